@@ -1,0 +1,70 @@
+package pantry.cli;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
+import pantry.base.math.Vec3;
+import pantry.exchange.Facts;
+import pantry.library.Asset;
+import pantry.workbench.Workbench;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(name = "facts", description = "Measure a file, or tell what was measured of an asset.")
+final class FactsCommand implements Callable<Integer> {
+    private final Workbench workbench;
+    private final Output output;
+
+    @Mixin
+    private CommonOptions common = new CommonOptions();
+
+    @Parameters(paramLabel = "FILE|ASSET", description = "A file; or, with --library, an asset's id or Shelf/Name.")
+    private String what = "";
+
+    @Option(names = "--library", paramLabel = "L", description = "The library to look for the asset in.")
+    private Optional<Path> library = Optional.empty();
+
+    FactsCommand(Workbench workbench, Output output) {
+        this.workbench = workbench;
+        this.output = output;
+    }
+
+    @Override
+    public Integer call() {
+        Facts facts = facts();
+        if (common.json) {
+            output.json(facts);
+            return 0;
+        }
+        Vec3 size = facts.bounds().size();
+        String unit = facts.unit() == 1 ? "m" : "units";
+        output.line("%s", facts.file());
+        output.line("  triangles   %,d  (polygons %,d, points %,d)", facts.triangles(), facts.polygons(), facts.vertices());
+        output.line("  meshes      %d, connected parts %d, %s", facts.meshes(), facts.parts(), facts.closed() ? "closed" : "open");
+        output.line("  size        %.4g × %.4g × %.4g %s", size.x(), size.y(), size.z(), unit);
+        output.line("  area        %.6g %s²", facts.area(), unit);
+        if (facts.closed()) {
+            output.line("  volume      %.6g %s³", facts.volume(), unit);
+        }
+        output.line("  unit        %s", facts.unit() == 0 ? "not stated" : facts.unit() + " m");
+        output.line("  materials   %s", facts.materials().stream().map(Facts.MaterialFact::name).collect(Collectors.joining(", ")));
+        for (Facts.TextureFact texture : facts.textures()) {
+            output.line("  texture     %s%s", texture.name(), texture.found() ? "" : "  MISSING");
+        }
+        output.line("  lights %d, cameras %d, hidden %d", facts.lights(), facts.cameras(), facts.hidden());
+        return 0;
+    }
+
+    private Facts facts() {
+        Path file = Path.of(what);
+        if (library.isPresent() && !Files.exists(file)) {
+            Asset asset = workbench.openLibrary(library.get()).find(what);
+            return asset.facts(asset.shown().orElseThrow());
+        }
+        return Facts.of(workbench.intake().read(file, output.progress()));
+    }
+}

@@ -1,0 +1,84 @@
+package pantry.cli;
+
+import java.io.PrintStream;
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
+import java.util.ServiceLoader;
+import java.util.concurrent.CancellationException;
+import pantry.base.PantryException;
+import pantry.workbench.Workbench;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+
+/** Runs one command; the process's exit status is 0 when done, 1 when the work failed, 2 when called wrongly. */
+@Command(
+        name = "pantry",
+        description = "Keeps a shared library of reusable 3D assets, and puts them into scenes.",
+        mixinStandardHelpOptions = true,
+        version = "pantry 0.1.0",
+        synopsisSubcommandLabel = "COMMAND",
+        footer = {
+            "",
+            "Every command takes --help. Lengths are metres, angles degrees, sizes bytes.",
+            "Exit status: 0 done, 1 the work failed, 2 called wrongly."
+        })
+public final class Main implements Runnable {
+    @CommandLine.Spec
+    private CommandLine.Model.CommandSpec spec = CommandLine.Model.CommandSpec.create();
+
+    private Main() {}
+
+    public static void main(String[] arguments) {
+        PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
+        PrintStream err = new PrintStream(System.err, true, StandardCharsets.UTF_8);
+        int status;
+        try (Workbench workbench = Workbench.usual()) {
+            status = run(workbench, out, err, arguments);
+        }
+        System.exit(status);
+    }
+
+    /** Runs one command and tells its exit status. */
+    public static int run(Workbench workbench, PrintStream out, PrintStream err, String... arguments) {
+        CommandLine line = new CommandLine(new Main());
+        Output output = new Output(out, err);
+        line.addSubcommand(new NewLibraryCommand(workbench, output))
+                .addSubcommand(new ReceiveCommand(workbench, output))
+                .addSubcommand(new FactsCommand(workbench, output))
+                .addSubcommand(new FindCommand(workbench, output))
+                .addSubcommand(new VerifyCommand(workbench, output))
+                .addSubcommand(new NewSceneCommand(workbench, output))
+                .addSubcommand(new ReferenceCommand(workbench, output))
+                .addSubcommand(new TreeCommand(workbench, output))
+                .addSubcommand(new WeighCommand(workbench, output))
+                .addSubcommand(new FlattenCommand(workbench, output))
+                .addSubcommand(new ExportCommand(workbench, output));
+        ServiceLoader.load(CommandSource.class)
+                .forEach(source -> source.commands().forEach(line::addSubcommand));
+        line.setOut(new PrintWriter(out, true));
+        line.setErr(new PrintWriter(err, true));
+        line.setCaseInsensitiveEnumValuesAllowed(true);
+        line.setExecutionExceptionHandler((exception, failed, parsed) -> {
+            err.println("pantry " + failed.getCommandName() + ": " + describe(exception));
+            return 1;
+        });
+        return line.execute(arguments);
+    }
+
+    private static String describe(Exception exception) {
+        return switch (exception) {
+            case PantryException e -> e.line();
+            case CancellationException e -> String.valueOf(e.getMessage());
+            default -> {
+                String message = exception.getMessage();
+                yield exception.getClass().getSimpleName() + (message == null ? "" : ": " + message)
+                        + " (this is a fault of Pantry's own)";
+            }
+        };
+    }
+
+    @Override
+    public void run() {
+        throw new CommandLine.ParameterException(spec.commandLine(), "Say which command to run.");
+    }
+}

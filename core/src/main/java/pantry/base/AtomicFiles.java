@@ -1,0 +1,155 @@
+package pantry.base;
+
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.DirectoryNotEmptyException;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.FileVisitResult;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.SimpleFileVisitor;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Files that are either the old one or the new one, whenever the process or the machine stops.
+ *
+ * <p>Everything is written beside its target under a name starting with {@code .pantry-}, forced to disk and renamed
+ * over the target in one step.
+ */
+public final class AtomicFiles {
+    private static final String TEMPORARY = ".pantry-";
+
+    private AtomicFiles() {}
+
+    /** Replaces or makes {@code target} with the given text in UTF-8. */
+    public static void write(Path target, String text) throws IOException {
+        write(target, text.getBytes(StandardCharsets.UTF_8));
+    }
+
+    /** Replaces or makes {@code target} with the given bytes. */
+    public static void write(Path target, byte[] bytes) throws IOException {
+        Path temporary = writeBeside(target, bytes);
+        try {
+            Files.move(temporary, target, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        } catch (IOException e) {
+            deleteSuppressed(temporary, e);
+            throw e;
+        }
+        forceFolder(target.toAbsolutePath().getParent());
+    }
+
+    /**
+     * Makes {@code target}, which must not exist: of several callers, in any process, exactly one succeeds.
+     *
+     * @throws FileAlreadyExistsException where somebody else was first
+     */
+    public static void create(Path target, String text) throws IOException {
+        Path temporary = writeBeside(target, text.getBytes(StandardCharsets.UTF_8));
+        try {
+            Files.createLink(target, temporary);
+        } catch (UnsupportedOperationException e) {
+            Files.write(
+                    target, text.getBytes(StandardCharsets.UTF_8), StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+        } finally {
+            Files.deleteIfExists(temporary);
+        }
+        forceFolder(target.toAbsolutePath().getParent());
+    }
+
+    /**
+     * Renames a finished folder to {@code target} in one step.
+     *
+     * @throws FileAlreadyExistsException where the target is already there; the folder then stays where it was
+     */
+    public static void publishFolder(Path folder, Path target) throws IOException {
+        try {
+            Files.move(folder, target, StandardCopyOption.ATOMIC_MOVE);
+        } catch (DirectoryNotEmptyException e) {
+            throw existing(target, e);
+        } catch (IOException e) {
+            if (Files.exists(target)) {
+                throw existing(target, e);
+            }
+            throw e;
+        }
+        forceFolder(target.toAbsolutePath().getParent());
+    }
+
+    private static FileAlreadyExistsException existing(Path target, IOException cause) {
+        FileAlreadyExistsException exists = new FileAlreadyExistsException(target.toString());
+        exists.initCause(cause);
+        return exists;
+    }
+
+    /** Forces a file's contents to the disk. */
+    public static void force(Path file) throws IOException {
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
+            channel.force(true);
+        }
+    }
+
+    /** Forces a folder's entries to the disk, where the system can (it cannot on Windows). */
+    public static void forceFolder(@Nullable Path folder) {
+        if (folder == null) {
+            return;
+        }
+        try (FileChannel channel = FileChannel.open(folder, StandardOpenOption.READ)) {
+            channel.force(true);
+        } catch (IOException e) {
+            // Opening a folder is refused on some systems; there the rename itself is already durable.
+        }
+    }
+
+    /** Removes a file or a folder with everything in it; does not follow links; nothing where there is nothing. */
+    public static void deleteTree(Path root) throws IOException {
+        if (!Files.exists(root, java.nio.file.LinkOption.NOFOLLOW_LINKS)) {
+            return;
+        }
+        Files.walkFileTree(root, new SimpleFileVisitor<>() {
+            @Override
+            public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) throws IOException {
+                Files.delete(file);
+                return FileVisitResult.CONTINUE;
+            }
+
+            @Override
+            public FileVisitResult postVisitDirectory(Path folder, @Nullable IOException failure) throws IOException {
+                if (failure != null) {
+                    throw failure;
+                }
+                Files.delete(folder);
+                return FileVisitResult.CONTINUE;
+            }
+        });
+    }
+
+    private static Path writeBeside(Path target, byte[] bytes) throws IOException {
+        Path temporary = target.resolveSibling(TEMPORARY + UUID.randomUUID());
+        try (FileChannel channel =
+                FileChannel.open(temporary, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
+            ByteBuffer buffer = ByteBuffer.wrap(bytes);
+            while (buffer.hasRemaining()) {
+                channel.write(buffer);
+            }
+            channel.force(true);
+        } catch (IOException e) {
+            deleteSuppressed(temporary, e);
+            throw e;
+        }
+        return temporary;
+    }
+
+    private static void deleteSuppressed(Path file, IOException first) {
+        try {
+            Files.deleteIfExists(file);
+        } catch (IOException e) {
+            first.addSuppressed(e);
+        }
+    }
+}

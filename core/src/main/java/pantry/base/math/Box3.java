@@ -1,0 +1,59 @@
+package pantry.base.math;
+
+/**
+ * An axis-aligned box; {@link #EMPTY} holds nothing.
+ *
+ * @param min the lowest corner
+ * @param max the highest corner; below {@code min} only in an empty box
+ */
+public record Box3(Vec3 min, Vec3 max) {
+    public static final Box3 EMPTY = new Box3(
+            new Vec3(Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY),
+            new Vec3(Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY));
+
+    public boolean isEmpty() {
+        return min.x() > max.x();
+    }
+
+    public Box3 union(Box3 o) {
+        return new Box3(
+                new Vec3(Math.min(min.x(), o.min.x()), Math.min(min.y(), o.min.y()), Math.min(min.z(), o.min.z())),
+                new Vec3(Math.max(max.x(), o.max.x()), Math.max(max.y(), o.max.y()), Math.max(max.z(), o.max.z())));
+    }
+
+    public Box3 including(Vec3 p) {
+        return union(new Box3(p, p));
+    }
+
+    /** The extent along each axis; zero where empty. */
+    public Vec3 size() {
+        return isEmpty() ? Vec3.ZERO : max.minus(min);
+    }
+
+    public Vec3 centre() {
+        return isEmpty() ? Vec3.ZERO : min.plus(max).times(0.5);
+    }
+
+    /** Half the length of the diagonal. */
+    public double radius() {
+        return size().length() / 2;
+    }
+
+    /** Corner 0 to 7; bit 0 chooses x, bit 1 y, bit 2 z. */
+    public Vec3 corner(int i) {
+        return new Vec3(
+                (i & 1) == 0 ? min.x() : max.x(), (i & 2) == 0 ? min.y() : max.y(), (i & 4) == 0 ? min.z() : max.z());
+    }
+
+    /** The box around the transformed corners. */
+    public Box3 transformed(Matrix4 m) {
+        if (isEmpty()) {
+            return this;
+        }
+        Box3 box = EMPTY;
+        for (int i = 0; i < 8; i++) {
+            box = box.including(m.point(corner(i)));
+        }
+        return box;
+    }
+}

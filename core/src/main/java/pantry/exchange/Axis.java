@@ -1,0 +1,20 @@
+package pantry.exchange;
+
+import pantry.base.math.Matrix4;
+
+/** Which axis of a file points up. */
+public enum Axis {
+    Y(Matrix4.IDENTITY),
+    Z(Matrix4.rotation(0, -90));
+
+    private final Matrix4 toYUp;
+
+    Axis(Matrix4 toYUp) {
+        this.toYUp = toYUp;
+    }
+
+    /** Turns a file's space so that Y points up. */
+    public Matrix4 toYUp() {
+        return toYUp;
+    }
+}

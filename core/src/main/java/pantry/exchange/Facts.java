@@ -1,0 +1,94 @@
+package pantry.exchange;
+
+import java.util.List;
+import pantry.base.math.Box3;
+import pantry.base.math.Vec3;
+import pantry.mesh.Measures;
+
+/**
+ * What a file or version holds, in the field names that scripts rely on.
+ *
+ * @param vertices points, as stored in the faces' meshes
+ * @param meshes meshes, each as often as it stands somewhere
+ * @param parts connected parts
+ * @param area square metres or square units
+ * @param unit metres per unit as the file says; 0 where it does not
+ * @param up the axis that points up as the file says; empty where it does not
+ */
+public record Facts(
+        String file,
+        long triangles,
+        long polygons,
+        long vertices,
+        int meshes,
+        int parts,
+        boolean closed,
+        double area,
+        double volume,
+        Bounds bounds,
+        double unit,
+        String up,
+        List<MaterialFact> materials,
+        List<TextureFact> textures,
+        int lights,
+        int cameras,
+        int hidden) {
+    public record Bounds(double[] min, double[] max) {
+        static Bounds of(Box3 box) {
+            return box.isEmpty()
+                    ? new Bounds(new double[3], new double[3])
+                    : new Bounds(numbers(box.min()), numbers(box.max()));
+        }
+
+        private static double[] numbers(Vec3 v) {
+            return new double[] {v.x(), v.y(), v.z()};
+        }
+
+        /** Width, height and depth. */
+        public Vec3 size() {
+            return new Vec3(max[0] - min[0], max[1] - min[1], max[2] - min[2]);
+        }
+    }
+
+    public record MaterialFact(String name) {}
+
+    public record TextureFact(String name, boolean found) {}
+
+    /** The facts of a file as it was read, in its own unit. */
+    public static Facts of(Imported imported) {
+        return of(
+                imported.file().toString(),
+                imported.model(),
+                imported.unit().orElse(0.0),
+                imported.up().map(Axis::name).orElse(""));
+    }
+
+    /** The facts of a model. */
+    public static Facts of(String file, Model model, double unit, String up) {
+        Measures m = model.measures();
+        int[] uses = {0};
+        model.visit((owner, part, world) -> uses[0]++);
+        return new Facts(
+                file,
+                m.triangles(),
+                m.polygons(),
+                m.points(),
+                uses[0],
+                m.parts(),
+                m.closed(),
+                m.area(),
+                m.volume(),
+                Bounds.of(m.bounds()),
+                unit,
+                up,
+                model.materials().stream()
+                        .map(material -> new MaterialFact(material.name()))
+                        .toList(),
+                model.textures().stream()
+                        .map(texture -> new TextureFact(texture.name(), texture.found()))
+                        .toList(),
+                model.extras().lights(),
+                model.extras().cameras(),
+                model.extras().hidden());
+    }
+}

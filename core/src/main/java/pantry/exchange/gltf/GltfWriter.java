@@ -1,0 +1,200 @@
+package pantry.exchange.gltf;
+
+import de.javagl.jgltf.model.creation.GltfModelBuilder;
+import de.javagl.jgltf.model.creation.MeshPrimitiveBuilder;
+import de.javagl.jgltf.model.impl.DefaultImageModel;
+import de.javagl.jgltf.model.impl.DefaultMeshModel;
+import de.javagl.jgltf.model.impl.DefaultMeshPrimitiveModel;
+import de.javagl.jgltf.model.impl.DefaultNodeModel;
+import de.javagl.jgltf.model.impl.DefaultSceneModel;
+import de.javagl.jgltf.model.impl.DefaultTextureModel;
+import de.javagl.jgltf.model.io.GltfModelWriter;
+import de.javagl.jgltf.model.v2.MaterialModelV2;
+import java.awt.image.BufferedImage;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.FloatBuffer;
+import java.nio.IntBuffer;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import javax.imageio.ImageIO;
+import pantry.base.Names;
+import pantry.base.math.Matrix4;
+import pantry.exchange.ExchangeException;
+import pantry.exchange.Material;
+import pantry.exchange.Model;
+import pantry.exchange.Texture;
+import pantry.mesh.Mesh;
+import pantry.mesh.TriangleMesh;
+
+/** Writes a model as glTF 2.0: the tree as nodes, each mesh once however often it stands somewhere. */
+public final class GltfWriter {
+    private static final int REPEAT = 10497;
+    private static final int LINEAR = 9729;
+    private static final int LINEAR_MIPMAP_LINEAR = 9987;
+
+    private final Map<List<Model.Part>, DefaultMeshModel> meshes = new HashMap<>();
+    private final Map<Mesh, TriangleMesh> triangles = new HashMap<>();
+    private final Map<Material, MaterialModelV2> materials = new HashMap<>();
+    private final Map<Path, DefaultTextureModel> textures = new HashMap<>();
+
+    private GltfWriter() {}
+
+    /** One binary file with everything in it. */
+    public static void writeBinary(Model model, Path file) throws IOException {
+        new GltfModelWriter().writeBinary(new GltfWriter().build(model), file.toFile());
+    }
+
+    /** One text file with buffers and images embedded. */
+    public static void writeEmbedded(Model model, Path file) throws IOException {
+        new GltfModelWriter().writeEmbedded(new GltfWriter().build(model), file.toFile());
+    }
+
+    private de.javagl.jgltf.model.GltfModel build(Model model) throws IOException {
+        DefaultSceneModel scene = new DefaultSceneModel();
+        scene.setName(model.name());
+        for (Model.Node root : model.roots()) {
+            scene.addNode(node(root));
+        }
+        GltfModelBuilder builder = GltfModelBuilder.create();
+        builder.addSceneModel(scene);
+        return builder.build();
+    }
+
+    private DefaultNodeModel node(Model.Node node) throws IOException {
+        DefaultNodeModel made = new DefaultNodeModel();
+        made.setName(node.name());
+        if (!node.local().equals(Matrix4.IDENTITY)) {
+            double[] rows = node.local().rows();
+            float[] matrix = new float[16];
+            for (int i = 0; i < 16; i++) {
+                // Row by row for row vectors is column by column for glTF's column vectors.
+                matrix[i] = (float) rows[i];
+            }
+            made.setMatrix(matrix);
+        }
+        if (!node.parts().isEmpty()) {
+            made.addMeshModel(mesh(node));
+        }
+        for (Model.Node child : node.children()) {
+            made.addChild(node(child));
+        }
+        return made;
+    }
+
+    private DefaultMeshModel mesh(Model.Node node) throws IOException {
+        DefaultMeshModel known = meshes.get(node.parts());
+        if (known != null) {
+            return known;
+        }
+        DefaultMeshModel mesh = new DefaultMeshModel();
+        mesh.setName(node.name());
+        for (Model.Part part : node.parts()) {
+            TriangleMesh flat = triangles.computeIfAbsent(part.mesh(), TriangleMesh::of);
+            MeshPrimitiveBuilder builder = MeshPrimitiveBuilder.create()
+                    .setTriangles()
+                    .setIntIndices(IntBuffer.wrap(flat.indices()))
+                    .addPositions3D(FloatBuffer.wrap(flat.positions()))
+                    .addNormals3D(FloatBuffer.wrap(flat.normals()));
+            float[] uvs = flat.uvs();
+            if (uvs != null) {
+                builder.addTexCoords02D(FloatBuffer.wrap(downwards(uvs)));
+            }
+            DefaultMeshPrimitiveModel primitive = builder.build();
+            primitive.setMaterialModel(material(part.material(), uvs != null));
+            mesh.addMeshPrimitiveModel(primitive);
+        }
+        meshes.put(node.parts(), mesh);
+        return mesh;
+    }
+
+    /** glTF's v runs downwards. */
+    private static float[] downwards(float[] uvs) {
+        float[] turned = uvs.clone();
+        for (int i = 1; i < turned.length; i += 2) {
+            turned[i] = 1 - turned[i];
+        }
+        return turned;
+    }
+
+    private MaterialModelV2 material(Material material, boolean textured) throws IOException {
+        MaterialModelV2 known = materials.get(material);
+        if (known != null) {
+            return known;
+        }
+        MaterialModelV2 made = new MaterialModelV2();
+        made.setName(material.name());
+        Optional<Path> base = material.texture(Material.Slot.BASE).flatMap(Texture::file);
+        if (base.isPresent() && textured) {
+            made.setBaseColorTexture(texture(base.get()));
+            made.setBaseColorFactor(new float[] {1, 1, 1, material.opacity()});
+        } else {
+            made.setBaseColorFactor(new float[] {
+                unit(material.base().r()), unit(material.base().g()), unit(material.base().b()), material.opacity()
+            });
+        }
+        Optional<Path> normal = material.texture(Material.Slot.NORMAL).flatMap(Texture::file);
+        if (normal.isPresent() && textured) {
+            made.setNormalTexture(texture(normal.get()));
+        }
+        made.setMetallicFactor(material.metallic());
+        made.setRoughnessFactor(material.roughness());
+        made.setEmissiveFactor(new float[] {
+            unit(material.emissive().r()), unit(material.emissive().g()), unit(material.emissive().b())
+        });
+        made.setDoubleSided(true);
+        if (material.opacity() < 1) {
+            made.setAlphaMode(MaterialModelV2.AlphaMode.BLEND);
+        }
+        materials.put(material, made);
+        return made;
+    }
+
+    private static float unit(float component) {
+        return Math.clamp(component, 0f, 1f);
+    }
+
+    private DefaultTextureModel texture(Path file) throws IOException {
+        DefaultTextureModel known = textures.get(file);
+        if (known != null) {
+            return known;
+        }
+        String name = file.getFileName().toString();
+        String ending = Names.ending(name);
+        byte[] bytes;
+        String type;
+        if (ending.equals("png") || ending.equals("jpg") || ending.equals("jpeg")) {
+            bytes = Files.readAllBytes(file);
+            type = ending.equals("png") ? "image/png" : "image/jpeg";
+        } else {
+            BufferedImage image = ImageIO.read(file.toFile());
+            if (image == null) {
+                throw new ExchangeException(file, "is not an image that can be put into glTF");
+            }
+            ByteArrayOutputStream png = new ByteArrayOutputStream();
+            ImageIO.write(image, "png", png);
+            bytes = png.toByteArray();
+            type = "image/png";
+        }
+        DefaultImageModel image = new DefaultImageModel();
+        image.setName(Names.stem(name).toLowerCase(Locale.ROOT));
+        image.setMimeType(type);
+        ByteBuffer data = ByteBuffer.allocateDirect(bytes.length);
+        data.put(bytes).flip();
+        image.setImageData(data);
+        DefaultTextureModel texture = new DefaultTextureModel();
+        texture.setImageModel(image);
+        texture.setWrapS(REPEAT);
+        texture.setWrapT(REPEAT);
+        texture.setMagFilter(LINEAR);
+        texture.setMinFilter(LINEAR_MIPMAP_LINEAR);
+        textures.put(file, texture);
+        return texture;
+    }
+}

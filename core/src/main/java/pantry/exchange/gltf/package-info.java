@@ -1,0 +1,5 @@
+/** Writing glTF 2.0. */
+@NullMarked
+package pantry.exchange.gltf;
+
+import org.jspecify.annotations.NullMarked;

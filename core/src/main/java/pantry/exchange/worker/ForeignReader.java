@@ -1,0 +1,189 @@
+package pantry.exchange.worker;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.Optional;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import oshi.SystemInfo;
+import oshi.software.os.OSProcess;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
+import pantry.base.Progress;
+import pantry.exchange.ExchangeException;
+import pantry.exchange.Imported;
+
+/**
+ * Reads files of foreign formats by way of a worker process. One worker is started when first needed and kept; one
+ * that dies, hangs or grows too large is replaced, and the file at hand gets an error. Safe for use by several threads,
+ * which take turns.
+ */
+public final class ForeignReader implements AutoCloseable {
+    private static final Logger LOG = LoggerFactory.getLogger(ForeignReader.class);
+    private static final Duration GLANCE = Duration.ofMillis(100);
+
+    /** Watching memory costs half a second to begin with; most files are read before that. */
+    private static final Duration UNWATCHED = Duration.ofMillis(700);
+
+    private final WorkerLimits limits;
+    private final Path scratch;
+    private volatile @Nullable WorkerProcess worker;
+
+    /** @param scratch a folder for what is handed over; made where missing, and left for the caller to remove */
+    public ForeignReader(WorkerLimits limits, Path scratch) {
+        this.limits = limits;
+        this.scratch = scratch;
+    }
+
+    /**
+     * Reads a file.
+     *
+     * @return the file in its own unit and axes; embedded images are unpacked into a folder of the scratch folder
+     * @throws ExchangeException with Assimp's words where it will not read the file, or saying how the worker ended
+     * @throws CancellationException where the progress was cancelled
+     */
+    public synchronized Imported read(Path file, Progress progress) {
+        Path result = null;
+        try {
+            Files.createDirectories(scratch);
+            result = Files.createTempFile(scratch, "read-", ".bin");
+            ask(file, result, progress);
+            return new WireReader(file, result, Files.createTempDirectory(scratch, "images-")).imported();
+        } catch (IOException e) {
+            throw new ExchangeException(file, "cannot be read: " + IoProblems.describe(e), e);
+        } finally {
+            deleteQuietly(result);
+        }
+    }
+
+    private static void deleteQuietly(@Nullable Path file) {
+        try {
+            if (file != null) {
+                Files.deleteIfExists(file);
+            }
+        } catch (IOException e) {
+            LOG.warn("a scratch file stays behind: {}", e.getMessage());
+        }
+    }
+
+    private void ask(Path file, Path result, Progress progress) throws IOException {
+        WorkerProcess process = ready(file);
+        CompletableFuture<WorkerProcess.Answer> answer = later(() -> process.ask(file, result));
+        Optional<String> refusal = await(process, answer, file, progress).refusal();
+        if (refusal.isPresent()) {
+            throw new ExchangeException(file, "cannot be read: " + refusal.get());
+        }
+    }
+
+    private WorkerProcess ready(Path file) throws IOException {
+        WorkerProcess running = worker;
+        if (running != null && running.alive()) {
+            return running;
+        }
+        WorkerProcess fresh = WorkerProcess.start(limits);
+        worker = fresh;
+        await(
+                fresh,
+                later(() -> {
+                    fresh.awaitReady();
+                    return new WorkerProcess.Answer(Optional.empty());
+                }),
+                file,
+                Progress.NONE);
+        return fresh;
+    }
+
+    private interface Asking {
+        WorkerProcess.Answer ask() throws IOException;
+    }
+
+    private static CompletableFuture<WorkerProcess.Answer> later(Asking asking) {
+        CompletableFuture<WorkerProcess.Answer> answer = new CompletableFuture<>();
+        Thread.ofVirtual().start(() -> {
+            try {
+                answer.complete(asking.ask());
+            } catch (IOException e) {
+                answer.completeExceptionally(e);
+            }
+        });
+        return answer;
+    }
+
+    private WorkerProcess.Answer await(
+            WorkerProcess process, CompletableFuture<WorkerProcess.Answer> answer, Path file, Progress progress) {
+        long started = System.nanoTime();
+        long deadline = started + limits.time().toNanos();
+        while (true) {
+            try {
+                return answer.get(GLANCE.toMillis(), TimeUnit.MILLISECONDS);
+            } catch (TimeoutException e) {
+                if (progress.cancelled()) {
+                    discard(process);
+                    throw new CancellationException("cancelled: " + file);
+                }
+                progress.report("reading " + file.getFileName(), -1);
+                if (System.nanoTime() > deadline) {
+                    discard(process);
+                    throw new ExchangeException(
+                            file,
+                            "was given up: it was not read within " + limits.time().toSeconds() + " s");
+                }
+                if (System.nanoTime() - started > UNWATCHED.toNanos() && residentMemory(process) > limits.memory()) {
+                    discard(process);
+                    throw new ExchangeException(
+                            file,
+                            "was given up: reading it took more than " + (limits.memory() >> 20) + " MiB of memory");
+                }
+            } catch (ExecutionException e) {
+                discard(process);
+                throw new ExchangeException(
+                        file,
+                        "brought down the process that read it (" + process.epitaph()
+                                + "); the file is damaged, or the process was stopped from outside",
+                        e.getCause());
+            } catch (InterruptedException e) {
+                discard(process);
+                Thread.currentThread().interrupt();
+                throw new CancellationException("interrupted: " + file);
+            }
+        }
+    }
+
+    private static long residentMemory(WorkerProcess process) {
+        OSProcess seen = new SystemInfo().getOperatingSystem().getProcess((int) process.pid());
+        return seen == null ? 0 : seen.getResidentSetSize();
+    }
+
+    private void discard(WorkerProcess process) {
+        process.kill();
+        worker = null;
+    }
+
+    /** The running worker's process number, for those who watch or test it. */
+    public Optional<Long> workerPid() {
+        WorkerProcess running = worker;
+        return running == null ? Optional.empty() : Optional.of(running.pid());
+    }
+
+    /** Ends the worker and removes what was handed over. */
+    @Override
+    public synchronized void close() {
+        if (worker != null) {
+            worker.kill();
+            worker = null;
+        }
+        try {
+            AtomicFiles.deleteTree(scratch);
+        } catch (IOException e) {
+            LOG.warn("the scratch folder stays behind: {}", e.getMessage());
+        }
+    }
+}

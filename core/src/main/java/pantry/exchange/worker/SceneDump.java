@@ -1,0 +1,319 @@
+package pantry.exchange.worker;
+
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.FloatBuffer;
+import java.nio.IntBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.lwjgl.PointerBuffer;
+import org.lwjgl.assimp.AIColor4D;
+import org.lwjgl.assimp.AIFace;
+import org.lwjgl.assimp.AIMaterial;
+import org.lwjgl.assimp.AIMatrix4x4;
+import org.lwjgl.assimp.AIMesh;
+import org.lwjgl.assimp.AIMetaData;
+import org.lwjgl.assimp.AIMetaDataEntry;
+import org.lwjgl.assimp.AINode;
+import org.lwjgl.assimp.AIScene;
+import org.lwjgl.assimp.AIString;
+import org.lwjgl.assimp.AITexture;
+import org.lwjgl.assimp.AIVector3D;
+import org.lwjgl.assimp.Assimp;
+import org.lwjgl.system.MemoryUtil;
+import pantry.base.Json;
+
+/** Reads one file with Assimp and writes what it found as a {@link Wire} with its arrays. Runs in the worker only. */
+final class SceneDump implements AutoCloseable {
+    /** Deeper nesting of objects than any honest file has. */
+    private static final int DEEPEST = 2000;
+
+    private final FileChannel out;
+    private long place;
+
+    /** Why Assimp will not read a file, in its words. */
+    static final class Refusal extends Exception {
+        private static final long serialVersionUID = 1L;
+
+        Refusal(String message) {
+            super(message);
+        }
+    }
+
+    private SceneDump(FileChannel out) {
+        this.out = out;
+    }
+
+    @Override
+    public void close() throws IOException {
+        out.close();
+    }
+
+    /** The result's layout: arrays, then JSON, then 16 bytes that tell the JSON's place and length. */
+    static void write(Path file, Path result) throws Refusal, IOException {
+        AIScene scene = Assimp.aiImportFile(file.toString(), Assimp.aiProcess_SortByPType);
+        if (scene == null) {
+            throw new Refusal(String.valueOf(Assimp.aiGetErrorString()).strip());
+        }
+        try (SceneDump dump = new SceneDump(FileChannel.open(
+                result, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE))) {
+            byte[] json = Json.write(dump.wire(scene)).getBytes(StandardCharsets.UTF_8);
+            long at = dump.append(ByteBuffer.wrap(json));
+            ByteBuffer tail = ByteBuffer.allocate(16).order(ByteOrder.nativeOrder());
+            tail.putLong(at).putLong(json.length).flip();
+            dump.append(tail);
+        } finally {
+            Assimp.aiReleaseImport(scene);
+        }
+    }
+
+    private Wire wire(AIScene scene) throws IOException, Refusal {
+        List<Wire.WireMesh> meshes = new ArrayList<>();
+        PointerBuffer meshPointers = scene.mMeshes();
+        for (int i = 0; i < scene.mNumMeshes() && meshPointers != null; i++) {
+            meshes.add(mesh(AIMesh.create(meshPointers.get(i))));
+        }
+        List<Wire.WireMaterial> materials = new ArrayList<>();
+        PointerBuffer materialPointers = scene.mMaterials();
+        for (int i = 0; i < scene.mNumMaterials() && materialPointers != null; i++) {
+            materials.add(material(AIMaterial.create(materialPointers.get(i)), i));
+        }
+        List<Wire.WireTexture> embedded = new ArrayList<>();
+        PointerBuffer texturePointers = scene.mTextures();
+        for (int i = 0; i < scene.mNumTextures() && texturePointers != null; i++) {
+            embedded.add(texture(AITexture.create(texturePointers.get(i)), i));
+        }
+        AINode root = scene.mRootNode();
+        if (root == null) {
+            throw new Refusal("the file has no objects");
+        }
+        return new Wire(
+                meshes,
+                materials,
+                embedded,
+                node(root, 0),
+                scene.mNumLights(),
+                scene.mNumCameras(),
+                metadataNumber(scene, "UnitScaleFactor").map(centimetres -> centimetres / 100).orElse(null),
+                metadataNumber(scene, "UpAxis").map(Double::intValue).orElse(null));
+    }
+
+    private Wire.WireMesh mesh(AIMesh mesh) throws IOException {
+        int count = mesh.mNumVertices();
+        AIVector3D.Buffer normals = mesh.mNormals();
+        AIVector3D.Buffer uvs = mesh.mTextureCoords(0);
+        long points = appendMemory(mesh.mVertices().address(), count * 12L);
+        long normalsPlace = normals == null ? -1 : appendMemory(normals.address(), count * 12L);
+        long uvsPlace = uvs == null ? -1 : append(pairs(uvs, count));
+        AIFace.Buffer faces = mesh.mFaces();
+        int faceCount = 0;
+        int cornerCount = 0;
+        for (int i = 0; i < mesh.mNumFaces(); i++) {
+            int size = faces.get(i).mNumIndices();
+            if (size >= 3) {
+                faceCount++;
+                cornerCount += size;
+            }
+        }
+        ByteBuffer sizes = ByteBuffer.allocateDirect(faceCount * 4).order(ByteOrder.nativeOrder());
+        ByteBuffer corners = ByteBuffer.allocateDirect(cornerCount * 4).order(ByteOrder.nativeOrder());
+        IntBuffer sizeNumbers = sizes.asIntBuffer();
+        IntBuffer cornerNumbers = corners.asIntBuffer();
+        for (int i = 0; i < mesh.mNumFaces(); i++) {
+            AIFace face = faces.get(i);
+            if (face.mNumIndices() >= 3) {
+                sizeNumbers.put(face.mNumIndices());
+                cornerNumbers.put(face.mIndices());
+            }
+        }
+        return new Wire.WireMesh(
+                mesh.mName().dataString(),
+                mesh.mMaterialIndex(),
+                points,
+                count,
+                normalsPlace,
+                uvsPlace,
+                append(sizes),
+                faceCount,
+                append(corners),
+                cornerCount);
+    }
+
+    private static ByteBuffer pairs(AIVector3D.Buffer uvs, int count) {
+        ByteBuffer pairs = ByteBuffer.allocateDirect(count * 8).order(ByteOrder.nativeOrder());
+        FloatBuffer numbers = pairs.asFloatBuffer();
+        FloatBuffer triples = MemoryUtil.memFloatBuffer(uvs.address(), count * 3);
+        for (int i = 0; i < count; i++) {
+            numbers.put(triples.get(3 * i)).put(triples.get(3 * i + 1));
+        }
+        return pairs;
+    }
+
+    private Wire.WireNode node(AINode node, int depth) throws Refusal {
+        if (depth > DEEPEST) {
+            throw new Refusal("objects are nested more than " + DEEPEST + " deep");
+        }
+        List<Wire.WireNode> children = new ArrayList<>();
+        PointerBuffer pointers = node.mChildren();
+        for (int i = 0; i < node.mNumChildren() && pointers != null; i++) {
+            children.add(node(AINode.create(pointers.get(i)), depth + 1));
+        }
+        int[] meshes = new int[node.mNumMeshes()];
+        IntBuffer numbers = node.mMeshes();
+        if (numbers != null) {
+            numbers.get(meshes);
+        }
+        AIMatrix4x4 m = node.mTransformation();
+        // Assimp's vectors are columns; transposing gives the form for rows.
+        double[] transform = {
+            m.a1(), m.b1(), m.c1(), m.d1(),
+            m.a2(), m.b2(), m.c2(), m.d2(),
+            m.a3(), m.b3(), m.c3(), m.d3(),
+            m.a4(), m.b4(), m.c4(), m.d4()
+        };
+        return new Wire.WireNode(node.mName().dataString(), transform, meshes, children);
+    }
+
+    private static Wire.WireMaterial material(AIMaterial material, int number) {
+        Optional<float[]> pbrBase = colour(material, Assimp.AI_MATKEY_BASE_COLOR);
+        float[] base = pbrBase.or(() -> colour(material, Assimp.AI_MATKEY_COLOR_DIFFUSE))
+                .orElse(new float[] {0.6f, 0.6f, 0.6f, 1});
+        float opacity = number(material, Assimp.AI_MATKEY_OPACITY).orElse(1f);
+        if (pbrBase.isPresent()) {
+            opacity = Math.min(opacity, base[3]);
+        }
+        float roughness = number(material, Assimp.AI_MATKEY_ROUGHNESS_FACTOR)
+                .orElseGet(() -> number(material, Assimp.AI_MATKEY_SHININESS)
+                        .map(SceneDump::roughness)
+                        .orElse(0.8f));
+        Map<String, String> textures = new LinkedHashMap<>();
+        put(textures, "BASE", material, Assimp.aiTextureType_BASE_COLOR, Assimp.aiTextureType_DIFFUSE);
+        put(textures, "NORMAL", material, Assimp.aiTextureType_NORMALS, Assimp.aiTextureType_NORMAL_CAMERA);
+        put(textures, "METALLIC", material, Assimp.aiTextureType_METALNESS);
+        put(textures, "ROUGHNESS", material, Assimp.aiTextureType_DIFFUSE_ROUGHNESS);
+        put(textures, "EMISSIVE", material, Assimp.aiTextureType_EMISSIVE);
+        AIString name = AIString.calloc();
+        try {
+            boolean named = Assimp.aiGetMaterialString(
+                            material, Assimp.AI_MATKEY_NAME, Assimp.aiTextureType_NONE, 0, name)
+                    == Assimp.aiReturn_SUCCESS;
+            return new Wire.WireMaterial(
+                    named && !name.dataString().isEmpty() ? name.dataString() : "Material_" + (number + 1),
+                    new float[] {base[0], base[1], base[2]},
+                    opacity,
+                    number(material, Assimp.AI_MATKEY_METALLIC_FACTOR).orElse(0f),
+                    roughness,
+                    colour(material, Assimp.AI_MATKEY_COLOR_EMISSIVE).orElse(new float[3]),
+                    textures);
+        } finally {
+            name.free();
+        }
+    }
+
+    /**
+     * A Phong exponent as a roughness: alpha = sqrt(2 / (n + 2)) (B. Walter et al., Microfacet Models for Refraction,
+     * EGSR 2007), and UsdPreviewSurface's roughness is the root of alpha.
+     */
+    private static float roughness(float exponent) {
+        return (float) Math.sqrt(Math.sqrt(2 / (Math.max(0, exponent) + 2)));
+    }
+
+    private static Optional<float[]> colour(AIMaterial material, String key) {
+        AIColor4D colour = AIColor4D.calloc();
+        try {
+            int found = Assimp.aiGetMaterialColor(material, key, Assimp.aiTextureType_NONE, 0, colour);
+            return found == Assimp.aiReturn_SUCCESS
+                    ? Optional.of(new float[] {colour.r(), colour.g(), colour.b(), colour.a()})
+                    : Optional.empty();
+        } finally {
+            colour.free();
+        }
+    }
+
+    private static Optional<Float> number(AIMaterial material, String key) {
+        float[] value = new float[1];
+        int[] count = {1};
+        int found = Assimp.aiGetMaterialFloatArray(material, key, Assimp.aiTextureType_NONE, 0, value, count);
+        return found == Assimp.aiReturn_SUCCESS ? Optional.of(value[0]) : Optional.empty();
+    }
+
+    private static void put(Map<String, String> textures, String slot, AIMaterial material, int... types) {
+        AIString path = AIString.calloc();
+        try {
+            for (int type : types) {
+                int found = Assimp.aiGetMaterialTexture(
+                        material, type, 0, path, (IntBuffer) null, null, null, null, null, null);
+                if (found == Assimp.aiReturn_SUCCESS && !path.dataString().isBlank()) {
+                    textures.put(slot, path.dataString());
+                    return;
+                }
+            }
+        } finally {
+            path.free();
+        }
+    }
+
+    private Wire.WireTexture texture(AITexture texture, int number) throws IOException {
+        int width = texture.mWidth();
+        int height = texture.mHeight();
+        int length = height == 0 ? width : width * height * 4;
+        long place = appendMemory(texture.pcData().address(), length);
+        String name = texture.mFilename().dataString();
+        return new Wire.WireTexture(
+                name.isBlank() ? "image_" + (number + 1) : name,
+                texture.achFormatHintString(),
+                place,
+                length,
+                width,
+                height);
+    }
+
+    private static Optional<Double> metadataNumber(AIScene scene, String key) {
+        AIMetaData metadata = scene.mMetaData();
+        if (metadata == null) {
+            return Optional.empty();
+        }
+        AIString.Buffer keys = metadata.mKeys();
+        AIMetaDataEntry.Buffer values = metadata.mValues();
+        for (int i = 0; i < metadata.mNumProperties(); i++) {
+            if (keys.get(i).dataString().equals(key)) {
+                AIMetaDataEntry entry = values.get(i);
+                ByteBuffer data = entry.mData(8).order(ByteOrder.nativeOrder());
+                return switch (entry.mType()) {
+                    case Assimp.AI_INT32 -> Optional.of((double) data.getInt(0));
+                    case Assimp.AI_FLOAT -> Optional.of((double) data.getFloat(0));
+                    case Assimp.AI_DOUBLE -> Optional.of(data.getDouble(0));
+                    default -> Optional.empty();
+                };
+            }
+        }
+        return Optional.empty();
+    }
+
+    private long appendMemory(long address, long length) throws IOException {
+        long at = place;
+        // A buffer's capacity is an int: longer arrays go in pieces.
+        for (long done = 0; done < length; ) {
+            int piece = (int) Math.min(length - done, 1 << 30);
+            append(MemoryUtil.memByteBuffer(address + done, piece));
+            done += piece;
+        }
+        return at;
+    }
+
+    private long append(ByteBuffer bytes) throws IOException {
+        long at = place;
+        while (bytes.hasRemaining()) {
+            place += out.write(bytes);
+        }
+        return at;
+    }
+}

@@ -1,0 +1,50 @@
+package pantry.exchange.worker;
+
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What the worker hands over: this record as JSON, and behind it in the same file the arrays, native byte order, at
+ * the places that it names.
+ *
+ * @param unit metres per unit, where the file says so
+ * @param up 1 for Y, 2 for Z, where the file says so
+ */
+record Wire(
+        List<WireMesh> meshes,
+        List<WireMaterial> materials,
+        List<WireTexture> embedded,
+        WireNode root,
+        int lights,
+        int cameras,
+        @Nullable Double unit,
+        @Nullable Integer up) {
+    /** Places are bytes from the start of the arrays; -1 where there is no such array. */
+    record WireMesh(
+            String name,
+            int material,
+            long points,
+            int pointCount,
+            long normals,
+            long uvs,
+            long faceSizes,
+            int faceCount,
+            long corners,
+            int cornerCount) {}
+
+    /** A transform of 16 numbers, row by row, for row vectors. */
+    record WireNode(String name, double[] transform, int[] meshes, List<WireNode> children) {}
+
+    record WireMaterial(
+            String name,
+            float[] base,
+            float opacity,
+            float metallic,
+            float roughness,
+            float[] emissive,
+            Map<String, String> textures) {}
+
+    /** An image within the file; {@code height} 0 where it is encoded, else raw BGRA. */
+    record WireTexture(String name, String format, long place, int length, int width, int height) {}
+}

@@ -1,0 +1,224 @@
+package pantry.exchange.worker;
+
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.lang.foreign.Arena;
+import java.lang.foreign.MemorySegment;
+import java.lang.foreign.ValueLayout;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import javax.imageio.ImageIO;
+import org.jspecify.annotations.Nullable;
+import pantry.base.Json;
+import pantry.base.Names;
+import pantry.base.math.Matrix4;
+import pantry.exchange.Axis;
+import pantry.exchange.Colour;
+import pantry.exchange.Companions;
+import pantry.exchange.ExchangeException;
+import pantry.exchange.Imported;
+import pantry.exchange.Material;
+import pantry.exchange.Model;
+import pantry.exchange.Texture;
+import pantry.mesh.Channel;
+import pantry.mesh.Mesh;
+import pantry.mesh.Welding;
+
+/** Turns what the worker handed over into a model. */
+final class WireReader {
+    /** What Assimp calls the material of surfaces that have none. */
+    private static final String NO_MATERIAL = "DefaultMaterial";
+
+    private final Path file;
+    private final Path result;
+    private final Path images;
+
+    /** @param images an empty folder for embedded images */
+    WireReader(Path file, Path result, Path images) {
+        this.file = file;
+        this.result = result;
+        this.images = images;
+    }
+
+    Imported imported() throws IOException {
+        try (Arena arena = Arena.ofConfined();
+                FileChannel channel = FileChannel.open(result, StandardOpenOption.READ)) {
+            MemorySegment all = channel.map(FileChannel.MapMode.READ_ONLY, 0, channel.size(), arena);
+            long tail = all.byteSize() - 16;
+            long at = all.get(ValueLayout.JAVA_LONG_UNALIGNED, tail);
+            long length = all.get(ValueLayout.JAVA_LONG_UNALIGNED, tail + 8);
+            String json = new String(
+                    all.asSlice(at, length).toArray(ValueLayout.JAVA_BYTE), StandardCharsets.UTF_8);
+            Wire wire = Json.read(json, file.toString(), Wire.class);
+            List<Material> materials = materials(wire, all);
+            List<Optional<Model.Part>> parts = new ArrayList<>();
+            for (Wire.WireMesh mesh : wire.meshes()) {
+                parts.add(mesh(mesh, all).map(m -> new Model.Part(m, materials.get(mesh.material()))));
+            }
+            Model.Node root = node(wire.root(), parts);
+            List<Model.Node> roots = root.parts().isEmpty() && root.local().equals(Matrix4.IDENTITY)
+                    ? root.children()
+                    : List.of(root);
+            Model model = new Model(
+                    Names.stem(file.getFileName().toString()),
+                    roots,
+                    new Model.Extras(wire.lights(), wire.cameras(), 0));
+            return new Imported(file, model, unit(wire), up(wire), Companions.of(file));
+        }
+    }
+
+    private Optional<Double> unit(Wire wire) {
+        return switch (Names.ending(file.getFileName().toString())) {
+            // glTF is in metres by its specification; Assimp applies COLLADA's own unit while reading.
+            case "glb", "gltf", "dae" -> Optional.of(1.0);
+            default -> Optional.ofNullable(wire.unit()).filter(unit -> unit > 0);
+        };
+    }
+
+    private Optional<Axis> up(Wire wire) {
+        return switch (Names.ending(file.getFileName().toString())) {
+            case "glb", "gltf", "dae" -> Optional.of(Axis.Y);
+            default -> wire.up() == null ? Optional.empty() : Optional.of(wire.up() == 2 ? Axis.Z : Axis.Y);
+        };
+    }
+
+    private Optional<Mesh> mesh(Wire.WireMesh mesh, MemorySegment all) {
+        if (mesh.faceCount() == 0) {
+            return Optional.empty();
+        }
+        float[] points = floats(all, mesh.points(), mesh.pointCount() * 3);
+        for (float number : points) {
+            if (!Float.isFinite(number)) {
+                throw new ExchangeException(
+                        file, "mesh \"" + mesh.name() + "\" has a point that is not a number or infinite");
+            }
+        }
+        try {
+            return Optional.of(Welding.exact(new Mesh(
+                    points,
+                    ints(all, mesh.faceSizes(), mesh.faceCount()),
+                    ints(all, mesh.corners(), mesh.cornerCount()),
+                    channel(all, mesh.normals(), mesh.pointCount(), 3),
+                    channel(all, mesh.uvs(), mesh.pointCount(), 2))));
+        } catch (IllegalArgumentException e) {
+            throw new ExchangeException(file, "mesh \"" + mesh.name() + "\" is damaged: " + e.getMessage(), e);
+        }
+    }
+
+    private static @Nullable Channel channel(MemorySegment all, long place, int count, int width) {
+        if (place < 0) {
+            return null;
+        }
+        float[] data = floats(all, place, count * width);
+        for (float number : data) {
+            if (!Float.isFinite(number)) {
+                // Normals that are no numbers come from faces without area; the picture computes its own.
+                return null;
+            }
+        }
+        return new Channel(data, width, Channel.Per.POINT);
+    }
+
+    private static float[] floats(MemorySegment all, long place, int count) {
+        float[] data = new float[count];
+        MemorySegment.copy(all, ValueLayout.JAVA_FLOAT_UNALIGNED, place, data, 0, count);
+        return data;
+    }
+
+    private static int[] ints(MemorySegment all, long place, int count) {
+        int[] data = new int[count];
+        MemorySegment.copy(all, ValueLayout.JAVA_INT_UNALIGNED, place, data, 0, count);
+        return data;
+    }
+
+    private Model.Node node(Wire.WireNode node, List<Optional<Model.Part>> parts) {
+        Matrix4 local = Matrix4.ofRows(node.transform());
+        if (!local.isFinite()) {
+            throw new ExchangeException(
+                    file, "object \"" + node.name() + "\" has a place that is not a number or infinite");
+        }
+        List<Model.Part> own = new ArrayList<>();
+        for (int mesh : node.meshes()) {
+            parts.get(mesh).ifPresent(own::add);
+        }
+        List<Model.Node> children =
+                node.children().stream().map(child -> node(child, parts)).toList();
+        return Model.Node.of(node.name(), local, own, children);
+    }
+
+    private List<Material> materials(Wire wire, MemorySegment all) throws IOException {
+        Map<String, Texture> textures = new LinkedHashMap<>();
+        List<Material> materials = new ArrayList<>();
+        for (Wire.WireMaterial material : wire.materials()) {
+            if (material.name().equals(NO_MATERIAL)) {
+                materials.add(Material.PLAIN);
+                continue;
+            }
+            Material made = new Material(
+                    material.name(),
+                    colour(material.base()),
+                    Math.clamp(material.opacity(), 0f, 1f),
+                    Math.clamp(material.metallic(), 0f, 1f),
+                    Math.clamp(material.roughness(), 0f, 1f),
+                    colour(material.emissive()),
+                    Map.of());
+            for (Map.Entry<String, String> use : material.textures().entrySet()) {
+                Texture texture = textures.get(use.getValue());
+                if (texture == null) {
+                    texture = texture(use.getValue(), wire, all);
+                    textures.put(use.getValue(), texture);
+                }
+                made = made.with(Material.Slot.valueOf(use.getKey()), texture);
+            }
+            materials.add(made);
+        }
+        return materials;
+    }
+
+    private static Colour colour(float[] rgb) {
+        return new Colour(finite(rgb[0]), finite(rgb[1]), finite(rgb[2]));
+    }
+
+    private static float finite(float component) {
+        return Float.isFinite(component) ? Math.max(0, component) : 0;
+    }
+
+    private Texture texture(String name, Wire wire, MemorySegment all) throws IOException {
+        for (int i = 0; i < wire.embedded().size(); i++) {
+            Wire.WireTexture embedded = wire.embedded().get(i);
+            if (name.equals("*" + i) || name.equals(embedded.name())) {
+                return unpacked(embedded, i, all);
+            }
+        }
+        return new Texture(name, Companions.find(file, name));
+    }
+
+    private Texture unpacked(Wire.WireTexture embedded, int number, MemorySegment all) throws IOException {
+        byte[] bytes = all.asSlice(embedded.place(), embedded.length()).toArray(ValueLayout.JAVA_BYTE);
+        String stem = Names.slug(Names.stem(Path.of(embedded.name()).getFileName().toString()));
+        if (embedded.height() == 0) {
+            Path image = images.resolve(stem + "-" + number + "." + (embedded.format().isBlank() ? "png" : embedded.format()));
+            Files.write(image, bytes);
+            return new Texture(image.getFileName().toString(), Optional.of(image));
+        }
+        BufferedImage raw = new BufferedImage(embedded.width(), embedded.height(), BufferedImage.TYPE_INT_ARGB);
+        for (int i = 0; i < embedded.width() * embedded.height(); i++) {
+            int argb = (bytes[4 * i + 3] & 0xff) << 24
+                    | (bytes[4 * i + 2] & 0xff) << 16
+                    | (bytes[4 * i + 1] & 0xff) << 8
+                    | bytes[4 * i] & 0xff;
+            raw.setRGB(i % embedded.width(), i / embedded.width(), argb);
+        }
+        Path image = images.resolve(stem + "-" + number + ".png");
+        ImageIO.write(raw, "png", image.toFile());
+        return new Texture(image.getFileName().toString(), Optional.of(image));
+    }
+}

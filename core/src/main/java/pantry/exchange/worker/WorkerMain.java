@@ -1,0 +1,48 @@
+package pantry.exchange.worker;
+
+import java.io.DataInputStream;
+import java.io.DataOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.nio.file.Path;
+
+/** The worker process: reads one file after another until its standard input ends. */
+final class WorkerMain {
+    static final byte DONE = 1;
+    static final byte REFUSED = 2;
+
+    private WorkerMain() {}
+
+    public static void main(String[] arguments) throws IOException {
+        PrintStream answers = System.out;
+        // Whatever native code prints must not get among the answers.
+        System.setOut(System.err);
+        DataOutputStream out = new DataOutputStream(answers);
+        DataInputStream in = new DataInputStream(System.in);
+        out.writeByte(DONE);
+        out.flush();
+        while (true) {
+            int more = in.read();
+            if (more < 0) {
+                return;
+            }
+            Path file = Path.of(in.readUTF());
+            Path result = Path.of(in.readUTF());
+            String problem = null;
+            try {
+                SceneDump.write(file, result);
+            } catch (SceneDump.Refusal | IOException e) {
+                problem = String.valueOf(e.getMessage());
+            } catch (OutOfMemoryError e) {
+                problem = "the file needs more memory than it may have";
+            }
+            if (problem == null) {
+                out.writeByte(DONE);
+            } else {
+                out.writeByte(REFUSED);
+                out.writeUTF(problem.length() > 4000 ? problem.substring(0, 4000) : problem);
+            }
+            out.flush();
+        }
+    }
+}

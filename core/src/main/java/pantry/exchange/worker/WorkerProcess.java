@@ -1,0 +1,106 @@
+package pantry.exchange.worker;
+
+import java.io.BufferedReader;
+import java.io.DataInputStream;
+import java.io.DataOutputStream;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.List;
+import java.util.Optional;
+
+/** One running worker. To be used by one thread at a time; {@link #kill} by any. */
+final class WorkerProcess {
+    private static final int KEPT_LINES = 20;
+
+    private final Process process;
+    private final DataOutputStream requests;
+    private final DataInputStream answers;
+    private final Deque<String> lastWords = new ArrayDeque<>();
+
+    /** What the worker said to a request; empty where it was done. */
+    record Answer(Optional<String> refusal) {}
+
+    private WorkerProcess(Process process) {
+        this.process = process;
+        this.requests = new DataOutputStream(process.getOutputStream());
+        this.answers = new DataInputStream(process.getInputStream());
+        Thread.ofVirtual().start(this::listen);
+    }
+
+    /** Starts a worker with the class path of this process. */
+    static WorkerProcess start(WorkerLimits limits) throws IOException {
+        String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
+        long heap = Math.max(64, (limits.memory() >> 20) / 4);
+        ProcessBuilder builder = new ProcessBuilder(List.of(
+                java,
+                "-Xmx" + heap + "m",
+                "-XX:+UseSerialGC",
+                "-XX:TieredStopAtLevel=1",
+                "-Xshare:auto",
+                "--enable-native-access=ALL-UNNAMED",
+                "--sun-misc-unsafe-memory-access=allow",
+                "-cp",
+                System.getProperty("java.class.path"),
+                WorkerMain.class.getName()));
+        return new WorkerProcess(builder.start());
+    }
+
+    private void listen() {
+        try (BufferedReader lines =
+                new BufferedReader(new InputStreamReader(process.getErrorStream(), StandardCharsets.UTF_8))) {
+            String line;
+            while ((line = lines.readLine()) != null) {
+                synchronized (lastWords) {
+                    lastWords.addLast(line);
+                    if (lastWords.size() > KEPT_LINES) {
+                        lastWords.removeFirst();
+                    }
+                }
+            }
+        } catch (IOException e) {
+            // The worker is gone; what it said until then is kept.
+        }
+    }
+
+    /** Waits for the worker to be ready. */
+    void awaitReady() throws IOException {
+        answers.readByte();
+    }
+
+    Answer ask(Path file, Path result) throws IOException {
+        requests.writeByte(1);
+        requests.writeUTF(file.toAbsolutePath().toString());
+        requests.writeUTF(result.toString());
+        requests.flush();
+        return answers.readByte() == WorkerMain.DONE
+                ? new Answer(Optional.empty())
+                : new Answer(Optional.of(answers.readUTF()));
+    }
+
+    boolean alive() {
+        return process.isAlive();
+    }
+
+    long pid() {
+        return process.pid();
+    }
+
+    void kill() {
+        process.destroyForcibly();
+    }
+
+    /** How it ended, for a person. */
+    String epitaph() {
+        try {
+            int status = process.waitFor();
+            return status > 128 ? "signal " + (status - 128) : "status " + status;
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return "unknown status";
+        }
+    }
+}

@@ -1,0 +1,161 @@
+package pantry.library;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
+import pantry.base.Progress;
+import pantry.base.Sha256;
+
+/** Seals folders as bags and checks them (RFC 8493, The BagIt File Packaging Format, version 1.0). */
+final class Bag {
+    private static final String MANIFEST = "manifest-sha256.txt";
+    private static final String TAG_MANIFEST = "tagmanifest-sha256.txt";
+    private static final String INFO = "bag-info.txt";
+    private static final String DECLARATION = "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n";
+
+    private Bag() {}
+
+    /**
+     * Makes a bag of a folder whose payload stands in its {@code data} folder already, and forces all to disk.
+     *
+     * @param info labels and values for {@code bag-info.txt}, in order; the payload's size is added
+     */
+    static void seal(Path bag, Map<String, String> info, Progress progress) throws IOException {
+        List<Path> payload = files(bag.resolve("data"));
+        StringBuilder manifest = new StringBuilder();
+        long bytes = 0;
+        for (int i = 0; i < payload.size(); i++) {
+            Path file = payload.get(i);
+            progress.step("sealing " + file.getFileName(), (double) i / payload.size());
+            AtomicFiles.force(file);
+            bytes += Files.size(file);
+            manifest.append(line(bag, file));
+        }
+        StringBuilder lines = new StringBuilder();
+        info.forEach((label, value) -> lines.append(label)
+                .append(": ")
+                .append(value.replaceAll("\\s*[\\r\\n]+\\s*", " "))
+                .append('\n'));
+        lines.append("Payload-Oxum: ").append(bytes).append('.').append(payload.size()).append('\n');
+        AtomicFiles.write(bag.resolve("bagit.txt"), DECLARATION);
+        AtomicFiles.write(bag.resolve(INFO), lines.toString());
+        AtomicFiles.write(bag.resolve(MANIFEST), manifest.toString());
+        StringBuilder tags = new StringBuilder();
+        for (String tag : List.of(INFO, "bagit.txt", MANIFEST)) {
+            tags.append(line(bag, bag.resolve(tag)));
+        }
+        AtomicFiles.write(bag.resolve(TAG_MANIFEST), tags.toString());
+        for (Path folder : folders(bag)) {
+            AtomicFiles.forceFolder(folder);
+        }
+    }
+
+    private static String line(Path bag, Path file) throws IOException {
+        return Sha256.of(file) + "  " + encoded(bag.relativize(file)) + "\n";
+    }
+
+    private static String encoded(Path relative) {
+        return relative.toString().replace('\\', '/').replace("%", "%25").replace("\n", "%0A").replace("\r", "%0D");
+    }
+
+    private static String decoded(String name) {
+        return name.replace("%0A", "\n")
+                .replace("%0a", "\n")
+                .replace("%0D", "\r")
+                .replace("%0d", "\r")
+                .replace("%25", "%");
+    }
+
+    private static List<Path> files(Path folder) throws IOException {
+        try (Stream<Path> all = Files.walk(folder)) {
+            return all.filter(Files::isRegularFile).sorted().toList();
+        }
+    }
+
+    private static List<Path> folders(Path folder) throws IOException {
+        try (Stream<Path> all = Files.walk(folder)) {
+            return all.filter(Files::isDirectory).toList();
+        }
+    }
+
+    /** The labels and values of {@code bag-info.txt}. */
+    static Map<String, String> info(Path bag) throws IOException {
+        Map<String, String> info = new HashMap<>();
+        for (String line : Files.readAllLines(bag.resolve(INFO), StandardCharsets.UTF_8)) {
+            int colon = line.indexOf(':');
+            if (colon > 0) {
+                info.put(line.substring(0, colon), line.substring(colon + 1).strip());
+            }
+        }
+        return info;
+    }
+
+    /** Everything that is not as it was sealed; empty where all is well. */
+    static List<Problem> check(Path bag) {
+        List<Problem> problems = new ArrayList<>();
+        try {
+            if (!Files.exists(bag.resolve("bagit.txt")) || !Files.exists(bag.resolve(MANIFEST))) {
+                problems.add(new Problem(bag, Problem.Kind.UNSEALED, "the version has no seal (bagit.txt, " + MANIFEST + ")"));
+                return problems;
+            }
+            Map<String, String> payload = manifest(bag, MANIFEST, problems);
+            Map<String, String> tags = Files.exists(bag.resolve(TAG_MANIFEST))
+                    ? manifest(bag, TAG_MANIFEST, problems)
+                    : Map.of();
+            check(bag, payload, problems);
+            check(bag, tags, problems);
+            for (Path file : files(bag.resolve("data"))) {
+                if (!payload.containsKey(bag.relativize(file).toString().replace('\\', '/'))) {
+                    problems.add(new Problem(file, Problem.Kind.EXTRA, "was added after the version was sealed"));
+                }
+            }
+        } catch (IOException e) {
+            problems.add(new Problem(bag, Problem.Kind.UNREADABLE, IoProblems.describe(e)));
+        }
+        return problems;
+    }
+
+    private static Map<String, String> manifest(Path bag, String name, List<Problem> problems) throws IOException {
+        Map<String, String> sums = new TreeMap<>();
+        for (String line : Files.readAllLines(bag.resolve(name), StandardCharsets.UTF_8)) {
+            String[] parts = line.split("\\s+", 2);
+            String file = parts.length == 2 ? decoded(parts[1].startsWith("*") ? parts[1].substring(1) : parts[1]) : "";
+            if (file.isEmpty() || !bag.resolve(file).normalize().startsWith(bag)) {
+                problems.add(new Problem(
+                        bag.resolve(name), Problem.Kind.UNREADABLE, "has a line that names no file of the version"));
+            } else {
+                sums.put(file, parts[0].toLowerCase(java.util.Locale.ROOT));
+            }
+        }
+        return sums;
+    }
+
+    private static void check(Path bag, Map<String, String> sums, List<Problem> problems) {
+        sums.entrySet().parallelStream()
+                .map(entry -> {
+                    Path file = bag.resolve(entry.getKey());
+                    if (!Files.exists(file)) {
+                        return new Problem(file, Problem.Kind.MISSING, "is missing from the sealed version");
+                    }
+                    try {
+                        return Sha256.of(file).equals(entry.getValue())
+                                ? null
+                                : new Problem(file, Problem.Kind.CHANGED, "was changed after the version was sealed");
+                    } catch (IOException e) {
+                        return new Problem(file, Problem.Kind.UNREADABLE, IoProblems.describe(e));
+                    }
+                })
+                .filter(java.util.Objects::nonNull)
+                .sorted(java.util.Comparator.comparing(Problem::path))
+                .forEachOrdered(problems::add);
+    }
+}

@@ -1,0 +1,29 @@
+package pantry.library;
+
+import com.fasterxml.jackson.annotation.JsonValue;
+import java.nio.file.Path;
+import java.util.Locale;
+
+/** Something in a library that is not as it should be. */
+public record Problem(Path path, Kind kind, String message) {
+    /** What is wrong. */
+    public enum Kind {
+        /** A file differs from its checksum. */
+        CHANGED,
+        /** A sealed file is gone. */
+        MISSING,
+        /** A file was added to a sealed version. */
+        EXTRA,
+        /** A version without a seal. */
+        UNSEALED,
+        /** A card that cannot be understood. */
+        CARD,
+        /** Something cannot be read at all. */
+        UNREADABLE;
+
+        @JsonValue
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+}

@@ -1,0 +1,133 @@
+package pantry.render;
+
+import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+
+/**
+ * A perspective view of a point.
+ *
+ * @param target what is looked at and turned about
+ * @param yaw degrees about the vertical; 0 looks along -z
+ * @param pitch degrees downwards; 90 looks straight down
+ * @param distance from the eye to the target, metres, positive
+ * @param fieldOfView vertical, degrees
+ */
+public record Camera(Vec3 target, double yaw, double pitch, double distance, double fieldOfView) {
+    /** Where a look begins: from the front, a little to the right and above. */
+    public static final Camera START = new Camera(Vec3.ZERO, 30, 18, 5, 35);
+
+    public Camera {
+        if (!(distance > 0) || !target.isFinite()) {
+            throw new IllegalArgumentException("a camera needs a finite target and a positive distance");
+        }
+    }
+
+    /** The direction from the target to the eye. */
+    public Vec3 back() {
+        double y = Math.toRadians(yaw);
+        double p = Math.toRadians(pitch);
+        return new Vec3(Math.sin(y) * Math.cos(p), Math.sin(p), Math.cos(y) * Math.cos(p));
+    }
+
+    public Vec3 eye() {
+        return target.plus(back().times(distance));
+    }
+
+    public Vec3 right() {
+        double y = Math.toRadians(yaw);
+        return new Vec3(Math.cos(y), 0, -Math.sin(y));
+    }
+
+    public Vec3 up() {
+        return back().cross(right());
+    }
+
+    /** This direction of view, moved so that a box fills the picture but for a margin. */
+    public Camera framing(Box3 box, double aspect) {
+        if (box.isEmpty()) {
+            return new Camera(Vec3.ZERO, yaw, pitch, 5, fieldOfView);
+        }
+        double vertical = Math.tan(Math.toRadians(fieldOfView / 2)) * 0.86;
+        double horizontal = vertical * aspect;
+        Vec3 centre = box.centre();
+        double needed = 0;
+        for (int i = 0; i < 8; i++) {
+            Vec3 corner = box.corner(i).minus(centre);
+            double nearer = corner.dot(back());
+            needed = Math.max(needed, Math.abs(corner.dot(right())) / horizontal + nearer);
+            needed = Math.max(needed, Math.abs(corner.dot(up())) / vertical + nearer);
+        }
+        return new Camera(centre, yaw, pitch, Math.max(needed, Math.max(1e-6, box.radius() * 0.1)), fieldOfView);
+    }
+
+    /** Turned about the target. */
+    public Camera orbited(double yawDegrees, double pitchDegrees) {
+        return new Camera(target, yaw + yawDegrees, Math.clamp(pitch + pitchDegrees, -89.9, 89.9), distance, fieldOfView);
+    }
+
+    /** Moved sideways and upwards, metres. */
+    public Camera panned(double rightwards, double upwards) {
+        return new Camera(
+                target.plus(right().times(rightwards)).plus(up().times(upwards)), yaw, pitch, distance, fieldOfView);
+    }
+
+    /** Moved towards the target (factor below 1) or away. */
+    public Camera dollied(double factor) {
+        return new Camera(target, yaw, pitch, Math.clamp(distance * factor, 1e-5, 1e7), fieldOfView);
+    }
+
+    /** Looking from elsewhere, about the same target. */
+    public Camera from(double newYaw, double newPitch) {
+        return new Camera(target, newYaw, newPitch, distance, fieldOfView);
+    }
+
+    /** Metres that a pixel covers at the target. */
+    public double metresPerPixel(int height) {
+        return 2 * distance * Math.tan(Math.toRadians(fieldOfView / 2)) / height;
+    }
+
+    /** Metres between lines of the ground's grid: one, or the power of ten that leaves some twenty lines in view. */
+    public double gridStep() {
+        return Math.max(1e-4, Math.pow(10, Math.round(Math.log10(distance / 6))));
+    }
+
+    /** From the world to the camera's space: x right, y up, z forward. */
+    Matrix4 view() {
+        Vec3 r = right();
+        Vec3 u = up();
+        Vec3 f = back().times(-1);
+        Vec3 e = eye();
+        return Matrix4.ofRows(
+                r.x(), u.x(), f.x(), 0,
+                r.y(), u.y(), f.y(), 0,
+                r.z(), u.z(), f.z(), 0,
+                -e.dot(r), -e.dot(u), -e.dot(f), 1);
+    }
+
+    /** Pixels per unit of x/z at this picture height. */
+    double focal(int height) {
+        return height / (2 * Math.tan(Math.toRadians(fieldOfView / 2)));
+    }
+
+    /**
+     * Where a point appears.
+     *
+     * @return pixels from the upper left corner as x and y, and the distance forward as z, which is not positive for
+     *     points behind the eye
+     */
+    public Vec3 project(Vec3 world, int width, int height) {
+        Vec3 seen = view().point(world);
+        double scale = focal(height) / seen.z();
+        return new Vec3(width / 2.0 + seen.x() * scale, height / 2.0 - seen.y() * scale, seen.z());
+    }
+
+    /** The unit direction from the eye through a pixel. */
+    public Vec3 ray(double x, double y, int width, int height) {
+        double f = focal(height);
+        return right().times((x - width / 2.0) / f)
+                .plus(up().times((height / 2.0 - y) / f))
+                .minus(back())
+                .unit();
+    }
+}

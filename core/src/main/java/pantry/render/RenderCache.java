@@ -1,0 +1,35 @@
+package pantry.render;
+
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.WeakHashMap;
+import pantry.mesh.Mesh;
+
+/**
+ * Keeps meshes and images ready for drawing, so that a changed scene prepares only what is new. Meshes go when nobody
+ * else uses them. Safe for use by several threads.
+ */
+public final class RenderCache {
+    private final Map<Mesh, RenderMesh> meshes = new WeakHashMap<>();
+    private final Map<Path, Optional<Image>> images = new HashMap<>();
+
+    RenderMesh mesh(Mesh mesh) {
+        synchronized (meshes) {
+            RenderMesh known = meshes.get(mesh);
+            if (known != null) {
+                return known;
+            }
+        }
+        RenderMesh made = RenderMesh.of(mesh);
+        synchronized (meshes) {
+            meshes.put(mesh, made);
+        }
+        return made;
+    }
+
+    synchronized Optional<Image> image(Path file) {
+        return images.computeIfAbsent(file, Image::load);
+    }
+}

@@ -1,0 +1,272 @@
+package pantry.render;
+
+import pantry.base.math.Vec3;
+import pantry.exchange.Colour;
+
+/** Gives each pixel its colour: the surface that its ray meets, or the ground with its shadow and grid. */
+final class Shading {
+    private static final int STEPS = 4096;
+    private static final int[] DISPLAY = new int[STEPS + 1];
+    private static final float KEY_X = 0.42f;
+    private static final float KEY_Y = 0.78f;
+    private static final float KEY_Z = 0.46f;
+
+    static {
+        for (int i = 0; i <= STEPS; i++) {
+            DISPLAY[i] = Colour.display((float) i / STEPS);
+        }
+    }
+
+    private final RenderScene scene;
+    private final int width;
+    private final int height;
+    private final RenderOptions options;
+    private final float[] depth;
+    private final int[] use;
+    private final int[] triangle;
+    private final ContactShadow shadow;
+    private final Vec3 eye;
+    private final Vec3 right;
+    private final Vec3 up;
+    private final Vec3 forward;
+    private final double focal;
+    private final double gridStep;
+    private final double fadeDistance;
+
+    Shading(
+            RenderScene scene,
+            Camera camera,
+            int width,
+            int height,
+            RenderOptions options,
+            float[] depth,
+            int[] use,
+            int[] triangle) {
+        this.scene = scene;
+        this.width = width;
+        this.height = height;
+        this.options = options;
+        this.depth = depth;
+        this.use = use;
+        this.triangle = triangle;
+        this.shadow = scene.shadow();
+        this.eye = camera.eye();
+        this.right = camera.right();
+        this.up = camera.up();
+        this.forward = camera.back().times(-1);
+        this.focal = camera.focal(height);
+        this.gridStep = camera.gridStep();
+        this.fadeDistance = camera.distance() * 5;
+    }
+
+    /** Scratch of one row: the triangle at hand, so that neighbouring pixels share its set-up. */
+    private static final class Row {
+        int use = -1;
+        int triangle = -1;
+        final double[] a = new double[3];
+        final double[] e1 = new double[3];
+        final double[] e2 = new double[3];
+        final double[] n = new double[3];
+        double texelsPerMetre;
+        final float[] colour = new float[3];
+    }
+
+    void row(int y, int[] argb, int[] ids) {
+        Row row = new Row();
+        double v = (height / 2.0 - y - 0.5) / focal;
+        for (int x = 0; x < width; x++) {
+            int pixel = y * width + x;
+            double u = (x + 0.5 - width / 2.0) / focal;
+            double dx = forward.x() + right.x() * u + up.x() * v;
+            double dy = forward.y() + right.y() * u + up.y() * v;
+            double dz = forward.z() + right.z() * u + up.z() * v;
+            if (use[pixel] < 0) {
+                ids[pixel] = -1;
+                argb[pixel] = background(dx, dy, dz);
+            } else {
+                RenderScene.Use used = scene.uses.get(use[pixel]);
+                ids[pixel] = used.owner();
+                if (row.use != use[pixel] || row.triangle != triangle[pixel]) {
+                    setUp(row, used, use[pixel], triangle[pixel]);
+                }
+                argb[pixel] = surface(row, used, dx, dy, dz, 1 / depth[pixel]);
+            }
+        }
+    }
+
+    private void setUp(Row row, RenderScene.Use used, int useNumber, int number) {
+        row.use = useNumber;
+        row.triangle = number;
+        RenderMesh mesh = used.mesh();
+        Vec3 a = vertex(used, mesh.indices[3 * number]);
+        Vec3 b = vertex(used, mesh.indices[3 * number + 1]);
+        Vec3 c = vertex(used, mesh.indices[3 * number + 2]);
+        set(row.a, a.minus(eye));
+        set(row.e1, b.minus(a));
+        set(row.e2, c.minus(a));
+        Vec3 normal = b.minus(a).cross(c.minus(a));
+        set(row.n, normal);
+        Image image = used.surface().image();
+        float[] uvs = mesh.uvs;
+        row.texelsPerMetre = 0;
+        if (image != null && uvs != null) {
+            int ia = 2 * mesh.indices[3 * number];
+            int ib = 2 * mesh.indices[3 * number + 1];
+            int ic = 2 * mesh.indices[3 * number + 2];
+            double uvArea = Math.abs((uvs[ib] - uvs[ia]) * (uvs[ic + 1] - uvs[ia + 1])
+                    - (uvs[ib + 1] - uvs[ia + 1]) * (uvs[ic] - uvs[ia]));
+            row.texelsPerMetre = Math.sqrt(uvArea / Math.max(1e-30, normal.length())) * image.texels();
+        }
+    }
+
+    private static void set(double[] into, Vec3 v) {
+        into[0] = v.x();
+        into[1] = v.y();
+        into[2] = v.z();
+    }
+
+    private static Vec3 vertex(RenderScene.Use used, int vertex) {
+        float[] p = used.mesh().positions;
+        return used.world().point(p[3 * vertex], p[3 * vertex + 1], p[3 * vertex + 2]);
+    }
+
+    private int surface(Row row, RenderScene.Use used, double dx, double dy, double dz, double distance) {
+        // Where the ray meets the triangle, in its own coordinates (T. Möller and B. Trumbore, 1997).
+        double[] e1 = row.e1;
+        double[] e2 = row.e2;
+        double px = dy * e2[2] - dz * e2[1];
+        double py = dz * e2[0] - dx * e2[2];
+        double pz = dx * e2[1] - dy * e2[0];
+        double det = e1[0] * px + e1[1] * py + e1[2] * pz;
+        double inverse = det == 0 ? 0 : 1 / det;
+        double beta = -(row.a[0] * px + row.a[1] * py + row.a[2] * pz) * inverse;
+        double qx = -row.a[1] * e1[2] + row.a[2] * e1[1];
+        double qy = -row.a[2] * e1[0] + row.a[0] * e1[2];
+        double qz = -row.a[0] * e1[1] + row.a[1] * e1[0];
+        double gamma = (dx * qx + dy * qy + dz * qz) * inverse;
+        beta = Math.clamp(beta, 0, 1);
+        gamma = Math.clamp(gamma, 0, 1 - beta);
+        RenderMesh mesh = used.mesh();
+        int ia = mesh.indices[3 * row.triangle];
+        int ib = mesh.indices[3 * row.triangle + 1];
+        int ic = mesh.indices[3 * row.triangle + 2];
+        double nx = row.n[0];
+        double ny = row.n[1];
+        double nz = row.n[2];
+        if (!options.flat()) {
+            float fb = (float) beta;
+            float fc = (float) gamma;
+            float fa = 1 - fb - fc;
+            float[] n = mesh.normals;
+            float lx = n[3 * ia] * fa + n[3 * ib] * fb + n[3 * ic] * fc;
+            float ly = n[3 * ia + 1] * fa + n[3 * ib + 1] * fb + n[3 * ic + 1] * fc;
+            float lz = n[3 * ia + 2] * fa + n[3 * ib + 2] * fb + n[3 * ic + 2] * fc;
+            float[] m = used.normalMatrix();
+            nx = lx * m[0] + ly * m[3] + lz * m[6];
+            ny = lx * m[1] + ly * m[4] + lz * m[7];
+            nz = lx * m[2] + ly * m[5] + lz * m[8];
+        }
+        double length = Math.sqrt(nx * nx + ny * ny + nz * nz);
+        double view = Math.sqrt(dx * dx + dy * dy + dz * dz);
+        double facing = -(nx * dx + ny * dy + nz * dz);
+        // Both sides are shown: what faces away is lit as if turned round.
+        double scale = length == 0 ? 0 : (facing < 0 ? -1 : 1) / length;
+        RenderScene.Surface surface = used.surface();
+        float[] base = row.colour;
+        base[0] = surface.r();
+        base[1] = surface.g();
+        base[2] = surface.b();
+        float[] uvs = mesh.uvs;
+        Image image = surface.image();
+        if (image != null && uvs != null) {
+            double alpha = 1 - beta - gamma;
+            float u = (float) (uvs[2 * ia] * alpha + uvs[2 * ib] * beta + uvs[2 * ic] * gamma);
+            float v = (float) (uvs[2 * ia + 1] * alpha + uvs[2 * ib + 1] * beta + uvs[2 * ic + 1] * gamma);
+            image.sample(u, v, row.texelsPerMetre * distance / focal, base);
+        }
+        return lit(surface, base, nx * scale, ny * scale, nz * scale, dx / view, dy / view, dz / view);
+    }
+
+    /** A key light, light from the sky and the floor, a soft highlight; metals show the room in their own colour. */
+    private static int lit(
+            RenderScene.Surface surface, float[] base, double nx, double ny, double nz, double dx, double dy, double dz) {
+        double key = nx * KEY_X + ny * KEY_Y + nz * KEY_Z;
+        double wrapped = Math.max(0, (key + 0.25) / 1.25);
+        double sky = 0.5 + 0.5 * ny;
+        double head = Math.max(0, -(nx * dx + ny * dy + nz * dz));
+        double diffuse = 0.72 * wrapped + 0.36 * sky + 0.10 * (1 - sky) + 0.14 * head;
+        double metal = surface.metallic();
+        double rough = Math.max(0.08, surface.roughness());
+        double hx = KEY_X - dx;
+        double hy = KEY_Y - dy;
+        double hz = KEY_Z - dz;
+        double hl = Math.sqrt(hx * hx + hy * hy + hz * hz);
+        double nh = hl == 0 ? 0 : Math.max(0, (nx * hx + ny * hy + nz * hz) / hl);
+        double power = 2 / (rough * rough * rough * rough + 0.005);
+        double gloss = (1 - rough) * (1 - rough) * 1.4 * Math.pow(nh, power);
+        // What a metal would mirror: bright above, darker towards the floor.
+        double ry = dy + 2 * head * ny;
+        double mirror = 0.30 + 0.85 * smooth((ry + 0.35) / 1.1);
+        double body = diffuse * (1 - 0.75 * metal) + mirror * 0.8 * metal;
+        double fresnel = 0.25 * (1 - rough) * Math.pow(1 - Math.min(1, head), 4);
+        double shine = gloss * 0.35 * (1 - metal) + fresnel;
+        return pack(
+                base[0] * (body + gloss * metal) + shine + surface.glowR(),
+                base[1] * (body + gloss * metal) + shine + surface.glowG(),
+                base[2] * (body + gloss * metal) + shine + surface.glowB());
+    }
+
+    private static double smooth(double t) {
+        double c = Math.clamp(t, 0, 1);
+        return c * c * (3 - 2 * c);
+    }
+
+    private static int pack(double r, double g, double b) {
+        return 0xff000000 | display(r) << 16 | display(g) << 8 | display(b);
+    }
+
+    private static int display(double linear) {
+        return DISPLAY[(int) Math.clamp(linear * STEPS, 0, STEPS)];
+    }
+
+    private int background(double dx, double dy, double dz) {
+        int colour = options.background();
+        if (dy >= 0 || !options.shadow() && !options.grid()) {
+            return 0xff000000 | colour;
+        }
+        double along = (shadow.ground() - eye.y()) / dy;
+        if (along <= 0) {
+            return 0xff000000 | colour;
+        }
+        double x = eye.x() + dx * along;
+        double z = eye.z() + dz * along;
+        if (options.grid()) {
+            double footprint = along / focal / Math.max(0.05, -dy);
+            double fade = Math.max(0, 1 - along / fadeDistance);
+            double line = Math.max(line(x, footprint), line(z, footprint));
+            colour = mixed(colour, options.gridColour(), line * fade);
+        }
+        if (options.shadow()) {
+            colour = mixed(colour, 0x2A2620, shadow.at(x, z) * 0.8);
+        }
+        return 0xff000000 | colour;
+    }
+
+    private double line(double coordinate, double footprint) {
+        double nearest = Math.rint(coordinate / gridStep) * gridStep;
+        boolean strong = Math.abs(Math.IEEEremainder(nearest, gridStep * 10)) < gridStep / 2;
+        double half = footprint * (strong ? 1.0 : 0.6);
+        double cover = Math.clamp(half + 0.5 * footprint - Math.abs(coordinate - nearest), 0, footprint) / footprint;
+        return cover * (strong ? 1 : 0.7) * Math.min(1, gridStep / (footprint * 6));
+    }
+
+    private static int mixed(int from, int to, double share) {
+        int result = 0;
+        for (int shift = 0; shift <= 16; shift += 8) {
+            int a = from >> shift & 0xff;
+            int b = to >> shift & 0xff;
+            result |= (int) Math.round(a + (b - a) * share) << shift;
+        }
+        return result;
+    }
+}

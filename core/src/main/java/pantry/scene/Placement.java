@@ -1,0 +1,29 @@
+package pantry.scene;
+
+import java.nio.file.Path;
+import pantry.usd.SdfPath;
+import pantry.usd.schema.Placing;
+
+/**
+ * One use of an asset or file in a scene.
+ *
+ * @param layer the file that it refers to
+ * @param version the version it is pinned to; empty where it is not
+ */
+public record Placement(SdfPath path, Held held, Path layer, String version, Placing placing) {
+    /** How a placement holds on to what it shows. */
+    public enum Held {
+        /** Tied to one sealed version. */
+        PINNED,
+        /** Shows whatever version is ready. */
+        FOLLOWING,
+        /** A file that is not of a library. */
+        FILE,
+        /** What it refers to is not there. */
+        MISSING
+    }
+
+    public String name() {
+        return path.name();
+    }
+}

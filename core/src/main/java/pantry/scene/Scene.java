@@ -1,0 +1,370 @@
+package pantry.scene;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Deque;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import pantry.base.Names;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.Axis;
+import pantry.exchange.MeshCache;
+import pantry.exchange.Model;
+import pantry.exchange.UsdModelReader;
+import pantry.library.Asset;
+import pantry.usd.Layer;
+import pantry.usd.ListEdit;
+import pantry.usd.PrimEdit;
+import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
+import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
+import pantry.usd.UsdException;
+import pantry.usd.Value;
+import pantry.usd.compose.AssetPaths;
+import pantry.usd.compose.LayerCache;
+import pantry.usd.compose.Stage;
+import pantry.usd.schema.Placing;
+import pantry.usd.schema.Xforms;
+import pantry.usd.text.UsdaReader;
+import pantry.usd.text.UsdaWriter;
+
+/**
+ * An open scene. Every change has a name and can be undone and redone; whatever the file holds besides is kept. To be
+ * used by one thread at a time.
+ */
+public final class Scene {
+    private static final Pattern SEALED = Pattern.compile("^(.*)/(v\\d{3,})/data/[^/]+$");
+
+    private final Path file;
+    private final Layer layer;
+    private final LayerCache layers;
+    private final MeshCache meshes;
+    private final Deque<Change> done = new ArrayDeque<>();
+    private final Deque<Change> undone = new ArrayDeque<>();
+    private @Nullable Change savedAt;
+    private @Nullable Stage stage;
+
+    /** A named change: edits that are done and undone together. */
+    private record Change(String name, List<PrimEdit> edits) {}
+
+    private Scene(Path file, Layer layer, LayerCache layers, MeshCache meshes) {
+        this.file = file;
+        this.layer = layer;
+        this.layers = layers;
+        this.meshes = meshes;
+    }
+
+    /**
+     * Makes an empty scene and writes it.
+     *
+     * @throws SceneException where the file exists already
+     */
+    public static Scene create(Path file, LayerCache layers, MeshCache meshes) {
+        Path target = file.toAbsolutePath().normalize();
+        if (Files.exists(target)) {
+            throw new SceneException(target, "is already there; choose another name");
+        }
+        if (!target.getFileName().toString().endsWith(".usda")) {
+            throw new SceneException(target, "a scene's name ends in .usda");
+        }
+        String root = Names.identifier(Names.stem(target.getFileName().toString()));
+        Layer layer = Layer.inMetres(target, root);
+        PrimSpec prim = layer.root().define("Xform", root);
+        prim.metadata().put("kind", new Value.Text("assembly"));
+        Scene scene = new Scene(target, layer, layers, meshes);
+        scene.save();
+        return scene;
+    }
+
+    /**
+     * Opens a scene. What it refers to may be missing: that is shown, and kept.
+     *
+     * @throws UsdException where the file cannot be read
+     */
+    public static Scene open(Path file, LayerCache layers, MeshCache meshes) {
+        Path source = file.toAbsolutePath().normalize();
+        // Read apart from the cache, whose layers are not to be edited.
+        return new Scene(source, UsdaReader.read(source), layers, meshes);
+    }
+
+    public Path file() {
+        return file;
+    }
+
+    /** The scene's own layer; to be changed only through this class. */
+    public Layer layer() {
+        return layer;
+    }
+
+    /** The prim below which everything goes: the default prim, or else the first. */
+    public SdfPath root() {
+        return layer.defaultPrim()
+                .filter(name -> layer.root().child(name).isPresent())
+                .or(() -> layer.rootPrims().stream().findFirst().map(PrimSpec::name))
+                .map(SdfPath.ROOT::child)
+                .orElse(SdfPath.ROOT);
+    }
+
+    /** The scene composed with all it refers to. */
+    public Stage stage() {
+        Stage composed = stage;
+        if (composed == null) {
+            composed = Stage.open(layer, layers);
+            stage = composed;
+        }
+        return composed;
+    }
+
+    /** What the scene shows, in metres with Y up. */
+    public Model model() {
+        Model model = UsdModelReader.read(stage(), meshes).model();
+        double unit = UsdModelReader.metresPerUnit(layer);
+        Matrix4 change = UsdModelReader.upAxis(layer).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
+        return model.reframed(change);
+    }
+
+    /** The prims that refer to other files, in the order of the file. */
+    public List<Placement> placements() {
+        List<Placement> placements = new ArrayList<>();
+        collect(layer.root(), SdfPath.ROOT, placements);
+        return placements;
+    }
+
+    private void collect(PrimSpec parent, SdfPath path, List<Placement> found) {
+        for (PrimSpec prim : parent.children()) {
+            SdfPath at = path.child(prim.name());
+            Optional<Reference> reference = reference(prim);
+            if (reference.isPresent()) {
+                found.add(placement(prim, at, reference.get()));
+            } else {
+                collect(prim, at, found);
+            }
+        }
+    }
+
+    private static Optional<Reference> reference(PrimSpec prim) {
+        if (prim.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)) {
+            return edit.applyTo(List.of()).stream()
+                    .filter(reference -> !reference.isInternal())
+                    .findFirst();
+        }
+        return Optional.empty();
+    }
+
+    private Placement placement(PrimSpec prim, SdfPath path, Reference reference) {
+        Path target = AssetPaths.resolve(layer, reference.asset());
+        String slashed = target.toString().replace('\\', '/');
+        Matcher sealed = SEALED.matcher(slashed);
+        String version = sealed.matches() ? sealed.group(2) : "";
+        Placement.Held held;
+        if (!Files.exists(target)) {
+            held = Placement.Held.MISSING;
+        } else if (!version.isEmpty()) {
+            held = Placement.Held.PINNED;
+        } else if (slashed.endsWith("/ready.usda")) {
+            held = Placement.Held.FOLLOWING;
+        } else {
+            held = Placement.Held.FILE;
+        }
+        return new Placement(path, held, target, version, Placing.read(prim));
+    }
+
+    public Optional<Placement> placement(SdfPath path) {
+        return layer.prim(path).flatMap(prim -> reference(prim).map(r -> placement(prim, path, r)));
+    }
+
+    /**
+     * Uses an asset: one more placement under a prim.
+     *
+     * @param version pinned to it; the ready version is followed where empty
+     * @param name of the new prim; a number is put behind it where it is taken
+     * @param under an existing prim; the scene's root where empty
+     * @return the new prim's path
+     */
+    public SdfPath place(Asset asset, Optional<String> version, String name, Placing placing, Optional<SdfPath> under) {
+        Path target = version.map(asset::entryLayer).orElseGet(() -> {
+            if (asset.ready().isEmpty()) {
+                throw new SceneException(file, "\"" + asset.card().name() + "\" has no ready version to follow");
+            }
+            return asset.readyLayer();
+        });
+        if (version.isPresent() && !asset.versions().contains(version.get())) {
+            throw new SceneException(file, "\"" + asset.card().name() + "\" has no version " + version.get());
+        }
+        return placeLayer(target, name, placing, Matrix4.IDENTITY, under);
+    }
+
+    /** Uses a layer that is not of a library; its unit and up axis are corrected by the placement's transform. */
+    public SdfPath placeFile(Path other, String name, Placing placing, Optional<SdfPath> under) {
+        Path target = other.toAbsolutePath().normalize();
+        Layer foreign = layers.open(target);
+        if (foreign.defaultPrim().isEmpty()) {
+            throw new SceneException(target, "has no default prim, so that it cannot be referenced as a whole");
+        }
+        double unit = UsdModelReader.metresPerUnit(foreign);
+        Axis up = UsdModelReader.upAxis(foreign);
+        Matrix4 correction = up.toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
+        return placeLayer(target, name, placing, correction, under);
+    }
+
+    private SdfPath placeLayer(
+            Path target, String name, Placing placing, Matrix4 correction, Optional<SdfPath> under) {
+        SdfPath parent = under.orElseGet(this::root);
+        PrimSpec owner = layer.prim(parent)
+                .orElseThrow(() -> new SceneException(file, "there is no <" + parent + "> to place anything under"));
+        String free =
+                Names.free(Names.identifier(name), taken -> owner.child(taken).isPresent());
+        PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", free);
+        prim.setReferences(Reference.to(AssetPaths.relative(folder(), target)));
+        prim.metadata().put("instanceable", new Value.Bool(true));
+        placing.write(prim);
+        if (!correction.equals(Matrix4.IDENTITY)) {
+            Xforms.appendMatrix(prim, "unit", correction);
+        }
+        change("placed " + free, List.of(PrimEdit.add(layer, parent, prim)));
+        return parent.child(free);
+    }
+
+    private Path folder() {
+        return Optional.ofNullable(file.getParent()).orElseThrow();
+    }
+
+    /** Moves, turns and scales placements, all in one step. */
+    public void move(Map<SdfPath, Placing> placings) {
+        List<PrimEdit> edits = new ArrayList<>();
+        placings.forEach((path, placing) -> {
+            PrimSpec prim = layer.prim(path)
+                    .orElseThrow(() -> new SceneException(file, "there is no <" + path + "> to move"));
+            if (!Placing.isUsual(prim)) {
+                throw new SceneException(
+                        file, "<" + path + "> has a transform of another form, which this step would overwrite");
+            }
+            edits.add(PrimEdit.change(layer, path, placing::write));
+        });
+        change("moved " + named(placings.keySet()), edits);
+    }
+
+    /** Removes prims with all below them. */
+    public void remove(Collection<SdfPath> paths) {
+        List<SdfPath> outermost = paths.stream()
+                .filter(path -> paths.stream().noneMatch(other -> !other.equals(path) && path.startsWith(other)))
+                .toList();
+        if (outermost.contains(root())) {
+            throw new SceneException(file, "the scene's root cannot be removed");
+        }
+        List<PrimEdit> edits = new ArrayList<>();
+        String name = named(outermost);
+        for (SdfPath path : outermost) {
+            PrimEdit edit = PrimEdit.remove(layer, path);
+            // Each edit is made against the layer as the ones before left it.
+            edit.apply(layer);
+            edits.add(edit);
+        }
+        edits.reversed().forEach(edit -> edit.revert(layer));
+        change("removed " + name, edits);
+    }
+
+    /** One more use of each placement, beside it in the tree; returns the new paths. */
+    public List<SdfPath> duplicate(Collection<SdfPath> paths, Vec3 offset) {
+        List<PrimEdit> edits = new ArrayList<>();
+        List<SdfPath> made = new ArrayList<>();
+        for (SdfPath path : paths) {
+            PrimSpec original = layer.prim(path)
+                    .orElseThrow(() -> new SceneException(file, "there is no <" + path + "> to duplicate"));
+            PrimSpec parent = layer.prim(path.parent()).orElseThrow();
+            String stem = original.name().replaceAll("_\\d+$", "");
+            String name = Names.free(stem, taken -> parent.child(taken).isPresent());
+            PrimSpec copy = original.copyAs(name);
+            if (Placing.isUsual(copy)) {
+                Placing placing = Placing.read(copy);
+                placing.withMove(placing.move().plus(offset)).write(copy);
+            }
+            PrimEdit edit = PrimEdit.add(layer, path.parent(), copy);
+            edit.apply(layer);
+            edits.add(edit);
+            made.add(path.parent().child(name));
+        }
+        edits.reversed().forEach(edit -> edit.revert(layer));
+        change("duplicated " + named(paths), edits);
+        return made;
+    }
+
+    private static String named(Collection<SdfPath> paths) {
+        return paths.size() == 1 ? paths.iterator().next().name() : paths.size() + " objects";
+    }
+
+    private void change(String name, List<PrimEdit> edits) {
+        edits.forEach(edit -> edit.apply(layer));
+        done.push(new Change(name, edits));
+        undone.clear();
+        stage = null;
+    }
+
+    /** What undo would take back. */
+    public Optional<String> undoName() {
+        return Optional.ofNullable(done.peek()).map(Change::name);
+    }
+
+    /** What redo would do again. */
+    public Optional<String> redoName() {
+        return Optional.ofNullable(undone.peek()).map(Change::name);
+    }
+
+    /** The names of all that was done since opening and not undone, oldest first. */
+    public List<String> history() {
+        return done.reversed().stream().map(Change::name).toList();
+    }
+
+    /** Takes back the last change; nothing where there is none. */
+    public void undo() {
+        Change change = done.poll();
+        if (change != null) {
+            change.edits().reversed().forEach(edit -> edit.revert(layer));
+            undone.push(change);
+            stage = null;
+        }
+    }
+
+    /** Does the last undone change again; nothing where there is none. */
+    public void redo() {
+        Change change = undone.poll();
+        if (change != null) {
+            change.edits().forEach(edit -> edit.apply(layer));
+            done.push(change);
+            stage = null;
+        }
+    }
+
+    /** Whether the file differs from what is open. */
+    public boolean changed() {
+        return done.peek() != savedAt;
+    }
+
+    /** Writes the scene to its file. */
+    public void save() {
+        UsdaWriter.write(layer, file);
+        savedAt = done.peek();
+    }
+
+    /** Composes anew what other files say. */
+    public void refresh() {
+        stage = null;
+    }
+
+    /** Placements by the file that they show, for counting uses. */
+    public Map<Path, Integer> uses() {
+        Map<Path, Integer> uses = new LinkedHashMap<>();
+        placements().forEach(placement -> uses.merge(placement.layer(), 1, Integer::sum));
+        return uses;
+    }
+}

@@ -1,0 +1,58 @@
+package pantry.scene;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.LinkedHashSet;
+import java.util.Set;
+import pantry.exchange.Model;
+import pantry.exchange.Texture;
+
+/**
+ * What a scene or model weighs, in the field names that scripts rely on.
+ *
+ * @param trianglesStored each mesh once
+ * @param trianglesDrawn each mesh as often as it stands somewhere
+ * @param placements uses of assets and files
+ * @param objects nodes, those inside instances as often as they stand somewhere
+ * @param textureBytes image files, each once
+ * @param fileBytes the layers that are used, each once
+ */
+public record Weight(
+        long trianglesStored, long trianglesDrawn, int placements, int objects, long textureBytes, long fileBytes) {
+    public static final Weight NOTHING = new Weight(0, 0, 0, 0, 0, 0);
+
+    /** @param model the scene's model, as {@link Scene#model} gives it */
+    public static Weight of(Scene scene, Model model) {
+        Set<Path> files = new LinkedHashSet<>();
+        files.add(scene.file());
+        scene.stage().usedLayers().forEach(layer -> layer.file().ifPresent(files::add));
+        return weight(model, scene.placements().size(), bytes(files));
+    }
+
+    /** The weight of a model that is not a scene. */
+    public static Weight of(Model model) {
+        return weight(model, 0, 0);
+    }
+
+    private static Weight weight(Model model, int placements, long fileBytes) {
+        Set<Path> images = new LinkedHashSet<>();
+        for (Texture texture : model.textures()) {
+            texture.file().ifPresent(images::add);
+        }
+        return new Weight(
+                model.trianglesStored(), model.trianglesDrawn(), placements, model.objects(), bytes(images), fileBytes);
+    }
+
+    private static long bytes(Set<Path> files) {
+        long sum = 0;
+        for (Path file : files) {
+            try {
+                sum += Files.size(file);
+            } catch (IOException e) {
+                // A file that is gone weighs nothing.
+            }
+        }
+        return sum;
+    }
+}

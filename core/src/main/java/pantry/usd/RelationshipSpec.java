@@ -1,0 +1,28 @@
+package pantry.usd;
+
+/** A layer's opinion of a relationship's targets. */
+public final class RelationshipSpec extends PropertySpec {
+    private ListEdit<SdfPath> targets = ListEdit.none();
+
+    public RelationshipSpec(String name) {
+        super(name);
+    }
+
+    public ListEdit<SdfPath> targets() {
+        return targets;
+    }
+
+    public RelationshipSpec setTargets(ListEdit<SdfPath> targets) {
+        this.targets = targets;
+        return this;
+    }
+
+    @Override
+    RelationshipSpec copy() {
+        RelationshipSpec copy = new RelationshipSpec(name());
+        copy.setCustom(custom());
+        copy.targets = targets;
+        copyMetadataTo(copy);
+        return copy;
+    }
+}

@@ -1,0 +1,26 @@
+package pantry.usd.compose;
+
+import java.util.List;
+import pantry.usd.SdfPath;
+
+/**
+ * Something that could not be composed as written.
+ *
+ * @param prim the prim of the stage at which it was noticed
+ * @param asset the layer in question, as written; empty where none is
+ * @param chain how composition got there: "layer path", outermost first
+ */
+public record CompositionProblem(Kind kind, SdfPath prim, String asset, String message, List<String> chain) {
+    /** What is wrong. */
+    public enum Kind {
+        MISSING_LAYER,
+        BROKEN_LAYER,
+        MISSING_PRIM,
+        CYCLE,
+        NOT_APPLIED
+    }
+
+    public CompositionProblem {
+        chain = List.copyOf(chain);
+    }
+}

@@ -1,0 +1,144 @@
+package pantry.usd.compose;
+
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import pantry.usd.AttributeSpec;
+import pantry.usd.Layer;
+import pantry.usd.ListEdit;
+import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
+import pantry.usd.RelationshipSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
+import pantry.usd.Value;
+
+/** Makes one layer without composition arcs out of a stage. */
+public final class Flattener {
+    private static final Set<String> ARCS = Set.of(
+            "references", "payload", "inherits", "specializes", "variants", "variantSets", "apiSchemas", "primOrder",
+            "propertyOrder", "instanceable", "relocates");
+
+    private final Instances instances;
+    private final Path target;
+    private final Map<SdfPath, SdfPath> prototypes = new HashMap<>();
+    private final Deque<Prim> pending = new ArrayDeque<>();
+
+    /** What becomes of instances. */
+    public enum Instances {
+        /** Each prototype once, as a prim of its own to which its instances refer. */
+        SHARED,
+        /** Every instance gets its contents written out. */
+        EXPANDED
+    }
+
+    private Flattener(Instances instances, Path target) {
+        this.instances = instances;
+        this.target = target.toAbsolutePath().normalize();
+    }
+
+    /**
+     * @param target the file the layer is meant for: asset values are made relative to its folder
+     * @return a layer of its own, not yet written
+     */
+    public static Layer flatten(Stage stage, Instances instances, Path target) {
+        return new Flattener(instances, target).run(stage);
+    }
+
+    private Layer run(Stage stage) {
+        Layer layer = new Layer(target);
+        stage.rootLayer().metadata().forEach((key, value) -> {
+            if (!ARCS.contains(key)) {
+                layer.metadata().put(key, value);
+            }
+        });
+        for (Prim prim : stage.root().children()) {
+            layer.root().add(prim(prim, prim.path()));
+        }
+        while (!pending.isEmpty()) {
+            Prim prototype = pending.removeFirst();
+            PrimSpec spec = prim(prototype, prototypes.get(prototype.path()));
+            spec.setSpecifier(Specifier.OVER);
+            layer.root().add(spec);
+        }
+        return layer;
+    }
+
+    private PrimSpec prim(Prim prim, SdfPath path) {
+        Specifier specifier =
+                prim.isAbstract() ? Specifier.CLASS : prim.isDefined() ? Specifier.DEF : Specifier.OVER;
+        PrimSpec spec = new PrimSpec(specifier, prim.typeName(), path.name());
+        for (String field : prim.metadataNames()) {
+            if (!ARCS.contains(field)) {
+                prim.metadata(field).ifPresent(value -> spec.metadata().put(field, value));
+            }
+        }
+        List<String> schemas = prim.apiSchemas();
+        if (!schemas.isEmpty()) {
+            spec.setApiSchemas(schemas.toArray(String[]::new));
+        }
+        for (String name : prim.propertyNames()) {
+            property(prim, name, path, spec);
+        }
+        if (prim.isInstance() && instances == Instances.SHARED) {
+            Prim prototype = prim.prototype().orElseThrow();
+            SdfPath shared = prototypes.computeIfAbsent(prototype.path(), key -> {
+                pending.add(prototype);
+                return SdfPath.ROOT.child("Flattened_Prototype_" + (prototypes.size() + 1));
+            });
+            spec.setReferences(Reference.internal(shared));
+            spec.metadata().put("instanceable", new Value.Bool(true));
+        } else {
+            prim.children().forEach(child -> spec.add(prim(child, path.child(child.name()))));
+        }
+        return spec;
+    }
+
+    private void property(Prim prim, String name, SdfPath path, PrimSpec spec) {
+        if (prim.isRelationship(name)) {
+            RelationshipSpec relationship = new RelationshipSpec(name);
+            relationship.setTargets(ListEdit.explicit(prim.targets(name).stream()
+                    .map(t -> moved(t, prim, path))
+                    .toList()));
+            spec.put(relationship);
+            return;
+        }
+        Attribute attribute = prim.attribute(name).orElseThrow();
+        AttributeSpec flat = new AttributeSpec(name, attribute.typeName());
+        flat.setUniform(attribute.uniform());
+        attribute.value().ifPresent(value -> flat.setValue(
+                attribute
+                        .file()
+                        .<Value>map(file -> new Value.Asset(AssetPaths.relative(folder(), file)))
+                        .orElse(value)));
+        List<SdfPath> connections = attribute.connections();
+        if (!connections.isEmpty()) {
+            flat.setConnections(ListEdit.explicit(
+                    connections.stream().map(c -> moved(c, prim, path)).toList()));
+        }
+        for (String field : List.of("interpolation", "colorSpace")) {
+            attribute.text(field).ifPresent(text -> flat.metadata().put(field, new Value.Text(text)));
+        }
+        spec.put(flat);
+    }
+
+    private Path folder() {
+        Path folder = target.getParent();
+        return folder == null ? Path.of("").toAbsolutePath() : folder;
+    }
+
+    /** A target in the flattened namespace: prims below a prototype stand elsewhere there. */
+    private static SdfPath moved(SdfPath target, Prim prim, SdfPath flat) {
+        SdfPath from = prim.path();
+        SdfPath to = flat;
+        while (!from.equals(to) && !from.equals(SdfPath.ROOT) && from.name().equals(to.name())) {
+            from = from.parent();
+            to = to.parent();
+        }
+        return target.replacePrefix(from, to);
+    }
+}

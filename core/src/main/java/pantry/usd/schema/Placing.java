@@ -1,0 +1,91 @@
+package pantry.usd.schema;
+
+import java.util.ArrayList;
+import java.util.List;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.usd.AttributeSpec;
+import pantry.usd.PrimSpec;
+import pantry.usd.Value;
+
+/**
+ * A place told in figures that people type: moved, turned about x, then y, then z, and scaled.
+ *
+ * @param move metres
+ * @param turn degrees
+ * @param scale factors
+ */
+public record Placing(Vec3 move, Vec3 turn, Vec3 scale) {
+    public static final Placing ORIGIN = new Placing(Vec3.ZERO, Vec3.ZERO, Vec3.ONE);
+
+    private static final String TRANSLATE = "xformOp:translate";
+    private static final String ROTATE = "xformOp:rotateXYZ";
+    private static final String SCALE = "xformOp:scale";
+
+    private static final List<String> USUAL = List.of(TRANSLATE, ROTATE, SCALE);
+
+    /** The place as a transform: scaled first, then turned, then moved. */
+    public Matrix4 matrix() {
+        return Matrix4.scale(scale).times(Matrix4.rotationXyz(turn)).times(Matrix4.translation(move));
+    }
+
+    /** Writes the place to a prim as the three usual ops. */
+    public void write(PrimSpec prim) {
+        prim.set("double3", TRANSLATE, tuple(move));
+        prim.set("float3", ROTATE, tuple(turn));
+        prim.set("float3", SCALE, tuple(scale));
+        List<String> ops = new ArrayList<>(USUAL);
+        ops.addAll(further(prim));
+        Xforms.order(prim, ops);
+    }
+
+    /** Ops behind the usual three, such as the correction of a foreign unit. */
+    private static List<String> further(PrimSpec prim) {
+        List<String> ops = ops(prim);
+        return ops.size() > USUAL.size() && ops.subList(0, USUAL.size()).equals(USUAL)
+                ? ops.subList(USUAL.size(), ops.size())
+                : List.of();
+    }
+
+    private static List<String> ops(PrimSpec prim) {
+        return prim.attribute("xformOpOrder").flatMap(AttributeSpec::value).orElse(null)
+                        instanceof Value.Strings(List<String> ops)
+                ? ops
+                : List.of();
+    }
+
+    /** The place that {@link #write} wrote; the origin where there is none. */
+    public static Placing read(PrimSpec prim) {
+        return new Placing(
+                read(prim, TRANSLATE, Vec3.ZERO), read(prim, ROTATE, Vec3.ZERO), read(prim, SCALE, Vec3.ONE));
+    }
+
+    /** Whether a prim's own transform starts with what {@link #write} writes, or is none. */
+    public static boolean isUsual(PrimSpec prim) {
+        List<String> ops = ops(prim);
+        return ops.isEmpty() || ops.size() >= USUAL.size() && ops.subList(0, USUAL.size()).equals(USUAL);
+    }
+
+    private static Vec3 read(PrimSpec prim, String name, Vec3 otherwise) {
+        return prim.attribute(name).flatMap(AttributeSpec::value).orElse(null) instanceof Value.Tuple(double[] n)
+                        && n.length == 3
+                ? new Vec3(n[0], n[1], n[2])
+                : otherwise;
+    }
+
+    private static Value.Tuple tuple(Vec3 v) {
+        return new Value.Tuple(v.x(), v.y(), v.z());
+    }
+
+    public Placing withMove(Vec3 newMove) {
+        return new Placing(newMove, turn, scale);
+    }
+
+    public Placing withTurn(Vec3 newTurn) {
+        return new Placing(move, newTurn, scale);
+    }
+
+    public Placing withScale(Vec3 newScale) {
+        return new Placing(move, turn, newScale);
+    }
+}

@@ -1,0 +1,120 @@
+package pantry.usd.schema;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.usd.AttributeSpec;
+import pantry.usd.PrimSpec;
+import pantry.usd.Value;
+import pantry.usd.compose.Prim;
+
+/**
+ * Transforms of prims (UsdGeomXformable). Ops apply from the last of {@code xformOpOrder} to the first, as the standard
+ * has it for row vectors.
+ */
+public final class Xforms {
+    private static final String INVERT = "!invert!";
+    private static final String RESET = "!resetXformStack!";
+
+    private Xforms() {}
+
+    /** The transform from a prim's space to its parent's. */
+    public static Matrix4 local(Prim prim) {
+        if (!(prim.value("xformOpOrder").orElse(null) instanceof Value.Strings order)) {
+            return Matrix4.IDENTITY;
+        }
+        Matrix4 result = Matrix4.IDENTITY;
+        for (String name : order.items()) {
+            if (name.equals(RESET)) {
+                result = Matrix4.IDENTITY;
+                continue;
+            }
+            boolean inverse = name.startsWith(INVERT);
+            String attribute = inverse ? name.substring(INVERT.length()) : name;
+            Optional<Matrix4> op = prim.value(attribute).map(value -> op(attribute, value));
+            if (op.isPresent()) {
+                result = (inverse ? op.get().inverse() : op.get()).times(result);
+            }
+        }
+        return result;
+    }
+
+    /** Whether a prim leaves its parents' transforms aside. */
+    public static boolean resetsStack(Prim prim) {
+        return prim.value("xformOpOrder").orElse(null) instanceof Value.Strings order
+                && order.items().contains(RESET);
+    }
+
+    private static Matrix4 op(String attribute, Value value) {
+        String[] parts = attribute.split(":");
+        String kind = parts.length > 1 ? parts[1] : "";
+        if (value instanceof Value.Real(double angle)) {
+            return switch (kind) {
+                case "rotateX" -> Matrix4.rotation(0, angle);
+                case "rotateY" -> Matrix4.rotation(1, angle);
+                case "rotateZ" -> Matrix4.rotation(2, angle);
+                case "translateX" -> Matrix4.translation(new Vec3(angle, 0, 0));
+                case "translateY" -> Matrix4.translation(new Vec3(0, angle, 0));
+                case "translateZ" -> Matrix4.translation(new Vec3(0, 0, angle));
+                case "scaleX" -> Matrix4.scale(new Vec3(angle, 1, 1));
+                case "scaleY" -> Matrix4.scale(new Vec3(1, angle, 1));
+                case "scaleZ" -> Matrix4.scale(new Vec3(1, 1, angle));
+                default -> Matrix4.IDENTITY;
+            };
+        }
+        if (!(value instanceof Value.Tuple(double[] n))) {
+            return Matrix4.IDENTITY;
+        }
+        return switch (n.length) {
+            case 16 -> Matrix4.ofRows(n);
+            case 4 -> Matrix4.quaternion(n[0], n[1], n[2], n[3]);
+            case 3 ->
+                switch (kind) {
+                    case "translate" -> Matrix4.translation(new Vec3(n[0], n[1], n[2]));
+                    case "scale" -> Matrix4.scale(new Vec3(n[0], n[1], n[2]));
+                    default -> kind.startsWith("rotate") ? rotation(kind.substring(6), n) : Matrix4.IDENTITY;
+                };
+            default -> Matrix4.IDENTITY;
+        };
+    }
+
+    /** {@code order} such as {@code XYZ}: the first letter's rotation is applied first. */
+    private static Matrix4 rotation(String order, double[] degrees) {
+        Matrix4 result = Matrix4.IDENTITY;
+        for (char axis : order.toCharArray()) {
+            int number = axis - 'X';
+            if (number < 0 || number > 2) {
+                return Matrix4.IDENTITY;
+            }
+            result = result.times(Matrix4.rotation(number, degrees[number]));
+        }
+        return result;
+    }
+
+    /** Gives a prim one matrix as its transform; none where it is the identity. */
+    public static void setMatrix(PrimSpec prim, Matrix4 matrix) {
+        if (!matrix.equals(Matrix4.IDENTITY)) {
+            prim.set("matrix4d", "xformOp:transform", new Value.Tuple(matrix.rows()));
+            order(prim, List.of("xformOp:transform"));
+        }
+    }
+
+    /** Adds a matrix that applies before the ops that the prim has, under a name of its own. */
+    public static void appendMatrix(PrimSpec prim, String suffix, Matrix4 matrix) {
+        String op = "xformOp:transform:" + suffix;
+        prim.set("matrix4d", op, new Value.Tuple(matrix.rows()));
+        List<String> ops = new ArrayList<>();
+        if (prim.attribute("xformOpOrder").flatMap(AttributeSpec::value).orElse(null)
+                instanceof Value.Strings(List<String> before)) {
+            ops.addAll(before);
+        }
+        ops.add(op);
+        order(prim, ops);
+    }
+
+    static void order(PrimSpec prim, List<String> ops) {
+        prim.set("token[]", "xformOpOrder", new Value.Strings(ops)).setUniform(true);
+    }
+}

@@ -1,0 +1,399 @@
+package pantry.usd.text;
+
+import java.nio.charset.StandardCharsets;
+import pantry.usd.UsdException;
+
+/**
+ * The characters of a layer with a position: skips blanks and comments, reads words, texts and numbers, and says where
+ * something was not as expected.
+ *
+ * <p>Works on bytes: everything with a meaning in the format is ASCII, and only quoted texts are decoded.
+ */
+final class Source {
+    private static final double[] TENS = {
+        1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19,
+        1e20, 1e21, 1e22
+    };
+
+    private final byte[] bytes;
+    private final String file;
+    private int at;
+
+    Source(byte[] bytes, String file) {
+        this.bytes = bytes;
+        this.file = file;
+    }
+
+    int position() {
+        return at;
+    }
+
+    /** The text between two positions. */
+    String between(int from, int to) {
+        return new String(bytes, from, to - from, StandardCharsets.UTF_8);
+    }
+
+    boolean atEnd() {
+        skipBlanks();
+        return at >= bytes.length;
+    }
+
+    /** The next character that is not blank; 0 at the end. */
+    char peek() {
+        skipBlanks();
+        return at < bytes.length ? (char) (bytes[at] & 0xff) : 0;
+    }
+
+    /** The character directly at the position, blank or not; 0 at the end. */
+    char here() {
+        return at < bytes.length ? (char) (bytes[at] & 0xff) : 0;
+    }
+
+    /** Takes the character where it comes next. */
+    boolean take(char c) {
+        if (peek() == c && at < bytes.length) {
+            at++;
+            return true;
+        }
+        return false;
+    }
+
+    void expect(char c, String where) {
+        if (!take(c)) {
+            throw expected("'" + c + "' " + where);
+        }
+    }
+
+    private void skipBlanks() {
+        while (at < bytes.length) {
+            byte b = bytes[at];
+            if (b == ' ' || b == '\n' || b == '\t' || b == '\r' || b == ';') {
+                at++;
+            } else if (b == '#') {
+                while (at < bytes.length && bytes[at] != '\n') {
+                    at++;
+                }
+            } else if (b == '/' && at + 1 < bytes.length && bytes[at + 1] == '/') {
+                while (at < bytes.length && bytes[at] != '\n') {
+                    at++;
+                }
+            } else {
+                return;
+            }
+        }
+    }
+
+    /** The first line, which says what the file is. */
+    String headerLine() {
+        int end = 0;
+        while (end < bytes.length && end < 200 && bytes[end] != '\n') {
+            end++;
+        }
+        at = end;
+        return between(0, end).strip();
+    }
+
+    /** A word of letters, digits, underscores, colons and dots as names, types and keywords have them; may be empty. */
+    String word() {
+        skipBlanks();
+        int start = at;
+        while (at < bytes.length && isWord(bytes[at])) {
+            at++;
+        }
+        return between(start, at);
+    }
+
+    private static boolean isWord(byte b) {
+        return b >= 'a' && b <= 'z'
+                || b >= 'A' && b <= 'Z'
+                || b >= '0' && b <= '9'
+                || b == '_'
+                || b == ':'
+                || b == '.'
+                || b == '|'
+                || b < 0;
+    }
+
+    /** A quoted text: single or double quotes, once or three times. */
+    String quoted() {
+        char quote = peek();
+        if (quote != '"' && quote != '\'') {
+            throw expected("a quoted text");
+        }
+        int start = at;
+        boolean triple = at + 2 < bytes.length && bytes[at + 1] == quote && bytes[at + 2] == quote;
+        at += triple ? 3 : 1;
+        int from = at;
+        boolean escapes = false;
+        while (at < bytes.length) {
+            byte b = bytes[at];
+            if (b == '\\') {
+                escapes = true;
+                at += 2;
+            } else if (b == quote
+                    && (!triple || at + 2 < bytes.length && bytes[at + 1] == quote && bytes[at + 2] == quote)) {
+                String text = between(from, at);
+                at += triple ? 3 : 1;
+                return escapes ? unescape(text) : text;
+            } else if (b == '\n' && !triple) {
+                break;
+            } else {
+                at++;
+            }
+        }
+        at = start;
+        throw problem("the text that starts here does not end");
+    }
+
+    private String unescape(String text) {
+        StringBuilder plain = new StringBuilder(text.length());
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c != '\\' || i + 1 >= text.length()) {
+                plain.append(c);
+                continue;
+            }
+            char escaped = text.charAt(++i);
+            switch (escaped) {
+                case 'n' -> plain.append('\n');
+                case 't' -> plain.append('\t');
+                case 'r' -> plain.append('\r');
+                case 'x' -> {
+                    if (i + 2 < text.length()) {
+                        plain.append((char) hex(text.substring(i + 1, i + 3)));
+                        i += 2;
+                    }
+                }
+                default -> plain.append(escaped);
+            }
+        }
+        return plain.toString();
+    }
+
+    private int hex(String digits) {
+        try {
+            return Integer.parseInt(digits, 16);
+        } catch (NumberFormatException e) {
+            throw problem("\\x" + digits + " is not two hexadecimal digits");
+        }
+    }
+
+    /** An asset path between at-signs, single or triple. */
+    String asset() {
+        peek();
+        int start = at;
+        boolean triple = at + 2 < bytes.length && bytes[at + 1] == '@' && bytes[at + 2] == '@';
+        at += triple ? 3 : 1;
+        int from = at;
+        while (at < bytes.length) {
+            if (bytes[at] == '@'
+                    && (!triple || at + 2 < bytes.length && bytes[at + 1] == '@' && bytes[at + 2] == '@')) {
+                String path = between(from, at);
+                at += triple ? 3 : 1;
+                return path;
+            }
+            if (bytes[at] == '\n') {
+                break;
+            }
+            at++;
+        }
+        at = start;
+        throw problem("the asset path that starts here does not end");
+    }
+
+    /** The text between angle brackets. */
+    String bracketed() {
+        expect('<', "before a path");
+        int from = at;
+        while (at < bytes.length && bytes[at] != '>' && bytes[at] != '\n') {
+            at++;
+        }
+        String path = between(from, at).strip();
+        expect('>', "after a path");
+        return path;
+    }
+
+    /** A number, correctly rounded to double precision. */
+    double number() {
+        skipBlanks();
+        int start = at;
+        boolean negative = false;
+        if (at < bytes.length && (bytes[at] == '-' || bytes[at] == '+')) {
+            negative = bytes[at++] == '-';
+        }
+        long mantissa = 0;
+        int digits = 0;
+        int exponent = 0;
+        int first = at;
+        while (at < bytes.length && bytes[at] >= '0' && bytes[at] <= '9') {
+            mantissa = mantissa * 10 + (bytes[at++] - '0');
+            digits += mantissa == 0 ? 0 : 1;
+        }
+        int seen = at - first;
+        if (at < bytes.length && bytes[at] == '.') {
+            at++;
+            int fraction = at;
+            while (at < bytes.length && bytes[at] >= '0' && bytes[at] <= '9') {
+                mantissa = mantissa * 10 + (bytes[at++] - '0');
+                digits += mantissa == 0 ? 0 : 1;
+                exponent--;
+            }
+            seen += at - fraction;
+        }
+        if (seen == 0) {
+            return special(start, negative);
+        }
+        if (at < bytes.length && (bytes[at] == 'e' || bytes[at] == 'E')) {
+            at++;
+            exponent += exponentDigits(start);
+        }
+        // Exact by Clinger's fast path (W. D. Clinger, How to read floating point numbers accurately, PLDI 1990):
+        // mantissa and power of ten are both exact doubles, so one division or product rounds once.
+        if (digits <= 15 && exponent >= -22 && exponent <= 22) {
+            double value = exponent < 0 ? mantissa / TENS[-exponent] : mantissa * TENS[exponent];
+            return negative ? -value : value;
+        }
+        return Double.parseDouble(between(start, at));
+    }
+
+    private int exponentDigits(int start) {
+        boolean negative = false;
+        if (at < bytes.length && (bytes[at] == '-' || bytes[at] == '+')) {
+            negative = bytes[at++] == '-';
+        }
+        int exponent = 0;
+        int first = at;
+        while (at < bytes.length && bytes[at] >= '0' && bytes[at] <= '9') {
+            exponent = Math.min(99_999, exponent * 10 + (bytes[at++] - '0'));
+        }
+        if (at == first) {
+            at = start;
+            throw problem("a number's exponent has no digits");
+        }
+        return negative ? -exponent : exponent;
+    }
+
+    private double special(int start, boolean negative) {
+        String word = word();
+        switch (word) {
+            case "inf" -> {
+                return negative ? Double.NEGATIVE_INFINITY : Double.POSITIVE_INFINITY;
+            }
+            case "nan" -> {
+                return Double.NaN;
+            }
+            default -> {
+                at = start;
+                throw expected("a number");
+            }
+        }
+    }
+
+    /** A number rounded once to single precision. */
+    float single() {
+        int start = at;
+        double value = number();
+        // A double exactly between two floats may stand for a decimal that is not: let the decimal decide.
+        if ((Double.doubleToRawLongBits(value) & 0x1fff_ffffL) == 0x1000_0000L) {
+            return Float.parseFloat(between(start, at).replaceAll("(?s)^(\\s|[;]|#[^\\n]*\\n)*", ""));
+        }
+        return (float) value;
+    }
+
+    /** A whole number; one written with a fraction of zero is taken too. */
+    long integer() {
+        skipBlanks();
+        int start = at;
+        boolean negative = false;
+        if (at < bytes.length && (bytes[at] == '-' || bytes[at] == '+')) {
+            negative = bytes[at++] == '-';
+        }
+        long value = 0;
+        int first = at;
+        while (at < bytes.length && bytes[at] >= '0' && bytes[at] <= '9') {
+            value = value * 10 + (bytes[at++] - '0');
+        }
+        if (at == first) {
+            at = start;
+            throw expected("a whole number");
+        }
+        if (at < bytes.length && (bytes[at] == '.' || bytes[at] == 'e' || bytes[at] == 'E')) {
+            at = start;
+            double number = number();
+            if (number != Math.rint(number)) {
+                at = start;
+                throw expected("a whole number");
+            }
+            return (long) number;
+        }
+        return negative ? -value : value;
+    }
+
+    /** Passes over one value of any kind, brackets balanced, and returns it as written. */
+    String raw() {
+        peek();
+        int start = at;
+        int depth = 0;
+        do {
+            char c = peek();
+            switch (c) {
+                case 0 -> {
+                    at = start;
+                    throw problem("the value that starts here does not end");
+                }
+                case '(', '[', '{' -> {
+                    depth++;
+                    at++;
+                }
+                case ')', ']', '}' -> {
+                    depth--;
+                    at++;
+                }
+                case '"', '\'' -> quoted();
+                case '@' -> asset();
+                case '<' -> bracketed();
+                default -> {
+                    if (word().isEmpty()) {
+                        at++;
+                        if (c == '-' || c == '+') {
+                            word();
+                        }
+                    }
+                }
+            }
+        } while (depth > 0);
+        return between(start, at);
+    }
+
+    void back(int position) {
+        at = position;
+    }
+
+    UsdException expected(String what) {
+        skipBlanks();
+        String found;
+        if (at >= bytes.length) {
+            found = "the end of the file";
+        } else {
+            int end = at;
+            while (end < bytes.length && end - at < 24 && bytes[end] > ' ') {
+                end++;
+            }
+            found = "\"" + between(at, Math.max(end, at + 1)) + "\"";
+        }
+        return problem("expected " + what + ", found " + found);
+    }
+
+    UsdException problem(String message) {
+        int line = 1;
+        int lineStart = 0;
+        for (int i = 0; i < Math.min(at, bytes.length); i++) {
+            if (bytes[i] == '\n') {
+                line++;
+                lineStart = i + 1;
+            }
+        }
+        int column = between(lineStart, Math.min(at, bytes.length)).length() + 1;
+        return new UsdException(file, "line " + line + ", column " + column, message, null);
+    }
+}

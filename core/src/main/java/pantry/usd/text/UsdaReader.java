@@ -1,0 +1,408 @@
+package pantry.usd.text;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+import pantry.base.IoProblems;
+import pantry.usd.AttributeSpec;
+import pantry.usd.Layer;
+import pantry.usd.LayerOffset;
+import pantry.usd.ListEdit;
+import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
+import pantry.usd.RelationshipSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Spec;
+import pantry.usd.Specifier;
+import pantry.usd.UsdException;
+import pantry.usd.Value;
+import pantry.usd.VariantSpec;
+
+/**
+ * Reads layers in the text format.
+ *
+ * <p>Source: AOUSD Core Specification 1.0, text file format. Errors name file, line, column and what was expected.
+ * Metadata and types that are not known are kept as they are written.
+ */
+public final class UsdaReader {
+    /** Deeper nesting of prims than any honest file has; guards the call stack. */
+    private static final int DEEPEST = 512;
+
+    private static final Set<String> LIST_WORDS = Set.of("add", "prepend", "append", "delete", "reorder");
+
+    private final Source source;
+    private final ValueReader values;
+    private final Layer layer;
+    private int depth;
+
+    private UsdaReader(byte[] bytes, @Nullable Path file) {
+        this.layer = new Layer(file);
+        this.source = new Source(bytes, layer.name());
+        this.values = new ValueReader(source);
+    }
+
+    /**
+     * Reads a layer from its file.
+     *
+     * @throws UsdException where the file cannot be read or is not a text layer
+     */
+    public static Layer read(Path file) {
+        try {
+            return new UsdaReader(Files.readAllBytes(file), file).layer();
+        } catch (IOException e) {
+            throw new UsdException(file, "cannot be read: " + IoProblems.describe(e), e);
+        }
+    }
+
+    /** Reads a layer from text; it lives nowhere. */
+    public static Layer parse(String text) {
+        return new UsdaReader(text.getBytes(StandardCharsets.UTF_8), null).layer();
+    }
+
+    private Layer layer() {
+        String header = source.headerLine();
+        if (!header.startsWith("#usda ")) {
+            source.back(0);
+            throw source.problem(
+                    header.isEmpty() ? "the layer is empty; expected \"#usda 1.0\"" : "expected \"#usda 1.0\"");
+        }
+        if (source.take('(')) {
+            metadata(layer, SdfPath.ROOT);
+        }
+        while (!source.atEnd()) {
+            item(layer.root(), SdfPath.ROOT, true);
+        }
+        return layer;
+    }
+
+    /** One thing in a prim's or the layer's body. */
+    private void item(PrimSpec owner, SdfPath path, boolean layerLevel) {
+        int start = source.position();
+        String word = source.word();
+        switch (word) {
+            case "def" -> prim(owner, path, Specifier.DEF);
+            case "over" -> prim(owner, path, Specifier.OVER);
+            case "class" -> prim(owner, path, Specifier.CLASS);
+            case "reorder" -> reorder(owner, layerLevel);
+            case "variantSet" -> variantSet(owner, path);
+            case "" -> throw source.expected(layerLevel ? "def, over or class" : "a prim or a property");
+            default -> {
+                if (layerLevel) {
+                    source.back(start);
+                    throw source.expected("def, over or class");
+                }
+                source.back(start);
+                property(owner, path);
+            }
+        }
+    }
+
+    private void prim(PrimSpec owner, SdfPath parent, Specifier specifier) {
+        if (++depth > DEEPEST) {
+            throw source.problem("prims are nested more than " + DEEPEST + " deep");
+        }
+        String type = source.peek() == '"' || source.peek() == '\'' ? "" : source.word();
+        int at = source.position();
+        String name = source.quoted();
+        if (name.isEmpty() || name.chars().anyMatch(c -> c == '/' || c == '.' || c == '{' || c == '}' || c == ' ')) {
+            source.back(at);
+            throw source.expected("a prim's name");
+        }
+        if (owner.child(name).isPresent()) {
+            source.back(at);
+            throw source.problem("there are two prims " + parent.child(name));
+        }
+        PrimSpec prim = owner.add(new PrimSpec(specifier, type, name));
+        SdfPath path = parent.child(name);
+        if (source.take('(')) {
+            metadata(prim, path);
+        }
+        body(prim, path, "of prim " + path);
+        depth--;
+    }
+
+    private void body(PrimSpec prim, SdfPath path, String of) {
+        source.expect('{', "before the contents " + of);
+        while (!source.take('}')) {
+            if (source.atEnd()) {
+                throw source.expected("'}' after the contents " + of);
+            }
+            item(prim, path, false);
+        }
+    }
+
+    private void reorder(PrimSpec owner, boolean layerLevel) {
+        String what = source.word();
+        source.expect('=', "after reorder " + what);
+        List<String> names = list(source::quoted);
+        if (what.equals("nameChildren") || layerLevel && what.equals("rootPrims")) {
+            owner.metadata().put("primOrder", new Value.Strings(names));
+        } else if (what.equals("properties")) {
+            owner.metadata().put("propertyOrder", new Value.Strings(names));
+        } else {
+            throw source.problem("expected nameChildren, rootPrims or properties after reorder, found " + what);
+        }
+    }
+
+    private void variantSet(PrimSpec owner, SdfPath path) {
+        String set = source.quoted();
+        source.expect('=', "after the name of a variant set");
+        source.expect('{', "before the variants of " + set);
+        owner.variantSets().computeIfAbsent(set, s -> new LinkedHashMap<>());
+        while (!source.take('}')) {
+            VariantSpec variant = owner.variant(set, source.quoted());
+            SdfPath inside = path.variant(set, variant.name());
+            if (source.take('(')) {
+                metadata(variant.contents(), path);
+            }
+            body(variant.contents(), path, "of variant " + inside);
+        }
+    }
+
+    private void property(PrimSpec owner, SdfPath path) {
+        boolean custom = false;
+        boolean uniform = false;
+        ListEdit.Operation operation = ListEdit.Operation.EXPLICIT;
+        String word = source.word();
+        while (true) {
+            if (word.equals("custom")) {
+                custom = true;
+            } else if (word.equals("uniform")) {
+                uniform = true;
+            } else if (LIST_WORDS.contains(word)) {
+                operation = operation(word);
+            } else if (!word.equals("varying") && !word.equals("config")) {
+                break;
+            }
+            word = source.word();
+        }
+        if (word.equals("rel")) {
+            relationship(owner, path, custom, operation);
+        } else {
+            attribute(owner, path, word, custom, uniform, operation);
+        }
+    }
+
+    private void attribute(
+            PrimSpec owner,
+            SdfPath path,
+            String type,
+            boolean custom,
+            boolean uniform,
+            ListEdit.Operation operation) {
+        String typeName = type;
+        if (source.here() == '[') {
+            source.expect('[', "after the type");
+            source.expect(']', "after [");
+            typeName += "[]";
+        }
+        String written = source.word();
+        if (written.isEmpty()) {
+            throw source.expected("the name of a " + typeName + " attribute");
+        }
+        boolean samples = written.endsWith(".timeSamples");
+        boolean connect = written.endsWith(".connect");
+        String name = samples || connect ? written.substring(0, written.lastIndexOf('.')) : written;
+        String effectiveType = typeName;
+        AttributeSpec attribute = owner.attribute(name).orElseGet(() -> new AttributeSpec(name, effectiveType));
+        attribute.setCustom(custom || attribute.custom());
+        attribute.setUniform(uniform || attribute.uniform());
+        owner.put(attribute);
+        if (source.take('=')) {
+            if (samples) {
+                timeSamples(attribute, typeName);
+            } else if (connect) {
+                attribute.setConnections(attribute.connections().with(operation, paths(path)));
+            } else {
+                attribute.setValue(values.typed(typeName));
+            }
+        }
+        if (source.take('(')) {
+            metadata(attribute, path);
+        }
+    }
+
+    private void timeSamples(AttributeSpec attribute, String typeName) {
+        source.expect('{', "before the time samples of " + attribute.name());
+        while (!source.take('}')) {
+            double time = source.number();
+            source.expect(':', "after a time");
+            attribute.timeSamples().put(time, values.typed(typeName));
+            if (!source.take(',') && source.peek() != '}') {
+                throw source.expected("',' or '}' after a time sample");
+            }
+        }
+    }
+
+    private void relationship(PrimSpec owner, SdfPath path, boolean custom, ListEdit.Operation operation) {
+        String name = source.word();
+        if (name.isEmpty()) {
+            throw source.expected("the name of a relationship");
+        }
+        RelationshipSpec relationship =
+                owner.property(name).orElse(null) instanceof RelationshipSpec existing
+                        ? existing
+                        : new RelationshipSpec(name);
+        relationship.setCustom(custom || relationship.custom());
+        owner.put(relationship);
+        if (source.take('=')) {
+            relationship.setTargets(relationship.targets().with(operation, paths(path)));
+        }
+        if (source.take('(')) {
+            metadata(relationship, path);
+        }
+    }
+
+    private List<SdfPath> paths(SdfPath anchor) {
+        return list(() -> {
+            int start = source.position();
+            String text = source.bracketed();
+            try {
+                return SdfPath.resolve(text, anchor);
+            } catch (UsdException e) {
+                source.back(start);
+                throw source.problem(e.getMessage());
+            }
+        });
+    }
+
+    /** One item, or several in square brackets, or {@code None}. */
+    private <T> List<T> list(Supplier<T> item) {
+        List<T> items = new ArrayList<>();
+        if (source.take('[')) {
+            while (source.peek() != ']') {
+                items.add(item.get());
+                if (!source.take(',')) {
+                    break;
+                }
+            }
+            source.expect(']', "after a list");
+        } else if (source.peek() == 'N') {
+            if (!source.word().equals("None")) {
+                throw source.expected("None");
+            }
+        } else {
+            items.add(item.get());
+        }
+        return items;
+    }
+
+    private static ListEdit.Operation operation(String word) {
+        return ListEdit.Operation.valueOf(word.toUpperCase(java.util.Locale.ROOT));
+    }
+
+    private void metadata(Spec spec, SdfPath path) {
+        while (!source.take(')')) {
+            char c = source.peek();
+            if (c == '"' || c == '\'') {
+                spec.metadata().put("comment", new Value.Text(source.quoted()));
+                continue;
+            }
+            String key = source.word();
+            ListEdit.Operation operation = ListEdit.Operation.EXPLICIT;
+            if (LIST_WORDS.contains(key)) {
+                operation = operation(key);
+                key = source.word();
+            }
+            if (key.isEmpty()) {
+                throw source.expected("a metadata field or ')'");
+            }
+            source.expect('=', "after the metadata field " + key);
+            field(spec, path, key, operation);
+            source.take(',');
+        }
+    }
+
+    private void field(Spec spec, SdfPath path, String key, ListEdit.Operation operation) {
+        Map<String, Value> metadata = spec.metadata();
+        switch (key) {
+            case "references", "payload" -> {
+                List<Reference> items = list(() -> reference(path));
+                ListEdit<Reference> edit =
+                        metadata.get(key) instanceof Value.ReferenceEdit old ? old.edit() : ListEdit.none();
+                metadata.put(key, new Value.ReferenceEdit(edit.with(operation, items)));
+            }
+            case "inherits", "specializes" -> {
+                List<SdfPath> items = paths(path);
+                ListEdit<SdfPath> edit = metadata.get(key) instanceof Value.PathEdit old ? old.edit() : ListEdit.none();
+                metadata.put(key, new Value.PathEdit(edit.with(operation, items)));
+            }
+            case "apiSchemas", "variantSets" -> {
+                List<String> items = list(source::quoted);
+                ListEdit<String> edit = metadata.get(key) instanceof Value.TokenEdit old ? old.edit() : ListEdit.none();
+                metadata.put(key, new Value.TokenEdit(edit.with(operation, items)));
+            }
+            case "variants" -> {
+                Map<String, String> selections = new LinkedHashMap<>();
+                values.dictionary().entries().forEach((set, entry) -> {
+                    if (entry.value() instanceof Value.Text(String selection)) {
+                        selections.put(set, selection);
+                    }
+                });
+                metadata.put(key, new Value.Selections(selections));
+            }
+            case "subLayers" -> {
+                if (spec == layer) {
+                    layer.subLayers().addAll(list(this::subLayer));
+                } else {
+                    throw source.problem("only the layer itself has subLayers");
+                }
+            }
+            default -> {
+                Value value = values.untyped(path);
+                if (operation == ListEdit.Operation.EXPLICIT) {
+                    metadata.put(key, value);
+                } else {
+                    metadata.put(operation.name().toLowerCase(java.util.Locale.ROOT) + " " + key, value);
+                }
+            }
+        }
+    }
+
+    private Layer.SubLayer subLayer() {
+        if (source.peek() != '@') {
+            throw source.expected("a sublayer's asset path");
+        }
+        return new Layer.SubLayer(source.asset(), offset());
+    }
+
+    private Reference reference(SdfPath anchor) {
+        String asset = source.peek() == '@' ? source.asset() : "";
+        java.util.Optional<SdfPath> prim = java.util.Optional.empty();
+        if (source.peek() == '<') {
+            String text = source.bracketed();
+            if (!text.isEmpty()) {
+                prim = java.util.Optional.of(SdfPath.resolve(text, anchor));
+            }
+        } else if (asset.isEmpty()) {
+            throw source.expected("an asset path between @ signs or a prim path between < and >");
+        }
+        return new Reference(asset, prim, offset());
+    }
+
+    private LayerOffset offset() {
+        double offset = 0;
+        double scale = 1;
+        if (source.take('(')) {
+            while (!source.take(')')) {
+                String key = source.word();
+                source.expect('=', "after " + key);
+                switch (key) {
+                    case "offset" -> offset = source.number();
+                    case "scale" -> scale = source.number();
+                    default -> values.untyped(SdfPath.ROOT);
+                }
+                source.take(',');
+            }
+        }
+        return new LayerOffset(offset, scale);
+    }
+}

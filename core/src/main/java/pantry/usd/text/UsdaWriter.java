@@ -1,0 +1,400 @@
+package pantry.usd.text;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.function.IntFunction;
+import java.util.stream.Collectors;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
+import pantry.usd.AttributeSpec;
+import pantry.usd.Layer;
+import pantry.usd.LayerOffset;
+import pantry.usd.ListEdit;
+import pantry.usd.PrimSpec;
+import pantry.usd.PropertySpec;
+import pantry.usd.Reference;
+import pantry.usd.RelationshipSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Spec;
+import pantry.usd.UsdException;
+import pantry.usd.Value;
+import pantry.usd.ValueType;
+import pantry.usd.VariantSpec;
+
+/** Writes layers in the text format: deterministic, readable, every number the shortest that reads back the same. */
+public final class UsdaWriter {
+    private static final String INDENT = "    ";
+
+    private final StringBuilder out = new StringBuilder();
+
+    private UsdaWriter() {}
+
+    /** The layer as text. */
+    public static String write(Layer layer) {
+        UsdaWriter writer = new UsdaWriter();
+        writer.layer(layer);
+        return writer.out.toString();
+    }
+
+    /**
+     * Writes the layer to a file, which is the old one or the new one at every moment.
+     *
+     * @throws UsdException where the file cannot be written; the old one is then untouched
+     */
+    public static void write(Layer layer, Path file) {
+        try {
+            AtomicFiles.write(file, write(layer).getBytes(StandardCharsets.UTF_8));
+        } catch (IOException e) {
+            throw new UsdException(file, "cannot be written: " + IoProblems.describe(e), e);
+        }
+    }
+
+    private void layer(Layer layer) {
+        out.append("#usda 1.0\n");
+        if (!layer.metadata().isEmpty() || !layer.subLayers().isEmpty()) {
+            out.append("(\n");
+            fields(layer, 1);
+            if (!layer.subLayers().isEmpty()) {
+                out.append(INDENT).append("subLayers = [\n");
+                out.append(layer.subLayers().stream()
+                        .map(sub -> INDENT + INDENT + asset(sub.asset()) + offset(sub.offset()))
+                        .collect(Collectors.joining(",\n")));
+                out.append("\n").append(INDENT).append("]\n");
+            }
+            out.append(")\n");
+        }
+        order(layer.root(), "rootPrims", 0);
+        for (PrimSpec prim : layer.rootPrims()) {
+            out.append('\n');
+            prim(prim, 0);
+        }
+    }
+
+    private void order(PrimSpec prim, String what, int level) {
+        if (prim.metadata().get("primOrder") instanceof Value.Strings names) {
+            indent(level).append("reorder ").append(what).append(" = ").append(quotedList(names.items())).append('\n');
+        }
+        if (prim.metadata().get("propertyOrder") instanceof Value.Strings names) {
+            indent(level).append("reorder properties = ").append(quotedList(names.items())).append('\n');
+        }
+    }
+
+    private StringBuilder indent(int level) {
+        return out.append(INDENT.repeat(level));
+    }
+
+    private void prim(PrimSpec prim, int level) {
+        indent(level).append(prim.specifier().word()).append(' ');
+        if (!prim.typeName().isEmpty()) {
+            out.append(prim.typeName()).append(' ');
+        }
+        out.append(quoted(prim.name()));
+        metadata(prim, level);
+        out.append('\n');
+        body(prim, level);
+    }
+
+    private void metadata(Spec spec, int level) {
+        if (spec.metadata().keySet().stream().allMatch(UsdaWriter::isOrder)) {
+            return;
+        }
+        out.append(" (\n");
+        fields(spec, level + 1);
+        indent(level).append(')');
+    }
+
+    private static boolean isOrder(String key) {
+        return key.equals("primOrder") || key.equals("propertyOrder");
+    }
+
+    private void body(PrimSpec prim, int level) {
+        indent(level).append("{\n");
+        order(prim, "nameChildren", level + 1);
+        for (PropertySpec property : prim.properties()) {
+            switch (property) {
+                case AttributeSpec attribute -> attribute(attribute, level + 1);
+                case RelationshipSpec relationship -> relationship(relationship, level + 1);
+            }
+        }
+        boolean first = prim.properties().isEmpty();
+        for (PrimSpec child : prim.children()) {
+            if (!first) {
+                out.append('\n');
+            }
+            first = false;
+            prim(child, level + 1);
+        }
+        for (Map.Entry<String, Map<String, VariantSpec>> set : prim.variantSets().entrySet()) {
+            indent(level + 1).append("variantSet ").append(quoted(set.getKey())).append(" = {\n");
+            for (VariantSpec variant : set.getValue().values()) {
+                indent(level + 2).append(quoted(variant.name()));
+                metadata(variant.contents(), level + 2);
+                out.append(' ');
+                int from = out.length();
+                body(variant.contents(), level + 2);
+                out.delete(from, from + INDENT.length() * (level + 2));
+            }
+            indent(level + 1).append("}\n");
+        }
+        indent(level).append("}\n");
+    }
+
+    private void attribute(AttributeSpec attribute, int level) {
+        boolean written = false;
+        if (attribute.value().isPresent()
+                || attribute.timeSamples().isEmpty() && attribute.connections().isEmpty()) {
+            declaration(attribute, level);
+            attribute.value().ifPresent(value -> out.append(" = ").append(typed(attribute.typeName(), value, level)));
+            metadata(attribute, level);
+            out.append('\n');
+            written = true;
+        }
+        if (!attribute.timeSamples().isEmpty()) {
+            declaration(attribute, level);
+            out.append(".timeSamples = {\n");
+            attribute.timeSamples().forEach((time, value) -> indent(level + 1)
+                    .append(Numbers.of(time, false))
+                    .append(": ")
+                    .append(typed(attribute.typeName(), value, level + 1))
+                    .append(",\n"));
+            indent(level).append('}');
+            if (!written) {
+                metadata(attribute, level);
+                written = true;
+            }
+            out.append('\n');
+        }
+        if (!attribute.connections().isEmpty()) {
+            boolean first = !written;
+            edits(attribute.connections(), "", level, false, this::path, operation -> {
+                prefix(attribute, operation);
+                out.append(attribute.typeName()).append(' ').append(attribute.name()).append(".connect");
+            });
+            if (first && !attribute.metadata().isEmpty()) {
+                out.setLength(out.length() - 1);
+                metadata(attribute, level);
+                out.append('\n');
+            }
+        }
+    }
+
+    private void declaration(AttributeSpec attribute, int level) {
+        indent(level);
+        prefix(attribute, "");
+        out.append(attribute.typeName()).append(' ').append(attribute.name());
+    }
+
+    private void prefix(AttributeSpec attribute, String operation) {
+        out.append(operation);
+        if (attribute.custom()) {
+            out.append("custom ");
+        }
+        if (attribute.uniform()) {
+            out.append("uniform ");
+        }
+    }
+
+    private void relationship(RelationshipSpec relationship, int level) {
+        String custom = relationship.custom() ? "custom " : "";
+        if (relationship.targets().isEmpty()) {
+            indent(level).append(custom).append("rel ").append(relationship.name());
+        } else {
+            edits(relationship.targets(), "", level, false, this::path, operation -> out.append(operation)
+                    .append(custom)
+                    .append("rel ")
+                    .append(relationship.name()));
+            out.setLength(out.length() - 1);
+        }
+        metadata(relationship, level);
+        out.append('\n');
+    }
+
+    private String path(SdfPath path) {
+        return "<" + path + ">";
+    }
+
+    /** A line for each operation of a list edit that has items; a single one without brackets unless told so. */
+    private <T> void edits(
+            ListEdit<T> edit,
+            String key,
+            int level,
+            boolean alwaysList,
+            Function<T, String> item,
+            java.util.function.Consumer<String> start) {
+        for (ListEdit.Operation operation : ListEdit.Operation.values()) {
+            List<T> items = edit.items(operation);
+            if (items.isEmpty() && !(operation == ListEdit.Operation.EXPLICIT && edit.explicit().isPresent())) {
+                continue;
+            }
+            indent(level);
+            start.accept(
+                    operation == ListEdit.Operation.EXPLICIT
+                            ? ""
+                            : operation.name().toLowerCase(java.util.Locale.ROOT) + " ");
+            out.append(key).append(" = ");
+            if (items.isEmpty()) {
+                out.append(alwaysList ? "[]" : "None");
+            } else if (items.size() == 1 && !alwaysList) {
+                out.append(item.apply(items.getFirst()));
+            } else {
+                out.append(items.stream().map(item).collect(Collectors.joining(", ", "[", "]")));
+            }
+            out.append('\n');
+        }
+    }
+
+    private void fields(Spec spec, int level) {
+        spec.metadata().forEach((key, value) -> {
+            if (isOrder(key)) {
+                return;
+            }
+            switch (value) {
+                case Value.ReferenceEdit(ListEdit<Reference> edit) ->
+                    edits(edit, key, level, false, this::reference, out::append);
+                case Value.PathEdit(ListEdit<SdfPath> edit) -> edits(edit, key, level, false, this::path, out::append);
+                case Value.TokenEdit(ListEdit<String> edit) ->
+                    edits(edit, key, level, true, UsdaWriter::quoted, out::append);
+                case Value.Selections(Map<String, String> bySet) -> {
+                    indent(level).append(key).append(" = {\n");
+                    bySet.forEach((set, selection) -> indent(level + 1)
+                            .append("string ")
+                            .append(name(set))
+                            .append(" = ")
+                            .append(quoted(selection))
+                            .append('\n'));
+                    indent(level).append("}\n");
+                }
+                default -> {
+                    indent(level);
+                    if (key.equals("comment")) {
+                        out.append(untyped(value, level)).append('\n');
+                    } else {
+                        out.append(key).append(" = ").append(untyped(value, level)).append('\n');
+                    }
+                }
+            }
+        });
+    }
+
+    private String reference(Reference reference) {
+        String asset = reference.isInternal() ? "" : asset(reference.asset());
+        return asset + reference.prim().map(this::path).orElse("") + offset(reference.offset());
+    }
+
+    private static String offset(LayerOffset offset) {
+        if (offset.equals(LayerOffset.NONE)) {
+            return "";
+        }
+        return " (offset = " + Numbers.of(offset.offset(), false) + "; scale = " + Numbers.of(offset.scale(), false)
+                + ")";
+    }
+
+    private String untyped(Value value, int level) {
+        return switch (value) {
+            case Value.Bool(boolean flag) -> Boolean.toString(flag);
+            case Value.Int(long number) -> Long.toString(number);
+            case Value.Real(double number) -> Numbers.of(number, false);
+            case Value.Text(String text) -> quoted(text);
+            case Value.Token(String text) -> quoted(text);
+            case Value.Asset(String path) -> asset(path);
+            case Value.PathValue(SdfPath path) -> path(path);
+            case Value.Dictionary dictionary -> dictionary(dictionary, level);
+            case Value.Strings(List<String> items) -> quotedList(items);
+            case Value.Unread(String raw) -> raw;
+            case Value.Block ignored -> "None";
+            default -> throw new UsdException("metadata cannot hold " + value);
+        };
+    }
+
+    private String typed(String typeName, Value value, int level) {
+        ValueType type = ValueType.of(typeName).orElse(null);
+        boolean single = type != null && type.isSingle();
+        boolean asset = type != null && type.scalar() == ValueType.Scalar.ASSET;
+        int rows = type == null ? 0 : type.rows();
+        return switch (value) {
+            case Value.Real(double number) -> Numbers.of(number, single);
+            case Value.Tuple(double[] numbers) -> tuple(i -> Numbers.of(numbers[i], single), 0, numbers.length, rows);
+            case Value.Floats(float[] data, int width) ->
+                array(data.length / width, i -> tuple(c -> Numbers.of(data[c], true), i * width, width, 0));
+            case Value.Doubles(double[] data, int width) ->
+                array(data.length / width, i -> tuple(c -> Numbers.of(data[c], false), i * width, width, rows));
+            case Value.Ints(int[] data, int width) ->
+                array(data.length / width, i -> tuple(c -> Integer.toString(data[c]), i * width, width, 0));
+            case Value.Longs(long[] data) -> array(data.length, i -> Long.toString(data[i]));
+            case Value.Bools(boolean[] data) -> array(data.length, i -> Boolean.toString(data[i]));
+            case Value.Strings(List<String> items) ->
+                array(items.size(), i -> asset ? asset(items.get(i)) : quoted(items.get(i)));
+            case Value.Dictionary dictionary -> dictionary(dictionary, level);
+            default -> untyped(value, level);
+        };
+    }
+
+    private static String array(int count, IntFunction<String> element) {
+        StringBuilder text = new StringBuilder("[");
+        for (int i = 0; i < count; i++) {
+            if (i > 0) {
+                text.append(", ");
+            }
+            text.append(element.apply(i));
+        }
+        return text.append(']').toString();
+    }
+
+    private static String tuple(IntFunction<String> number, int from, int width, int rows) {
+        if (width == 1) {
+            return number.apply(from);
+        }
+        StringBuilder text = new StringBuilder(rows > 0 ? "( (" : "(");
+        for (int i = 0; i < width; i++) {
+            if (i > 0) {
+                text.append(rows > 0 && i % rows == 0 ? "), (" : ", ");
+            }
+            text.append(number.apply(from + i));
+        }
+        return text.append(rows > 0 ? ") )" : ")").toString();
+    }
+
+    private String dictionary(Value.Dictionary dictionary, int level) {
+        StringBuilder text = new StringBuilder("{\n");
+        dictionary.entries().forEach((name, entry) -> text.append(INDENT.repeat(level + 1))
+                .append(entry.type())
+                .append(' ')
+                .append(name(name))
+                .append(" = ")
+                .append(typed(entry.type(), entry.value(), level + 1))
+                .append('\n'));
+        return text.append(INDENT.repeat(level)).append('}').toString();
+    }
+
+    private static String name(String name) {
+        return name.matches("[A-Za-z_][A-Za-z0-9_:]*") ? name : quoted(name);
+    }
+
+    private static String quotedList(List<String> items) {
+        return items.stream().map(UsdaWriter::quoted).collect(Collectors.joining(", ", "[", "]"));
+    }
+
+    private static String asset(String path) {
+        return path.indexOf('@') < 0 ? "@" + path + "@" : "@@@" + path + "@@@";
+    }
+
+    private static String quoted(String text) {
+        StringBuilder quoted = new StringBuilder("\"");
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            switch (c) {
+                case '"' -> quoted.append("\\\"");
+                case '\\' -> quoted.append("\\\\");
+                case '\n' -> quoted.append("\\n");
+                case '\r' -> quoted.append("\\r");
+                case '\t' -> quoted.append("\\t");
+                default -> quoted.append(c);
+            }
+        }
+        return quoted.append('"').toString();
+    }
+}
