@@ -19,6 +19,7 @@ import pantry.exchange.gltf.GltfWriter;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.TriangleMesh;
+import pantry.usd.compose.AssetPaths;
 
 /** Writes models in other formats, by the target's ending. A file is there whole or not at all. */
 public final class ModelWriters {
@@ -82,8 +83,11 @@ public final class ModelWriters {
                     out.write("newmtl " + entry.getValue() + "\n");
                     out.write("Kd " + m.base().r() + " " + m.base().g() + " " + m.base().b() + "\n");
                     out.write("d " + m.opacity() + "\nPr " + m.roughness() + "\nPm " + m.metallic() + "\n");
-                    if (m.texture(Material.Slot.BASE).flatMap(Texture::file).isPresent()) {
-                        out.write("map_Kd " + m.texture(Material.Slot.BASE).get().file().get() + "\n");
+                    Path image = m.texture(Material.Slot.BASE).flatMap(Texture::file).orElse(null);
+                    if (image != null) {
+                        Path folder = target.toAbsolutePath().getParent();
+                        String path = AssetPaths.relative(folder, image);
+                        out.write("map_Kd " + (path.startsWith("./") ? path.substring(2) : path) + "\n");
                     }
                 }
             }

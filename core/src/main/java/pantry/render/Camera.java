@@ -1,5 +1,6 @@
 package pantry.render;
 
+import java.util.List;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -16,6 +17,9 @@ import pantry.base.math.Vec3;
 public record Camera(Vec3 target, double yaw, double pitch, double distance, double fieldOfView) {
     /** Where a look begins: from the front, a little to the right and above. */
     public static final Camera START = new Camera(Vec3.ZERO, 30, 18, 5, 35);
+
+    /** The share of the picture that framing fills. */
+    private static final double FILLED = 0.88;
 
     public Camera {
         if (!(distance > 0) || !target.isFinite()) {
@@ -45,20 +49,49 @@ public record Camera(Vec3 target, double yaw, double pitch, double distance, dou
 
     /** This direction of view, moved so that a box fills the picture but for a margin. */
     public Camera framing(Box3 box, double aspect) {
-        if (box.isEmpty()) {
+        return framing(List.of(box), aspect);
+    }
+
+    /**
+     * This direction of view, moved so that boxes fill the picture but for a margin, as near as may be.
+     *
+     * <p>Each side of the picture is a plane through the eye; along each one box corner reaches farthest. Two opposite
+     * sides that touch theirs meet at the eye's place across and its least distance; the larger of the two distances
+     * holds.
+     */
+    public Camera framing(List<Box3> boxes, double aspect) {
+        double vertical = Math.tan(Math.toRadians(fieldOfView / 2)) * FILLED;
+        double horizontal = vertical * aspect;
+        double[] reach = {
+            Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY
+        };
+        Box3 all = Box3.EMPTY;
+        for (Box3 box : boxes) {
+            if (box.isEmpty()) {
+                continue;
+            }
+            all = all.union(box);
+            for (int i = 0; i < 8; i++) {
+                Vec3 corner = box.corner(i);
+                double x = corner.dot(right());
+                double y = corner.dot(up());
+                double z = corner.dot(back());
+                reach[0] = Math.max(reach[0], x + horizontal * z);
+                reach[1] = Math.max(reach[1], -x + horizontal * z);
+                reach[2] = Math.max(reach[2], y + vertical * z);
+                reach[3] = Math.max(reach[3], -y + vertical * z);
+            }
+        }
+        if (all.isEmpty()) {
             return new Camera(Vec3.ZERO, yaw, pitch, 5, fieldOfView);
         }
-        double vertical = Math.tan(Math.toRadians(fieldOfView / 2)) * 0.86;
-        double horizontal = vertical * aspect;
-        Vec3 centre = box.centre();
-        double needed = 0;
-        for (int i = 0; i < 8; i++) {
-            Vec3 corner = box.corner(i).minus(centre);
-            double nearer = corner.dot(back());
-            needed = Math.max(needed, Math.abs(corner.dot(right())) / horizontal + nearer);
-            needed = Math.max(needed, Math.abs(corner.dot(up())) / vertical + nearer);
-        }
-        return new Camera(centre, yaw, pitch, Math.max(needed, Math.max(1e-6, box.radius() * 0.1)), fieldOfView);
+        double x = (reach[0] - reach[1]) / 2;
+        double y = (reach[2] - reach[3]) / 2;
+        double z = Math.max((reach[0] + reach[1]) / (2 * horizontal), (reach[2] + reach[3]) / (2 * vertical));
+        double depth = all.centre().dot(back());
+        double away = Math.max(z - depth, Math.max(1e-6, all.radius() * 0.1));
+        Vec3 looked = right().times(x).plus(up().times(y)).plus(back().times(depth));
+        return new Camera(looked, yaw, pitch, away, fieldOfView);
     }
 
     /** Turned about the target. */

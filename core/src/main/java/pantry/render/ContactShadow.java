@@ -11,18 +11,20 @@ final class ContactShadow {
     private static final int SIZE = 256;
     private static final int MARGIN = 40;
     private static final int[] BLURS = {3, 5, 8};
-    private static final float DARKEST = 0.62f;
+    private static final float DARKEST = 0.8f;
 
     private final float[] dark = new float[SIZE * SIZE];
     private final double ground;
     private final double left;
     private final double front;
     private final double cell;
+    private final double cellsPerMetre;
 
     private ContactShadow(Box3 bounds) {
         this.ground = bounds.isEmpty() ? 0 : bounds.min().y();
         Vec3 size = bounds.size();
         this.cell = Math.max(1e-6, Math.max(size.x(), size.z()) / (SIZE - 2 * MARGIN));
+        this.cellsPerMetre = 1 / cell;
         this.left = bounds.centre().x() - cell * SIZE / 2;
         this.front = bounds.centre().z() - cell * SIZE / 2;
     }
@@ -30,7 +32,7 @@ final class ContactShadow {
     static ContactShadow below(RenderScene scene) {
         ContactShadow shadow = new ContactShadow(scene.bounds());
         Vec3 size = scene.bounds().size();
-        double fade = Math.max(1e-6, 0.22 * Math.max(size.y(), Math.min(size.x(), size.z())));
+        double fade = Math.max(1e-6, 0.3 * Math.max(size.y(), Math.min(size.x(), size.z())));
         for (RenderScene.Use use : scene.uses) {
             shadow.add(use, fade);
         }
@@ -46,13 +48,13 @@ final class ContactShadow {
 
     /** How much light the ground loses at a place: 0 none, 1 all. */
     float at(double x, double z) {
-        double gx = (x - left) / cell - 0.5;
-        double gz = (z - front) / cell - 0.5;
-        int x0 = (int) Math.floor(gx);
-        int z0 = (int) Math.floor(gz);
-        if (x0 < 0 || z0 < 0 || x0 >= SIZE - 1 || z0 >= SIZE - 1) {
+        double gx = (x - left) * cellsPerMetre - 0.5;
+        double gz = (z - front) * cellsPerMetre - 0.5;
+        if (!(gx >= 0 && gz >= 0 && gx < SIZE - 1 && gz < SIZE - 1)) {
             return 0;
         }
+        int x0 = (int) gx;
+        int z0 = (int) gz;
         float fx = (float) (gx - x0);
         float fz = (float) (gz - z0);
         int i = z0 * SIZE + x0;

@@ -127,6 +127,11 @@ public final class RenderScene {
         return bounds;
     }
 
+    /** The boxes around the objects, for framing them closely. */
+    public List<Box3> boxes() {
+        return List.of(ownerBounds);
+    }
+
     /** The box around one object's surfaces. */
     public Optional<Box3> bounds(String owner) {
         int number = owners.indexOf(owner);

@@ -31,6 +31,7 @@ final class Shading {
     private final Vec3 forward;
     private final double focal;
     private final double gridStep;
+    private final double linesPerMetre;
     private final double fadeDistance;
 
     Shading(
@@ -56,6 +57,7 @@ final class Shading {
         this.forward = camera.back().times(-1);
         this.focal = camera.focal(height);
         this.gridStep = camera.gridStep();
+        this.linesPerMetre = 1 / gridStep;
         this.fadeDistance = camera.distance() * 5;
     }
 
@@ -194,7 +196,7 @@ final class Shading {
         double wrapped = Math.max(0, (key + 0.25) / 1.25);
         double sky = 0.5 + 0.5 * ny;
         double head = Math.max(0, -(nx * dx + ny * dy + nz * dz));
-        double diffuse = 0.72 * wrapped + 0.36 * sky + 0.10 * (1 - sky) + 0.14 * head;
+        double diffuse = 0.78 * wrapped + 0.32 * sky + 0.08 * (1 - sky) + 0.12 * head;
         double metal = surface.metallic();
         double rough = Math.max(0.08, surface.roughness());
         double hx = KEY_X - dx;
@@ -202,13 +204,16 @@ final class Shading {
         double hz = KEY_Z - dz;
         double hl = Math.sqrt(hx * hx + hy * hy + hz * hz);
         double nh = hl == 0 ? 0 : Math.max(0, (nx * hx + ny * hy + nz * hz) / hl);
-        double power = 2 / (rough * rough * rough * rough + 0.005);
-        double gloss = (1 - rough) * (1 - rough) * 1.4 * Math.pow(nh, power);
+        // The shape of the GGX highlight (B. Walter et al., EGSR 2007), its peak brought to 1.
+        double alpha = rough * rough;
+        double spread = alpha * alpha / (nh * nh * (alpha * alpha - 1) + 1);
+        double gloss = (1 - rough) * (1 - rough) * 1.4 * spread * spread;
         // What a metal would mirror: bright above, darker towards the floor.
         double ry = dy + 2 * head * ny;
         double mirror = 0.30 + 0.85 * smooth((ry + 0.35) / 1.1);
         double body = diffuse * (1 - 0.75 * metal) + mirror * 0.8 * metal;
-        double fresnel = 0.25 * (1 - rough) * Math.pow(1 - Math.min(1, head), 4);
+        double edge = 1 - Math.min(1, head);
+        double fresnel = 0.25 * (1 - rough) * edge * edge * edge * edge;
         double shine = gloss * 0.35 * (1 - metal) + fresnel;
         return pack(
                 base[0] * (body + gloss * metal) + shine + surface.glowR(),
@@ -252,21 +257,27 @@ final class Shading {
         return 0xff000000 | colour;
     }
 
+    /** How much of a pixel a line of the grid covers, 0 to 1; every tenth line is stronger. */
     private double line(double coordinate, double footprint) {
-        double nearest = Math.rint(coordinate / gridStep) * gridStep;
-        boolean strong = Math.abs(Math.IEEEremainder(nearest, gridStep * 10)) < gridStep / 2;
-        double half = footprint * (strong ? 1.0 : 0.6);
-        double cover = Math.clamp(half + 0.5 * footprint - Math.abs(coordinate - nearest), 0, footprint) / footprint;
+        double number = Math.rint(coordinate * linesPerMetre);
+        boolean strong = (long) number % 10 == 0;
+        double half = footprint * (strong ? 1.5 : 1.1);
+        double off = Math.abs(coordinate - number * gridStep);
+        if (off >= half) {
+            return 0;
+        }
+        double cover = Math.min(1, (half - off) / footprint);
         return cover * (strong ? 1 : 0.7) * Math.min(1, gridStep / (footprint * 6));
     }
 
+    /** A display colour between two; {@code share} 0 to 1 of the second. */
     private static int mixed(int from, int to, double share) {
-        int result = 0;
-        for (int shift = 0; shift <= 16; shift += 8) {
-            int a = from >> shift & 0xff;
-            int b = to >> shift & 0xff;
-            result |= (int) Math.round(a + (b - a) * share) << shift;
+        int weight = (int) (share * 256);
+        if (weight <= 0) {
+            return from;
         }
-        return result;
+        int redBlue = (from & 0xff00ff) * (256 - weight) + (to & 0xff00ff) * weight;
+        int green = (from & 0xff00) * (256 - weight) + (to & 0xff00) * weight;
+        return redBlue >>> 8 & 0xff00ff | green >>> 8 & 0xff00;
     }
 }

@@ -17,7 +17,7 @@ public final class Thumbnails {
     /** A PNG of a model, square. */
     public static byte[] png(Model model, RenderCache cache, int size) {
         RenderScene scene = RenderScene.of(model, cache);
-        return png(picture(scene, Camera.START.framing(scene.bounds(), 1), size, size, RenderOptions.PLAIN));
+        return png(picture(scene, Camera.START.framing(scene.boxes(), 1), size, size, RenderOptions.PLAIN));
     }
 
     /** A picture of a scene, each pixel the mean of four. */

@@ -1,0 +1,224 @@
+package pantry.demo;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
+import pantry.base.PantryException;
+import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.Axis;
+import pantry.exchange.Model;
+import pantry.exchange.ModelWriters;
+import pantry.exchange.Texture;
+import pantry.intake.Intake;
+import pantry.intake.PartsMode;
+import pantry.intake.Slip;
+import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.library.Library;
+import pantry.scene.Scene;
+import pantry.usd.schema.Placing;
+import pantry.workbench.Workbench;
+
+/**
+ * Skua Point on disk.
+ *
+ * @param library the library's folder
+ * @param project the project's folder, with its scenes
+ * @param arrivals a folder of files waiting to be received
+ */
+public record Demo(Path library, Path project, Path arrivals) {
+    /** Changed when what is made changes, so that an older demo is made anew. */
+    private static final String EDITION = "1";
+
+    /** Where the demo is kept unless told otherwise. */
+    public static Path usualFolder() {
+        String data = System.getenv("XDG_DATA_HOME");
+        return data != null && !data.isBlank()
+                ? Path.of(data, "pantry", "demo")
+                : Path.of(System.getProperty("user.home"), ".local", "share", "pantry", "demo");
+    }
+
+    /**
+     * The demo in a folder; made where it is missing or of an older edition.
+     *
+     * @throws PantryException where the folder cannot be written, or holds something else
+     */
+    public static Demo in(Path folder, Workbench workbench, Progress progress) {
+        Path root = folder.toAbsolutePath().normalize();
+        Demo demo = new Demo(root.resolve("library"), root.resolve("project"), root.resolve("arrivals"));
+        Path marker = root.resolve("skua-point.txt");
+        try {
+            if (Files.exists(marker) && Files.readString(marker).strip().equals(EDITION)) {
+                return demo;
+            }
+            if (Files.exists(root) && !Files.exists(marker)) {
+                try (var inside = Files.list(root)) {
+                    if (inside.findAny().isPresent()) {
+                        throw new PantryException(root, "holds something else; the demo needs a folder of its own");
+                    }
+                }
+            }
+            Files.createDirectories(root);
+            for (Path part : List.of(demo.library, demo.project, demo.arrivals, root.resolve("images"))) {
+                AtomicFiles.deleteTree(part);
+            }
+            // The marker comes last but for its first, unfinished form, which lets a stopped making be resumed.
+            AtomicFiles.write(marker, "unfinished\n");
+            demo.make(new Paints(root.resolve("images")), workbench, progress);
+            AtomicFiles.write(marker, EDITION + "\n");
+            return demo;
+        } catch (IOException e) {
+            throw new PantryException(root, "the demo cannot be made: " + IoProblems.describe(e), e);
+        }
+    }
+
+    private void make(Paints paints, Workbench workbench, Progress progress) throws IOException {
+        StationAssets station = new StationAssets(paints);
+        Library shelves = workbench.createLibrary(library, "Skua Point");
+        Intake intake = workbench.intake();
+        Map<String, Asset> assets = new HashMap<>();
+        List<StationAssets.Recipe> recipes = station.recipes();
+        for (int i = 0; i < recipes.size(); i++) {
+            StationAssets.Recipe recipe = recipes.get(i);
+            progress.step("shelving " + recipe.model().name(), 0.85 * i / recipes.size());
+            Slip slip = new Slip(
+                    recipe.model().name(),
+                    AssetKind.MODEL,
+                    recipe.shelf(),
+                    1,
+                    Axis.Y,
+                    PartsMode.KEEP,
+                    recipe.tags(),
+                    "CC0-1.0",
+                    "Skua Point workshop",
+                    false);
+            Asset asset = intake.shelve(recipe.model(), slip, shelves, Progress.NONE).asset();
+            assets.put(asset.card().name(), asset);
+        }
+        progress.step("laying out scenes", 0.9);
+        Files.createDirectories(project);
+        summer(workbench.createScene(project.resolve("summer-station.usda")), assets);
+        mastField(workbench.createScene(project.resolve("mast-field.usda")), assets);
+        progress.step("leaving arrivals at the door", 0.95);
+        makeArrivals(station);
+    }
+
+    private static void put(Scene scene, Asset asset, double x, double z, double turn) {
+        scene.place(
+                asset,
+                Optional.empty(),
+                asset.card().name(),
+                new Placing(new Vec3(x, 0, z), new Vec3(0, turn, 0), Vec3.ONE),
+                Optional.empty());
+    }
+
+    /** The station with its yard: 96 placements. */
+    private static void summer(Scene scene, Map<String, Asset> assets) {
+        for (int i = 0; i < 3; i++) {
+            put(scene, assets.get("Living module"), i * 14.0 - 14, -4, 0);
+        }
+        put(scene, assets.get("Corridor link"), -7, -4, 0);
+        put(scene, assets.get("Corridor link"), 7, -4, 0);
+        put(scene, assets.get("Entry stairs"), 17.6, -4, 180);
+        put(scene, assets.get("Radome on plinth"), -26, -12, 20);
+        put(scene, assets.get("Lattice mast 9 m"), 27, -12, 0);
+        put(scene, assets.get("Lattice mast 6 m"), 33, -4, 40);
+        put(scene, assets.get("Tripod mast 3 m"), 22, 5, 15);
+        for (int row = 0; row < 3; row++) {
+            put(scene, assets.get("Solar array row"), -16, 7 + row * 4.0, 0);
+            put(scene, assets.get("Solar array row"), -6.5, 7 + row * 4.0, 0);
+        }
+        for (int i = 0; i < 10; i++) {
+            put(scene, assets.get("Walkway section"), 4 + i * 2.0, 0.6, 0);
+        }
+        for (int i = 0; i < 6; i++) {
+            put(scene, assets.get("Battery box"), -18 + i * 1.6, 2.2, 0);
+        }
+        put(scene, assets.get("Generator skid"), 8, 5, 90);
+        put(scene, assets.get("Generator skid"), 11, 5, 90);
+        Random random = new Random(42);
+        for (int i = 0; i < 24; i++) {
+            put(
+                    scene,
+                    assets.get("Fuel drum"),
+                    14 + i % 8 * 0.72 + random.nextDouble() * 0.06,
+                    6 + i / 8 * 0.74 + random.nextDouble() * 0.06,
+                    random.nextInt(360));
+        }
+        put(scene, assets.get("Snow tractor"), 4, 12, 35);
+        put(scene, assets.get("Cargo sledge"), -0.4, 14.8, 35);
+        put(scene, assets.get("Snow tractor"), 22, 13, -60);
+        put(scene, assets.get("Cable drum"), 12, 10, 25);
+        put(scene, assets.get("Cable drum"), 13.6, 10.6, -40);
+        for (int i = 0; i < 24; i++) {
+            put(scene, assets.get("Flag line post"), -34 + i * 3.0, 20 + 2.5 * Math.sin(i * 0.6), 10.0 * i);
+        }
+        scene.save();
+    }
+
+    /** Masts with their instruments, in a line across the wind: 64 placements. */
+    private static void mastField(Scene scene, Map<String, Asset> assets) {
+        for (int i = 0; i < 8; i++) {
+            double x = i * 6.0 - 21;
+            put(scene, assets.get(i % 2 == 0 ? "Lattice mast 9 m" : "Lattice mast 6 m"), x, 0, 15.0 * i);
+            put(scene, assets.get("Tripod mast 3 m"), x + 2, 4.5, 30.0 * i);
+            put(scene, assets.get("Solar panel"), x - 1.2, 6, 0);
+            put(scene, assets.get("Battery box"), x - 1.2, 7.4, 0);
+            double top = i % 2 == 0 ? 9.5 : 6.5;
+            scene.place(
+                    assets.get("Cup anemometer"),
+                    Optional.of("v001"),
+                    "Cup anemometer",
+                    new Placing(new Vec3(x, top, 0), Vec3.ZERO, Vec3.ONE),
+                    Optional.empty());
+            scene.place(
+                    assets.get("Radiation screen"),
+                    Optional.of("v001"),
+                    "Radiation screen",
+                    new Placing(new Vec3(x + 2, 2.98, 4.5), Vec3.ZERO, Vec3.ONE),
+                    Optional.empty());
+        }
+        for (int i = 0; i < 16; i++) {
+            put(scene, assets.get("Flag line post"), i * 3.2 - 24, 11, 20.0 * i);
+        }
+        scene.save();
+    }
+
+    private void makeArrivals(StationAssets station) throws IOException {
+        Files.createDirectories(arrivals);
+        Model mast = station.recipes().get(2).model();
+        Matrix4 toMillimetres = Matrix4.scale(new Vec3(1000, 1000, 1000));
+        ModelWriters.write(mast.reframed(toMillimetres), arrivals.resolve("tripod-mast-millimetres.obj"));
+        Matrix4 toZUp = Axis.Z.toYUp().inverse();
+        ModelWriters.write(StationAssets.tank().reframed(toZUp), arrivals.resolve("water-tank-z-up.ply"));
+        Path label = arrivals.resolve("crate-label.png");
+        Files.createFile(label);
+        ModelWriters.write(
+                station.crate(new Texture("crate-label.png", Optional.of(label))),
+                arrivals.resolve("supply-crate-lost-label.obj"));
+        // The image never comes along: that is what this arrival is for.
+        Files.delete(label);
+        Path damaged = arrivals.resolve("snow-tractor-cut-off.glb");
+        ModelWriters.write(station.recipes().get(16).model(), damaged);
+        byte[] whole = Files.readAllBytes(damaged);
+        Files.write(damaged, java.util.Arrays.copyOf(whole, whole.length / 3));
+    }
+
+    /** The project's scenes. */
+    public List<Path> scenes() {
+        List<Path> scenes = new ArrayList<>();
+        scenes.add(project.resolve("summer-station.usda"));
+        scenes.add(project.resolve("mast-field.usda"));
+        return scenes;
+    }
+}
