@@ -149,6 +149,27 @@ public final class RenderScene {
         return box;
     }
 
+    /**
+     * This scene with an object and all below it moved, for showing a drag while it goes on; shadows stay.
+     *
+     * @param change from where it stands now to where it is to stand, in the world
+     */
+    public RenderScene moved(String path, Matrix4 change) {
+        boolean[] chosen = ownersBelow(List.of(path));
+        List<Use> moved = new ArrayList<>(uses.size());
+        for (Use use : uses) {
+            if (chosen[use.owner()]) {
+                Matrix4 world = use.world().times(change);
+                moved.add(new Use(use.mesh(), use.surface(), world, normalMatrix(world), use.owner()));
+            } else {
+                moved.add(use);
+            }
+        }
+        RenderScene scene = new RenderScene(moved, owners, bounds, ownerBounds);
+        scene.shadow = shadow();
+        return scene;
+    }
+
     /** Triangles as they are drawn. */
     public long triangles() {
         return triangles;

@@ -1,0 +1,97 @@
+package pantry.desktop.app;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import javafx.application.Application;
+import javafx.application.Platform;
+import javafx.scene.Scene;
+import javafx.stage.Stage;
+import pantry.desktop.frame.FrameView;
+import pantry.desktop.look.Look;
+import pantry.desktop.receive.ReceiveModel;
+import pantry.desktop.scenes.ScenesModel;
+import pantry.desktop.session.Background;
+import pantry.desktop.session.Session;
+import pantry.desktop.shelves.ShelvesModel;
+import pantry.workbench.Workbench;
+
+/** The application's window. */
+public final class PantryApp extends Application {
+    static final int WIDTH = 1280;
+    static final int HEIGHT = 800;
+
+    private static Opening opening = new Opening(Optional.empty(), Optional.empty(), Optional.empty(), List.of(), Optional.empty());
+
+    private final ExecutorService work = Executors.newFixedThreadPool(
+            2, Thread.ofPlatform().daemon().name("work-", 0).factory());
+    private Optional<Workbench> ownWorkbench = Optional.empty();
+
+    /**
+     * What to open at the start.
+     *
+     * @param workbench to be used, and closed by whoever made it; one of the application's own otherwise
+     * @param arrivals files and folders to take note of in Receive
+     * @param tour where pictures of all views are to be put, after which the application ends
+     */
+    record Opening(
+            Optional<Workbench> workbench,
+            Optional<Path> library,
+            Optional<Path> project,
+            List<Path> arrivals,
+            Optional<Path> tour) {}
+
+    /** Shows the window and comes back when it is closed. */
+    static void show(Opening what) {
+        opening = what;
+        launch(PantryApp.class);
+    }
+
+    @Override
+    public void start(Stage stage) {
+        Look.load();
+        Workbench workbench = opening.workbench().orElseGet(() -> {
+            ownWorkbench = Optional.of(Workbench.usual());
+            return ownWorkbench.get();
+        });
+        Parts parts = Parts.make(workbench, new Background(work, Platform::runLater));
+        Scene scene = new Scene(parts.frame(), WIDTH, HEIGHT);
+        Look.dress(scene);
+        stage.setScene(scene);
+        stage.setTitle("Pantry");
+        stage.setMinWidth(960);
+        stage.setMinHeight(600);
+        stage.setOnCloseRequest(event -> {
+            event.consume();
+            parts.frame().leave(stage::close);
+        });
+        opening.library().ifPresent(parts.session()::openLibrary);
+        parts.session().projectProperty().set(opening.project());
+        stage.show();
+        if (opening.tour().isPresent()) {
+            new Tour(parts, scene, opening.arrivals(), opening.tour().get(), Platform::exit).start();
+        } else if (!opening.arrivals().isEmpty()) {
+            parts.receive().add(opening.arrivals());
+        }
+    }
+
+    @Override
+    public void stop() {
+        work.shutdownNow();
+        ownWorkbench.ifPresent(Workbench::close);
+    }
+
+    /** The view models and the frame that shows them. */
+    record Parts(
+            Session session, ReceiveModel receive, ShelvesModel shelves, ScenesModel scenes, FrameView frame) {
+        static Parts make(Workbench workbench, Background background) {
+            Session session = new Session(workbench, background);
+            ReceiveModel receive = new ReceiveModel(session);
+            ShelvesModel shelves = new ShelvesModel(session);
+            ScenesModel scenes = new ScenesModel(session);
+            return new Parts(session, receive, shelves, scenes, new FrameView(session, receive, shelves, scenes));
+        }
+    }
+}

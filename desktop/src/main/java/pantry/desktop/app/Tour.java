@@ -1,0 +1,176 @@
+package pantry.desktop.app;
+
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.BooleanSupplier;
+import javafx.animation.AnimationTimer;
+import javafx.scene.Scene;
+import javafx.scene.image.PixelReader;
+import javafx.scene.image.WritableImage;
+import javax.imageio.ImageIO;
+import pantry.base.PantryException;
+import pantry.desktop.frame.FrameView;
+import pantry.desktop.frame.Workplace;
+import pantry.desktop.look.Look;
+import pantry.desktop.receive.Arrival;
+
+/** Visits every main view of the demo, puts a picture of each into a folder, and ends the application. */
+final class Tour {
+    /** Frames that a view is given to come to rest once it says that it has. */
+    private static final int RESTING_FRAMES = 24;
+
+    private static final int LONGEST_FRAMES = 60 * 60;
+
+    private final PantryApp.Parts parts;
+    private final Scene scene;
+    private final Path folder;
+    private final Runnable end;
+    private final Deque<Stop> stops = new ArrayDeque<>();
+    private Optional<Stop> current = Optional.empty();
+    private int rested;
+    private int waited;
+
+    /** A view: how to get there, and when it is there. */
+    private record Stop(String name, Runnable go, BooleanSupplier there) {}
+
+    Tour(PantryApp.Parts parts, Scene scene, List<Path> arrivals, Path folder, Runnable end) {
+        this.parts = parts;
+        this.scene = scene;
+        this.folder = folder;
+        this.end = end;
+        FrameView frame = parts.frame();
+        BooleanSupplier quiet = () -> parts.session().jobs().isEmpty();
+        add("shelves", () -> frame.go(Workplace.SHELVES), () -> quiet.getAsBoolean()
+                && parts.shelves().items().size() > 5);
+        add(
+                "shelves-card",
+                () -> parts.shelves()
+                        .selectedProperty()
+                        .set(parts.shelves().items().stream()
+                                .filter(item -> item.name().equals("Snow tractor"))
+                                .findFirst()),
+                () -> parts.shelves().detailsProperty().get().isPresent()
+                        && frame.shelves().view().settled());
+        add(
+                "receive",
+                () -> {
+                    frame.go(Workplace.RECEIVE);
+                    parts.receive().add(arrivals);
+                },
+                () -> quiet.getAsBoolean() && frame.receive().view().settled());
+        add("receive-missing", () -> choose("crate"), () -> frame.receive().view().settled());
+        add("receive-refused", () -> choose("cut-off"), quiet);
+        add("prep", () -> frame.go(Workplace.PREP), quiet);
+        add(
+                "scenes",
+                () -> {
+                    frame.go(Workplace.SCENES);
+                    parts.scenes().open(parts.scenes().files().getLast());
+                },
+                () -> quiet.getAsBoolean()
+                        && parts.scenes().sceneProperty().get().isPresent()
+                        && frame.scenes().view().settled());
+        add(
+                "scenes-selected",
+                () -> {
+                    parts.scenes().placements().stream()
+                            .filter(placement -> placement.name().equals("Snow_tractor"))
+                            .findFirst()
+                            .ifPresent(placement ->
+                                    parts.scenes().selectionProperty().set(Set.of(placement.path())));
+                    frame.scenes().zoomTo();
+                    var view = frame.scenes().view();
+                    view.cameraProperty().set(view.cameraProperty().get().dollied(2.2));
+                },
+                () -> frame.scenes().view().settled());
+        add(
+                "scenes-night",
+                () -> {
+                    parts.scenes().selectionProperty().set(Set.of());
+                    Look.setNight(scene, true);
+                    frame.scenes().view().followDay();
+                    frame.scenes().view().frameAll();
+                },
+                () -> frame.scenes().view().settled());
+        add(
+                "reach",
+                () -> {
+                    Look.setNight(scene, false);
+                    frame.scenes().view().followDay();
+                    frame.go(Workplace.REACH);
+                },
+                quiet);
+    }
+
+    private void add(String name, Runnable go, BooleanSupplier there) {
+        stops.add(new Stop(name, go, there));
+    }
+
+    private void choose(String part) {
+        Optional<Arrival> arrival = parts.receive().arrivals().stream()
+                .filter(a -> a.name().contains(part))
+                .findFirst();
+        parts.receive().selectedProperty().set(arrival);
+    }
+
+    void start() {
+        new AnimationTimer() {
+            @Override
+            public void handle(long now) {
+                if (step()) {
+                    stop();
+                    end.run();
+                }
+            }
+        }.start();
+    }
+
+    /** One frame of the tour; true when it is over. */
+    private boolean step() {
+        if (current.isEmpty()) {
+            current = Optional.ofNullable(stops.poll());
+            if (current.isEmpty()) {
+                return true;
+            }
+            current.get().go().run();
+            rested = 0;
+            waited = 0;
+            return false;
+        }
+        rested = current.get().there().getAsBoolean() ? rested + 1 : 0;
+        if (rested >= RESTING_FRAMES) {
+            save(current.get().name());
+            current = Optional.empty();
+        } else if (++waited > LONGEST_FRAMES) {
+            throw new PantryException("the view \"" + current.get().name() + "\" did not come to rest");
+        }
+        return false;
+    }
+
+    private void save(String name) {
+        WritableImage shot = scene.snapshot(null);
+        int width = (int) shot.getWidth();
+        int height = (int) shot.getHeight();
+        BufferedImage image = new BufferedImage(width, height, BufferedImage.TYPE_INT_RGB);
+        PixelReader pixels = shot.getPixelReader();
+        for (int y = 0; y < height; y++) {
+            for (int x = 0; x < width; x++) {
+                image.setRGB(x, y, pixels.getArgb(x, y));
+            }
+        }
+        Path file = folder.resolve(name + ".png");
+        try {
+            Files.createDirectories(folder);
+            ImageIO.write(image, "png", file.toFile());
+        } catch (IOException e) {
+            throw new PantryException(file, "the picture cannot be written: " + e.getMessage(), e);
+        }
+    }
+}

@@ -1,0 +1,235 @@
+package pantry.desktop.scenes;
+
+import java.util.Locale;
+import java.util.Optional;
+import java.util.function.BiConsumer;
+import javafx.scene.Cursor;
+import javafx.scene.Group;
+import javafx.scene.Node;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.Pane;
+import javafx.scene.shape.Circle;
+import javafx.scene.shape.Line;
+import javafx.scene.shape.Polygon;
+import javafx.scene.shape.Polyline;
+import javafx.scene.shape.Rectangle;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.desktop.look3d.View3d;
+import pantry.desktop.session.Units;
+import pantry.scene.Placement;
+import pantry.usd.schema.Placing;
+
+/**
+ * What the selected placement is taken by: a plate on the floor to slide it, a tab above to raise it, a knob on the
+ * ring to turn it, a corner to scale it. Drawn over the view; Shift goes in steps.
+ */
+final class Grips extends Pane {
+    private static final double STEP_METRES = 0.1;
+    private static final double STEP_DEGREES = 15;
+    private static final double STEP_SCALE = 0.1;
+    private static final int RING_POINTS = 72;
+    private static final double RING_PIXELS = 74;
+
+    private final View3d view;
+    private final Circle plate = new Circle(9);
+    private final Polygon raise = new Polygon(0, -10, 9, 6, -9, 6);
+    private final Circle knob = new Circle(7);
+    private final Rectangle corner = new Rectangle(13, 13);
+    private final Polyline ring = new Polyline();
+    private final Line stem = new Line();
+    private final Label figure = Bits.label("", Styles.FIGURE, "view-note");
+    private final Group all = new Group(ring, stem, plate, raise, knob, corner);
+    private Optional<Placement> placement = Optional.empty();
+    private Matrix4 parent = Matrix4.IDENTITY;
+    private double height = 1;
+    private Optional<Drag> drag = Optional.empty();
+    private BiConsumer<Placing, Boolean> onMove = (placing, finished) -> {};
+
+    /** A drag that goes on: from where, by which grip. */
+    private record Drag(Grip grip, Placing start, double x, double y) {}
+
+    private enum Grip {
+        SLIDE,
+        RAISE,
+        TURN,
+        SCALE
+    }
+
+    Grips(View3d view) {
+        this.view = view;
+        setPickOnBounds(false);
+        ring.getStyleClass().add("grip-line");
+        stem.getStyleClass().add("grip-line");
+        ring.setMouseTransparent(true);
+        stem.setMouseTransparent(true);
+        figure.setMouseTransparent(true);
+        figure.setVisible(false);
+        grip(plate, Grip.SLIDE, "grip-slide", "Slide over the floor");
+        grip(raise, Grip.RAISE, "grip-raise", "Raise and lower");
+        grip(knob, Grip.TURN, "grip-turn", "Turn about the vertical");
+        grip(corner, Grip.SCALE, "grip-scale", "Scale evenly");
+        getChildren().setAll(all, figure);
+        all.setVisible(false);
+        view.cameraProperty().addListener(change -> place());
+        view.widthProperty().addListener(change -> place());
+        view.heightProperty().addListener(change -> place());
+    }
+
+    /** Called while something is dragged, and once more with true when it is let go. */
+    void setOnMove(BiConsumer<Placing, Boolean> handler) {
+        onMove = handler;
+    }
+
+    private void grip(Node node, Grip kind, String id, String hint) {
+        node.setId(id);
+        node.getStyleClass().add("grip");
+        node.setCursor(Cursor.HAND);
+        Tooltip.install(node, new Tooltip(hint + "; Shift goes in steps"));
+        node.setOnMousePressed(event -> {
+            placement.ifPresent(p -> drag = Optional.of(new Drag(kind, p.placing(), event.getX(), event.getY())));
+            drag = drag.map(d -> new Drag(kind, d.start(), local(event).x(), local(event).y()));
+            event.consume();
+        });
+        node.setOnMouseDragged(event -> {
+            drag.ifPresent(d -> moved(d, event, false));
+            event.consume();
+        });
+        node.setOnMouseReleased(event -> {
+            drag.ifPresent(d -> moved(d, event, true));
+            drag = Optional.empty();
+            figure.setVisible(false);
+            event.consume();
+        });
+    }
+
+    private Vec3 local(MouseEvent event) {
+        var point = sceneToLocal(event.getSceneX(), event.getSceneY());
+        return new Vec3(point.getX(), point.getY(), 0);
+    }
+
+    /** @param parentSpace the space in which the placement's place is told */
+    void show(Optional<Placement> shown, Matrix4 parentSpace, double objectHeight) {
+        placement = shown;
+        parent = parentSpace;
+        height = Math.max(objectHeight, 1e-3);
+        place();
+    }
+
+    private Vec3 origin() {
+        return parent.point(placement.orElseThrow().placing().move());
+    }
+
+    private void place() {
+        boolean visible = placement.isPresent() && view.project(origin()).z() > 0;
+        all.setVisible(visible);
+        if (!visible) {
+            return;
+        }
+        Vec3 origin = origin();
+        Vec3 at = view.project(origin);
+        double radius = RING_PIXELS * at.z() / pixelsPerSlope();
+        ring.getPoints().clear();
+        for (int i = 0; i <= RING_POINTS; i++) {
+            Vec3 p = view.project(onRing(origin, radius, 360.0 * i / RING_POINTS));
+            ring.getPoints().addAll(p.x(), p.y());
+        }
+        put(plate, at);
+        double turn = placement.orElseThrow().placing().turn().y();
+        put(knob, view.project(onRing(origin, radius, turn)));
+        put(corner, view.project(onRing(origin, radius, turn + 135)));
+        Vec3 top = view.project(origin.plus(new Vec3(0, Math.max(height, radius * 0.6) + radius * 0.25, 0)));
+        put(raise, top);
+        stem.setStartX(at.x());
+        stem.setStartY(at.y());
+        stem.setEndX(top.x());
+        stem.setEndY(top.y());
+    }
+
+    private static Vec3 onRing(Vec3 origin, double radius, double degrees) {
+        double angle = Math.toRadians(degrees);
+        return origin.plus(new Vec3(Math.cos(angle) * radius, 0, -Math.sin(angle) * radius));
+    }
+
+    private void put(Node node, Vec3 at) {
+        if (node instanceof Rectangle) {
+            node.relocate(at.x() - 6.5, at.y() - 6.5);
+        } else {
+            node.setTranslateX(at.x());
+            node.setTranslateY(at.y());
+        }
+    }
+
+    private double pixelsPerSlope() {
+        return view.getHeight() / (2 * Math.tan(Math.toRadians(view.cameraProperty().get().fieldOfView() / 2)));
+    }
+
+    private void moved(Drag from, MouseEvent event, boolean finished) {
+        Vec3 now = local(event);
+        Placing start = from.start();
+        boolean steps = event.isShiftDown();
+        Vec3 world = parent.point(start.move());
+        Vec3 centre = view.project(world);
+        Placing next =
+                switch (from.grip()) {
+                    case SLIDE -> {
+                        Vec3 by = view.groundAt(now.x(), now.y(), world.y())
+                                .minus(view.groundAt(from.x(), from.y(), world.y()));
+                        Vec3 to = start.move().plus(parent.inverse().direction(by));
+                        yield start.withMove(new Vec3(
+                                rounded(to.x(), STEP_METRES, steps),
+                                start.move().y(),
+                                rounded(to.z(), STEP_METRES, steps)));
+                    }
+                    case RAISE -> {
+                        double up = (from.y() - now.y()) * centre.z() / pixelsPerSlope();
+                        yield start.withMove(new Vec3(
+                                start.move().x(),
+                                rounded(start.move().y() + up, STEP_METRES, steps),
+                                start.move().z()));
+                    }
+                    case TURN -> {
+                        double before = Math.atan2(from.y() - centre.y(), from.x() - centre.x());
+                        double after = Math.atan2(now.y() - centre.y(), now.x() - centre.x());
+                        double turn = start.turn().y() - Math.toDegrees(after - before);
+                        yield start.withTurn(new Vec3(
+                                start.turn().x(),
+                                rounded(Math.IEEEremainder(turn, 360), STEP_DEGREES, steps, 10),
+                                start.turn().z()));
+                    }
+                    case SCALE -> {
+                        double before = Math.hypot(from.x() - centre.x(), from.y() - centre.y());
+                        double after = Math.hypot(now.x() - centre.x(), now.y() - centre.y());
+                        double factor = Math.max(0.01, after / Math.max(1, before));
+                        double first = rounded(start.scale().x() * factor, STEP_SCALE, steps);
+                        yield start.withScale(start.scale().times(Math.max(0.001, first) / start.scale().x()));
+                    }
+                };
+        figure.setText(words(from.grip(), next));
+        figure.setVisible(!finished);
+        figure.relocate(now.x() + 16, now.y() - 30);
+        onMove.accept(next, finished);
+    }
+
+    /** To the millimetre, or to whole steps. */
+    private static double rounded(double number, double step, boolean steps) {
+        return rounded(number, step, steps, 1000);
+    }
+
+    private static double rounded(double number, double step, boolean steps, double fineness) {
+        return steps ? Math.rint(Math.rint(number / step) * step * 1000) / 1000 : Math.rint(number * fineness) / fineness;
+    }
+
+    private static String words(Grip grip, Placing placing) {
+        return switch (grip) {
+            case SLIDE -> "x " + Units.length(placing.move().x()) + "   z " + Units.length(placing.move().z());
+            case RAISE -> Units.length(placing.move().y()) + " up";
+            case TURN -> String.format(Locale.ROOT, "%.1f°", placing.turn().y());
+            case SCALE -> String.format(Locale.ROOT, "× %.3f", placing.scale().x());
+        };
+    }
+}

@@ -1,0 +1,45 @@
+package pantry.desktop.session;
+
+import java.util.Locale;
+
+/** Figures as people read them: digits in groups, units behind. */
+public final class Units {
+    private static final String THIN = "\u202f";
+
+    private Units() {}
+
+    /** {@code 398 200}. */
+    public static String count(long number) {
+        return String.format(Locale.ROOT, "%,d", number).replace(",", THIN);
+    }
+
+    /** A length in the unit that suits it: {@code 1.82 m}, {@code 34 mm}, {@code 2.4 km}. */
+    public static String length(double metres) {
+        double size = Math.abs(metres);
+        if (size >= 1000) {
+            return String.format(Locale.ROOT, "%.2f%skm", metres / 1000, THIN);
+        }
+        if (size >= 0.995 || size == 0) {
+            return String.format(Locale.ROOT, "%.2f%sm", metres, THIN);
+        }
+        if (size >= 0.01) {
+            return String.format(Locale.ROOT, "%.1f%scm", metres * 100, THIN);
+        }
+        return String.format(Locale.ROOT, "%.2f%smm", metres * 1000, THIN);
+    }
+
+    /** {@code 34.1 MB}. */
+    public static String bytes(long bytes) {
+        if (bytes < 1000) {
+            return bytes + THIN + "B";
+        }
+        double size = bytes;
+        for (String unit : new String[] {"kB", "MB", "GB"}) {
+            size /= 1000;
+            if (size < 999.5) {
+                return String.format(Locale.ROOT, size < 10 ? "%.1f%s%s" : "%.0f%s%s", size, THIN, unit);
+            }
+        }
+        return String.format(Locale.ROOT, "%.1f%sTB", size / 1000, THIN);
+    }
+}

@@ -1,0 +1,359 @@
+package pantry.desktop.shelves;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import javafx.animation.PauseTransition;
+import javafx.css.PseudoClass;
+import javafx.geometry.Insets;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.ListView;
+import javafx.scene.control.Slider;
+import javafx.scene.control.SplitPane;
+import javafx.scene.image.ImageView;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import javafx.util.Duration;
+import pantry.base.math.Vec3;
+import pantry.catalogue.Item;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.desktop.look3d.View3d;
+import pantry.desktop.session.Session;
+import pantry.desktop.session.Units;
+import pantry.render.RenderScene;
+
+/** Shelves on the left, assets standing on their shelves' edges, the card on the right. */
+public final class ShelvesView extends BorderPane {
+    private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen");
+    private static final double SMALLEST = 96;
+    private static final double LARGEST = 240;
+
+    private final ShelvesModel model;
+    private final Session session;
+    private final Thumbs thumbs;
+    private final ListView<Row> grid = new ListView<>();
+    private final ListView<ShelvesModel.ShelfCount> shelves;
+    private final Slider size = new Slider(SMALLEST, LARGEST, 136);
+    private final BorderPane card = new BorderPane();
+    private final View3d turn = new View3d();
+    private final Label heading = Bits.label("All shelves", Styles.TITLE);
+    private final Label count = Bits.label("", Styles.FAINT);
+    private final StackPane middle = new StackPane();
+    private Runnable onReceive = () -> {};
+    private Consumer<Item> onPlace = item -> {};
+
+    /** A line of the grid: some assets, and the edge that they stand on. */
+    private record Row(List<Item> items, String shelf) {}
+
+    public ShelvesView(ShelvesModel model, Session session, Thumbs thumbs) {
+        this.model = model;
+        this.session = session;
+        this.thumbs = thumbs;
+        this.shelves = new ListView<>(model.shelves());
+        grid.setId("shelf-grid");
+        grid.getStyleClass().add("shelf-list");
+        grid.setCellFactory(cells -> new RowCell());
+        grid.setFocusTraversable(true);
+        grid.setOnKeyPressed(event -> {
+            int step =
+                    switch (event.getCode()) {
+                        case LEFT -> -1;
+                        case RIGHT -> 1;
+                        case UP -> -perRow();
+                        case DOWN -> perRow();
+                        default -> 0;
+                    };
+            if (step != 0) {
+                step(step);
+                event.consume();
+            }
+        });
+        PauseTransition settle = new PauseTransition(Duration.millis(80));
+        settle.setOnFinished(event -> layOut());
+        model.items().addListener((javafx.beans.InvalidationListener) change -> layOut());
+        grid.widthProperty().addListener(change -> settle.playFromStart());
+        size.valueProperty().addListener(change -> settle.playFromStart());
+        model.selectedProperty().addListener((property, before, now) -> grid.refresh());
+        model.detailsProperty().addListener((property, before, now) -> showCard(now));
+        BorderPane centre = new BorderPane(middle);
+        size.setPrefWidth(120);
+        size.setAccessibleText("Size of the pictures");
+        HBox head = new HBox(12, heading, count, Bits.spring(), Bits.label("Pictures", Styles.FAINT), size);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add(Styles.PANEL_TITLE);
+        centre.setTop(head);
+        card.getStyleClass().addAll(Styles.PANEL, "right");
+        card.setMinWidth(270);
+        card.setPrefWidth(310);
+        SplitPane parts = new SplitPane(left(), centre, card);
+        parts.setDividerPositions(0.18, 0.74);
+        SplitPane.setResizableWithParent(parts.getItems().getFirst(), false);
+        SplitPane.setResizableWithParent(card, false);
+        setCenter(parts);
+        showCard(Optional.empty());
+        layOut();
+    }
+
+    /** Called when somebody wants to take files in. */
+    public void setOnReceive(Runnable action) {
+        onReceive = action;
+    }
+
+    /** Called when an asset is to be placed in the scene. */
+    public void setOnPlace(Consumer<Item> action) {
+        onPlace = action;
+    }
+
+    private VBox left() {
+        shelves.setId("shelves");
+        shelves.setCellFactory(cells -> new ListCell<>() {
+            @Override
+            protected void updateItem(ShelvesModel.ShelfCount shelf, boolean empty) {
+                super.updateItem(shelf, empty);
+                if (empty) {
+                    setGraphic(null);
+                    return;
+                }
+                Label name = Bits.label(shelf.name());
+                Label number = Bits.label(Units.count(shelf.count()), Styles.FIGURE, Styles.FAINT);
+                HBox line = new HBox(6, name, Bits.spring(), number);
+                line.setPadding(new Insets(0, 0, 0, 14.0 * shelf.depth()));
+                setGraphic(line);
+            }
+        });
+        shelves.getSelectionModel().selectedItemProperty().addListener((property, before, now) -> model.shelfProperty()
+                .set(now == null ? "" : now.path()));
+        Button all = Bits.button("All", "", "Show all shelves", () -> shelves.getSelectionModel().clearSelection());
+        all.getStyleClass().add(Styles.QUIET);
+        HBox head = new HBox(8, Bits.label("Shelves", Styles.TITLE), Bits.spring(), all);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add(Styles.PANEL_TITLE);
+        VBox.setVgrow(shelves, Priority.ALWAYS);
+        shelves.setPlaceholder(Bits.label("No shelf has anything on it yet.", Styles.FAINT));
+        VBox left = new VBox(head, shelves);
+        left.getStyleClass().addAll(Styles.PANEL, "left");
+        left.setMinWidth(180);
+        return left;
+    }
+
+    private int perRow() {
+        double room = Math.max(200, grid.getWidth() - 48);
+        return Math.max(1, (int) (room / (size.getValue() + 20)));
+    }
+
+    private void step(int by) {
+        if (model.items().isEmpty()) {
+            return;
+        }
+        int at = model.selectedProperty().get().map(model.items()::indexOf).orElse(-1);
+        int next = Math.clamp(at < 0 ? 0 : at + by, 0, model.items().size() - 1);
+        model.selectedProperty().set(Optional.of(model.items().get(next)));
+        for (int row = 0; row < grid.getItems().size(); row++) {
+            if (grid.getItems().get(row).items().contains(model.items().get(next))) {
+                grid.scrollTo(Math.max(0, row - 1));
+            }
+        }
+    }
+
+    private void layOut() {
+        heading.setText(model.shelfProperty().get().isEmpty() ? "All shelves" : model.shelfProperty().get());
+        String words = model.wordsProperty().get();
+        int found = model.items().size();
+        count.setText((found == 1 ? "1 asset" : Units.count(found) + " assets")
+                + (words.isBlank() ? "" : " for “" + words + "”"));
+        if (session.libraries().isEmpty()) {
+            middle.getChildren()
+                    .setAll(Bits.empty(
+                            "remixal-archive-drawer-line",
+                            "No library is open",
+                            "A library is a folder that a team shares. Open one, or make a new one, with the button at"
+                                    + " the upper left."));
+            return;
+        }
+        if (model.items().isEmpty()) {
+            Button receive = Bits.button("Take files in…", "", "", () -> onReceive.run());
+            receive.getStyleClass().add(Styles.PRIMARY);
+            middle.getChildren()
+                    .setAll(
+                            words.isBlank()
+                                    ? Bits.empty(
+                                            "remixal-archive-drawer-line",
+                                            "The shelves are empty",
+                                            "Assets stand here once files have been received.",
+                                            receive)
+                                    : Bits.empty(
+                                            "remixmz-search-line",
+                                            "Nothing matches “" + words + "”",
+                                            "Every word must begin some word of the name, tags, notes, materials or"
+                                                    + " shelf."));
+            return;
+        }
+        middle.getChildren().setAll(grid);
+        grid.getItems().setAll(rows());
+    }
+
+    /** Assets of one shelf after another; a search's hits keep their order and stand on one long shelf. */
+    private List<Row> rows() {
+        boolean searched = !model.wordsProperty().get().isBlank();
+        int perRow = perRow();
+        List<Row> rows = new ArrayList<>();
+        List<Item> line = new ArrayList<>();
+        String shelf = "";
+        for (Item item : model.items()) {
+            String own = searched ? "Found" : item.shelf();
+            if (line.size() == perRow || !line.isEmpty() && !own.equals(shelf)) {
+                rows.add(new Row(List.copyOf(line), shelf));
+                line.clear();
+            }
+            shelf = own;
+            line.add(item);
+        }
+        if (!line.isEmpty()) {
+            rows.add(new Row(List.copyOf(line), shelf));
+        }
+        return rows;
+    }
+
+    /** Some assets on their shelf's edge. */
+    private final class RowCell extends ListCell<Row> {
+        @Override
+        protected void updateItem(Row row, boolean empty) {
+            super.updateItem(row, empty);
+            setText(null);
+            setGraphic(empty ? null : row(row));
+        }
+
+        private Node row(Row row) {
+            HBox tiles = new HBox(12);
+            tiles.setPadding(new Insets(14, 16, 0, 16));
+            tiles.setAlignment(Pos.BOTTOM_LEFT);
+            row.items().forEach(item -> tiles.getChildren().add(tile(item)));
+            Label plate = Bits.label(row.shelf().replace("/", " / "), "shelf-plate");
+            HBox edge = new HBox(plate);
+            edge.setAlignment(Pos.CENTER_LEFT);
+            edge.getStyleClass().add(Styles.EDGE);
+            VBox box = new VBox(tiles, edge);
+            VBox.setMargin(edge, new Insets(0, 12, 6, 12));
+            return box;
+        }
+    }
+
+    private Node tile(Item item) {
+        ImageView image = new ImageView(thumbs.get(preview(item)));
+        image.setFitWidth(size.getValue());
+        image.setFitHeight(size.getValue());
+        Label name = Bits.label(item.name());
+        name.setMaxWidth(size.getValue());
+        Label figures = Bits.label(
+                Units.length(item.size()[1]) + " · " + Units.count(item.triangles()) + "\u202f△", Styles.FIGURE, Styles.FAINT);
+        figures.setMaxWidth(size.getValue());
+        VBox tile = new VBox(2, image, name, figures);
+        tile.getStyleClass().add(Styles.TILE);
+        tile.setId("asset-" + item.name());
+        tile.pseudoClassStateChanged(
+                CHOSEN, model.selectedProperty().get().filter(item::equals).isPresent());
+        tile.setOnMouseClicked(event -> {
+            grid.requestFocus();
+            model.selectedProperty().set(Optional.of(item));
+            if (event.getClickCount() == 2) {
+                onPlace.accept(item);
+            }
+        });
+        return tile;
+    }
+
+    private static Path preview(Item item) {
+        return Path.of(item.folder(), item.version(), "data", "preview.png");
+    }
+
+    private void showCard(Optional<ShelvesModel.Details> details) {
+        HBox head = new HBox(Bits.label(details.map(d -> d.asset().card().name()).orElse("Card"), Styles.TITLE));
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add(Styles.PANEL_TITLE);
+        card.setTop(head);
+        if (details.isEmpty()) {
+            VBox box = new VBox(Bits.wrapped("Choose an asset to see its card.", Styles.FAINT));
+            box.getStyleClass().add("slip");
+            card.setCenter(box);
+            card.setBottom(null);
+            return;
+        }
+        ShelvesModel.Details shown = details.get();
+        turn.setPrefHeight(230);
+        turn.setMinHeight(160);
+        turn.drawnProperty().set(RenderScene.of(shown.model(), session.workbench().renderCache()));
+        javafx.application.Platform.runLater(turn::frameAll);
+        Vec3 size3 = shown.facts().bounds().size();
+        FlowPane tags = new FlowPane(6, 6);
+        for (String tag : shown.asset().card().tags()) {
+            Button button = Bits.button(tag, "", "Find more with this tag", () -> model.wordsProperty().set(tag));
+            button.getStyleClass().add(Styles.TAG);
+            tags.getChildren().add(button);
+        }
+        VBox versions = new VBox(4);
+        for (ShelvesModel.VersionLine line : shown.versions()) {
+            Label status = Bits.label(line.status(), "status", line.status().equals("ready") ? "good" : "plain");
+            HBox version = new HBox(
+                    8,
+                    Bits.label(line.version(), Styles.FIGURE),
+                    status,
+                    Bits.spring(),
+                    Bits.label(line.who() + ", " + line.date(), Styles.FAINT));
+            version.setAlignment(Pos.CENTER_LEFT);
+            versions.getChildren().add(version);
+        }
+        VBox facts = new VBox(
+                4,
+                Bits.fact("kind", shown.asset().card().kind().word()),
+                Bits.fact("shelf", shown.asset().shelf().replace("/", " / ")),
+                Bits.fact("wide × tall × deep", ""),
+                Bits.fact("", Units.length(size3.x()) + " × " + Units.length(size3.y()) + " × " + Units.length(size3.z())),
+                Bits.fact("triangles", Units.count(shown.facts().triangles())),
+                Bits.fact("objects", Units.count(shown.facts().meshes())),
+                Bits.fact("materials", Units.count(shown.facts().materials().size())),
+                Bits.fact("textures", Units.count(shown.facts().textures().size())));
+        String licence = shown.asset().card().licence();
+        facts.getChildren().add(Bits.fact("licence", licence.isEmpty() ? "none given" : licence));
+        String credit = shown.asset().card().credit();
+        if (!credit.isEmpty()) {
+            facts.getChildren().add(Bits.fact("credit", credit));
+        }
+        VBox box = new VBox(
+                Bits.section("Facts", facts),
+                Bits.section("Tags", tags),
+                Bits.section("Versions", versions));
+        box.getStyleClass().add("slip");
+        card.setCenter(new VBox(turn, Bits.scrolling(box)));
+        Button place = Bits.button("Place in the scene", "remixmz-map-pin-add-line", "", () -> model.selectedProperty()
+                .get()
+                .ifPresent(onPlace));
+        place.setId("card-place");
+        place.getStyleClass().add(Styles.PRIMARY);
+        HBox actions = new HBox(place);
+        actions.getStyleClass().add("strip");
+        card.setBottom(actions);
+    }
+
+    /** The card's view, for those who look at it from outside. */
+    public View3d view() {
+        return turn;
+    }
+
+    /** The place that takes the focus when the workplace opens. */
+    public Region mainPlace() {
+        return grid;
+    }
+
+}

@@ -1,0 +1,27 @@
+package pantry.desktop.shelves;
+
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import javafx.scene.image.Image;
+
+/** Pictures of assets, loaded in the background at the size shown; the least lately used go first. Interface thread. */
+public final class Thumbs {
+    private static final int KEPT = 600;
+    private static final int LOADED_SIZE = 256;
+
+    private final Map<Path, Image> images = new LinkedHashMap<>(64, 0.75f, true) {
+        private static final long serialVersionUID = 1L;
+
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<Path, Image> eldest) {
+            return size() > KEPT;
+        }
+    };
+
+    /** The picture in a file; still empty while it is loaded. */
+    public Image get(Path file) {
+        return images.computeIfAbsent(
+                file, path -> new Image(path.toUri().toString(), LOADED_SIZE, LOADED_SIZE, true, true, true));
+    }
+}
