@@ -95,7 +95,7 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
             double high = neighbours.stream().max(Double::compare).orElseThrow();
             String others = String.format(Locale.ROOT, "others on this shelf are %.2g to %.2g m tall", low, high);
             boolean fits = outside(height * factor, low / 1.5, high * 1.5) == 0;
-            return join(says, fits ? others : "out of the ordinary: " + others);
+            return join(says, fits ? others : "nearest to what stands there, though " + others);
         }
         return join(says, outside(longest * factor, USUAL_LOW, USUAL_HIGH) == 0 ? "an ordinary size" : "an unusual size");
     }

@@ -5,7 +5,7 @@ import java.util.Set;
 /**
  * How a scene is drawn.
  *
- * @param background display colour 0xRRGGBB above and around
+ * @param background display colour 0xRRGGBB above and around, or {@link #CLEAR}
  * @param shadow whether things cast their soft shadow on the ground
  * @param grid whether the ground shows a line each metre (or each tenth or ten metres, as fits)
  * @param gridColour display colour of its lines
@@ -21,6 +21,9 @@ public record RenderOptions(
         boolean flat,
         Set<String> selected,
         int outline) {
+    /** No ground: pixels that see nothing are transparent but for the shadow. */
+    public static final int CLEAR = -1;
+
     /** Paper, with a shadow and nothing else. */
     public static final RenderOptions PLAIN =
             new RenderOptions(0xFFFDF8, true, false, 0xDDD5C3, false, Set.of(), 0x2F6B57);

@@ -1,6 +1,7 @@
 package pantry.render;
 
 import java.util.Arrays;
+import java.util.concurrent.CancellationException;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.IntStream;
 import pantry.base.math.Matrix4;
@@ -17,6 +18,7 @@ public final class Renderer {
     private static final int[] SCREEN_DOOR = {1, 9, 3, 11, 13, 5, 15, 7, 4, 12, 2, 10, 16, 8, 14, 6};
 
     private final int threads = Runtime.getRuntime().availableProcessors();
+    private volatile boolean stopped;
     private int width;
     private int height;
     private int tilesAcross;
@@ -32,20 +34,34 @@ public final class Renderer {
      * Draws a scene.
      *
      * @return a frame that shares this renderer's buffers
+     * @throws CancellationException where {@link #stop} was called meanwhile
      * @throws IllegalArgumentException where the picture has no pixels
      */
     public Frame draw(RenderScene scene, Camera camera, int pictureWidth, int pictureHeight, RenderOptions options) {
+        stopped = false;
         resize(pictureWidth, pictureHeight);
         Arrays.fill(depth, 0);
         Arrays.fill(use, -1);
         new Pass(scene, camera).run();
         Shading shading = new Shading(scene, camera, width, height, options, depth, use, triangle);
         boolean[] selected = scene.ownersBelow(options.selected());
-        parallel(height, y -> shading.row(y, argb, ids));
+        parallel(height, y -> {
+            if (!stopped) {
+                shading.row(y, argb, ids);
+            }
+        });
+        if (stopped) {
+            throw new CancellationException("the picture is no longer wanted");
+        }
         if (!options.selected().isEmpty()) {
             outline(selected, 0xff000000 | options.outline());
         }
         return new Frame(width, height, argb, ids);
+    }
+
+    /** Gives up the picture that is being drawn; may be called by any thread. */
+    public void stop() {
+        stopped = true;
     }
 
     private static void parallel(int count, java.util.function.IntConsumer work) {
@@ -106,7 +122,7 @@ public final class Renderer {
         }
 
         void run() {
-            while (next.get() < chunkUse.length) {
+            while (next.get() < chunkUse.length && !stopped) {
                 parallel(batches.length, i -> fill(batches[i]));
                 parallel(tileCount, this::drawTile);
             }

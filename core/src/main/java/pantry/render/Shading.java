@@ -7,6 +7,7 @@ import pantry.exchange.Colour;
 final class Shading {
     private static final int STEPS = 4096;
     private static final int[] DISPLAY = new int[STEPS + 1];
+    private static final int SHADE = 0x2A2620;
     private static final float KEY_X = 0.42f;
     private static final float KEY_Y = 0.78f;
     private static final float KEY_Z = 0.46f;
@@ -235,6 +236,9 @@ final class Shading {
     }
 
     private int background(double dx, double dy, double dz) {
+        if (options.background() == RenderOptions.CLEAR) {
+            return clear(dx, dy, dz);
+        }
         int colour = options.background();
         if (dy >= 0 || !options.shadow() && !options.grid()) {
             return 0xff000000 | colour;
@@ -252,9 +256,19 @@ final class Shading {
             colour = mixed(colour, options.gridColour(), line * fade);
         }
         if (options.shadow()) {
-            colour = mixed(colour, 0x2A2620, shadow.at(x, z) * 0.8);
+            colour = mixed(colour, SHADE, shadow.at(x, z) * 0.8);
         }
         return 0xff000000 | colour;
+    }
+
+    /** Only the shadow, as a dark veil. */
+    private int clear(double dx, double dy, double dz) {
+        double along = (shadow.ground() - eye.y()) / dy;
+        if (dy >= 0 || along <= 0 || !options.shadow()) {
+            return 0;
+        }
+        int veil = (int) (shadow.at(eye.x() + dx * along, eye.z() + dz * along) * 0.8 * 255);
+        return veil << 24 | SHADE;
     }
 
     /** How much of a pixel a line of the grid covers, 0 to 1; every tenth line is stronger. */

@@ -14,6 +14,7 @@ import javafx.animation.AnimationTimer;
 import javafx.scene.Scene;
 import javafx.scene.image.PixelReader;
 import javafx.scene.image.WritableImage;
+import javafx.scene.robot.Robot;
 import javax.imageio.ImageIO;
 import pantry.base.PantryException;
 import pantry.desktop.frame.FrameView;
@@ -121,6 +122,8 @@ final class Tour {
     }
 
     void start() {
+        // The mouse would light up what it happens to lie on.
+        new Robot().mouseMove(scene.getWindow().getX() + 1, scene.getWindow().getY() + 1);
         new AnimationTimer() {
             @Override
             public void handle(long now) {

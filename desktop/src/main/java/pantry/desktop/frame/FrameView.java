@@ -300,6 +300,7 @@ public final class FrameView extends StackPane {
     private HBox foot() {
         Label scale = Bits.label("", Styles.FIGURE);
         scale.setId("scale");
+        scale.setMinWidth(USE_PREF_SIZE);
         scale.textProperty()
                 .bind(Bindings.createStringBinding(
                         () -> weigh(session.weightProperty().get()), session.weightProperty()));
@@ -316,11 +317,14 @@ public final class FrameView extends StackPane {
         Label last = Bits.label("", Styles.FAINT);
         last.setId("ledger-last");
         last.setMaxWidth(420);
+        last.setMinWidth(60);
         Button undo = Bits.button("Undo", "", "Take it back (Ctrl+Z)", this::undoLast);
         undo.setId("ledger-undo");
+        undo.setMinWidth(USE_PREF_SIZE);
         undo.getStyleClass().add(Styles.QUIET);
         Button ledger = Bits.button("Ledger", "remixal-booklet-line", "All that was done (Ctrl+L)", this::toggleLedger);
         ledger.getStyleClass().add(Styles.QUIET);
+        ledger.setMinWidth(USE_PREF_SIZE);
         session.ledger().addListener((javafx.beans.InvalidationListener) change -> {
             Optional<LedgerLine> line = session.ledger().stream().findFirst();
             last.setText(line.map(LedgerLine::text).orElse(""));
@@ -341,9 +345,9 @@ public final class FrameView extends StackPane {
         if (weight.equals(Weight.NOTHING)) {
             return "nothing on the scale";
         }
-        return Units.count(weight.trianglesStored()) + " △ stored   " + Units.count(weight.trianglesDrawn())
-                + " △ drawn   " + Units.count(weight.placements()) + " placements   "
-                + Units.bytes(weight.textureBytes()) + " textures   " + Units.bytes(weight.fileBytes()) + " files";
+        return Units.count(weight.trianglesStored()) + " triangles stored, " + Units.count(weight.trianglesDrawn())
+                + " drawn · " + Units.count(weight.placements()) + " placements · "
+                + Units.bytes(weight.textureBytes()) + " textures · " + Units.bytes(weight.fileBytes()) + " files";
     }
 
     private void undoLast() {

@@ -34,6 +34,7 @@ public final class Bits {
     /** A button with a word, a drawn sign and a hint. */
     public static Button button(String text, String icon, String hint, Runnable action) {
         Button button = new Button(text, icon.isEmpty() ? null : new FontIcon(icon));
+        button.setMinWidth(Region.USE_PREF_SIZE);
         button.setOnAction(event -> action.run());
         if (!hint.isEmpty()) {
             button.setTooltip(new Tooltip(hint));

@@ -2,6 +2,7 @@ package pantry.desktop.look3d;
 
 import java.nio.IntBuffer;
 import java.util.Optional;
+import java.util.concurrent.CancellationException;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -9,8 +10,6 @@ import java.util.concurrent.atomic.AtomicReference;
 import javafx.animation.PauseTransition;
 import javafx.application.Platform;
 import javafx.beans.property.ObjectProperty;
-import javafx.beans.property.ReadOnlyObjectProperty;
-import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.geometry.Point2D;
 import javafx.scene.image.ImageView;
@@ -36,7 +35,8 @@ import pantry.render.Renderer;
 
 /**
  * A picture of a scene that is turned by dragging, moved by dragging with the other button, and brought nearer by the
- * wheel; all of it also by keys. Drawn in the background, coarser while it moves where the machine is slow, then fine.
+ * wheel; all of it also by keys. Drawn in the background: coarsely while it moves where the machine is slow, and smoothed
+ * once it rests.
  */
 public final class View3d extends Pane {
     private static final double TURN_PER_PIXEL = 0.4;
@@ -49,13 +49,12 @@ public final class View3d extends Pane {
     private final ObjectProperty<RenderScene> scene = new SimpleObjectProperty<>(RenderScene.EMPTY);
     private final ObjectProperty<Camera> camera = new SimpleObjectProperty<>(Camera.START);
     private final ObjectProperty<RenderOptions> options = new SimpleObjectProperty<>(RenderOptions.PLAIN);
-    private final ReadOnlyObjectWrapper<Optional<Frame>> shown = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ObjectProperty<@Nullable PickHandler> onPick = new SimpleObjectProperty<>();
     private final ExecutorService drawer = Executors.newSingleThreadExecutor(
             Thread.ofPlatform().daemon().name("view").factory());
     private final AtomicReference<@Nullable Request> pending = new AtomicReference<>();
     private final Renderer renderer = new Renderer();
-    private final PauseTransition rest = new PauseTransition(Duration.millis(160));
+    private final PauseTransition rest = new PauseTransition(Duration.millis(180));
     private boolean slow;
     private int drawing;
     private Point2D last = Point2D.ZERO;
@@ -71,7 +70,15 @@ public final class View3d extends Pane {
         void picked(Optional<String> owner, MouseEvent event);
     }
 
-    private record Request(RenderScene scene, Camera camera, RenderOptions options, int width, int height, int scale) {}
+    /** How finely a picture is drawn. */
+    private enum Fineness {
+        COARSE,
+        PLAIN,
+        SMOOTH
+    }
+
+    private record Request(
+            RenderScene scene, Camera camera, RenderOptions options, int width, int height, Fineness fineness) {}
 
     public View3d() {
         getStyleClass().add("view3d");
@@ -90,7 +97,7 @@ public final class View3d extends Pane {
                 Platform.runLater(this::followDay);
             }
         });
-        rest.setOnFinished(event -> redraw(false));
+        rest.setOnFinished(event -> request(Fineness.SMOOTH));
         addEventHandler(MouseEvent.MOUSE_PRESSED, this::press);
         addEventHandler(MouseEvent.MOUSE_DRAGGED, this::drag);
         addEventHandler(MouseEvent.MOUSE_RELEASED, this::release);
@@ -108,11 +115,6 @@ public final class View3d extends Pane {
 
     public ObjectProperty<RenderOptions> optionsProperty() {
         return options;
-    }
-
-    /** The picture that was drawn last; changes with each. */
-    public ReadOnlyObjectProperty<Optional<Frame>> shownProperty() {
-        return shown.getReadOnlyProperty();
     }
 
     public void setOnPick(PickHandler handler) {
@@ -151,18 +153,18 @@ public final class View3d extends Pane {
     }
 
     private void redraw(boolean moving) {
+        request(moving && slow ? Fineness.COARSE : Fineness.PLAIN);
+        rest.playFromStart();
+    }
+
+    private void request(Fineness fineness) {
         int width = (int) getWidth();
         int height = (int) getHeight();
         if (width < 8 || height < 8) {
             return;
         }
-        boolean coarse = moving && slow;
-        if (coarse) {
-            rest.playFromStart();
-        }
-        int scale = coarse ? COARSE : 1;
-        Request request =
-                new Request(scene.get(), camera.get(), options.get(), width / scale, height / scale, scale);
+        renderer.stop();
+        Request request = new Request(scene.get(), camera.get(), options.get(), width, height, fineness);
         if (pending.getAndSet(request) == null) {
             drawing++;
             drawer.execute(this::drawPending);
@@ -173,18 +175,10 @@ public final class View3d extends Pane {
         Request request = pending.getAndSet(null);
         try {
             if (request != null) {
-                long start = System.nanoTime();
-                Frame frame =
-                        renderer.draw(request.scene, request.camera, request.width, request.height, request.options);
-                long took = System.nanoTime() - start;
-                CountDownLatch copied = new CountDownLatch(1);
-                Platform.runLater(() -> {
-                    show(frame, request, took);
-                    copied.countDown();
-                });
-                // The frame's buffers are the renderer's: they must not change before they are copied.
-                copied.await();
+                draw(request);
             }
+        } catch (CancellationException e) {
+            // Something newer is to be drawn.
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         } finally {
@@ -192,8 +186,41 @@ public final class View3d extends Pane {
         }
     }
 
+    private void draw(Request request) throws InterruptedException {
+        long start = System.nanoTime();
+        Frame frame =
+                switch (request.fineness) {
+                    case COARSE ->
+                        renderer.draw(
+                                request.scene,
+                                request.camera,
+                                request.width / COARSE,
+                                request.height / COARSE,
+                                request.options);
+                    case PLAIN ->
+                        renderer.draw(
+                                request.scene, request.camera, request.width, request.height, request.options);
+                    case SMOOTH ->
+                        renderer.draw(
+                                        request.scene,
+                                        request.camera,
+                                        2 * request.width,
+                                        2 * request.height,
+                                        request.options)
+                                .halved();
+                };
+        long took = System.nanoTime() - start;
+        CountDownLatch copied = new CountDownLatch(1);
+        Platform.runLater(() -> {
+            show(frame, request, took);
+            copied.countDown();
+        });
+        // The frame's buffers may be the renderer's: they must not change before they are copied.
+        copied.await();
+    }
+
     private void show(Frame frame, Request request, long took) {
-        if (request.scale == 1) {
+        if (request.fineness == Fineness.PLAIN) {
             slow = took > SLOW_NANOS;
         }
         IntBuffer copy = IntBuffer.allocate(frame.argb().length);
@@ -201,12 +228,11 @@ public final class View3d extends Pane {
         PixelBuffer<IntBuffer> pixels =
                 new PixelBuffer<>(frame.width(), frame.height(), copy, PixelFormat.getIntArgbPreInstance());
         picture.setImage(new WritableImage(pixels));
-        picture.setFitWidth(frame.width() * (double) request.scale);
-        picture.setFitHeight(frame.height() * (double) request.scale);
+        picture.setFitWidth(request.width);
+        picture.setFitHeight(request.height);
         ids = frame.ids().clone();
         idsWidth = frame.width();
-        idsScale = request.scale;
-        shown.set(Optional.of(frame));
+        idsScale = request.fineness == Fineness.COARSE ? COARSE : 1;
     }
 
     /** The path of the object that is seen at a point of this view. */

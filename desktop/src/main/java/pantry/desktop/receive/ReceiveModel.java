@@ -109,7 +109,7 @@ public final class ReceiveModel {
                 },
                 read -> {
                     arrival.setFacts(read.facts());
-                    String shelf = shelves().stream().findFirst().orElse(FIRST_SHELF);
+                    String shelf = FIRST_SHELF;
                     arrival.slipProperty()
                             .set(Optional.of(Intake.suggested(read.imported(), shelf, neighbours(shelf))));
                     arrival.contentsProperty().set(Optional.of(read.imported()));
@@ -122,7 +122,7 @@ public final class ReceiveModel {
         arrival.messageProperty().set(String.valueOf(problem.getMessage()));
         arrival.stateProperty().set(Arrival.State.REFUSED);
         arrival.tickedProperty().set(false);
-        report.add("Refused: " + problem.line());
+        report.add("Refused: " + arrival.name() + ": " + problem.getMessage());
         session.wrong(problem);
     }
 

@@ -69,7 +69,7 @@ public final class ReceiveView extends BorderPane {
         look.setBottom(new VBox(lacks, measures));
         middle.getChildren().setAll(look);
         SplitPane parts = new SplitPane(left(), middle, slip);
-        parts.setDividerPositions(0.22, 0.73);
+        parts.setDividerPositions(0.24, 0.74);
         SplitPane.setResizableWithParent(parts.getItems().getFirst(), false);
         SplitPane.setResizableWithParent(slip, false);
         setCenter(parts);
@@ -197,12 +197,17 @@ public final class ReceiveView extends BorderPane {
                         .setAll(Bits.empty(
                                 "remixal-error-warning-line",
                                 arrival.name() + " was refused",
-                                arrival.messageProperty().get() + ". Nothing of it is in the library."));
+                                sentence(arrival.messageProperty().get()) + " Nothing of it is in the library."));
             case READY, SHELVING, SHELVED -> {
                 middle.getChildren().setAll(look);
                 arrival.slipProperty().get().ifPresent(choices -> showModel(arrival, choices));
             }
         }
+    }
+
+    private static String sentence(String words) {
+        String ended = words.replaceAll("[.\\s]+$", "") + ".";
+        return Character.toUpperCase(ended.charAt(0)) + ended.substring(1);
     }
 
     private static Button primary(String text, Runnable action) {
@@ -234,8 +239,9 @@ public final class ReceiveView extends BorderPane {
         double f = choices.factor();
         measures.getChildren()
                 .setAll(
-                        measure("wide × tall × deep", Units.length(box.size().x()) + " × "
-                                + Units.length(box.size().y()) + " × " + Units.length(box.size().z())),
+                        measure(
+                                "wide × tall × deep",
+                                Units.size(box.size().x(), box.size().y(), box.size().z())),
                         measure("triangles", Units.count(facts.triangles())),
                         measure("points", Units.count(facts.vertices())),
                         measure("parts", Units.count(facts.parts())),

@@ -96,7 +96,7 @@ final class PlacementSlip extends BorderPane {
         shown = model.single();
         int count = model.selectionProperty().get().size();
         HBox head = new HBox(Bits.label(
-                shown.map(Placement::name).orElse(count == 0 ? "Slip" : count + " placements"), Styles.TITLE));
+                shown.map(placement -> placement.name().replace('_', ' ')).orElse(count == 0 ? "Slip" : count + " placements"), Styles.TITLE));
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         setTop(head);

@@ -129,7 +129,8 @@ public final class ScenesView extends BorderPane {
         HBox.setHgrow(newName, Priority.ALWAYS);
         HBox make = new HBox(8, newName, create);
         VBox head = new VBox(8, files, make);
-        head.getStyleClass().add(Styles.PANEL_TITLE);
+        head.getStyleClass().addAll(Styles.PANEL_TITLE, "tall");
+        create.setMinWidth(USE_PREF_SIZE);
         tree.setId("scene-tree");
         tree.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         tree.setCellFactory(cells -> new PrimCell());
@@ -368,8 +369,10 @@ public final class ScenesView extends BorderPane {
         byPath.clear();
         model.placements().forEach(placement -> byPath.put(placement.path(), placement));
         selecting = true;
-        TreeItem<SdfPath> root = new TreeItem<>(SdfPath.ROOT);
-        fill(root, scene.get().layer().root(), SdfPath.ROOT);
+        // The one root prim that a scene has says nothing here: its contents stand at the top.
+        SdfPath top = scene.get().layer().rootPrims().size() == 1 ? scene.get().root() : SdfPath.ROOT;
+        TreeItem<SdfPath> root = new TreeItem<>(top);
+        fill(root, scene.get().layer().prim(top).orElseThrow(), top);
         tree.setShowRoot(false);
         tree.setRoot(root);
         selecting = false;
@@ -487,7 +490,7 @@ public final class ScenesView extends BorderPane {
             }
             Placement placement = byPath.get(path);
             FontIcon sign = new FontIcon(placement == null ? "remixal-folder-line" : sign(placement.held()));
-            HBox line = new HBox(8, sign, Bits.label(path.name()));
+            HBox line = new HBox(8, sign, Bits.label(path.name().replace('_', ' ')));
             line.setAlignment(Pos.CENTER_LEFT);
             if (placement != null) {
                 long like = model.like(placement);
@@ -498,6 +501,11 @@ public final class ScenesView extends BorderPane {
             }
             setText(null);
             setGraphic(line);
+        }
+
+        PrimCell() {
+            // No wider than the tree: names give way before the number does.
+            setPrefWidth(1);
         }
 
         private static String sign(Placement.Held held) {

@@ -198,7 +198,10 @@ public final class Session {
 
     /** Writes down what went wrong. */
     public void wrong(PantryException problem) {
-        ledger.addFirst(new LedgerLine(LocalTime.now(), LedgerLine.Kind.WRONG, problem.line(), Optional.empty()));
+        String file = problem.file().map(name -> name.substring(name.replace('\\', '/').lastIndexOf('/') + 1) + ": ").orElse("");
+        String place = problem.place().map(where -> where + ": ").orElse("");
+        ledger.addFirst(new LedgerLine(
+                LocalTime.now(), LedgerLine.Kind.WRONG, file + place + problem.getMessage(), Optional.empty()));
     }
 
     /** Does something that may be refused; the refusal goes to the ledger. */

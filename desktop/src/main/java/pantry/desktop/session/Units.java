@@ -19,13 +19,33 @@ public final class Units {
         if (size >= 1000) {
             return String.format(Locale.ROOT, "%.2f%skm", metres / 1000, THIN);
         }
-        if (size >= 0.995 || size == 0) {
+        if (size >= 0.0995 || size == 0) {
             return String.format(Locale.ROOT, "%.2f%sm", metres, THIN);
         }
         if (size >= 0.01) {
             return String.format(Locale.ROOT, "%.1f%scm", metres * 100, THIN);
         }
         return String.format(Locale.ROOT, "%.2f%smm", metres * 1000, THIN);
+    }
+
+    /** Width, height and depth in one unit: {@code 1.20 × 0.90 × 0.80 m}. */
+    public static String size(double width, double height, double depth) {
+        double largest = Math.max(Math.abs(width), Math.max(Math.abs(height), Math.abs(depth)));
+        if (largest >= 1000) {
+            return triple("%.2f", width / 1000, height / 1000, depth / 1000, "km");
+        }
+        if (largest >= 0.5 || largest == 0) {
+            return triple("%.2f", width, height, depth, "m");
+        }
+        if (largest >= 0.01) {
+            return triple("%.1f", width * 100, height * 100, depth * 100, "cm");
+        }
+        return triple("%.2f", width * 1000, height * 1000, depth * 1000, "mm");
+    }
+
+    private static String triple(String figure, double width, double height, double depth, String unit) {
+        return String.format(
+                Locale.ROOT, figure + " × " + figure + " × " + figure + "%s%s", width, height, depth, THIN, unit);
     }
 
     /** {@code 34.1 MB}. */

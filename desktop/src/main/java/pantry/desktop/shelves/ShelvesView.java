@@ -16,6 +16,7 @@ import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.Slider;
 import javafx.scene.control.SplitPane;
+import javafx.scene.control.Tooltip;
 import javafx.scene.image.ImageView;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.FlowPane;
@@ -39,6 +40,8 @@ public final class ShelvesView extends BorderPane {
     private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen");
     private static final double SMALLEST = 96;
     private static final double LARGEST = 240;
+    private static final double TILE_PADDING = 12;
+    private static final double SEGMENT_GAP = 16;
 
     private final ShelvesModel model;
     private final Session session;
@@ -54,8 +57,19 @@ public final class ShelvesView extends BorderPane {
     private Runnable onReceive = () -> {};
     private Consumer<Item> onPlace = item -> {};
 
-    /** A line of the grid: some assets, and the edge that they stand on. */
-    private record Row(List<Item> items, String shelf) {}
+    /** Some assets side by side on one shelf's edge. */
+    private record Segment(List<Item> items, String shelf) {}
+
+    /** A line of the grid: the ends of shelves that have room beside each other. */
+    private record Row(List<Segment> segments) {
+        boolean holds(Item item) {
+            return segments.stream().anyMatch(segment -> segment.items().contains(item));
+        }
+
+        int tiles() {
+            return segments.stream().mapToInt(segment -> segment.items().size()).sum();
+        }
+    }
 
     public ShelvesView(ShelvesModel model, Session session, Thumbs thumbs) {
         this.model = model;
@@ -150,7 +164,7 @@ public final class ShelvesView extends BorderPane {
 
     private int perRow() {
         double room = Math.max(200, grid.getWidth() - 48);
-        return Math.max(1, (int) (room / (size.getValue() + 20)));
+        return Math.max(1, (int) (room / (size.getValue() + TILE_PADDING + SEGMENT_GAP / 2)));
     }
 
     private void step(int by) {
@@ -161,7 +175,7 @@ public final class ShelvesView extends BorderPane {
         int next = Math.clamp(at < 0 ? 0 : at + by, 0, model.items().size() - 1);
         model.selectedProperty().set(Optional.of(model.items().get(next)));
         for (int row = 0; row < grid.getItems().size(); row++) {
-            if (grid.getItems().get(row).items().contains(model.items().get(next))) {
+            if (grid.getItems().get(row).holds(model.items().get(next))) {
                 grid.scrollTo(Math.max(0, row - 1));
             }
         }
@@ -208,70 +222,99 @@ public final class ShelvesView extends BorderPane {
     private List<Row> rows() {
         boolean searched = !model.wordsProperty().get().isBlank();
         int perRow = perRow();
-        List<Row> rows = new ArrayList<>();
+        List<Segment> segments = new ArrayList<>();
         List<Item> line = new ArrayList<>();
         String shelf = "";
         for (Item item : model.items()) {
             String own = searched ? "Found" : item.shelf();
             if (line.size() == perRow || !line.isEmpty() && !own.equals(shelf)) {
-                rows.add(new Row(List.copyOf(line), shelf));
+                segments.add(new Segment(List.copyOf(line), shelf));
                 line.clear();
             }
             shelf = own;
             line.add(item);
         }
         if (!line.isEmpty()) {
-            rows.add(new Row(List.copyOf(line), shelf));
+            segments.add(new Segment(List.copyOf(line), shelf));
+        }
+        List<Row> rows = new ArrayList<>();
+        for (Segment segment : segments) {
+            Row last = rows.isEmpty() ? new Row(List.of()) : rows.getLast();
+            if (!rows.isEmpty() && last.tiles() + segment.items().size() <= perRow) {
+                List<Segment> more = new ArrayList<>(last.segments());
+                more.add(segment);
+                rows.set(rows.size() - 1, new Row(List.copyOf(more)));
+            } else {
+                rows.add(new Row(List.of(segment)));
+            }
         }
         return rows;
     }
 
-    /** Some assets on their shelf's edge. */
+    /** Some assets on their shelves' edges. */
     private final class RowCell extends ListCell<Row> {
         @Override
         protected void updateItem(Row row, boolean empty) {
             super.updateItem(row, empty);
             setText(null);
-            setGraphic(empty ? null : row(row));
-        }
-
-        private Node row(Row row) {
-            HBox tiles = new HBox(12);
-            tiles.setPadding(new Insets(14, 16, 0, 16));
-            tiles.setAlignment(Pos.BOTTOM_LEFT);
-            row.items().forEach(item -> tiles.getChildren().add(tile(item)));
-            Label plate = Bits.label(row.shelf().replace("/", " / "), "shelf-plate");
-            HBox edge = new HBox(plate);
-            edge.setAlignment(Pos.CENTER_LEFT);
-            edge.getStyleClass().add(Styles.EDGE);
-            VBox box = new VBox(tiles, edge);
-            VBox.setMargin(edge, new Insets(0, 12, 6, 12));
-            return box;
+            setPrefWidth(1);
+            if (empty) {
+                setGraphic(null);
+                return;
+            }
+            HBox line = new HBox(SEGMENT_GAP);
+            line.setPadding(new Insets(12, 12, 10, 16));
+            row.segments().forEach(segment -> line.getChildren().add(segment(segment)));
+            setGraphic(line);
         }
     }
 
-    private Node tile(Item item) {
-        ImageView image = new ImageView(thumbs.get(preview(item)));
-        image.setFitWidth(size.getValue());
-        image.setFitHeight(size.getValue());
-        Label name = Bits.label(item.name());
-        name.setMaxWidth(size.getValue());
-        Label figures = Bits.label(
-                Units.length(item.size()[1]) + " · " + Units.count(item.triangles()) + "\u202f△", Styles.FIGURE, Styles.FAINT);
-        figures.setMaxWidth(size.getValue());
-        VBox tile = new VBox(2, image, name, figures);
-        tile.getStyleClass().add(Styles.TILE);
-        tile.setId("asset-" + item.name());
-        tile.pseudoClassStateChanged(
+    /** Pictures stand on the edge, which carries the shelf's name; their labels hang below it. */
+    private Node segment(Segment segment) {
+        HBox pictures = new HBox();
+        HBox labels = new HBox();
+        for (Item item : segment.items()) {
+            ImageView image = new ImageView(thumbs.get(preview(item)));
+            image.setFitWidth(size.getValue());
+            image.setFitHeight(size.getValue());
+            StackPane picture = new StackPane(image);
+            picture.setPrefWidth(size.getValue() + TILE_PADDING);
+            picture.getStyleClass().add(Styles.TILE);
+            picture.setId("asset-" + item.name());
+            choosable(picture, item);
+            pictures.getChildren().add(picture);
+            Label name = Bits.label(item.name());
+            Label figures = Bits.label(
+                    Units.length(item.size()[1]) + " · " + Units.count(item.triangles()) + " △",
+                    Styles.FIGURE,
+                    Styles.FAINT);
+            VBox label = new VBox(name, figures);
+            label.setMinWidth(size.getValue() + TILE_PADDING);
+            label.setMaxWidth(size.getValue() + TILE_PADDING);
+            label.getStyleClass().add("tile-label");
+            choosable(label, item);
+            labels.getChildren().add(label);
+        }
+        String shelf = segment.shelf();
+        Label plate = Bits.label(shelf.substring(shelf.lastIndexOf('/') + 1), "shelf-plate");
+        plate.setTooltip(new Tooltip(shelf.replace("/", " / ")));
+        HBox edge = new HBox(plate);
+        edge.setAlignment(Pos.CENTER_LEFT);
+        edge.getStyleClass().add(Styles.EDGE);
+        return new VBox(pictures, edge, labels);
+    }
+
+    private void choosable(Region region, Item item) {
+        region.pseudoClassStateChanged(
                 CHOSEN, model.selectedProperty().get().filter(item::equals).isPresent());
-        tile.setOnMouseClicked(event -> {
+        Tooltip.install(region, new Tooltip(item.name() + "; double-click places it in the open scene"));
+        region.setOnMouseClicked(event -> {
             grid.requestFocus();
             model.selectedProperty().set(Optional.of(item));
             if (event.getClickCount() == 2) {
                 onPlace.accept(item);
             }
         });
-        return tile;
     }
 
     private static Path preview(Item item) {
@@ -305,12 +348,12 @@ public final class ShelvesView extends BorderPane {
         VBox versions = new VBox(4);
         for (ShelvesModel.VersionLine line : shown.versions()) {
             Label status = Bits.label(line.status(), "status", line.status().equals("ready") ? "good" : "plain");
-            HBox version = new HBox(
-                    8,
-                    Bits.label(line.version(), Styles.FIGURE),
-                    status,
-                    Bits.spring(),
-                    Bits.label(line.who() + ", " + line.date(), Styles.FAINT));
+            Label number = Bits.label(line.version(), Styles.FIGURE);
+            number.setMinWidth(Region.USE_PREF_SIZE);
+            status.setMinWidth(Region.USE_PREF_SIZE);
+            Label date = Bits.label(line.date(), Styles.FIGURE, Styles.FAINT);
+            date.setMinWidth(Region.USE_PREF_SIZE);
+            HBox version = new HBox(8, number, status, Bits.label(line.who(), Styles.FAINT), Bits.spring(), date);
             version.setAlignment(Pos.CENTER_LEFT);
             versions.getChildren().add(version);
         }
@@ -318,8 +361,7 @@ public final class ShelvesView extends BorderPane {
                 4,
                 Bits.fact("kind", shown.asset().card().kind().word()),
                 Bits.fact("shelf", shown.asset().shelf().replace("/", " / ")),
-                Bits.fact("wide × tall × deep", ""),
-                Bits.fact("", Units.length(size3.x()) + " × " + Units.length(size3.y()) + " × " + Units.length(size3.z())),
+                Bits.fact("size", Units.size(size3.x(), size3.y(), size3.z())),
                 Bits.fact("triangles", Units.count(shown.facts().triangles())),
                 Bits.fact("objects", Units.count(shown.facts().meshes())),
                 Bits.fact("materials", Units.count(shown.facts().materials().size())),
