@@ -186,23 +186,24 @@ public final class Catalogue {
 
     /** Searches; hits in names come first, and without words all is sorted by shelf and name. */
     public Hits find(Query query) {
-        StringBuilder where = new StringBuilder(" WHERE library IN (<libraries>)");
+        StringBuilder where = new StringBuilder(" WHERE asset.library IN (<libraries>)");
         Map<String, Object> values = new HashMap<>();
         query.kind().ifPresent(kind -> {
-            where.append(" AND kind = :kind");
+            where.append(" AND asset.kind = :kind");
             values.put("kind", kind.word());
         });
         if (!query.shelf().isEmpty()) {
-            where.append(" AND (shelf = :shelf OR substr(shelf, 1, length(:shelf) + 1) = :shelf || '/')");
+            where.append(" AND (asset.shelf = :shelf"
+                    + " OR substr(asset.shelf, 1, length(:shelf) + 1) = :shelf || '/')");
             values.put("shelf", query.shelf());
         }
         for (int i = 0; i < query.tags().size(); i++) {
-            where.append(" AND instr(lower(tags), :tag").append(i).append(") > 0");
+            where.append(" AND instr(lower(asset.tags), :tag").append(i).append(") > 0");
             values.put("tag" + i, SEPARATOR + query.tags().get(i).toLowerCase(Locale.ROOT) + SEPARATOR);
         }
         String match = match(query.words());
         String from = " FROM asset";
-        String order = " ORDER BY shelf COLLATE NOCASE, name COLLATE NOCASE";
+        String order = " ORDER BY asset.shelf COLLATE NOCASE, asset.name COLLATE NOCASE";
         if (!match.isEmpty()) {
             from = " FROM asset_text JOIN asset ON asset.number = asset_text.rowid";
             where.append(" AND asset_text MATCH :match");

@@ -24,16 +24,13 @@ import pantry.usd.compose.AssetPaths;
 import pantry.usd.schema.Xforms;
 import pantry.usd.text.UsdaWriter;
 
-/** Writes a model as USD prims: geometry in one layer, materials as UsdPreviewSurface in a scope of their own. */
+/** Writes a model as USD prims: objects, meshes, and materials as UsdPreviewSurface in a scope of their own. */
 public final class UsdModelWriter {
     private final SdfPath root;
     private final Map<Material, String> materialNames = new IdentityHashMap<>();
     private final Set<String> takenNames = new HashSet<>();
 
-    /**
-     * @param rootName the name of the root prim, below which everything goes
-     */
-    public UsdModelWriter(Model model, String rootName) {
+    private UsdModelWriter(Model model, String rootName) {
         this.root = SdfPath.ROOT.child(rootName);
         Map<Material, String> equal = new HashMap<>();
         for (Material material : model.materials()) {
@@ -47,12 +44,7 @@ public final class UsdModelWriter {
                 materialNames.put(part.material(), equal.get(part.material())));
     }
 
-    /**
-     * The model's objects and meshes, bound to materials that {@link #materials} writes.
-     *
-     * @param file where the layer is to live
-     */
-    public Layer geometry(Model model, Path file) {
+    private Layer geometry(Model model, Path file) {
         Layer layer = Layer.inMetres(file, root.name());
         PrimSpec prim = layer.root().define("Xform", root.name());
         addNodes(prim, model.roots());
@@ -66,13 +58,28 @@ public final class UsdModelWriter {
      */
     public static void write(Model model, Path file) {
         String name = Names.identifier(model.name());
-        UsdModelWriter writer = new UsdModelWriter(model, name);
-        Layer layer = writer.geometry(model, file);
         Path folder = file.toAbsolutePath().getParent();
-        PrimSpec materials = writer.materials(texture ->
-                texture.file().map(image -> AssetPaths.relative(folder, image)).orElse(texture.name()));
-        layer.prim(writer.root).ifPresent(prim -> prim.add(materials));
-        UsdaWriter.write(layer, file);
+        UsdaWriter.write(
+                layer(model, name, file, texture -> texture.file()
+                        .map(image -> AssetPaths.relative(folder, image))
+                        .orElse(texture.name())),
+                file);
+    }
+
+    /**
+     * A model as one layer: its objects and meshes below a root prim, bound to materials in a scope beside them.
+     *
+     * @param file where the layer is to live
+     * @param asset the asset path of a texture, relative to the layer; textures that are not found are asked for too
+     */
+    public static Layer layer(Model model, String rootName, Path file, Function<Texture, String> asset) {
+        UsdModelWriter writer = new UsdModelWriter(model, rootName);
+        Layer layer = writer.geometry(model, file);
+        PrimSpec materials = writer.materials(asset);
+        if (!materials.children().isEmpty()) {
+            layer.prim(writer.root).ifPresent(prim -> prim.add(materials));
+        }
+        return layer;
     }
 
     private void addNodes(PrimSpec parent, List<Model.Node> nodes) {
@@ -128,13 +135,7 @@ public final class UsdModelWriter {
         attribute.metadata().put("interpolation", new Value.Text(channel.per().interpolation()));
     }
 
-    /**
-     * The scope of materials.
-     *
-     * @param asset the asset path of a texture, relative to the layer that the scope goes into; textures that are not
-     *     found are asked for too
-     */
-    public PrimSpec materials(Function<Texture, String> asset) {
+    private PrimSpec materials(Function<Texture, String> asset) {
         PrimSpec scope = new PrimSpec(Specifier.DEF, "Scope", "Materials");
         materialNames.entrySet().stream()
                 .sorted(Map.Entry.comparingByValue())

@@ -185,14 +185,12 @@ public final class Intake {
             Progress progress)
             throws IOException {
         String root = Names.identifier(name);
-        UsdModelWriter writer = new UsdModelWriter(model, root);
         Path geometry = data.resolve(slug + ".geom.usda");
         progress.step("writing geometry", 0.3);
-        UsdaWriter.write(writer.geometry(model, geometry), geometry);
         Map<Texture, String> textures = copyTextures(model, data.resolve("textures"));
+        UsdaWriter.write(UsdModelWriter.layer(model, root, geometry, textures::get), geometry);
         Path entry = data.resolve(slug + ".usda");
-        UsdaWriter.write(
-                entryLayer(entry, root, id, name, version, geometry, writer.materials(textures::get)), entry);
+        UsdaWriter.write(entryLayer(entry, root, id, name, version, geometry), entry);
         for (Imported source : sources) {
             copySource(source, data.resolve("source"));
         }
@@ -203,7 +201,7 @@ public final class Intake {
     }
 
     private static Layer entryLayer(
-            Path file, String root, String id, String name, String version, Path geometry, PrimSpec materials) {
+            Path file, String root, String id, String name, String version, Path geometry) {
         Layer layer = Layer.inMetres(file, root);
         PrimSpec prim = layer.root().define("Xform", root);
         prim.metadata().put("kind", new Value.Text("component"));
@@ -213,9 +211,6 @@ public final class Intake {
         info.put("version", new Value.Dictionary.Entry("string", new Value.Text(version)));
         prim.metadata().put("assetInfo", new Value.Dictionary(info));
         prim.setPayloads(Reference.to("./" + geometry.getFileName()));
-        if (!materials.children().isEmpty()) {
-            prim.add(materials);
-        }
         return layer;
     }
 

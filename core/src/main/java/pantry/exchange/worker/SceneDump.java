@@ -59,7 +59,7 @@ final class SceneDump implements AutoCloseable {
 
     /** The result's layout: arrays, then JSON, then 16 bytes that tell the JSON's place and length. */
     static void write(Path file, Path result) throws Refusal, IOException {
-        AIScene scene = Assimp.aiImportFile(file.toString(), Assimp.aiProcess_SortByPType);
+        AIScene scene = Assimp.aiImportFile(file.toString(), 0);
         if (scene == null) {
             throw new Refusal(String.valueOf(Assimp.aiGetErrorString()).strip());
         }

@@ -85,7 +85,8 @@ final class WireReader {
 
     private Optional<Axis> up(Wire wire) {
         return switch (Names.ending(file.getFileName().toString())) {
-            case "glb", "gltf", "dae" -> Optional.of(Axis.Y);
+            // Assimp turns COLLADA and 3DS upright while reading.
+            case "glb", "gltf", "dae", "3ds" -> Optional.of(Axis.Y);
             default -> wire.up() == null ? Optional.empty() : Optional.of(wire.up() == 2 ? Axis.Z : Axis.Y);
         };
     }

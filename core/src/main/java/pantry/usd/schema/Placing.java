@@ -57,13 +57,24 @@ public record Placing(Vec3 move, Vec3 turn, Vec3 scale) {
     /** The place that {@link #write} wrote; the origin where there is none. */
     public static Placing read(PrimSpec prim) {
         return new Placing(
-                read(prim, TRANSLATE, Vec3.ZERO), read(prim, ROTATE, Vec3.ZERO), read(prim, SCALE, Vec3.ONE));
+                read(prim, TRANSLATE, Vec3.ZERO),
+                asTyped(read(prim, ROTATE, Vec3.ZERO)),
+                asTyped(read(prim, SCALE, Vec3.ONE)));
     }
 
     /** Whether a prim's own transform starts with what {@link #write} writes, or is none. */
     public static boolean isUsual(PrimSpec prim) {
         List<String> ops = ops(prim);
         return ops.isEmpty() || ops.size() >= USUAL.size() && ops.subList(0, USUAL.size()).equals(USUAL);
+    }
+
+    /** Single-precision figures as the decimals that were typed: 5.8 rather than 5.800000190734863. */
+    private static Vec3 asTyped(Vec3 v) {
+        return new Vec3(asTyped(v.x()), asTyped(v.y()), asTyped(v.z()));
+    }
+
+    private static double asTyped(double figure) {
+        return Double.parseDouble(Float.toString((float) figure));
     }
 
     private static Vec3 read(PrimSpec prim, String name, Vec3 otherwise) {

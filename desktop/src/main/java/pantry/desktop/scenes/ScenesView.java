@@ -31,6 +31,7 @@ import javafx.scene.layout.Pane;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
+import javafx.scene.shape.Rectangle;
 import javafx.stage.DirectoryChooser;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
@@ -85,6 +86,11 @@ public final class ScenesView extends BorderPane {
         grips.setOnMove(this::dragged);
         StackPane look = new StackPane(view, grips);
         look.setMinSize(80, 80);
+        // Grips of what stands outside the picture must not lie over what is beside it.
+        Rectangle inside = new Rectangle();
+        inside.widthProperty().bind(look.widthProperty());
+        inside.heightProperty().bind(look.heightProperty());
+        look.setClip(inside);
         open.setTop(strip());
         open.setCenter(look);
         open.setBottom(trayPane());
@@ -260,7 +266,7 @@ public final class ScenesView extends BorderPane {
         name.setMaxWidth(92);
         VBox tile = new VBox(2, image, name);
         tile.getStyleClass().add("tray-tile");
-        tile.setId("tray-" + item.name());
+        tile.setId("tray-" + Names.slug(item.name()));
         tile.setMinWidth(100);
         tile.setFocusTraversable(true);
         tile.setAccessibleText(item.name() + "; drag it into the view, or press Enter to place it");

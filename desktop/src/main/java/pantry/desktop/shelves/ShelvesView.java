@@ -26,6 +26,7 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
+import pantry.base.Names;
 import pantry.base.math.Vec3;
 import pantry.catalogue.Item;
 import pantry.desktop.look.Bits;
@@ -280,7 +281,7 @@ public final class ShelvesView extends BorderPane {
             StackPane picture = new StackPane(image);
             picture.setPrefWidth(size.getValue() + TILE_PADDING);
             picture.getStyleClass().add(Styles.TILE);
-            picture.setId("asset-" + item.name());
+            picture.setId("asset-" + Names.slug(item.name()));
             choosable(picture, item);
             pictures.getChildren().add(picture);
             Label name = Bits.label(item.name());

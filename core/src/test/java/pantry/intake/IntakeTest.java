@@ -1,0 +1,143 @@
+package pantry.intake;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Progress;
+import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.Axis;
+import pantry.exchange.Imported;
+import pantry.exchange.Model;
+import pantry.exchange.ModelWriters;
+import pantry.library.Asset;
+import pantry.mesh.Shapes;
+import pantry.testing.Workshop;
+
+class IntakeTest {
+    @TempDir
+    private Path folder;
+
+    private Workshop workshop;
+
+    @BeforeEach
+    void open() {
+        workshop = new Workshop(folder);
+    }
+
+    @AfterEach
+    void close() {
+        workshop.close();
+    }
+
+    private Imported arrival(String name, Model model) {
+        Path file = folder.resolve(name);
+        ModelWriters.write(model, file);
+        return workshop.intake().read(file, Progress.NONE);
+    }
+
+    /** Common practice: a wrong unit shows as a factor of 10, 100, 1000, 2.54 or 12. */
+    @Test
+    void theLikelyUnitIsTheOneThatFitsTheShelf() {
+        List<Double> masts = List.of(5.5, 6.0, 6.5);
+        for (LengthUnit unit : LengthUnit.values()) {
+            Vec3 extent = new Vec3(1, 6, 1).times(1 / unit.metres());
+            ScaleCandidate likely = ScaleCandidate.of(extent, Optional.empty(), masts).getFirst();
+            assertThat(likely.unit()).as("6 m written in " + unit).isEqualTo(unit.word());
+            assertThat(likely.likely()).isTrue();
+            assertThat(likely.size()[1]).isCloseTo(6, within(1e-9));
+        }
+        ScaleCandidate metres = ScaleCandidate.of(new Vec3(30, 300, 30), Optional.of(1.0), masts).stream()
+                .filter(c -> c.factor() == 1)
+                .findFirst()
+                .orElseThrow();
+        assertThat(metres.unusual(masts)).as("300 m between 6 m neighbours").isTrue();
+    }
+
+    @Test
+    void aZUpFileInMillimetresIsShelvedUprightInMetres() {
+        Model tall = Workshop.model("Post", Shapes.block(100, 2000, 200)).reframed(Axis.Z.toYUp().inverse());
+        Imported arrival = arrival("post.ply", tall);
+        Slip slip = Intake.suggested(arrival, "Posts", List.of()).withUp(Axis.Z).withFactor(0.001);
+        Asset asset = workshop.intake().shelve(arrival, slip, workshop.library(), Progress.NONE).asset();
+        Vec3 size = asset.facts("v001").bounds().size();
+        assertThat(size.minus(new Vec3(0.1, 2, 0.2)).length()).isLessThan(1e-6);
+        Box3 composed = workshop.readers()
+                .read(asset.entryLayer("v001"), Progress.NONE)
+                .model()
+                .bounds();
+        assertThat(composed.size().minus(size).length()).isLessThan(1e-6);
+        assertThat(asset.data("v001").resolve("source/post.ply")).hasSameBinaryContentAs(folder.resolve("post.ply"));
+    }
+
+    @Test
+    void everyWayOfTreatingPartsLeavesEveryPointInItsPlace() {
+        Model.Node inner = Model.Node.of(
+                "Inner",
+                Matrix4.scale(new Vec3(-1, 2, 0.5)).times(Matrix4.translation(new Vec3(0, 1, 3))),
+                List.of(new Model.Part(Shapes.block(1, 1, 2), Workshop.RED)),
+                List.of());
+        Model.Node outer = Model.Node.of(
+                "Outer",
+                Matrix4.rotationXyz(new Vec3(10, 200, -45)),
+                List.of(new Model.Part(Shapes.sphere(1, 12, 6), Workshop.RED)),
+                List.of(inner));
+        Model model = new Model("Nested", List.of(outer), Model.Extras.NONE);
+        for (PartsMode mode : PartsMode.values()) {
+            Model arranged = Parts.arranged(model, mode);
+            assertThat(arranged.bounds().min().minus(model.bounds().min()).length()).as(mode.name()).isLessThan(1e-6);
+            assertThat(arranged.bounds().max().minus(model.bounds().max()).length()).as(mode.name()).isLessThan(1e-6);
+            assertThat(arranged.measures().volume()).isCloseTo(model.measures().volume(), within(1e-5));
+            assertThat(arranged.measures().closed()).isTrue();
+        }
+        assertThat(Parts.arranged(model, PartsMode.SINGLE).objects()).isEqualTo(1);
+    }
+
+    @Test
+    void aMissingTextureIsSaidAndNothingIsShelvedUnlessAllowed() throws IOException {
+        Imported arrival = arrival("crate.obj", Workshop.model("Crate", Shapes.block(1, 1, 1)));
+        Files.writeString(folder.resolve("crate.mtl"), "newmtl Red\nKd 1 0 0\nmap_Kd label.png\n");
+        Imported lacking = workshop.intake().read(arrival.file(), Progress.NONE);
+        Slip slip = Intake.suggested(lacking, "Crates", List.of());
+        assertThatThrownBy(() -> workshop.intake().shelve(lacking, slip, workshop.library(), Progress.NONE))
+                .isInstanceOf(IntakeException.class)
+                .hasMessageContaining("label.png");
+        assertThat(workshop.library().assets()).isEmpty();
+        workshop.intake().shelve(lacking, slip.withAllowMissing(true), workshop.library(), Progress.NONE);
+        assertThat(workshop.library().assets()).hasSize(1);
+    }
+
+    @Test
+    void equalImagesAreStoredOnceAndNamedRelatively() throws IOException {
+        byte[] png = pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1));
+        Files.write(folder.resolve("one.png"), png);
+        Files.write(folder.resolve("two.png"), png);
+        Imported plain = arrival("crate.obj", Workshop.model("Crate", Shapes.block(1, 1, 1)));
+        Files.writeString(plain.file(), Files.readString(plain.file()) + "usemtl B\nf 1 2 3\n");
+        Files.writeString(folder.resolve("crate.mtl"), "newmtl Red\nmap_Kd one.png\nnewmtl B\nmap_Kd two.png\n");
+        Imported arrival = workshop.intake().read(plain.file(), Progress.NONE);
+        Asset asset = workshop.intake()
+                .shelve(arrival, Intake.suggested(arrival, "Crates", List.of()), workshop.library(), Progress.NONE)
+                .asset();
+        try (var images = Files.list(asset.data("v001").resolve("textures"))) {
+            assertThat(images).hasSize(1);
+        }
+        assertThat(asset.data("v001").resolve("crate.geom.usda"))
+                .content()
+                .contains("@./textures/one.png@")
+                .doesNotContain(folder.toString());
+        assertThat(workshop.readers().read(asset.entryLayer("v001"), Progress.NONE).model().textures())
+                .allMatch(texture -> texture.found());
+    }
+}

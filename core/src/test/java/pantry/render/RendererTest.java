@@ -1,0 +1,212 @@
+package pantry.render;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.awt.image.BufferedImage;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import javax.imageio.ImageIO;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.Colour;
+import pantry.exchange.Material;
+import pantry.exchange.Model;
+import pantry.exchange.Texture;
+import pantry.mesh.Mesh;
+import pantry.mesh.Shapes;
+
+class RendererTest {
+    private static final Material RED = Material.plain("Red", new Colour(0.8f, 0, 0), 0, 1);
+    private static final Material BLUE = Material.plain("Blue", new Colour(0, 0, 0.8f), 0, 1);
+    private static final RenderOptions BARE = new RenderOptions(0xFFFFFF, false, false, 0, false, Set.of(), 0);
+
+    private static Model.Node node(String name, Mesh mesh, Material material, Vec3 at) {
+        return Model.Node.of(name, Matrix4.translation(at), List.of(new Model.Part(mesh, material)), List.of());
+    }
+
+    private static RenderScene scene(Model.Node... nodes) {
+        return RenderScene.of(new Model("Test", List.of(nodes), Model.Extras.NONE), new RenderCache());
+    }
+
+    private static Camera front(double distance) {
+        return new Camera(Vec3.ZERO, 0, 0, distance, 90);
+    }
+
+    private static long count(Frame frame, int id) {
+        return java.util.Arrays.stream(frame.ids()).filter(i -> i == id).count();
+    }
+
+    /** By similar triangles a square of 2 m at 4 m, seen at 90° over 400 pixels, is 100 pixels wide. */
+    @Test
+    void sizesInThePictureFollowPerspective() {
+        RenderScene scene = scene(node("Block", Shapes.box(new Vec3(-1, -1, -2), new Vec3(1, 1, 0)), RED, Vec3.ZERO));
+        Frame frame = new Renderer().draw(scene, front(4), 400, 400, BARE);
+        assertThat(count(frame, 0)).isEqualTo(100 * 100);
+        assertThat(frame.id(200, 200)).isZero();
+        assertThat(frame.id(149, 200)).isEqualTo(-1);
+        assertThat(frame.id(150, 200)).isZero();
+    }
+
+    @Test
+    void nearerThingsHideFartherOnesWhateverTheOrder() {
+        Model.Node near = node("Near", Shapes.block(1, 1, 1), RED, new Vec3(0, -0.5, 0));
+        Model.Node far = node("Far", Shapes.block(4, 4, 1), BLUE, new Vec3(0, -2, -3));
+        for (RenderScene scene : List.of(scene(near, far), scene(far, near))) {
+            Frame frame = new Renderer().draw(scene, front(5), 200, 200, BARE);
+            assertThat(scene.owner(frame.id(100, 100))).contains("Near");
+            assertThat(scene.owner(frame.id(100, 82))).contains("Far");
+            int seen = frame.argb()[100 * 200 + 100];
+            assertThat(seen >> 16 & 0xff).isGreaterThan((seen & 0xff) + 60);
+        }
+    }
+
+    @Test
+    void trianglesThatReachBehindTheEyeAreCut() {
+        RenderScene scene = scene(node("Floor", Shapes.plate(100, 100), RED, new Vec3(0, -1, 0)));
+        Frame frame = new Renderer().draw(scene, front(2), 200, 200, BARE);
+        // The floor fills what lies below the horizon, and nothing above it.
+        for (int x = 5; x < 200; x += 10) {
+            assertThat(frame.id(x, 195)).as("below, at " + x).isZero();
+            assertThat(frame.id(x, 95)).as("above, at " + x).isEqualTo(-1);
+        }
+    }
+
+    @Test
+    void aBallHasNoHoles() {
+        RenderScene scene = scene(node("Ball", Shapes.sphere(1, 200, 100), RED, Vec3.ZERO));
+        Frame frame = new Renderer().draw(scene, front(3), 300, 300, BARE);
+        // Its outline is the circle of half-angle asin(1/3) about the middle.
+        double radius = 150 * Math.tan(Math.asin(1.0 / 3));
+        for (int y = 0; y < 300; y++) {
+            for (int x = 0; x < 300; x++) {
+                double off = Math.hypot(x + 0.5 - 150, y + 0.5 - 150);
+                if (off < radius - 1.5) {
+                    assertThat(frame.id(x, y)).isZero();
+                } else if (off > radius + 1.5) {
+                    assertThat(frame.id(x, y)).isEqualTo(-1);
+                }
+            }
+        }
+        assertThat(Math.PI * radius * radius).isCloseTo(count(frame, 0), within(Math.PI * radius * 3));
+    }
+
+    @Test
+    void instancesShareTheirMeshAndHaveIdsOfTheirOwn() {
+        Mesh mesh = Shapes.sphere(0.2, 16, 8);
+        List<Model.Node> shared = List.of(node("Inner", mesh, RED, Vec3.ZERO));
+        List<Model.Node> nodes = new ArrayList<>();
+        for (int i = 0; i < 1000; i++) {
+            Matrix4 at = Matrix4.translation(new Vec3(i % 40 - 19.5, i / 40 - 12.0, 0));
+            nodes.add(new Model.Node("I" + i, "/World/I" + i, at, List.of(), shared, true));
+        }
+        Model model = new Model("Many", nodes, Model.Extras.NONE);
+        RenderScene scene = RenderScene.of(model, new RenderCache());
+        assertThat(scene.uses.stream().map(RenderScene.Use::mesh).distinct()).hasSize(1);
+        assertThat(scene.triangles()).isEqualTo(1000L * mesh.triangleCount());
+        assertThat(model.trianglesStored()).isEqualTo(mesh.triangleCount());
+        Camera camera = front(30);
+        Frame frame = new Renderer().draw(scene, camera, 800, 600, BARE);
+        Vec3 seen = camera.project(new Vec3(0.5, 0, 0), 800, 600);
+        assertThat(scene.owner(frame.id((int) seen.x(), (int) seen.y()))).contains("/World/I500");
+    }
+
+    @Test
+    void framingShowsAnythingFromAMillimetreToTenKilometresWhereverItStands() {
+        for (double size : new double[] {0.001, 1, 10_000}) {
+            for (Vec3 at : List.of(Vec3.ZERO, new Vec3(1e5, -2e4, 3e5).times(size))) {
+                RenderScene scene = scene(node("Block", Shapes.block(size, size, size), RED, at));
+                Camera camera = Camera.START.framing(scene.boxes(), 1);
+                Frame frame = new Renderer().draw(scene, camera, 200, 200, BARE);
+                assertThat(count(frame, 0)).as(size + " m at " + at).isBetween(8_000L, 30_000L);
+                for (int i = 0; i < 200; i++) {
+                    assertThat(frame.id(i, 0)).isEqualTo(-1);
+                    assertThat(frame.id(0, i)).isEqualTo(-1);
+                }
+            }
+        }
+    }
+
+    @Test
+    void texturesStandUprightOnTheirFaces(@TempDir Path folder) throws IOException {
+        BufferedImage image = new BufferedImage(2, 2, BufferedImage.TYPE_INT_RGB);
+        image.setRGB(0, 0, 0xff0000);
+        image.setRGB(1, 0, 0x00ff00);
+        image.setRGB(0, 1, 0x0000ff);
+        image.setRGB(1, 1, 0xffffff);
+        Path file = folder.resolve("corners.png");
+        ImageIO.write(image, "png", file.toFile());
+        Material material = Material.plain("Corners", Colour.WHITE, 0, 1)
+                .with(Material.Slot.BASE, new Texture("corners.png", Optional.of(file)));
+        RenderScene scene =
+                scene(node("Block", Shapes.box(new Vec3(-1, -1, -2), new Vec3(1, 1, 0)), material, Vec3.ZERO));
+        Frame frame = new Renderer().draw(scene, front(4), 400, 400, BARE);
+        assertThat(strongest(frame, 175, 175)).as("upper left").isEqualTo("red");
+        assertThat(strongest(frame, 225, 175)).as("upper right").isEqualTo("green");
+        assertThat(strongest(frame, 175, 225)).as("lower left").isEqualTo("blue");
+    }
+
+    private static String strongest(Frame frame, int x, int y) {
+        int c = frame.argb()[y * frame.width() + x];
+        int r = c >> 16 & 0xff;
+        int g = c >> 8 & 0xff;
+        int b = c & 0xff;
+        return r > g && r > b ? "red" : g > b ? "green" : "blue";
+    }
+
+    /** IEC 61966-2-1: display 128 is linear 0.2159, and below display 11 the curve is a line of slope 1 / 12.92. */
+    @Test
+    void displayColoursFollowTheStandard() {
+        assertThat(Colour.display(0.2159f)).isEqualTo(128);
+        assertThat(Colour.linear(255)).isEqualTo(1);
+        assertThat(Colour.linear(10)).isCloseTo(10 / 255f / 12.92f, within(1e-6f));
+        for (int c = 0; c < 256; c++) {
+            assertThat(Colour.display(Colour.linear(c))).isEqualTo(c);
+        }
+    }
+
+    @Test
+    void thumbnailsAreClearButForTheThingAndItsShadow() throws IOException {
+        Model model = new Model("Block", List.of(node("Block", Shapes.block(1, 1, 1), RED, Vec3.ZERO)), Model.Extras.NONE);
+        BufferedImage image =
+                ImageIO.read(new ByteArrayInputStream(Thumbnails.png(model, new RenderCache(), Thumbnails.SIZE)));
+        assertThat(image.getWidth()).isEqualTo(512);
+        assertThat(image.getRGB(2, 2) >>> 24).isZero();
+        assertThat(image.getRGB(256, 256) >>> 24).isEqualTo(255);
+        boolean shadow = false;
+        for (int x = 0; x < 512; x++) {
+            int alpha = image.getRGB(x, 470) >>> 24;
+            shadow |= alpha > 10 && alpha < 250;
+        }
+        assertThat(shadow).isTrue();
+    }
+
+    @Test
+    void whatIsSelectedHasAnOutlineAndWhatIsDraggedMoves() {
+        RenderScene scene = scene(node("Block", Shapes.box(new Vec3(-1, -1, -2), new Vec3(1, 1, 0)), RED, Vec3.ZERO));
+        RenderOptions selected = new RenderOptions(0xFFFFFF, false, false, 0, false, Set.of("Block"), 0x123456);
+        Frame frame = new Renderer().draw(scene, front(4), 400, 400, selected);
+        assertThat(frame.argb()[200 * 400 + 149]).isEqualTo(0xff123456);
+        RenderScene moved = scene.moved("Block", Matrix4.translation(new Vec3(4, 0, 0)));
+        assertThat(new Renderer().draw(moved, front(4), 400, 400, BARE).id(200, 200)).isEqualTo(-1);
+        assertThat(scene.boundsBelow("Block")).isEqualTo(new Box3(new Vec3(-1, -1, -2), new Vec3(1, 1, 0)));
+    }
+
+    @Test
+    void imagesThatCannotBeReadDoNotStopThePicture(@TempDir Path folder) throws IOException {
+        Path broken = Files.writeString(folder.resolve("broken.png"), "no image");
+        Material material = RED.with(Material.Slot.BASE, new Texture("broken.png", Optional.of(broken)));
+        RenderScene scene = scene(node("Block", Shapes.block(1, 1, 1), material, Vec3.ZERO));
+        Frame frame = new Renderer().draw(scene, front(3), 100, 100, BARE);
+        assertThat(count(frame, 0)).isPositive();
+    }
+}

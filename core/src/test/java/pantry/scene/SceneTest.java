@@ -1,0 +1,194 @@
+package pantry.scene;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.AtomicFiles;
+import pantry.base.math.Vec3;
+import pantry.exchange.Model;
+import pantry.library.Asset;
+import pantry.usd.SdfPath;
+import pantry.usd.schema.Placing;
+import pantry.usd.text.UsdaWriter;
+import pantry.testing.Workshop;
+
+class SceneTest {
+    private static final Placing SOMEWHERE =
+            new Placing(new Vec3(1.5, 0, -2.25), new Vec3(0, 37.5, 0), new Vec3(1, 2, 1));
+
+    @TempDir
+    private Path folder;
+
+    private Workshop workshop;
+    private Asset mast;
+    private Scene scene;
+
+    @BeforeEach
+    void open() throws IOException {
+        Files.createDirectories(folder.resolve("project"));
+        workshop = new Workshop(folder);
+        mast = workshop.block("Mast 9 m", "Masts", 9);
+        scene = workshop.newScene(folder.resolve("project/yard.usda"));
+    }
+
+    @AfterEach
+    void close() {
+        workshop.close();
+    }
+
+    private SdfPath place() {
+        return scene.place(mast, Optional.empty(), "Mast", SOMEWHERE, Optional.empty());
+    }
+
+    @Test
+    void everythingIsWhereItWasAfterSavingAndOpening() {
+        SdfPath first = place();
+        SdfPath pinned = scene.place(mast, Optional.of("v001"), "Mast", Placing.ORIGIN, Optional.empty());
+        scene.save();
+        Scene again = workshop.openScene(scene.file());
+        assertThat(again.placements()).hasSize(2);
+        assertThat(again.placement(first).orElseThrow().placing()).isEqualTo(SOMEWHERE);
+        assertThat(again.placement(first).orElseThrow().held()).isEqualTo(Placement.Held.FOLLOWING);
+        assertThat(again.placement(pinned).orElseThrow().version()).isEqualTo("v001");
+        assertThat(again.layer().prim(first).orElseThrow().metadata().toString()).doesNotContain(folder.toString());
+        assertThat(scene.file()).content().contains("@../library/assets/Masts/mast-9-m/ready.usda@");
+        Model model = again.model();
+        assertThat(model.trianglesStored()).isEqualTo(12);
+        assertThat(model.trianglesDrawn()).isEqualTo(24);
+        assertThat(model.bounds().max().y()).isEqualTo(18);
+    }
+
+    @Test
+    void anyChainOfChangesIsUndoneAndRedoneExactly() {
+        Random random = new Random(5);
+        java.util.List<String> states = new java.util.ArrayList<>();
+        states.add(UsdaWriter.write(scene.layer()));
+        for (int i = 0; i < 60; i++) {
+            List<SdfPath> all = scene.placements().stream().map(Placement::path).toList();
+            switch (all.isEmpty() ? 0 : random.nextInt(4)) {
+                case 0 -> place();
+                case 1 -> scene.move(Map.of(all.get(random.nextInt(all.size())), Placing.ORIGIN.withMove(new Vec3(i, 0, 0))));
+                case 2 -> scene.duplicate(List.of(all.get(0), all.getLast()).stream().distinct().toList(), new Vec3(1, 0, 0));
+                default -> scene.remove(List.of(all.get(random.nextInt(all.size()))));
+            }
+            states.add(UsdaWriter.write(scene.layer()));
+        }
+        for (int i = states.size() - 2; i >= 0; i--) {
+            scene.undo();
+            assertThat(UsdaWriter.write(scene.layer())).isEqualTo(states.get(i));
+        }
+        assertThat(scene.undoName()).isEmpty();
+        assertThat(scene.changed()).isFalse();
+        for (int i = 1; i < states.size(); i++) {
+            scene.redo();
+            assertThat(UsdaWriter.write(scene.layer())).isEqualTo(states.get(i));
+        }
+    }
+
+    @Test
+    void aMissingAssetIsShownAndItsReferenceKept() throws IOException {
+        SdfPath path = place();
+        scene.save();
+        Path away = folder.resolve("away");
+        Files.move(mast.folder(), away);
+        Scene again = workshop.openScene(scene.file());
+        assertThat(again.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.MISSING);
+        assertThat(SceneTree.of(again.stage()).errors())
+                .singleElement()
+                .satisfies(error -> assertThat(error.kind()).isEqualTo("missing_layer"));
+        assertThat(again.model().trianglesDrawn()).isZero();
+        again.move(Map.of(path, Placing.ORIGIN));
+        again.save();
+        assertThat(again.file()).content().contains("mast-9-m/ready.usda");
+        Files.move(away, mast.folder());
+        assertThat(workshop.openScene(scene.file()).model().trianglesDrawn()).isEqualTo(12);
+    }
+
+    @Test
+    void whatPantryDoesNotKnowStaysInTheFile() throws IOException {
+        Path file = Files.writeString(
+                folder.resolve("theirs.usda"),
+                """
+                #usda 1.0
+                (
+                    defaultPrim = "World"
+                    metersPerUnit = 1
+                    upAxis = "Y"
+                    studioNote = { string by = "elsewhere" }
+                )
+                def Xform "World" (strangeField = [(1, 2)])
+                {
+                    def OddSchema "Thing" { oddType[] values = [<x>, 3] }
+                }
+                """
+                        .replace("[<x>, 3]", "[(1, x), 3]"));
+        Scene theirs = workshop.openScene(file);
+        theirs.place(mast, Optional.empty(), "Mast", Placing.ORIGIN, Optional.empty());
+        theirs.save();
+        assertThat(file)
+                .content()
+                .contains("string by = \"elsewhere\"")
+                .contains("strangeField = [(1, 2)]")
+                .contains("def OddSchema \"Thing\"")
+                .contains("oddType[] values = [(1, x), 3]");
+    }
+
+    @Test
+    void aForeignFileIsCorrectedToMetresAndUpright() throws IOException {
+        Path foreign = Files.writeString(
+                folder.resolve("foreign.usda"),
+                """
+                #usda 1.0
+                ( defaultPrim = "Post" metersPerUnit = 0.01 upAxis = "Z" )
+                def Xform "Post" { def Cube "Body" { double size = 100 double3 xformOp:translate = (0, 0, 50) uniform token[] xformOpOrder = ["xformOp:translate"] } }
+                """);
+        SdfPath path = scene.placeFile(foreign, "Post", SOMEWHERE.withScale(Vec3.ONE), Optional.empty());
+        assertThat(scene.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
+        assertThat(scene.model().bounds().size().y()).isCloseTo(1, org.assertj.core.api.Assertions.within(1e-6));
+        assertThat(scene.model().bounds().min().y()).isCloseTo(0, org.assertj.core.api.Assertions.within(1e-6));
+        scene.move(Map.of(path, Placing.ORIGIN));
+        assertThat(scene.model().bounds().size().y())
+                .as("moving keeps the correction")
+                .isCloseTo(1, org.assertj.core.api.Assertions.within(1e-6));
+    }
+
+    @Test
+    void refusalsSayWhy() throws IOException {
+        assertThatThrownBy(() -> workshop.newScene(scene.file())).hasMessageContaining("already there");
+        assertThatThrownBy(() -> workshop.newScene(folder.resolve("scene.txt"))).hasMessageContaining(".usda");
+        assertThatThrownBy(() -> scene.place(mast, Optional.of("v009"), "Mast", Placing.ORIGIN, Optional.empty()))
+                .hasMessageContaining("v009");
+        assertThatThrownBy(() -> scene.place(
+                        mast, Optional.empty(), "Mast", Placing.ORIGIN, Optional.of(SdfPath.of("/No/Where"))))
+                .hasMessageContaining("/No/Where");
+        assertThatThrownBy(() -> scene.remove(List.of(scene.root()))).hasMessageContaining("root");
+        Path broken = Files.writeString(folder.resolve("broken.usda"), "#usda 1.0\ndef {");
+        assertThatThrownBy(() -> workshop.openScene(broken)).hasMessageContaining("expected");
+        AtomicFiles.deleteTree(folder.resolve("project"));
+        place();
+        assertThatThrownBy(scene::save).hasMessageContaining("cannot be written");
+        assertThat(scene.changed()).as("nothing is lost").isTrue();
+    }
+
+    @Test
+    void theScaleTellsStoredAndDrawn() {
+        place();
+        place();
+        Weight weight = Weight.of(scene, scene.model());
+        assertThat(weight.trianglesStored()).isEqualTo(12);
+        assertThat(weight.trianglesDrawn()).isEqualTo(24);
+        assertThat(weight.placements()).isEqualTo(2);
+        assertThat(weight.fileBytes()).isPositive();
+    }
+}

@@ -1,0 +1,94 @@
+package pantry.testing;
+
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.List;
+import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.exchange.Axis;
+import pantry.exchange.Colour;
+import pantry.exchange.FileReaders;
+import pantry.exchange.Material;
+import pantry.exchange.MeshCache;
+import pantry.exchange.Model;
+import pantry.exchange.worker.ForeignReader;
+import pantry.exchange.worker.WorkerLimits;
+import pantry.intake.Intake;
+import pantry.intake.PartsMode;
+import pantry.intake.Slip;
+import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.library.Library;
+import pantry.mesh.Mesh;
+import pantry.mesh.Shapes;
+import pantry.render.RenderCache;
+import pantry.scene.Scene;
+import pantry.usd.compose.LayerCache;
+
+/** A library, a worker and caches in a temporary folder. */
+public final class Workshop implements AutoCloseable {
+    public static final Material RED = Material.plain("Red", Colour.ofDisplay(0xB23A2E), 0, 0.5);
+
+    private final ForeignReader foreign;
+    private final FileReaders readers;
+    private final Intake intake;
+    private final Library library;
+    private final LayerCache layers = new LayerCache();
+    private final MeshCache meshes = new MeshCache();
+
+    public Workshop(Path folder) {
+        foreign = new ForeignReader(new WorkerLimits(Duration.ofSeconds(60), 2L << 30), folder.resolve("scratch"));
+        readers = new FileReaders(foreign);
+        intake = new Intake(readers, new RenderCache());
+        library = Library.create(folder.resolve("library"), "Test shelves", "tester", Clock.systemUTC());
+    }
+
+    public ForeignReader foreign() {
+        return foreign;
+    }
+
+    public FileReaders readers() {
+        return readers;
+    }
+
+    public Intake intake() {
+        return intake;
+    }
+
+    public Library library() {
+        return library;
+    }
+
+    public static Slip slip(String name, String shelf) {
+        return new Slip(name, AssetKind.MODEL, shelf, 1, Axis.Y, PartsMode.KEEP, List.of(), "CC0-1.0", "", false);
+    }
+
+    /** A model of one red mesh. */
+    public static Model model(String name, Mesh mesh) {
+        return new Model(
+                name,
+                List.of(Model.Node.of("Body", Matrix4.IDENTITY, List.of(new Model.Part(mesh, RED)), List.of())),
+                Model.Extras.NONE);
+    }
+
+    /** Shelves a block of the given height. */
+    public Asset block(String name, String shelf, double height) {
+        return intake
+                .shelve(model(name, Shapes.block(1, height, 1)), slip(name, shelf), library, Progress.NONE)
+                .asset();
+    }
+
+    public Scene newScene(Path file) {
+        return Scene.create(file, layers, meshes);
+    }
+
+    public Scene openScene(Path file) {
+        return Scene.open(file, layers, meshes);
+    }
+
+    @Override
+    public void close() {
+        foreign.close();
+    }
+}

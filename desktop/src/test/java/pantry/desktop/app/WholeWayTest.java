@@ -1,0 +1,248 @@
+package pantry.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import javafx.application.Platform;
+import javafx.geometry.Point2D;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.control.Labeled;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.desktop.frame.Workplace;
+import pantry.desktop.look.Look;
+import pantry.desktop.receive.Arrival;
+import pantry.desktop.session.Background;
+import pantry.desktop.session.LedgerLine;
+import pantry.exchange.Colour;
+import pantry.exchange.Material;
+import pantry.exchange.Model;
+import pantry.exchange.ModelWriters;
+import pantry.exchange.worker.WorkerLimits;
+import pantry.library.Asset;
+import pantry.library.Library;
+import pantry.mesh.Shapes;
+import pantry.scene.Placement;
+import pantry.usd.schema.Placing;
+import pantry.workbench.Workbench;
+
+/**
+ * The main job in the real window, by mouse and keyboard: a file is received, shelved and found; it is dragged into a
+ * new scene, moved by figures and by hand, undone and redone, saved, closed and opened again; the files are read back.
+ */
+@ExtendWith(ApplicationExtension.class)
+class WholeWayTest {
+    @TempDir
+    private static Path folder;
+
+    private static Workbench workbench;
+    private static ExecutorService work;
+
+    private PantryApp.Parts parts;
+
+    @BeforeAll
+    static void makeFiles() throws Exception {
+        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+        work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
+        workbench.createLibrary(folder.resolve("library"), "Test shelves");
+        Files.createDirectories(folder.resolve("project"));
+        // Two metres tall, written in centimetres, which OBJ cannot say.
+        Material paint = Material.plain("Paint", Colour.ofDisplay(0xB23A2E), 0, 0.5);
+        Model crate = new Model(
+                "Crate",
+                List.of(Model.Node.of(
+                        "Body",
+                        Matrix4.IDENTITY,
+                        List.of(new Model.Part(Shapes.block(100, 200, 100), paint)),
+                        List.of())),
+                Model.Extras.NONE);
+        ModelWriters.write(crate, folder.resolve("tall_crate.obj"));
+        Files.createFile(folder.resolve("nothing.glb"));
+    }
+
+    @AfterAll
+    static void close() {
+        work.shutdownNow();
+        workbench.close();
+    }
+
+    @Start
+    void start(Stage stage) {
+        Look.load();
+        parts = PantryApp.Parts.make(workbench, new Background(work, Platform::runLater));
+        Scene scene = new Scene(parts.frame(), PantryApp.WIDTH, PantryApp.HEIGHT);
+        Look.dress(scene);
+        stage.setScene(scene);
+        stage.setX(0);
+        stage.setY(0);
+        parts.session().openLibrary(folder.resolve("library"));
+        parts.session().projectProperty().set(Optional.of(folder.resolve("project")));
+        stage.show();
+    }
+
+    private static void until(String what, Callable<Boolean> condition) {
+        try {
+            WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition).get());
+        } catch (TimeoutException e) {
+            throw new AssertionError("did not come about: " + what, e);
+        }
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    private static <T> T ask(Callable<T> question) {
+        return WaitForAsyncUtils.waitForAsyncFx(20_000, question);
+    }
+
+    @Test
+    void fromTheDropToTheSavedScene(FxRobot robot) {
+        until("the library is open", () -> parts.session().libraries().size() == 1);
+        receive(robot);
+        find(robot);
+        compose(robot);
+        openAgain(robot);
+    }
+
+    private void receive(FxRobot robot) {
+        robot.clickOn("#rail-Receive");
+        // What a drop or the file chooser, which belong to the system, hand over.
+        robot.interact(() -> parts.receive().add(List.of(folder.resolve("tall_crate.obj"), folder.resolve("nothing.glb"))));
+        until("both files are read", () -> parts.receive().arrivals().stream()
+                .allMatch(a -> a.stateProperty().get() == Arrival.State.READY
+                        || a.stateProperty().get() == Arrival.State.REFUSED));
+        assertThat(parts.session().ledger()).anySatisfy(line -> {
+            assertThat(line.kind()).isEqualTo(LedgerLine.Kind.WRONG);
+            assertThat(line.text()).startsWith("nothing.glb").contains("0 bytes");
+        });
+        robot.clickOn("#unit-centimetres");
+        robot.clickOn("#slip-name").push(KeyCode.CONTROL, KeyCode.A).write("Tall crate").push(KeyCode.ENTER);
+        robot.clickOn("#slip-shelf").push(KeyCode.CONTROL, KeyCode.A).write("Stores/Crates").push(KeyCode.ENTER);
+        until("the view is drawn", () -> parts.frame().receive().view().settled());
+        assertThat(robot.lookup("#shelve").queryAs(Labeled.class).getText()).isEqualTo("Shelve 1 arrival");
+        robot.clickOn("#shelve");
+        until("it is shelved", () -> parts.shelves().items().size() == 1);
+        Library library = workbench.openLibrary(folder.resolve("library"));
+        Asset asset = library.find("Stores/Crates/Tall crate");
+        assertThat(asset.facts("v001").bounds().size()).isEqualTo(new Vec3(1, 2, 1));
+        assertThat(asset.preview("v001")).isNotEmptyFile();
+    }
+
+    private void find(FxRobot robot) {
+        robot.clickOn("#rail-Shelves");
+        robot.push(KeyCode.SLASH).write("tal");
+        until("it is found", () -> parts.shelves().items().size() == 1
+                && parts.shelves().wordsProperty().get().equals("tal"));
+        robot.push(KeyCode.ENTER);
+        until("its card is shown", () -> parts.shelves().detailsProperty().get().isPresent());
+        assertThat(robot.lookup("#asset-tall-crate").tryQuery()).isPresent();
+        robot.push(KeyCode.SLASH).write("zzz");
+        until("nothing is found", () -> parts.shelves().items().isEmpty());
+        robot.push(KeyCode.ESCAPE);
+        until("all are shown again", () -> parts.shelves().items().size() == 1);
+    }
+
+    private void compose(FxRobot robot) {
+        robot.clickOn("#rail-Scenes").clickOn("#new-scene-name").write("Yard").clickOn("#new-scene");
+        until("the scene is open", () -> parts.scenes().sceneProperty().get().isPresent()
+                && parts.frame().scenes().view().settled());
+        Node view = robot.lookup("#scene-view").query();
+        Point2D middle = ask(() -> view.localToScreen(view.getLayoutBounds().getCenterX(), view.getLayoutBounds().getCenterY()));
+        for (double aside : new double[] {-120, 0, 120}) {
+            robot.drag("#tray-tall-crate", MouseButton.PRIMARY)
+                    .moveTo(middle.add(aside / 2, 20))
+                    .dropTo(middle.add(aside, 40));
+            until("it is drawn", () -> parts.frame().scenes().view().settled());
+        }
+        assertThat(parts.scenes().placements()).hasSize(3);
+
+        // By figures.
+        robot.clickOn("#move-x").push(KeyCode.CONTROL, KeyCode.A).write("2.5").push(KeyCode.ENTER);
+        robot.clickOn("#move-z").push(KeyCode.CONTROL, KeyCode.A).write("-1").push(KeyCode.ENTER);
+        robot.clickOn("#turn-y").push(KeyCode.CONTROL, KeyCode.A).write("30").push(KeyCode.ENTER);
+        robot.clickOn("#turn-y").push(KeyCode.CONTROL, KeyCode.A).write("+15").push(KeyCode.ENTER);
+        robot.clickOn("#scale-y").push(KeyCode.CONTROL, KeyCode.A).write("1.5").push(KeyCode.ENTER);
+        Placing typed = new Placing(new Vec3(2.5, 0, -1), new Vec3(0, 45, 0), new Vec3(1, 1.5, 1));
+        assertThat(single().placing()).isEqualTo(typed);
+
+        // By hand: slid, raised, turned and scaled, each seen in the figures.
+        robot.interact(() -> parts.frame().scenes().view().frameAll());
+        until("it is drawn", () -> parts.frame().scenes().view().settled());
+        drag(robot, "#grip-slide", 60, 10);
+        Placing slid = single().placing();
+        assertThat(slid.move().x()).isNotEqualTo(2.5);
+        assertThat(slid.move().y()).isZero();
+        assertThat(slid.turn()).isEqualTo(typed.turn());
+        drag(robot, "#grip-raise", 0, -40);
+        assertThat(single().placing().move().y()).isPositive();
+        drag(robot, "#grip-turn", -30, 30);
+        assertThat(single().placing().turn().y()).isNotEqualTo(45);
+        drag(robot, "#grip-scale", -25, -8);
+        Placing dragged = single().placing();
+        assertThat(dragged.scale().y() / dragged.scale().x()).isCloseTo(1.5, within(1e-6));
+        assertThat(dragged.scale().x()).isNotEqualTo(1);
+
+        // Back to what was typed, and forth again.
+        for (int i = 0; i < 4; i++) {
+            robot.clickOn("#undo");
+        }
+        assertThat(single().placing()).isEqualTo(typed);
+        for (int i = 0; i < 4; i++) {
+            robot.push(KeyCode.CONTROL, KeyCode.Y);
+        }
+        assertThat(single().placing()).isEqualTo(dragged);
+        robot.push(KeyCode.DELETE);
+        assertThat(parts.scenes().placements()).hasSize(2);
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(parts.scenes().placements()).hasSize(3);
+    }
+
+    private Placement single() {
+        return ask(() -> parts.scenes().single().orElseThrow());
+    }
+
+    private void drag(FxRobot robot, String grip, double x, double y) {
+        robot.moveTo(grip).press(MouseButton.PRIMARY).moveBy(x / 2, y / 2).moveBy(x / 2, y / 2).release(MouseButton.PRIMARY);
+        until("it is drawn", () -> parts.frame().scenes().view().settled());
+    }
+
+    private void openAgain(FxRobot robot) {
+        List<Placement> before = ask(() -> List.copyOf(parts.scenes().placements()));
+        robot.clickOn("#close-scene");
+        assertThat(parts.scenes().sceneProperty().get()).as("it is not closed unsaved without asking").isPresent();
+        robot.clickOn("Stay").clickOn("#save-scene").clickOn("#close-scene");
+        until("it is closed", () -> parts.scenes().sceneProperty().get().isEmpty());
+        Path file = folder.resolve("project/yard.usda");
+        assertThat(workbench.openScene(file).placements()).isEqualTo(before);
+        assertThat(file).content().contains("@../library/assets/Stores/Crates/tall-crate/ready.usda@");
+        robot.interact(() -> parts.scenes().open(file));
+        until("it is open again", () -> parts.scenes().sceneProperty().get().isPresent());
+        assertThat(ask(() -> List.copyOf(parts.scenes().placements()))).isEqualTo(before);
+        for (Workplace place : Workplace.values()) {
+            robot.push(KeyCode.CONTROL, KeyCode.valueOf("DIGIT" + (place.ordinal() + 1)));
+            assertThat(robot.lookup("#rail-" + place.word()).tryQuery()).isPresent();
+        }
+        assertThat(robot.lookup("Reach is not built yet").tryQuery()).isPresent();
+    }
+}

@@ -1,0 +1,68 @@
+package pantry.desktop.session;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
+
+import java.nio.file.Path;
+import java.util.Optional;
+import java.util.concurrent.CancellationException;
+import org.junit.jupiter.api.Test;
+import pantry.base.PantryException;
+import pantry.workbench.Workbench;
+
+class SessionTest {
+    private final Workbench workbench = mock(Workbench.class);
+    private final Session session = new Session(workbench, new Background(Runnable::run, Runnable::run));
+
+    @Test
+    void aRefusalStandsInTheLedgerWithTheFilesNameAndIsNoJobAnyLonger() {
+        when(workbench.openLibrary(any())).thenThrow(new PantryException(Path.of("/far/away/lib"), "is not a library"));
+        session.openLibrary(Path.of("/far/away/lib"));
+        assertThat(session.libraries()).isEmpty();
+        assertThat(session.jobs()).isEmpty();
+        assertThat(session.ledger()).singleElement().satisfies(line -> {
+            assertThat(line.kind()).isEqualTo(LedgerLine.Kind.WRONG);
+            assertThat(line.text()).isEqualTo("lib: is not a library");
+        });
+    }
+
+    @Test
+    void afaultOfPantrysOwnIsSaidAndDoesNotEndTheSession() {
+        session.run("counting", progress -> {
+            throw new IllegalStateException("no such shelf");
+        }, result -> {});
+        assertThat(session.ledger().getFirst().text()).contains("fault of Pantry's own").contains("no such shelf");
+    }
+
+    @Test
+    void cancelledWorkIsWrittenDownAndGivesNothing() {
+        boolean[] given = {false};
+        session.run("reading", progress -> {
+            throw new CancellationException("cancelled: mast.obj");
+        }, result -> given[0] = true);
+        assertThat(given[0]).isFalse();
+        assertThat(session.ledger().getFirst().text()).isEqualTo("cancelled: mast.obj");
+    }
+
+    @Test
+    void whatCanBeUndoneCarriesItsUndo() {
+        boolean[] undone = {false};
+        session.done("placed Mast", Optional.of(() -> undone[0] = true));
+        session.ledger().getFirst().undo().orElseThrow().run();
+        assertThat(undone[0]).isTrue();
+    }
+
+    @Test
+    void figuresCarryTheUnitThatSuitsThem() {
+        assertThat(Units.length(1.8249)).isEqualTo("1.82\u202fm");
+        assertThat(Units.length(0.034)).isEqualTo("3.4\u202fcm");
+        assertThat(Units.length(0.0012)).isEqualTo("1.20\u202fmm");
+        assertThat(Units.length(2400)).isEqualTo("2.40\u202fkm");
+        assertThat(Units.size(1.2, 0.9, 0.8)).isEqualTo("1.20 × 0.90 × 0.80\u202fm");
+        assertThat(Units.count(398_200)).isEqualTo("398\u202f200");
+        assertThat(Units.bytes(34_100_000)).isEqualTo("34\u202fMB");
+        assertThat(Units.bytes(999)).isEqualTo("999\u202fB");
+    }
+}

@@ -1,0 +1,28 @@
+// Validates a glTF or GLB file with the Khronos validator and counts it with glTF-Transform; prints one JSON document.
+// Usage: node validate-gltf.mjs FILE
+import { readFileSync } from 'node:fs';
+import { NodeIO, getBounds } from '@gltf-transform/core';
+import validator from 'gltf-validator';
+
+const file = process.argv[2];
+const report = await validator.validateBytes(new Uint8Array(readFileSync(file)), { maxIssues: 20 });
+const document = await new NodeIO().read(file);
+const root = document.getRoot();
+let drawn = 0;
+root.listScenes()[0].traverse((node) => {
+  for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
+    drawn += primitive.getIndices().getCount() / 3;
+  }
+});
+const bounds = getBounds(root.listScenes()[0]);
+process.stdout.write(
+  JSON.stringify({
+    errors: report.issues.numErrors,
+    warnings: report.issues.numWarnings,
+    messages: report.issues.messages.slice(0, 5).map((m) => `${m.code}: ${m.message}`),
+    meshes: root.listMeshes().length,
+    drawn,
+    min: bounds.min,
+    max: bounds.max,
+  }),
+);
