@@ -54,8 +54,7 @@ final class ExportCommand implements Callable<Integer> {
             model = Intake.prepared(imported, Intake.suggested(imported, "", List.of()));
         }
         if (usd && toUsd) {
-            UsdaWriter.write(
-                    Flattener.flatten(workbench.openScene(file).stage(), Flattener.Instances.SHARED, to), to);
+            UsdaWriter.write(Flattener.flatten(workbench.openScene(file).stage(), Flattener.Instances.SHARED, to), to);
         } else if (toUsd) {
             UsdModelWriter.write(model, to);
         } else {

@@ -43,15 +43,20 @@ final class FactsCommand implements Callable<Integer> {
         Vec3 size = facts.bounds().size();
         String unit = facts.unit() == 1 ? "m" : "units";
         output.line("%s", facts.file());
-        output.line("  triangles   %,d  (polygons %,d, points %,d)", facts.triangles(), facts.polygons(), facts.vertices());
-        output.line("  meshes      %d, connected parts %d, %s", facts.meshes(), facts.parts(), facts.closed() ? "closed" : "open");
+        output.line(
+                "  triangles   %,d  (polygons %,d, points %,d)", facts.triangles(), facts.polygons(), facts.vertices());
+        output.line(
+                "  meshes      %d, connected parts %d, %s",
+                facts.meshes(), facts.parts(), facts.closed() ? "closed" : "open");
         output.line("  size        %.4g × %.4g × %.4g %s", size.x(), size.y(), size.z(), unit);
         output.line("  area        %.6g %s²", facts.area(), unit);
         if (facts.closed()) {
             output.line("  volume      %.6g %s³", facts.volume(), unit);
         }
         output.line("  unit        %s", facts.unit() == 0 ? "not stated" : facts.unit() + " m");
-        output.line("  materials   %s", facts.materials().stream().map(Facts.MaterialFact::name).collect(Collectors.joining(", ")));
+        output.line(
+                "  materials   %s",
+                facts.materials().stream().map(Facts.MaterialFact::name).collect(Collectors.joining(", ")));
         for (Facts.TextureFact texture : facts.textures()) {
             output.line("  texture     %s%s", texture.name(), texture.found() ? "" : "  MISSING");
         }

@@ -40,8 +40,7 @@ final class FlattenCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         Stage stage = workbench.openScene(file).stage();
-        Layer layer = Flattener.flatten(
-                stage, expand ? Flattener.Instances.EXPANDED : Flattener.Instances.SHARED, out);
+        Layer layer = Flattener.flatten(stage, expand ? Flattener.Instances.EXPANDED : Flattener.Instances.SHARED, out);
         UsdaWriter.write(layer, out);
         for (CompositionProblem problem : stage.problems()) {
             output.say("pantry flatten: " + problem.prim() + ": " + problem.message());

@@ -101,15 +101,13 @@ final class ReferenceCommand implements Callable<Integer> {
     private SdfPath place(Scene scene, Placing placing, Optional<SdfPath> parent) {
         if (library.isPresent()) {
             Asset asset = workbench.openLibrary(library.get()).find(what);
-            return scene.place(
-                    asset, holding.pin, name.orElse(asset.card().name()), placing, parent);
+            return scene.place(asset, holding.pin, name.orElse(asset.card().name()), placing, parent);
         }
         Path file = Path.of(what);
         if (!Files.exists(file)) {
             throw new PantryException(file, "there is no such file; to place an asset, say in which --library it is");
         }
-        return scene.placeFile(
-                file, name.orElse(Names.stem(file.getFileName().toString())), placing, parent);
+        return scene.placeFile(file, name.orElse(Names.stem(file.getFileName().toString())), placing, parent);
     }
 
     private Vec3 factors(String text) {

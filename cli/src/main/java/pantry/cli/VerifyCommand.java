@@ -36,7 +36,9 @@ final class VerifyCommand implements Callable<Integer> {
             output.line(
                     "%d versions checked, %s",
                     verification.versions(),
-                    verification.ok() ? "all as sealed" : verification.problems().size() + " problems");
+                    verification.ok()
+                            ? "all as sealed"
+                            : verification.problems().size() + " problems");
         }
         for (Problem problem : verification.problems()) {
             output.say("pantry verify: " + problem.path() + ": " + problem.message());

@@ -80,19 +80,30 @@ class CommandLineTest {
 
     @Test
     void fromAFileToASceneAndOutAgain() throws IOException {
-        assertThat(json("new-library", path("library"), "--name", "Skua Point", "--json").get("name"))
+        assertThat(json("new-library", path("library"), "--name", "Skua Point", "--json")
+                        .get("name"))
                 .isEqualTo("Skua Point");
 
         Map<?, ?> dry = json(
                 "receive", path("mast.obj"), "--library", path("library"), "--shelf", "Masts", "--dry-run", "--json");
         Map<?, ?> slip = only(dry.get("slips"));
         assertThat((List<?>) slip.get("candidates")).hasSize(5);
-        assertThat(((Map<?, ?>) ((List<?>) slip.get("candidates")).getFirst()).get("likely")).isEqualTo(true);
+        assertThat(((Map<?, ?>) ((List<?>) slip.get("candidates")).getFirst()).get("likely"))
+                .isEqualTo(true);
         assertThat(folder.resolve("library/assets")).isEmptyDirectory();
 
         Map<?, ?> received = json(
-                "receive", path("mast.obj"), "--library", path("library"), "--shelf", "Masts", "--unit", "m", "--tag",
-                "tall", "--json");
+                "receive",
+                path("mast.obj"),
+                "--library",
+                path("library"),
+                "--shelf",
+                "Masts",
+                "--unit",
+                "m",
+                "--tag",
+                "tall",
+                "--json");
         Map<?, ?> shelved = only(received.get("shelved"));
         assertThat(shelved.get("shelf")).isEqualTo("Masts");
         assertThat(shelved.get("version")).isEqualTo("v001");
@@ -103,7 +114,9 @@ class CommandLineTest {
         assertThat(facts.get("triangles")).isEqualTo(12);
         assertThat(facts.get("closed")).isEqualTo(true);
         assertThat(((Map<?, ?>) facts.get("bounds")).get("max")).isEqualTo(List.of(0.5, 4.0, 0.5));
-        assertThat(json("facts", "Masts/Mast", "--library", path("library"), "--json").get("unit")).isEqualTo(1.0);
+        assertThat(json("facts", "Masts/Mast", "--library", path("library"), "--json")
+                        .get("unit"))
+                .isEqualTo(1.0);
 
         Map<?, ?> found = json("find", "--library", path("library"), "mas", "--tag", "tall", "--json");
         assertThat(found.get("count")).isEqualTo(1);
@@ -113,18 +126,28 @@ class CommandLineTest {
         json("new-scene", scene, "--json");
         for (String at : List.of("0,0,0", "3,0,-1.5")) {
             Map<?, ?> placed = json(
-                    "reference", scene, "Masts/Mast", "--library", path("library"), "--at", at, "--turn", "0,45,0",
-                    "--scale", "2", "--json");
+                    "reference",
+                    scene,
+                    "Masts/Mast",
+                    "--library",
+                    path("library"),
+                    "--at",
+                    at,
+                    "--turn",
+                    "0,45,0",
+                    "--scale",
+                    "2",
+                    "--json");
             assertThat(placed.get("held")).isEqualTo("following");
         }
-        assertThat(json("reference", scene, "Mast", "--library", path("library"), "--pin", "v001", "--json").get("version"))
+        assertThat(json("reference", scene, "Mast", "--library", path("library"), "--pin", "v001", "--json")
+                        .get("version"))
                 .isEqualTo("v001");
 
         Map<?, ?> tree = json("tree", scene, "--json");
         assertThat((List<?>) tree.get("errors")).isEmpty();
-        assertThat((List<?>) tree.get("prims"))
-                .anySatisfy(prim -> assertThat(((Map<?, ?>) prim).get("references"))
-                        .isEqualTo(List.of("../library/assets/Masts/mast/ready.usda")));
+        assertThat((List<?>) tree.get("prims")).anySatisfy(prim -> assertThat(((Map<?, ?>) prim).get("references"))
+                .isEqualTo(List.of("../library/assets/Masts/mast/ready.usda")));
         Map<?, ?> weight = json("weigh", scene, "--json");
         assertThat(weight.get("trianglesStored")).isEqualTo(12);
         assertThat(weight.get("trianglesDrawn")).isEqualTo(36);
@@ -132,14 +155,17 @@ class CommandLineTest {
 
         json("flatten", scene, "--out", path("flat.usda"), "--json");
         assertThat(folder.resolve("flat.usda")).content().contains("def Mesh").doesNotContain("ready.usda");
-        assertThat(json("weigh", path("flat.usda"), "--json").get("trianglesDrawn")).isEqualTo(36);
+        assertThat(json("weigh", path("flat.usda"), "--json").get("trianglesDrawn"))
+                .isEqualTo(36);
         for (String ending : List.of("glb", "gltf", "obj", "ply", "stl", "usda")) {
             Map<?, ?> exported = json("export", scene, "--to", path("yard." + ending), "--json");
             assertThat(exported.get("trianglesDrawn")).isEqualTo(36);
-            assertThat(json("facts", path("yard." + ending), "--json").get("triangles")).isEqualTo(36);
+            assertThat(json("facts", path("yard." + ending), "--json").get("triangles"))
+                    .isEqualTo(36);
         }
 
-        assertThat(json("verify", "--library", path("library"), "--json").get("ok")).isEqualTo(true);
+        assertThat(json("verify", "--library", path("library"), "--json").get("ok"))
+                .isEqualTo(true);
         Path preview = folder.resolve("library/assets/Masts/mast/v001/data/preview.png");
         Files.writeString(preview, "changed");
         assertThat(run("verify", "--library", path("library"), "--json")).isEqualTo(1);
@@ -154,7 +180,9 @@ class CommandLineTest {
         assertThat(run("receive", path("empty.glb"), path("mast.obj"), "--library", path("library"), "--json"))
                 .as("the good one is taken, the bad one told")
                 .isEqualTo(1);
-        assertThat(err.toString(StandardCharsets.UTF_8).strip().lines()).singleElement().asString()
+        assertThat(err.toString(StandardCharsets.UTF_8).strip().lines())
+                .singleElement()
+                .asString()
                 .contains("empty.glb", "empty (0 bytes)");
         assertThat(out.toString(StandardCharsets.UTF_8)).contains("\"reason\"").contains("mast.obj");
         for (String[] call : new String[][] {
@@ -175,8 +203,10 @@ class CommandLineTest {
     void wrongCallsAnswerTwo() {
         assertThat(run()).isEqualTo(2);
         assertThat(run("receive")).isEqualTo(2);
-        assertThat(run("receive", "x.obj", "--library", "l", "--unit", "furlong")).isEqualTo(2);
-        assertThat(run("receive", "x.obj", "--library", "l", "--unit", "m", "--scale", "2")).isEqualTo(2);
+        assertThat(run("receive", "x.obj", "--library", "l", "--unit", "furlong"))
+                .isEqualTo(2);
+        assertThat(run("receive", "x.obj", "--library", "l", "--unit", "m", "--scale", "2"))
+                .isEqualTo(2);
         assertThat(run("receive", "x.obj", "--library", "l", "--parts", "some")).isEqualTo(2);
         assertThat(run("reference", "s.usda", "X", "--at", "1,2")).isEqualTo(2);
         assertThat(run("reference", "s.usda", "X", "--pin", "v001", "--follow")).isEqualTo(2);
@@ -186,8 +216,17 @@ class CommandLineTest {
     @ParameterizedTest
     @ValueSource(
             strings = {
-                "new-library", "receive", "facts", "find", "verify", "new-scene", "reference", "tree", "weigh",
-                "flatten", "export"
+                "new-library",
+                "receive",
+                "facts",
+                "find",
+                "verify",
+                "new-scene",
+                "reference",
+                "tree",
+                "weigh",
+                "flatten",
+                "export"
             })
     void everyCommandHelps(String command) {
         assertThat(run(command, "--help")).isZero();

@@ -55,7 +55,10 @@ public final class AtomicFiles {
             Files.createLink(target, temporary);
         } catch (UnsupportedOperationException e) {
             Files.write(
-                    target, text.getBytes(StandardCharsets.UTF_8), StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+                    target,
+                    text.getBytes(StandardCharsets.UTF_8),
+                    StandardOpenOption.CREATE_NEW,
+                    StandardOpenOption.WRITE);
         } finally {
             Files.deleteIfExists(temporary);
         }

@@ -19,10 +19,10 @@ public final class IoProblems {
             case FileAlreadyExistsException e -> "it is already there";
             case NotDirectoryException e -> "it is not a folder";
             case ReadOnlyFileSystemException e -> "the place is read-only";
-            case IOException e when e.getMessage() != null && e.getMessage().contains("No space left") ->
-                "the disk is full";
-            case IOException e when e.getMessage() != null && e.getMessage().contains("Read-only file system") ->
-                "the place is read-only";
+            case IOException e
+            when e.getMessage() != null && e.getMessage().contains("No space left") -> "the disk is full";
+            case IOException e
+            when e.getMessage() != null && e.getMessage().contains("Read-only file system") -> "the place is read-only";
             default -> problem.getMessage() == null ? problem.getClass().getSimpleName() : problem.getMessage();
         };
     }

@@ -48,7 +48,8 @@ public final class Json {
                     ? null
                     : "line " + e.getLocation().getLineNr() + ", column "
                             + e.getLocation().getColumnNr();
-            throw new PantryException(name, place, "is not the JSON that is expected here: " + e.getOriginalMessage(), e);
+            throw new PantryException(
+                    name, place, "is not the JSON that is expected here: " + e.getOriginalMessage(), e);
         }
     }
 }

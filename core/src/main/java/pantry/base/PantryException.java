@@ -37,8 +37,7 @@ public class PantryException extends RuntimeException {
      * @param place where in the file ("line 3, column 7"), or null
      * @param message what was expected, what was found, what to do
      */
-    public PantryException(
-            @Nullable String file, @Nullable String place, String message, @Nullable Throwable cause) {
+    public PantryException(@Nullable String file, @Nullable String place, String message, @Nullable Throwable cause) {
         super(message, cause);
         this.file = file;
         this.place = place;

@@ -177,9 +177,7 @@ public final class Catalogue {
                 .bind("notes", asset.card().notes())
                 .bind(
                         "materials",
-                        facts.materials().stream()
-                                .map(Facts.MaterialFact::name)
-                                .collect(Collectors.joining(" ")))
+                        facts.materials().stream().map(Facts.MaterialFact::name).collect(Collectors.joining(" ")))
                 .bind("shelf", asset.shelf())
                 .execute();
     }
@@ -193,8 +191,8 @@ public final class Catalogue {
             values.put("kind", kind.word());
         });
         if (!query.shelf().isEmpty()) {
-            where.append(" AND (asset.shelf = :shelf"
-                    + " OR substr(asset.shelf, 1, length(:shelf) + 1) = :shelf || '/')");
+            where.append(
+                    " AND (asset.shelf = :shelf" + " OR substr(asset.shelf, 1, length(:shelf) + 1) = :shelf || '/')");
             values.put("shelf", query.shelf());
         }
         for (int i = 0; i < query.tags().size(); i++) {
@@ -210,8 +208,9 @@ public final class Catalogue {
             values.put("match", match);
             order = " ORDER BY bm25(asset_text, 10, 4, 1, 2, 3), asset.name COLLATE NOCASE";
         }
-        List<String> libraries =
-                query.libraries().stream().map(path -> path.toAbsolutePath().normalize().toString()).toList();
+        List<String> libraries = query.libraries().stream()
+                .map(path -> path.toAbsolutePath().normalize().toString())
+                .toList();
         if (libraries.isEmpty()) {
             return new Hits(0, List.of());
         }

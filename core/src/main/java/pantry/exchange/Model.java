@@ -38,8 +38,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
      * @param local its place within its parent
      * @param shared whether its children are shared with other nodes like it
      */
-    public record Node(
-            String name, String path, Matrix4 local, List<Part> parts, List<Node> children, boolean shared) {
+    public record Node(String name, String path, Matrix4 local, List<Part> parts, List<Node> children, boolean shared) {
         public Node {
             parts = List.copyOf(parts);
             // Copying keeps an immutable list as it is, so shared children stay shared.
@@ -159,18 +158,17 @@ public record Model(String name, List<Node> roots, Extras extras) {
         }
         Matrix4 back = change.inverse();
         Map<Mesh, Mesh> changed = new LinkedHashMap<>();
-        return mapped(
-                node -> new Node(
-                        node.name(),
-                        node.path(),
-                        back.times(node.local()).times(change),
-                        node.parts().stream()
-                                .map(part -> new Part(
-                                        changed.computeIfAbsent(part.mesh(), mesh -> mesh.transformed(change)),
-                                        part.material()))
-                                .toList(),
-                        node.children(),
-                        node.shared()));
+        return mapped(node -> new Node(
+                node.name(),
+                node.path(),
+                back.times(node.local()).times(change),
+                node.parts().stream()
+                        .map(part -> new Part(
+                                changed.computeIfAbsent(part.mesh(), mesh -> mesh.transformed(change)),
+                                part.material()))
+                        .toList(),
+                node.children(),
+                node.shared()));
     }
 
     /** This model with every material replaced. */
@@ -181,8 +179,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
                 node.path(),
                 node.local(),
                 node.parts().stream()
-                        .map(part ->
-                                new Part(part.mesh(), changed.computeIfAbsent(part.material(), change)))
+                        .map(part -> new Part(part.mesh(), changed.computeIfAbsent(part.material(), change)))
                         .toList(),
                 node.children(),
                 node.shared()));
@@ -194,8 +191,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
         return new Model(name, mapped(roots, change, shared), extras);
     }
 
-    private static List<Node> mapped(
-            List<Node> nodes, UnaryOperator<Node> change, Map<List<Node>, List<Node>> shared) {
+    private static List<Node> mapped(List<Node> nodes, UnaryOperator<Node> change, Map<List<Node>, List<Node>> shared) {
         List<Node> known = shared.get(nodes);
         if (known != null) {
             return known;

@@ -81,9 +81,11 @@ public final class ModelWriters {
                 for (Map.Entry<Material, String> entry : names.entrySet()) {
                     Material m = entry.getKey();
                     out.write("newmtl " + entry.getValue() + "\n");
-                    out.write("Kd " + m.base().r() + " " + m.base().g() + " " + m.base().b() + "\n");
+                    out.write("Kd " + m.base().r() + " " + m.base().g() + " "
+                            + m.base().b() + "\n");
                     out.write("d " + m.opacity() + "\nPr " + m.roughness() + "\nPm " + m.metallic() + "\n");
-                    Path image = m.texture(Material.Slot.BASE).flatMap(Texture::file).orElse(null);
+                    Path image =
+                            m.texture(Material.Slot.BASE).flatMap(Texture::file).orElse(null);
                     if (image != null) {
                         Path folder = target.toAbsolutePath().getParent();
                         String path = AssetPaths.relative(folder, image);

@@ -175,7 +175,8 @@ public final class UsdModelReader {
         }
         Optional<Attribute> normals = prim.attribute("primvars:normals").or(() -> prim.attribute("normals"));
         Optional<Attribute> uvs = prim.attribute("primvars:st").or(() -> prim.attribute("primvars:UVMap"));
-        Object normalsKey = normals.flatMap(Attribute::value).map(UsdModelReader::array).orElse(null);
+        Object normalsKey =
+                normals.flatMap(Attribute::value).map(UsdModelReader::array).orElse(null);
         Object uvsKey = uvs.flatMap(Attribute::value).map(UsdModelReader::array).orElse(null);
         boolean leftHanded = token(prim, "orientation").equals("leftHanded");
         try {

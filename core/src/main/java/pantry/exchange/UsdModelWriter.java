@@ -40,8 +40,7 @@ public final class UsdModelWriter {
                 return name;
             });
         }
-        model.visit((owner, part, world) ->
-                materialNames.put(part.material(), equal.get(part.material())));
+        model.visit((owner, part, world) -> materialNames.put(part.material(), equal.get(part.material())));
     }
 
     private Layer geometry(Model model, Path file) {
@@ -85,7 +84,8 @@ public final class UsdModelWriter {
     private void addNodes(PrimSpec parent, List<Model.Node> nodes) {
         for (Model.Node node : nodes) {
             String name = Names.free(
-                    Names.identifier(node.name()), taken -> taken.equals("Materials") || parent.child(taken).isPresent());
+                    Names.identifier(node.name()),
+                    taken -> taken.equals("Materials") || parent.child(taken).isPresent());
             boolean single = node.parts().size() == 1 && node.children().isEmpty();
             PrimSpec prim = parent.define(single ? "Mesh" : "Xform", name);
             if (!name.equals(node.name()) && !node.name().isBlank()) {
@@ -96,8 +96,9 @@ public final class UsdModelWriter {
                 writeMesh(prim, node.parts().getFirst());
             } else {
                 for (Model.Part part : node.parts()) {
-                    String partName = Names.free(
-                            Names.identifier(part.material().name()), taken -> prim.child(taken).isPresent());
+                    String partName =
+                            Names.free(Names.identifier(part.material().name()), taken -> prim.child(taken)
+                                    .isPresent());
                     writeMesh(prim.define("Mesh", partName), part);
                 }
                 addNodes(prim, node.children());
@@ -108,12 +109,17 @@ public final class UsdModelWriter {
     private void writeMesh(PrimSpec prim, Model.Part part) {
         Mesh mesh = part.mesh();
         Box3 bounds = mesh.bounds();
-        prim.set("float3[]", "extent", new Value.Floats(
-                new float[] {
-                    (float) bounds.min().x(), (float) bounds.min().y(), (float) bounds.min().z(),
-                    (float) bounds.max().x(), (float) bounds.max().y(), (float) bounds.max().z()
-                },
-                3));
+        prim.set(
+                "float3[]",
+                "extent",
+                new Value.Floats(
+                        new float[] {
+                            (float) bounds.min().x(), (float) bounds.min().y(),
+                                    (float) bounds.min().z(),
+                            (float) bounds.max().x(), (float) bounds.max().y(),
+                                    (float) bounds.max().z()
+                        },
+                        3));
         prim.set("int[]", "faceVertexCounts", new Value.Ints(mesh.faceSizes(), 1));
         prim.set("int[]", "faceVertexIndices", new Value.Ints(mesh.corners(), 1));
         prim.set("point3f[]", "points", new Value.Floats(mesh.points(), 3));
@@ -173,7 +179,11 @@ public final class UsdModelWriter {
                 input(image, "float4", "scale", new Value.Tuple(2, 2, 2, 1));
                 input(image, "float4", "bias", new Value.Tuple(-1, -1, -1, 0));
             }
-            connect(image, "float2", "inputs:st", path.child("TextureCoordinates").property("outputs:result"));
+            connect(
+                    image,
+                    "float2",
+                    "inputs:st",
+                    path.child("TextureCoordinates").property("outputs:result"));
             String output = "outputs:" + slot.output();
             image.put(new AttributeSpec(output, slot.output().equals("rgb") ? "float3" : "float"));
             String type =

@@ -85,8 +85,11 @@ public final class Intake {
     public static List<Double> neighbours(Library library, String shelf) {
         List<Double> heights = new ArrayList<>();
         for (Asset asset : library.assets()) {
-            if (!shelf.isEmpty() && (asset.shelf().equals(shelf) || asset.shelf().startsWith(shelf + "/"))) {
-                asset.shown().map(version -> asset.facts(version).bounds().size().y()).ifPresent(heights::add);
+            if (!shelf.isEmpty()
+                    && (asset.shelf().equals(shelf) || asset.shelf().startsWith(shelf + "/"))) {
+                asset.shown()
+                        .map(version -> asset.facts(version).bounds().size().y())
+                        .ifPresent(heights::add);
             }
         }
         return heights;
@@ -103,16 +106,7 @@ public final class Intake {
         Axis up = arrival.up().orElse(Axis.Y);
         double factor = candidates(arrival, up, neighbours).getFirst().factor();
         return new Slip(
-                title(arrival.file()),
-                AssetKind.MODEL,
-                shelf,
-                factor,
-                up,
-                PartsMode.KEEP,
-                List.of(),
-                "",
-                "",
-                false);
+                title(arrival.file()), AssetKind.MODEL, shelf, factor, up, PartsMode.KEEP, List.of(), "", "", false);
     }
 
     /** A file's name as a title: {@code radiation_screen-2.obj} becomes {@code Radiation screen 2}. */
@@ -125,8 +119,7 @@ public final class Intake {
 
     /** The arrival in metres, Y up, its parts as the slip says. */
     public static Model prepared(Imported arrival, Slip slip) {
-        Matrix4 change =
-                slip.up().toYUp().times(Matrix4.scale(new Vec3(slip.factor(), slip.factor(), slip.factor())));
+        Matrix4 change = slip.up().toYUp().times(Matrix4.scale(new Vec3(slip.factor(), slip.factor(), slip.factor())));
         return Parts.arranged(arrival.model().reframed(change), slip.parts()).named(slip.name());
     }
 
@@ -160,7 +153,8 @@ public final class Intake {
 
     private Published shelve(Model model, List<Imported> sources, Slip slip, Library library, Progress progress) {
         String id = UUID.randomUUID().toString();
-        String source = sources.isEmpty() ? "" : sources.getFirst().file().getFileName().toString();
+        String source =
+                sources.isEmpty() ? "" : sources.getFirst().file().getFileName().toString();
         Card card = Card.fresh(id, slip.name(), slip.kind())
                 .described(slip.tags(), "", slip.licence(), slip.credit(), source);
         Map<String, String> labels = new LinkedHashMap<>();
@@ -200,8 +194,7 @@ public final class Intake {
         AtomicFiles.write(data.resolve("preview.png"), Thumbnails.png(model, cache, Thumbnails.SIZE));
     }
 
-    private static Layer entryLayer(
-            Path file, String root, String id, String name, String version, Path geometry) {
+    private static Layer entryLayer(Path file, String root, String id, String name, String version, Path geometry) {
         Layer layer = Layer.inMetres(file, root);
         PrimSpec prim = layer.root().define("Xform", root);
         prim.metadata().put("kind", new Value.Text("component"));

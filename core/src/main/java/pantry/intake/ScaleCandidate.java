@@ -34,7 +34,8 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
         double longest = Math.max(extent.x(), Math.max(extent.y(), extent.z()));
         List<Scored> scored = new ArrayList<>();
         for (LengthUnit unit : LengthUnit.values()) {
-            boolean own = stated.filter(s -> LengthUnit.ofMetres(s).equals(Optional.of(unit))).isPresent();
+            boolean own = stated.filter(s -> LengthUnit.ofMetres(s).equals(Optional.of(unit)))
+                    .isPresent();
             double penalty = implausibility(extent.y(), longest, unit.metres(), neighbours);
             String reason = reason(unit.metres(), extent.y(), longest, neighbours, own);
             // A file that states its unit is believed unless the size is far out of the ordinary.
@@ -49,11 +50,7 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
         for (Scored s : scored) {
             Vec3 size = extent.times(s.factor);
             candidates.add(new ScaleCandidate(
-                    s.factor,
-                    s.unit,
-                    new double[] {size.x(), size.y(), size.z()},
-                    candidates.isEmpty(),
-                    s.reason));
+                    s.factor, s.unit, new double[] {size.x(), size.y(), size.z()}, candidates.isEmpty(), s.reason));
         }
         return candidates;
     }
@@ -97,7 +94,8 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
             boolean fits = outside(height * factor, low / 1.5, high * 1.5) == 0;
             return join(says, fits ? others : "nearest to what stands there, though " + others);
         }
-        return join(says, outside(longest * factor, USUAL_LOW, USUAL_HIGH) == 0 ? "an ordinary size" : "an unusual size");
+        return join(
+                says, outside(longest * factor, USUAL_LOW, USUAL_HIGH) == 0 ? "an ordinary size" : "an unusual size");
     }
 
     private static String join(String first, String second) {

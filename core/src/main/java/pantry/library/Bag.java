@@ -45,7 +45,11 @@ final class Bag {
                 .append(": ")
                 .append(value.replaceAll("\\s*[\\r\\n]+\\s*", " "))
                 .append('\n'));
-        lines.append("Payload-Oxum: ").append(bytes).append('.').append(payload.size()).append('\n');
+        lines.append("Payload-Oxum: ")
+                .append(bytes)
+                .append('.')
+                .append(payload.size())
+                .append('\n');
         AtomicFiles.write(bag.resolve("bagit.txt"), DECLARATION);
         AtomicFiles.write(bag.resolve(INFO), lines.toString());
         AtomicFiles.write(bag.resolve(MANIFEST), manifest.toString());
@@ -64,7 +68,11 @@ final class Bag {
     }
 
     private static String encoded(Path relative) {
-        return relative.toString().replace('\\', '/').replace("%", "%25").replace("\n", "%0A").replace("\r", "%0D");
+        return relative.toString()
+                .replace('\\', '/')
+                .replace("%", "%25")
+                .replace("\n", "%0A")
+                .replace("\r", "%0D");
     }
 
     private static String decoded(String name) {
@@ -104,13 +112,13 @@ final class Bag {
         List<Problem> problems = new ArrayList<>();
         try {
             if (!Files.exists(bag.resolve("bagit.txt")) || !Files.exists(bag.resolve(MANIFEST))) {
-                problems.add(new Problem(bag, Problem.Kind.UNSEALED, "the version has no seal (bagit.txt, " + MANIFEST + ")"));
+                problems.add(new Problem(
+                        bag, Problem.Kind.UNSEALED, "the version has no seal (bagit.txt, " + MANIFEST + ")"));
                 return problems;
             }
             Map<String, String> payload = manifest(bag, MANIFEST, problems);
-            Map<String, String> tags = Files.exists(bag.resolve(TAG_MANIFEST))
-                    ? manifest(bag, TAG_MANIFEST, problems)
-                    : Map.of();
+            Map<String, String> tags =
+                    Files.exists(bag.resolve(TAG_MANIFEST)) ? manifest(bag, TAG_MANIFEST, problems) : Map.of();
             check(bag, payload, problems);
             check(bag, tags, problems);
             for (Path file : files(bag.resolve("data"))) {

@@ -157,7 +157,9 @@ public final class Library {
         if (parts.length == 3 && parts[0].equals(host()) && parts[1].matches("\\d{1,18}")) {
             return ProcessHandle.of(Long.parseLong(parts[1])).isEmpty();
         }
-        return Files.getLastModifiedTime(folder).toInstant().isBefore(clock.instant().minus(STALE));
+        return Files.getLastModifiedTime(folder)
+                .toInstant()
+                .isBefore(clock.instant().minus(STALE));
     }
 
     private static String host() {
@@ -255,8 +257,8 @@ public final class Library {
                 .toList();
         if (hits.isEmpty()) {
             hits = assets.stream()
-                    .filter(asset ->
-                            asset.card().name().equalsIgnoreCase(named) || asset.slug().equalsIgnoreCase(named))
+                    .filter(asset -> asset.card().name().equalsIgnoreCase(named)
+                            || asset.slug().equalsIgnoreCase(named))
                     .toList();
         }
         if (hits.isEmpty()) {
@@ -266,7 +268,8 @@ public final class Library {
             throw new LibraryException(
                     root,
                     "has " + hits.size() + " assets \"" + named + "\": "
-                            + String.join(", ", hits.stream().map(Asset::address).toList()) + "; give Shelf/Name");
+                            + String.join(
+                                    ", ", hits.stream().map(Asset::address).toList()) + "; give Shelf/Name");
         }
         return hits.getFirst();
     }
@@ -360,12 +363,7 @@ public final class Library {
     }
 
     private void seal(
-            Path bag,
-            String slug,
-            String version,
-            Contents contents,
-            Map<String, String> info,
-            Progress progress)
+            Path bag, String slug, String version, Contents contents, Map<String, String> info, Progress progress)
             throws IOException {
         Path data = Files.createDirectories(bag.resolve("data"));
         contents.write(data, slug, version);

@@ -24,9 +24,8 @@ public final class Shelf {
                     || name.endsWith(".")
                     || name.chars().anyMatch(c -> c < ' ' || REFUSED.indexOf(c) >= 0);
             if (refused) {
-                throw new PantryException(
-                        "\"" + name + "\" cannot be a shelf: names do not start or end with a dot and have none of "
-                                + REFUSED);
+                throw new PantryException("\"" + name
+                        + "\" cannot be a shelf: names do not start or end with a dot and have none of " + REFUSED);
             }
         }
         return String.join("/", names);

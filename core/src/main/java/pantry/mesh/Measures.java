@@ -79,8 +79,9 @@ public record Measures(
             double doubled = Math.sqrt(nx * nx + ny * ny + nz * nz);
             area += doubled / 2;
             // Taken from the first point, so that far-off meshes keep their digits.
-            volume += ((placed[a] - placed[0]) * nx + (placed[a + 1] - placed[1]) * ny + (placed[a + 2] - placed[2]) * nz)
-                    / 6;
+            volume +=
+                    ((placed[a] - placed[0]) * nx + (placed[a + 1] - placed[1]) * ny + (placed[a + 2] - placed[2]) * nz)
+                            / 6;
             if (doubled == 0) {
                 degenerate++;
             }

@@ -176,10 +176,22 @@ public final class Mesh {
             double[] inverse = m.inverse().rows();
             // Normals go by the transpose of the inverse.
             Matrix4 transposed = Matrix4.ofRows(
-                    inverse[0], inverse[4], inverse[8], 0,
-                    inverse[1], inverse[5], inverse[9], 0,
-                    inverse[2], inverse[6], inverse[10], 0,
-                    0, 0, 0, 1);
+                    inverse[0],
+                    inverse[4],
+                    inverse[8],
+                    0,
+                    inverse[1],
+                    inverse[5],
+                    inverse[9],
+                    0,
+                    inverse[2],
+                    inverse[6],
+                    inverse[10],
+                    0,
+                    0,
+                    0,
+                    0,
+                    1);
             turned = new Channel(
                     mapped(normals.data(), n -> transposed.direction(n).unit()), 3, normals.per());
         }

@@ -69,9 +69,13 @@ public final class Shapes {
                 double v0 = (double) r / (rings - 1);
                 double v1 = (r + 1.0) / (rings - 1);
                 if (radii[r] == 0) {
-                    builder.face(p[r][0], p[r + 1][s], p[r + 1][next]).normals(a, d, c).uvs(u0, v0, u0, v1, u1, v1);
+                    builder.face(p[r][0], p[r + 1][s], p[r + 1][next])
+                            .normals(a, d, c)
+                            .uvs(u0, v0, u0, v1, u1, v1);
                 } else if (radii[r + 1] == 0) {
-                    builder.face(p[r][s], p[r + 1][0], p[r][next]).normals(a, d, b).uvs(u0, v0, u0, v1, u1, v0);
+                    builder.face(p[r][s], p[r + 1][0], p[r][next])
+                            .normals(a, d, b)
+                            .uvs(u0, v0, u0, v1, u1, v0);
                 } else {
                     builder.face(p[r][s], p[r + 1][s], p[r + 1][next], p[r][next])
                             .normals(a, d, c, b)

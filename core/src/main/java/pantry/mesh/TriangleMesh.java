@@ -29,9 +29,8 @@ public record TriangleMesh(float[] positions, float[] normals, float @Nullable [
         int[] triangleCorners = Triangulation.corners(mesh);
         int[] cornerFace = cornerFaces(mesh);
         Channel normals = mesh.normals().orElse(null);
-        float[] cornerNormals = normals == null
-                ? smoothNormals(mesh, cornerFace)
-                : perCorner(normals, mesh.corners(), cornerFace);
+        float[] cornerNormals =
+                normals == null ? smoothNormals(mesh, cornerFace) : perCorner(normals, mesh.corners(), cornerFace);
         float[] cornerUvs = mesh.uvs().isEmpty() ? null : perCorner(mesh.uvs().get(), mesh.corners(), cornerFace);
         int[] vertexOfCorner = new int[mesh.corners().length];
         int[] cornerOfVertex = new int[mesh.corners().length];
@@ -120,9 +119,8 @@ public record TriangleMesh(float[] positions, float[] normals, float @Nullable [
     }
 
     private static double length(double[] triples, int at) {
-        return Math.sqrt(triples[at] * triples[at]
-                + triples[at + 1] * triples[at + 1]
-                + triples[at + 2] * triples[at + 2]);
+        return Math.sqrt(
+                triples[at] * triples[at] + triples[at + 1] * triples[at + 1] + triples[at + 2] * triples[at + 2]);
     }
 
     /** Newell's normals, as long as twice the face's area, so that larger faces count for more. */

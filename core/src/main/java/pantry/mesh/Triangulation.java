@@ -88,7 +88,8 @@ public final class Triangulation {
             ny += (points[p + 2] - (double) points[q + 2]) * (points[p] + (double) points[q]);
             nz += (points[p] - (double) points[q]) * (points[p + 1] + (double) points[q + 1]);
         }
-        int drop = Math.abs(nx) > Math.abs(ny) ? Math.abs(nx) > Math.abs(nz) ? 0 : 2 : Math.abs(ny) > Math.abs(nz) ? 1 : 2;
+        int drop =
+                Math.abs(nx) > Math.abs(ny) ? Math.abs(nx) > Math.abs(nz) ? 0 : 2 : Math.abs(ny) > Math.abs(nz) ? 1 : 2;
         double sign = (drop == 0 ? nx : drop == 1 ? ny : nz) < 0 ? -1 : 1;
         int u = (drop + 1) % 3;
         int v = (drop + 2) % 3;

@@ -40,8 +40,7 @@ public final class Welding {
                 mesh.leftHanded());
     }
 
-    private static @Nullable Channel rebound(
-            @Nullable Channel channel, int[] oldCorners, int[] newCorners, int count) {
+    private static @Nullable Channel rebound(@Nullable Channel channel, int[] oldCorners, int[] newCorners, int count) {
         if (channel == null || channel.per() != Channel.Per.POINT) {
             return channel;
         }

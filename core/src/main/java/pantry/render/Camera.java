@@ -96,7 +96,8 @@ public record Camera(Vec3 target, double yaw, double pitch, double distance, dou
 
     /** Turned about the target. */
     public Camera orbited(double yawDegrees, double pitchDegrees) {
-        return new Camera(target, yaw + yawDegrees, Math.clamp(pitch + pitchDegrees, -89.9, 89.9), distance, fieldOfView);
+        return new Camera(
+                target, yaw + yawDegrees, Math.clamp(pitch + pitchDegrees, -89.9, 89.9), distance, fieldOfView);
     }
 
     /** Moved sideways and upwards, metres. */
@@ -132,10 +133,8 @@ public record Camera(Vec3 target, double yaw, double pitch, double distance, dou
         Vec3 f = back().times(-1);
         Vec3 e = eye();
         return Matrix4.ofRows(
-                r.x(), u.x(), f.x(), 0,
-                r.y(), u.y(), f.y(), 0,
-                r.z(), u.z(), f.z(), 0,
-                -e.dot(r), -e.dot(u), -e.dot(f), 1);
+                r.x(), u.x(), f.x(), 0, r.y(), u.y(), f.y(), 0, r.z(), u.z(), f.z(), 0, -e.dot(r), -e.dot(u), -e.dot(f),
+                1);
     }
 
     /** Pixels per unit of x/z at this picture height. */

@@ -25,12 +25,7 @@ public final class Figure {
     /** The figure with its feet at a place. */
     public static Model.Node at(Vec3 feet) {
         return new Model.Node(
-                PATH,
-                PATH,
-                Matrix4.translation(feet),
-                List.of(new Model.Part(mesh(), PAPER)),
-                List.of(),
-                false);
+                PATH, PATH, Matrix4.translation(feet), List.of(new Model.Part(mesh(), PAPER)), List.of(), false);
     }
 
     private static Mesh mesh() {

@@ -97,7 +97,8 @@ final class Image {
      * @param out receives linear red, green and blue
      */
     void sample(float u, float v, double texelsPerPixel, float[] out) {
-        int number = texelsPerPixel <= 1 ? 0 : (int) Math.min(levels.size() - 1, Math.log(texelsPerPixel) / Math.log(2));
+        int number =
+                texelsPerPixel <= 1 ? 0 : (int) Math.min(levels.size() - 1, Math.log(texelsPerPixel) / Math.log(2));
         Level level = levels.get(number);
         float x = (u - (float) Math.floor(u)) * level.width - 0.5f;
         float y = (1 - (v - (float) Math.floor(v))) * level.height - 0.5f;

@@ -81,13 +81,7 @@ final class RenderMesh {
         float dx = (high[0] - low[0]) / 2;
         float dy = (high[1] - low[1]) / 2;
         float dz = (high[2] - low[2]) / 2;
-        return new Cluster(
-                first,
-                vertices,
-                local,
-                low[0] + dx,
-                low[1] + dy,
-                low[2] + dz,
-                (float) Math.sqrt((double) dx * dx + (double) dy * dy + (double) dz * dz));
+        return new Cluster(first, vertices, local, low[0] + dx, low[1] + dy, low[2] + dz, (float)
+                Math.sqrt((double) dx * dx + (double) dy * dy + (double) dz * dz));
     }
 }

@@ -14,13 +14,7 @@ import java.util.Set;
  * @param outline display colour of the outline
  */
 public record RenderOptions(
-        int background,
-        boolean shadow,
-        boolean grid,
-        int gridColour,
-        boolean flat,
-        Set<String> selected,
-        int outline) {
+        int background, boolean shadow, boolean grid, int gridColour, boolean flat, Set<String> selected, int outline) {
     /** No ground: pixels that see nothing are transparent but for the shadow. */
     public static final int CLEAR = -1;
 

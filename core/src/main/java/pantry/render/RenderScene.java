@@ -47,7 +47,8 @@ public final class RenderScene {
         this.owners = owners;
         this.bounds = bounds;
         this.ownerBounds = ownerBounds;
-        this.triangles = uses.stream().mapToLong(use -> use.mesh().triangleCount()).sum();
+        this.triangles =
+                uses.stream().mapToLong(use -> use.mesh().triangleCount()).sum();
     }
 
     /** Prepares a model; meshes that the cache knows cost nothing, the others are prepared on all cores. */

@@ -108,7 +108,8 @@ public final class Renderer {
             this.near = (float) (camera.distance() * 1e-3);
             this.slopeX = width / (2.0 * focal);
             this.slopeY = height / (2.0 * focal);
-            int chunks = scene.uses.stream().mapToInt(u -> u.mesh().clusters.length).sum();
+            int chunks =
+                    scene.uses.stream().mapToInt(u -> u.mesh().clusters.length).sum();
             chunkUse = new int[chunks];
             chunkCluster = new int[chunks];
             int at = 0;
@@ -235,9 +236,19 @@ public final class Renderer {
                 }
                 for (int i = 2; i < size; i++) {
                     emit(
-                            batch, polygon[0], polygon[1], polygon[2], polygon[3 * i - 3], polygon[3 * i - 2],
-                            polygon[3 * i - 1], polygon[3 * i], polygon[3 * i + 1], polygon[3 * i + 2], useNumber,
-                            number, opacity);
+                            batch,
+                            polygon[0],
+                            polygon[1],
+                            polygon[2],
+                            polygon[3 * i - 3],
+                            polygon[3 * i - 2],
+                            polygon[3 * i - 1],
+                            polygon[3 * i],
+                            polygon[3 * i + 1],
+                            polygon[3 * i + 2],
+                            useNumber,
+                            number,
+                            opacity);
                 }
             }
         }

@@ -192,7 +192,14 @@ final class Shading {
 
     /** A key light, light from the sky and the floor, a soft highlight; metals show the room in their own colour. */
     private static int lit(
-            RenderScene.Surface surface, float[] base, double nx, double ny, double nz, double dx, double dy, double dz) {
+            RenderScene.Surface surface,
+            float[] base,
+            double nx,
+            double ny,
+            double nz,
+            double dx,
+            double dy,
+            double dz) {
         double key = nx * KEY_X + ny * KEY_Y + nz * KEY_Z;
         double wrapped = Math.max(0, (key + 0.25) / 1.25);
         double sky = 0.5 + 0.5 * ny;

@@ -25,7 +25,9 @@ public final class Thumbnails {
     /** A picture of a scene, drawn at twice its size and smoothed. */
     public static BufferedImage picture(
             RenderScene scene, Camera camera, int width, int height, RenderOptions options) {
-        Frame frame = new Renderer().draw(scene, camera, 2 * width, 2 * height, options).halved();
+        Frame frame = new Renderer()
+                .draw(scene, camera, 2 * width, 2 * height, options)
+                .halved();
         BufferedImage image = new BufferedImage(width, height, BufferedImage.TYPE_INT_ARGB);
         image.setRGB(0, 0, width, height, frame.argb(), 0, width);
         return image;

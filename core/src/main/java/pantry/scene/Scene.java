@@ -217,8 +217,7 @@ public final class Scene {
         return placeLayer(target, name, placing, correction, under);
     }
 
-    private SdfPath placeLayer(
-            Path target, String name, Placing placing, Matrix4 correction, Optional<SdfPath> under) {
+    private SdfPath placeLayer(Path target, String name, Placing placing, Matrix4 correction, Optional<SdfPath> under) {
         SdfPath parent = under.orElseGet(this::root);
         PrimSpec owner = layer.prim(parent)
                 .orElseThrow(() -> new SceneException(file, "there is no <" + parent + "> to place anything under"));
@@ -243,8 +242,8 @@ public final class Scene {
     public void move(Map<SdfPath, Placing> placings) {
         List<PrimEdit> edits = new ArrayList<>();
         placings.forEach((path, placing) -> {
-            PrimSpec prim = layer.prim(path)
-                    .orElseThrow(() -> new SceneException(file, "there is no <" + path + "> to move"));
+            PrimSpec prim =
+                    layer.prim(path).orElseThrow(() -> new SceneException(file, "there is no <" + path + "> to move"));
             if (!Placing.isUsual(prim)) {
                 throw new SceneException(
                         file, "<" + path + "> has a transform of another form, which this step would overwrite");

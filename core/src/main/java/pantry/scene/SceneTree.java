@@ -63,7 +63,8 @@ public record SceneTree(List<Line> prims, List<Error> errors) {
     }
 
     private static String written(Reference reference) {
-        return reference.asset() + reference.prim().map(path -> "<" + path + ">").orElse("");
+        return reference.asset()
+                + reference.prim().map(path -> "<" + path + ">").orElse("");
     }
 
     private static Error error(CompositionProblem problem) {

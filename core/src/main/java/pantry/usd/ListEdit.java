@@ -54,8 +54,7 @@ public record ListEdit<T>(
     /** This edit with one operation's items replaced. */
     public ListEdit<T> with(Operation operation, List<T> items) {
         return switch (operation) {
-            case EXPLICIT ->
-                new ListEdit<>(Optional.of(items), List.of(), List.of(), List.of(), List.of(), List.of());
+            case EXPLICIT -> new ListEdit<>(Optional.of(items), List.of(), List.of(), List.of(), List.of(), List.of());
             case ADD -> new ListEdit<>(Optional.empty(), items, prepended, appended, deleted, ordered);
             case PREPEND -> new ListEdit<>(Optional.empty(), added, items, appended, deleted, ordered);
             case APPEND -> new ListEdit<>(Optional.empty(), added, prepended, items, deleted, ordered);

@@ -27,7 +27,8 @@ public final class PrimEdit {
         if (owner.child(prim.name()).isPresent()) {
             throw new UsdException("there is already a prim at " + parent.child(prim.name()));
         }
-        return new PrimEdit(parent.child(prim.name()), null, prim.copy(), owner.children().size());
+        return new PrimEdit(
+                parent.child(prim.name()), null, prim.copy(), owner.children().size());
     }
 
     /** Removes an existing prim. */

@@ -52,7 +52,8 @@ class AtomicFilesTest {
         Files.writeString(first.resolve("a"), "mine");
         Path there = Files.createDirectories(folder.resolve("v001"));
         Files.writeString(there.resolve("a"), "theirs");
-        assertThatThrownBy(() -> AtomicFiles.publishFolder(first, there)).isInstanceOf(FileAlreadyExistsException.class);
+        assertThatThrownBy(() -> AtomicFiles.publishFolder(first, there))
+                .isInstanceOf(FileAlreadyExistsException.class);
         assertThat(there.resolve("a")).hasContent("theirs");
         assertThat(first.resolve("a")).hasContent("mine");
     }
@@ -69,6 +70,7 @@ class AtomicFilesTest {
         assertThat(Names.slug("Mast, 9 m (Süd)")).isEqualTo("mast-9-m-sud");
         assertThat(Names.slug("???")).isEqualTo("unnamed");
         assertThat(Names.identifier("9 m mast")).isEqualTo("_9_m_mast");
-        assertThat(Names.free("Mast", name -> name.equals("Mast") || name.equals("Mast_2"))).isEqualTo("Mast_3");
+        assertThat(Names.free("Mast", name -> name.equals("Mast") || name.equals("Mast_2")))
+                .isEqualTo("Mast_3");
     }
 }

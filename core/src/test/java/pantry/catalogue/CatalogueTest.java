@@ -69,10 +69,21 @@ class CatalogueTest {
                     assertThat(hits.count()).isEqualTo(2);
                     assertThat(hits.items()).hasSize(1);
                 });
-        assertThat(catalogue.find(new Query(roots, "", Optional.empty(), "Instr", List.of(), 9)).count()).isZero();
-        assertThat(catalogue.find(new Query(roots, "", Optional.empty(), "", List.of("Diesel"), 9)).count()).isOne();
-        assertThat(catalogue.find(new Query(roots, "", Optional.of(AssetKind.PREFAB), "", List.of(), 9)).count()).isZero();
-        assertThat(catalogue.find(new Query(roots, "drum", Optional.of(AssetKind.MODEL), "Power", List.of("diesel"), 9)).count())
+        assertThat(catalogue
+                        .find(new Query(roots, "", Optional.empty(), "Instr", List.of(), 9))
+                        .count())
+                .isZero();
+        assertThat(catalogue
+                        .find(new Query(roots, "", Optional.empty(), "", List.of("Diesel"), 9))
+                        .count())
+                .isOne();
+        assertThat(catalogue
+                        .find(new Query(roots, "", Optional.of(AssetKind.PREFAB), "", List.of(), 9))
+                        .count())
+                .isZero();
+        assertThat(catalogue
+                        .find(new Query(roots, "drum", Optional.of(AssetKind.MODEL), "Power", List.of("diesel"), 9))
+                        .count())
                 .as("all at once")
                 .isOne();
         assertThat(catalogue.find(Query.words(List.of(), "")).count()).isZero();
@@ -89,7 +100,9 @@ class CatalogueTest {
         Files.writeString(damaged, "this is no database, but quite long enough to look like something else");
         Catalogue healed = Catalogue.open(damaged);
         healed.refresh(workshop.library(), Progress.NONE);
-        assertThat(healed.find(Query.words(List.of(workshop.library().root()), "drum")).count()).isOne();
+        assertThat(healed.find(Query.words(List.of(workshop.library().root()), "drum"))
+                        .count())
+                .isOne();
     }
 
     @Test
@@ -101,7 +114,9 @@ class CatalogueTest {
         AtomicFiles.deleteTree(workshop.library().root().resolve("assets/Instruments/Masts/tripod-mast-3-m"));
         catalogue.refresh(workshop.library(), Progress.NONE);
         assertThat(find("mast")).containsExactly("Lattice mast 9 m");
-        assertThat(catalogue.find(Query.words(List.of(workshop.library().root()), "drum")).items())
+        assertThat(catalogue
+                        .find(Query.words(List.of(workshop.library().root()), "drum"))
+                        .items())
                 .singleElement()
                 .satisfies(item -> assertThat(item.shelf()).isEqualTo("Fuel"));
     }

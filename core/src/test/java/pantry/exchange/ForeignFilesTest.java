@@ -117,7 +117,8 @@ class ForeignFilesTest {
     @ParameterizedTest
     @CsvSource({"glb,1", "dae,1", "obj,0", "stl,0", "usda,1"})
     void theUnitIsTheFilesOwnOrUnknown(String ending, double unit) {
-        assertThat(readers.read(written(ending), Progress.NONE).unit().orElse(0.0)).isEqualTo(unit);
+        assertThat(readers.read(written(ending), Progress.NONE).unit().orElse(0.0))
+                .isEqualTo(unit);
     }
 
     @Test
@@ -158,17 +159,17 @@ class ForeignFilesTest {
         Model model = new Model(
                 "Box",
                 List.of(Model.Node.of(
-                        "Box",
-                        Matrix4.IDENTITY,
-                        List.of(new Model.Part(Shapes.block(1, 1, 1), textured)),
-                        List.of())),
+                        "Box", Matrix4.IDENTITY, List.of(new Model.Part(Shapes.block(1, 1, 1), textured)), List.of())),
                 Model.Extras.NONE);
         Path file = folder.resolve("box.glb");
         ModelWriters.write(model, file);
         Files.delete(image);
-        Texture texture = readers.read(file, Progress.NONE).model().textures().iterator().next();
+        Texture texture =
+                readers.read(file, Progress.NONE).model().textures().iterator().next();
         assertThat(texture.found()).isTrue();
-        assertThat(javax.imageio.ImageIO.read(texture.file().orElseThrow().toFile()).getWidth()).isEqualTo(4);
+        assertThat(javax.imageio.ImageIO.read(texture.file().orElseThrow().toFile())
+                        .getWidth())
+                .isEqualTo(4);
     }
 
     private static Material textured(Path image) {
@@ -195,7 +196,8 @@ class ForeignFilesTest {
                 assertThat(e.line()).contains("damaged-" + i);
             }
         }
-        assertThat(readers.read(written(ending), Progress.NONE).model().meshes()).isNotEmpty();
+        assertThat(readers.read(written(ending), Progress.NONE).model().meshes())
+                .isNotEmpty();
     }
 
     @Test
@@ -207,16 +209,14 @@ class ForeignFilesTest {
         assertRefused(Files.writeString(folder.resolve("points.obj"), "v 0 0 0\nv 1 0 0\nv 0 1 0\n"), "");
         assertRefused(
                 Files.writeString(folder.resolve("nan.obj"), "v nan 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"), "not a number");
-        assertRefused(
-                Files.writeString(folder.resolve("far.obj"), "v 1e300 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"), "");
+        assertRefused(Files.writeString(folder.resolve("far.obj"), "v 1e300 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"), "");
     }
 
     private void assertRefused(Path file, String words) {
-        assertThatThrownBy(() -> readers.read(file, Progress.NONE))
-                .isInstanceOfSatisfying(PantryException.class, e -> {
-                    assertThat(e.file()).contains(file.toString());
-                    assertThat(e.line()).contains(words).doesNotContain("\n");
-                });
+        assertThatThrownBy(() -> readers.read(file, Progress.NONE)).isInstanceOfSatisfying(PantryException.class, e -> {
+            assertThat(e.file()).contains(file.toString());
+            assertThat(e.line()).contains(words).doesNotContain("\n");
+        });
     }
 
     @Test
@@ -230,25 +230,24 @@ class ForeignFilesTest {
             text.append("v ").append(i).append(" 0.123456 ").append(i % 7).append('\n');
         }
         Files.writeString(large, text.append("f 1 2 3\n"));
-        CompletableFuture<Imported> reading =
-                CompletableFuture.supplyAsync(() -> foreign.read(large, new Progress() {
-                    @Override
-                    public void report(String what, double fraction) {
-                        // It is at work now: whatever kills it does so in mid-read.
-                        ProcessHandle.of(before).ifPresent(ProcessHandle::destroyForcibly);
-                    }
+        CompletableFuture<Imported> reading = CompletableFuture.supplyAsync(() -> foreign.read(large, new Progress() {
+            @Override
+            public void report(String what, double fraction) {
+                // It is at work now: whatever kills it does so in mid-read.
+                ProcessHandle.of(before).ifPresent(ProcessHandle::destroyForcibly);
+            }
 
-                    @Override
-                    public boolean cancelled() {
-                        return false;
-                    }
-                }));
+            @Override
+            public boolean cancelled() {
+                return false;
+            }
+        }));
         assertThatThrownBy(reading::join)
                 .isInstanceOf(CompletionException.class)
                 .cause()
-                .isInstanceOfSatisfying(ExchangeException.class, e -> assertThat(e.line())
-                        .contains("large.obj")
-                        .contains("signal 9"));
+                .isInstanceOfSatisfying(
+                        ExchangeException.class,
+                        e -> assertThat(e.line()).contains("large.obj").contains("signal 9"));
         assertThat(foreign.read(small, Progress.NONE).model().meshes()).hasSize(1);
         assertThat(foreign.workerPid().orElseThrow()).isNotEqualTo(before);
     }

@@ -105,7 +105,8 @@ class OutsideChecksTest {
     void tinyusdzComposesTheSavedSceneToWhatFlattenGives() {
         try (Workshop workshop = new Workshop(folder)) {
             Scene scene = scene(workshop);
-            Layer theirs = UsdaReader.parse(Oracle.run("compose.mjs", scene.file().toString()));
+            Layer theirs =
+                    UsdaReader.parse(Oracle.run("compose.mjs", scene.file().toString()));
             Layer ours = Flattener.flatten(
                     workshop.openScene(scene.file()).stage(), Flattener.Instances.EXPANDED, scene.file());
             List<String> paths = new ArrayList<>();
@@ -115,15 +116,19 @@ class OutsideChecksTest {
     }
 
     private static void compare(PrimSpec ours, PrimSpec theirs, SdfPath path, List<String> paths) {
-        assertThat(ours.children()).extracting(PrimSpec::name).as("prims below " + path).containsExactlyInAnyOrderElementsOf(
-                theirs.children().stream().map(PrimSpec::name).toList());
+        assertThat(ours.children())
+                .extracting(PrimSpec::name)
+                .as("prims below " + path)
+                .containsExactlyInAnyOrderElementsOf(
+                        theirs.children().stream().map(PrimSpec::name).toList());
         for (PrimSpec child : ours.children()) {
             PrimSpec other = theirs.child(child.name()).orElseThrow();
             SdfPath at = path.child(child.name());
             paths.add(at.toString());
             assertThat(child.typeName()).as("type of " + at).isEqualTo(other.typeName());
             other.properties().forEach(property -> {
-                if (property instanceof AttributeSpec attribute && attribute.value().isPresent()) {
+                if (property instanceof AttributeSpec attribute
+                        && attribute.value().isPresent()) {
                     Value expected = attribute.value().get();
                     Value found = child.attribute(attribute.name())
                             .flatMap(AttributeSpec::value)
@@ -176,8 +181,7 @@ class OutsideChecksTest {
             Model model = scene(workshop).model();
             Path file = folder.resolve("yard.glb");
             ModelWriters.write(model, file);
-            GltfReport report =
-                    Json.read(Oracle.run("validate-gltf.mjs", file.toString()), "report", GltfReport.class);
+            GltfReport report = Json.read(Oracle.run("validate-gltf.mjs", file.toString()), "report", GltfReport.class);
             assertThat(report.errors()).as(String.join("; ", report.messages())).isZero();
             assertThat(report.drawn()).isEqualTo(model.trianglesDrawn());
             assertThat(report.meshes()).as("instances share their meshes").isEqualTo(2);

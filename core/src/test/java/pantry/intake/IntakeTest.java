@@ -53,7 +53,8 @@ class IntakeTest {
         List<Double> masts = List.of(5.5, 6.0, 6.5);
         for (LengthUnit unit : LengthUnit.values()) {
             Vec3 extent = new Vec3(1, 6, 1).times(1 / unit.metres());
-            ScaleCandidate likely = ScaleCandidate.of(extent, Optional.empty(), masts).getFirst();
+            ScaleCandidate likely =
+                    ScaleCandidate.of(extent, Optional.empty(), masts).getFirst();
             assertThat(likely.unit()).as("6 m written in " + unit).isEqualTo(unit.word());
             assertThat(likely.likely()).isTrue();
             assertThat(likely.size()[1]).isCloseTo(6, within(1e-9));
@@ -67,10 +68,13 @@ class IntakeTest {
 
     @Test
     void aZUpFileInMillimetresIsShelvedUprightInMetres() {
-        Model tall = Workshop.model("Post", Shapes.block(100, 2000, 200)).reframed(Axis.Z.toYUp().inverse());
+        Model tall = Workshop.model("Post", Shapes.block(100, 2000, 200))
+                .reframed(Axis.Z.toYUp().inverse());
         Imported arrival = arrival("post.ply", tall);
         Slip slip = Intake.suggested(arrival, "Posts", List.of()).withUp(Axis.Z).withFactor(0.001);
-        Asset asset = workshop.intake().shelve(arrival, slip, workshop.library(), Progress.NONE).asset();
+        Asset asset = workshop.intake()
+                .shelve(arrival, slip, workshop.library(), Progress.NONE)
+                .asset();
         Vec3 size = asset.facts("v001").bounds().size();
         assertThat(size.minus(new Vec3(0.1, 2, 0.2)).length()).isLessThan(1e-6);
         Box3 composed = workshop.readers()
@@ -96,8 +100,12 @@ class IntakeTest {
         Model model = new Model("Nested", List.of(outer), Model.Extras.NONE);
         for (PartsMode mode : PartsMode.values()) {
             Model arranged = Parts.arranged(model, mode);
-            assertThat(arranged.bounds().min().minus(model.bounds().min()).length()).as(mode.name()).isLessThan(1e-6);
-            assertThat(arranged.bounds().max().minus(model.bounds().max()).length()).as(mode.name()).isLessThan(1e-6);
+            assertThat(arranged.bounds().min().minus(model.bounds().min()).length())
+                    .as(mode.name())
+                    .isLessThan(1e-6);
+            assertThat(arranged.bounds().max().minus(model.bounds().max()).length())
+                    .as(mode.name())
+                    .isLessThan(1e-6);
             assertThat(arranged.measures().volume()).isCloseTo(model.measures().volume(), within(1e-5));
             assertThat(arranged.measures().closed()).isTrue();
         }
@@ -137,7 +145,10 @@ class IntakeTest {
                 .content()
                 .contains("@./textures/one.png@")
                 .doesNotContain(folder.toString());
-        assertThat(workshop.readers().read(asset.entryLayer("v001"), Progress.NONE).model().textures())
+        assertThat(workshop.readers()
+                        .read(asset.entryLayer("v001"), Progress.NONE)
+                        .model()
+                        .textures())
                 .allMatch(texture -> texture.found());
     }
 }

@@ -61,7 +61,8 @@ class KilledPublishTest {
             boolean published = false;
             for (int kill = 0; kill < KILLS; kill++) {
                 Process process = new ProcessBuilder(List.of(
-                                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                                Path.of(System.getProperty("java.home"), "bin", "java")
+                                        .toString(),
                                 "-Xmx128m",
                                 "-XX:TieredStopAtLevel=1",
                                 "-cp",
@@ -85,7 +86,9 @@ class KilledPublishTest {
                 before = asset.versions().size();
             }
             assertThat(published).as("some publications were finished").isTrue();
-            assertThat(root.resolve("incoming")).as("rubbish is cleared at the next start").isEmptyDirectory();
+            assertThat(root.resolve("incoming"))
+                    .as("rubbish is cleared at the next start")
+                    .isEmptyDirectory();
         }
     }
 }

@@ -72,7 +72,8 @@ class LibraryTest {
                 "v001/data/preview.png")) {
             assertThat(asset.folder().resolve(file)).exists();
         }
-        assertThat(library.find("power/supply/FUEL DRUM").card().id()).isEqualTo(asset.card().id());
+        assertThat(library.find("power/supply/FUEL DRUM").card().id())
+                .isEqualTo(asset.card().id());
         assertThat(library.root().resolve("incoming")).isEmptyDirectory();
         assertThat(library.root().resolve("journal")).isNotEmptyDirectory();
     }
@@ -109,8 +110,7 @@ class LibraryTest {
         Files.writeString(third.folder().resolve("card.json"), "{ not json");
         assertThat(library.verify(Progress.NONE).problems())
                 .extracting(Problem::kind)
-                .contains(
-                        Problem.Kind.MISSING, Problem.Kind.EXTRA, Problem.Kind.UNSEALED, Problem.Kind.CARD);
+                .contains(Problem.Kind.MISSING, Problem.Kind.EXTRA, Problem.Kind.UNSEALED, Problem.Kind.CARD);
         assertThat(library.assets()).as("one bad card does not close the shelf").hasSize(2);
     }
 
@@ -130,7 +130,11 @@ class LibraryTest {
                         .version())
                 .sorted()
                 .toList();
-        assertThat(versions).doesNotHaveDuplicates().hasSize(12).startsWith("v002").endsWith("v013");
+        assertThat(versions)
+                .doesNotHaveDuplicates()
+                .hasSize(12)
+                .startsWith("v002")
+                .endsWith("v013");
         Asset now = library.asset(asset.folder());
         assertThat(now.versions()).hasSize(13);
         assertThat(now.card().versions()).as("no status is lost").hasSize(13);
@@ -159,7 +163,8 @@ class LibraryTest {
         assertThatThrownBy(() -> Library.open(plain, "t", Clock.systemUTC())).hasMessageContaining("not a library");
         Files.writeString(plain.resolve("pantry-library.json"), "{\"id\": \"x\", \"name\": \"N\", \"format\": 99}");
         assertThatThrownBy(() -> Library.open(plain, "t", Clock.systemUTC())).hasMessageContaining("newer Pantry");
-        assertThatThrownBy(() -> Library.create(plain, "N", "t", Clock.systemUTC())).hasMessageContaining("not empty");
+        assertThatThrownBy(() -> Library.create(plain, "N", "t", Clock.systemUTC()))
+                .hasMessageContaining("not empty");
         assertThatThrownBy(() -> Shelf.path("../outside")).isInstanceOf(PantryException.class);
         assertThatThrownBy(() -> Shelf.path("a/b:c")).isInstanceOf(PantryException.class);
         assertThat(Shelf.path(" /Masts//Tall/ ")).isEqualTo("Masts/Tall");

@@ -34,7 +34,8 @@ class MeasuresTest {
         double r = 1.5;
         Measures sphere = of(Shapes.sphere(r, 256, 128));
         assertThat(sphere.area()).isCloseTo(4 * Math.PI * r * r, within(4 * Math.PI * r * r * 4e-4));
-        assertThat(sphere.volume()).isCloseTo(4.0 / 3 * Math.PI * r * r * r, within(4.0 / 3 * Math.PI * r * r * r * 8e-4));
+        assertThat(sphere.volume())
+                .isCloseTo(4.0 / 3 * Math.PI * r * r * r, within(4.0 / 3 * Math.PI * r * r * r * 8e-4));
         assertThat(sphere.volume()).isLessThan(4.0 / 3 * Math.PI * r * r * r);
         assertThat(sphere.closed()).isTrue();
         assertThat(sphere.parts()).isEqualTo(1);
@@ -58,7 +59,8 @@ class MeasuresTest {
         int b = builder.point(new Vec3(1, 1, 0));
         int c = builder.point(new Vec3(1, 0, 1));
         int d = builder.point(new Vec3(0, 1, 1));
-        Mesh mesh = builder.face(a, b, c).face(a, c, d).face(a, d, b).face(b, d, c).build();
+        Mesh mesh =
+                builder.face(a, b, c).face(a, c, d).face(a, d, b).face(b, d, c).build();
         Measures m = of(mesh);
         assertThat(m.area()).isCloseTo(2 * Math.sqrt(3), within(1e-7));
         assertThat(m.volume()).isCloseTo(1.0 / 3, within(1e-9));
@@ -118,7 +120,9 @@ class MeasuresTest {
             for (double[] p : outline) {
                 one.point(new Vec3(p[0], p[1], 0));
             }
-            assertThat(of(one.face(turned).build()).area()).as("from corner " + start).isCloseTo(3, within(1e-9));
+            assertThat(of(one.face(turned).build()).area())
+                    .as("from corner " + start)
+                    .isCloseTo(3, within(1e-9));
         }
     }
 
@@ -128,25 +132,25 @@ class MeasuresTest {
         int[] sizes = new int[flat.triangleCount()];
         java.util.Arrays.fill(sizes, 3);
         Mesh split = new Mesh(
-                flat.positions(),
-                sizes,
-                flat.indices(),
-                new Channel(flat.normals(), 3, Channel.Per.POINT),
-                null);
+                flat.positions(), sizes, flat.indices(), new Channel(flat.normals(), 3, Channel.Per.POINT), null);
         assertThat(split.pointCount()).isEqualTo(24);
         assertThat(of(split).parts()).isEqualTo(6);
         Mesh welded = Welding.exact(split);
         assertThat(welded.pointCount()).isEqualTo(8);
         assertThat(of(welded).closed()).isTrue();
         assertThat(welded.normals().orElseThrow().per()).isEqualTo(Channel.Per.CORNER);
-        assertThat(TriangleMesh.of(welded).vertexCount()).as("splits again for drawing").isEqualTo(24);
+        assertThat(TriangleMesh.of(welded).vertexCount())
+                .as("splits again for drawing")
+                .isEqualTo(24);
     }
 
     @Test
     void normalsThatAreNotGivenAreSmoothButForCreases() {
         Mesh block = Shapes.block(1, 1, 1);
         Mesh bare = new Mesh(block.points(), block.faceSizes(), block.corners(), null, null);
-        assertThat(TriangleMesh.of(bare).vertexCount()).as("a box keeps its edges").isEqualTo(24);
+        assertThat(TriangleMesh.of(bare).vertexCount())
+                .as("a box keeps its edges")
+                .isEqualTo(24);
         Mesh ball = Shapes.sphere(1, 32, 16);
         TriangleMesh smooth = TriangleMesh.of(new Mesh(ball.points(), ball.faceSizes(), ball.corners(), null, null));
         assertThat(smooth.vertexCount()).as("a ball has none").isEqualTo(ball.pointCount());

@@ -176,7 +176,8 @@ class RendererTest {
 
     @Test
     void thumbnailsAreClearButForTheThingAndItsShadow() throws IOException {
-        Model model = new Model("Block", List.of(node("Block", Shapes.block(1, 1, 1), RED, Vec3.ZERO)), Model.Extras.NONE);
+        Model model =
+                new Model("Block", List.of(node("Block", Shapes.block(1, 1, 1), RED, Vec3.ZERO)), Model.Extras.NONE);
         BufferedImage image =
                 ImageIO.read(new ByteArrayInputStream(Thumbnails.png(model, new RenderCache(), Thumbnails.SIZE)));
         assertThat(image.getWidth()).isEqualTo(512);
@@ -197,7 +198,8 @@ class RendererTest {
         Frame frame = new Renderer().draw(scene, front(4), 400, 400, selected);
         assertThat(frame.argb()[200 * 400 + 149]).isEqualTo(0xff123456);
         RenderScene moved = scene.moved("Block", Matrix4.translation(new Vec3(4, 0, 0)));
-        assertThat(new Renderer().draw(moved, front(4), 400, 400, BARE).id(200, 200)).isEqualTo(-1);
+        assertThat(new Renderer().draw(moved, front(4), 400, 400, BARE).id(200, 200))
+                .isEqualTo(-1);
         assertThat(scene.boundsBelow("Block")).isEqualTo(new Box3(new Vec3(-1, -1, -2), new Vec3(1, 1, 0)));
     }
 

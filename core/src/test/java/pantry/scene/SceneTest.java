@@ -18,10 +18,10 @@ import pantry.base.AtomicFiles;
 import pantry.base.math.Vec3;
 import pantry.exchange.Model;
 import pantry.library.Asset;
+import pantry.testing.Workshop;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
 import pantry.usd.text.UsdaWriter;
-import pantry.testing.Workshop;
 
 class SceneTest {
     private static final Placing SOMEWHERE =
@@ -61,7 +61,8 @@ class SceneTest {
         assertThat(again.placement(first).orElseThrow().placing()).isEqualTo(SOMEWHERE);
         assertThat(again.placement(first).orElseThrow().held()).isEqualTo(Placement.Held.FOLLOWING);
         assertThat(again.placement(pinned).orElseThrow().version()).isEqualTo("v001");
-        assertThat(again.layer().prim(first).orElseThrow().metadata().toString()).doesNotContain(folder.toString());
+        assertThat(again.layer().prim(first).orElseThrow().metadata().toString())
+                .doesNotContain(folder.toString());
         assertThat(scene.file()).content().contains("@../library/assets/Masts/mast-9-m/ready.usda@");
         Model model = again.model();
         assertThat(model.trianglesStored()).isEqualTo(12);
@@ -78,8 +79,14 @@ class SceneTest {
             List<SdfPath> all = scene.placements().stream().map(Placement::path).toList();
             switch (all.isEmpty() ? 0 : random.nextInt(4)) {
                 case 0 -> place();
-                case 1 -> scene.move(Map.of(all.get(random.nextInt(all.size())), Placing.ORIGIN.withMove(new Vec3(i, 0, 0))));
-                case 2 -> scene.duplicate(List.of(all.get(0), all.getLast()).stream().distinct().toList(), new Vec3(1, 0, 0));
+                case 1 ->
+                    scene.move(Map.of(all.get(random.nextInt(all.size())), Placing.ORIGIN.withMove(new Vec3(i, 0, 0))));
+                case 2 ->
+                    scene.duplicate(
+                            List.of(all.get(0), all.getLast()).stream()
+                                    .distinct()
+                                    .toList(),
+                            new Vec3(1, 0, 0));
                 default -> scene.remove(List.of(all.get(random.nextInt(all.size()))));
             }
             states.add(UsdaWriter.write(scene.layer()));
@@ -104,9 +111,8 @@ class SceneTest {
         Files.move(mast.folder(), away);
         Scene again = workshop.openScene(scene.file());
         assertThat(again.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.MISSING);
-        assertThat(SceneTree.of(again.stage()).errors())
-                .singleElement()
-                .satisfies(error -> assertThat(error.kind()).isEqualTo("missing_layer"));
+        assertThat(SceneTree.of(again.stage()).errors()).singleElement().satisfies(error -> assertThat(error.kind())
+                .isEqualTo("missing_layer"));
         assertThat(again.model().trianglesDrawn()).isZero();
         again.move(Map.of(path, Placing.ORIGIN));
         again.save();
@@ -117,9 +123,7 @@ class SceneTest {
 
     @Test
     void whatPantryDoesNotKnowStaysInTheFile() throws IOException {
-        Path file = Files.writeString(
-                folder.resolve("theirs.usda"),
-                """
+        Path file = Files.writeString(folder.resolve("theirs.usda"), """
                 #usda 1.0
                 (
                     defaultPrim = "World"
@@ -131,8 +135,7 @@ class SceneTest {
                 {
                     def OddSchema "Thing" { oddType[] values = [<x>, 3] }
                 }
-                """
-                        .replace("[<x>, 3]", "[(1, x), 3]"));
+                """.replace("[<x>, 3]", "[(1, x), 3]"));
         Scene theirs = workshop.openScene(file);
         theirs.place(mast, Optional.empty(), "Mast", Placing.ORIGIN, Optional.empty());
         theirs.save();
@@ -146,9 +149,7 @@ class SceneTest {
 
     @Test
     void aForeignFileIsCorrectedToMetresAndUpright() throws IOException {
-        Path foreign = Files.writeString(
-                folder.resolve("foreign.usda"),
-                """
+        Path foreign = Files.writeString(folder.resolve("foreign.usda"), """
                 #usda 1.0
                 ( defaultPrim = "Post" metersPerUnit = 0.01 upAxis = "Z" )
                 def Xform "Post" { def Cube "Body" { double size = 100 double3 xformOp:translate = (0, 0, 50) uniform token[] xformOpOrder = ["xformOp:translate"] } }

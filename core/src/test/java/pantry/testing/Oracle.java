@@ -28,7 +28,8 @@ public final class Oracle {
             }
             Assumptions.abort(line);
         }
-        List<String> command = new ArrayList<>(List.of("node", FOLDER.resolve(script).toString()));
+        List<String> command =
+                new ArrayList<>(List.of("node", FOLDER.resolve(script).toString()));
         command.addAll(List.of(arguments));
         try {
             Path out = Files.createTempFile("oracle-", ".txt");

@@ -74,8 +74,7 @@ public final class Workshop implements AutoCloseable {
 
     /** Shelves a block of the given height. */
     public Asset block(String name, String shelf, double height) {
-        return intake
-                .shelve(model(name, Shapes.block(1, height, 1)), slip(name, shelf), library, Progress.NONE)
+        return intake.shelve(model(name, Shapes.block(1, height, 1)), slip(name, shelf), library, Progress.NONE)
                 .asset();
     }
 

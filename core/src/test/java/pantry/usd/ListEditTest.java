@@ -18,7 +18,8 @@ class ListEditTest {
 
     @Test
     void anExplicitListReplacesTheWeaker() {
-        assertThat(ListEdit.explicit(List.of("p", "q", "p")).applyTo(List.of("a"))).containsExactly("p", "q");
+        assertThat(ListEdit.explicit(List.of("p", "q", "p")).applyTo(List.of("a")))
+                .containsExactly("p", "q");
     }
 
     @Test
@@ -35,8 +36,10 @@ class ListEditTest {
         assertThat(path.prim().parent()).hasToString("/World/Mast{size=tall}");
         assertThat(path.prim().parent().parent()).hasToString("/World/Mast");
         assertThat(path.prim().withoutVariants()).hasToString("/World/Mast/Head");
-        assertThat(SdfPath.of("/World/Mast").startsWith(SdfPath.of("/World/Ma"))).isFalse();
-        assertThat(SdfPath.of("/A/B/C").replacePrefix(SdfPath.of("/A/B"), SdfPath.of("/X"))).hasToString("/X/C");
+        assertThat(SdfPath.of("/World/Mast").startsWith(SdfPath.of("/World/Ma")))
+                .isFalse();
+        assertThat(SdfPath.of("/A/B/C").replacePrefix(SdfPath.of("/A/B"), SdfPath.of("/X")))
+                .hasToString("/X/C");
         assertThat(SdfPath.resolve("../Head.size", SdfPath.of("/A/B"))).hasToString("/A/Head.size");
         assertThatThrownBy(() -> SdfPath.of("Mast")).isInstanceOf(UsdException.class);
         assertThatThrownBy(() -> SdfPath.of("/A//B")).isInstanceOf(UsdException.class);
@@ -52,12 +55,14 @@ class ListEditTest {
         String before = pantry.usd.text.UsdaWriter.write(layer);
         PrimEdit removed = PrimEdit.remove(layer, SdfPath.of("/World/B"));
         removed.apply(layer);
-        PrimEdit changed = PrimEdit.change(
-                layer, SdfPath.of("/World/A"), prim -> prim.set("double", "size", new Value.Real(2)));
+        PrimEdit changed =
+                PrimEdit.change(layer, SdfPath.of("/World/A"), prim -> prim.set("double", "size", new Value.Real(2)));
         changed.apply(layer);
         assertThat(pantry.usd.text.UsdaWriter.write(layer)).isNotEqualTo(before);
         changed.revert(layer);
         removed.revert(layer);
-        assertThat(pantry.usd.text.UsdaWriter.write(layer)).as("also the order of siblings").isEqualTo(before);
+        assertThat(pantry.usd.text.UsdaWriter.write(layer))
+                .as("also the order of siblings")
+                .isEqualTo(before);
     }
 }

@@ -40,9 +40,10 @@ class StageTest {
     @Test
     void localIsStrongerThanInheritsVariantsReferencesAndPayloads() throws IOException {
         write("ref.usda", "(defaultPrim=\"R\")\ndef \"R\" { int r = 3 int p = 3 int v = 3 int i = 3 int l = 3 }");
-        write("pay.usda", "(defaultPrim=\"P\")\ndef \"P\" { int p = 4 int r = 4 int v = 4 int i = 4 int l = 4 int q = 4 }");
-        Stage stage = stage(
-                """
+        write(
+                "pay.usda",
+                "(defaultPrim=\"P\")\ndef \"P\" { int p = 4 int r = 4 int v = 4 int i = 4 int l = 4 int q = 4 }");
+        Stage stage = stage("""
                 class "C" { int i = 1 int l = 1 }
                 def "A" (
                     inherits = </C>
@@ -86,14 +87,16 @@ class StageTest {
 
     @Test
     void whatIsMissingIsToldWithItsChainAndTheRestStands() throws IOException {
-        write("group.usda", "(defaultPrim=\"G\")\ndef \"G\" { def \"Lost\" (references = @gone.usda@) {} def \"Kept\" {} }");
-        Stage stage = stage("def \"World\" (references = @group.usda@) {}\ndef \"Bad\" (references = @group.usda@</No>) {}");
+        write(
+                "group.usda",
+                "(defaultPrim=\"G\")\ndef \"G\" { def \"Lost\" (references = @gone.usda@) {} def \"Kept\" {} }");
+        Stage stage =
+                stage("def \"World\" (references = @group.usda@) {}\ndef \"Bad\" (references = @group.usda@</No>) {}");
         assertThat(stage.prims().map(prim -> prim.path().toString()))
                 .containsExactly("/World", "/World/Lost", "/World/Kept", "/Bad");
         assertThat(stage.problems())
                 .extracting(CompositionProblem::kind)
-                .containsExactlyInAnyOrder(
-                        CompositionProblem.Kind.MISSING_LAYER, CompositionProblem.Kind.MISSING_PRIM);
+                .containsExactlyInAnyOrder(CompositionProblem.Kind.MISSING_LAYER, CompositionProblem.Kind.MISSING_PRIM);
         CompositionProblem missing = stage.problems().stream()
                 .filter(problem -> problem.kind() == CompositionProblem.Kind.MISSING_LAYER)
                 .findFirst()
@@ -106,7 +109,8 @@ class StageTest {
     void cyclesAreToldAndEnd() throws IOException {
         write("a.usda", "(defaultPrim=\"A\")\ndef \"A\" { def \"In\" (references = @b.usda@) {} }");
         write("b.usda", "(defaultPrim=\"B\")\ndef \"B\" { def \"In\" (references = @a.usda@) {} }");
-        Stage stage = stage("(subLayers = [@scene.usda@])\ndef \"W\" (references = @a.usda@) {}\ndef \"S\" (references = </S/T>) { def \"T\" {} }");
+        Stage stage = stage(
+                "(subLayers = [@scene.usda@])\ndef \"W\" (references = @a.usda@) {}\ndef \"S\" (references = </S/T>) { def \"T\" {} }");
         assertThat(stage.prims().count()).isLessThan(20);
         assertThat(stage.problems())
                 .extracting(CompositionProblem::kind)
@@ -116,7 +120,9 @@ class StageTest {
 
     @Test
     void instancesShareOnePrototypeAndKeepTheirOwnPlaces() throws IOException {
-        write("mast.usda", "(defaultPrim=\"Mast\")\ndef Xform \"Mast\" { def Mesh \"Body\" { rel b = </Mast/Paint> } def \"Paint\" {} }");
+        write(
+                "mast.usda",
+                "(defaultPrim=\"Mast\")\ndef Xform \"Mast\" { def Mesh \"Body\" { rel b = </Mast/Paint> } def \"Paint\" {} }");
         StringBuilder text = new StringBuilder();
         for (int i = 0; i < 500; i++) {
             text.append("def Xform \"M")
@@ -138,10 +144,16 @@ class StageTest {
 
     @Test
     void flatteningSharesOrExpandsInstances() throws IOException {
-        write("mast.usda", "(defaultPrim=\"Mast\")\ndef Xform \"Mast\" { def Mesh \"Body\" { rel b = </Mast/Paint> } def \"Paint\" {} }");
-        Stage stage = stage("def \"W\" { def \"A\" (references = @mast.usda@ instanceable = true) {} def \"B\" (references = @mast.usda@ instanceable = true) {} }");
+        write(
+                "mast.usda",
+                "(defaultPrim=\"Mast\")\ndef Xform \"Mast\" { def Mesh \"Body\" { rel b = </Mast/Paint> } def \"Paint\" {} }");
+        Stage stage = stage(
+                "def \"W\" { def \"A\" (references = @mast.usda@ instanceable = true) {} def \"B\" (references = @mast.usda@ instanceable = true) {} }");
         Layer expanded = Flattener.flatten(stage, Flattener.Instances.EXPANDED, folder.resolve("flat.usda"));
-        PropertySpec target = expanded.prim(SdfPath.of("/W/B/Body")).orElseThrow().property("b").orElseThrow();
+        PropertySpec target = expanded.prim(SdfPath.of("/W/B/Body"))
+                .orElseThrow()
+                .property("b")
+                .orElseThrow();
         assertThat(((RelationshipSpec) target).targets().applyTo(List.of())).containsExactly(SdfPath.of("/W/B/Paint"));
         Layer shared = Flattener.flatten(stage, Flattener.Instances.SHARED, folder.resolve("flat.usda"));
         Stage again = Stage.open(UsdaReader.parse(UsdaWriter.write(shared)), new LayerCache());
@@ -152,8 +164,7 @@ class StageTest {
 
     @Test
     void transformOpsApplyFromTheLastToTheFirst() throws IOException {
-        Stage stage = stage(
-                """
+        Stage stage = stage("""
                 def Xform "A" {
                     double3 xformOp:translate = (10, 0, 0)
                     float3 xformOp:rotateXYZ = (0, 90, 0)
@@ -165,7 +176,11 @@ class StageTest {
         // The pivot stays where it is; a point 1 beyond it comes to lie 2 towards -z.
         Prim prim = stage.prim(SdfPath.of("/A")).orElseThrow();
         assertThat(Xforms.local(prim).point(new Vec3(1, 0, 0))).isEqualTo(new Vec3(11, 0, 0));
-        assertThat(Xforms.local(prim).point(new Vec3(2, 0, 0)).minus(new Vec3(11, 0, -2)).length()).isLessThan(1e-12);
+        assertThat(Xforms.local(prim)
+                        .point(new Vec3(2, 0, 0))
+                        .minus(new Vec3(11, 0, -2))
+                        .length())
+                .isLessThan(1e-12);
     }
 
     @Test

@@ -19,8 +19,7 @@ import pantry.usd.text.UsdaReader;
 import pantry.usd.text.UsdaWriter;
 
 class UsdaTest {
-    private static final String RICH =
-            """
+    private static final String RICH = """
             #usda 1.0
             (
                 "a station"
@@ -100,12 +99,11 @@ class UsdaTest {
         PrimSpec world = first.prim(SdfPath.of("/World")).orElseThrow();
         assertThat(world.metadata().get("someFuture")).isEqualTo(new Value.Unread("[1, 2, (\"x\")]"));
         assertThat(world.attribute("strange").orElseThrow().value()).contains(new Value.Unread("(1, 2)"));
-        assertThat(world.attribute("text").orElseThrow().value())
-                .contains(new Value.Text("two\nlines and \"quotes\""));
-        assertThat(world.attribute("level").orElseThrow().timeSamples().get(24.0)).isEqualTo(new Value.Block());
+        assertThat(world.attribute("text").orElseThrow().value()).contains(new Value.Text("two\nlines and \"quotes\""));
+        assertThat(world.attribute("level").orElseThrow().timeSamples().get(24.0))
+                .isEqualTo(new Value.Block());
         assertThat(first.prim(SdfPath.of("/World{size=tall}Ball"))).isPresent();
-        assertThat(first.subLayers())
-                .containsExactly(new Layer.SubLayer("./below.usda", new LayerOffset(10, 2)));
+        assertThat(first.subLayers()).containsExactly(new Layer.SubLayer("./below.usda", new LayerOffset(10, 2)));
         assertThat(written).contains("someFuture = [1, 2, (\"x\")]").contains("delete payload = @old.usda@");
     }
 
@@ -161,7 +159,8 @@ class UsdaTest {
         PrimSpec prim = layer.root().define("", "A");
         prim.set("double", "d", new Value.Real(number));
         prim.set("float[]", "f", new Value.Floats(new float[] {single, -single}, 1));
-        PrimSpec read = UsdaReader.parse(UsdaWriter.write(layer)).prim(SdfPath.of("/A")).orElseThrow();
+        PrimSpec read =
+                UsdaReader.parse(UsdaWriter.write(layer)).prim(SdfPath.of("/A")).orElseThrow();
         assertThat(read.attribute("d").orElseThrow().value()).contains(new Value.Real(number));
         assertThat(read.attribute("f").orElseThrow().value())
                 .contains(new Value.Floats(new float[] {single, -single}, 1));
@@ -184,10 +183,12 @@ class UsdaTest {
 
     private static Arbitrary<PrimSpec> prims(int depth) {
         Arbitrary<String> names = Arbitraries.of("A", "Mast", "Head_2", "_9");
-        Arbitrary<List<PrimSpec>> children =
-                depth == 0 ? Arbitraries.just(List.of()) : prims(depth - 1).list().ofMaxSize(2);
-        Arbitrary<String> texts = Arbitraries.strings().ofMaxLength(8).filter(text -> text.indexOf('\0') < 0
-                && text.chars().noneMatch(c -> Character.isSurrogate((char) c)));
+        Arbitrary<List<PrimSpec>> children = depth == 0
+                ? Arbitraries.just(List.of())
+                : prims(depth - 1).list().ofMaxSize(2);
+        Arbitrary<String> texts = Arbitraries.strings()
+                .ofMaxLength(8)
+                .filter(text -> text.indexOf('\0') < 0 && text.chars().noneMatch(c -> Character.isSurrogate((char) c)));
         return Combinators.combine(names, Arbitraries.of(Specifier.values()), children, texts, Arbitraries.floats())
                 .as((name, specifier, inner, text, number) -> {
                     PrimSpec prim = new PrimSpec(specifier, "Xform", name);
@@ -195,7 +196,8 @@ class UsdaTest {
                     prim.metadata().put("doc", new Value.Text(text));
                     prim.set("string", "note", new Value.Text(text));
                     prim.set("point3f", "at", new Value.Tuple(number, 0, -1));
-                    prim.set("int[]", "counts", new Value.Ints(new int[] {3, -4}, 1)).setUniform(true);
+                    prim.set("int[]", "counts", new Value.Ints(new int[] {3, -4}, 1))
+                            .setUniform(true);
                     prim.relate("to", SdfPath.of("/A/B"), SdfPath.of("/C"));
                     prim.setReferences(new Reference(
                             "./x.usda", java.util.Optional.of(SdfPath.of("/X")), new LayerOffset(1, 0.5)));

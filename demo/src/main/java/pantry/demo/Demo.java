@@ -102,7 +102,8 @@ public record Demo(Path library, Path project, Path arrivals) {
                     "CC0-1.0",
                     "Skua Point workshop",
                     false);
-            Asset asset = intake.shelve(recipe.model(), slip, shelves, Progress.NONE).asset();
+            Asset asset =
+                    intake.shelve(recipe.model(), slip, shelves, Progress.NONE).asset();
             assets.put(asset.card().name(), asset);
         }
         progress.step("laying out scenes", 0.9);

@@ -69,13 +69,27 @@ final class Kit {
 
     /** Turns the vertical into a direction. */
     private static Matrix4 upTo(Vec3 direction) {
-        Vec3 side = Math.abs(direction.y()) > 0.999 ? new Vec3(1, 0, 0) : Vec3.UP.cross(direction).unit();
+        Vec3 side = Math.abs(direction.y()) > 0.999
+                ? new Vec3(1, 0, 0)
+                : Vec3.UP.cross(direction).unit();
         Vec3 front = side.cross(direction);
         return Matrix4.ofRows(
-                side.x(), side.y(), side.z(), 0,
-                direction.x(), direction.y(), direction.z(), 0,
-                front.x(), front.y(), front.z(), 0,
-                0, 0, 0, 1);
+                side.x(),
+                side.y(),
+                side.z(),
+                0,
+                direction.x(),
+                direction.y(),
+                direction.z(),
+                0,
+                front.x(),
+                front.y(),
+                front.z(),
+                0,
+                0,
+                0,
+                0,
+                1);
     }
 
     static Matrix4 at(double x, double y, double z) {

@@ -86,7 +86,13 @@ final class StationAssets {
         Kit kit = new Kit().part("Legs");
         for (int i = 0; i < 3; i++) {
             kit.rod(Paints.ALUMINIUM, 0.025, corner(0.05, i, 1.7), corner(0.9, i, 0.03));
-            kit.cylinder(Paints.RUBBER, 0.07, 0.04, corner(0.9, i, 0).x(), 0, corner(0.9, i, 0).z());
+            kit.cylinder(
+                    Paints.RUBBER,
+                    0.07,
+                    0.04,
+                    corner(0.9, i, 0).x(),
+                    0,
+                    corner(0.9, i, 0).z());
             kit.rod(Paints.ALUMINIUM, 0.012, corner(0.55, i, 0.7), new Vec3(0, 0.9, 0));
         }
         kit.part("Pole").cylinder(Paints.ALUMINIUM, 0.03, 2.5, 0, 0.5, 0);
@@ -98,16 +104,21 @@ final class StationAssets {
     private static Model cupAnemometer() {
         Kit kit = new Kit().part("Stem");
         kit.cylinder(Paints.DARK_STEEL, 0.018, 0.24, 0, 0, 0);
-        kit.lathe(Paints.ALUMINIUM, new double[] {0.03, 0.034, 0.03, 0.014}, new double[] {0, 0.02, 0.06, 0.08}, 0, 0.2, 0);
+        kit.lathe(
+                Paints.ALUMINIUM,
+                new double[] {0.03, 0.034, 0.03, 0.014},
+                new double[] {0, 0.02, 0.06, 0.08},
+                0,
+                0.2,
+                0);
         kit.part("Cups");
         for (int i = 0; i < 3; i++) {
             double angle = 120.0 * i;
             double x = Math.cos(Math.toRadians(angle));
             double z = Math.sin(Math.toRadians(angle));
             kit.rod(Paints.ALUMINIUM, 0.005, new Vec3(0, 0.29, 0), new Vec3(0.11 * x, 0.29, 0.11 * z));
-            Matrix4 cup = Matrix4.rotation(0, 90)
-                    .times(Matrix4.rotation(1, -angle))
-                    .times(Kit.at(0.13 * x, 0.29, 0.13 * z));
+            Matrix4 cup =
+                    Matrix4.rotation(0, 90).times(Matrix4.rotation(1, -angle)).times(Kit.at(0.13 * x, 0.29, 0.13 * z));
             kit.add(
                     Paints.RUBBER,
                     Shapes.lathe(
@@ -143,7 +154,13 @@ final class StationAssets {
                     0.04 + plate * 0.024,
                     0);
         }
-        kit.lathe(Paints.STATION_WHITE, new double[] {0.11, 0.1, 0.05, 0}, new double[] {0, 0.012, 0.03, 0.034}, 0, 0.304, 0);
+        kit.lathe(
+                Paints.STATION_WHITE,
+                new double[] {0.11, 0.1, 0.05, 0},
+                new double[] {0, 0.012, 0.03, 0.034},
+                0,
+                0.304,
+                0);
         return kit.model("Radiation screen");
     }
 
@@ -157,7 +174,13 @@ final class StationAssets {
                 0,
                 0);
         kit.part("Shade");
-        kit.lathe(Paints.STATION_WHITE, new double[] {0.06, 0.11, 0.112, 0.06}, new double[] {0.05, 0.044, 0.05, 0.058}, 0, 0, 0);
+        kit.lathe(
+                Paints.STATION_WHITE,
+                new double[] {0.06, 0.11, 0.112, 0.06},
+                new double[] {0.05, 0.044, 0.05, 0.058},
+                0,
+                0,
+                0);
         kit.part("Dome");
         kit.add(
                 Paints.GLASS,
@@ -217,10 +240,7 @@ final class StationAssets {
     private void panel(Kit kit, double x, double y, double z) {
         Matrix4 tilt = Matrix4.rotation(0, 55).times(Kit.at(x, y, z));
         kit.add(Paints.ALUMINIUM, Shapes.box(new Vec3(-0.5, -0.02, -0.8), new Vec3(0.5, 0.02, 0.8)), tilt);
-        kit.add(
-                paints.cells(),
-                Shapes.plate(0.94, 1.54),
-                Kit.at(0, 0.0215, 0).times(tilt));
+        kit.add(paints.cells(), Shapes.plate(0.94, 1.54), Kit.at(0, 0.0215, 0).times(tilt));
     }
 
     private Model solarPanel() {
@@ -310,10 +330,7 @@ final class StationAssets {
             }
         }
         kit.part("Hull");
-        kit.add(
-                Paints.SIGNAL_RED,
-                Shapes.box(new Vec3(-5, 1.5, -1.9), new Vec3(5, 4.0, 1.9)),
-                Matrix4.IDENTITY);
+        kit.add(Paints.SIGNAL_RED, Shapes.box(new Vec3(-5, 1.5, -1.9), new Vec3(5, 4.0, 1.9)), Matrix4.IDENTITY);
         kit.add(
                 Paints.STATION_WHITE,
                 Shapes.box(new Vec3(-5.06, 4.0, -1.96), new Vec3(5.06, 4.25, 1.96)),
@@ -460,7 +477,8 @@ final class StationAssets {
     Model crate(Texture missing) {
         Material label = paints.wood().with(Material.Slot.BASE, missing);
         Kit kit = new Kit().part("Crate").block(paints.wood(), 1.2, 0.9, 0.8, 0, 0, 0);
-        kit.part("Label").add(label, Shapes.plate(0.6, 0.4), Matrix4.rotation(0, 90).times(Kit.at(0, 0.45, 0.402)));
+        kit.part("Label")
+                .add(label, Shapes.plate(0.6, 0.4), Matrix4.rotation(0, 90).times(Kit.at(0, 0.45, 0.402)));
         return kit.model("Supply crate");
     }
 

@@ -54,7 +54,8 @@ class DemoTest {
                     .isInstanceOf(PantryException.class);
             FileTime made = Files.getLastModifiedTime(demo.library().resolve("pantry-library.json"));
             Demo.in(root, workbench, Progress.NONE);
-            assertThat(Files.getLastModifiedTime(demo.library().resolve("pantry-library.json"))).isEqualTo(made);
+            assertThat(Files.getLastModifiedTime(demo.library().resolve("pantry-library.json")))
+                    .isEqualTo(made);
         }
     }
 

@@ -8,8 +8,7 @@ import java.util.Arrays;
  * <p>{@code a.times(b)} applies {@code a} first. Immutable.
  */
 public final class Matrix4 {
-    public static final Matrix4 IDENTITY =
-            new Matrix4(new double[] {1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1});
+    public static final Matrix4 IDENTITY = new Matrix4(new double[] {1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1});
 
     private final double[] m;
 
@@ -60,10 +59,22 @@ public final class Matrix4 {
         }
         double s = 2 / n;
         return new Matrix4(new double[] {
-            1 - s * (y * y + z * z), s * (x * y + z * w), s * (x * z - y * w), 0,
-            s * (x * y - z * w), 1 - s * (x * x + z * z), s * (y * z + x * w), 0,
-            s * (x * z + y * w), s * (y * z - x * w), 1 - s * (x * x + y * y), 0,
-            0, 0, 0, 1
+            1 - s * (y * y + z * z),
+            s * (x * y + z * w),
+            s * (x * z - y * w),
+            0,
+            s * (x * y - z * w),
+            1 - s * (x * x + z * z),
+            s * (y * z + x * w),
+            0,
+            s * (x * z + y * w),
+            s * (y * z - x * w),
+            1 - s * (x * x + y * y),
+            0,
+            0,
+            0,
+            0,
+            1
         });
     }
 

@@ -136,7 +136,10 @@ public final class GltfWriter {
             made.setBaseColorFactor(new float[] {1, 1, 1, material.opacity()});
         } else {
             made.setBaseColorFactor(new float[] {
-                unit(material.base().r()), unit(material.base().g()), unit(material.base().b()), material.opacity()
+                unit(material.base().r()),
+                unit(material.base().g()),
+                unit(material.base().b()),
+                material.opacity()
             });
         }
         Optional<Path> normal = material.texture(Material.Slot.NORMAL).flatMap(Texture::file);
@@ -146,7 +149,9 @@ public final class GltfWriter {
         made.setMetallicFactor(material.metallic());
         made.setRoughnessFactor(material.roughness());
         made.setEmissiveFactor(new float[] {
-            unit(material.emissive().r()), unit(material.emissive().g()), unit(material.emissive().b())
+            unit(material.emissive().r()),
+            unit(material.emissive().g()),
+            unit(material.emissive().b())
         });
         made.setDoubleSided(true);
         if (material.opacity() < 1) {

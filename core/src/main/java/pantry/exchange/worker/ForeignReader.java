@@ -134,7 +134,8 @@ public final class ForeignReader implements AutoCloseable {
                     discard(process);
                     throw new ExchangeException(
                             file,
-                            "was given up: it was not read within " + limits.time().toSeconds() + " s");
+                            "was given up: it was not read within "
+                                    + limits.time().toSeconds() + " s");
                 }
                 if (System.nanoTime() - started > UNWATCHED.toNanos() && residentMemory(process) > limits.memory()) {
                     discard(process);

@@ -102,7 +102,9 @@ final class SceneDump implements AutoCloseable {
                 node(root, 0),
                 scene.mNumLights(),
                 scene.mNumCameras(),
-                metadataNumber(scene, "UnitScaleFactor").map(centimetres -> centimetres / 100).orElse(null),
+                metadataNumber(scene, "UnitScaleFactor")
+                        .map(centimetres -> centimetres / 100)
+                        .orElse(null),
                 metadataNumber(scene, "UpAxis").map(Double::intValue).orElse(null));
     }
 
@@ -202,9 +204,9 @@ final class SceneDump implements AutoCloseable {
         put(textures, "EMISSIVE", material, Assimp.aiTextureType_EMISSIVE);
         AIString name = AIString.calloc();
         try {
-            boolean named = Assimp.aiGetMaterialString(
-                            material, Assimp.AI_MATKEY_NAME, Assimp.aiTextureType_NONE, 0, name)
-                    == Assimp.aiReturn_SUCCESS;
+            boolean named =
+                    Assimp.aiGetMaterialString(material, Assimp.AI_MATKEY_NAME, Assimp.aiTextureType_NONE, 0, name)
+                            == Assimp.aiReturn_SUCCESS;
             return new Wire.WireMaterial(
                     named && !name.dataString().isEmpty() ? name.dataString() : "Material_" + (number + 1),
                     new float[] {base[0], base[1], base[2]},

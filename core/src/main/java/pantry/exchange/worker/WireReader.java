@@ -55,8 +55,7 @@ final class WireReader {
             long tail = all.byteSize() - 16;
             long at = all.get(ValueLayout.JAVA_LONG_UNALIGNED, tail);
             long length = all.get(ValueLayout.JAVA_LONG_UNALIGNED, tail + 8);
-            String json = new String(
-                    all.asSlice(at, length).toArray(ValueLayout.JAVA_BYTE), StandardCharsets.UTF_8);
+            String json = new String(all.asSlice(at, length).toArray(ValueLayout.JAVA_BYTE), StandardCharsets.UTF_8);
             Wire wire = Json.read(json, file.toString(), Wire.class);
             List<Material> materials = materials(wire, all);
             List<Optional<Model.Part>> parts = new ArrayList<>();
@@ -64,9 +63,8 @@ final class WireReader {
                 parts.add(mesh(mesh, all).map(m -> new Model.Part(m, materials.get(mesh.material()))));
             }
             Model.Node root = node(wire.root(), parts);
-            List<Model.Node> roots = root.parts().isEmpty() && root.local().equals(Matrix4.IDENTITY)
-                    ? root.children()
-                    : List.of(root);
+            List<Model.Node> roots =
+                    root.parts().isEmpty() && root.local().equals(Matrix4.IDENTITY) ? root.children() : List.of(root);
             Model model = new Model(
                     Names.stem(file.getFileName().toString()),
                     roots,
@@ -204,9 +202,11 @@ final class WireReader {
 
     private Texture unpacked(Wire.WireTexture embedded, int number, MemorySegment all) throws IOException {
         byte[] bytes = all.asSlice(embedded.place(), embedded.length()).toArray(ValueLayout.JAVA_BYTE);
-        String stem = Names.slug(Names.stem(Path.of(embedded.name()).getFileName().toString()));
+        String stem =
+                Names.slug(Names.stem(Path.of(embedded.name()).getFileName().toString()));
         if (embedded.height() == 0) {
-            Path image = images.resolve(stem + "-" + number + "." + (embedded.format().isBlank() ? "png" : embedded.format()));
+            Path image = images.resolve(
+                    stem + "-" + number + "." + (embedded.format().isBlank() ? "png" : embedded.format()));
             Files.write(image, bytes);
             return new Texture(image.getFileName().toString(), Optional.of(image));
         }

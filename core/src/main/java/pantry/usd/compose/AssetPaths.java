@@ -14,7 +14,8 @@ public final class AssetPaths {
      */
     public static Path resolve(Layer anchor, String asset) {
         Path path = Path.of(asset.replace('\\', '/'));
-        Path folder = anchor.file().map(Path::getParent).orElseGet(() -> Path.of("").toAbsolutePath());
+        Path folder =
+                anchor.file().map(Path::getParent).orElseGet(() -> Path.of("").toAbsolutePath());
         return folder.resolve(path).normalize();
     }
 

@@ -45,9 +45,10 @@ public final class Attribute {
 
     /** The file that an asset-valued attribute names, against the layer that names it. */
     public Optional<Path> file() {
-        return deciding().flatMap(opinion -> ownValue(opinion) instanceof Value.Asset(String path) && !path.isEmpty()
-                ? Optional.of(AssetPaths.resolve(opinion.layer(), path))
-                : Optional.empty());
+        return deciding()
+                .flatMap(opinion -> ownValue(opinion) instanceof Value.Asset(String path) && !path.isEmpty()
+                        ? Optional.of(AssetPaths.resolve(opinion.layer(), path))
+                        : Optional.empty());
     }
 
     private Optional<Opinion> deciding() {
@@ -68,8 +69,7 @@ public final class Attribute {
         List<SdfPath> connections = List.of();
         for (Opinion opinion : opinions.reversed()) {
             ListEdit<SdfPath> edit = opinion.spec().connections();
-            connections =
-                    edit.map(path -> prim.toStage(opinion.node(), path)).applyTo(connections);
+            connections = edit.map(path -> prim.toStage(opinion.node(), path)).applyTo(connections);
         }
         return connections;
     }

@@ -20,8 +20,17 @@ import pantry.usd.Value;
 /** Makes one layer without composition arcs out of a stage. */
 public final class Flattener {
     private static final Set<String> ARCS = Set.of(
-            "references", "payload", "inherits", "specializes", "variants", "variantSets", "apiSchemas", "primOrder",
-            "propertyOrder", "instanceable", "relocates");
+            "references",
+            "payload",
+            "inherits",
+            "specializes",
+            "variants",
+            "variantSets",
+            "apiSchemas",
+            "primOrder",
+            "propertyOrder",
+            "instanceable",
+            "relocates");
 
     private final Instances instances;
     private final Path target;
@@ -69,8 +78,7 @@ public final class Flattener {
     }
 
     private PrimSpec prim(Prim prim, SdfPath path) {
-        Specifier specifier =
-                prim.isAbstract() ? Specifier.CLASS : prim.isDefined() ? Specifier.DEF : Specifier.OVER;
+        Specifier specifier = prim.isAbstract() ? Specifier.CLASS : prim.isDefined() ? Specifier.DEF : Specifier.OVER;
         PrimSpec spec = new PrimSpec(specifier, prim.typeName(), path.name());
         for (String field : prim.metadataNames()) {
             if (!ARCS.contains(field)) {
@@ -101,17 +109,17 @@ public final class Flattener {
     private void property(Prim prim, String name, SdfPath path, PrimSpec spec) {
         if (prim.isRelationship(name)) {
             RelationshipSpec relationship = new RelationshipSpec(name);
-            relationship.setTargets(ListEdit.explicit(prim.targets(name).stream()
-                    .map(t -> moved(t, prim, path))
-                    .toList()));
+            relationship.setTargets(ListEdit.explicit(
+                    prim.targets(name).stream().map(t -> moved(t, prim, path)).toList()));
             spec.put(relationship);
             return;
         }
         Attribute attribute = prim.attribute(name).orElseThrow();
         AttributeSpec flat = new AttributeSpec(name, attribute.typeName());
         flat.setUniform(attribute.uniform());
-        attribute.value().ifPresent(value -> flat.setValue(
-                attribute
+        attribute
+                .value()
+                .ifPresent(value -> flat.setValue(attribute
                         .file()
                         .<Value>map(file -> new Value.Asset(AssetPaths.relative(folder(), file)))
                         .orElse(value)));

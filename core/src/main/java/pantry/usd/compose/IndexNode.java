@@ -75,15 +75,13 @@ final class IndexNode {
     }
 
     /** The same site one name further down, with its children; null where nothing there says anything. */
-    @Nullable IndexNode descend(String name, @Nullable IndexNode newParent) {
+    @Nullable
+    IndexNode descend(String name, @Nullable IndexNode newParent) {
         List<LayerStack.Opinion> below = new ArrayList<>(opinions.size());
         for (LayerStack.Opinion opinion : opinions) {
-            opinion.spec()
-                    .child(name)
-                    .ifPresent(child -> below.add(new LayerStack.Opinion(opinion.layer(), child)));
+            opinion.spec().child(name).ifPresent(child -> below.add(new LayerStack.Opinion(opinion.layer(), child)));
         }
-        IndexNode node =
-                new IndexNode(stack, path.child(name), below, arc, newParent, source, target, offset, true);
+        IndexNode node = new IndexNode(stack, path.child(name), below, arc, newParent, source, target, offset, true);
         for (IndexNode child : children) {
             IndexNode lower = child.descend(name, node);
             if (lower != null) {
@@ -96,8 +94,8 @@ final class IndexNode {
     /** A copy for a prototype: without what is said by the instance itself and above it. */
     IndexNode withoutLocal(@Nullable IndexNode newParent) {
         boolean local = parent == null || ancestral;
-        IndexNode copy =
-                new IndexNode(stack, path, local ? List.of() : opinions, arc, newParent, source, target, offset, ancestral);
+        IndexNode copy = new IndexNode(
+                stack, path, local ? List.of() : opinions, arc, newParent, source, target, offset, ancestral);
         children.forEach(child -> copy.children.add(child.withoutLocal(copy)));
         return copy;
     }

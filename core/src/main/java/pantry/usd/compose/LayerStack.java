@@ -32,7 +32,8 @@ final class LayerStack {
         above.add(layer);
         for (Layer.SubLayer sub : layer.subLayers()) {
             Path file = AssetPaths.resolve(layer, sub.asset());
-            boolean cycle = above.stream().anyMatch(l -> l.file().filter(file::equals).isPresent());
+            boolean cycle =
+                    above.stream().anyMatch(l -> l.file().filter(file::equals).isPresent());
             if (cycle) {
                 opener.problem(CompositionProblem.Kind.CYCLE, sub.asset(), "the sublayer brings in itself");
                 continue;

@@ -60,15 +60,15 @@ public final class Prim {
 
     /** Whether some layer defines the prim, rather than only overriding it. */
     public boolean isDefined() {
-        return index.strongest(opinion -> Optional.of(opinion.spec().specifier())
-                        .filter(s -> s != Specifier.OVER))
+        return index.strongest(
+                        opinion -> Optional.of(opinion.spec().specifier()).filter(s -> s != Specifier.OVER))
                 .isPresent();
     }
 
     /** Whether the strongest definition is a class. */
     public boolean isAbstract() {
-        return index.strongest(opinion -> Optional.of(opinion.spec().specifier())
-                                .filter(s -> s != Specifier.OVER))
+        return index.strongest(opinion ->
+                                Optional.of(opinion.spec().specifier()).filter(s -> s != Specifier.OVER))
                         .orElse(Specifier.OVER)
                 == Specifier.CLASS;
     }
@@ -125,10 +125,11 @@ public final class Prim {
     /** The variants of each variant set, over all layers. */
     public Map<String, Set<String>> variantSets() {
         Map<String, Set<String>> sets = new LinkedHashMap<>();
-        index.nodes().forEach(node -> node.opinions.forEach(opinion -> opinion.spec()
-                .variantSets()
-                .forEach((set, variants) -> sets.computeIfAbsent(set, s -> new LinkedHashSet<>())
-                        .addAll(variants.keySet()))));
+        index.nodes()
+                .forEach(node -> node.opinions.forEach(
+                        opinion -> opinion.spec().variantSets().forEach((set, variants) -> sets.computeIfAbsent(
+                                        set, s -> new LinkedHashSet<>())
+                                .addAll(variants.keySet()))));
         return sets;
     }
 

@@ -183,8 +183,7 @@ final class PrimIndex {
             add(node, stack, source, arc, reference.offset(), reference.asset());
         }
 
-        private void add(
-                IndexNode node, LayerStack stack, SdfPath source, Arc arc, LayerOffset offset, String asset) {
+        private void add(IndexNode node, LayerStack stack, SdfPath source, Arc arc, LayerOffset offset, String asset) {
             if (closesCycle(node, stack, source)) {
                 stage.problem(new CompositionProblem(
                         CompositionProblem.Kind.CYCLE,
@@ -201,7 +200,8 @@ final class PrimIndex {
                             CompositionProblem.Kind.MISSING_PRIM,
                             stagePath,
                             asset,
-                            "there is no prim <" + source + "> in " + stack.root().name(),
+                            "there is no prim <" + source + "> in "
+                                    + stack.root().name(),
                             node.chain()));
                 }
                 return;
@@ -239,7 +239,8 @@ final class PrimIndex {
 
         private static Set<String> variantSets(IndexNode node) {
             Set<String> sets = new LinkedHashSet<>();
-            node.opinions.forEach(opinion -> sets.addAll(opinion.spec().variantSets().keySet()));
+            node.opinions.forEach(
+                    opinion -> sets.addAll(opinion.spec().variantSets().keySet()));
             return sets;
         }
 
@@ -250,10 +251,8 @@ final class PrimIndex {
             }
             List<LayerStack.Opinion> opinions = new ArrayList<>();
             for (LayerStack.Opinion opinion : node.opinions) {
-                VariantSpec variant = opinion.spec()
-                        .variantSets()
-                        .getOrDefault(set, Map.of())
-                        .get(selection.get());
+                VariantSpec variant =
+                        opinion.spec().variantSets().getOrDefault(set, Map.of()).get(selection.get());
                 if (variant != null) {
                     opinions.add(new LayerStack.Opinion(opinion.layer(), variant.contents()));
                 }
@@ -262,8 +261,8 @@ final class PrimIndex {
                 return false;
             }
             SdfPath path = node.path.variant(set, selection.get());
-            IndexNode child = new IndexNode(
-                    node.stack, path, opinions, Arc.VARIANT, node, path, node.path, node.offset, false);
+            IndexNode child =
+                    new IndexNode(node.stack, path, opinions, Arc.VARIANT, node, path, node.path, node.offset, false);
             node.insert(child);
             expand(child);
             return true;

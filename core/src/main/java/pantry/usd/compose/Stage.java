@@ -102,7 +102,10 @@ public final class Stage {
 
     /** Every layer that contributes to the prims asked for so far. */
     public List<Layer> usedLayers() {
-        return stacks.values().stream().flatMap(stack -> stack.layers().stream()).distinct().toList();
+        return stacks.values().stream()
+                .flatMap(stack -> stack.layers().stream())
+                .distinct()
+                .toList();
     }
 
     boolean loads(SdfPath path) {
@@ -118,7 +121,8 @@ public final class Stage {
     Prim prototype(Prim instance) {
         return prototypes.computeIfAbsent(instance.index().instanceKey(), key -> {
             SdfPath path = SdfPath.ROOT.child("__Prototype_" + (prototypes.size() + 1));
-            return new Prim(this, null, path, instance.indexPath(), instance.index().prototype());
+            return new Prim(
+                    this, null, path, instance.indexPath(), instance.index().prototype());
         });
     }
 

@@ -65,7 +65,8 @@ public record Placing(Vec3 move, Vec3 turn, Vec3 scale) {
     /** Whether a prim's own transform starts with what {@link #write} writes, or is none. */
     public static boolean isUsual(PrimSpec prim) {
         List<String> ops = ops(prim);
-        return ops.isEmpty() || ops.size() >= USUAL.size() && ops.subList(0, USUAL.size()).equals(USUAL);
+        return ops.isEmpty()
+                || ops.size() >= USUAL.size() && ops.subList(0, USUAL.size()).equals(USUAL);
     }
 
     /** Single-precision figures as the decimals that were typed: 5.8 rather than 5.800000190734863. */

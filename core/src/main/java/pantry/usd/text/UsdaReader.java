@@ -192,12 +192,7 @@ public final class UsdaReader {
     }
 
     private void attribute(
-            PrimSpec owner,
-            SdfPath path,
-            String type,
-            boolean custom,
-            boolean uniform,
-            ListEdit.Operation operation) {
+            PrimSpec owner, SdfPath path, String type, boolean custom, boolean uniform, ListEdit.Operation operation) {
         String typeName = type;
         if (source.here() == '[') {
             source.expect('[', "after the type");
@@ -247,10 +242,9 @@ public final class UsdaReader {
         if (name.isEmpty()) {
             throw source.expected("the name of a relationship");
         }
-        RelationshipSpec relationship =
-                owner.property(name).orElse(null) instanceof RelationshipSpec existing
-                        ? existing
-                        : new RelationshipSpec(name);
+        RelationshipSpec relationship = owner.property(name).orElse(null) instanceof RelationshipSpec existing
+                ? existing
+                : new RelationshipSpec(name);
         relationship.setCustom(custom || relationship.custom());
         owner.put(relationship);
         if (source.take('=')) {

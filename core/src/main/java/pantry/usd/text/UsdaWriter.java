@@ -76,10 +76,18 @@ public final class UsdaWriter {
 
     private void order(PrimSpec prim, String what, int level) {
         if (prim.metadata().get("primOrder") instanceof Value.Strings names) {
-            indent(level).append("reorder ").append(what).append(" = ").append(quotedList(names.items())).append('\n');
+            indent(level)
+                    .append("reorder ")
+                    .append(what)
+                    .append(" = ")
+                    .append(quotedList(names.items()))
+                    .append('\n');
         }
         if (prim.metadata().get("propertyOrder") instanceof Value.Strings names) {
-            indent(level).append("reorder properties = ").append(quotedList(names.items())).append('\n');
+            indent(level)
+                    .append("reorder properties = ")
+                    .append(quotedList(names.items()))
+                    .append('\n');
         }
     }
 
@@ -128,7 +136,8 @@ public final class UsdaWriter {
             first = false;
             prim(child, level + 1);
         }
-        for (Map.Entry<String, Map<String, VariantSpec>> set : prim.variantSets().entrySet()) {
+        for (Map.Entry<String, Map<String, VariantSpec>> set :
+                prim.variantSets().entrySet()) {
             indent(level + 1).append("variantSet ").append(quoted(set.getKey())).append(" = {\n");
             for (VariantSpec variant : set.getValue().values()) {
                 indent(level + 2).append(quoted(variant.name()));
@@ -172,7 +181,10 @@ public final class UsdaWriter {
             boolean first = !written;
             edits(attribute.connections(), "", level, false, this::path, operation -> {
                 prefix(attribute, operation);
-                out.append(attribute.typeName()).append(' ').append(attribute.name()).append(".connect");
+                out.append(attribute.typeName())
+                        .append(' ')
+                        .append(attribute.name())
+                        .append(".connect");
             });
             if (first && !attribute.metadata().isEmpty()) {
                 out.setLength(out.length() - 1);
@@ -227,7 +239,9 @@ public final class UsdaWriter {
             java.util.function.Consumer<String> start) {
         for (ListEdit.Operation operation : ListEdit.Operation.values()) {
             List<T> items = edit.items(operation);
-            if (items.isEmpty() && !(operation == ListEdit.Operation.EXPLICIT && edit.explicit().isPresent())) {
+            if (items.isEmpty()
+                    && !(operation == ListEdit.Operation.EXPLICIT
+                            && edit.explicit().isPresent())) {
                 continue;
             }
             indent(level);
@@ -273,7 +287,10 @@ public final class UsdaWriter {
                     if (key.equals("comment")) {
                         out.append(untyped(value, level)).append('\n');
                     } else {
-                        out.append(key).append(" = ").append(untyped(value, level)).append('\n');
+                        out.append(key)
+                                .append(" = ")
+                                .append(untyped(value, level))
+                                .append('\n');
                     }
                 }
             }

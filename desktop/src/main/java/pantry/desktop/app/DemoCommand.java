@@ -36,7 +36,10 @@ final class DemoCommand implements Callable<Integer> {
     public Integer call() {
         Path root = folder.orElseGet(Demo::usualFolder);
         try (Workbench workbench = new Workbench(
-                "Skua Point workshop", Clock.systemUTC(), root.resolveSibling(root.getFileName() + "-index.sqlite"), WorkerLimits.USUAL)) {
+                "Skua Point workshop",
+                Clock.systemUTC(),
+                root.resolveSibling(root.getFileName() + "-index.sqlite"),
+                WorkerLimits.USUAL)) {
             Demo demo = Demo.in(root, workbench, new Progress() {
                 @Override
                 public void report(String what, double fraction) {

@@ -23,7 +23,8 @@ public final class PantryApp extends Application {
     static final int WIDTH = 1280;
     static final int HEIGHT = 800;
 
-    private static Opening opening = new Opening(Optional.empty(), Optional.empty(), Optional.empty(), List.of(), Optional.empty());
+    private static Opening opening =
+            new Opening(Optional.empty(), Optional.empty(), Optional.empty(), List.of(), Optional.empty());
 
     private final ExecutorService work = Executors.newFixedThreadPool(
             2, Thread.ofPlatform().daemon().name("work-", 0).factory());
@@ -84,8 +85,7 @@ public final class PantryApp extends Application {
     }
 
     /** The view models and the frame that shows them. */
-    record Parts(
-            Session session, ReceiveModel receive, ShelvesModel shelves, ScenesModel scenes, FrameView frame) {
+    record Parts(Session session, ReceiveModel receive, ShelvesModel shelves, ScenesModel scenes, FrameView frame) {
         static Parts make(Workbench workbench, Background background) {
             Session session = new Session(workbench, background);
             ReceiveModel receive = new ReceiveModel(session);

@@ -48,8 +48,10 @@ final class Tour {
         this.end = end;
         FrameView frame = parts.frame();
         BooleanSupplier quiet = () -> parts.session().jobs().isEmpty();
-        add("shelves", () -> frame.go(Workplace.SHELVES), () -> quiet.getAsBoolean()
-                && parts.shelves().items().size() > 5);
+        add(
+                "shelves",
+                () -> frame.go(Workplace.SHELVES),
+                () -> quiet.getAsBoolean() && parts.shelves().items().size() > 5);
         add(
                 "shelves-card",
                 () -> parts.shelves()
@@ -66,7 +68,9 @@ final class Tour {
                     parts.receive().add(arrivals);
                 },
                 () -> quiet.getAsBoolean() && frame.receive().view().settled());
-        add("receive-missing", () -> choose("crate"), () -> frame.receive().view().settled());
+        add("receive-missing", () -> choose("crate"), () -> frame.receive()
+                .view()
+                .settled());
         add("receive-refused", () -> choose("cut-off"), quiet);
         add("prep", () -> frame.go(Workplace.PREP), quiet);
         add(

@@ -159,8 +159,8 @@ public final class FrameView extends StackPane {
     private void place(Item item) {
         if (scenesModel.sceneProperty().get().isEmpty()) {
             session.attempt(() -> {
-                throw new pantry.base.PantryException("no scene is open to place " + item.name()
-                        + " in; open or make one in Scenes first");
+                throw new pantry.base.PantryException(
+                        "no scene is open to place " + item.name() + " in; open or make one in Scenes first");
             });
             go(Workplace.SCENES);
             return;
@@ -173,13 +173,15 @@ public final class FrameView extends StackPane {
         Label wordmark = Bits.label("Pantry", "wordmark");
         MenuButton libraries = new MenuButton();
         libraries.setId("libraries");
-        libraries.textProperty().bind(Bindings.createStringBinding(
-                () -> switch (session.libraries().size()) {
-                    case 0 -> "No library open";
-                    case 1 -> session.libraries().getFirst().info().name();
-                    default -> session.libraries().size() + " libraries";
-                },
-                session.libraries()));
+        libraries
+                .textProperty()
+                .bind(Bindings.createStringBinding(
+                        () -> switch (session.libraries().size()) {
+                            case 0 -> "No library open";
+                            case 1 -> session.libraries().getFirst().info().name();
+                            default -> session.libraries().size() + " libraries";
+                        },
+                        session.libraries()));
         libraries.setOnShowing(event -> fillLibraries(libraries));
         fillLibraries(libraries);
         find.setId("find");
@@ -284,8 +286,7 @@ public final class FrameView extends StackPane {
                         .bind(Bindings.createStringBinding(
                                 () -> Long.toString(receiveModel.waiting()), receiveModel.arrivals()));
                 badge.visibleProperty()
-                        .bind(Bindings.createBooleanBinding(
-                                () -> receiveModel.waiting() > 0, receiveModel.arrivals()));
+                        .bind(Bindings.createBooleanBinding(() -> receiveModel.waiting() > 0, receiveModel.arrivals()));
                 StackPane stack = new StackPane(button, badge);
                 StackPane.setAlignment(badge, Pos.TOP_RIGHT);
                 StackPane.setMargin(badge, new Insets(4, 12, 0, 0));
@@ -368,7 +369,8 @@ public final class FrameView extends StackPane {
             int at = hits.getSelectionModel().getSelectedIndex();
             switch (event.getCode()) {
                 case DOWN -> {
-                    hits.getSelectionModel().select(Math.min(at + 1, hits.getItems().size() - 1));
+                    hits.getSelectionModel()
+                            .select(Math.min(at + 1, hits.getItems().size() - 1));
                     event.consume();
                 }
                 case UP -> {
@@ -440,18 +442,22 @@ public final class FrameView extends StackPane {
             setText(null);
             setGraphic(
                     switch (hit) {
-                        case Command command when !empty ->
+                        case Command command
+                        when !empty ->
                             line(
                                     "remixmz-play-list-add-line",
                                     command.name(),
-                                    command.key().map(KeyCombination::getDisplayText).orElse(command.group()));
+                                    command.key()
+                                            .map(KeyCombination::getDisplayText)
+                                            .orElse(command.group()));
                         case Item item when !empty -> line("remixal-archive-line", item.name(), item.shelf());
                         case null, default -> null;
                     });
         }
 
         private static HBox line(String icon, String name, String side) {
-            HBox line = new HBox(8, new FontIcon(icon), Bits.label(name), Bits.spring(), Bits.label(side, Styles.FAINT));
+            HBox line =
+                    new HBox(8, new FontIcon(icon), Bits.label(name), Bits.spring(), Bits.label(side, Styles.FAINT));
             line.setAlignment(Pos.CENTER_LEFT);
             return line;
         }
@@ -483,7 +489,9 @@ public final class FrameView extends StackPane {
                     return;
                 }
                 Label when = Bits.label(
-                        line.when().truncatedTo(java.time.temporal.ChronoUnit.SECONDS).toString(),
+                        line.when()
+                                .truncatedTo(java.time.temporal.ChronoUnit.SECONDS)
+                                .toString(),
                         Styles.FIGURE,
                         Styles.FAINT);
                 when.setMinWidth(USE_PREF_SIZE);
@@ -567,8 +575,8 @@ public final class FrameView extends StackPane {
                 Workplace.SCENES.word(), "Once more: duplicate", "Shortcut+D", scenesModel::duplicateSelected));
         commands.add(Command.of(
                 Workplace.SCENES.word(), "Remove the selected placements", "DELETE", scenesModel::removeSelected));
-        commands.add(Command.of(
-                Workplace.SCENES.word(), "Zoom to the selected placements", "Shift+HOME", scenes::zoomTo));
+        commands.add(
+                Command.of(Workplace.SCENES.word(), "Zoom to the selected placements", "Shift+HOME", scenes::zoomTo));
         commands.add(Command.of(Workplace.SCENES.word(), "Select nothing", "ESCAPE", () -> scenesModel
                 .selectionProperty()
                 .set(Set.of())));
@@ -598,7 +606,10 @@ public final class FrameView extends StackPane {
                     || command.group().equals(workplace.get().word());
             if (here
                     && command.key().filter(key -> key.match(event)).isPresent()
-                    && !(typing && (!event.isShortcutDown() || event.getCode() == KeyCode.Z || event.getCode() == KeyCode.Y))) {
+                    && !(typing
+                            && (!event.isShortcutDown()
+                                    || event.getCode() == KeyCode.Z
+                                    || event.getCode() == KeyCode.Y))) {
                 command.action().run();
                 event.consume();
                 return;

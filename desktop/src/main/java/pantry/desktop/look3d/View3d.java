@@ -125,9 +125,7 @@ public final class View3d extends Pane {
     public void followDay() {
         if (getScene() != null) {
             boolean night = Look.isNight(getScene());
-            options.set(options.get()
-                    .withBackground(Look.viewGround(night))
-                    .withGridColour(Look.viewGrid(night)));
+            options.set(options.get().withBackground(Look.viewGround(night)).withGridColour(Look.viewGrid(night)));
         }
     }
 
@@ -198,8 +196,7 @@ public final class View3d extends Pane {
                                 request.height / COARSE,
                                 request.options);
                     case PLAIN ->
-                        renderer.draw(
-                                request.scene, request.camera, request.width, request.height, request.options);
+                        renderer.draw(request.scene, request.camera, request.width, request.height, request.options);
                     case SMOOTH ->
                         renderer.draw(
                                         request.scene,

@@ -29,8 +29,8 @@ public final class ReceiveModel {
     private static final String FIRST_SHELF = "New arrivals";
 
     private final Session session;
-    private final ObservableList<Arrival> arrivals = FXCollections.observableArrayList(arrival ->
-            new Observable[] {arrival.stateProperty(), arrival.tickedProperty(), arrival.slipProperty()});
+    private final ObservableList<Arrival> arrivals = FXCollections.observableArrayList(
+            arrival -> new Observable[] {arrival.stateProperty(), arrival.tickedProperty(), arrival.slipProperty()});
     private final ObjectProperty<Optional<Arrival>> selected = new SimpleObjectProperty<>(Optional.empty());
     private final ObservableList<String> report = FXCollections.observableArrayList();
     private final Map<String, List<Double>> neighbours = new HashMap<>();
@@ -87,7 +87,9 @@ public final class ReceiveModel {
             }
             if (fresh.isEmpty()) {
                 throw new PantryException(
-                        filesAndFolders.isEmpty() ? null : filesAndFolders.getFirst().toString(),
+                        filesAndFolders.isEmpty()
+                                ? null
+                                : filesAndFolders.getFirst().toString(),
                         null,
                         "brings nothing new: there is no file of a known kind that is not on the list already",
                         null);
@@ -128,13 +130,14 @@ public final class ReceiveModel {
 
     /** Heights of what stands on a shelf already, metres. */
     private List<Double> neighbours(String shelf) {
-        return neighbours.computeIfAbsent(
-                shelf, s -> target().map(library -> Intake.neighbours(library, s)).orElse(List.of()));
+        return neighbours.computeIfAbsent(shelf, s -> target().map(library -> Intake.neighbours(library, s))
+                .orElse(List.of()));
     }
 
     /** How an arrival's figures may be understood. */
     public List<ScaleCandidate> candidates(Arrival arrival) {
-        if (arrival.contentsProperty().get().isEmpty() || arrival.slipProperty().get().isEmpty()) {
+        if (arrival.contentsProperty().get().isEmpty()
+                || arrival.slipProperty().get().isEmpty()) {
             return List.of();
         }
         Slip slip = arrival.slipProperty().get().get();
@@ -152,13 +155,15 @@ public final class ReceiveModel {
 
     /** Changes the slip of an arrival. */
     public void change(Arrival arrival, UnaryOperator<Slip> change) {
-        arrival.slipProperty().get().ifPresent(slip -> session.attempt(() -> {
-            try {
-                arrival.slipProperty().set(Optional.of(change.apply(slip)));
-            } catch (IllegalArgumentException e) {
-                throw new PantryException(arrival.file(), String.valueOf(e.getMessage()), e);
-            }
-        }));
+        arrival.slipProperty()
+                .get()
+                .ifPresent(slip -> session.attempt(() -> {
+                    try {
+                        arrival.slipProperty().set(Optional.of(change.apply(slip)));
+                    } catch (IllegalArgumentException e) {
+                        throw new PantryException(arrival.file(), String.valueOf(e.getMessage()), e);
+                    }
+                }));
     }
 
     /** Puts an arrival's likely unit to use after its up axis or shelf was changed. */
@@ -205,7 +210,8 @@ public final class ReceiveModel {
     }
 
     private void shelved(Arrival arrival, Published published, Library library) {
-        String line = published.asset().card().name() + " stands on " + published.asset().shelf();
+        String line = published.asset().card().name() + " stands on "
+                + published.asset().shelf();
         arrival.messageProperty().set(line);
         arrival.tickedProperty().set(false);
         arrival.stateProperty().set(Arrival.State.SHELVED);

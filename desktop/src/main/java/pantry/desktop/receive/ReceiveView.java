@@ -84,7 +84,8 @@ public final class ReceiveView extends BorderPane {
     }
 
     private VBox left() {
-        Button choose = Bits.button("Files…", "remixal-file-add-line", "Choose files to take in (Ctrl+O)", this::chooseFiles);
+        Button choose =
+                Bits.button("Files…", "remixal-file-add-line", "Choose files to take in (Ctrl+O)", this::chooseFiles);
         choose.setId("choose-files");
         Button folder =
                 Bits.button("Folder…", "remixal-folder-add-line", "Choose a folder with files", this::chooseFolder);
@@ -92,7 +93,8 @@ public final class ReceiveView extends BorderPane {
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         list.setPlaceholder(Bits.wrapped(
-                "Drop files here, or choose them above: " + String.join(", ", FileReaders.endings()) + ".", Styles.FAINT));
+                "Drop files here, or choose them above: " + String.join(", ", FileReaders.endings()) + ".",
+                Styles.FAINT));
         VBox.setVgrow(list, Priority.ALWAYS);
         ListView<String> report = new ListView<>(model.report());
         report.getStyleClass().add("report");
@@ -100,13 +102,18 @@ public final class ReceiveView extends BorderPane {
         report.setMinHeight(60);
         report.setPlaceholder(Bits.label("Nothing was shelved or refused yet.", Styles.FAINT));
         report.setCellFactory(cells -> new WrappingCell());
-        Button shelve = Bits.button("Shelve", "remixal-inbox-archive-line", "Shelve all ticked arrivals (Ctrl+Enter)", model::shelve);
+        Button shelve = Bits.button(
+                "Shelve", "remixal-inbox-archive-line", "Shelve all ticked arrivals (Ctrl+Enter)", model::shelve);
         shelve.setId("shelve");
         shelve.getStyleClass().add(Styles.PRIMARY);
-        shelve.textProperty().bind(Bindings.createStringBinding(
-                () -> model.ready().size() == 1 ? "Shelve 1 arrival" : "Shelve " + model.ready().size() + " arrivals",
-                model.arrivals()));
-        shelve.disableProperty().bind(Bindings.createBooleanBinding(() -> model.ready().isEmpty(), model.arrivals()));
+        shelve.textProperty()
+                .bind(Bindings.createStringBinding(
+                        () -> model.ready().size() == 1
+                                ? "Shelve 1 arrival"
+                                : "Shelve " + model.ready().size() + " arrivals",
+                        model.arrivals()));
+        shelve.disableProperty()
+                .bind(Bindings.createBooleanBinding(() -> model.ready().isEmpty(), model.arrivals()));
         Button clear = Bits.button("Clear", "", "Take what is shelved or refused off the list", model::clearFinished);
         HBox actions = new HBox(8, shelve, Bits.spring(), clear);
         actions.getStyleClass().add("strip");
@@ -142,7 +149,9 @@ public final class ReceiveView extends BorderPane {
                 .setAll(
                         new FileChooser.ExtensionFilter(
                                 "Models",
-                                FileReaders.endings().stream().map(ending -> "*." + ending).toList()),
+                                FileReaders.endings().stream()
+                                        .map(ending -> "*." + ending)
+                                        .toList()),
                         new FileChooser.ExtensionFilter("All files", "*"));
         List<File> chosen = chooser.showOpenMultipleDialog(getScene().getWindow());
         if (chosen != null) {
@@ -191,7 +200,8 @@ public final class ReceiveView extends BorderPane {
         switch (arrival.stateProperty().get()) {
             case WAITING, READING ->
                 middle.getChildren()
-                        .setAll(Bits.empty("remixal-eye-line", "Reading " + arrival.name(), "It is shown when it is read."));
+                        .setAll(Bits.empty(
+                                "remixal-eye-line", "Reading " + arrival.name(), "It is shown when it is read."));
             case REFUSED ->
                 middle.getChildren()
                         .setAll(Bits.empty(
@@ -220,7 +230,8 @@ public final class ReceiveView extends BorderPane {
         Model prepared = Intake.prepared(arrival.contentsProperty().get().orElseThrow(), choices);
         Box3 box = prepared.bounds();
         double aside = Math.max(0.35, box.size().x() * 0.08);
-        Vec3 feet = new Vec3(box.min().x() - aside - 0.3, box.min().y(), box.centre().z());
+        Vec3 feet = new Vec3(
+                box.min().x() - aside - 0.3, box.min().y(), box.centre().z());
         List<Model.Node> together = new java.util.ArrayList<>(prepared.roots());
         together.add(Figure.at(feet));
         RenderScene scene = RenderScene.of(new Model("Arrival", together, prepared.extras()), cache);
@@ -241,7 +252,10 @@ public final class ReceiveView extends BorderPane {
                 .setAll(
                         measure(
                                 "wide × tall × deep",
-                                Units.size(box.size().x(), box.size().y(), box.size().z())),
+                                Units.size(
+                                        box.size().x(),
+                                        box.size().y(),
+                                        box.size().z())),
                         measure("triangles", Units.count(facts.triangles())),
                         measure("points", Units.count(facts.vertices())),
                         measure("parts", Units.count(facts.parts())),
@@ -249,7 +263,8 @@ public final class ReceiveView extends BorderPane {
                         facts.closed()
                                 ? measure(
                                         "volume",
-                                        String.format(java.util.Locale.ROOT, "%.4g\u202fm³", facts.volume() * f * f * f))
+                                        String.format(
+                                                java.util.Locale.ROOT, "%.4g\u202fm³", facts.volume() * f * f * f))
                                 : measure("volume", "not closed"));
     }
 
@@ -267,7 +282,8 @@ public final class ReceiveView extends BorderPane {
             lacks.getChildren().add(note("wrong", "remixal-error-warning-line", "Texture not found: " + missing));
         }
         model.sizeWarning(arrival).ifPresent(why -> lacks.getChildren()
-                .add(note("caution", "remixal-alert-line", Units.length(box.size().y()) + " tall is " + why)));
+                .add(note(
+                        "caution", "remixal-alert-line", Units.length(box.size().y()) + " tall is " + why)));
         if (facts.lights() + facts.cameras() > 0) {
             lacks.getChildren()
                     .add(note(
@@ -277,7 +293,10 @@ public final class ReceiveView extends BorderPane {
         }
         if (arrival.stateProperty().get() == Arrival.State.SHELVED) {
             lacks.getChildren()
-                    .add(note("good", "remixal-check-line", arrival.messageProperty().get()));
+                    .add(note(
+                            "good",
+                            "remixal-check-line",
+                            arrival.messageProperty().get()));
         }
     }
 

@@ -83,13 +83,19 @@ final class SlipView extends BorderPane {
         }
         allowMissing.setWrapText(true);
         allowMissing.setOnAction(event -> change(slip -> slip.withAllowMissing(allowMissing.isSelected())));
-        whenLeft(name, () -> change(slip -> name.getText().isBlank() ? slip : slip.withName(name.getText().strip())));
+        whenLeft(
+                name,
+                () -> change(slip -> name.getText().isBlank()
+                        ? slip
+                        : slip.withName(name.getText().strip())));
         whenLeft(shelf.getEditor(), this::changeShelf);
         shelf.valueProperty().addListener(change -> changeShelf());
-        whenLeft(tags, () -> change(slip -> slip.withTags(Arrays.stream(tags.getText().split(","))
-                .map(String::strip)
-                .filter(tag -> !tag.isEmpty())
-                .toList())));
+        whenLeft(
+                tags,
+                () -> change(slip -> slip.withTags(Arrays.stream(tags.getText().split(","))
+                        .map(String::strip)
+                        .filter(tag -> !tag.isEmpty())
+                        .toList())));
         whenLeft(licence, this::changeCredit);
         whenLeft(credit, this::changeCredit);
     }
@@ -100,7 +106,8 @@ final class SlipView extends BorderPane {
     }
 
     private void changeCredit() {
-        change(slip -> slip.withCredit(licence.getText().strip(), credit.getText().strip()));
+        change(slip ->
+                slip.withCredit(licence.getText().strip(), credit.getText().strip()));
     }
 
     /** Takes over what was typed when the field is left or Enter is pressed. */

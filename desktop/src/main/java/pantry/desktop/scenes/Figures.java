@@ -32,7 +32,8 @@ final class Figures {
 
     /** To three places, without needless zeros. */
     static String show(double figure) {
-        String text = String.format(Locale.ROOT, "%.3f", figure).replaceAll("0+$", "").replaceAll("\\.$", "");
+        String text =
+                String.format(Locale.ROOT, "%.3f", figure).replaceAll("0+$", "").replaceAll("\\.$", "");
         return text.equals("-0") ? "0" : text;
     }
 }

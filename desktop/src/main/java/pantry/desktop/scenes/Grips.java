@@ -92,7 +92,8 @@ final class Grips extends Pane {
         Tooltip.install(node, new Tooltip(hint + "; Shift goes in steps"));
         node.setOnMousePressed(event -> {
             placement.ifPresent(p -> drag = Optional.of(new Drag(kind, p.placing(), event.getX(), event.getY())));
-            drag = drag.map(d -> new Drag(kind, d.start(), local(event).x(), local(event).y()));
+            drag = drag.map(d ->
+                    new Drag(kind, d.start(), local(event).x(), local(event).y()));
             event.consume();
         });
         node.setOnMouseDragged(event -> {
@@ -165,7 +166,8 @@ final class Grips extends Pane {
     }
 
     private double pixelsPerSlope() {
-        return view.getHeight() / (2 * Math.tan(Math.toRadians(view.cameraProperty().get().fieldOfView() / 2)));
+        return view.getHeight()
+                / (2 * Math.tan(Math.toRadians(view.cameraProperty().get().fieldOfView() / 2)));
     }
 
     private void moved(Drag from, MouseEvent event, boolean finished) {
@@ -206,7 +208,8 @@ final class Grips extends Pane {
                         double after = Math.hypot(now.x() - centre.x(), now.y() - centre.y());
                         double factor = Math.max(0.01, after / Math.max(1, before));
                         double first = rounded(start.scale().x() * factor, STEP_SCALE, steps);
-                        yield start.withScale(start.scale().times(Math.max(0.001, first) / start.scale().x()));
+                        yield start.withScale(start.scale()
+                                .times(Math.max(0.001, first) / start.scale().x()));
                     }
                 };
         figure.setText(words(from.grip(), next));
@@ -221,12 +224,16 @@ final class Grips extends Pane {
     }
 
     private static double rounded(double number, double step, boolean steps, double fineness) {
-        return steps ? Math.rint(Math.rint(number / step) * step * 1000) / 1000 : Math.rint(number * fineness) / fineness;
+        return steps
+                ? Math.rint(Math.rint(number / step) * step * 1000) / 1000
+                : Math.rint(number * fineness) / fineness;
     }
 
     private static String words(Grip grip, Placing placing) {
         return switch (grip) {
-            case SLIDE -> "x " + Units.length(placing.move().x()) + "   z " + Units.length(placing.move().z());
+            case SLIDE ->
+                "x " + Units.length(placing.move().x()) + "   z "
+                        + Units.length(placing.move().z());
             case RAISE -> Units.length(placing.move().y()) + " up";
             case TURN -> String.format(Locale.ROOT, "%.1f°", placing.turn().y());
             case SCALE -> String.format(Locale.ROOT, "× %.3f", placing.scale().x());

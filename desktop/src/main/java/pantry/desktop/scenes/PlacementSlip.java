@@ -30,9 +30,7 @@ final class PlacementSlip extends BorderPane {
         getStyleClass().addAll(Styles.PANEL, "right");
         setMinWidth(270);
         setPrefWidth(310);
-        String[] names = {
-            "move-x", "move-y", "move-z", "turn-x", "turn-y", "turn-z", "scale-x", "scale-y", "scale-z"
-        };
+        String[] names = {"move-x", "move-y", "move-z", "turn-x", "turn-y", "turn-z", "scale-x", "scale-y", "scale-z"};
         for (int i = 0; i < fields.length; i++) {
             fields[i] = field(names[i], i);
         }
@@ -84,7 +82,9 @@ final class PlacementSlip extends BorderPane {
     private static Placing with(Placing placing, int index, double figure) {
         Vec3 old = part(placing, index / 3);
         Vec3 changed = new Vec3(
-                index % 3 == 0 ? figure : old.x(), index % 3 == 1 ? figure : old.y(), index % 3 == 2 ? figure : old.z());
+                index % 3 == 0 ? figure : old.x(),
+                index % 3 == 1 ? figure : old.y(),
+                index % 3 == 2 ? figure : old.z());
         return switch (index / 3) {
             case 0 -> placing.withMove(changed);
             case 1 -> placing.withTurn(changed);
@@ -96,7 +96,9 @@ final class PlacementSlip extends BorderPane {
         shown = model.single();
         int count = model.selectionProperty().get().size();
         HBox head = new HBox(Bits.label(
-                shown.map(placement -> placement.name().replace('_', ' ')).orElse(count == 0 ? "Slip" : count + " placements"), Styles.TITLE));
+                shown.map(placement -> placement.name().replace('_', ' '))
+                        .orElse(count == 0 ? "Slip" : count + " placements"),
+                Styles.TITLE));
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         setTop(head);

@@ -80,7 +80,9 @@ public final class ScenesModel {
     /** The one selected placement; empty where none or several are. */
     public Optional<Placement> single() {
         return selection.get().size() == 1
-                ? scene.get().flatMap(open -> open.placement(selection.get().iterator().next()))
+                ? scene.get()
+                        .flatMap(open ->
+                                open.placement(selection.get().iterator().next()))
                 : Optional.empty();
     }
 
@@ -99,7 +101,8 @@ public final class ScenesModel {
 
     /** Opens a scene; the one that was open must have been saved or given up. */
     public void open(Path file) {
-        session.run("opening " + file.getFileName(), progress -> session.workbench().openScene(file), this::open);
+        session.run(
+                "opening " + file.getFileName(), progress -> session.workbench().openScene(file), this::open);
     }
 
     private void open(Scene opened) {
@@ -119,22 +122,19 @@ public final class ScenesModel {
     }
 
     public void save() {
-        scene.get().ifPresent(open -> session.attempt(() -> {
-            open.save();
-            changed.set(open.changed());
-            session.done("saved " + open.file().getFileName(), Optional.empty());
-        }));
+        scene.get()
+                .ifPresent(open -> session.attempt(() -> {
+                    open.save();
+                    changed.set(open.changed());
+                    session.done("saved " + open.file().getFileName(), Optional.empty());
+                }));
     }
 
     /** Places an asset, following its ready version, and selects it. */
     public void place(Asset asset, Vec3 at) {
         act(open -> {
             SdfPath path = open.place(
-                    asset,
-                    Optional.empty(),
-                    asset.card().name(),
-                    Placing.ORIGIN.withMove(at),
-                    Optional.empty());
+                    asset, Optional.empty(), asset.card().name(), Placing.ORIGIN.withMove(at), Optional.empty());
             selection.set(Set.of(path));
         });
     }
@@ -142,9 +142,10 @@ public final class ScenesModel {
     /** What the scene would weigh with one more use of an asset. */
     public Weight weightWith(Asset asset) {
         Weight now = shown.get().weight();
-        long triangles = asset.shown().map(version -> asset.facts(version).triangles()).orElse(0L);
-        boolean already = placements.stream()
-                .anyMatch(placement -> placement.layer().startsWith(asset.folder()));
+        long triangles =
+                asset.shown().map(version -> asset.facts(version).triangles()).orElse(0L);
+        boolean already =
+                placements.stream().anyMatch(placement -> placement.layer().startsWith(asset.folder()));
         return new Weight(
                 now.trianglesStored() + (already ? 0 : triangles),
                 now.trianglesDrawn() + triangles,
@@ -164,9 +165,12 @@ public final class ScenesModel {
         act(open -> {
             Map<SdfPath, Placing> placings = new LinkedHashMap<>();
             for (SdfPath path : selection.get()) {
-                open.placement(path).ifPresent(placement -> placings.put(
-                        path,
-                        placement.placing().withMove(placement.placing().move().plus(by))));
+                open.placement(path)
+                        .ifPresent(placement -> placings.put(
+                                path,
+                                placement
+                                        .placing()
+                                        .withMove(placement.placing().move().plus(by))));
             }
             open.move(placings);
         });
@@ -207,9 +211,10 @@ public final class ScenesModel {
     }
 
     private void keepSelection() {
-        scene.get().ifPresent(open -> selection.set(selection.get().stream()
-                .filter(path -> open.layer().prim(path).isPresent())
-                .collect(Collectors.toCollection(LinkedHashSet::new))));
+        scene.get()
+                .ifPresent(open -> selection.set(selection.get().stream()
+                        .filter(path -> open.layer().prim(path).isPresent())
+                        .collect(Collectors.toCollection(LinkedHashSet::new))));
     }
 
     private interface SceneAction {
@@ -218,23 +223,26 @@ public final class ScenesModel {
 
     /** Changes the scene and writes that down, with its undo. */
     private void act(SceneAction action) {
-        scene.get().ifPresent(open -> session.attempt(() -> {
-            action.on(open);
-            open.undoName().ifPresent(name -> session.done(name, Optional.of(this::undo)));
-            refresh();
-        }));
+        scene.get()
+                .ifPresent(open -> session.attempt(() -> {
+                    action.on(open);
+                    open.undoName().ifPresent(name -> session.done(name, Optional.of(this::undo)));
+                    refresh();
+                }));
     }
 
     /** Shows the scene as it is now. Composing is quick, since layers and meshes are kept. */
     private void refresh() {
-        scene.get().ifPresent(open -> session.attempt(() -> {
-            placements.setAll(open.placements());
-            changed.set(open.changed());
-            Model model = open.model();
-            Weight weight = Weight.of(open, model);
-            shown.set(new Shown(RenderScene.of(model, session.workbench().renderCache()), weight));
-            session.weightProperty().set(weight);
-        }));
+        scene.get()
+                .ifPresent(open -> session.attempt(() -> {
+                    placements.setAll(open.placements());
+                    changed.set(open.changed());
+                    Model model = open.model();
+                    Weight weight = Weight.of(open, model);
+                    shown.set(
+                            new Shown(RenderScene.of(model, session.workbench().renderCache()), weight));
+                    session.weightProperty().set(weight);
+                }));
     }
 
     /** From the space in which a placement's own place is told to the scene's. */
@@ -266,6 +274,8 @@ public final class ScenesModel {
 
     /** The project's scenes that can be opened, by name. */
     public List<String> names() {
-        return files.stream().map(file -> Names.stem(file.getFileName().toString())).toList();
+        return files.stream()
+                .map(file -> Names.stem(file.getFileName().toString()))
+                .toList();
     }
 }

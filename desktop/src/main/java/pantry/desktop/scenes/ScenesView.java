@@ -126,11 +126,12 @@ public final class ScenesView extends BorderPane {
         newName.setPromptText("Name of a new scene");
         Button create = Bits.button("New", "remixal-add-line", "Make an empty scene of that name", this::create);
         create.setId("new-scene");
-        create.disableProperty().bind(Bindings.createBooleanBinding(
-                () -> newName.getText().isBlank()
-                        || session.projectProperty().get().isEmpty(),
-                newName.textProperty(),
-                session.projectProperty()));
+        create.disableProperty()
+                .bind(Bindings.createBooleanBinding(
+                        () -> newName.getText().isBlank()
+                                || session.projectProperty().get().isEmpty(),
+                        newName.textProperty(),
+                        session.projectProperty()));
         newName.setOnAction(event -> create.fire());
         HBox.setHgrow(newName, Priority.ALWAYS);
         HBox make = new HBox(8, newName, create);
@@ -174,11 +175,15 @@ public final class ScenesView extends BorderPane {
 
     private VBox strip() {
         Label name = Bits.label("", Styles.TITLE);
-        name.textProperty().bind(Bindings.createStringBinding(
-                () -> model.sceneProperty().get().map(scene -> title(scene.file())).orElse("")
-                        + (model.changedProperty().get() ? " · not saved" : ""),
-                model.sceneProperty(),
-                model.changedProperty()));
+        name.textProperty()
+                .bind(Bindings.createStringBinding(
+                        () -> model.sceneProperty()
+                                        .get()
+                                        .map(scene -> title(scene.file()))
+                                        .orElse("")
+                                + (model.changedProperty().get() ? " · not saved" : ""),
+                        model.sceneProperty(),
+                        model.changedProperty()));
         Button save = Bits.button("Save", "remixmz-save-line", "Save the scene (Ctrl+S)", model::save);
         save.setId("save-scene");
         save.disableProperty().bind(model.changedProperty().not());
@@ -188,7 +193,8 @@ public final class ScenesView extends BorderPane {
         undo.setId("undo");
         Button redo = Bits.button("", "remixal-arrow-go-forward-line", "Redo (Ctrl+Y)", model::redo);
         redo.setId("redo");
-        Button near = Bits.button("Zoom to", "remixmz-zoom-in-line", "Show what is selected (Shift+Home)", this::zoomTo);
+        Button near =
+                Bits.button("Zoom to", "remixmz-zoom-in-line", "Show what is selected (Shift+Home)", this::zoomTo);
         Button all = Bits.button("All", "remixal-fullscreen-line", "Show everything (Home)", view::frameAll);
         for (Button button : new Button[] {undo, redo, near, all, close}) {
             button.getStyleClass().add(Styles.QUIET);
@@ -251,7 +257,8 @@ public final class ScenesView extends BorderPane {
     private void fillTray() {
         tray.getChildren().clear();
         if (shelves.items().isEmpty()) {
-            tray.getChildren().add(Bits.label("Assets to drag into the scene lie here once shelves are open.", Styles.FAINT));
+            tray.getChildren()
+                    .add(Bits.label("Assets to drag into the scene lie here once shelves are open.", Styles.FAINT));
         }
         for (Item item : shelves.items()) {
             tray.getChildren().add(trayTile(item));
@@ -280,8 +287,8 @@ public final class ScenesView extends BorderPane {
                 ghost.setFitWidth(84);
                 ghost.setFitHeight(84);
                 ghosts.getChildren().add(ghost);
-                session.attempt(() -> session.weightAfterProperty()
-                        .set(Optional.of(model.weightWith(shelves.asset(item)))));
+                session.attempt(
+                        () -> session.weightAfterProperty().set(Optional.of(model.weightWith(shelves.asset(item)))));
             }
             ghost.relocate(event.getSceneX() - 42, event.getSceneY() - 42);
             event.consume();
@@ -409,15 +416,19 @@ public final class ScenesView extends BorderPane {
             select(tree.getRoot(), chosen);
         }
         selecting = false;
-        view.optionsProperty().set(view.optionsProperty()
-                .get()
-                .withSelected(chosen.stream().map(SdfPath::toString).collect(Collectors.toSet())));
+        view.optionsProperty()
+                .set(view.optionsProperty()
+                        .get()
+                        .withSelected(chosen.stream().map(SdfPath::toString).collect(Collectors.toSet())));
         Optional<Placement> single = model.single();
         RenderScene drawn = model.shownProperty().get().drawn();
         grips.show(
                 single,
                 single.map(placement -> model.parentSpace(placement.path())).orElse(Matrix4.IDENTITY),
-                single.map(placement -> drawn.boundsBelow(placement.path().toString()).size().y()).orElse(1.0));
+                single.map(placement -> drawn.boundsBelow(placement.path().toString())
+                                .size()
+                                .y())
+                        .orElse(1.0));
     }
 
     private void select(TreeItem<SdfPath> item, Set<SdfPath> chosen) {
@@ -503,7 +514,8 @@ public final class ScenesView extends BorderPane {
                 Label more = Bits.label(like > 1 ? "× " + like : "", Styles.FIGURE, Styles.FAINT);
                 more.setMinWidth(USE_PREF_SIZE);
                 line.getChildren().addAll(Bits.spring(), more);
-                setTooltip(new Tooltip(words(placement.held()) + (like > 1 ? "; one of " + like + " of the same" : "")));
+                setTooltip(
+                        new Tooltip(words(placement.held()) + (like > 1 ? "; one of " + like + " of the same" : "")));
             }
             setText(null);
             setGraphic(line);

@@ -184,8 +184,8 @@ public final class Session {
                 LOG.error("{} failed", what, e);
                 background.ui().execute(() -> {
                     jobs.remove(job);
-                    failed.accept(new PantryException(
-                            null, null, what + " failed by a fault of Pantry's own: " + e, e));
+                    failed.accept(
+                            new PantryException(null, null, what + " failed by a fault of Pantry's own: " + e, e));
                 });
             }
         });
@@ -198,7 +198,9 @@ public final class Session {
 
     /** Writes down what went wrong. */
     public void wrong(PantryException problem) {
-        String file = problem.file().map(name -> name.substring(name.replace('\\', '/').lastIndexOf('/') + 1) + ": ").orElse("");
+        String file = problem.file()
+                .map(name -> name.substring(name.replace('\\', '/').lastIndexOf('/') + 1) + ": ")
+                .orElse("");
         String place = problem.place().map(where -> where + ": ").orElse("");
         ledger.addFirst(new LedgerLine(
                 LocalTime.now(), LedgerLine.Kind.WRONG, file + place + problem.getMessage(), Optional.empty()));

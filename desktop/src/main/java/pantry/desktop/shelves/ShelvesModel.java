@@ -137,7 +137,8 @@ public final class ShelvesModel {
         Library library = library(item);
         Asset asset = library.asset(Path.of(item.folder()));
         FileReaders readers = session.workbench().readers();
-        Model model = readers.read(asset.entryLayer(item.version()), pantry.base.Progress.NONE).model();
+        Model model = readers.read(asset.entryLayer(item.version()), pantry.base.Progress.NONE)
+                .model();
         List<VersionLine> versions = asset.versions().stream()
                 .map(version -> {
                     var seal = library.seal(asset, version);

@@ -150,7 +150,8 @@ public final class ShelvesView extends BorderPane {
         });
         shelves.getSelectionModel().selectedItemProperty().addListener((property, before, now) -> model.shelfProperty()
                 .set(now == null ? "" : now.path()));
-        Button all = Bits.button("All", "", "Show all shelves", () -> shelves.getSelectionModel().clearSelection());
+        Button all = Bits.button(
+                "All", "", "Show all shelves", () -> shelves.getSelectionModel().clearSelection());
         all.getStyleClass().add(Styles.QUIET);
         HBox head = new HBox(8, Bits.label("Shelves", Styles.TITLE), Bits.spring(), all);
         head.setAlignment(Pos.CENTER_LEFT);
@@ -183,7 +184,10 @@ public final class ShelvesView extends BorderPane {
     }
 
     private void layOut() {
-        heading.setText(model.shelfProperty().get().isEmpty() ? "All shelves" : model.shelfProperty().get());
+        heading.setText(
+                model.shelfProperty().get().isEmpty()
+                        ? "All shelves"
+                        : model.shelfProperty().get());
         String words = model.wordsProperty().get();
         int found = model.items().size();
         count.setText((found == 1 ? "1 asset" : Units.count(found) + " assets")
@@ -323,7 +327,8 @@ public final class ShelvesView extends BorderPane {
     }
 
     private void showCard(Optional<ShelvesModel.Details> details) {
-        HBox head = new HBox(Bits.label(details.map(d -> d.asset().card().name()).orElse("Card"), Styles.TITLE));
+        HBox head =
+                new HBox(Bits.label(details.map(d -> d.asset().card().name()).orElse("Card"), Styles.TITLE));
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         card.setTop(head);
@@ -337,12 +342,14 @@ public final class ShelvesView extends BorderPane {
         ShelvesModel.Details shown = details.get();
         turn.setPrefHeight(230);
         turn.setMinHeight(160);
-        turn.drawnProperty().set(RenderScene.of(shown.model(), session.workbench().renderCache()));
+        turn.drawnProperty()
+                .set(RenderScene.of(shown.model(), session.workbench().renderCache()));
         javafx.application.Platform.runLater(turn::frameAll);
         Vec3 size3 = shown.facts().bounds().size();
         FlowPane tags = new FlowPane(6, 6);
         for (String tag : shown.asset().card().tags()) {
-            Button button = Bits.button(tag, "", "Find more with this tag", () -> model.wordsProperty().set(tag));
+            Button button = Bits.button(tag, "", "Find more with this tag", () -> model.wordsProperty()
+                    .set(tag));
             button.getStyleClass().add(Styles.TAG);
             tags.getChildren().add(button);
         }
@@ -373,10 +380,8 @@ public final class ShelvesView extends BorderPane {
         if (!credit.isEmpty()) {
             facts.getChildren().add(Bits.fact("credit", credit));
         }
-        VBox box = new VBox(
-                Bits.section("Facts", facts),
-                Bits.section("Tags", tags),
-                Bits.section("Versions", versions));
+        VBox box =
+                new VBox(Bits.section("Facts", facts), Bits.section("Tags", tags), Bits.section("Versions", versions));
         box.getStyleClass().add("slip");
         card.setCenter(new VBox(turn, Bits.scrolling(box)));
         Button place = Bits.button("Place in the scene", "remixmz-map-pin-add-line", "", () -> model.selectedProperty()
@@ -398,5 +403,4 @@ public final class ShelvesView extends BorderPane {
     public Region mainPlace() {
         return grid;
     }
-
 }

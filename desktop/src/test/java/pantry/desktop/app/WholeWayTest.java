@@ -105,7 +105,8 @@ class WholeWayTest {
 
     private static void until(String what, Callable<Boolean> condition) {
         try {
-            WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition).get());
+            WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition)
+                    .get());
         } catch (TimeoutException e) {
             throw new AssertionError("did not come about: " + what, e);
         }
@@ -128,7 +129,8 @@ class WholeWayTest {
     private void receive(FxRobot robot) {
         robot.clickOn("#rail-Receive");
         // What a drop or the file chooser, which belong to the system, hand over.
-        robot.interact(() -> parts.receive().add(List.of(folder.resolve("tall_crate.obj"), folder.resolve("nothing.glb"))));
+        robot.interact(
+                () -> parts.receive().add(List.of(folder.resolve("tall_crate.obj"), folder.resolve("nothing.glb"))));
         until("both files are read", () -> parts.receive().arrivals().stream()
                 .allMatch(a -> a.stateProperty().get() == Arrival.State.READY
                         || a.stateProperty().get() == Arrival.State.REFUSED));
@@ -137,8 +139,14 @@ class WholeWayTest {
             assertThat(line.text()).startsWith("nothing.glb").contains("0 bytes");
         });
         robot.clickOn("#unit-centimetres");
-        robot.clickOn("#slip-name").push(KeyCode.CONTROL, KeyCode.A).write("Tall crate").push(KeyCode.ENTER);
-        robot.clickOn("#slip-shelf").push(KeyCode.CONTROL, KeyCode.A).write("Stores/Crates").push(KeyCode.ENTER);
+        robot.clickOn("#slip-name")
+                .push(KeyCode.CONTROL, KeyCode.A)
+                .write("Tall crate")
+                .push(KeyCode.ENTER);
+        robot.clickOn("#slip-shelf")
+                .push(KeyCode.CONTROL, KeyCode.A)
+                .write("Stores/Crates")
+                .push(KeyCode.ENTER);
         until("the view is drawn", () -> parts.frame().receive().view().settled());
         assertThat(robot.lookup("#shelve").queryAs(Labeled.class).getText()).isEqualTo("Shelve 1 arrival");
         robot.clickOn("#shelve");
@@ -152,8 +160,10 @@ class WholeWayTest {
     private void find(FxRobot robot) {
         robot.clickOn("#rail-Shelves");
         robot.push(KeyCode.SLASH).write("tal");
-        until("it is found", () -> parts.shelves().items().size() == 1
-                && parts.shelves().wordsProperty().get().equals("tal"));
+        until(
+                "it is found",
+                () -> parts.shelves().items().size() == 1
+                        && parts.shelves().wordsProperty().get().equals("tal"));
         robot.push(KeyCode.ENTER);
         until("its card is shown", () -> parts.shelves().detailsProperty().get().isPresent());
         assertThat(robot.lookup("#asset-tall-crate").tryQuery()).isPresent();
@@ -165,10 +175,13 @@ class WholeWayTest {
 
     private void compose(FxRobot robot) {
         robot.clickOn("#rail-Scenes").clickOn("#new-scene-name").write("Yard").clickOn("#new-scene");
-        until("the scene is open", () -> parts.scenes().sceneProperty().get().isPresent()
-                && parts.frame().scenes().view().settled());
+        until(
+                "the scene is open",
+                () -> parts.scenes().sceneProperty().get().isPresent()
+                        && parts.frame().scenes().view().settled());
         Node view = robot.lookup("#scene-view").query();
-        Point2D middle = ask(() -> view.localToScreen(view.getLayoutBounds().getCenterX(), view.getLayoutBounds().getCenterY()));
+        Point2D middle = ask(() -> view.localToScreen(
+                view.getLayoutBounds().getCenterX(), view.getLayoutBounds().getCenterY()));
         for (double aside : new double[] {-120, 0, 120}) {
             robot.drag("#tray-tall-crate", MouseButton.PRIMARY)
                     .moveTo(middle.add(aside / 2, 20))
@@ -223,14 +236,20 @@ class WholeWayTest {
     }
 
     private void drag(FxRobot robot, String grip, double x, double y) {
-        robot.moveTo(grip).press(MouseButton.PRIMARY).moveBy(x / 2, y / 2).moveBy(x / 2, y / 2).release(MouseButton.PRIMARY);
+        robot.moveTo(grip)
+                .press(MouseButton.PRIMARY)
+                .moveBy(x / 2, y / 2)
+                .moveBy(x / 2, y / 2)
+                .release(MouseButton.PRIMARY);
         until("it is drawn", () -> parts.frame().scenes().view().settled());
     }
 
     private void openAgain(FxRobot robot) {
         List<Placement> before = ask(() -> List.copyOf(parts.scenes().placements()));
         robot.clickOn("#close-scene");
-        assertThat(parts.scenes().sceneProperty().get()).as("it is not closed unsaved without asking").isPresent();
+        assertThat(parts.scenes().sceneProperty().get())
+                .as("it is not closed unsaved without asking")
+                .isPresent();
         robot.clickOn("Stay").clickOn("#save-scene").clickOn("#close-scene");
         until("it is closed", () -> parts.scenes().sceneProperty().get().isEmpty());
         Path file = folder.resolve("project/yard.usda");

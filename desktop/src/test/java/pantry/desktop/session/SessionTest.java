@@ -30,18 +30,26 @@ class SessionTest {
 
     @Test
     void afaultOfPantrysOwnIsSaidAndDoesNotEndTheSession() {
-        session.run("counting", progress -> {
-            throw new IllegalStateException("no such shelf");
-        }, result -> {});
-        assertThat(session.ledger().getFirst().text()).contains("fault of Pantry's own").contains("no such shelf");
+        session.run(
+                "counting",
+                progress -> {
+                    throw new IllegalStateException("no such shelf");
+                },
+                result -> {});
+        assertThat(session.ledger().getFirst().text())
+                .contains("fault of Pantry's own")
+                .contains("no such shelf");
     }
 
     @Test
     void cancelledWorkIsWrittenDownAndGivesNothing() {
         boolean[] given = {false};
-        session.run("reading", progress -> {
-            throw new CancellationException("cancelled: mast.obj");
-        }, result -> given[0] = true);
+        session.run(
+                "reading",
+                progress -> {
+                    throw new CancellationException("cancelled: mast.obj");
+                },
+                result -> given[0] = true);
         assertThat(given[0]).isFalse();
         assertThat(session.ledger().getFirst().text()).isEqualTo("cancelled: mast.obj");
     }
