@@ -21,6 +21,7 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
     private static final double USUAL_LOW = 0.05;
 
     private static final double USUAL_HIGH = 40;
+    private static final double USUAL_MIDDLE = 2;
 
     /**
      * All candidates, the likely one first.
@@ -75,7 +76,8 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
             double size = height * factor;
             return outside(size, low / 1.5, high * 1.5) + 0.2 * Math.abs(Math.log10(Math.max(1e-9, size) / middle));
         }
-        return outside(longest * factor, USUAL_LOW, USUAL_HIGH);
+        double size = longest * factor;
+        return outside(size, USUAL_LOW, USUAL_HIGH) + 0.25 * Math.abs(Math.log10(Math.max(1e-9, size) / USUAL_MIDDLE));
     }
 
     private static double outside(double size, double low, double high) {

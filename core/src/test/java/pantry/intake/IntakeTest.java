@@ -59,6 +59,11 @@ class IntakeTest {
             assertThat(likely.likely()).isTrue();
             assertThat(likely.size()[1]).isCloseTo(6, within(1e-9));
         }
+        assertThat(ScaleCandidate.of(new Vec3(1700, 3000, 1500), Optional.empty(), List.of())
+                        .getFirst()
+                        .unit())
+                .as("without neighbours, 3 m rather than 30 m")
+                .isEqualTo("millimetres");
         ScaleCandidate metres = ScaleCandidate.of(new Vec3(30, 300, 30), Optional.of(1.0), masts).stream()
                 .filter(c -> c.factor() == 1)
                 .findFirst()

@@ -29,6 +29,8 @@ final class Tour {
 
     private static final int LONGEST_FRAMES = 60 * 60;
 
+    private static final String MAST = "tripod-mast-millimetres.obj";
+
     private final PantryApp.Parts parts;
     private final Scene scene;
     private final Path folder;
@@ -67,12 +69,38 @@ final class Tour {
                     frame.go(Workplace.RECEIVE);
                     parts.receive().add(arrivals);
                 },
-                () -> quiet.getAsBoolean() && frame.receive().view().settled());
+                () -> {
+                    boolean read = quiet.getAsBoolean() && parts.receive().waiting() == 3;
+                    if (read
+                            && parts.receive()
+                                    .selectedProperty()
+                                    .get()
+                                    .map(Arrival::name)
+                                    .filter(MAST::equals)
+                                    .isEmpty()) {
+                        choose(MAST);
+                        return false;
+                    }
+                    return read && frame.receive().view().settled();
+                });
         add("receive-missing", () -> choose("crate"), () -> frame.receive()
                 .view()
                 .settled());
         add("receive-refused", () -> choose("cut-off"), quiet);
-        add("prep", () -> frame.go(Workplace.PREP), quiet);
+        add(
+                "find",
+                () -> {
+                    frame.go(Workplace.SCENES);
+                    frame.look("mast");
+                },
+                () -> quiet.getAsBoolean() && parts.shelves().items().size() < 8);
+        add(
+                "prep",
+                () -> {
+                    frame.look("");
+                    frame.go(Workplace.PREP);
+                },
+                quiet);
         add(
                 "scenes",
                 () -> {
@@ -126,8 +154,6 @@ final class Tour {
     }
 
     void start() {
-        // The mouse would light up what it happens to lie on.
-        new Robot().mouseMove(scene.getWindow().getX() + 1, scene.getWindow().getY() + 1);
         new AnimationTimer() {
             @Override
             public void handle(long now) {
@@ -146,6 +172,8 @@ final class Tour {
             if (current.isEmpty()) {
                 return true;
             }
+            // The mouse would light up what it happens to lie on.
+            new Robot().mouseMove(0, 0);
             current.get().go().run();
             rested = 0;
             waited = 0;

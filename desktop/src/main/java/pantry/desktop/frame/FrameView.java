@@ -63,6 +63,8 @@ import pantry.scene.Weight;
 public final class FrameView extends StackPane {
     private static final String EVERYWHERE = "Everywhere";
     private static final int HITS_SHOWN = 8;
+    private static final double HIT_HEIGHT = 32;
+    private static final double HITS_HEIGHT = 420;
 
     private final Session session;
     private final ShelvesModel shelvesModel;
@@ -139,6 +141,12 @@ public final class FrameView extends StackPane {
 
     public ScenesView scenes() {
         return scenes;
+    }
+
+    /** Looks for words, as if they were typed into the search field. */
+    public void look(String words) {
+        find.requestFocus();
+        find.setText(words);
     }
 
     /** Opens a workplace. */
@@ -358,7 +366,8 @@ public final class FrameView extends StackPane {
     private void floatHits() {
         hits.setId("hits");
         hits.getStyleClass().addAll(Styles.PANEL, "view-note");
-        hits.setMaxSize(460, 300);
+        hits.setMaxWidth(460);
+        hits.setFixedCellSize(HIT_HEIGHT);
         hits.setCellFactory(cells -> new HitCell());
         hits.setVisible(false);
         hits.setFocusTraversable(false);
@@ -405,7 +414,7 @@ public final class FrameView extends StackPane {
             }
         }
         hits.getItems().setAll(found);
-        hits.setPrefHeight(found.size() * 32 + 12.0);
+        hits.setMaxHeight(Math.min(HITS_HEIGHT, found.size() * HIT_HEIGHT + 12.0));
         hits.setVisible(!found.isEmpty());
     }
 

@@ -79,6 +79,7 @@ public final class Bits {
         sign.getStyleClass().add("empty-sign");
         Label words = wrapped(text, Styles.FAINT);
         words.setMaxWidth(420);
+        words.setAlignment(Pos.CENTER);
         words.setTextAlignment(javafx.scene.text.TextAlignment.CENTER);
         VBox box = new VBox(12, sign, label(title, Styles.TITLE), words);
         if (actions.length > 0) {

@@ -84,11 +84,9 @@ public final class ReceiveView extends BorderPane {
     }
 
     private VBox left() {
-        Button choose =
-                Bits.button("Files…", "remixal-file-add-line", "Choose files to take in (Ctrl+O)", this::chooseFiles);
+        Button choose = Bits.button("Files…", "", "Choose files to take in (Ctrl+O)", this::chooseFiles);
         choose.setId("choose-files");
-        Button folder =
-                Bits.button("Folder…", "remixal-folder-add-line", "Choose a folder with files", this::chooseFolder);
+        Button folder = Bits.button("Folder…", "", "Choose a folder with files", this::chooseFolder);
         HBox head = new HBox(8, Bits.label("Arrivals", Styles.TITLE), Bits.spring(), choose, folder);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);

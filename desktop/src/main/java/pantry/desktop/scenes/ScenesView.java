@@ -14,6 +14,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
+import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.SplitPane;
@@ -96,11 +97,12 @@ public final class ScenesView extends BorderPane {
         open.setBottom(trayPane());
         middle.getChildren().setAll(open);
         SplitPane parts = new SplitPane(left(), middle, new PlacementSlip(model));
-        parts.setDividerPositions(0.2, 0.74);
+        parts.setDividerPositions(0.21, 0.74);
         SplitPane.setResizableWithParent(parts.getItems().get(0), false);
         SplitPane.setResizableWithParent(parts.getItems().get(2), false);
         setCenter(parts);
         model.sceneProperty().addListener(change -> showScene());
+        session.projectProperty().addListener(change -> showScene());
         model.shownProperty().addListener(change -> showContents());
         model.selectionProperty().addListener(change -> showSelection());
         shelves.items().addListener((javafx.beans.InvalidationListener) change -> fillTray());
@@ -258,7 +260,12 @@ public final class ScenesView extends BorderPane {
         tray.getChildren().clear();
         if (shelves.items().isEmpty()) {
             tray.getChildren()
-                    .add(Bits.label("Assets to drag into the scene lie here once shelves are open.", Styles.FAINT));
+                    .add(Bits.label(
+                            shelves.wordsProperty().get().isBlank()
+                                    ? "Assets to drag into the scene lie here once a library is open."
+                                    : "Nothing matches “"
+                                            + shelves.wordsProperty().get() + "” in the search field.",
+                            Styles.FAINT));
         }
         for (Item item : shelves.items()) {
             tray.getChildren().add(trayTile(item));
@@ -370,7 +377,6 @@ public final class ScenesView extends BorderPane {
         File chosen = new DirectoryChooser().showDialog(getScene().getWindow());
         if (chosen != null) {
             session.projectProperty().set(Optional.of(chosen.toPath()));
-            showScene();
         }
     }
 
@@ -507,7 +513,10 @@ public final class ScenesView extends BorderPane {
             }
             Placement placement = byPath.get(path);
             FontIcon sign = new FontIcon(placement == null ? "remixal-folder-line" : sign(placement.held()));
-            HBox line = new HBox(8, sign, Bits.label(path.name().replace('_', ' ')));
+            Label name = Bits.label(path.name().replace('_', ' '));
+            // Names that differ in their numbers only are to be told apart however narrow the list is.
+            name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+            HBox line = new HBox(8, sign, name);
             line.setAlignment(Pos.CENTER_LEFT);
             if (placement != null) {
                 long like = model.like(placement);

@@ -49,7 +49,7 @@ public final class ShelvesView extends BorderPane {
     private final Thumbs thumbs;
     private final ListView<Row> grid = new ListView<>();
     private final ListView<ShelvesModel.ShelfCount> shelves;
-    private final Slider size = new Slider(SMALLEST, LARGEST, 136);
+    private final Slider size = new Slider(SMALLEST, LARGEST, 120);
     private final BorderPane card = new BorderPane();
     private final View3d turn = new View3d();
     private final Label heading = Bits.label("All shelves", Styles.TITLE);

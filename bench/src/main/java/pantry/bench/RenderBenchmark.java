@@ -1,0 +1,65 @@
+package pantry.bench;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import org.openjdk.jmh.annotations.Benchmark;
+import org.openjdk.jmh.annotations.BenchmarkMode;
+import org.openjdk.jmh.annotations.Fork;
+import org.openjdk.jmh.annotations.Measurement;
+import org.openjdk.jmh.annotations.Mode;
+import org.openjdk.jmh.annotations.OutputTimeUnit;
+import org.openjdk.jmh.annotations.Param;
+import org.openjdk.jmh.annotations.Scope;
+import org.openjdk.jmh.annotations.Setup;
+import org.openjdk.jmh.annotations.State;
+import org.openjdk.jmh.annotations.Warmup;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.Material;
+import pantry.exchange.Model;
+import pantry.mesh.Mesh;
+import pantry.mesh.Shapes;
+import pantry.render.Camera;
+import pantry.render.Frame;
+import pantry.render.RenderCache;
+import pantry.render.RenderOptions;
+import pantry.render.RenderScene;
+import pantry.render.Renderer;
+
+/** Frames of 900×700 of many balls that share one mesh; the scale of DESIGN's target is 3.5 million triangles. */
+@State(Scope.Benchmark)
+@BenchmarkMode(Mode.AverageTime)
+@OutputTimeUnit(TimeUnit.MILLISECONDS)
+@Warmup(iterations = 2, time = 2)
+@Measurement(iterations = 3, time = 3)
+@Fork(1)
+public class RenderBenchmark {
+    @Param({"100000", "1000000", "3500000"})
+    public int triangles;
+
+    private final Renderer renderer = new Renderer();
+    private RenderScene scene = RenderScene.EMPTY;
+    private Camera camera = Camera.START;
+    private int turn;
+
+    @Setup
+    public void prepare() {
+        Mesh ball = Shapes.sphere(0.4, 64, 40);
+        int count = triangles / ball.triangleCount();
+        int side = (int) Math.ceil(Math.cbrt(count));
+        List<Model.Node> nodes = new ArrayList<>();
+        for (int i = 0; i < count; i++) {
+            Vec3 at = new Vec3(i % side, i / side % side, i / (side * side));
+            nodes.add(Model.Node.of(
+                    "Ball " + i, Matrix4.translation(at), List.of(new Model.Part(ball, Material.PLAIN)), List.of()));
+        }
+        scene = RenderScene.of(new Model("Balls", nodes, Model.Extras.NONE), new RenderCache());
+        camera = Camera.START.framing(scene.boxes(), 9.0 / 7);
+    }
+
+    @Benchmark
+    public Frame frame() {
+        return renderer.draw(scene, camera.orbited(turn++, 0), 900, 700, RenderOptions.PLAIN.withGrid(true));
+    }
+}
