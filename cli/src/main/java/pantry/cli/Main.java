@@ -34,6 +34,9 @@ public final class Main implements Runnable {
         int status;
         try (Workbench workbench = Workbench.usual()) {
             status = run(workbench, out, err, arguments);
+        } catch (PantryException e) {
+            err.println("pantry: " + e.line());
+            status = 2;
         }
         System.exit(status);
     }

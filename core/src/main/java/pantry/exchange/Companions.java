@@ -6,9 +6,12 @@ import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import pantry.base.Json;
 import pantry.base.Names;
 
 /** The files that stand beside a file and belong to it. */
@@ -38,16 +41,21 @@ public final class Companions {
         return found;
     }
 
+    /** Version 2 of the format lists its buffers, version 1 names them. */
     private static List<Path> buffers(Path file) {
-        record Buffer(String uri) {}
-        record Gltf(List<Buffer> buffers) {}
+        Object buffers = Json.read(file, Map.class).get("buffers");
+        Collection<?> each =
+                switch (buffers) {
+                    case Map<?, ?> named -> named.values();
+                    case List<?> listed -> listed;
+                    case null, default -> List.of();
+                };
         List<Path> found = new ArrayList<>();
-        List<Buffer> buffers = pantry.base.Json.read(file, Gltf.class).buffers();
-        if (buffers != null) {
-            for (Buffer buffer : buffers) {
-                if (buffer.uri() != null && !buffer.uri().startsWith("data:")) {
-                    find(file, buffer.uri()).ifPresent(found::add);
-                }
+        for (Object buffer : each) {
+            if (buffer instanceof Map<?, ?> fields
+                    && fields.get("uri") instanceof String uri
+                    && !uri.startsWith("data:")) {
+                find(file, uri).ifPresent(found::add);
             }
         }
         return found;

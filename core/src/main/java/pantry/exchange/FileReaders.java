@@ -18,7 +18,7 @@ import pantry.usd.compose.Stage;
 public final class FileReaders {
     private static final Set<String> USD = Set.of("usda", "usd");
     private static final Set<String> FOREIGN =
-            Set.of("glb", "gltf", "obj", "ply", "stl", "dae", "fbx", "3ds", "x3d", "wrl", "3mf", "off", "dxf", "amf");
+            Set.of("glb", "gltf", "obj", "ply", "stl", "dae", "fbx", "3ds", "x3d", "3mf", "off", "dxf", "amf");
 
     private final ForeignReader foreign;
     private final MeshCache meshes = new MeshCache();

@@ -49,7 +49,7 @@ public final class Workbench implements AutoCloseable {
                 System.getProperty("user.name", "unknown"),
                 Clock.systemUTC(),
                 Catalogue.usualFile(),
-                WorkerLimits.USUAL);
+                WorkerLimits.ofEnvironment(System.getenv()));
     }
 
     public RenderCache renderCache() {

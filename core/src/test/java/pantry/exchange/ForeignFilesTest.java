@@ -209,6 +209,12 @@ class ForeignFilesTest {
         assertRefused(Files.writeString(folder.resolve("notes.txt"), "hello"), "known are");
         assertRefused(Files.writeString(folder.resolve("points.obj"), "v 0 0 0\nv 1 0 0\nv 0 1 0\n"), "");
         assertRefused(
+                Files.writeString(
+                        folder.resolve("points.ply"),
+                        "ply\nformat ascii 1.0\nelement vertex 2\nproperty float x\nproperty float y\n"
+                                + "property float z\nend_header\n0 0 0\n1 1 1\n"),
+                "no geometry");
+        assertRefused(
                 Files.writeString(folder.resolve("nan.obj"), "v nan 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"), "not a number");
         assertRefused(Files.writeString(folder.resolve("far.obj"), "v 1e300 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"), "");
     }
@@ -225,12 +231,7 @@ class ForeignFilesTest {
         Path small = written("stl");
         foreign.read(small, Progress.NONE);
         long before = foreign.workerPid().orElseThrow();
-        Path large = folder.resolve("large.obj");
-        StringBuilder text = new StringBuilder();
-        for (int i = 0; i < 1_500_000; i++) {
-            text.append("v ").append(i).append(" 0.123456 ").append(i % 7).append('\n');
-        }
-        Files.writeString(large, text.append("f 1 2 3\n"));
+        Path large = largeFile();
         CompletableFuture<Imported> reading = CompletableFuture.supplyAsync(() -> foreign.read(large, new Progress() {
             @Override
             public void report(String what, double fraction) {
@@ -253,14 +254,52 @@ class ForeignFilesTest {
         assertThat(foreign.workerPid().orElseThrow()).isNotEqualTo(before);
     }
 
-    @Test
-    void aFileThatTakesTooLongIsGivenUp() throws IOException {
-        Path large = folder.resolve("slow.obj");
+    private Path largeFile() throws IOException {
+        Path large = folder.resolve("large.obj");
         StringBuilder text = new StringBuilder();
         for (int i = 0; i < 1_500_000; i++) {
-            text.append("v ").append(i).append(" 0 0\n");
+            text.append("v ").append(i).append(" 0.123456 ").append(i % 7).append('\n');
         }
-        Files.writeString(large, text.append("f 1 2 3\n"));
+        return Files.writeString(large, text.append("f 1 2 3\n"));
+    }
+
+    @Test
+    void aFileThatTakesTooMuchMemoryIsGivenUp() throws IOException {
+        // A count that no file of this size can mean, which is nevertheless believed and filled.
+        Path absurd =
+                Files.writeString(folder.resolve("absurd.off"), "OFF\n900000000 1 0\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n");
+        try (ForeignReader narrow =
+                new ForeignReader(new WorkerLimits(Duration.ofSeconds(60), 640L << 20), folder.resolve("narrow"))) {
+            assertThatThrownBy(() -> narrow.read(absurd, Progress.NONE))
+                    .isInstanceOf(ExchangeException.class)
+                    .hasMessageContaining("640 MiB");
+            assertThat(narrow.read(written("stl"), Progress.NONE).model().meshes())
+                    .hasSize(1);
+        }
+    }
+
+    @Test
+    void everyKnownEndingIsOneThatCanBeRead() {
+        for (String ending : FileReaders.endings()) {
+            assertThat(ending.startsWith("usd") || Assimp.aiIsExtensionSupported("." + ending))
+                    .as(ending)
+                    .isTrue();
+        }
+    }
+
+    @Test
+    void limitsCanBeSetFromOutside() {
+        assertThat(WorkerLimits.ofEnvironment(java.util.Map.of())).isEqualTo(WorkerLimits.USUAL);
+        assertThat(WorkerLimits.ofEnvironment(java.util.Map.of("PANTRY_READ_SECONDS", "5"))
+                        .time())
+                .isEqualTo(Duration.ofSeconds(5));
+        assertThatThrownBy(() -> WorkerLimits.ofEnvironment(java.util.Map.of("PANTRY_READ_MEGABYTES", "much")))
+                .hasMessageContaining("PANTRY_READ_MEGABYTES");
+    }
+
+    @Test
+    void aFileThatTakesTooLongIsGivenUp() throws IOException {
+        Path large = largeFile();
         try (ForeignReader hasty =
                 new ForeignReader(new WorkerLimits(Duration.ofMillis(150), 1L << 30), folder.resolve("hasty"))) {
             assertThatThrownBy(() -> hasty.read(large, Progress.NONE))

@@ -61,7 +61,7 @@ final class SceneDump implements AutoCloseable {
     static void write(Path file, Path result) throws Refusal, IOException {
         AIScene scene = Assimp.aiImportFile(file.toString(), 0);
         if (scene == null) {
-            throw new Refusal(String.valueOf(Assimp.aiGetErrorString()).strip());
+            throw new Refusal(String.valueOf(Assimp.aiGetErrorString()).strip().replaceAll("\\s+", " "));
         }
         try (SceneDump dump = new SceneDump(FileChannel.open(
                 result, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE))) {
@@ -109,6 +109,10 @@ final class SceneDump implements AutoCloseable {
     }
 
     private Wire.WireMesh mesh(AIMesh mesh) throws IOException {
+        if (mesh.mNumFaces() == 0) {
+            // Points and nothing between them.
+            return new Wire.WireMesh(mesh.mName().dataString(), mesh.mMaterialIndex(), 0, 0, -1, -1, 0, 0, 0, 0);
+        }
         int count = mesh.mNumVertices();
         AIVector3D.Buffer normals = mesh.mNormals();
         AIVector3D.Buffer uvs = mesh.mTextureCoords(0);

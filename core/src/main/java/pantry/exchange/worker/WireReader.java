@@ -37,6 +37,8 @@ final class WireReader {
     /** What Assimp calls the material of surfaces that have none. */
     private static final String NO_MATERIAL = "DefaultMaterial";
 
+    private static final float LEAST_OPACITY = 0.01f;
+
     private final Path file;
     private final Path result;
     private final Path images;
@@ -164,7 +166,7 @@ final class WireReader {
             Material made = new Material(
                     material.name(),
                     colour(material.base()),
-                    Math.clamp(material.opacity(), 0f, 1f),
+                    opacity(material.opacity()),
                     Math.clamp(material.metallic(), 0f, 1f),
                     Math.clamp(material.roughness(), 0f, 1f),
                     colour(material.emissive()),
@@ -180,6 +182,11 @@ final class WireReader {
             materials.add(made);
         }
         return materials;
+    }
+
+    /** What is wholly clear was meant to be solid (common practice): exporters write transparency and opacity for each other. */
+    private static float opacity(float written) {
+        return written < LEAST_OPACITY ? 1 : Math.min(written, 1);
     }
 
     private static Colour colour(float[] rgb) {

@@ -33,6 +33,9 @@ final class WorkerMain {
                 SceneDump.write(file, result);
             } catch (SceneDump.Refusal | IOException e) {
                 problem = String.valueOf(e.getMessage());
+            } catch (RuntimeException e) {
+                // Whatever a file contrives must not end the worker, which can read the next one.
+                problem = "the file holds something that is not understood: " + e;
             } catch (OutOfMemoryError e) {
                 problem = "the file needs more memory than it may have";
             }

@@ -143,10 +143,10 @@ public final class FrameView extends StackPane {
         return scenes;
     }
 
-    /** Looks for words, as if they were typed into the search field. */
+    /** Looks for words, as if they were typed into the search field; blank ones leave it. */
     public void look(String words) {
-        find.requestFocus();
         find.setText(words);
+        (words.isBlank() ? frame.getCenter() : find).requestFocus();
     }
 
     /** Opens a workplace. */
