@@ -2,7 +2,6 @@ package pantry.cli;
 
 import java.nio.file.Path;
 import java.util.List;
-import java.util.concurrent.Callable;
 import pantry.base.Names;
 import pantry.exchange.Imported;
 import pantry.exchange.Model;
@@ -13,18 +12,11 @@ import pantry.usd.compose.Flattener;
 import pantry.usd.text.UsdaWriter;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 @Command(name = "export", description = "Write a file or scene in another format, in metres.")
-final class ExportCommand implements Callable<Integer> {
-    private final Workbench workbench;
-    private final Output output;
-
-    @Mixin
-    private CommonOptions common = new CommonOptions();
-
+final class ExportCommand extends PantryCommand<ExportCommand.Result> {
     @Parameters(paramLabel = "FILE", description = "A USD file, or any file that can be received.")
     private Path file = Path.of("");
 
@@ -35,15 +27,14 @@ final class ExportCommand implements Callable<Integer> {
             description = "The new file; its ending tells the format: glb, gltf, obj, ply, stl or usda.")
     private Path to = Path.of("");
 
-    private record Result(String file, long trianglesStored, long trianglesDrawn) {}
+    record Result(String file, long trianglesStored, long trianglesDrawn) {}
 
     ExportCommand(Workbench workbench, Output output) {
-        this.workbench = workbench;
-        this.output = output;
+        super(workbench, output);
     }
 
     @Override
-    public Integer call() {
+    Result work() {
         boolean usd = Names.ending(file.toString()).equals("usda");
         boolean toUsd = Names.ending(to.toString()).equals("usda");
         Model model;
@@ -60,12 +51,11 @@ final class ExportCommand implements Callable<Integer> {
         } else {
             ModelWriters.write(model, to);
         }
-        Result result = new Result(to.toString(), model.trianglesStored(), model.trianglesDrawn());
-        if (common.json) {
-            output.json(result);
-        } else {
-            output.line("%s holds %,d triangles", result.file(), result.trianglesDrawn());
-        }
-        return 0;
+        return new Result(to.toString(), model.trianglesStored(), model.trianglesDrawn());
+    }
+
+    @Override
+    void tell(Result result) {
+        output.line("%s holds %,d triangles", result.file(), result.trianglesDrawn());
     }
 }

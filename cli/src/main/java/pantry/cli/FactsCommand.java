@@ -3,25 +3,17 @@ package pantry.cli;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
-import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import pantry.base.math.Vec3;
 import pantry.exchange.Facts;
 import pantry.library.Asset;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 @Command(name = "facts", description = "Measure a file, or tell what was measured of an asset.")
-final class FactsCommand implements Callable<Integer> {
-    private final Workbench workbench;
-    private final Output output;
-
-    @Mixin
-    private CommonOptions common = new CommonOptions();
-
+final class FactsCommand extends PantryCommand<Facts> {
     @Parameters(paramLabel = "FILE|ASSET", description = "A file; or, with --library, an asset's id or Shelf/Name.")
     private String what = "";
 
@@ -29,17 +21,11 @@ final class FactsCommand implements Callable<Integer> {
     private Optional<Path> library = Optional.empty();
 
     FactsCommand(Workbench workbench, Output output) {
-        this.workbench = workbench;
-        this.output = output;
+        super(workbench, output);
     }
 
     @Override
-    public Integer call() {
-        Facts facts = facts();
-        if (common.json) {
-            output.json(facts);
-            return 0;
-        }
+    void tell(Facts facts) {
         Vec3 size = facts.bounds().size();
         String unit = facts.unit() == 1 ? "m" : "units";
         output.line("%s", facts.file());
@@ -61,10 +47,10 @@ final class FactsCommand implements Callable<Integer> {
             output.line("  texture     %s%s", texture.name(), texture.found() ? "" : "  MISSING");
         }
         output.line("  lights %d, cameras %d, hidden %d", facts.lights(), facts.cameras(), facts.hidden());
-        return 0;
     }
 
-    private Facts facts() {
+    @Override
+    Facts work() {
         Path file = Path.of(what);
         if (library.isPresent() && !Files.exists(file)) {
             Asset asset = workbench.openLibrary(library.get()).find(what);

@@ -4,7 +4,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.Callable;
 import pantry.catalogue.Catalogue;
 import pantry.catalogue.Hits;
 import pantry.catalogue.Item;
@@ -14,18 +13,11 @@ import pantry.library.Library;
 import pantry.library.Shelf;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 @Command(name = "find", description = "Find assets by the beginnings of words in their names, tags, notes and shelves.")
-final class FindCommand implements Callable<Integer> {
-    private final Workbench workbench;
-    private final Output output;
-
-    @Mixin
-    private CommonOptions common = new CommonOptions();
-
+final class FindCommand extends PantryCommand<Hits> {
     @Parameters(arity = "0..*", paramLabel = "QUERY", description = "Words; all of them must match.")
     private List<String> words = new ArrayList<>();
 
@@ -45,12 +37,11 @@ final class FindCommand implements Callable<Integer> {
     private int limit = 100;
 
     FindCommand(Workbench workbench, Output output) {
-        this.workbench = workbench;
-        this.output = output;
+        super(workbench, output);
     }
 
     @Override
-    public Integer call() {
+    Hits work() {
         Catalogue catalogue = workbench.catalogue();
         List<Path> roots = new ArrayList<>();
         for (Path folder : libraries) {
@@ -58,18 +49,17 @@ final class FindCommand implements Callable<Integer> {
             catalogue.refresh(library, output.progress());
             roots.add(library.root());
         }
-        Hits hits = catalogue.find(
+        return catalogue.find(
                 new Query(roots, String.join(" ", words), kind, Shelf.path(shelf), tags, Math.max(1, limit)));
-        if (common.json) {
-            output.json(hits);
-            return 0;
-        }
+    }
+
+    @Override
+    void tell(Hits hits) {
         for (Item item : hits.items()) {
             output.line(
                     "%-36s %-28s %-8s %-5s %,10d triangles  %s",
                     item.name(), item.shelf(), item.kind(), item.version(), item.triangles(), item.id());
         }
         output.line("%d found", hits.count());
-        return 0;
     }
 }

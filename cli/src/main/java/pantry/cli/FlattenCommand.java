@@ -1,7 +1,6 @@
 package pantry.cli;
 
 import java.nio.file.Path;
-import java.util.concurrent.Callable;
 import pantry.usd.Layer;
 import pantry.usd.compose.CompositionProblem;
 import pantry.usd.compose.Flattener;
@@ -9,18 +8,11 @@ import pantry.usd.compose.Stage;
 import pantry.usd.text.UsdaWriter;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 @Command(name = "flatten", description = "Write a scene as one layer without references.")
-final class FlattenCommand implements Callable<Integer> {
-    private final Workbench workbench;
-    private final Output output;
-
-    @Mixin
-    private CommonOptions common = new CommonOptions();
-
+final class FlattenCommand extends PantryCommand<FlattenCommand.Result> {
     @Parameters(paramLabel = "SCENE", description = "A USD file.")
     private Path file = Path.of("");
 
@@ -30,28 +22,26 @@ final class FlattenCommand implements Callable<Integer> {
     @Option(names = "--expand", description = "Write out every instance instead of sharing its contents.")
     private boolean expand;
 
-    private record Result(String file, int prims, int errors) {}
+    record Result(String file, int prims, int errors) {}
 
     FlattenCommand(Workbench workbench, Output output) {
-        this.workbench = workbench;
-        this.output = output;
+        super(workbench, output);
     }
 
     @Override
-    public Integer call() {
+    Result work() {
         Stage stage = workbench.openScene(file).stage();
         Layer layer = Flattener.flatten(stage, expand ? Flattener.Instances.EXPANDED : Flattener.Instances.SHARED, out);
         UsdaWriter.write(layer, out);
         for (CompositionProblem problem : stage.problems()) {
             output.say("pantry flatten: " + problem.prim() + ": " + problem.message());
         }
-        Result result = new Result(
+        return new Result(
                 out.toString(), (int) stage.prims().count(), stage.problems().size());
-        if (common.json) {
-            output.json(result);
-        } else {
-            output.line("%s is %s flattened", result.file(), file);
-        }
-        return 0;
+    }
+
+    @Override
+    void tell(Result result) {
+        output.line("%s is %s flattened", result.file(), file);
     }
 }

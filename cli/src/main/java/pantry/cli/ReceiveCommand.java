@@ -4,7 +4,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.Callable;
 import pantry.base.PantryException;
 import pantry.exchange.Axis;
 import pantry.exchange.Imported;
@@ -17,25 +16,14 @@ import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.Shelf;
 import pantry.workbench.Workbench;
-import picocli.CommandLine;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 @Command(
         name = "receive",
         description = "Take files into a library: measured, converted to USD in metres, pictured and sealed.")
-final class ReceiveCommand implements Callable<Integer> {
-    private final Workbench workbench;
-    private final Output output;
-
-    @CommandLine.Spec
-    private CommandLine.Model.CommandSpec spec = CommandLine.Model.CommandSpec.create();
-
-    @Mixin
-    private CommonOptions common = new CommonOptions();
-
+final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     @Parameters(arity = "1..*", paramLabel = "FILE|DIR", description = "Files, and folders of files.")
     private List<Path> files = new ArrayList<>();
 
@@ -82,21 +70,25 @@ final class ReceiveCommand implements Callable<Integer> {
 
     private record Refused(String file, String reason) {}
 
-    private record Received(List<Shelved> shelved, List<Refused> refused) {}
+    /** What became of the files. */
+    sealed interface Outcome {
+        List<Refused> refused();
+    }
+
+    record Received(List<Shelved> shelved, List<Refused> refused) implements Outcome {}
 
     private record Candidate(double factor, String unit, double[] size, boolean likely, String reason) {}
 
     private record SlipLine(String file, double unit, double scale, String up, List<Candidate> candidates) {}
 
-    private record Slips(List<SlipLine> slips, List<Refused> refused) {}
+    record Slips(List<SlipLine> slips, List<Refused> refused) implements Outcome {}
 
     ReceiveCommand(Workbench workbench, Output output) {
-        this.workbench = workbench;
-        this.output = output;
+        super(workbench, output);
     }
 
     @Override
-    public Integer call() {
+    Outcome work() {
         Optional<Double> factor = factor();
         PartsMode mode = mode();
         Library target = workbench.openLibrary(library);
@@ -125,20 +117,23 @@ final class ReceiveCommand implements Callable<Integer> {
                 output.say("pantry receive: " + e.line());
             }
         }
-        report(shelved, slips, refused);
-        return refused.isEmpty() ? 0 : 1;
+        return dryRun ? new Slips(slips, refused) : new Received(shelved, refused);
+    }
+
+    @Override
+    boolean done(Outcome outcome) {
+        return outcome.refused().isEmpty();
     }
 
     private Optional<Double> factor() {
         if (unit.isPresent() && scale.isPresent()) {
-            throw new CommandLine.ParameterException(spec.commandLine(), "Give --unit or --scale, not both.");
+            throw wrongCall("Give --unit or --scale, not both.");
         }
         if (scale.isPresent() && !(scale.get() > 0)) {
-            throw new CommandLine.ParameterException(spec.commandLine(), "--scale must be greater than 0.");
+            throw wrongCall("--scale must be greater than 0.");
         }
         return scale.or(() -> unit.map(written -> LengthUnit.of(written)
-                .orElseThrow(() -> new CommandLine.ParameterException(
-                        spec.commandLine(), "--unit " + written + " is not one of mm, cm, m, in, ft."))
+                .orElseThrow(() -> wrongCall("--unit " + written + " is not one of mm, cm, m, in, ft."))
                 .metres()));
     }
 
@@ -147,9 +142,7 @@ final class ReceiveCommand implements Callable<Integer> {
             case "keep" -> PartsMode.KEEP;
             case "by-material" -> PartsMode.BY_MATERIAL;
             case "single" -> PartsMode.SINGLE;
-            default ->
-                throw new CommandLine.ParameterException(
-                        spec.commandLine(), "--parts " + parts + " is not one of keep, by-material, single.");
+            default -> throw wrongCall("--parts " + parts + " is not one of keep, by-material, single.");
         };
     }
 
@@ -194,21 +187,22 @@ final class ReceiveCommand implements Callable<Integer> {
                 asset.entryLayer(published.version()).toString());
     }
 
-    private void report(List<Shelved> shelved, List<SlipLine> slips, List<Refused> refused) {
-        if (common.json) {
-            output.json(dryRun ? new Slips(slips, refused) : new Received(shelved, refused));
-            return;
+    @Override
+    void tell(Outcome outcome) {
+        switch (outcome) {
+            case Received(List<Shelved> shelved, List<Refused> refused) ->
+                shelved.forEach(line -> output.line(
+                        "%s stands on %s as %s %s", line.file(), place(line.shelf()), line.name(), line.version()));
+            case Slips(List<SlipLine> slips, List<Refused> refused) -> slips.forEach(this::tell);
         }
-        for (Shelved line : shelved) {
-            output.line("%s stands on %s as %s %s", line.file(), place(line.shelf()), line.name(), line.version());
-        }
-        for (SlipLine slip : slips) {
-            output.line("%s", slip.file());
-            for (Candidate c : slip.candidates()) {
-                output.line(
-                        "  %s as %-14s %8.3f × %8.3f × %8.3f m  %s",
-                        c.likely() ? "→" : " ", c.unit(), c.size()[0], c.size()[1], c.size()[2], c.reason());
-            }
+    }
+
+    private void tell(SlipLine slip) {
+        output.line("%s", slip.file());
+        for (Candidate c : slip.candidates()) {
+            output.line(
+                    "  %s as %-14s %8.3f × %8.3f × %8.3f m  %s",
+                    c.likely() ? "→" : " ", c.unit(), c.size()[0], c.size()[1], c.size()[2], c.reason());
         }
     }
 

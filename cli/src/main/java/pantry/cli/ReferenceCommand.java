@@ -3,7 +3,6 @@ package pantry.cli;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
-import java.util.concurrent.Callable;
 import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
@@ -13,24 +12,13 @@ import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
 import pantry.workbench.Workbench;
-import picocli.CommandLine;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 @Command(name = "reference", description = "Place an asset, or another USD file, in a scene by a live link.")
-final class ReferenceCommand implements Callable<Integer> {
-    private final Workbench workbench;
-    private final Output output;
-
-    @CommandLine.Spec
-    private CommandLine.Model.CommandSpec spec = CommandLine.Model.CommandSpec.create();
-
-    @Mixin
-    private CommonOptions common = new CommonOptions();
-
+final class ReferenceCommand extends PantryCommand<ReferenceCommand.Result> {
     @Parameters(index = "0", paramLabel = "SCENE", description = "The scene's file.")
     private Path sceneFile = Path.of("");
 
@@ -66,15 +54,14 @@ final class ReferenceCommand implements Callable<Integer> {
         private boolean follow;
     }
 
-    private record Result(String scene, String path, String held, String layer, String version) {}
+    record Result(String scene, String path, String held, String layer, String version) {}
 
     ReferenceCommand(Workbench workbench, Output output) {
-        this.workbench = workbench;
-        this.output = output;
+        super(workbench, output);
     }
 
     @Override
-    public Integer call() {
+    Result work() {
         Placing placing = new Placing(
                 at.map(text -> triple("--at", text)).orElse(Vec3.ZERO),
                 turn.map(text -> triple("--turn", text)).orElse(Vec3.ZERO),
@@ -84,18 +71,17 @@ final class ReferenceCommand implements Callable<Integer> {
         SdfPath path = place(scene, placing, parent);
         scene.save();
         Placement placement = scene.placement(path).orElseThrow();
-        Result result = new Result(
+        return new Result(
                 scene.file().toString(),
                 path.toString(),
                 placement.held().name().toLowerCase(java.util.Locale.ROOT),
                 placement.layer().toString(),
                 placement.version());
-        if (common.json) {
-            output.json(result);
-        } else {
-            output.line("%s stands in %s as %s", what, result.scene(), result.path());
-        }
-        return 0;
+    }
+
+    @Override
+    void tell(Result result) {
+        output.line("%s stands in %s as %s", what, result.scene(), result.path());
     }
 
     private SdfPath place(Scene scene, Placing placing, Optional<SdfPath> parent) {
@@ -121,8 +107,7 @@ final class ReferenceCommand implements Callable<Integer> {
     private Vec3 triple(String option, String text) {
         String[] parts = text.split(",", -1);
         if (parts.length != 3) {
-            throw new CommandLine.ParameterException(
-                    spec.commandLine(), option + " takes three numbers with commas, such as 1.5,0,-2; not " + text);
+            throw wrongCall(option + " takes three numbers with commas, such as 1.5,0,-2; not " + text);
         }
         return new Vec3(number(option, parts[0]), number(option, parts[1]), number(option, parts[2]));
     }
@@ -136,6 +121,6 @@ final class ReferenceCommand implements Callable<Integer> {
         } catch (NumberFormatException e) {
             // Said below, together with numbers that are not finite.
         }
-        throw new CommandLine.ParameterException(spec.commandLine(), option + ": " + text + " is not a number.");
+        throw wrongCall(option + ": " + text + " is not a number.");
     }
 }
