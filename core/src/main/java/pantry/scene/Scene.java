@@ -6,7 +6,6 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Deque;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -319,11 +318,6 @@ public final class Scene {
         return Optional.ofNullable(undone.peek()).map(Change::name);
     }
 
-    /** The names of all that was done since opening and not undone, oldest first. */
-    public List<String> history() {
-        return done.reversed().stream().map(Change::name).toList();
-    }
-
     /** Takes back the last change; nothing where there is none. */
     public void undo() {
         Change change = done.poll();
@@ -353,17 +347,5 @@ public final class Scene {
     public void save() {
         UsdaWriter.write(layer, file);
         savedAt = done.peek();
-    }
-
-    /** Composes anew what other files say. */
-    public void refresh() {
-        stage = null;
-    }
-
-    /** Placements by the file that they show, for counting uses. */
-    public Map<Path, Integer> uses() {
-        Map<Path, Integer> uses = new LinkedHashMap<>();
-        placements().forEach(placement -> uses.merge(placement.layer(), 1, Integer::sum));
-        return uses;
     }
 }

@@ -78,13 +78,4 @@ public final class Layer extends Spec {
         }
         return prim(path.parent()).flatMap(parent -> parent.child(path.name()));
     }
-
-    /** A deep copy that lives at another place; asset paths stay as they are written. */
-    public Layer copyAt(@Nullable Path newFile) {
-        Layer copy = new Layer(newFile);
-        copyMetadataTo(copy);
-        copy.subLayers.addAll(subLayers);
-        root.children().forEach(child -> copy.root.add(child.copy()));
-        return copy;
-    }
 }

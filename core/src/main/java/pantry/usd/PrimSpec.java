@@ -38,10 +38,6 @@ public final class PrimSpec extends Spec {
         return typeName;
     }
 
-    public void setTypeName(String typeName) {
-        this.typeName = typeName;
-    }
-
     public Collection<PropertySpec> properties() {
         return Collections.unmodifiableCollection(properties.values());
     }
@@ -73,10 +69,6 @@ public final class PrimSpec extends Spec {
                 new RelationshipSpec(name).setTargets(ListEdit.explicit(java.util.List.of(targets)));
         properties.put(name, relationship);
         return relationship;
-    }
-
-    public void removeProperty(String name) {
-        properties.remove(name);
     }
 
     public Collection<PrimSpec> children() {

@@ -80,12 +80,4 @@ public record ValueType(String name, Scalar scalar, int width, int rows, boolean
     public boolean isText() {
         return scalar.isText();
     }
-
-    /** Whether the scalars are whole numbers. */
-    public boolean isInteger() {
-        return switch (scalar) {
-            case UCHAR, INT, UINT, INT64, UINT64 -> true;
-            case BOOL, HALF, FLOAT, DOUBLE, TIMECODE, STRING, TOKEN, ASSET -> false;
-        };
-    }
 }

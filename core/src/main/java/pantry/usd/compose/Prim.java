@@ -164,16 +164,6 @@ public final class Prim {
         return references;
     }
 
-    /** Whether the prim is abstract or inactive, or lies below one that is. */
-    public boolean isDrawn() {
-        for (Prim at = this; at != null; at = at.parent) {
-            if (!at.isActive() || at.isAbstract()) {
-                return false;
-            }
-        }
-        return true;
-    }
-
     public Optional<Prim> parent() {
         return Optional.ofNullable(parent);
     }

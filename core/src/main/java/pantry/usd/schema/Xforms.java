@@ -41,12 +41,6 @@ public final class Xforms {
         return result;
     }
 
-    /** Whether a prim leaves its parents' transforms aside. */
-    public static boolean resetsStack(Prim prim) {
-        return prim.value("xformOpOrder").orElse(null) instanceof Value.Strings order
-                && order.items().contains(RESET);
-    }
-
     private static Matrix4 op(String attribute, Value value) {
         String[] parts = attribute.split(":");
         String kind = parts.length > 1 ? parts[1] : "";

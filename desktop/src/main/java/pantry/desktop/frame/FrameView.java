@@ -28,7 +28,6 @@ import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
-import javafx.scene.input.KeyCombination;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.GridPane;
@@ -456,9 +455,7 @@ public final class FrameView extends StackPane {
                             line(
                                     "remixmz-play-list-add-line",
                                     command.name(),
-                                    command.key()
-                                            .map(KeyCombination::getDisplayText)
-                                            .orElse(command.group()));
+                                    command.keyText().isEmpty() ? command.group() : command.keyText());
                         case Item item when !empty -> line("remixal-archive-line", item.name(), item.shelf());
                         case null, default -> null;
                     });
@@ -524,11 +521,8 @@ public final class FrameView extends StackPane {
         for (Command command : commands) {
             boolean here = command.group().equals(EVERYWHERE)
                     || command.group().equals(workplace.get().word());
-            if (here && command.key().isPresent()) {
-                grid.addRow(
-                        row++,
-                        Bits.label(command.key().get().getDisplayText(), Styles.FIGURE),
-                        Bits.label(command.name()));
+            if (here && !command.keyText().isEmpty()) {
+                grid.addRow(row++, Bits.label(command.keyText(), Styles.FIGURE), Bits.label(command.name()));
             }
         }
         for (String[] line : new String[][] {
@@ -569,8 +563,9 @@ public final class FrameView extends StackPane {
             }
         }));
         commands.add(Command.of(EVERYWHERE, "Open or close the ledger", "Shortcut+L", this::toggleLedger));
-        commands.add(Command.of(EVERYWHERE, "Larger text", "Shortcut+PLUS", () -> enlarge(1)));
-        commands.add(Command.of(EVERYWHERE, "Smaller text", "Shortcut+MINUS", () -> enlarge(-1)));
+        commands.add(
+                Command.of(EVERYWHERE, "Larger text", "Shortcut+EQUALS Shortcut+PLUS Shortcut+ADD", () -> enlarge(1)));
+        commands.add(Command.of(EVERYWHERE, "Smaller text", "Shortcut+MINUS Shortcut+SUBTRACT", () -> enlarge(-1)));
         commands.add(Command.of(EVERYWHERE, "Night or day", "Shortcut+Shift+N", this::turnDay));
         commands.add(Command.of(Workplace.RECEIVE.word(), "Choose files to take in…", "Shortcut+O", () -> {
             go(Workplace.RECEIVE);
@@ -614,7 +609,7 @@ public final class FrameView extends StackPane {
             boolean here = command.group().equals(EVERYWHERE)
                     || command.group().equals(workplace.get().word());
             if (here
-                    && command.key().filter(key -> key.match(event)).isPresent()
+                    && command.matches(event)
                     && !(typing
                             && (!event.isShortcutDown()
                                     || event.getCode() == KeyCode.Z

@@ -14,7 +14,6 @@ import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 import pantry.base.PantryException;
 import pantry.desktop.session.Session;
-import pantry.exchange.Axis;
 import pantry.exchange.Facts;
 import pantry.exchange.Imported;
 import pantry.intake.Intake;
@@ -164,11 +163,6 @@ public final class ReceiveModel {
                         throw new PantryException(arrival.file(), String.valueOf(e.getMessage()), e);
                     }
                 }));
-    }
-
-    /** Puts an arrival's likely unit to use after its up axis or shelf was changed. */
-    public void changeUp(Arrival arrival, Axis up) {
-        change(arrival, slip -> slip.withUp(up));
     }
 
     /** The arrivals that {@link #shelve} would take. */

@@ -3,7 +3,6 @@ package pantry.desktop.scenes;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -270,12 +269,5 @@ public final class ScenesModel {
                 .map(Placement::path)
                 .filter(path -> ownerPath.equals(path.toString()) || ownerPath.startsWith(path + "/"))
                 .findFirst();
-    }
-
-    /** The project's scenes that can be opened, by name. */
-    public List<String> names() {
-        return files.stream()
-                .map(file -> Names.stem(file.getFileName().toString()))
-                .toList();
     }
 }

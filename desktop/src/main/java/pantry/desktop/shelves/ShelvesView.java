@@ -2,7 +2,9 @@ package pantry.desktop.shelves;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import javafx.animation.PauseTransition;
@@ -18,6 +20,7 @@ import javafx.scene.control.Slider;
 import javafx.scene.control.SplitPane;
 import javafx.scene.control.Tooltip;
 import javafx.scene.image.ImageView;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
@@ -55,6 +58,8 @@ public final class ShelvesView extends BorderPane {
     private final Label heading = Bits.label("All shelves", Styles.TITLE);
     private final Label count = Bits.label("", Styles.FAINT);
     private final StackPane middle = new StackPane();
+    private int shownPerRow;
+    private double shownSize;
     private Runnable onReceive = () -> {};
     private Consumer<Item> onPlace = item -> {};
 
@@ -81,7 +86,8 @@ public final class ShelvesView extends BorderPane {
         grid.getStyleClass().add("shelf-list");
         grid.setCellFactory(cells -> new RowCell());
         grid.setFocusTraversable(true);
-        grid.setOnKeyPressed(event -> {
+        // Before the list itself takes the arrows for scrolling.
+        grid.addEventFilter(KeyEvent.KEY_PRESSED, event -> {
             int step =
                     switch (event.getCode()) {
                         case LEFT -> -1;
@@ -96,11 +102,14 @@ public final class ShelvesView extends BorderPane {
             }
         });
         PauseTransition settle = new PauseTransition(Duration.millis(80));
-        settle.setOnFinished(event -> layOut());
+        settle.setOnFinished(event -> {
+            if (perRow() != shownPerRow || size.getValue() != shownSize) {
+                layOut();
+            }
+        });
         model.items().addListener((javafx.beans.InvalidationListener) change -> layOut());
         grid.widthProperty().addListener(change -> settle.playFromStart());
         size.valueProperty().addListener(change -> settle.playFromStart());
-        model.selectedProperty().addListener((property, before, now) -> grid.refresh());
         model.detailsProperty().addListener((property, before, now) -> showCard(now));
         BorderPane centre = new BorderPane(middle);
         size.setPrefWidth(120);
@@ -220,6 +229,8 @@ public final class ShelvesView extends BorderPane {
             return;
         }
         middle.getChildren().setAll(grid);
+        shownPerRow = perRow();
+        shownSize = size.getValue();
         grid.getItems().setAll(rows());
     }
 
@@ -258,24 +269,41 @@ public final class ShelvesView extends BorderPane {
 
     /** Some assets on their shelves' edges. */
     private final class RowCell extends ListCell<Row> {
+        private final Map<Region, Item> choosable = new HashMap<>();
+
+        RowCell() {
+            model.selectedProperty().addListener(change -> showChosen());
+        }
+
+        private void showChosen() {
+            choosable.forEach((region, item) -> region.pseudoClassStateChanged(
+                    CHOSEN, model.selectedProperty().get().filter(item::equals).isPresent()));
+        }
+
         @Override
         protected void updateItem(Row row, boolean empty) {
             super.updateItem(row, empty);
             setText(null);
             setPrefWidth(1);
+            choosable.clear();
             if (empty) {
                 setGraphic(null);
                 return;
             }
             HBox line = new HBox(SEGMENT_GAP);
             line.setPadding(new Insets(12, 12, 10, 16));
-            row.segments().forEach(segment -> line.getChildren().add(segment(segment)));
+            row.segments().forEach(segment -> line.getChildren().add(segment(segment, choosable)));
             setGraphic(line);
+            showChosen();
         }
     }
 
-    /** Pictures stand on the edge, which carries the shelf's name; their labels hang below it. */
-    private Node segment(Segment segment) {
+    /**
+     * Pictures stand on the edge, which carries the shelf's name; their labels hang below it.
+     *
+     * @param choosable receives what shows whether an asset is selected
+     */
+    private Node segment(Segment segment, Map<Region, Item> choosable) {
         HBox pictures = new HBox();
         HBox labels = new HBox();
         for (Item item : segment.items()) {
@@ -286,7 +314,8 @@ public final class ShelvesView extends BorderPane {
             picture.setPrefWidth(size.getValue() + TILE_PADDING);
             picture.getStyleClass().add(Styles.TILE);
             picture.setId("asset-" + Names.slug(item.name()));
-            choosable(picture, item);
+            choosable.put(picture, item);
+            onClick(picture, item);
             pictures.getChildren().add(picture);
             Label name = Bits.label(item.name());
             Label figures = Bits.label(
@@ -297,7 +326,8 @@ public final class ShelvesView extends BorderPane {
             label.setMinWidth(size.getValue() + TILE_PADDING);
             label.setMaxWidth(size.getValue() + TILE_PADDING);
             label.getStyleClass().add("tile-label");
-            choosable(label, item);
+            choosable.put(label, item);
+            onClick(label, item);
             labels.getChildren().add(label);
         }
         String shelf = segment.shelf();
@@ -309,9 +339,7 @@ public final class ShelvesView extends BorderPane {
         return new VBox(pictures, edge, labels);
     }
 
-    private void choosable(Region region, Item item) {
-        region.pseudoClassStateChanged(
-                CHOSEN, model.selectedProperty().get().filter(item::equals).isPresent());
+    private void onClick(Region region, Item item) {
         Tooltip.install(region, new Tooltip(item.name() + "; double-click places it in the open scene"));
         region.setOnMouseClicked(event -> {
             grid.requestFocus();

@@ -1,0 +1,117 @@
+package pantry.intake;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import pantry.base.math.Vec3;
+import pantry.exchange.Axis;
+import pantry.library.AssetKind;
+
+class SlipTest {
+    @TempDir
+    private Path folder;
+
+    private static final Slip SLIP =
+            new Slip("Mast", AssetKind.MODEL, "Masts", 1, Axis.Y, PartsMode.KEEP, List.of(), "", "", false);
+
+    @Test
+    void eachChoiceIsChangedByItself() {
+        Slip changed = SLIP.withName("Post")
+                .withShelf("Posts")
+                .withFactor(0.01)
+                .withUp(Axis.Z)
+                .withParts(PartsMode.SINGLE)
+                .withTags(List.of("tall"))
+                .withCredit("CC0-1.0", "workshop")
+                .withAllowMissing(true);
+        assertThat(changed)
+                .isEqualTo(new Slip(
+                        "Post",
+                        AssetKind.MODEL,
+                        "Posts",
+                        0.01,
+                        Axis.Z,
+                        PartsMode.SINGLE,
+                        List.of("tall"),
+                        "CC0-1.0",
+                        "workshop",
+                        true));
+        assertThatThrownBy(() -> SLIP.withName(" ")).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> SLIP.withFactor(0)).hasMessageContaining("greater than 0");
+        assertThatThrownBy(() -> SLIP.withFactor(Double.NaN)).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> SLIP.withFactor(Double.POSITIVE_INFINITY))
+                .isInstanceOf(IllegalArgumentException.class);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "mm,MILLIMETRES",
+        "Centimetres,CENTIMETRES",
+        "m,METRES",
+        "inch,",
+        "in,INCHES",
+        "FT,FEET",
+        "metre,METRES",
+        "furlong,"
+    })
+    void unitsAreKnownBySymbolAndWord(String written, LengthUnit unit) {
+        assertThat(LengthUnit.of(written)).isEqualTo(Optional.ofNullable(unit));
+    }
+
+    /** The international inch and foot of 1959: 25.4 mm and 304.8 mm exactly. */
+    @Test
+    void inchAndFootAreTheInternationalOnes() {
+        assertThat(LengthUnit.INCHES.metres()).isEqualTo(0.0254);
+        assertThat(LengthUnit.FEET.metres()).isEqualTo(0.3048);
+        assertThat(LengthUnit.ofMetres(0.3048)).contains(LengthUnit.FEET);
+        assertThat(LengthUnit.ofMetres(0.5)).isEmpty();
+    }
+
+    @Test
+    void aStatedUnitIsBelievedUnlessItIsAbsurd() {
+        List<ScaleCandidate> plausible = ScaleCandidate.of(new Vec3(1, 2, 1), Optional.of(1.0), List.of());
+        assertThat(plausible.getFirst().unit()).isEqualTo("metres");
+        assertThat(plausible.getFirst().reason()).startsWith("the file says so");
+        List<ScaleCandidate> absurd =
+                ScaleCandidate.of(new Vec3(1000, 2000, 1000), Optional.of(1.0), List.of(1.8, 2.2));
+        assertThat(absurd.getFirst().unit()).as("2 km between 2 m neighbours").isEqualTo("millimetres");
+        List<ScaleCandidate> own = ScaleCandidate.of(new Vec3(1, 2, 1), Optional.of(0.5), List.of());
+        assertThat(own.getFirst().factor()).isEqualTo(0.5);
+        assertThat(own).hasSize(6).filteredOn(ScaleCandidate::likely).hasSize(1);
+    }
+
+    @Test
+    void flatThingsHaveCandidatesToo() {
+        assertThat(ScaleCandidate.of(new Vec3(2, 0, 2), Optional.empty(), List.of(1.0, 2.0)))
+                .hasSize(5);
+        assertThat(ScaleCandidate.of(Vec3.ZERO, Optional.empty(), List.of())).hasSize(5);
+    }
+
+    @Test
+    void foldersGiveTheirKnownFilesInOrder() throws IOException {
+        Files.createDirectories(folder.resolve("b"));
+        Path second = Files.createFile(folder.resolve("b/x.obj"));
+        Path first = Files.createFile(folder.resolve("a.glb"));
+        Files.createFile(folder.resolve("notes.txt"));
+        assertThat(Intake.files(List.of(folder))).containsExactly(first, second);
+        Path odd = folder.resolve("notes.txt");
+        assertThat(Intake.files(List.of(odd)))
+                .as("a file that is named is taken as it is")
+                .containsExactly(odd);
+    }
+
+    @Test
+    void fileNamesBecomeTitles() {
+        assertThat(Intake.title(Path.of("radiation_screen-2.obj"))).isEqualTo("Radiation screen 2");
+        assertThat(Intake.title(Path.of("_.obj"))).isEqualTo("Unnamed");
+    }
+}

@@ -1,0 +1,116 @@
+package pantry.scene;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.usd.Layer;
+import pantry.usd.PrimSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
+import pantry.usd.Value;
+import pantry.usd.compose.LayerCache;
+import pantry.usd.compose.Stage;
+import pantry.usd.schema.Placing;
+import pantry.usd.schema.Xforms;
+import pantry.usd.text.UsdaReader;
+import pantry.usd.text.UsdaWriter;
+
+class PlacingTest {
+    private static PrimSpec prim() {
+        return new PrimSpec(Specifier.DEF, "Xform", "A");
+    }
+
+    @Test
+    void typedFiguresComeBackAsTheyWereTyped() {
+        Placing placing =
+                new Placing(new Vec3(0.1, -2.345678, 1e6), new Vec3(5.8, 0.1, 359.9), new Vec3(1.544, 0.001, -2));
+        PrimSpec prim = prim();
+        placing.write(prim);
+        assertThat(Placing.read(prim)).isEqualTo(placing);
+        Layer layer = Layer.anonymous();
+        layer.root().add(prim);
+        PrimSpec again =
+                UsdaReader.parse(UsdaWriter.write(layer)).prim(SdfPath.of("/A")).orElseThrow();
+        assertThat(Placing.read(again)).isEqualTo(placing);
+    }
+
+    @Test
+    void theWrittenOpsComeToTheSameTransform() {
+        Random random = new Random(2);
+        for (int i = 0; i < 30; i++) {
+            Placing placing = new Placing(
+                    new Vec3(random.nextInt(9), random.nextInt(9), random.nextInt(9)),
+                    new Vec3(random.nextInt(360), random.nextInt(360), random.nextInt(360)),
+                    new Vec3(1 + random.nextInt(3), 1, 0.5));
+            Layer layer = Layer.anonymous();
+            PrimSpec prim = layer.root().define("Xform", "A");
+            placing.write(prim);
+            Matrix4 composed = Xforms.local(
+                    Stage.open(layer, new LayerCache()).prim(SdfPath.of("/A")).orElseThrow());
+            Vec3 p = new Vec3(1, 2, 3);
+            assertThat(composed.point(p).minus(placing.matrix().point(p)).length())
+                    .isLessThan(1e-9);
+        }
+    }
+
+    @Test
+    void whatStandsBehindTheUsualOpsIsKept() {
+        PrimSpec prim = prim();
+        Placing.ORIGIN.write(prim);
+        Xforms.appendMatrix(prim, "unit", Matrix4.scale(new Vec3(0.01, 0.01, 0.01)));
+        Placing.ORIGIN.withMove(new Vec3(1, 0, 0)).write(prim);
+        assertThat(prim.attribute("xformOpOrder").orElseThrow().value())
+                .contains(new Value.Strings(
+                        List.of("xformOp:translate", "xformOp:rotateXYZ", "xformOp:scale", "xformOp:transform:unit")));
+        assertThat(Placing.isUsual(prim)).isTrue();
+    }
+
+    @Test
+    void transformsOfAnotherFormAreKnownAsSuch() {
+        PrimSpec bare = prim();
+        assertThat(Placing.isUsual(bare)).isTrue();
+        assertThat(Placing.read(bare)).isEqualTo(Placing.ORIGIN);
+        PrimSpec matrix = prim();
+        Xforms.setMatrix(matrix, Matrix4.translation(new Vec3(1, 0, 0)));
+        assertThat(Placing.isUsual(matrix)).isFalse();
+    }
+
+    @Test
+    void theTreeListsPrimsPrototypesAndErrors() {
+        Layer layer = UsdaReader.parse("""
+                #usda 1.0
+                class "Shared" { def Sphere "In" {} }
+                def Xform "W" (kind = "assembly") {
+                    def "A" (inherits = </Shared> instanceable = true) {}
+                    def "B" (inherits = </Shared> instanceable = true) {}
+                    def "Off" (active = false) {}
+                    def "Lost" (references = @gone.usda@) {}
+                }
+                """);
+        SceneTree tree = SceneTree.of(Stage.open(layer, new LayerCache()));
+        assertThat(tree.prims())
+                .anySatisfy(line -> {
+                    assertThat(line.path()).isEqualTo("/W/A");
+                    assertThat(line.instance()).isTrue();
+                    assertThat(line.prototype()).isEqualTo("/__Prototype_1");
+                })
+                .anySatisfy(line -> {
+                    assertThat(line.path()).isEqualTo("/__Prototype_1/In");
+                    assertThat(line.type()).isEqualTo("Sphere");
+                })
+                .anySatisfy(line -> {
+                    assertThat(line.path()).isEqualTo("/W/Off");
+                    assertThat(line.active()).isFalse();
+                })
+                .anySatisfy(line -> assertThat(line.references()).containsExactly("gone.usda"));
+        assertThat(tree.prims().getFirst().path()).isEqualTo("/Shared");
+        assertThat(tree.errors()).singleElement().satisfies(error -> {
+            assertThat(error.path()).isEqualTo("/W/Lost");
+            assertThat(error.chain()).hasSize(1);
+        });
+    }
+}

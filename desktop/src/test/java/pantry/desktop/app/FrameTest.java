@@ -1,0 +1,196 @@
+package pantry.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.concurrent.Callable;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.control.Labeled;
+import javafx.scene.control.ListView;
+import javafx.scene.input.KeyCode;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+import pantry.base.PantryException;
+import pantry.desktop.frame.FrameView;
+import pantry.desktop.look.Look;
+import pantry.desktop.receive.ReceiveModel;
+import pantry.desktop.scenes.ScenesModel;
+import pantry.desktop.session.Desk;
+import pantry.desktop.shelves.ShelvesModel;
+
+/** The frame by keyboard: search, commands, keys, ledger, night, text size, empty places. */
+@ExtendWith(ApplicationExtension.class)
+class FrameTest {
+    @TempDir
+    private Path folder;
+
+    private Desk desk;
+    private FrameView frame;
+    private ShelvesModel shelves;
+    private ScenesModel scenes;
+
+    @Start
+    void start(Stage stage) throws Exception {
+        Look.load();
+        desk = new Desk(folder);
+        desk.shelve("Lattice mast", "Masts", 9, "tall");
+        desk.shelve("Fuel drum", "Power", 0.9);
+        shelves = new ShelvesModel(desk.session());
+        scenes = new ScenesModel(desk.session());
+        frame = new FrameView(desk.session(), new ReceiveModel(desk.session()), shelves, scenes);
+        Scene scene = new Scene(frame, 1280, 800);
+        Look.dress(scene);
+        stage.setScene(scene);
+        stage.show();
+    }
+
+    @AfterEach
+    void close() {
+        desk.close();
+    }
+
+    private static <T> T ask(Callable<T> question) {
+        return WaitForAsyncUtils.waitForAsyncFx(20_000, question);
+    }
+
+    /** Opens library and project, and waits for both shelves to stand side by side. */
+    private void openDesk(FxRobot robot) {
+        robot.interact(desk::open);
+        boolean shelvesShown = ask(() -> frame.shelves().getScene() != null);
+        if (shelvesShown) {
+            try {
+                WaitForAsyncUtils.waitFor(
+                        20,
+                        TimeUnit.SECONDS,
+                        () -> ask(() -> robot.lookup("#shelf-grid")
+                                        .queryListView()
+                                        .getItems()
+                                        .size()
+                                == 1));
+            } catch (TimeoutException e) {
+                throw new AssertionError("the shelves were not laid out", e);
+            }
+            WaitForAsyncUtils.waitForFxEvents();
+        }
+    }
+
+    private static boolean shows(FxRobot robot, String text) {
+        return ask(() -> robot.lookup((Node node) -> node instanceof Labeled labeled
+                        && labeled.getText() != null
+                        && labeled.getText().contains(text)
+                        && labeled.isVisible()
+                        && labeled.getScene() != null)
+                .tryQuery()
+                .isPresent());
+    }
+
+    @Test
+    void emptyPlacesSayWhatToDoFirst(FxRobot robot) {
+        assertThat(shows(robot, "No library is open")).isTrue();
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT1);
+        assertThat(shows(robot, "Nothing has arrived")).isTrue();
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT3);
+        assertThat(shows(robot, "Prep is not built yet")).isTrue();
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT4);
+        assertThat(shows(robot, "No project is open")).isTrue();
+        openDesk(robot);
+        assertThat(shows(robot, "No scene is open")).isTrue();
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT5);
+        assertThat(shows(robot, "Reach is not built yet")).isTrue();
+        robot.clickOn("Go to Scenes");
+        assertThat(shows(robot, "No scene is open")).isTrue();
+    }
+
+    @Test
+    void theSearchFindsAssetsFromAnywhereAndActionsByName(FxRobot robot) {
+        openDesk(robot);
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT4).push(KeyCode.SLASH).write("lat");
+        ListView<?> hits = robot.lookup("#hits").queryListView();
+        assertThat(ask(() -> hits.isVisible() && hits.getItems().size() == 1)).isTrue();
+        robot.push(KeyCode.ENTER);
+        assertThat(ask(() -> shelves.selectedProperty().get().orElseThrow().name()))
+                .isEqualTo("Lattice mast");
+        assertThat(shows(robot, "wide") || shows(robot, "9.00")).isTrue();
+        robot.push(KeyCode.SLASH).push(KeyCode.CONTROL, KeyCode.A).write("night");
+        robot.push(KeyCode.ENTER);
+        assertThat(ask(() -> Look.isNight(frame.getScene()))).isTrue();
+        robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.N);
+        assertThat(ask(() -> Look.isNight(frame.getScene()))).isFalse();
+    }
+
+    @Test
+    void arrowKeysWalkAlongTheShelves(FxRobot robot) {
+        openDesk(robot);
+        robot.clickOn("#asset-lattice-mast").push(KeyCode.RIGHT);
+        assertThat(ask(() -> shelves.selectedProperty().get().orElseThrow().name()))
+                .isEqualTo("Fuel drum");
+        robot.push(KeyCode.LEFT).push(KeyCode.LEFT);
+        assertThat(ask(() -> shelves.selectedProperty().get().orElseThrow().name()))
+                .isEqualTo("Lattice mast");
+        robot.clickOn("tall");
+        assertThat(ask(() -> shelves.wordsProperty().get())).isEqualTo("tall");
+    }
+
+    @Test
+    void keysAndLedgerOpenAndCloseOverTheWorkplace(FxRobot robot) {
+        openDesk(robot);
+        robot.interact(() -> {
+            desk.session().wrong(new PantryException(Path.of("/a/b/mast.obj"), "is empty (0 bytes)"));
+        });
+        assertThat(shows(robot, "mast.obj: is empty (0 bytes)"))
+                .as("the last line stands below")
+                .isTrue();
+        robot.clickOn("#asset-lattice-mast").push(KeyCode.SHIFT, KeyCode.SLASH);
+        assertThat(shows(robot, "Keys in Shelves")).isTrue();
+        assertThat(shows(robot, "Go to Receive")).isTrue();
+        robot.push(KeyCode.ESCAPE);
+        assertThat(ask(() -> robot.lookup("Keys in Shelves")
+                        .tryQuery()
+                        .filter(Node::isVisible)
+                        .map(n -> n.getParent().getParent().isVisible())
+                        .orElse(false)))
+                .isFalse();
+        robot.push(KeyCode.CONTROL, KeyCode.L);
+        assertThat(shows(robot, "Ledger")).isTrue();
+    }
+
+    @Test
+    void textIsEnlargedAndMadeSmaller(FxRobot robot) {
+        openDesk(robot);
+        double before = ask(
+                () -> ((Labeled) robot.lookup("#libraries").query()).getFont().getSize());
+        robot.push(KeyCode.CONTROL, KeyCode.EQUALS).push(KeyCode.CONTROL, KeyCode.EQUALS);
+        double larger = ask(
+                () -> ((Labeled) robot.lookup("#libraries").query()).getFont().getSize());
+        robot.push(KeyCode.CONTROL, KeyCode.MINUS);
+        double smaller = ask(
+                () -> ((Labeled) robot.lookup("#libraries").query()).getFont().getSize());
+        assertThat(larger).isGreaterThan(before);
+        assertThat(smaller).isLessThan(larger);
+    }
+
+    @Test
+    void placingWithoutASceneLeadsToScenesAndSaysWhy(FxRobot robot) {
+        openDesk(robot);
+        robot.doubleClickOn("#asset-fuel-drum");
+        assertThat(shows(robot, "no scene is open to place Fuel drum in")).isTrue();
+        robot.clickOn("#new-scene-name").write("Yard").push(KeyCode.ENTER);
+        assertThat(ask(() -> scenes.sceneProperty().get().isPresent())).isTrue();
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT2).doubleClickOn("#asset-fuel-drum");
+        assertThat(ask(() -> scenes.placements().size())).isEqualTo(1);
+        robot.clickOn("#ledger-undo");
+        assertThat(ask(() -> scenes.placements().size())).isZero();
+        assertThat(ask(() -> ((Labeled) robot.lookup("#scale").query()).getText()))
+                .contains("0 placements");
+    }
+}

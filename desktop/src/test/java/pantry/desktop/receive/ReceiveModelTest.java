@@ -1,0 +1,156 @@
+package pantry.desktop.receive;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.math.Vec3;
+import pantry.desktop.session.Desk;
+import pantry.desktop.session.LedgerLine;
+import pantry.exchange.Axis;
+import pantry.intake.ScaleCandidate;
+
+class ReceiveModelTest {
+    @TempDir
+    private Path folder;
+
+    private Desk desk;
+    private ReceiveModel model;
+
+    @BeforeEach
+    void open() throws IOException {
+        desk = new Desk(folder);
+        model = new ReceiveModel(desk.session());
+        desk.open();
+    }
+
+    @AfterEach
+    void close() {
+        desk.close();
+    }
+
+    private Arrival arrived(Path file) {
+        model.add(List.of(file));
+        return model.arrivals().getLast();
+    }
+
+    @Test
+    void aFileIsReadMeasuredAndSelected() {
+        Arrival arrival = arrived(desk.file("fuel_drum.obj", 2));
+        assertThat(arrival.stateProperty().get()).isEqualTo(Arrival.State.READY);
+        assertThat(arrival.facts().orElseThrow().triangles()).isEqualTo(12);
+        assertThat(arrival.slipProperty().get().orElseThrow().name()).isEqualTo("Fuel drum");
+        assertThat(model.selectedProperty().get()).contains(arrival);
+        assertThat(model.waiting()).isEqualTo(1);
+        assertThat(model.candidates(arrival)).hasSize(5);
+    }
+
+    @Test
+    void theSameFileDoesNotArriveTwice() {
+        Path file = desk.file("block.obj", 2);
+        model.add(List.of(file));
+        model.add(List.of(file));
+        assertThat(model.arrivals()).hasSize(1);
+        assertThat(desk.session().ledger().getFirst().text()).contains("brings nothing new");
+    }
+
+    @Test
+    void aDamagedFileIsRefusedUntickedAndReported() throws IOException {
+        Arrival arrival = arrived(Files.writeString(folder.resolve("broken.glb"), "glTF or not"));
+        assertThat(arrival.stateProperty().get()).isEqualTo(Arrival.State.REFUSED);
+        assertThat(arrival.tickedProperty().get()).isFalse();
+        assertThat(model.report()).singleElement().asString().startsWith("Refused: broken.glb");
+        assertThat(desk.session().ledger().getFirst().kind()).isEqualTo(LedgerLine.Kind.WRONG);
+        assertThat(model.ready()).isEmpty();
+        assertThat(model.waiting()).isZero();
+        model.clearFinished();
+        assertThat(model.arrivals()).isEmpty();
+    }
+
+    @Test
+    void tickedArrivalsAreShelvedTogetherAsTheirSlipsSay() {
+        Arrival first = arrived(desk.file("first.obj", 200));
+        Arrival second = arrived(desk.file("second.obj", 3));
+        Arrival third = arrived(desk.file("third.obj", 1));
+        third.tickedProperty().set(false);
+        model.change(first, slip -> slip.withFactor(0.01).withShelf("Posts").withName("Post"));
+        model.change(second, slip -> slip.withFactor(1).withUp(Axis.Z).withShelf("Planks"));
+        model.shelve();
+        assertThat(desk.library().shelves()).containsExactly("Planks", "Posts");
+        assertThat(desk.library().find("Post").facts("v001").bounds().size().y())
+                .isCloseTo(2, org.assertj.core.api.Assertions.within(1e-6));
+        Vec3 plank = desk.library().find("Second").facts("v001").bounds().size();
+        assertThat(plank.z()).isEqualTo(3);
+        assertThat(first.stateProperty().get()).isEqualTo(Arrival.State.SHELVED);
+        assertThat(first.messageProperty().get()).isEqualTo("Post stands on Posts");
+        assertThat(third.stateProperty().get()).isEqualTo(Arrival.State.READY);
+        assertThat(model.waiting()).isEqualTo(1);
+        assertThat(model.shelves()).containsExactly("Planks", "Posts");
+        assertThat(desk.session().jobs()).isEmpty();
+    }
+
+    @Test
+    void whatTheLibraryRefusesCanBePutRightAndTriedAgain() {
+        Arrival arrival = arrived(desk.file("block.obj", 2));
+        model.change(arrival, slip -> slip.withShelf("../outside"));
+        model.shelve();
+        assertThat(arrival.stateProperty().get()).isEqualTo(Arrival.State.READY);
+        assertThat(desk.session().ledger().getFirst().text()).contains("cannot be a shelf");
+        model.change(arrival, slip -> slip.withShelf("Inside"));
+        arrival.tickedProperty().set(true);
+        model.shelve();
+        assertThat(arrival.stateProperty().get()).isEqualTo(Arrival.State.SHELVED);
+    }
+
+    @Test
+    void aSizeOutOfTheOrdinaryIsSaidBeforeShelving() {
+        desk.shelve("Low", "Masts", 2);
+        desk.shelve("High", "Masts", 3);
+        Arrival arrival = arrived(desk.file("giant.obj", 300));
+        model.change(arrival, slip -> slip.withShelf("Masts").withFactor(1));
+        assertThat(model.sizeWarning(arrival).orElseThrow()).contains("others on this shelf");
+        ScaleCandidate likely = model.candidates(arrival).getFirst();
+        assertThat(likely.unit()).isEqualTo("centimetres");
+        model.change(arrival, slip -> slip.withFactor(likely.factor()));
+        assertThat(model.sizeWarning(arrival)).isEmpty();
+    }
+
+    @Test
+    void impossibleChoicesAreRefusedAndTheSlipStays() {
+        Arrival arrival = arrived(desk.file("block.obj", 2));
+        model.change(arrival, slip -> slip.withFactor(-1));
+        assertThat(arrival.slipProperty().get().orElseThrow().factor()).isPositive();
+        assertThat(desk.session().ledger().getFirst().text()).contains("greater than 0");
+    }
+
+    @Test
+    void missingTexturesAreNamedAndStopTheShelvingUnlessAllowed() throws IOException {
+        Path file = desk.file("crate.obj", 1);
+        Files.writeString(folder.resolve("crate.mtl"), "newmtl Paint\nmap_Kd label.png\n");
+        Arrival arrival = arrived(file);
+        assertThat(arrival.missing()).containsExactly("label.png");
+        model.shelve();
+        assertThat(desk.library().assets()).isEmpty();
+        model.change(arrival, slip -> slip.withAllowMissing(true));
+        arrival.tickedProperty().set(true);
+        model.shelve();
+        assertThat(desk.library().assets()).hasSize(1);
+    }
+
+    @Test
+    void withoutALibraryThatIsSaid() {
+        Arrival arrival = arrived(desk.file("block.obj", 2));
+        desk.session().libraries().clear();
+        model.shelve();
+        assertThat(arrival.stateProperty().get()).isEqualTo(Arrival.State.READY);
+        assertThat(model.target()).isEqualTo(Optional.empty());
+        assertThat(desk.session().ledger().getFirst().text()).contains("no library is open");
+    }
+}

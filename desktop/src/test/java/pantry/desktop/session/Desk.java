@@ -1,0 +1,89 @@
+package pantry.desktop.session;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.Optional;
+import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.exchange.Axis;
+import pantry.exchange.Colour;
+import pantry.exchange.Material;
+import pantry.exchange.Model;
+import pantry.exchange.ModelWriters;
+import pantry.exchange.worker.WorkerLimits;
+import pantry.intake.PartsMode;
+import pantry.intake.Slip;
+import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.library.Library;
+import pantry.mesh.Shapes;
+import pantry.workbench.Workbench;
+
+/** A session with a library and a project in a temporary folder, whose work is done at once and in order. */
+public final class Desk implements AutoCloseable {
+    private final Path folder;
+    private final Workbench workbench;
+    private final Session session;
+    private final Library library;
+
+    public Desk(Path folder) throws java.io.IOException {
+        this.folder = folder;
+        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+        library = workbench.createLibrary(folder.resolve("library"), "Shelves");
+        Files.createDirectories(folder.resolve("project"));
+        session = new Session(workbench, new Background(Runnable::run, Runnable::run));
+    }
+
+    public Session session() {
+        return session;
+    }
+
+    public Workbench workbench() {
+        return workbench;
+    }
+
+    public Library library() {
+        return library;
+    }
+
+    /** Opens the library and the project, after the view models have been made. */
+    public void open() {
+        session.openLibrary(library.root());
+        session.projectProperty().set(Optional.of(folder.resolve("project")));
+    }
+
+    private static Model block(String name, double height) {
+        Material paint = Material.plain("Paint", Colour.WHITE, 0, 1);
+        return new Model(
+                name,
+                List.of(Model.Node.of(
+                        "Body",
+                        Matrix4.IDENTITY,
+                        List.of(new Model.Part(Shapes.block(1, height, 1), paint)),
+                        List.of())),
+                Model.Extras.NONE);
+    }
+
+    /** Shelves a block. */
+    public Asset shelve(String name, String shelf, double height, String... tags) {
+        Slip slip = new Slip(name, AssetKind.MODEL, shelf, 1, Axis.Y, PartsMode.KEEP, List.of(tags), "", "", false);
+        return workbench
+                .intake()
+                .shelve(block(name, height), slip, library, Progress.NONE)
+                .asset();
+    }
+
+    /** Writes a block as a file. */
+    public Path file(String name, double height) {
+        Path file = folder.resolve(name);
+        ModelWriters.write(block("Block", height), file);
+        return file;
+    }
+
+    @Override
+    public void close() {
+        workbench.close();
+    }
+}

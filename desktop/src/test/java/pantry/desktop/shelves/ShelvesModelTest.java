@@ -1,0 +1,106 @@
+package pantry.desktop.shelves;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Optional;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.AtomicFiles;
+import pantry.catalogue.Item;
+import pantry.desktop.session.Desk;
+
+class ShelvesModelTest {
+    @TempDir
+    private Path folder;
+
+    private Desk desk;
+    private ShelvesModel model;
+
+    @BeforeEach
+    void open() throws IOException {
+        desk = new Desk(folder);
+        desk.shelve("Lattice mast", "Instruments/Masts", 9, "tall");
+        desk.shelve("Tripod mast", "Instruments/Masts", 3);
+        desk.shelve("Fuel drum", "Power", 0.9, "diesel");
+        model = new ShelvesModel(desk.session());
+        desk.open();
+    }
+
+    @AfterEach
+    void close() {
+        desk.close();
+    }
+
+    @Test
+    void shelvesAreCountedWithWhatStandsBelowThem() {
+        assertThat(model.shelves())
+                .containsExactly(
+                        new ShelvesModel.ShelfCount("Instruments", 2),
+                        new ShelvesModel.ShelfCount("Instruments/Masts", 2),
+                        new ShelvesModel.ShelfCount("Power", 1));
+        ShelvesModel.ShelfCount masts = model.shelves().get(1);
+        assertThat(masts.name()).isEqualTo("Masts");
+        assertThat(masts.depth()).isEqualTo(1);
+    }
+
+    @Test
+    void wordsAndShelvesNarrowTogether() {
+        assertThat(model.items()).hasSize(3);
+        model.wordsProperty().set("mast");
+        assertThat(model.items()).extracting(Item::name).containsExactlyInAnyOrder("Lattice mast", "Tripod mast");
+        model.shelfProperty().set("Power");
+        assertThat(model.items()).isEmpty();
+        model.wordsProperty().set("");
+        assertThat(model.items()).extracting(Item::name).containsExactly("Fuel drum");
+    }
+
+    @Test
+    void theCardIsReadForWhatIsSelected() {
+        Item mast = model.items().getFirst();
+        model.selectedProperty().set(Optional.of(mast));
+        ShelvesModel.Details details = model.detailsProperty().get().orElseThrow();
+        assertThat(details.asset().card().name()).isEqualTo("Lattice mast");
+        assertThat(details.facts().bounds().size().y()).isEqualTo(9);
+        assertThat(details.model().trianglesStored()).isEqualTo(12);
+        assertThat(details.versions()).singleElement().satisfies(version -> {
+            assertThat(version.version()).isEqualTo("v001");
+            assertThat(version.status()).isEqualTo("ready");
+            assertThat(version.who()).isEqualTo("tester");
+        });
+        model.selectedProperty().set(Optional.empty());
+        assertThat(model.detailsProperty().get()).isEmpty();
+    }
+
+    @Test
+    void theSelectionStaysWhereItIsStillFound() {
+        Item drum = model.items().getLast();
+        model.selectedProperty().set(Optional.of(drum));
+        model.wordsProperty().set("drum");
+        assertThat(model.selectedProperty().get().map(Item::name)).contains("Fuel drum");
+        model.wordsProperty().set("mast");
+        assertThat(model.selectedProperty().get()).isEmpty();
+    }
+
+    @Test
+    void newAssetsAppearWhenTheCatalogueIsRefreshed() {
+        desk.shelve("Wind vane", "Instruments/Wind", 0.4);
+        desk.session().refreshCatalogue(desk.library());
+        assertThat(model.items()).extracting(Item::name).contains("Wind vane");
+        assertThat(model.shelves()).contains(new ShelvesModel.ShelfCount("Instruments", 3));
+    }
+
+    @Test
+    void anAssetThatWasTakenAwayIsSaid() throws IOException {
+        Item drum = model.items().getLast();
+        AtomicFiles.deleteTree(Path.of(drum.folder()));
+        model.selectedProperty().set(Optional.of(drum));
+        assertThat(model.detailsProperty().get()).isEmpty();
+        assertThat(desk.session().ledger().getFirst().text()).contains("cannot be read");
+        assertThat(Files.exists(desk.library().root())).isTrue();
+    }
+}
