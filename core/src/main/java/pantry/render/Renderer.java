@@ -184,6 +184,7 @@ public final class Renderer {
             }
             float[] positions = used.mesh().positions;
             float[] seen = batch.seen;
+            float[] screen = batch.screen;
             int[] vertices = cluster.vertices();
             for (int i = 0; i < vertices.length; i++) {
                 int v = 3 * vertices[i];
@@ -193,111 +194,82 @@ public final class Renderer {
                 seen[3 * i] = x * m[0] + y * m[3] + z * m[6] + m[9];
                 seen[3 * i + 1] = x * m[1] + y * m[4] + z * m[7] + m[10];
                 seen[3 * i + 2] = x * m[2] + y * m[5] + z * m[8] + m[11];
+                project(seen, 3 * i, screen, 3 * i);
             }
             int opacity = Math.round(used.surface().opacity() * 16);
             short[] local = cluster.local();
             for (int t = 0; t < local.length; t += 3) {
-                clip(
-                        batch,
-                        3 * (local[t] & 0xffff),
-                        3 * (local[t + 1] & 0xffff),
-                        3 * (local[t + 2] & 0xffff),
-                        useNumber,
-                        cluster.firstTriangle() + t / 3,
-                        opacity);
+                int i = 3 * (local[t] & 0xffff);
+                int j = 3 * (local[t + 1] & 0xffff);
+                int k = 3 * (local[t + 2] & 0xffff);
+                int number = cluster.firstTriangle() + t / 3;
+                if (seen[i + 2] >= near && seen[j + 2] >= near && seen[k + 2] >= near) {
+                    emit(batch, screen, i, j, k, useNumber, number, opacity);
+                } else if (seen[i + 2] >= near || seen[j + 2] >= near || seen[k + 2] >= near) {
+                    clip(batch, i, j, k, useNumber, number, opacity);
+                }
             }
         }
 
+        /** From the camera's space to pixels and 1/z. */
+        private void project(float[] seen, int from, float[] screen, int to) {
+            float inverse = 1 / seen[from + 2];
+            screen[to] = width / 2f + seen[from] * focal * inverse;
+            screen[to + 1] = height / 2f - seen[from + 1] * focal * inverse;
+            screen[to + 2] = inverse;
+        }
+
+        /** Keeps what lies beyond the near plane: a triangle or a quadrilateral. */
         private void clip(TriangleBatch batch, int a, int b, int c, int useNumber, int number, int opacity) {
             float[] s = batch.seen;
-            boolean inA = s[a + 2] >= near;
-            boolean inB = s[b + 2] >= near;
-            boolean inC = s[c + 2] >= near;
-            if (inA && inB && inC) {
-                emit(
-                        batch, s[a], s[a + 1], s[a + 2], s[b], s[b + 1], s[b + 2], s[c], s[c + 1], s[c + 2], useNumber,
-                        number, opacity);
-            } else if (inA || inB || inC) {
-                float[] polygon = new float[12];
-                int size = 0;
-                int[] ring = {a, b, c, a};
-                for (int i = 0; i < 3; i++) {
-                    int p = ring[i];
-                    int q = ring[i + 1];
-                    if (s[p + 2] >= near) {
-                        System.arraycopy(s, p, polygon, 3 * size++, 3);
-                    }
-                    if (s[p + 2] >= near != s[q + 2] >= near) {
-                        float k = (near - s[p + 2]) / (s[q + 2] - s[p + 2]);
-                        polygon[3 * size] = s[p] + k * (s[q] - s[p]);
-                        polygon[3 * size + 1] = s[p + 1] + k * (s[q + 1] - s[p + 1]);
-                        polygon[3 * size++ + 2] = near;
-                    }
+            float[] polygon = new float[12];
+            int size = 0;
+            int[] ring = {a, b, c, a};
+            for (int i = 0; i < 3; i++) {
+                int p = ring[i];
+                int q = ring[i + 1];
+                if (s[p + 2] >= near) {
+                    System.arraycopy(s, p, polygon, 3 * size++, 3);
                 }
-                for (int i = 2; i < size; i++) {
-                    emit(
-                            batch,
-                            polygon[0],
-                            polygon[1],
-                            polygon[2],
-                            polygon[3 * i - 3],
-                            polygon[3 * i - 2],
-                            polygon[3 * i - 1],
-                            polygon[3 * i],
-                            polygon[3 * i + 1],
-                            polygon[3 * i + 2],
-                            useNumber,
-                            number,
-                            opacity);
+                if (s[p + 2] >= near != s[q + 2] >= near) {
+                    float k = (near - s[p + 2]) / (s[q + 2] - s[p + 2]);
+                    polygon[3 * size] = s[p] + k * (s[q] - s[p]);
+                    polygon[3 * size + 1] = s[p + 1] + k * (s[q + 1] - s[p + 1]);
+                    polygon[3 * size++ + 2] = near;
                 }
+            }
+            for (int i = 0; i < size; i++) {
+                project(polygon, 3 * i, polygon, 3 * i);
+            }
+            for (int i = 2; i < size; i++) {
+                emit(batch, polygon, 0, 3 * i - 3, 3 * i, useNumber, number, opacity);
             }
         }
 
-        private void emit(
-                TriangleBatch batch,
-                float ax,
-                float ay,
-                float az,
-                float bx,
-                float by,
-                float bz,
-                float cx,
-                float cy,
-                float cz,
-                int useNumber,
-                int number,
-                int opacity) {
-            float ia = 1 / az;
-            float ib = 1 / bz;
-            float ic = 1 / cz;
-            float halfWidth = width / 2f;
-            float halfHeight = height / 2f;
-            float x0 = halfWidth + ax * focal * ia;
-            float y0 = halfHeight - ay * focal * ia;
-            float x1 = halfWidth + bx * focal * ib;
-            float y1 = halfHeight - by * focal * ib;
-            float x2 = halfWidth + cx * focal * ic;
-            float y2 = halfHeight - cy * focal * ic;
-            // Pixel centres lie at halves: a triangle between two of them covers none.
-            int left = (int) Math.max(0, Math.ceil(Math.min(x0, Math.min(x1, x2)) - 0.5f));
-            int right = (int) Math.min(width - 1, Math.floor(Math.max(x0, Math.max(x1, x2)) - 0.5f));
-            int top = (int) Math.max(0, Math.ceil(Math.min(y0, Math.min(y1, y2)) - 0.5f));
-            int bottom = (int) Math.min(height - 1, Math.floor(Math.max(y0, Math.max(y1, y2)) - 0.5f));
+        /** Puts a triangle of projected corners into the bins of the tiles that it may touch. */
+        private void emit(TriangleBatch batch, float[] s, int a, int b, int c, int useNumber, int number, int opacity) {
+            float x0 = s[a];
+            float y0 = s[a + 1];
+            float x1 = s[b];
+            float y1 = s[b + 1];
+            float x2 = s[c];
+            float y2 = s[c + 1];
+            int left = first(least(x0, x1, x2));
+            int right = last(most(x0, x1, x2), width - 1);
+            int top = first(least(y0, y1, y2));
+            int bottom = last(most(y0, y1, y2), height - 1);
             if (left > right || top > bottom) {
                 return;
             }
             int n = batch.count++;
-            float[] corners = batch.corners;
-            int at = 9 * n;
-            corners[at] = x0;
-            corners[at + 1] = y0;
-            corners[at + 2] = ia;
-            corners[at + 3] = x1;
-            corners[at + 4] = y1;
-            corners[at + 5] = ib;
-            corners[at + 6] = x2;
-            corners[at + 7] = y2;
-            corners[at + 8] = ic;
+            System.arraycopy(s, a, batch.corners, 9 * n, 3);
+            System.arraycopy(s, b, batch.corners, 9 * n + 3, 3);
+            System.arraycopy(s, c, batch.corners, 9 * n + 6, 3);
+            int[] bounds = batch.bounds;
+            bounds[4 * n] = left;
+            bounds[4 * n + 1] = top;
+            bounds[4 * n + 2] = right;
+            bounds[4 * n + 3] = bottom;
             batch.use[n] = useNumber;
             batch.triangle[n] = number;
             batch.opacity[n] = opacity;
@@ -306,6 +278,32 @@ public final class Renderer {
                     batch.bin(ty * tilesAcross + tx, n);
                 }
             }
+        }
+
+        private static float least(float a, float b, float c) {
+            float ab = a < b ? a : b;
+            return ab < c ? ab : c;
+        }
+
+        private static float most(float a, float b, float c) {
+            float ab = a > b ? a : b;
+            return ab > c ? ab : c;
+        }
+
+        /** The first pixel whose centre lies at or beyond a coordinate; centres lie at halves. */
+        private static int first(float low) {
+            float from = low - 0.5f;
+            if (!(from > 0)) {
+                return 0;
+            }
+            int whole = (int) from;
+            return whole < from ? whole + 1 : whole;
+        }
+
+        /** The last pixel whose centre lies at or before a coordinate, none being -1. */
+        private static int last(float high, int limit) {
+            float to = high - 0.5f;
+            return to < 0 ? -1 : to >= limit ? limit : (int) to;
         }
 
         private void drawTile(int tile) {
@@ -336,10 +334,11 @@ public final class Renderer {
                 return;
             }
             double sign = area < 0 ? -1 : 1;
-            int x0 = (int) Math.max(tileX0, Math.ceil(Math.min(ax, Math.min(bx, cx)) - 0.5));
-            int x1 = (int) Math.min(tileX1 - 1.0, Math.floor(Math.max(ax, Math.max(bx, cx)) - 0.5));
-            int y0 = (int) Math.max(tileY0, Math.ceil(Math.min(ay, Math.min(by, cy)) - 0.5));
-            int y1 = (int) Math.min(tileY1 - 1.0, Math.floor(Math.max(ay, Math.max(by, cy)) - 0.5));
+            int[] bounds = batch.bounds;
+            int x0 = Math.max(tileX0, bounds[4 * n]);
+            int y0 = Math.max(tileY0, bounds[4 * n + 1]);
+            int x1 = Math.min(tileX1 - 1, bounds[4 * n + 2]);
+            int y1 = Math.min(tileY1 - 1, bounds[4 * n + 3]);
             // Edge functions, positive inside, and their steps to the right and down.
             double stepA = -sign * (cy - by);
             double stepB = -sign * (ay - cy);

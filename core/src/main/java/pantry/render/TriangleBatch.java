@@ -9,6 +9,9 @@ final class TriangleBatch {
     /** x, y and 1/z of each corner. */
     final float[] corners = new float[9 * CAPACITY];
 
+    /** The pixels that each may cover: left, top, right, bottom. */
+    final int[] bounds = new int[4 * CAPACITY];
+
     final int[] use = new int[CAPACITY];
     final int[] triangle = new int[CAPACITY];
     final int[] opacity = new int[CAPACITY];
@@ -16,8 +19,10 @@ final class TriangleBatch {
     final int[] binSizes;
     int count;
 
-    /** Scratch: a cluster's vertices in the camera's space. */
+    /** Scratch: a cluster's vertices in the camera's space, and as x, y and 1/z in the picture. */
     final float[] seen = new float[9 * RenderMesh.CLUSTER];
+
+    final float[] screen = new float[9 * RenderMesh.CLUSTER];
 
     TriangleBatch(int tiles) {
         bins = new int[tiles][64];

@@ -17,4 +17,16 @@ final class Numbers {
         String text = single ? Float.toString((float) value) : Double.toString(value);
         return text.replace(".0E", "e").replace("E", "e");
     }
+
+    /** Appends a single-precision number; the usual ones without a text of their own. */
+    static void append(StringBuilder text, float value) {
+        if (value == (int) value && Math.abs(value) < 1e7f && (value != 0 || 1 / value > 0)) {
+            text.append((int) value);
+        } else if (Math.abs(value) >= 1e-3f && Math.abs(value) < 1e7f) {
+            // Java writes these without an exponent, and those that are not whole without a needless ".0".
+            text.append(value);
+        } else {
+            text.append(of(value, true));
+        }
+    }
 }

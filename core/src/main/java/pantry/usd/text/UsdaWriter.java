@@ -6,7 +6,6 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
-import java.util.function.IntFunction;
 import java.util.stream.Collectors;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
@@ -334,45 +333,57 @@ public final class UsdaWriter {
         int rows = type == null ? 0 : type.rows();
         return switch (value) {
             case Value.Real(double number) -> Numbers.of(number, single);
-            case Value.Tuple(double[] numbers) -> tuple(i -> Numbers.of(numbers[i], single), 0, numbers.length, rows);
+            case Value.Tuple(double[] numbers) -> tuple(numbers, single, rows);
             case Value.Floats(float[] data, int width) ->
-                array(data.length / width, i -> tuple(c -> Numbers.of(data[c], true), i * width, width, 0));
+                array(data.length, width, 0, (text, i) -> Numbers.append(text, data[i]));
             case Value.Doubles(double[] data, int width) ->
-                array(data.length / width, i -> tuple(c -> Numbers.of(data[c], false), i * width, width, rows));
-            case Value.Ints(int[] data, int width) ->
-                array(data.length / width, i -> tuple(c -> Integer.toString(data[c]), i * width, width, 0));
-            case Value.Longs(long[] data) -> array(data.length, i -> Long.toString(data[i]));
-            case Value.Bools(boolean[] data) -> array(data.length, i -> Boolean.toString(data[i]));
+                array(data.length, width, rows, (text, i) -> text.append(Numbers.of(data[i], false)));
+            case Value.Ints(int[] data, int width) -> array(data.length, width, 0, (text, i) -> text.append(data[i]));
+            case Value.Longs(long[] data) -> array(data.length, 1, 0, (text, i) -> text.append(data[i]));
+            case Value.Bools(boolean[] data) -> array(data.length, 1, 0, (text, i) -> text.append(data[i]));
             case Value.Strings(List<String> items) ->
-                array(items.size(), i -> asset ? asset(items.get(i)) : quoted(items.get(i)));
+                array(items.size(), 1, 0, (text, i) -> text.append(asset ? asset(items.get(i)) : quoted(items.get(i))));
             case Value.Dictionary dictionary -> dictionary(dictionary, level);
             default -> untyped(value, level);
         };
     }
 
-    private static String array(int count, IntFunction<String> element) {
-        StringBuilder text = new StringBuilder("[");
-        for (int i = 0; i < count; i++) {
+    /** Appends one number or text of an array. */
+    private interface Element {
+        void append(StringBuilder text, int index);
+    }
+
+    /** @param rows rows of each element, where the elements are matrices; else 0 */
+    private static String array(int count, int width, int rows, Element element) {
+        StringBuilder text = new StringBuilder(count * 8 + 2).append('[');
+        for (int i = 0; i < count; i += width) {
             if (i > 0) {
                 text.append(", ");
             }
-            text.append(element.apply(i));
+            tuple(text, i, width, rows, element);
         }
         return text.append(']').toString();
     }
 
-    private static String tuple(IntFunction<String> number, int from, int width, int rows) {
+    private static String tuple(double[] numbers, boolean single, int rows) {
+        StringBuilder text = new StringBuilder();
+        tuple(text, 0, numbers.length, rows, (out, i) -> out.append(Numbers.of(numbers[i], single)));
+        return text.toString();
+    }
+
+    private static void tuple(StringBuilder text, int from, int width, int rows, Element element) {
         if (width == 1) {
-            return number.apply(from);
+            element.append(text, from);
+            return;
         }
-        StringBuilder text = new StringBuilder(rows > 0 ? "( (" : "(");
+        text.append(rows > 0 ? "( (" : "(");
         for (int i = 0; i < width; i++) {
             if (i > 0) {
                 text.append(rows > 0 && i % rows == 0 ? "), (" : ", ");
             }
-            text.append(number.apply(from + i));
+            element.append(text, from + i);
         }
-        return text.append(rows > 0 ? ") )" : ")").toString();
+        text.append(rows > 0 ? ") )" : ")");
     }
 
     private String dictionary(Value.Dictionary dictionary, int level) {
