@@ -1,5 +1,6 @@
 package pantry.exchange.gltf;
 
+import de.javagl.jgltf.model.GltfModel;
 import de.javagl.jgltf.model.creation.GltfModelBuilder;
 import de.javagl.jgltf.model.creation.MeshPrimitiveBuilder;
 import de.javagl.jgltf.model.impl.DefaultImageModel;
@@ -8,7 +9,9 @@ import de.javagl.jgltf.model.impl.DefaultMeshPrimitiveModel;
 import de.javagl.jgltf.model.impl.DefaultNodeModel;
 import de.javagl.jgltf.model.impl.DefaultSceneModel;
 import de.javagl.jgltf.model.impl.DefaultTextureModel;
-import de.javagl.jgltf.model.io.GltfModelWriter;
+import de.javagl.jgltf.model.io.GltfAssetWriter;
+import de.javagl.jgltf.model.io.v2.GltfAssetV2;
+import de.javagl.jgltf.model.io.v2.GltfAssetsV2;
 import de.javagl.jgltf.model.v2.MaterialModelV2;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
@@ -48,15 +51,27 @@ public final class GltfWriter {
 
     /** One binary file with everything in it. */
     public static void writeBinary(Model model, Path file) throws IOException {
-        new GltfModelWriter().writeBinary(new GltfWriter().build(model), file.toFile());
+        GltfModel built = new GltfWriter().build(model);
+        new GltfAssetWriter().writeBinary(glowing(GltfAssetsV2.createBinary(built), built), file.toFile());
     }
 
     /** One text file with buffers and images embedded. */
     public static void writeEmbedded(Model model, Path file) throws IOException {
-        new GltfModelWriter().writeEmbedded(new GltfWriter().build(model), file.toFile());
+        GltfModel built = new GltfWriter().build(model);
+        new GltfAssetWriter().writeJson(glowing(GltfAssetsV2.createEmbedded(built), built), file.toFile());
     }
 
-    private de.javagl.jgltf.model.GltfModel build(Model model) throws IOException {
+    /** Adds what glows by itself, which the library writes for textures only. */
+    private static GltfAssetV2 glowing(GltfAssetV2 asset, GltfModel model) {
+        for (int i = 0; i < model.getMaterialModels().size(); i++) {
+            if (model.getMaterialModels().get(i) instanceof MaterialModelV2 material) {
+                asset.getGltf().getMaterials().get(i).setEmissiveFactor(material.getEmissiveFactor());
+            }
+        }
+        return asset;
+    }
+
+    private GltfModel build(Model model) throws IOException {
         DefaultSceneModel scene = new DefaultSceneModel();
         scene.setName(model.name());
         for (Model.Node root : model.roots()) {

@@ -1,0 +1,149 @@
+package pantry.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.AtomicFiles;
+import pantry.exchange.worker.WorkerLimits;
+import pantry.workbench.Workbench;
+
+/** What a person reads who calls the commands by hand. */
+class PrintedTextTest {
+    @TempDir
+    private Path folder;
+
+    private Workbench workbench;
+    private final ByteArrayOutputStream out = new ByteArrayOutputStream();
+    private final ByteArrayOutputStream err = new ByteArrayOutputStream();
+
+    @BeforeEach
+    void start() throws IOException {
+        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+        Files.writeString(folder.resolve("post.obj"), """
+                v 0 0 0
+                v 200 0 0
+                v 200 0 200
+                v 0 0 200
+                v 100 300 100
+                f 1 2 3 4
+                f 2 1 5
+                f 3 2 5
+                f 4 3 5
+                f 1 4 5
+                """);
+        assertThat(run("new-library", path("library"), "--name", "Yard")).isZero();
+    }
+
+    @AfterEach
+    void stop() {
+        workbench.close();
+    }
+
+    private int run(String... arguments) {
+        out.reset();
+        err.reset();
+        return Main.run(
+                workbench,
+                new PrintStream(out, true, StandardCharsets.UTF_8),
+                new PrintStream(err, true, StandardCharsets.UTF_8),
+                arguments);
+    }
+
+    private String printed() {
+        return out.toString(StandardCharsets.UTF_8);
+    }
+
+    private String path(String name) {
+        return folder.resolve(name).toString();
+    }
+
+    @Test
+    void factsAreALineEachWithTheirUnits() {
+        assertThat(run("facts", path("post.obj"))).isZero();
+        assertThat(printed())
+                .contains("triangles   6  (polygons 5, points 5)")
+                .contains("meshes      1, connected parts 1, closed")
+                .contains("200.0 × 300.0 × 200.0 units")
+                .contains("volume      4.00000e+06 units³")
+                .contains("unit        not stated");
+    }
+
+    @Test
+    void aDryRunTellsWhatEachUnitGivesTheLikelyOneMarked() {
+        assertThat(run("receive", path("post.obj"), "--library", path("library"), "--dry-run"))
+                .isZero();
+        assertThat(printed())
+                .contains("→ as centimetres       2.000 ×    3.000 ×    2.000 m  an ordinary size")
+                .contains("  as metres          200.000 ×  300.000 ×  200.000 m  an unusual size");
+    }
+
+    @Test
+    void theWholeWayInWords() {
+        assertThat(run("receive", path("post.obj"), "--library", path("library"), "--shelf", "Posts", "--unit", "cm"))
+                .isZero();
+        assertThat(printed()).contains("post.obj stands on Posts as Post v001");
+        assertThat(run(
+                        "receive",
+                        path("post.obj"),
+                        "--library",
+                        path("library"),
+                        "--name",
+                        "Second",
+                        "--scale",
+                        "0.02"))
+                .isZero();
+        assertThat(printed()).contains("the library's first shelf as Second v001");
+        assertThat(run("find", "--library", path("library"))).isZero();
+        assertThat(printed()).contains("2 found").contains("6 triangles");
+        assertThat(run("new-scene", path("yard.usda"))).isZero();
+        assertThat(printed()).contains("yard.usda is an empty scene; its root is /yard");
+        assertThat(run("reference", path("yard.usda"), "Second", "--library", path("library"), "--scale", "1,2,1"))
+                .isZero();
+        assertThat(printed()).contains("Second stands in").contains("as /yard/Second");
+        assertThat(run("reference", path("yard.usda"), path("library/assets/Posts/post/ready.usda"), "--name", "P"))
+                .isZero();
+        assertThat(run("tree", path("yard.usda"))).isZero();
+        assertThat(printed())
+                .contains("Second  Xform  instance of /__Prototype_1  → ./library/assets/second/ready.usda")
+                .contains("__Prototype_2");
+        assertThat(run("weigh", path("yard.usda"))).isZero();
+        assertThat(printed()).contains("triangles stored             12").contains("placements                    2");
+        assertThat(run("export", path("yard.usda"), "--to", path("yard.glb"))).isZero();
+        assertThat(printed()).contains("yard.glb holds 12 triangles");
+        assertThat(run("verify", "--library", path("library"))).isZero();
+        assertThat(printed()).contains("2 versions checked, all as sealed");
+    }
+
+    @Test
+    void aSceneWithAMissingAssetIsListedAndSaid() throws IOException {
+        run("receive", path("post.obj"), "--library", path("library"), "--shelf", "Posts", "--unit", "cm");
+        run("new-scene", path("yard.usda"));
+        run("reference", path("yard.usda"), "Post", "--library", path("library"));
+        AtomicFiles.deleteTree(folder.resolve("library/assets/Posts"));
+        assertThat(run("tree", path("yard.usda"))).isZero();
+        assertThat(err.toString(StandardCharsets.UTF_8)).contains("/yard/Post").contains("ready.usda");
+        assertThat(run("flatten", path("yard.usda"), "--out", path("flat.usda")))
+                .isZero();
+        assertThat(err.toString(StandardCharsets.UTF_8)).contains("ready.usda");
+        assertThat(run("export", path("yard.usda"), "--to", path("yard.usda.obj")))
+                .isZero();
+        assertThat(printed()).contains("holds 0 triangles");
+    }
+
+    @Test
+    void anExportOfAForeignFileIsInMetresAndInUsdToo() {
+        assertThat(run("export", path("post.obj"), "--to", path("post.usda"))).isZero();
+        assertThat(run("facts", path("post.usda"))).isZero();
+        assertThat(printed()).contains("2.000 × 3.000 × 2.000 m").contains("unit        1.0 m");
+    }
+}
