@@ -1,0 +1,80 @@
+package pantry.desktop.frame;
+
+import java.util.Optional;
+import javafx.beans.binding.Bindings;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.desktop.session.LedgerLine;
+import pantry.desktop.session.Session;
+import pantry.desktop.session.Units;
+import pantry.scene.Weight;
+
+/** The strip at the bottom: the scale at the left, the ledger's last line at the right. */
+final class Foot extends HBox {
+    private final Session session;
+
+    Foot(Session session, Runnable openLedger) {
+        super(12);
+        this.session = session;
+        Label scale = Bits.label("", Styles.FIGURE);
+        scale.setId("scale");
+        scale.setMinWidth(USE_PREF_SIZE);
+        scale.textProperty()
+                .bind(Bindings.createStringBinding(
+                        () -> weigh(session.weightProperty().get()), session.weightProperty()));
+        Label after = Bits.label("", Styles.FIGURE, "after");
+        after.textProperty()
+                .bind(Bindings.createStringBinding(
+                        () -> session.weightAfterProperty()
+                                .get()
+                                .map(weight -> "→ " + Units.count(weight.trianglesDrawn()) + " drawn, "
+                                        + Units.count(weight.placements()) + " placements")
+                                .orElse(""),
+                        session.weightAfterProperty()));
+        FontIcon sign = new FontIcon("remixmz-scales-3-line");
+        Label last = Bits.label("", Styles.FAINT);
+        last.setId("ledger-last");
+        last.setMaxWidth(420);
+        last.setMinWidth(60);
+        Button undo = Bits.button("Undo", "", "Take it back (Ctrl+Z)", this::undoLast);
+        undo.setId("ledger-undo");
+        undo.setMinWidth(USE_PREF_SIZE);
+        undo.getStyleClass().add(Styles.QUIET);
+        Button ledger = Bits.button("Ledger", "remixal-booklet-line", "All that was done (Ctrl+L)", openLedger);
+        ledger.getStyleClass().add(Styles.QUIET);
+        ledger.setMinWidth(USE_PREF_SIZE);
+        session.ledger().addListener((javafx.beans.InvalidationListener) change -> {
+            Optional<LedgerLine> line = session.ledger().stream().findFirst();
+            last.setText(line.map(LedgerLine::text).orElse(""));
+            last.setTooltip(line.map(l -> new Tooltip(l.text())).orElse(null));
+            boolean wrong = line.filter(l -> l.kind() == LedgerLine.Kind.WRONG).isPresent();
+            last.getStyleClass().removeAll(Styles.WRONG, Styles.FAINT);
+            last.getStyleClass().add(wrong ? Styles.WRONG : Styles.FAINT);
+            undo.setDisable(line.flatMap(LedgerLine::undo).isEmpty());
+        });
+        undo.setDisable(true);
+        getChildren().setAll(sign, scale, after, Bits.spring(), last, undo, ledger);
+        setAlignment(Pos.CENTER_LEFT);
+        getStyleClass().add(Styles.FOOT);
+    }
+
+    private static String weigh(Weight weight) {
+        if (weight.equals(Weight.NOTHING)) {
+            return "nothing on the scale";
+        }
+        return Units.count(weight.trianglesStored()) + " triangles stored, " + Units.count(weight.trianglesDrawn())
+                + " drawn · " + Units.count(weight.placements()) + " placements · "
+                + Units.bytes(weight.textureBytes()) + " textures · " + Units.bytes(weight.fileBytes()) + " files";
+    }
+
+    /** Takes back the last thing done, where that is possible. */
+    void undoLast() {
+        session.ledger().stream().findFirst().flatMap(LedgerLine::undo).ifPresent(Runnable::run);
+    }
+}
