@@ -88,7 +88,7 @@ public final class ForeignReader implements AutoCloseable {
         if (running != null && running.alive()) {
             return running;
         }
-        WorkerProcess fresh = WorkerProcess.start(limits);
+        WorkerProcess fresh = WorkerProcess.start(limits, scratch);
         worker = fresh;
         await(
                 fresh,

@@ -31,8 +31,12 @@ final class WorkerProcess {
         Thread.ofVirtual().start(this::listen);
     }
 
-    /** Starts a worker with the class path of this process. */
-    static WorkerProcess start(WorkerLimits limits) throws IOException {
+    /**
+     * Starts a worker with the class path of this process.
+     *
+     * @param scratch where the report of a crash goes, rather than into the user's folder
+     */
+    static WorkerProcess start(WorkerLimits limits, Path scratch) throws IOException {
         String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
         long heap = Math.max(64, (limits.memory() >> 20) / 4);
         ProcessBuilder builder = new ProcessBuilder(List.of(
@@ -41,6 +45,8 @@ final class WorkerProcess {
                 "-XX:+UseSerialGC",
                 "-XX:TieredStopAtLevel=1",
                 "-Xshare:auto",
+                "-XX:-CreateCoredumpOnCrash",
+                "-XX:ErrorFile=" + scratch.resolve("worker-crash-%p.log"),
                 "--enable-native-access=ALL-UNNAMED",
                 "--sun-misc-unsafe-memory-access=allow",
                 "-cp",
