@@ -2,13 +2,9 @@ package pantry.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.PrintStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterEach;
@@ -22,22 +18,18 @@ import pantry.base.math.Matrix4;
 import pantry.exchange.Material;
 import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
-import pantry.exchange.worker.WorkerLimits;
 import pantry.mesh.Shapes;
-import pantry.workbench.Workbench;
 
 /** Every command as a script calls it: what it prints, says and answers. */
 class CommandLineTest {
     @TempDir
     private Path folder;
 
-    private Workbench workbench;
-    private final ByteArrayOutputStream out = new ByteArrayOutputStream();
-    private final ByteArrayOutputStream err = new ByteArrayOutputStream();
+    private Shell shell;
 
     @BeforeEach
     void start() throws IOException {
-        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+        shell = new Shell(folder);
         Material paint = Material.plain("Paint", pantry.exchange.Colour.WHITE, 0, 1);
         Model model = new Model(
                 "Mast",
@@ -50,17 +42,11 @@ class CommandLineTest {
 
     @AfterEach
     void stop() {
-        workbench.close();
+        shell.close();
     }
 
     private int run(String... arguments) {
-        out.reset();
-        err.reset();
-        return Main.run(
-                workbench,
-                new PrintStream(out, true, StandardCharsets.UTF_8),
-                new PrintStream(err, true, StandardCharsets.UTF_8),
-                arguments);
+        return shell.run(arguments);
     }
 
     private String path(String name) {
@@ -68,8 +54,8 @@ class CommandLineTest {
     }
 
     private Map<?, ?> json(String... arguments) {
-        assertThat(run(arguments)).as(err.toString(StandardCharsets.UTF_8)).isZero();
-        return Json.read(out.toString(StandardCharsets.UTF_8), "output", Map.class);
+        assertThat(run(arguments)).as(shell.said()).isZero();
+        return Json.read(shell.printed(), "output", Map.class);
     }
 
     private Map<?, ?> only(Object list) {
@@ -169,8 +155,8 @@ class CommandLineTest {
         Path preview = folder.resolve("library/assets/Masts/mast/v001/data/preview.png");
         Files.writeString(preview, "changed");
         assertThat(run("verify", "--library", path("library"), "--json")).isEqualTo(1);
-        assertThat(out.toString(StandardCharsets.UTF_8)).contains("\"kind\" : \"changed\"");
-        assertThat(err.toString(StandardCharsets.UTF_8)).contains("preview.png");
+        assertThat(shell.printed()).contains("\"kind\" : \"changed\"");
+        assertThat(shell.said()).contains("preview.png");
     }
 
     @Test
@@ -180,11 +166,8 @@ class CommandLineTest {
         assertThat(run("receive", path("empty.glb"), path("mast.obj"), "--library", path("library"), "--json"))
                 .as("the good one is taken, the bad one told")
                 .isEqualTo(1);
-        assertThat(err.toString(StandardCharsets.UTF_8).strip().lines())
-                .singleElement()
-                .asString()
-                .contains("empty.glb", "empty (0 bytes)");
-        assertThat(out.toString(StandardCharsets.UTF_8)).contains("\"reason\"").contains("mast.obj");
+        assertThat(shell.said().strip().lines()).singleElement().asString().contains("empty.glb", "empty (0 bytes)");
+        assertThat(shell.printed()).contains("\"reason\"").contains("mast.obj");
         for (String[] call : new String[][] {
             {"facts", path("nowhere.obj")},
             {"find", "--library", path("project"), "x"},
@@ -194,8 +177,8 @@ class CommandLineTest {
             {"new-library", path("library"), "--name", "again"},
         }) {
             assertThat(run(call)).as(String.join(" ", call)).isEqualTo(1);
-            assertThat(err.toString(StandardCharsets.UTF_8).strip().lines()).hasSize(1);
-            assertThat(err.toString(StandardCharsets.UTF_8)).startsWith("pantry " + call[0] + ": ");
+            assertThat(shell.said().strip().lines()).hasSize(1);
+            assertThat(shell.said()).startsWith("pantry " + call[0] + ": ");
         }
     }
 
@@ -230,8 +213,8 @@ class CommandLineTest {
             })
     void everyCommandHelps(String command) {
         assertThat(run(command, "--help")).isZero();
-        assertThat(out.toString(StandardCharsets.UTF_8)).contains("--json").contains(command);
+        assertThat(shell.printed()).contains("--json").contains(command);
         assertThat(run("--help")).isZero();
-        assertThat(out.toString(StandardCharsets.UTF_8)).contains(command);
+        assertThat(shell.printed()).contains(command);
     }
 }

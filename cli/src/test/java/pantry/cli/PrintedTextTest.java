@@ -2,33 +2,25 @@ package pantry.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.PrintStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.AtomicFiles;
-import pantry.exchange.worker.WorkerLimits;
-import pantry.workbench.Workbench;
 
 /** What a person reads who calls the commands by hand. */
 class PrintedTextTest {
     @TempDir
     private Path folder;
 
-    private Workbench workbench;
-    private final ByteArrayOutputStream out = new ByteArrayOutputStream();
-    private final ByteArrayOutputStream err = new ByteArrayOutputStream();
+    private Shell shell;
 
     @BeforeEach
     void start() throws IOException {
-        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+        shell = new Shell(folder);
         Files.writeString(folder.resolve("post.obj"), """
                 v 0 0 0
                 v 200 0 0
@@ -46,21 +38,15 @@ class PrintedTextTest {
 
     @AfterEach
     void stop() {
-        workbench.close();
+        shell.close();
     }
 
     private int run(String... arguments) {
-        out.reset();
-        err.reset();
-        return Main.run(
-                workbench,
-                new PrintStream(out, true, StandardCharsets.UTF_8),
-                new PrintStream(err, true, StandardCharsets.UTF_8),
-                arguments);
+        return shell.run(arguments);
     }
 
     private String printed() {
-        return out.toString(StandardCharsets.UTF_8);
+        return shell.printed();
     }
 
     private String path(String name) {
@@ -131,10 +117,10 @@ class PrintedTextTest {
         run("reference", path("yard.usda"), "Post", "--library", path("library"));
         AtomicFiles.deleteTree(folder.resolve("library/assets/Posts"));
         assertThat(run("tree", path("yard.usda"))).isZero();
-        assertThat(err.toString(StandardCharsets.UTF_8)).contains("/yard/Post").contains("ready.usda");
+        assertThat(shell.said()).contains("/yard/Post").contains("ready.usda");
         assertThat(run("flatten", path("yard.usda"), "--out", path("flat.usda")))
                 .isZero();
-        assertThat(err.toString(StandardCharsets.UTF_8)).contains("ready.usda");
+        assertThat(shell.said()).contains("ready.usda");
         assertThat(run("export", path("yard.usda"), "--to", path("yard.usda.obj")))
                 .isZero();
         assertThat(printed()).contains("holds 0 triangles");

@@ -52,6 +52,11 @@ public final class Workbench implements AutoCloseable {
                 WorkerLimits.ofEnvironment(System.getenv()));
     }
 
+    /** The name that journals give for changes. */
+    public String who() {
+        return who;
+    }
+
     public RenderCache renderCache() {
         return renderCache;
     }

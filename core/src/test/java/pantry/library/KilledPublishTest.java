@@ -6,13 +6,13 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
-import java.util.List;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
+import pantry.testing.JavaProcess;
 import pantry.testing.Workshop;
 
 /** Processes that publish are killed at random moments; the library holds whole versions only. */
@@ -60,17 +60,7 @@ class KilledPublishTest {
             int before = 1;
             boolean published = false;
             for (int kill = 0; kill < KILLS; kill++) {
-                Process process = new ProcessBuilder(List.of(
-                                Path.of(System.getProperty("java.home"), "bin", "java")
-                                        .toString(),
-                                "-Xmx128m",
-                                "-XX:TieredStopAtLevel=1",
-                                "-cp",
-                                System.getProperty("java.class.path"),
-                                Publisher.class.getName(),
-                                root.toString()))
-                        .redirectError(ProcessBuilder.Redirect.DISCARD)
-                        .start();
+                Process process = JavaProcess.start(Publisher.class, root.toString());
                 assertThat(process.inputReader().readLine()).isEqualTo("publishing");
                 // The moment is what the test is about: anywhere within the first few publications.
                 boolean ended = process.waitFor(random.nextInt(450), TimeUnit.MILLISECONDS);

@@ -12,6 +12,7 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
+import pantry.testing.JavaProcess;
 import pantry.testing.Workshop;
 
 /** Several processes publish and shelve in one library at once: nothing is lost, nothing is there twice. */
@@ -50,18 +51,7 @@ class ManyProcessesTest {
             Path root = workshop.library().root();
             List<Process> processes = new ArrayList<>();
             for (int i = 0; i < PROCESSES; i++) {
-                processes.add(new ProcessBuilder(List.of(
-                                Path.of(System.getProperty("java.home"), "bin", "java")
-                                        .toString(),
-                                "-Xmx128m",
-                                "-XX:TieredStopAtLevel=1",
-                                "-cp",
-                                System.getProperty("java.class.path"),
-                                Colleague.class.getName(),
-                                root.toString(),
-                                "colleague-" + i))
-                        .inheritIO()
-                        .start());
+                processes.add(JavaProcess.start(Colleague.class, root.toString(), "colleague-" + i));
             }
             for (Process process : processes) {
                 assertThat(process.waitFor()).isZero();

@@ -42,7 +42,7 @@ final class Counter extends HBox {
         jobs.setAlignment(Pos.CENTER_RIGHT);
         jobs.setMinWidth(220);
         session.jobs().addListener((javafx.beans.InvalidationListener) change -> showJobs());
-        Label who = Bits.label(System.getProperty("user.name", ""), Styles.FAINT);
+        Label who = Bits.label(session.workbench().who(), Styles.FAINT);
         getChildren()
                 .setAll(Bits.label("Pantry", "wordmark"), libraries, Bits.spring(), find, Bits.spring(), jobs, who);
         setAlignment(Pos.CENTER_LEFT);

@@ -1,0 +1,44 @@
+package pantry.cli;
+
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.Clock;
+import pantry.exchange.worker.WorkerLimits;
+import pantry.workbench.Workbench;
+
+/** Runs commands as a shell would, and keeps what the last one printed. */
+final class Shell implements AutoCloseable {
+    private final Workbench workbench;
+    private final ByteArrayOutputStream out = new ByteArrayOutputStream();
+    private final ByteArrayOutputStream err = new ByteArrayOutputStream();
+
+    Shell(Path folder) {
+        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+    }
+
+    /** The exit status. */
+    int run(String... arguments) {
+        out.reset();
+        err.reset();
+        return Main.run(
+                workbench,
+                new PrintStream(out, true, StandardCharsets.UTF_8),
+                new PrintStream(err, true, StandardCharsets.UTF_8),
+                arguments);
+    }
+
+    String printed() {
+        return out.toString(StandardCharsets.UTF_8);
+    }
+
+    String said() {
+        return err.toString(StandardCharsets.UTF_8);
+    }
+
+    @Override
+    public void close() {
+        workbench.close();
+    }
+}
