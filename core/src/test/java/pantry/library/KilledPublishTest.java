@@ -63,7 +63,7 @@ class KilledPublishTest {
                 Process process = JavaProcess.start(Publisher.class, root.toString());
                 assertThat(process.inputReader().readLine()).isEqualTo("publishing");
                 // The moment is what the test is about: anywhere within the first few publications.
-                boolean ended = process.waitFor(random.nextInt(450), TimeUnit.MILLISECONDS);
+                boolean ended = process.waitFor(random.nextInt(700), TimeUnit.MILLISECONDS);
                 assertThat(ended).as("it publishes until it is killed").isFalse();
                 process.destroyForcibly().waitFor();
                 Library library = Library.open(root, "survivor", Clock.systemUTC());
