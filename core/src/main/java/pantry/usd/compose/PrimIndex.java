@@ -93,8 +93,11 @@ final class PrimIndex {
         private final IndexNode root;
         private final SdfPath stagePath;
         private final Stage stage;
-        private final Set<String> settledSets = new HashSet<>();
+        private final Set<Settled> settledSets = new HashSet<>();
         private boolean payloadsLeftOut;
+
+        /** A variant set of one site; sites are compared by identity. */
+        private record Settled(IndexNode node, String set) {}
 
         Builder(IndexNode root, SdfPath stagePath, Stage stage) {
             this.root = root;
@@ -229,7 +232,7 @@ final class PrimIndex {
             root.visit(all::add);
             for (IndexNode node : all) {
                 for (String set : variantSets(node)) {
-                    if (settledSets.add(System.identityHashCode(node) + " " + set) && choose(node, set, all)) {
+                    if (settledSets.add(new Settled(node, set)) && choose(node, set, all)) {
                         return true;
                     }
                 }
