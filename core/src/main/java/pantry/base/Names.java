@@ -36,11 +36,16 @@ public final class Names {
 
     /** The name itself where it is free, else the name with the lowest number from 2 that makes it so. */
     public static String free(String name, Predicate<String> taken) {
+        return free(name, "_", taken);
+    }
+
+    /** As above, with what stands between name and number. */
+    public static String free(String name, String separator, Predicate<String> taken) {
         if (!taken.test(name)) {
             return name;
         }
         for (int number = 2; ; number++) {
-            String numbered = name + "_" + number;
+            String numbered = name + separator + number;
             if (!taken.test(numbered)) {
                 return numbered;
             }

@@ -295,9 +295,8 @@ public final class Library {
             try {
                 while (true) {
                     Path shelfNow = shelfFolder;
-                    String slug = Names.free(
-                                    Names.slug(card.name()), taken -> Files.exists(shelfNow.resolve(hyphened(taken))))
-                            .replace('_', '-');
+                    String slug =
+                            Names.free(Names.slug(card.name()), "-", taken -> Files.exists(shelfNow.resolve(taken)));
                     Path building = incoming.resolve(slug);
                     AtomicFiles.deleteTree(building);
                     String version = version(1);
@@ -321,10 +320,6 @@ public final class Library {
         } catch (IOException e) {
             throw new LibraryException(root, "the asset could not be shelved: " + IoProblems.describe(e), e);
         }
-    }
-
-    private static String hyphened(String slug) {
-        return slug.replace('_', '-');
     }
 
     /** Publishes the next version of an asset, as a draft or as the ready one. */
