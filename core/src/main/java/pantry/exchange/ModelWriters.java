@@ -9,12 +9,12 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import pantry.base.IoProblems;
 import pantry.base.Names;
-import pantry.base.math.Matrix4;
 import pantry.exchange.gltf.GltfWriter;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
@@ -98,10 +98,21 @@ public final class ModelWriters {
             try (BufferedWriter out = Files.newBufferedWriter(file, StandardCharsets.UTF_8)) {
                 out.write("mtllib " + library + "\n");
                 ObjBody body = new ObjBody(out, names);
-                model.visit(body::part);
-                body.rethrow();
+                for (Placed placed : placed(model)) {
+                    body.write(placed);
+                }
             }
         });
+    }
+
+    /** A mesh where it stands. */
+    private record Placed(Model.Node owner, Mesh mesh, Material material) {}
+
+    private static List<Placed> placed(Model model) {
+        List<Placed> placed = new ArrayList<>();
+        model.visit(
+                (owner, part, world) -> placed.add(new Placed(owner, part.mesh().transformed(world), part.material())));
+        return placed;
     }
 
     /** Writes one part after another; numbering runs through the file. */
@@ -111,32 +122,16 @@ public final class ModelWriters {
         private int points = 1;
         private int uvs = 1;
         private int normals = 1;
-        private IOException failure = new IOException();
-        private boolean failed;
 
         ObjBody(BufferedWriter out, Map<Material, String> names) {
             this.out = out;
             this.names = names;
         }
 
-        void part(Model.Node owner, Model.Part part, Matrix4 world) {
-            try {
-                write(owner, part, world);
-            } catch (IOException e) {
-                failure = e;
-                failed = true;
-            }
-        }
-
-        void rethrow() throws IOException {
-            if (failed) {
-                throw failure;
-            }
-        }
-
-        private void write(Model.Node owner, Model.Part part, Matrix4 world) throws IOException {
-            Mesh mesh = part.mesh().transformed(world);
-            out.write("o " + Names.identifier(owner.name()) + "\nusemtl " + names.get(part.material()) + "\n");
+        void write(Placed placed) throws IOException {
+            Mesh mesh = placed.mesh();
+            out.write(
+                    "o " + Names.identifier(placed.owner().name()) + "\nusemtl " + names.get(placed.material()) + "\n");
             lines("v", mesh.points(), 3);
             Channel uv = mesh.uvs().orElse(null);
             Channel normal = mesh.normals().orElse(null);
@@ -184,19 +179,15 @@ public final class ModelWriters {
     }
 
     private static void writePly(Model model, Path file) throws IOException {
-        int[] counts = new int[2];
-        model.visit((owner, part, world) -> {
-            counts[0] += part.mesh().pointCount();
-            counts[1] += part.mesh().faceCount();
-        });
+        List<Mesh> placed = placed(model).stream().map(Placed::mesh).toList();
+        int points = placed.stream().mapToInt(Mesh::pointCount).sum();
+        int faces = placed.stream().mapToInt(Mesh::faceCount).sum();
         try (OutputStream out = Files.newOutputStream(file);
                 java.io.BufferedOutputStream buffered = new java.io.BufferedOutputStream(out, 1 << 16)) {
-            buffered.write(("ply\nformat binary_little_endian 1.0\nelement vertex " + counts[0]
-                            + "\nproperty float x\nproperty float y\nproperty float z\nelement face " + counts[1]
+            buffered.write(("ply\nformat binary_little_endian 1.0\nelement vertex " + points
+                            + "\nproperty float x\nproperty float y\nproperty float z\nelement face " + faces
                             + "\nproperty list uint int vertex_indices\nend_header\n")
                     .getBytes(StandardCharsets.US_ASCII));
-            List<Mesh> placed = new java.util.ArrayList<>();
-            model.visit((owner, part, world) -> placed.add(part.mesh().transformed(world)));
             for (Mesh mesh : placed) {
                 buffered.write(floatBytes(mesh.points()));
             }
@@ -233,9 +224,8 @@ public final class ModelWriters {
                     .order(ByteOrder.LITTLE_ENDIAN)
                     .putInt(Math.toIntExact(triangles))
                     .array());
-            List<Mesh> placed = new java.util.ArrayList<>();
-            model.visit((owner, part, world) -> placed.add(part.mesh().transformed(world)));
-            for (Mesh mesh : placed) {
+            for (Placed placed : placed(model)) {
+                Mesh mesh = placed.mesh();
                 TriangleMesh flat = TriangleMesh.of(mesh);
                 for (int t = 0; t < flat.triangleCount(); t++) {
                     ByteBuffer triangle = ByteBuffer.allocate(50).order(ByteOrder.LITTLE_ENDIAN);

@@ -58,10 +58,9 @@ final class StationAssets {
         kit.block(Paints.DARK_STEEL, 0.9, 0.08, 0.9, 0, 0, 0);
         double radius = 0.2;
         for (int i = 0; i < 3; i++) {
-            Material paint = Paints.SIGNAL_RED;
             for (int section = 0; section < height; section++) {
                 kit.part("Section " + (section + 1));
-                paint = section % 2 == 0 ? Paints.SIGNAL_RED : Paints.STATION_WHITE;
+                Material paint = section % 2 == 0 ? Paints.SIGNAL_RED : Paints.STATION_WHITE;
                 double from = section == 0 ? 0.08 : section;
                 double to = Math.min(height, section + 1.0);
                 kit.rod(paint, 0.022, corner(radius, i, from), corner(radius, i, to));
