@@ -29,10 +29,12 @@ import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
+import pantry.exchange.Axis;
 import pantry.exchange.Facts;
 import pantry.exchange.FileReaders;
 import pantry.exchange.Model;
 import pantry.intake.Intake;
+import pantry.intake.PartsMode;
 import pantry.intake.Slip;
 import pantry.render.Figure;
 import pantry.render.RenderCache;
@@ -51,7 +53,16 @@ public final class ReceiveView extends BorderPane {
     private final BorderPane look = new BorderPane();
     private final InvalidationListener shownChanged = change -> show();
     private Optional<Arrival> shown = Optional.empty();
-    private Optional<String> framed = Optional.empty();
+    private Optional<Shape> shownShape = Optional.empty();
+    private Box3 shownBox = Box3.EMPTY;
+
+    /** What of an arrival and its slip decides how it looks. */
+    private record Shape(Path file, double factor, Axis up, PartsMode parts) {
+        /** Whether another stands in the same place and size, so that the view may stay. */
+        boolean stands(Shape other) {
+            return file.equals(other.file) && factor == other.factor && up == other.up;
+        }
+    }
 
     public ReceiveView(ReceiveModel model, RenderCache cache) {
         this.model = model;
@@ -172,7 +183,7 @@ public final class ReceiveView extends BorderPane {
             before.messageProperty().removeListener(shownChanged);
         });
         shown = arrival;
-        framed = Optional.empty();
+        shownShape = Optional.empty();
         arrival.ifPresent(now -> {
             now.contentsProperty().addListener(shownChanged);
             now.slipProperty().addListener(shownChanged);
@@ -225,22 +236,30 @@ public final class ReceiveView extends BorderPane {
     }
 
     private void showModel(Arrival arrival, Slip choices) {
+        Shape shape = new Shape(arrival.file(), choices.factor(), choices.up(), choices.parts());
+        if (shownShape.filter(shape::equals).isEmpty()) {
+            // Names, shelves and tags change nothing of what is seen: only then is the model prepared anew.
+            boolean reframe = shownShape.filter(shape::stands).isEmpty();
+            shownShape = Optional.of(shape);
+            drawModel(arrival, choices);
+            if (reframe) {
+                javafx.application.Platform.runLater(view::frameAll);
+            }
+        }
+        showMeasures(arrival, choices, shownBox);
+        showLacks(arrival, choices, shownBox);
+    }
+
+    private void drawModel(Arrival arrival, Slip choices) {
         Model prepared = Intake.prepared(arrival.contentsProperty().get().orElseThrow(), choices);
         Box3 box = prepared.bounds();
+        shownBox = box;
         double aside = Math.max(0.35, box.size().x() * 0.08);
         Vec3 feet = new Vec3(
                 box.min().x() - aside - 0.3, box.min().y(), box.centre().z());
         List<Model.Node> together = new java.util.ArrayList<>(prepared.roots());
         together.add(Figure.at(feet));
-        RenderScene scene = RenderScene.of(new Model("Arrival", together, prepared.extras()), cache);
-        view.drawnProperty().set(scene);
-        String framing = arrival.file() + " " + choices.factor() + choices.up();
-        if (framed.filter(framing::equals).isEmpty()) {
-            framed = Optional.of(framing);
-            javafx.application.Platform.runLater(view::frameAll);
-        }
-        showMeasures(arrival, choices, box);
-        showLacks(arrival, choices, box);
+        view.drawnProperty().set(RenderScene.of(new Model("Arrival", together, prepared.extras()), cache));
     }
 
     private void showMeasures(Arrival arrival, Slip choices, Box3 box) {
