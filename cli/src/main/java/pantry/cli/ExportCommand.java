@@ -2,14 +2,13 @@ package pantry.cli;
 
 import java.nio.file.Path;
 import java.util.List;
-import pantry.base.Names;
 import pantry.exchange.Imported;
 import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
-import pantry.exchange.UsdModelWriter;
 import pantry.intake.Intake;
+import pantry.scene.Scene;
 import pantry.usd.compose.Flattener;
-import pantry.usd.text.UsdaWriter;
+import pantry.usd.file.LayerFiles;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -24,7 +23,8 @@ final class ExportCommand extends PantryCommand<ExportCommand.Result> {
             names = "--to",
             required = true,
             paramLabel = "F",
-            description = "The new file; its ending tells the format: glb, gltf, obj, ply, stl or usda.")
+            description =
+                    "The new file; its ending tells the format: glb, gltf, obj, ply, stl," + " usda, usdc or usdz.")
     private Path to = Path.of("");
 
     record Result(String file, long trianglesStored, long trianglesDrawn) {}
@@ -35,20 +35,18 @@ final class ExportCommand extends PantryCommand<ExportCommand.Result> {
 
     @Override
     Result work() {
-        boolean usd = Names.ending(file.toString()).equals("usda");
-        boolean toUsd = Names.ending(to.toString()).equals("usda");
         Model model;
-        if (usd) {
-            model = workbench.openScene(file).model();
+        if (LayerFiles.isLayer(file.toString())) {
+            Scene scene = workbench.openScene(file);
+            model = scene.model();
+            if (LayerFiles.isLayer(to.toString())) {
+                LayerFiles.write(Flattener.flatten(scene.stage(), Flattener.Instances.SHARED, to), to);
+            } else {
+                ModelWriters.write(model, to);
+            }
         } else {
             Imported imported = workbench.intake().read(file, output.progress());
             model = Intake.prepared(imported, Intake.suggested(imported, "", List.of()));
-        }
-        if (usd && toUsd) {
-            UsdaWriter.write(Flattener.flatten(workbench.openScene(file).stage(), Flattener.Instances.SHARED, to), to);
-        } else if (toUsd) {
-            UsdModelWriter.write(model, to);
-        } else {
             ModelWriters.write(model, to);
         }
         return new Result(to.toString(), model.trianglesStored(), model.trianglesDrawn());

@@ -5,7 +5,7 @@ import pantry.usd.Layer;
 import pantry.usd.compose.CompositionProblem;
 import pantry.usd.compose.Flattener;
 import pantry.usd.compose.Stage;
-import pantry.usd.text.UsdaWriter;
+import pantry.usd.file.LayerFiles;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -16,7 +16,11 @@ final class FlattenCommand extends PantryCommand<FlattenCommand.Result> {
     @Parameters(paramLabel = "SCENE", description = "A USD file.")
     private Path file = Path.of("");
 
-    @Option(names = "--out", required = true, paramLabel = "F", description = "The new file; its name ends in .usda.")
+    @Option(
+            names = "--out",
+            required = true,
+            paramLabel = "F",
+            description = "The new file; its ending tells the format: usda, usdc or usdz.")
     private Path out = Path.of("");
 
     @Option(names = "--expand", description = "Write out every instance instead of sharing its contents.")
@@ -32,7 +36,7 @@ final class FlattenCommand extends PantryCommand<FlattenCommand.Result> {
     Result work() {
         Stage stage = workbench.openScene(file).stage();
         Layer layer = Flattener.flatten(stage, expand ? Flattener.Instances.EXPANDED : Flattener.Instances.SHARED, out);
-        UsdaWriter.write(layer, out);
+        LayerFiles.write(layer, out);
         for (CompositionProblem problem : stage.problems()) {
             output.say("pantry flatten: " + problem.prim() + ": " + problem.message());
         }

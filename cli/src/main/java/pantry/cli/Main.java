@@ -55,6 +55,8 @@ public final class Main implements Runnable {
                 .addSubcommand(new TreeCommand(workbench, output))
                 .addSubcommand(new WeighCommand(workbench, output))
                 .addSubcommand(new FlattenCommand(workbench, output))
+                .addSubcommand(new ExplainCommand(workbench, output))
+                .addSubcommand(new ConvertCommand(workbench, output))
                 .addSubcommand(new ExportCommand(workbench, output));
         ServiceLoader.load(CommandSource.class)
                 .forEach(source -> source.commands().forEach(line::addSubcommand));

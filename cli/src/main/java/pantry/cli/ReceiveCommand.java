@@ -7,6 +7,7 @@ import java.util.Optional;
 import pantry.base.PantryException;
 import pantry.exchange.Axis;
 import pantry.exchange.Imported;
+import pantry.intake.Archives;
 import pantry.intake.Intake;
 import pantry.intake.LengthUnit;
 import pantry.intake.PartsMode;
@@ -24,7 +25,10 @@ import picocli.CommandLine.Parameters;
         name = "receive",
         description = "Take files into a library: measured, converted to USD in metres, pictured and sealed.")
 final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
-    @Parameters(arity = "1..*", paramLabel = "FILE|DIR", description = "Files, and folders of files.")
+    @Parameters(
+            arity = "1..*",
+            paramLabel = "FILE|DIR",
+            description = "Files, folders of files, and archives (zip, tar, tar.gz).")
     private List<Path> files = new ArrayList<>();
 
     @Option(names = "--library", required = true, paramLabel = "L", description = "The library's folder.")
@@ -98,8 +102,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         List<SlipLine> slips = new ArrayList<>();
         List<Refused> refused = new ArrayList<>();
         List<Double> neighbours = Intake.neighbours(target, shelfPath);
-        List<Path> found = Intake.files(files);
-        if (found.isEmpty()) {
+        List<Path> found = gathered(refused);
+        if (found.isEmpty() && refused.isEmpty()) {
             throw new PantryException(files.getFirst(), "holds no file of a known kind");
         }
         for (Path file : found) {
@@ -113,11 +117,28 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                     shelved.add(line(file, published));
                 }
             } catch (PantryException e) {
-                refused.add(new Refused(file.toString(), e.line()));
-                output.say("pantry receive: " + e.line());
+                refuse(file, e, refused);
             }
         }
         return dryRun ? new Slips(slips, refused) : new Received(shelved, refused);
+    }
+
+    /** The files to take in; archives that cannot be unpacked are among the refused. */
+    private List<Path> gathered(List<Refused> refused) {
+        List<Path> found = new ArrayList<>();
+        for (Path file : Intake.files(files)) {
+            try {
+                found.addAll(Archives.isArchive(file) ? workbench.unpacked(file, output.progress()) : List.of(file));
+            } catch (PantryException e) {
+                refuse(file, e, refused);
+            }
+        }
+        return found;
+    }
+
+    private void refuse(Path file, PantryException e, List<Refused> refused) {
+        refused.add(new Refused(file.toString(), e.line()));
+        output.say("pantry receive: " + e.line());
     }
 
     @Override

@@ -5,8 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -216,5 +219,31 @@ class CommandLineTest {
         assertThat(shell.printed()).contains("--json").contains(command);
         assertThat(run("--help")).isZero();
         assertThat(shell.printed()).contains(command);
+    }
+
+    @Test
+    void archivesAreReceivedAndBadOnesRefusedWithoutStoppingTheRest() throws IOException {
+        run("new-library", path("library"), "--name", "Skua Point");
+        try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(folder.resolve("pack.zip")))) {
+            for (String name : List.of("mast.obj", "mast.mtl")) {
+                zip.putNextEntry(new ZipEntry("deep/" + name));
+                zip.write(Files.readAllBytes(folder.resolve(name)));
+            }
+        }
+        Files.write(folder.resolve("cut.zip"), Arrays.copyOf(Files.readAllBytes(folder.resolve("pack.zip")), 60));
+        assertThat(run(
+                        "receive",
+                        path("cut.zip"),
+                        path("pack.zip"),
+                        "--library",
+                        path("library"),
+                        "--unit",
+                        "m",
+                        "--json"))
+                .as("one was refused")
+                .isEqualTo(1);
+        Map<?, ?> received = Json.read(shell.printed(), "output", Map.class);
+        assertThat(only(received.get("shelved")).get("name")).isEqualTo("Mast");
+        assertThat(String.valueOf(only(received.get("refused")).get("file"))).endsWith("cut.zip");
     }
 }

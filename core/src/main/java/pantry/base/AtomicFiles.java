@@ -32,9 +32,30 @@ public final class AtomicFiles {
         write(target, text.getBytes(StandardCharsets.UTF_8));
     }
 
+    /** What is written to a new file. */
+    @FunctionalInterface
+    public interface Content {
+        /** @param channel empty, at its start; may be written at any place */
+        void writeTo(FileChannel channel) throws IOException;
+    }
+
     /** Replaces or makes {@code target} with the given bytes. */
     public static void write(Path target, byte[] bytes) throws IOException {
-        Path temporary = writeBeside(target, bytes);
+        write(target, all(bytes));
+    }
+
+    private static Content all(byte[] bytes) {
+        return channel -> {
+            ByteBuffer buffer = ByteBuffer.wrap(bytes);
+            while (buffer.hasRemaining()) {
+                channel.write(buffer);
+            }
+        };
+    }
+
+    /** Replaces or makes {@code target} with what is written piece by piece. */
+    public static void write(Path target, Content content) throws IOException {
+        Path temporary = writeBeside(target, content);
         try {
             Files.move(temporary, target, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
         } catch (IOException e) {
@@ -50,7 +71,7 @@ public final class AtomicFiles {
      * @throws FileAlreadyExistsException where somebody else was first
      */
     public static void create(Path target, String text) throws IOException {
-        Path temporary = writeBeside(target, text.getBytes(StandardCharsets.UTF_8));
+        Path temporary = writeBeside(target, all(text.getBytes(StandardCharsets.UTF_8)));
         try {
             Files.createLink(target, temporary);
         } catch (UnsupportedOperationException e) {
@@ -132,23 +153,20 @@ public final class AtomicFiles {
         });
     }
 
-    private static Path writeBeside(Path target, byte[] bytes) throws IOException {
+    private static Path writeBeside(Path target, Content content) throws IOException {
         Path temporary = target.resolveSibling(TEMPORARY + UUID.randomUUID());
         try (FileChannel channel =
                 FileChannel.open(temporary, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
-            ByteBuffer buffer = ByteBuffer.wrap(bytes);
-            while (buffer.hasRemaining()) {
-                channel.write(buffer);
-            }
+            content.writeTo(channel);
             channel.force(true);
-        } catch (IOException e) {
+        } catch (IOException | RuntimeException e) {
             deleteSuppressed(temporary, e);
             throw e;
         }
         return temporary;
     }
 
-    private static void deleteSuppressed(Path file, IOException first) {
+    private static void deleteSuppressed(Path file, Exception first) {
         try {
             Files.deleteIfExists(file);
         } catch (IOException e) {

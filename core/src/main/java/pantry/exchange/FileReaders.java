@@ -11,12 +11,13 @@ import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.exchange.worker.ForeignReader;
 import pantry.usd.Layer;
+import pantry.usd.compose.CompositionProblem;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;
+import pantry.usd.file.LayerFiles;
 
 /** Reads any file that Pantry knows: USD by itself, the rest through the worker. */
 public final class FileReaders {
-    private static final Set<String> USD = Set.of("usda", "usd");
     private static final Set<String> FOREIGN =
             Set.of("glb", "gltf", "obj", "ply", "stl", "dae", "fbx", "3ds", "x3d", "3mf", "off", "dxf", "amf");
 
@@ -30,12 +31,12 @@ public final class FileReaders {
     /** Whether a file looks, by its ending, like one that can be read. */
     public static boolean knows(Path file) {
         String ending = Names.ending(file.getFileName().toString());
-        return USD.contains(ending) || FOREIGN.contains(ending);
+        return LayerFiles.ENDINGS.contains(ending) || FOREIGN.contains(ending);
     }
 
     /** The endings that are known, sorted. */
     public static List<String> endings() {
-        return java.util.stream.Stream.concat(USD.stream(), FOREIGN.stream())
+        return java.util.stream.Stream.concat(LayerFiles.ENDINGS.stream(), FOREIGN.stream())
                 .sorted()
                 .toList();
     }
@@ -62,7 +63,7 @@ public final class FileReaders {
         }
         String ending = Names.ending(file.getFileName().toString());
         Imported imported;
-        if (USD.contains(ending)) {
+        if (LayerFiles.ENDINGS.contains(ending)) {
             imported = readUsd(file);
         } else if (FOREIGN.contains(ending)) {
             imported = foreign.read(file, progress);
@@ -81,8 +82,11 @@ public final class FileReaders {
         Layer layer = layers.open(file.toAbsolutePath().normalize());
         Stage stage = Stage.open(layer, layers);
         UsdModelReader.Result result = UsdModelReader.read(stage, meshes);
-        if (!stage.problems().isEmpty()) {
-            throw new ExchangeException(file, stage.problems().getFirst().message());
+        Optional<CompositionProblem> missing = stage.problems().stream()
+                .filter(problem -> problem.kind().leavesOut())
+                .findFirst();
+        if (missing.isPresent()) {
+            throw new ExchangeException(file, missing.get().message());
         }
         if (!result.problems().isEmpty()) {
             throw new ExchangeException(file, result.problems().getFirst());

@@ -19,11 +19,12 @@ import pantry.exchange.gltf.GltfWriter;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.TriangleMesh;
-import pantry.usd.compose.AssetPaths;
+import pantry.usd.AssetPaths;
 
 /** Writes models in other formats, by the target's ending. A file is there whole or not at all. */
 public final class ModelWriters {
-    private static final List<String> ENDINGS = List.of("glb", "gltf", "obj", "ply", "stl");
+    private static final List<String> ENDINGS =
+            List.of("glb", "gltf", "obj", "ply", "stl", "usda", "usdc", "usd", "usdz");
 
     private ModelWriters() {}
 
@@ -49,9 +50,10 @@ public final class ModelWriters {
             case "obj" -> writeObj(model, target);
             case "ply" -> atomically(target, file -> writePly(model, file));
             case "stl" -> atomically(target, file -> writeStl(model, file));
+            case "usda", "usdc", "usd", "usdz" -> UsdModelWriter.write(model, target);
             default ->
                 throw new ExchangeException(
-                        target, "cannot be written: known endings are " + String.join(", ", ENDINGS) + ", usda");
+                        target, "cannot be written: known endings are " + String.join(", ", ENDINGS));
         }
     }
 

@@ -13,6 +13,7 @@ import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.usd.AssetPaths;
 import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
 import pantry.usd.ListEdit;
@@ -20,9 +21,8 @@ import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
-import pantry.usd.compose.AssetPaths;
+import pantry.usd.file.LayerFiles;
 import pantry.usd.schema.Xforms;
-import pantry.usd.text.UsdaWriter;
 
 /** Writes a model as USD prims: objects, meshes, and materials as UsdPreviewSurface in a scope of their own. */
 public final class UsdModelWriter {
@@ -51,14 +51,15 @@ public final class UsdModelWriter {
     }
 
     /**
-     * Writes a model to one layer, materials and all; images are referred to where they are.
+     * Writes a model to one layer of any format, materials and all; images are referred to where they are, and packed
+     * into a package.
      *
      * @throws pantry.usd.UsdException where the file cannot be written
      */
     public static void write(Model model, Path file) {
         String name = Names.identifier(model.name());
         Path folder = file.toAbsolutePath().getParent();
-        UsdaWriter.write(
+        LayerFiles.write(
                 layer(model, name, file, texture -> texture.file()
                         .map(image -> AssetPaths.relative(folder, image))
                         .orElse(texture.name())),
@@ -138,7 +139,7 @@ public final class UsdModelWriter {
 
     private static void channel(PrimSpec prim, String type, String name, Channel channel) {
         AttributeSpec attribute = prim.set(type, name, new Value.Floats(channel.data(), channel.width()));
-        attribute.metadata().put("interpolation", new Value.Text(channel.per().interpolation()));
+        attribute.metadata().put("interpolation", new Value.Token(channel.per().interpolation()));
     }
 
     private PrimSpec materials(Function<Texture, String> asset) {

@@ -39,7 +39,7 @@ import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
 import pantry.usd.Reference;
 import pantry.usd.Value;
-import pantry.usd.text.UsdaWriter;
+import pantry.usd.file.LayerFiles;
 
 /** Takes files into libraries: measured, converted to USD in metres with Y up, pictured, sealed. */
 public final class Intake {
@@ -59,7 +59,7 @@ public final class Intake {
     }
 
     /**
-     * The files of known kinds among the given files and, sorted, within the given folders.
+     * The files of known kinds, and the archives, among the given files and, sorted, within the given folders.
      *
      * @throws IntakeException where a folder cannot be read
      */
@@ -71,7 +71,8 @@ public final class Intake {
                 continue;
             }
             try (Stream<Path> inside = Files.walk(path, DEEPEST_FOLDER, FileVisitOption.FOLLOW_LINKS)) {
-                inside.filter(file -> Files.isRegularFile(file) && FileReaders.knows(file))
+                inside.filter(Files::isRegularFile)
+                        .filter(file -> FileReaders.knows(file) || Archives.isArchive(file))
                         .sorted()
                         .forEach(files::add);
             } catch (IOException e) {
@@ -179,12 +180,12 @@ public final class Intake {
             Progress progress)
             throws IOException {
         String root = Names.identifier(name);
-        Path geometry = data.resolve(slug + ".geom.usda");
+        Path geometry = data.resolve(slug + ".geom.usdc");
         progress.step("writing geometry", 0.3);
         Map<Texture, String> textures = copyTextures(model, data.resolve("textures"));
-        UsdaWriter.write(UsdModelWriter.layer(model, root, geometry, textures::get), geometry);
+        LayerFiles.write(UsdModelWriter.layer(model, root, geometry, textures::get), geometry);
         Path entry = data.resolve(slug + ".usda");
-        UsdaWriter.write(entryLayer(entry, root, id, name, version, geometry), entry);
+        LayerFiles.write(entryLayer(entry, root, id, name, version, geometry), entry);
         for (Imported source : sources) {
             copySource(source, data.resolve("source"));
         }
@@ -197,7 +198,7 @@ public final class Intake {
     private static Layer entryLayer(Path file, String root, String id, String name, String version, Path geometry) {
         Layer layer = Layer.inMetres(file, root);
         PrimSpec prim = layer.root().define("Xform", root);
-        prim.metadata().put("kind", new Value.Text("component"));
+        prim.metadata().put("kind", new Value.Token("component"));
         Map<String, Value.Dictionary.Entry> info = new LinkedHashMap<>();
         info.put("identifier", new Value.Dictionary.Entry("string", new Value.Text(id)));
         info.put("name", new Value.Dictionary.Entry("string", new Value.Text(name)));

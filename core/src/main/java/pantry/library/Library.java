@@ -33,8 +33,7 @@ import pantry.base.Progress;
 import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
 import pantry.usd.Reference;
-import pantry.usd.text.UsdaReader;
-import pantry.usd.text.UsdaWriter;
+import pantry.usd.file.LayerFiles;
 
 /**
  * A library in a folder. Safe for use by several threads and several processes at once: versions are published by a
@@ -396,13 +395,13 @@ public final class Library {
             return;
         }
         Path entry = asset.entryLayer(ready.get());
-        String root = UsdaReader.read(entry)
+        String root = LayerFiles.read(entry)
                 .defaultPrim()
                 .orElseThrow(() -> new LibraryException(entry, "the entry layer has no default prim"));
         Layer layer = Layer.inMetres(asset.readyLayer(), root);
         PrimSpec prim = layer.root().define("", root);
         prim.setReferences(Reference.to("./" + ready.get() + "/data/" + entry.getFileName()));
-        UsdaWriter.write(layer, asset.readyLayer());
+        LayerFiles.write(layer, asset.readyLayer());
     }
 
     private void journal(String what, Asset asset, String version) throws IOException {

@@ -2,16 +2,13 @@ package pantry.scene;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -20,22 +17,23 @@ import pantry.exchange.MeshCache;
 import pantry.exchange.Model;
 import pantry.exchange.UsdModelReader;
 import pantry.library.Asset;
+import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
 import pantry.usd.ListEdit;
-import pantry.usd.PrimEdit;
 import pantry.usd.PrimSpec;
 import pantry.usd.Reference;
 import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.UsdException;
 import pantry.usd.Value;
-import pantry.usd.compose.AssetPaths;
 import pantry.usd.compose.LayerCache;
+import pantry.usd.compose.Population;
 import pantry.usd.compose.Stage;
+import pantry.usd.edit.StageEditor;
+import pantry.usd.edit.Transaction;
+import pantry.usd.file.LayerFiles;
 import pantry.usd.schema.Placing;
 import pantry.usd.schema.Xforms;
-import pantry.usd.text.UsdaReader;
-import pantry.usd.text.UsdaWriter;
 
 /**
  * An open scene. Every change has a name and can be undone and redone; whatever the file holds besides is kept. To be
@@ -45,20 +43,13 @@ public final class Scene {
     private static final Pattern SEALED = Pattern.compile("^(.*)/(v\\d{3,})/data/[^/]+$");
 
     private final Path file;
-    private final Layer layer;
+    private final StageEditor editor;
     private final LayerCache layers;
     private final MeshCache meshes;
-    private final Deque<Change> done = new ArrayDeque<>();
-    private final Deque<Change> undone = new ArrayDeque<>();
-    private @Nullable Change savedAt;
-    private @Nullable Stage stage;
 
-    /** A named change: edits that are done and undone together. */
-    private record Change(String name, List<PrimEdit> edits) {}
-
-    private Scene(Path file, Layer layer, LayerCache layers, MeshCache meshes) {
+    private Scene(StageEditor editor, Path file, LayerCache layers, MeshCache meshes) {
         this.file = file;
-        this.layer = layer;
+        this.editor = editor;
         this.layers = layers;
         this.meshes = meshes;
     }
@@ -79,10 +70,9 @@ public final class Scene {
         String root = Names.identifier(Names.stem(target.getFileName().toString()));
         Layer layer = Layer.inMetres(target, root);
         PrimSpec prim = layer.root().define("Xform", root);
-        prim.metadata().put("kind", new Value.Text("assembly"));
-        Scene scene = new Scene(target, layer, layers, meshes);
-        scene.save();
-        return scene;
+        prim.metadata().put("kind", new Value.Token("assembly"));
+        LayerFiles.write(layer, target);
+        return open(target, layers, meshes);
     }
 
     /**
@@ -92,8 +82,7 @@ public final class Scene {
      */
     public static Scene open(Path file, LayerCache layers, MeshCache meshes) {
         Path source = file.toAbsolutePath().normalize();
-        // Read apart from the cache, whose layers are not to be edited.
-        return new Scene(source, UsdaReader.read(source), layers, meshes);
+        return new Scene(StageEditor.open(source, layers, Population.ALL), source, layers, meshes);
     }
 
     public Path file() {
@@ -102,40 +91,40 @@ public final class Scene {
 
     /** The scene's own layer; to be changed only through this class. */
     public Layer layer() {
-        return layer;
+        return editor.rootLayer();
     }
 
     /** The prim below which everything goes: the default prim, or else the first. */
     public SdfPath root() {
-        return layer.defaultPrim()
-                .filter(name -> layer.root().child(name).isPresent())
-                .or(() -> layer.rootPrims().stream().findFirst().map(PrimSpec::name))
+        return layer().defaultPrim()
+                .filter(name -> layer().root().child(name).isPresent())
+                .or(() -> layer().rootPrims().stream().findFirst().map(PrimSpec::name))
                 .map(SdfPath.ROOT::child)
                 .orElse(SdfPath.ROOT);
     }
 
     /** The scene composed with all it refers to. */
     public Stage stage() {
-        Stage composed = stage;
-        if (composed == null) {
-            composed = Stage.open(layer, layers);
-            stage = composed;
-        }
-        return composed;
+        return editor.stage();
+    }
+
+    /** Looks again at the files that the scene refers to. */
+    public void reload() {
+        editor.reload();
     }
 
     /** What the scene shows, in metres with Y up. */
     public Model model() {
         Model model = UsdModelReader.read(stage(), meshes).model();
-        double unit = UsdModelReader.metresPerUnit(layer);
-        Matrix4 change = UsdModelReader.upAxis(layer).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
+        double unit = UsdModelReader.metresPerUnit(layer());
+        Matrix4 change = UsdModelReader.upAxis(layer()).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
         return model.reframed(change);
     }
 
     /** The prims that refer to other files, in the order of the file. */
     public List<Placement> placements() {
         List<Placement> placements = new ArrayList<>();
-        collect(layer.root(), SdfPath.ROOT, placements);
+        collect(layer().root(), SdfPath.ROOT, placements);
         return placements;
     }
 
@@ -161,7 +150,7 @@ public final class Scene {
     }
 
     private Placement placement(PrimSpec prim, SdfPath path, Reference reference) {
-        Path target = AssetPaths.resolve(layer, reference.asset());
+        Path target = layers.resolve(layer(), reference.asset()).file();
         String slashed = target.toString().replace('\\', '/');
         Matcher sealed = SEALED.matcher(slashed);
         String version = sealed.matches() ? sealed.group(2) : "";
@@ -179,7 +168,7 @@ public final class Scene {
     }
 
     public Optional<Placement> placement(SdfPath path) {
-        return layer.prim(path).flatMap(prim -> reference(prim).map(r -> placement(prim, path, r)));
+        return layer().prim(path).flatMap(prim -> reference(prim).map(r -> placement(prim, path, r)));
     }
 
     /**
@@ -218,7 +207,7 @@ public final class Scene {
 
     private SdfPath placeLayer(Path target, String name, Placing placing, Matrix4 correction, Optional<SdfPath> under) {
         SdfPath parent = under.orElseGet(this::root);
-        PrimSpec owner = layer.prim(parent)
+        PrimSpec owner = layer().prim(parent)
                 .orElseThrow(() -> new SceneException(file, "there is no <" + parent + "> to place anything under"));
         String free =
                 Names.free(Names.identifier(name), taken -> owner.child(taken).isPresent());
@@ -229,7 +218,7 @@ public final class Scene {
         if (!correction.equals(Matrix4.IDENTITY)) {
             Xforms.appendMatrix(prim, "unit", correction);
         }
-        change("placed " + free, List.of(PrimEdit.add(layer, parent, prim)));
+        editor.changeAll("placed " + free, edits -> edits.add(parent, prim));
         return parent.child(free);
     }
 
@@ -239,17 +228,17 @@ public final class Scene {
 
     /** Moves, turns and scales placements, all in one step. */
     public void move(Map<SdfPath, Placing> placings) {
-        List<PrimEdit> edits = new ArrayList<>();
-        placings.forEach((path, placing) -> {
-            PrimSpec prim =
-                    layer.prim(path).orElseThrow(() -> new SceneException(file, "there is no <" + path + "> to move"));
+        for (SdfPath path : placings.keySet()) {
+            PrimSpec prim = layer().prim(path)
+                    .orElseThrow(() -> new SceneException(file, "there is no <" + path + "> to move"));
             if (!Placing.isUsual(prim)) {
                 throw new SceneException(
                         file, "<" + path + "> has a transform of another form, which this step would overwrite");
             }
-            edits.add(PrimEdit.change(layer, path, placing::write));
-        });
-        change("moved " + named(placings.keySet()), edits);
+        }
+        editor.changeAll(
+                "moved " + named(placings.keySet()),
+                edits -> placings.forEach((path, placing) -> edits.change(path, placing::write)));
     }
 
     /** Removes prims with all below them. */
@@ -260,92 +249,71 @@ public final class Scene {
         if (outermost.contains(root())) {
             throw new SceneException(file, "the scene's root cannot be removed");
         }
-        List<PrimEdit> edits = new ArrayList<>();
-        String name = named(outermost);
-        for (SdfPath path : outermost) {
-            PrimEdit edit = PrimEdit.remove(layer, path);
-            // Each edit is made against the layer as the ones before left it.
-            edit.apply(layer);
-            edits.add(edit);
-        }
-        edits.reversed().forEach(edit -> edit.revert(layer));
-        change("removed " + name, edits);
+        editor.changeAll("removed " + named(outermost), edits -> outermost.forEach(edits::remove));
     }
 
     /** One more use of each placement, beside it in the tree; returns the new paths. */
     public List<SdfPath> duplicate(Collection<SdfPath> paths, Vec3 offset) {
-        List<PrimEdit> edits = new ArrayList<>();
-        List<SdfPath> made = new ArrayList<>();
-        for (SdfPath path : paths) {
-            PrimSpec original = layer.prim(path)
-                    .orElseThrow(() -> new SceneException(file, "there is no <" + path + "> to duplicate"));
-            PrimSpec parent = layer.prim(path.parent()).orElseThrow();
-            String stem = original.name().replaceAll("_\\d+$", "");
-            String name = Names.free(stem, taken -> parent.child(taken).isPresent());
-            PrimSpec copy = original.copyAs(name);
-            if (Placing.isUsual(copy)) {
-                Placing placing = Placing.read(copy);
-                placing.withMove(placing.move().plus(offset)).write(copy);
+        return editor.change("duplicated " + named(paths), edits -> {
+            List<SdfPath> made = new ArrayList<>();
+            for (SdfPath path : paths) {
+                made.add(duplicate(path, offset, edits));
             }
-            PrimEdit edit = PrimEdit.add(layer, path.parent(), copy);
-            edit.apply(layer);
-            edits.add(edit);
-            made.add(path.parent().child(name));
-        }
-        edits.reversed().forEach(edit -> edit.revert(layer));
-        change("duplicated " + named(paths), edits);
-        return made;
+            return made;
+        });
+    }
+
+    private SdfPath duplicate(SdfPath path, Vec3 offset, Transaction edits) {
+        PrimSpec parent = layer().prim(path.parent())
+                .filter(owner -> owner.child(path.name()).isPresent())
+                .orElseThrow(() -> new SceneException(file, "there is no <" + path + "> to duplicate"));
+        String stem = path.name().replaceAll("_\\d+$", "");
+        SdfPath copy = path.parent()
+                .child(Names.free(stem, taken -> parent.child(taken).isPresent()));
+        edits.copy(path, copy);
+        edits.change(copy, prim -> {
+            if (Placing.isUsual(prim)) {
+                Placing placing = Placing.read(prim);
+                placing.withMove(placing.move().plus(offset)).write(prim);
+            }
+        });
+        return copy;
     }
 
     private static String named(Collection<SdfPath> paths) {
         return paths.size() == 1 ? paths.iterator().next().name() : paths.size() + " objects";
     }
 
-    private void change(String name, List<PrimEdit> edits) {
-        edits.forEach(edit -> edit.apply(layer));
-        done.push(new Change(name, edits));
-        undone.clear();
-        stage = null;
-    }
-
     /** What undo would take back. */
     public Optional<String> undoName() {
-        return Optional.ofNullable(done.peek()).map(Change::name);
+        return editor.undoName();
     }
 
     /** What redo would do again. */
     public Optional<String> redoName() {
-        return Optional.ofNullable(undone.peek()).map(Change::name);
+        return editor.redoName();
     }
 
     /** Takes back the last change; nothing where there is none. */
     public void undo() {
-        Change change = done.poll();
-        if (change != null) {
-            change.edits().reversed().forEach(edit -> edit.revert(layer));
-            undone.push(change);
-            stage = null;
-        }
+        editor.undo();
     }
 
     /** Does the last undone change again; nothing where there is none. */
     public void redo() {
-        Change change = undone.poll();
-        if (change != null) {
-            change.edits().forEach(edit -> edit.apply(layer));
-            done.push(change);
-            stage = null;
-        }
+        editor.redo();
     }
 
-    /** Whether the file differs from what is open. */
+    /** Whether a file differs from what is open. */
     public boolean changed() {
-        return done.peek() != savedAt;
+        return !editor.unsaved().isEmpty();
     }
 
-    /** Writes the scene to its file. */
+    /** Writes the scene, and those of its sublayers that were changed, to their files. */
     public void save() {
-        UsdaWriter.write(layer, file);
-        savedAt = done.peek();
+        for (Layer layer : editor.unsaved()) {
+            LayerFiles.write(layer, layer.file().orElseThrow());
+            editor.markSaved(layer);
+        }
     }
 }

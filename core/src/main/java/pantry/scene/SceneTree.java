@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import pantry.usd.Reference;
 import pantry.usd.compose.CompositionProblem;
+import pantry.usd.compose.Opinion;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 
@@ -14,6 +15,7 @@ public record SceneTree(List<Line> prims, List<Error> errors) {
      *
      * @param prototype the shared prim below an instance; empty where it is none
      * @param references the files and prims that the scene itself makes it refer to, as written
+     * @param arcs what brings something in here, the strongest first
      */
     public record Line(
             String path,
@@ -23,7 +25,15 @@ public record SceneTree(List<Line> prims, List<Error> errors) {
             boolean loaded,
             boolean instance,
             String prototype,
-            List<String> references) {}
+            List<String> references,
+            List<Arc> arcs) {}
+
+    /** An arc and where it leads. */
+    public record Arc(String arc, String layer, String path) {
+        static Arc of(Opinion.Site site) {
+            return new Arc(site.arc().word(), site.layer().name(), site.path().toString());
+        }
+    }
 
     /** Something that could not be composed. */
     public record Error(String path, String kind, String message, List<String> chain) {}
@@ -59,7 +69,8 @@ public record SceneTree(List<Line> prims, List<Error> errors) {
                 prim.isLoaded(),
                 prim.isInstance(),
                 prim.prototype().map(p -> p.path().toString()).orElse(""),
-                prim.localReferences().stream().map(SceneTree::written).toList());
+                prim.localReferences().stream().map(SceneTree::written).toList(),
+                prim.arcs().stream().map(Arc::of).toList());
     }
 
     private static String written(Reference reference) {

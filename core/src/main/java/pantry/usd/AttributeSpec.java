@@ -1,16 +1,15 @@
 package pantry.usd;
 
+import java.util.Objects;
 import java.util.Optional;
-import java.util.SortedMap;
-import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /** A layer's opinion of an attribute: type, default value, time samples, connections. */
 public final class AttributeSpec extends PropertySpec {
     private final String typeName;
     private boolean uniform;
-    private @Nullable Value value;
-    private final SortedMap<Double, Value> timeSamples = new TreeMap<>();
+    private @Nullable LazyValue value;
+    private final TimeSamples timeSamples = new TimeSamples();
     private ListEdit<SdfPath> connections = ListEdit.none();
 
     public AttributeSpec(String name, String typeName) {
@@ -31,18 +30,29 @@ public final class AttributeSpec extends PropertySpec {
         return this;
     }
 
-    /** The default value. */
+    /** The default value, which is read where it has not been. */
     public Optional<Value> value() {
-        return Optional.ofNullable(value);
+        return Optional.ofNullable(value).map(LazyValue::get);
+    }
+
+    /** Whether there is a default value; does not read it. */
+    public boolean hasValue() {
+        return value != null;
     }
 
     public AttributeSpec setValue(@Nullable Value value) {
+        this.value = value == null ? null : LazyValue.of(value);
+        return this;
+    }
+
+    /** Gives the attribute a default value that is read when it is asked for. */
+    public AttributeSpec setLazyValue(LazyValue value) {
         this.value = value;
         return this;
     }
 
     /** Values by time code; live. */
-    public SortedMap<Double, Value> timeSamples() {
+    public TimeSamples timeSamples() {
         return timeSamples;
     }
 
@@ -56,8 +66,19 @@ public final class AttributeSpec extends PropertySpec {
     }
 
     @Override
-    AttributeSpec copy() {
-        AttributeSpec copy = new AttributeSpec(name(), typeName);
+    public boolean sameAs(PropertySpec other) {
+        return other instanceof AttributeSpec attribute
+                && sameDeclaration(other)
+                && typeName.equals(attribute.typeName)
+                && uniform == attribute.uniform
+                && Objects.equals(value, attribute.value)
+                && timeSamples.equals(attribute.timeSamples)
+                && connections.equals(attribute.connections);
+    }
+
+    @Override
+    public AttributeSpec copyAs(String newName) {
+        AttributeSpec copy = new AttributeSpec(newName, typeName);
         copy.setCustom(custom());
         copy.uniform = uniform;
         copy.value = value;

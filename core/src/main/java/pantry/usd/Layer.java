@@ -4,12 +4,13 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** A layer: metadata, sublayers and a tree of prim specs. Mutable; to be used by one thread at a time. */
 public final class Layer extends Spec {
-    private final @Nullable Path file;
+    private final @Nullable AssetLocation location;
     private final PrimSpec root = new PrimSpec(Specifier.DEF, "", "");
     private final List<SubLayer> subLayers = new ArrayList<>();
 
@@ -18,30 +19,41 @@ public final class Layer extends Spec {
 
     /** @param file where the layer lives, against which its asset paths are resolved; null while it is unsaved */
     public Layer(@Nullable Path file) {
-        this.file = file == null ? null : file.toAbsolutePath().normalize();
+        this.location = file == null ? null : AssetLocation.of(file);
+    }
+
+    /** @param location where the layer lives, which may be within a package */
+    public Layer(AssetLocation location) {
+        this.location = location;
     }
 
     /** A layer that lives nowhere yet. */
     public static Layer anonymous() {
-        return new Layer(null);
+        return new Layer((Path) null);
     }
 
     /** A layer in Pantry's measure: metres, Y up. */
     public static Layer inMetres(@Nullable Path file, String defaultPrim) {
         Layer layer = new Layer(file);
-        layer.metadata().put("defaultPrim", new Value.Text(defaultPrim));
+        layer.metadata().put("defaultPrim", new Value.Token(defaultPrim));
         layer.metadata().put("metersPerUnit", new Value.Real(1));
-        layer.metadata().put("upAxis", new Value.Text("Y"));
+        layer.metadata().put("upAxis", new Value.Token("Y"));
         return layer;
     }
 
+    /** Where the layer lives; empty while it is unsaved. */
+    public Optional<AssetLocation> location() {
+        return Optional.ofNullable(location);
+    }
+
+    /** The file that the layer is, or that holds it as a package. */
     public Optional<Path> file() {
-        return Optional.ofNullable(file);
+        return location().map(AssetLocation::file);
     }
 
     /** The layer's name for a person. */
     public String name() {
-        return file == null ? "unsaved layer" : file.toString();
+        return location == null ? "unsaved layer" : location.toString();
     }
 
     /** The strongest first; live. */
@@ -62,20 +74,42 @@ public final class Layer extends Spec {
         return text("defaultPrim");
     }
 
+    /** The default prim's path; it may be written as a name or as a path. Empty where it is neither. */
+    public Optional<SdfPath> defaultPrimPath() {
+        return defaultPrim()
+                .filter(name -> !name.isEmpty())
+                .map(name -> name.startsWith("/") ? name : "/" + name)
+                .filter(SdfPath::isWellFormed)
+                .map(SdfPath::of);
+    }
+
     /** The spec at a prim path, which may lead through variants. */
     public Optional<PrimSpec> prim(SdfPath path) {
-        if (path.equals(SdfPath.ROOT)) {
-            return Optional.of(root);
+        if (path.isRootPrim()) {
+            return root.child(path.name());
         }
-        if (path.toString().endsWith("}")) {
-            String text = path.toString();
-            int brace = text.lastIndexOf('{');
-            int equals = text.indexOf('=', brace);
-            return prim(path.parent())
-                    .map(owner -> owner.variantSets().get(text.substring(brace + 1, equals)))
-                    .map(set -> set.get(text.substring(equals + 1, text.length() - 1)))
-                    .map(VariantSpec::contents);
+        PrimSpec at = root;
+        for (SdfPath.Element element : path.elements()) {
+            PrimSpec next =
+                    switch (element) {
+                        case SdfPath.Element.Child(String name) ->
+                            at.child(name).orElse(null);
+                        case SdfPath.Element.Variant(String set, String selection) -> {
+                            VariantSpec variant =
+                                    at.variantSets().getOrDefault(set, Map.of()).get(selection);
+                            yield variant == null ? null : variant.contents();
+                        }
+                    };
+            if (next == null) {
+                return Optional.empty();
+            }
+            at = next;
         }
-        return prim(path.parent()).flatMap(parent -> parent.child(path.name()));
+        return Optional.of(at);
+    }
+
+    /** Whether the other layer says exactly the same, wherever it lives. Lazy values are read for it. */
+    public boolean sameAs(Layer other) {
+        return sameMetadata(other) && subLayers.equals(other.subLayers) && root.sameAs(other.root);
     }
 }

@@ -1,10 +1,12 @@
 package pantry.usd;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 
 /**
@@ -88,18 +90,27 @@ public record ListEdit<T>(
         if (explicit.isPresent()) {
             return List.copyOf(new LinkedHashSet<>(explicit.get()));
         }
+        if (weaker.isEmpty() && added.isEmpty() && appended.isEmpty() && prepended.size() < 2) {
+            return prepended;
+        }
         List<T> result = new ArrayList<>(weaker);
-        result.removeAll(deleted);
+        remove(result, deleted);
         for (T item : added) {
             if (!result.contains(item)) {
                 result.add(item);
             }
         }
-        result.removeAll(prepended);
+        remove(result, prepended);
         result.addAll(0, new LinkedHashSet<>(prepended));
-        result.removeAll(appended);
+        remove(result, appended);
         result.addAll(new LinkedHashSet<>(appended));
         return ordered.isEmpty() ? List.copyOf(result) : reordered(result);
+    }
+
+    private static <T> void remove(List<T> items, List<T> unwanted) {
+        if (!unwanted.isEmpty()) {
+            items.removeAll(new HashSet<>(unwanted));
+        }
     }
 
     /** Each ordered item takes along the items that follow it up to the next ordered one. */
@@ -123,11 +134,28 @@ public record ListEdit<T>(
     /** This edit with every item passed through a function. */
     public ListEdit<T> map(UnaryOperator<T> change) {
         return new ListEdit<>(
-                explicit.map(items -> items.stream().map(change).toList()),
-                added.stream().map(change).toList(),
-                prepended.stream().map(change).toList(),
-                appended.stream().map(change).toList(),
-                deleted.stream().map(change).toList(),
-                ordered.stream().map(change).toList());
+                explicit.map(items -> map(items, change)),
+                map(added, change),
+                map(prepended, change),
+                map(appended, change),
+                map(deleted, change),
+                map(ordered, change));
+    }
+
+    private static <T> List<T> map(List<T> items, UnaryOperator<T> change) {
+        return items.isEmpty() ? items : items.stream().map(change).toList();
+    }
+
+    /** This edit with the items for which there is an answer, as the answer has them. */
+    public ListEdit<T> mapPresent(Function<T, Optional<T>> change) {
+        UnaryOperator<List<T>> each =
+                items -> items.stream().map(change).flatMap(Optional::stream).toList();
+        return new ListEdit<>(
+                explicit.map(each),
+                each.apply(added),
+                each.apply(prepended),
+                each.apply(appended),
+                each.apply(deleted),
+                each.apply(ordered));
     }
 }

@@ -3,8 +3,10 @@ package pantry.usd;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** A layer's opinion of a prim: metadata, properties, children, variant sets. Mutable; belongs to one parent. */
 public final class PrimSpec extends Spec {
@@ -38,8 +40,17 @@ public final class PrimSpec extends Spec {
         return typeName;
     }
 
+    public void setTypeName(String typeName) {
+        this.typeName = typeName;
+    }
+
     public Collection<PropertySpec> properties() {
         return Collections.unmodifiableCollection(properties.values());
+    }
+
+    /** The properties' names, in order. */
+    public Set<String> propertyNames() {
+        return Collections.unmodifiableSet(properties.keySet());
     }
 
     public Optional<PropertySpec> property(String name) {
@@ -65,14 +76,22 @@ public final class PrimSpec extends Spec {
 
     /** Adds or replaces a relationship with exactly these targets. */
     public RelationshipSpec relate(String name, SdfPath... targets) {
-        RelationshipSpec relationship =
-                new RelationshipSpec(name).setTargets(ListEdit.explicit(java.util.List.of(targets)));
+        RelationshipSpec relationship = new RelationshipSpec(name).setTargets(ListEdit.explicit(List.of(targets)));
         properties.put(name, relationship);
         return relationship;
     }
 
+    public Optional<PropertySpec> removeProperty(String name) {
+        return Optional.ofNullable(properties.remove(name));
+    }
+
     public Collection<PrimSpec> children() {
         return Collections.unmodifiableCollection(children.values());
+    }
+
+    /** The children's names, in order. */
+    public Set<String> childNames() {
+        return Collections.unmodifiableSet(children.keySet());
     }
 
     public Optional<PrimSpec> child(String name) {
@@ -94,30 +113,14 @@ public final class PrimSpec extends Spec {
         return Optional.ofNullable(children.remove(name));
     }
 
-    /** Puts a child at a position among its siblings; 0 is first. */
-    void insert(int position, PrimSpec child) {
-        LinkedHashMap<String, PrimSpec> rest = new LinkedHashMap<>();
-        int at = 0;
-        for (var sibling : children.entrySet()) {
-            if (at++ >= position) {
-                rest.put(sibling.getKey(), sibling.getValue());
-            }
-        }
-        rest.keySet().forEach(children::remove);
-        children.put(child.name, child);
-        children.putAll(rest);
+    /** Puts a child at a position among its siblings, 0 being the first, in place of one of the same name. */
+    public void insert(int position, PrimSpec child) {
+        Ordered.insert(children, position, child.name, child);
     }
 
-    /** A child's position among its siblings; -1 where there is none. */
-    int position(String name) {
-        int at = 0;
-        for (String sibling : children.keySet()) {
-            if (sibling.equals(name)) {
-                return at;
-            }
-            at++;
-        }
-        return -1;
+    /** Puts a property at a position among the others, 0 being the first, in place of one of the same name. */
+    public void insert(int position, PropertySpec property) {
+        Ordered.insert(properties, position, property.name(), property);
     }
 
     /** Variants by variant set and name; live. */
@@ -132,20 +135,25 @@ public final class PrimSpec extends Spec {
                 .computeIfAbsent(variant, v -> new VariantSpec(v, new PrimSpec(Specifier.OVER, "", name)));
     }
 
+    /** Says that the prim has these variant sets, the strongest first; sets that are not named do not count. */
+    public void setVariantSetNames(String... sets) {
+        metadata().put("variantSets", new Value.TokenEdit(ListEdit.prepend(List.of(sets))));
+    }
+
     /** Gives the prim exactly these references. */
     public PrimSpec setReferences(Reference... references) {
-        metadata().put("references", new Value.ReferenceEdit(ListEdit.prepend(java.util.List.of(references))));
+        metadata().put("references", new Value.ReferenceEdit(ListEdit.prepend(List.of(references))));
         return this;
     }
 
     /** Gives the prim exactly these payloads. */
     public PrimSpec setPayloads(Reference... payloads) {
-        metadata().put("payload", new Value.ReferenceEdit(ListEdit.prepend(java.util.List.of(payloads))));
+        metadata().put("payload", new Value.ReferenceEdit(ListEdit.prepend(List.of(payloads))));
         return this;
     }
 
     public void setApiSchemas(String... schemas) {
-        metadata().put("apiSchemas", new Value.TokenEdit(ListEdit.prepend(java.util.List.of(schemas))));
+        metadata().put("apiSchemas", new Value.TokenEdit(ListEdit.prepend(List.of(schemas))));
     }
 
     /** A deep copy; values, which never change, are shared. */
@@ -156,14 +164,54 @@ public final class PrimSpec extends Spec {
     /** A deep copy under another name. */
     public PrimSpec copyAs(String newName) {
         PrimSpec copy = new PrimSpec(specifier, typeName, newName);
-        copyMetadataTo(copy);
-        properties.values().forEach(property -> copy.put(property.copy()));
+        copyOwnTo(copy);
         children.values().forEach(child -> copy.add(child.copy()));
         variantSets.forEach((set, variants) -> {
             Map<String, VariantSpec> copies = new LinkedHashMap<>();
-            variants.forEach((name, variant) -> copies.put(name, variant.copy()));
+            variants.forEach((variant, spec) ->
+                    copies.put(variant, new VariantSpec(variant, spec.contents().copyAs(newName))));
             copy.variantSets.put(set, copies);
         });
         return copy;
+    }
+
+    /** A copy of what is said of the prim itself: metadata and properties, without children and variants. */
+    public PrimSpec copyOfOwn() {
+        PrimSpec copy = new PrimSpec(specifier, typeName, name);
+        copyOwnTo(copy);
+        return copy;
+    }
+
+    private void copyOwnTo(PrimSpec copy) {
+        copyMetadataTo(copy);
+        properties.values().forEach(property -> copy.put(property.copy()));
+    }
+
+    /** Whether the other says exactly the same, everything below included. Lazy values are read for it. */
+    public boolean sameAs(PrimSpec other) {
+        return name.equals(other.name)
+                && specifier == other.specifier
+                && typeName.equals(other.typeName)
+                && sameMetadata(other)
+                && List.copyOf(properties.keySet()).equals(List.copyOf(other.properties.keySet()))
+                && properties.values().stream().allMatch(p -> p.sameAs(other.properties.get(p.name())))
+                && List.copyOf(children.keySet()).equals(List.copyOf(other.children.keySet()))
+                && children.values().stream().allMatch(child -> child.sameAs(other.children.get(child.name)))
+                && sameVariants(other);
+    }
+
+    private boolean sameVariants(PrimSpec other) {
+        if (!variantSets.keySet().equals(other.variantSets.keySet())) {
+            return false;
+        }
+        for (var set : variantSets.entrySet()) {
+            Map<String, VariantSpec> others = other.variantSets.getOrDefault(set.getKey(), Map.of());
+            if (!set.getValue().keySet().equals(others.keySet())
+                    || !set.getValue().values().stream().allMatch(v -> v.contents()
+                            .sameAs(others.get(v.name()).contents()))) {
+                return false;
+            }
+        }
+        return true;
     }
 }

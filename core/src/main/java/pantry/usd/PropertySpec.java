@@ -21,5 +21,18 @@ public abstract sealed class PropertySpec extends Spec permits AttributeSpec, Re
         this.custom = custom;
     }
 
-    abstract PropertySpec copy();
+    /** A copy; values, which never change, are shared. */
+    public final PropertySpec copy() {
+        return copyAs(name);
+    }
+
+    /** A copy under another name. */
+    public abstract PropertySpec copyAs(String newName);
+
+    /** Whether the other says exactly the same. Lazy values are read for it. */
+    public abstract boolean sameAs(PropertySpec other);
+
+    final boolean sameDeclaration(PropertySpec other) {
+        return name.equals(other.name) && custom == other.custom && sameMetadata(other);
+    }
 }

@@ -7,8 +7,13 @@ import java.util.Optional;
  *
  * @param asset the layer as written; empty for one within the same layer stack
  * @param prim the prim to take; the layer's default prim where absent
+ * @param customData of the reference itself; usually empty
  */
-public record Reference(String asset, Optional<SdfPath> prim, LayerOffset offset) {
+public record Reference(String asset, Optional<SdfPath> prim, LayerOffset offset, Value.Dictionary customData) {
+    public Reference(String asset, Optional<SdfPath> prim, LayerOffset offset) {
+        this(asset, prim, offset, Value.Dictionary.EMPTY);
+    }
+
     public static Reference to(String asset) {
         return new Reference(asset, Optional.empty(), LayerOffset.NONE);
     }

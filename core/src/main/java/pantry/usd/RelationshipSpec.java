@@ -18,8 +18,15 @@ public final class RelationshipSpec extends PropertySpec {
     }
 
     @Override
-    RelationshipSpec copy() {
-        RelationshipSpec copy = new RelationshipSpec(name());
+    public boolean sameAs(PropertySpec other) {
+        return other instanceof RelationshipSpec relationship
+                && sameDeclaration(other)
+                && targets.equals(relationship.targets);
+    }
+
+    @Override
+    public RelationshipSpec copyAs(String newName) {
+        RelationshipSpec copy = new RelationshipSpec(newName);
         copy.setCustom(custom());
         copy.targets = targets;
         copyMetadataTo(copy);

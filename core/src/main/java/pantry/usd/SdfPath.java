@@ -22,10 +22,92 @@ public final class SdfPath implements Comparable<SdfPath> {
      * @throws UsdException where the text is not one
      */
     public static SdfPath of(String text) {
-        if (!text.startsWith("/") || text.length() > 1 && text.endsWith("/") || text.contains("//")) {
+        if (text.length() == 1 && text.charAt(0) == '/') {
+            return ROOT;
+        }
+        if (!isWellFormed(text)) {
             throw new UsdException("\"" + text + "\" is not an absolute prim or property path, such as /World/Mast");
         }
-        return text.length() == 1 ? ROOT : new SdfPath(text);
+        return new SdfPath(text);
+    }
+
+    /** Whether a text is an absolute path: every element has a name and the brackets are closed. */
+    public static boolean isWellFormed(String text) {
+        if (text.isEmpty() || text.charAt(0) != '/') {
+            return false;
+        }
+        if (text.length() == 1) {
+            return true;
+        }
+        boolean nameNeeded = true;
+        int targets = 0;
+        for (int i = 1; i < text.length(); i++) {
+            char c = text.charAt(i);
+            switch (c) {
+                case '/', '.' -> {
+                    boolean opensTarget = c == '/' && text.charAt(i - 1) == '[';
+                    if (nameNeeded && !opensTarget) {
+                        return false;
+                    }
+                    nameNeeded = true;
+                }
+                case '{' -> {
+                    int end = text.indexOf('}', i);
+                    int equals = text.indexOf('=', i);
+                    if (nameNeeded || end < 0 || equals < i + 2 || equals > end) {
+                        return false;
+                    }
+                    i = end;
+                }
+                case '[' -> {
+                    targets++;
+                    nameNeeded = true;
+                }
+                case ']' -> {
+                    if (nameNeeded || --targets < 0) {
+                        return false;
+                    }
+                }
+                default -> {
+                    if (c <= ' ' || c == '<' || c == '>' || c == '"' || c == '\'' || c == '}' || c == '@') {
+                        return false;
+                    }
+                    nameNeeded = false;
+                }
+            }
+        }
+        return !nameNeeded && targets == 0;
+    }
+
+    /** One step down from a prim: to a child or into a variant. */
+    public sealed interface Element {
+        record Child(String name) implements Element {}
+
+        record Variant(String set, String selection) implements Element {}
+    }
+
+    /** The steps from the root down to the prim, through variants; without property. */
+    public List<Element> elements() {
+        List<Element> elements = new ArrayList<>();
+        int end = propertyDot() < 0 ? text.length() : propertyDot();
+        int at = 1;
+        while (at < end) {
+            if (text.charAt(at) == '{') {
+                int equals = text.indexOf('=', at);
+                int close = text.indexOf('}', at);
+                elements.add(new Element.Variant(text.substring(at + 1, equals), text.substring(equals + 1, close)));
+                at = close + 1;
+            } else if (text.charAt(at) == '/') {
+                at++;
+            } else {
+                int from = at;
+                while (at < end && text.charAt(at) != '/' && text.charAt(at) != '{') {
+                    at++;
+                }
+                elements.add(new Element.Child(text.substring(from, at)));
+            }
+        }
+        return elements;
     }
 
     /** A path as written in a layer, which may be relative ({@code ../Mast.size}) to the given prim. */
@@ -37,6 +119,9 @@ public final class SdfPath implements Comparable<SdfPath> {
         String rest = text;
         while (true) {
             if (rest.equals("..") || rest.startsWith("../")) {
+                if (at.equals(ROOT)) {
+                    throw new UsdException("\"" + text + "\" leads above the root from " + anchor);
+                }
                 at = at.parent();
                 rest = rest.length() == 2 ? "" : rest.substring(3);
             } else if (rest.equals(".") || rest.startsWith("./")) {
@@ -48,7 +133,10 @@ public final class SdfPath implements Comparable<SdfPath> {
         if (rest.isEmpty()) {
             return at;
         }
-        return rest.startsWith(".") ? at.property(rest.substring(1)) : of((at == ROOT ? "" : at.text) + "/" + rest);
+        if (rest.startsWith(".")) {
+            return of(at.text + rest);
+        }
+        return of((at.equals(ROOT) ? "" : at.text) + (at.text.endsWith("}") ? "" : "/") + rest);
     }
 
     public SdfPath child(String name) {
@@ -89,6 +177,15 @@ public final class SdfPath implements Comparable<SdfPath> {
         return text.substring(Math.max(text.lastIndexOf('/'), text.lastIndexOf('}')) + 1);
     }
 
+    /** Whether this is the path of a prim directly below the root. */
+    public boolean isRootPrim() {
+        return text.length() > 1
+                && text.indexOf('/', 1) < 0
+                && text.indexOf('{') < 0
+                && text.indexOf('.') < 0
+                && text.indexOf('[') < 0;
+    }
+
     public boolean isProperty() {
         return propertyDot() >= 0;
     }
@@ -100,7 +197,11 @@ public final class SdfPath implements Comparable<SdfPath> {
     }
 
     private int propertyDot() {
-        return text.indexOf('.', Math.max(text.lastIndexOf('/'), text.lastIndexOf('}')) + 1);
+        int bracket = text.indexOf('[');
+        int end = bracket < 0 ? text.length() : bracket;
+        int from = Math.max(text.lastIndexOf('/', end - 1), text.lastIndexOf('}', end - 1)) + 1;
+        int dot = text.indexOf('.', from);
+        return dot < 0 || dot >= end ? -1 : dot;
     }
 
     /** The path without variant selections: {@code /Mast{size=tall}Head} becomes {@code /Mast/Head}. */
@@ -142,18 +243,42 @@ public final class SdfPath implements Comparable<SdfPath> {
         if (from.text.endsWith("}") && !to.text.endsWith("}")) {
             rest = "/" + rest;
         }
+        if (to.text.endsWith("}") && rest.startsWith("/")) {
+            rest = rest.substring(1);
+        }
         return new SdfPath(to.text.length() == 1 ? rest : to.text + rest);
     }
 
     /** The prim names from the root down, without variant selections and property. */
     public List<String> names() {
         List<String> names = new ArrayList<>();
-        for (String name : prim().withoutVariants().text.split("/")) {
-            if (!name.isEmpty()) {
+        for (Element element : elements()) {
+            if (element instanceof Element.Child(String name)) {
                 names.add(name);
             }
         }
         return names;
+    }
+
+    /** How many prims there are from the root down to this one; 0 for the root. */
+    public int depth() {
+        int end = propertyDot() < 0 ? text.length() : propertyDot();
+        int depth = 0;
+        boolean atName = false;
+        for (int i = 0; i < end; i++) {
+            switch (text.charAt(i)) {
+                case '/' -> atName = true;
+                case '{' -> {
+                    i = text.indexOf('}', i);
+                    atName = true;
+                }
+                default -> {
+                    depth += atName ? 1 : 0;
+                    atName = false;
+                }
+            }
+        }
+        return depth;
     }
 
     @Override

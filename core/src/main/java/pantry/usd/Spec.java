@@ -44,6 +44,11 @@ public abstract sealed class Spec permits Layer, PrimSpec, PropertySpec {
         };
     }
 
+    /** Whether the other has the same fields with the same values; their order does not count. */
+    final boolean sameMetadata(Spec other) {
+        return metadata.equals(other.metadata);
+    }
+
     final void copyMetadataTo(Spec other) {
         other.metadata.putAll(metadata);
     }

@@ -14,6 +14,19 @@ import java.util.Map;
  * be changed once given to a value.
  */
 public sealed interface Value {
+    /** The number of elements of an array; 1 for all else. */
+    default int elements() {
+        return switch (this) {
+            case Floats(float[] data, int width) -> data.length / width;
+            case Doubles(double[] data, int width) -> data.length / width;
+            case Ints(int[] data, int width) -> data.length / width;
+            case Longs(long[] data) -> data.length;
+            case Bools(boolean[] data) -> data.length;
+            case Strings(List<String> items) -> items.size();
+            default -> 1;
+        };
+    }
+
     record Bool(boolean value) implements Value {}
 
     /** Any integer type. */
@@ -154,6 +167,8 @@ public sealed interface Value {
             entries = Collections.unmodifiableMap(new LinkedHashMap<>(entries));
         }
 
+        public static final Dictionary EMPTY = new Dictionary(Map.of());
+
         /** One entry: the USD type's name and the value. */
         public record Entry(String type, Value value) {}
     }
@@ -166,6 +181,19 @@ public sealed interface Value {
 
     /** A list edit of references or payloads. */
     record ReferenceEdit(ListEdit<Reference> edit) implements Value {}
+
+    /** A list edit of whole numbers. */
+    record NumberEdit(ListEdit<Long> edit) implements Value {}
+
+    /** A list edit of a field that is not known here, each operation's items kept as they were written. */
+    record UnreadEdit(ListEdit<String> edit) implements Value {}
+
+    /** Prims that the layer moves in namespace: from where, to where. */
+    record Relocates(Map<SdfPath, SdfPath> moves) implements Value {
+        public Relocates {
+            moves = Collections.unmodifiableMap(new LinkedHashMap<>(moves));
+        }
+    }
 
     /** Variant selections by variant set. */
     record Selections(Map<String, String> bySet) implements Value {

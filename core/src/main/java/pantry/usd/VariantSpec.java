@@ -5,8 +5,4 @@ package pantry.usd;
  *
  * @param contents what the variant says of the prim, its metadata included; live
  */
-public record VariantSpec(String name, PrimSpec contents) {
-    VariantSpec copy() {
-        return new VariantSpec(name, contents.copy());
-    }
-}
+public record VariantSpec(String name, PrimSpec contents) {}

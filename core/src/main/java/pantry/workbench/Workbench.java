@@ -5,12 +5,19 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import pantry.base.AtomicFiles;
+import pantry.base.Names;
+import pantry.base.Progress;
 import pantry.catalogue.Catalogue;
 import pantry.exchange.FileReaders;
 import pantry.exchange.MeshCache;
 import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
+import pantry.intake.Archives;
 import pantry.intake.Intake;
 import pantry.library.Library;
 import pantry.render.RenderCache;
@@ -29,6 +36,8 @@ public final class Workbench implements AutoCloseable {
     private final RenderCache renderCache = new RenderCache();
     private final MeshCache meshCache = new MeshCache();
     private final LayerCache layerCache = new LayerCache();
+    private final Map<Path, Path> unpacked = new HashMap<>();
+    private @Nullable Path scratch;
     private @Nullable ForeignReader foreign;
     private @Nullable Catalogue catalogue;
 
@@ -64,14 +73,47 @@ public final class Workbench implements AutoCloseable {
     private synchronized ForeignReader foreign() {
         ForeignReader reader = foreign;
         if (reader == null) {
-            try {
-                reader = new ForeignReader(limits, Files.createTempDirectory("pantry-"));
-            } catch (IOException e) {
-                throw new UncheckedIOException("no folder for scratch files can be made", e);
-            }
+            reader = new ForeignReader(limits, scratch("worker"));
             foreign = reader;
         }
         return reader;
+    }
+
+    /** A new folder for what does not outlive this. */
+    private synchronized Path scratch(String name) {
+        try {
+            Path folder = scratch;
+            if (folder == null) {
+                folder = Files.createTempDirectory("pantry-");
+                scratch = folder;
+            }
+            return Files.createTempDirectory(folder, name + "-");
+        } catch (IOException e) {
+            throw new UncheckedIOException("no folder for scratch files can be made", e);
+        }
+    }
+
+    /**
+     * The files to be received in an archive, which is unpacked, once, into a folder that lasts as long as this.
+     *
+     * @throws pantry.intake.IntakeException where the archive cannot be read or is refused
+     */
+    public List<Path> unpacked(Path file, Progress progress) {
+        Path archive = file.toAbsolutePath().normalize();
+        Path known;
+        synchronized (unpacked) {
+            known = unpacked.get(archive);
+        }
+        if (known == null) {
+            known = scratch("unpacked").resolve(Names.stem(archive.getFileName().toString()));
+            new Archives(Archives.Limits.USUAL).unpack(archive, known, progress);
+            synchronized (unpacked) {
+                unpacked.put(archive, known);
+            }
+        }
+        return Intake.files(List.of(known)).stream()
+                .filter(inside -> !Archives.isArchive(inside))
+                .toList();
     }
 
     public Intake intake() {
@@ -112,6 +154,15 @@ public final class Workbench implements AutoCloseable {
         if (foreign != null) {
             foreign.close();
             foreign = null;
+        }
+        Path folder = scratch;
+        if (folder != null) {
+            scratch = null;
+            try {
+                AtomicFiles.deleteTree(folder);
+            } catch (IOException e) {
+                throw new UncheckedIOException("scratch files stay in " + folder, e);
+            }
         }
     }
 }

@@ -68,7 +68,7 @@ class LibraryTest {
                 "v001/manifest-sha256.txt",
                 "v001/tagmanifest-sha256.txt",
                 "v001/data/fuel-drum.usda",
-                "v001/data/fuel-drum.geom.usda",
+                "v001/data/fuel-drum.geom.usdc",
                 "v001/data/preview.png")) {
             assertThat(asset.folder().resolve(file)).exists();
         }
@@ -85,7 +85,7 @@ class LibraryTest {
         try (BagVerifier verifier = new BagVerifier()) {
             verifier.isValid(bag, false);
             assertThat(library.verify(Progress.NONE)).isEqualTo(new Verification(1, true, List.of()));
-            Path geometry = asset.data("v001").resolve("post.geom.usda");
+            Path geometry = asset.data("v001").resolve("post.geom.usdc");
             byte[] bytes = Files.readAllBytes(geometry);
             bytes[bytes.length / 2] ^= 1;
             Files.write(geometry, bytes);

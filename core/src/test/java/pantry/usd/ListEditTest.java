@@ -44,25 +44,4 @@ class ListEditTest {
         assertThatThrownBy(() -> SdfPath.of("Mast")).isInstanceOf(UsdException.class);
         assertThatThrownBy(() -> SdfPath.of("/A//B")).isInstanceOf(UsdException.class);
     }
-
-    @Test
-    void editsOfPrimsAreTakenBackExactly() {
-        Layer layer = Layer.anonymous();
-        PrimSpec world = layer.root().define("Xform", "World");
-        for (String name : List.of("A", "B", "C")) {
-            world.define("Xform", name).set("double", "size", new Value.Real(1));
-        }
-        String before = pantry.usd.text.UsdaWriter.write(layer);
-        PrimEdit removed = PrimEdit.remove(layer, SdfPath.of("/World/B"));
-        removed.apply(layer);
-        PrimEdit changed =
-                PrimEdit.change(layer, SdfPath.of("/World/A"), prim -> prim.set("double", "size", new Value.Real(2)));
-        changed.apply(layer);
-        assertThat(pantry.usd.text.UsdaWriter.write(layer)).isNotEqualTo(before);
-        changed.revert(layer);
-        removed.revert(layer);
-        assertThat(pantry.usd.text.UsdaWriter.write(layer))
-                .as("also the order of siblings")
-                .isEqualTo(before);
-    }
 }

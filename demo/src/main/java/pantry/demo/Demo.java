@@ -38,7 +38,7 @@ import pantry.workbench.Workbench;
  */
 public record Demo(Path library, Path project, Path arrivals) {
     /** Changed when what is made changes, so that an older demo is made anew. */
-    private static final String EDITION = "2";
+    private static final String EDITION = "3";
 
     /** Where the demo is kept unless told otherwise. */
     public static Path usualFolder() {

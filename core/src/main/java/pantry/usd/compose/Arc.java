@@ -7,5 +7,15 @@ public enum Arc {
     VARIANT,
     REFERENCE,
     PAYLOAD,
-    SPECIALIZE
+    SPECIALIZE;
+
+    /** Whether the arc is to a class, so that whoever brings in its owner can refine the class too. */
+    boolean isClass() {
+        return this == INHERIT || this == SPECIALIZE;
+    }
+
+    /** The arc's word for a person. */
+    public String word() {
+        return name().toLowerCase(java.util.Locale.ROOT);
+    }
 }

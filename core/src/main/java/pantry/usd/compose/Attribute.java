@@ -1,28 +1,40 @@
 package pantry.usd.compose;
 
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.SortedSet;
+import java.util.TreeSet;
+import pantry.usd.AssetLocation;
 import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
+import pantry.usd.LayerOffset;
 import pantry.usd.ListEdit;
 import pantry.usd.SdfPath;
+import pantry.usd.TimeSamples;
 import pantry.usd.Value;
 
-/** A composed attribute. */
+/** A composed attribute. Times are those of the stage. */
 public final class Attribute {
     private final Prim prim;
     private final String name;
-    private final List<Opinion> opinions;
+    private final List<Heard> heard;
 
     /** One layer's opinion. */
-    record Opinion(AttributeSpec spec, Layer layer, IndexNode node) {}
+    record Heard(AttributeSpec spec, LayerStack.Member member, IndexNode node) {
+        LayerOffset time() {
+            return node.link.offset().after(member.offset());
+        }
 
-    /** @param opinions strongest first; not empty */
-    Attribute(Prim prim, String name, List<Opinion> opinions) {
+        Layer layer() {
+            return member.layer();
+        }
+    }
+
+    /** @param heard strongest first; not empty */
+    Attribute(Prim prim, String name, List<Heard> heard) {
         this.prim = prim;
         this.name = name;
-        this.opinions = opinions;
+        this.heard = heard;
     }
 
     public String name() {
@@ -31,52 +43,161 @@ public final class Attribute {
 
     /** The USD type's name as the strongest opinion has it. */
     public String typeName() {
-        return opinions.getFirst().spec().typeName();
+        return heard.getFirst().spec().typeName();
     }
 
     public boolean uniform() {
-        return opinions.stream().anyMatch(opinion -> opinion.spec().uniform());
+        return heard.getLast().spec().uniform();
     }
 
-    /** The default value; where there is none, the earliest time sample; empty where blocked. */
+    public boolean custom() {
+        return heard.stream().anyMatch(opinion -> opinion.spec().custom());
+    }
+
+    /** The value for a still: the default value; where there is none, the earliest time sample. Empty where blocked. */
     public Optional<Value> value() {
-        return deciding().map(Attribute::ownValue).filter(value -> !(value instanceof Value.Block));
+        for (Heard opinion : heard) {
+            Optional<Value> value = opinion.spec().value();
+            if (value.isPresent()) {
+                return unblocked(value.get());
+            }
+            TimeSamples samples = opinion.spec().timeSamples();
+            if (!samples.isEmpty()) {
+                return samples.at(samples.first()).flatMap(Attribute::unblocked);
+            }
+        }
+        return Optional.empty();
     }
 
-    /** The file that an asset-valued attribute names, against the layer that names it. */
-    public Optional<Path> file() {
-        return deciding()
-                .flatMap(opinion -> ownValue(opinion) instanceof Value.Asset(String path) && !path.isEmpty()
-                        ? Optional.of(AssetPaths.resolve(opinion.layer(), path))
-                        : Optional.empty());
+    /** The default value alone; empty where blocked. */
+    public Optional<Value> defaultValue() {
+        for (Heard opinion : heard) {
+            Optional<Value> value = opinion.spec().value();
+            if (value.isPresent()) {
+                return unblocked(value.get()).map(plain -> inStageTime(plain, opinion.time()));
+            }
+        }
+        return Optional.empty();
     }
 
-    private Optional<Opinion> deciding() {
-        return opinions.stream()
-                .filter(opinion -> opinion.spec().value().isPresent()
+    /**
+     * The value at a time: of the strongest layer with an opinion its time samples, interpolated, or else its default
+     * value. Before the first sample and after the last those hold.
+     */
+    public Optional<Value> valueAt(double time) {
+        for (Heard opinion : heard) {
+            TimeSamples samples = opinion.spec().timeSamples();
+            if (!samples.isEmpty()) {
+                return sample(samples, opinion.time().inner(time)).map(plain -> inStageTime(plain, opinion.time()));
+            }
+            Optional<Value> value = opinion.spec().value();
+            if (value.isPresent()) {
+                return unblocked(value.get()).map(plain -> inStageTime(plain, opinion.time()));
+            }
+        }
+        return Optional.empty();
+    }
+
+    private Optional<Value> sample(TimeSamples samples, double time) {
+        double before = samples.atOrBefore(time).orElseGet(samples::first);
+        Optional<Value> value = samples.at(before).flatMap(Attribute::unblocked);
+        Optional<Double> after = samples.after(time);
+        if (value.isEmpty() || before >= time || after.isEmpty()) {
+            return value;
+        }
+        Value later = samples.at(after.get()).orElseThrow();
+        return Optional.of(
+                Interpolation.between(value.get(), later, (time - before) / (after.get() - before), typeName()));
+    }
+
+    /** The times of the samples that {@link #valueAt} uses, rising; none where a stronger default value decides. */
+    public SortedSet<Double> times() {
+        SortedSet<Double> times = new TreeSet<>();
+        for (Heard opinion : heard) {
+            if (!opinion.spec().timeSamples().isEmpty()) {
+                opinion.spec()
+                        .timeSamples()
+                        .times()
+                        .forEach(time -> times.add(opinion.time().outer(time)));
+                return times;
+            }
+            if (opinion.spec().hasValue()) {
+                return times;
+            }
+        }
+        return times;
+    }
+
+    private static Optional<Value> unblocked(Value value) {
+        return value instanceof Value.Block ? Optional.empty() : Optional.of(value);
+    }
+
+    /** Whether the strongest opinion says that the weaker ones do not count. */
+    public boolean isBlocked() {
+        return heard.stream()
+                .map(Heard::spec)
+                .filter(AttributeSpec::hasValue)
+                .findFirst()
+                .flatMap(AttributeSpec::value)
+                .filter(Value.Block.class::isInstance)
+                .isPresent();
+    }
+
+    /** Time codes are times themselves, and move with their layer. */
+    private Value inStageTime(Value value, LayerOffset offset) {
+        if (offset.equals(LayerOffset.NONE) || !typeName().startsWith("timecode")) {
+            return value;
+        }
+        return switch (value) {
+            case Value.Real(double time) -> new Value.Real(offset.outer(time));
+            case Value.Doubles(double[] times, int width) -> {
+                double[] moved = new double[times.length];
+                for (int i = 0; i < times.length; i++) {
+                    moved[i] = offset.outer(times[i]);
+                }
+                yield new Value.Doubles(moved, width);
+            }
+            default -> value;
+        };
+    }
+
+    /** Where the asset is that an asset-valued attribute names, against the layer that names it. */
+    public Optional<AssetLocation> asset() {
+        return value().flatMap(value -> value instanceof Value.Asset(String path) && !path.isEmpty()
+                ? Optional.of(place(path))
+                : Optional.empty());
+    }
+
+    /** The place that an asset path among this attribute's values names. */
+    AssetLocation place(String written) {
+        Heard deciding = heard.stream()
+                .filter(opinion -> opinion.spec().hasValue()
                         || !opinion.spec().timeSamples().isEmpty())
-                .findFirst();
-    }
-
-    private static Value ownValue(Opinion opinion) {
-        return opinion.spec()
-                .value()
-                .orElseGet(() -> opinion.spec().timeSamples().firstEntry().getValue());
+                .findFirst()
+                .orElse(heard.getFirst());
+        return prim.stage().resolve(deciding.layer(), written);
     }
 
     /** The composed connections, as paths of the stage. */
     public List<SdfPath> connections() {
         List<SdfPath> connections = List.of();
-        for (Opinion opinion : opinions.reversed()) {
+        for (Heard opinion : heard.reversed()) {
             ListEdit<SdfPath> edit = opinion.spec().connections();
-            connections = edit.map(path -> prim.toStage(opinion.node(), path)).applyTo(connections);
+            if (!edit.isEmpty()) {
+                connections = prim.inStage(name, opinion.node(), edit).applyTo(connections);
+            }
         }
         return connections;
     }
 
-    /** The strongest opinion of a metadata field, such as {@code interpolation}. */
+    /** The strongest opinion of a metadata field. */
+    public Optional<Value> metadata(String field) {
+        return prim.propertyMetadata(name, field);
+    }
+
+    /** The strongest opinion of a text field, such as {@code interpolation}. */
     public Optional<String> text(String field) {
-        return opinions.stream()
+        return heard.stream()
                 .flatMap(opinion -> opinion.spec().text(field).stream())
                 .findFirst();
     }

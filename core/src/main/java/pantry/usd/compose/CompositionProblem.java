@@ -17,7 +17,14 @@ public record CompositionProblem(Kind kind, SdfPath prim, String asset, String m
         BROKEN_LAYER,
         MISSING_PRIM,
         CYCLE,
-        NOT_APPLIED
+        WRONG_TYPE,
+        OUTSIDE_TARGET,
+        NOT_APPLIED;
+
+        /** Whether something that a layer names is missing from the stage, rather than only a detail of it. */
+        public boolean leavesOut() {
+            return this == MISSING_LAYER || this == BROKEN_LAYER || this == MISSING_PRIM || this == CYCLE;
+        }
     }
 
     public CompositionProblem {

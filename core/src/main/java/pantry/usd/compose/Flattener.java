@@ -6,11 +6,14 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import pantry.usd.AssetPaths;
 import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
 import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
+import pantry.usd.PropertySpec;
 import pantry.usd.Reference;
 import pantry.usd.RelationshipSpec;
 import pantry.usd.SdfPath;
@@ -78,8 +81,7 @@ public final class Flattener {
     }
 
     private PrimSpec prim(Prim prim, SdfPath path) {
-        Specifier specifier = prim.isAbstract() ? Specifier.CLASS : prim.isDefined() ? Specifier.DEF : Specifier.OVER;
-        PrimSpec spec = new PrimSpec(specifier, prim.typeName(), path.name());
+        PrimSpec spec = new PrimSpec(prim.specifier(), prim.typeName(), path.name());
         for (String field : prim.metadataNames()) {
             if (!ARCS.contains(field)) {
                 prim.metadata(field).ifPresent(value -> spec.metadata().put(field, value));
@@ -107,31 +109,60 @@ public final class Flattener {
     }
 
     private void property(Prim prim, String name, SdfPath path, PrimSpec spec) {
-        if (prim.isRelationship(name)) {
+        Optional<Attribute> composed = prim.attribute(name);
+        PropertySpec flat;
+        if (composed.isPresent()) {
+            flat = attribute(prim, composed.get(), path);
+        } else {
             RelationshipSpec relationship = new RelationshipSpec(name);
             relationship.setTargets(ListEdit.explicit(
                     prim.targets(name).stream().map(t -> moved(t, prim, path)).toList()));
-            spec.put(relationship);
-            return;
+            flat = relationship;
         }
-        Attribute attribute = prim.attribute(name).orElseThrow();
-        AttributeSpec flat = new AttributeSpec(name, attribute.typeName());
+        for (String field : prim.propertyMetadataNames(name)) {
+            prim.propertyMetadata(name, field)
+                    .ifPresent(value -> flat.metadata().put(field, value));
+        }
+        spec.put(flat);
+    }
+
+    private AttributeSpec attribute(Prim prim, Attribute attribute, SdfPath path) {
+        AttributeSpec flat = new AttributeSpec(attribute.name(), attribute.typeName());
         flat.setUniform(attribute.uniform());
-        attribute
-                .value()
-                .ifPresent(value -> flat.setValue(attribute
-                        .file()
-                        .<Value>map(file -> new Value.Asset(AssetPaths.relative(folder(), file)))
-                        .orElse(value)));
+        flat.setCustom(attribute.custom());
+        attribute.defaultValue().ifPresent(value -> flat.setValue(seenFromTarget(attribute, value)));
+        if (attribute.isBlocked()) {
+            flat.setValue(new Value.Block());
+        }
+        for (double time : attribute.times()) {
+            flat.timeSamples()
+                    .put(
+                            time,
+                            attribute
+                                    .valueAt(time)
+                                    .map(value -> seenFromTarget(attribute, value))
+                                    .orElseGet(Value.Block::new));
+        }
         List<SdfPath> connections = attribute.connections();
         if (!connections.isEmpty()) {
             flat.setConnections(ListEdit.explicit(
                     connections.stream().map(c -> moved(c, prim, path)).toList()));
         }
-        for (String field : List.of("interpolation", "colorSpace")) {
-            attribute.text(field).ifPresent(text -> flat.metadata().put(field, new Value.Text(text)));
-        }
-        spec.put(flat);
+        return flat;
+    }
+
+    /** Asset paths as they have to be written in the new layer's folder. */
+    private Value seenFromTarget(Attribute attribute, Value value) {
+        return switch (value) {
+            case Value.Asset(String written)
+            when !written.isEmpty() -> new Value.Asset(AssetPaths.relative(folder(), attribute.place(written)));
+            case Value.Strings(List<String> items)
+            when attribute.typeName().equals("asset[]") ->
+                new Value.Strings(items.stream()
+                        .map(item -> AssetPaths.relative(folder(), attribute.place(item)))
+                        .toList());
+            default -> value;
+        };
     }
 
     private Path folder() {

@@ -1,8 +1,12 @@
 package pantry.usd.compose;
 
 import java.util.ArrayList;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import pantry.usd.LayerOffset;
 import pantry.usd.SdfPath;
@@ -11,100 +15,266 @@ import pantry.usd.SdfPath;
 final class IndexNode {
     final LayerStack stack;
     final SdfPath path;
-    final List<LayerStack.Opinion> opinions;
-    final Arc arc;
+    final List<LayerStack.SpecAt> specs;
+    final Link link;
     final @Nullable IndexNode parent;
-    final List<IndexNode> children = new ArrayList<>(2);
 
-    /** The arc's source in this node's namespace, and its target in the parent's. */
-    final SdfPath source;
+    /** Strongest first. */
+    private List<IndexNode> children = List.of();
 
-    final SdfPath target;
-    final LayerOffset offset;
+    /** For the site of a class: the sites of the same class in the layer stacks further out. */
+    private List<IndexNode> implied = List.of();
 
     /** Whether the arc was found at a prim above this one. */
     final boolean ancestral;
 
+    /**
+     * The arc from the parent.
+     *
+     * @param source the arc's source in this node's namespace
+     * @param target and its target in the parent's
+     * @param offset how this node's time maps to the root's
+     * @param depth of the prim at which the arc was found; of two alike, the deeper one is stronger
+     * @param rank of two alike in all this, the one with the smaller rank is stronger
+     */
+    record Link(Arc arc, SdfPath source, SdfPath target, LayerOffset offset, int depth, int rank) {}
+
     IndexNode(
             LayerStack stack,
             SdfPath path,
-            List<LayerStack.Opinion> opinions,
-            Arc arc,
+            List<LayerStack.SpecAt> specs,
+            Link link,
             @Nullable IndexNode parent,
-            SdfPath source,
-            SdfPath target,
-            LayerOffset offset,
             boolean ancestral) {
         this.stack = stack;
         this.path = path;
-        this.opinions = opinions;
-        this.arc = arc;
+        this.specs = specs;
+        this.link = link;
         this.parent = parent;
-        this.source = source;
-        this.target = target;
-        this.offset = offset;
         this.ancestral = ancestral;
     }
 
-    /** Adds a child where its arc's strength puts it: behind those of the same arc. */
+    static IndexNode root(LayerStack stack, SdfPath path) {
+        return new IndexNode(
+                stack, path, stack.specs(path), new Link(Arc.ROOT, path, path, LayerOffset.NONE, 0, 0), null, false);
+    }
+
+    Arc arc() {
+        return link.arc;
+    }
+
+    List<IndexNode> children() {
+        return children;
+    }
+
+    List<IndexNode> implied() {
+        return implied;
+    }
+
+    void addImplied(IndexNode twin) {
+        if (implied.isEmpty()) {
+            implied = new ArrayList<>(2);
+        }
+        implied.add(twin);
+    }
+
+    /** Adds a child where its strength puts it: by arc, then the deeper first, then behind those alike. */
     void insert(IndexNode child) {
+        insert(child, sibling -> false);
+    }
+
+    /** As {@link #insert(IndexNode)}, but before those alike that are weaker for another reason. */
+    void insert(IndexNode child, Predicate<IndexNode> weaker) {
+        if (children.isEmpty()) {
+            children = new ArrayList<>(2);
+        }
         int at = children.size();
-        while (at > 0 && children.get(at - 1).arc.compareTo(child.arc) > 0) {
+        while (at > 0) {
+            IndexNode before = children.get(at - 1);
+            boolean alike = before.arc() == child.arc() && before.link.depth == child.link.depth;
+            if (!isStronger(child.link, before.link) && !(alike && weaker.test(before))) {
+                break;
+            }
             at--;
         }
         children.add(at, child);
     }
 
-    /** This node and those below it, strongest first. */
+    private static boolean isStronger(Link one, Link other) {
+        int byArc = one.arc.compareTo(other.arc);
+        if (byArc != 0) {
+            return byArc < 0;
+        }
+        return one.depth != other.depth ? one.depth > other.depth : one.rank < other.rank;
+    }
+
+    /** This node and those below it, each before its children. */
     void visit(Consumer<IndexNode> visitor) {
         visitor.accept(this);
-        for (IndexNode child : List.copyOf(children)) {
+        for (IndexNode child : children) {
             child.visit(visitor);
         }
     }
 
-    /** A path of this node's namespace in the namespace of the root node. */
-    SdfPath toRoot(SdfPath inner) {
-        SdfPath mapped = inner.withoutVariants();
-        for (IndexNode node = this; node.parent != null; node = node.parent) {
-            if (node.arc != Arc.VARIANT) {
-                mapped = mapped.replacePrefix(node.source.withoutVariants(), node.target.withoutVariants());
-            }
-        }
-        return mapped;
+    /** All nodes of the tree, as they are now. */
+    List<IndexNode> all() {
+        List<IndexNode> all = new ArrayList<>();
+        visit(all::add);
+        return all;
     }
 
-    /** The same site one name further down, with its children; null where nothing there says anything. */
-    @Nullable
-    IndexNode descend(String name, @Nullable IndexNode newParent) {
-        List<LayerStack.Opinion> below = new ArrayList<>(opinions.size());
-        for (LayerStack.Opinion opinion : opinions) {
-            opinion.spec().child(name).ifPresent(child -> below.add(new LayerStack.Opinion(opinion.layer(), child)));
+    /** Whether it is the root's own site, or one within its variants. */
+    boolean isOwn() {
+        for (IndexNode node = this; node.parent != null; node = node.parent) {
+            if (node.arc() != Arc.VARIANT) {
+                return false;
+            }
         }
-        IndexNode node = new IndexNode(stack, path.child(name), below, arc, newParent, source, target, offset, true);
+        return true;
+    }
+
+    boolean hasSpecs() {
+        if (!specs.isEmpty()) {
+            return true;
+        }
         for (IndexNode child : children) {
-            IndexNode lower = child.descend(name, node);
-            if (lower != null) {
+            if (child.hasSpecs()) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** A path of this node's namespace in the parent's, for a class, which may also stand outside what is mapped. */
+    SdfPath classToParent(SdfPath inner) {
+        return inner.withoutVariants().replacePrefix(link.source.withoutVariants(), link.target.withoutVariants());
+    }
+
+    /**
+     * A path of this node's namespace in that of the root node.
+     *
+     * @return empty where the path is outside of what a reference or payload on the way brings in
+     */
+    Optional<SdfPath> toRoot(SdfPath inner) {
+        SdfPath mapped = inner.withoutVariants();
+        for (IndexNode node = this; node.parent != null; node = node.parent) {
+            Arc arc = node.link.arc;
+            if (arc == Arc.VARIANT) {
+                continue;
+            }
+            SdfPath source = node.link.source.withoutVariants();
+            if (!arc.isClass() && !mapped.startsWith(source)) {
+                return Optional.empty();
+            }
+            mapped = mapped.replacePrefix(source, node.link.target.withoutVariants());
+        }
+        return Optional.of(mapped);
+    }
+
+    /** The tree one name further down; sites at which nothing is said are left out. */
+    IndexNode descend(SdfPath childPath) {
+        return descend(childPath.name(), childPath, link, null, true);
+    }
+
+    /** The tree one name further down as a branch of another: what is found above becomes part of the new arc. */
+    IndexNode descendAs(String name, Link newLink, IndexNode newParent) {
+        return descend(name, path.child(name), newLink, newParent, false);
+    }
+
+    private IndexNode descend(
+            String name, SdfPath childPath, Link newLink, @Nullable IndexNode newParent, boolean asAncestral) {
+        Map<IndexNode, IndexNode> copies = children.isEmpty() ? Map.of() : new IdentityHashMap<>();
+        IndexNode node = descend(name, childPath, newLink, newParent, asAncestral, newLink.offset, copies);
+        copies.forEach((old, copy) -> {
+            for (IndexNode twin : old.implied) {
+                IndexNode twinCopy = copies.get(twin);
+                if (twinCopy != null) {
+                    copy.addImplied(twinCopy);
+                }
+            }
+        });
+        return node;
+    }
+
+    private IndexNode descend(
+            String name,
+            SdfPath childPath,
+            Link newLink,
+            @Nullable IndexNode newParent,
+            boolean asAncestral,
+            LayerOffset outer,
+            Map<IndexNode, IndexNode> copies) {
+        List<LayerStack.SpecAt> below = List.of();
+        if (specs.size() == 1) {
+            LayerStack.SpecAt only = specs.getFirst();
+            below = only.spec()
+                    .child(name)
+                    .map(child -> List.of(new LayerStack.SpecAt(only.member(), child)))
+                    .orElse(List.of());
+        } else if (!specs.isEmpty()) {
+            List<LayerStack.SpecAt> found = new ArrayList<>(specs.size());
+            for (LayerStack.SpecAt at : specs) {
+                at.spec().child(name).ifPresent(child -> found.add(new LayerStack.SpecAt(at.member(), child)));
+            }
+            below = found;
+        }
+        IndexNode node = new IndexNode(stack, childPath, below, newLink, newParent, asAncestral);
+        if (!implied.isEmpty() || link.arc.isClass()) {
+            copies.put(this, node);
+        }
+        for (IndexNode child : children) {
+            Link childLink = child.link;
+            if (!asAncestral && !outer.equals(LayerOffset.NONE)) {
+                childLink = new Link(
+                        childLink.arc,
+                        childLink.source,
+                        childLink.target,
+                        outer.after(childLink.offset),
+                        childLink.depth,
+                        childLink.rank);
+            }
+            IndexNode lower = child.descend(name, child.path.child(name), childLink, node, asAncestral, outer, copies);
+            // Sites of classes stay without a word of their own, so that those further out keep their place.
+            if (!lower.specs.isEmpty()
+                    || !lower.children.isEmpty()
+                    || lower.arc().isClass()) {
+                if (node.children.isEmpty()) {
+                    node.children = new ArrayList<>(children.size());
+                }
                 node.children.add(lower);
             }
         }
-        return below.isEmpty() && node.children.isEmpty() && newParent != null ? null : node;
+        return node;
+    }
+
+    /** Leaves out the sites that the given ones have already, with all below them. */
+    void removeThoseIn(List<IndexNode> known) {
+        if (children.isEmpty()) {
+            return;
+        }
+        children.removeIf(child -> known.stream()
+                .anyMatch(node -> node.stack == child.stack && node.path.equals(child.path) && !node.specs.isEmpty()));
+        children.forEach(child -> child.removeThoseIn(known));
     }
 
     /** A copy for a prototype: without what is said by the instance itself and above it. */
     IndexNode withoutLocal(@Nullable IndexNode newParent) {
         boolean local = parent == null || ancestral;
-        IndexNode copy = new IndexNode(
-                stack, path, local ? List.of() : opinions, arc, newParent, source, target, offset, ancestral);
-        children.forEach(child -> copy.children.add(child.withoutLocal(copy)));
+        IndexNode copy = new IndexNode(stack, path, local ? List.of() : specs, link, newParent, ancestral);
+        if (!children.isEmpty()) {
+            copy.children = new ArrayList<>(children.size());
+            for (IndexNode child : children) {
+                copy.children.add(child.withoutLocal(copy));
+            }
+        }
         return copy;
     }
 
-    /** "layer path" from the outermost arc down to this node. */
-    List<String> chain() {
-        List<String> chain = new ArrayList<>();
+    /** The sites from the outermost arc down to this node. */
+    List<Opinion.Site> chain() {
+        List<Opinion.Site> chain = new ArrayList<>();
         for (IndexNode node = this; node != null; node = node.parent) {
-            chain.addFirst(node.stack.root().name() + " <" + node.path + ">");
+            chain.addFirst(new Opinion.Site(node.stack.root(), node.path, node.arc()));
         }
         return chain;
     }

@@ -6,37 +6,60 @@ import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.util.HashMap;
 import java.util.Map;
+import pantry.base.IoProblems;
+import pantry.usd.AssetLocation;
+import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
 import pantry.usd.Layers;
 import pantry.usd.UsdException;
-import pantry.usd.text.UsdaReader;
+import pantry.usd.file.LayerFiles;
 
 /**
  * Keeps layers that were read and reads them again when their files have changed. To be used by any thread; the layers
  * themselves must then not be edited.
  */
 public final class LayerCache implements Layers {
-    private final Map<Path, Entry> entries = new HashMap<>();
+    private final Map<AssetLocation, Entry> entries = new HashMap<>();
+    private final AssetPaths paths;
 
     private record Entry(Layer layer, FileTime modified, long size) {}
 
+    public LayerCache() {
+        this(AssetPaths.PLAIN);
+    }
+
+    /** @param paths how the layers' asset paths are resolved */
+    public LayerCache(AssetPaths paths) {
+        this.paths = paths;
+    }
+
+    /** The layer of a file. */
+    public Layer open(Path file) {
+        return open(AssetLocation.of(file));
+    }
+
     @Override
-    public synchronized Layer open(Path file) {
-        Path key = file.toAbsolutePath().normalize();
-        Entry known = entries.get(key);
+    public synchronized Layer open(AssetLocation location) {
+        Entry known = entries.get(location);
+        Path file = location.file();
         FileTime modified;
         long size;
         try {
-            modified = Files.getLastModifiedTime(key);
-            size = Files.size(key);
+            modified = Files.getLastModifiedTime(file);
+            size = Files.size(file);
         } catch (IOException e) {
-            entries.remove(key);
-            throw new UsdException(key, "cannot be opened: " + pantry.base.IoProblems.describe(e), e);
+            entries.remove(location);
+            throw new UsdException(file, "cannot be opened: " + IoProblems.describe(e), e);
         }
         if (known == null || !known.modified.equals(modified) || known.size != size) {
-            known = new Entry(UsdaReader.read(key), modified, size);
-            entries.put(key, known);
+            known = new Entry(LayerFiles.read(location), modified, size);
+            entries.put(location, known);
         }
         return known.layer();
+    }
+
+    @Override
+    public AssetLocation resolve(Layer anchor, String asset) {
+        return paths.resolve(anchor, asset);
     }
 }

@@ -1,15 +1,25 @@
 package pantry.usd.compose;
 
-import java.nio.file.Path;
-import java.util.ArrayList;
+import java.nio.file.NoSuchFileException;
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.IdentityHashMap;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.Spliterators;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
+import java.util.stream.StreamSupport;
+import org.jspecify.annotations.Nullable;
+import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
 import pantry.usd.Layers;
 import pantry.usd.SdfPath;
@@ -18,38 +28,53 @@ import pantry.usd.UsdException;
 /**
  * A layer with everything that it brings in, composed.
  *
- * <p>Prims are composed when they are first asked for. A stage shows its layers as they were when it was opened; after
- * an edit, open it again (layers are shared, so that costs composition only). To be used by one thread at a time.
+ * <p>Prims are composed when they are first asked for, and kept. After an edit of a layer, {@link #update} composes
+ * anew what it concerns and leaves the rest. To be used by one thread at a time.
  */
 public final class Stage {
     private final Layers layers;
-    private final Predicate<SdfPath> loads;
+    private final Population population;
     private final LayerStack rootStack;
     private final Map<Layer, LayerStack> stacks = new IdentityHashMap<>();
-    private final Map<Path, Optional<UsdException>> unreadable = new HashMap<>();
+    private final Map<String, Optional<LayerStack>> stacksByPlace = new HashMap<>();
+    private final Map<Layer, Map<String, AssetLocation>> places = new IdentityHashMap<>();
+    private final Map<LayerStack, Map<SdfPath, PrimIndex>> indices = new IdentityHashMap<>();
+    private final Set<List<Object>> underway = new HashSet<>();
     private final Map<List<Object>, Prim> prototypes = new LinkedHashMap<>();
-    private final List<CompositionProblem> problems = new ArrayList<>();
+    private final Set<CompositionProblem> problems = new LinkedHashSet<>();
+    private final Dependencies dependencies = new Dependencies();
+    private int prototypesMade;
     private final Prim root;
 
-    private Stage(Layer layer, Layers layers, Predicate<SdfPath> loads) {
+    private Stage(Layer layer, Layers layers, Population population) {
         this.layers = layers;
-        this.loads = loads;
-        this.rootStack = stackOf(layer, SdfPath.ROOT, List.of());
+        this.population = population;
+        this.rootStack = stackOf(layer, SdfPath.ROOT, null);
         this.root = new Prim(this, null, SdfPath.ROOT, SdfPath.ROOT, PrimIndex.ofRoot(rootStack));
     }
 
     /** A stage with all payloads loaded. */
     public static Stage open(Layer layer, Layers layers) {
-        return new Stage(layer, layers, path -> true);
+        return new Stage(layer, layers, Population.ALL);
     }
 
     /** @param loads whether the payloads of a prim are to be loaded */
     public static Stage open(Layer layer, Layers layers, Predicate<SdfPath> loads) {
-        return new Stage(layer, layers, loads);
+        return new Stage(layer, layers, Population.ALL.withLoads(loads));
+    }
+
+    /** A stage of which not everything may be composed. */
+    public static Stage open(Layer layer, Layers layers, Population population) {
+        return new Stage(layer, layers, population);
     }
 
     public Layer rootLayer() {
         return rootStack.root();
+    }
+
+    /** The root layer with its sublayers, strongest first. */
+    public List<Layer> layerStack() {
+        return rootStack.layers();
     }
 
     /** The nameless prim above all others. */
@@ -76,18 +101,39 @@ public final class Stage {
     }
 
     public Optional<Prim> defaultPrim() {
-        return rootLayer().defaultPrim().flatMap(name -> root.child(name));
+        return rootLayer().defaultPrimPath().flatMap(this::prim);
     }
 
     /** All prims below the root in depth-first order; instances are leaves. */
     public Stream<Prim> prims() {
-        return root.children().stream().flatMap(Stage::withDescendants);
+        return StreamSupport.stream(new DepthFirst(root), false);
     }
 
-    private static Stream<Prim> withDescendants(Prim prim) {
-        return Stream.concat(
-                Stream.of(prim),
-                prim.isInstance() ? Stream.empty() : prim.children().stream().flatMap(Stage::withDescendants));
+    /** Walks prims as they are asked for, which composes them. */
+    private static final class DepthFirst extends Spliterators.AbstractSpliterator<Prim> {
+        private final Deque<Iterator<Prim>> levels = new ArrayDeque<>();
+
+        DepthFirst(Prim root) {
+            super(Long.MAX_VALUE, ORDERED | DISTINCT | NONNULL);
+            levels.push(root.children().iterator());
+        }
+
+        @Override
+        public boolean tryAdvance(Consumer<? super Prim> action) {
+            while (!levels.isEmpty()) {
+                Iterator<Prim> level = levels.element();
+                if (level.hasNext()) {
+                    Prim prim = level.next();
+                    if (!prim.isInstance()) {
+                        levels.push(prim.children().iterator());
+                    }
+                    action.accept(prim);
+                    return true;
+                }
+                levels.pop();
+            }
+            return false;
+        }
     }
 
     /** The shared prims below instances met so far. */
@@ -108,62 +154,164 @@ public final class Stage {
                 .toList();
     }
 
+    /**
+     * Takes in edits of layers: what they concern is composed anew when it is next asked for.
+     *
+     * @param edited the layer that was edited, which may be used anywhere in the stage
+     * @param paths of the prim specs that were added, removed or changed otherwise than in the values of properties
+     * @param properties of the properties that were changed
+     * @return what has to be looked at again
+     */
+    public StageChange update(Layer edited, Set<SdfPath> paths, Set<SdfPath> properties) {
+        Set<SdfPath> resynced = new LinkedHashSet<>();
+        Set<SdfPath> changed = new LinkedHashSet<>();
+        for (Map.Entry<Layer, LayerStack> entry : stacks.entrySet()) {
+            LayerStack stack = entry.getValue();
+            if (stack.layers().stream().noneMatch(layer -> layer == edited)) {
+                continue;
+            }
+            for (SdfPath path : paths) {
+                resynced.addAll(dependencies.structure(stack, path.withoutVariants(), stack == rootStack));
+            }
+            for (SdfPath path : properties) {
+                changed.addAll(dependencies.below(stack, path.withoutVariants(), stack == rootStack));
+            }
+        }
+        if (!resynced.isEmpty()) {
+            indices.clear();
+            problems.removeIf(problem -> resynced.stream().anyMatch(problem.prim()::startsWith));
+        }
+        resynced.forEach(this::forget);
+        return new StageChange(resynced, changed);
+    }
+
+    /** Lets the nearest composed prim above a path compose its child anew. */
+    private void forget(SdfPath path) {
+        if (path.equals(SdfPath.ROOT)) {
+            root.refresh(PrimIndex.ofRoot(rootStack));
+            return;
+        }
+        boolean prototype = false;
+        for (Map.Entry<List<Object>, Prim> entry : List.copyOf(prototypes.entrySet())) {
+            if (path.equals(entry.getValue().path())) {
+                prototypes.remove(entry.getKey());
+                prototype = true;
+            }
+        }
+        if (!prototype) {
+            prim(path.parent()).ifPresent(parent -> parent.forgetChild(path.name()));
+        }
+    }
+
     boolean loads(SdfPath path) {
-        return loads.test(path);
+        return population.loads().test(path);
+    }
+
+    boolean includes(SdfPath path) {
+        return population.includes(path);
+    }
+
+    List<String> fallbacks(String variantSet) {
+        return population.fallbacks().getOrDefault(variantSet, List.of());
     }
 
     void problem(CompositionProblem problem) {
-        if (!problems.contains(problem)) {
-            problems.add(problem);
-        }
+        problems.add(problem);
     }
 
     Prim prototype(Prim instance) {
         return prototypes.computeIfAbsent(instance.index().instanceKey(), key -> {
-            SdfPath path = SdfPath.ROOT.child("__Prototype_" + (prototypes.size() + 1));
+            SdfPath path = SdfPath.ROOT.child("__Prototype_" + ++prototypesMade);
             return new Prim(
                     this, null, path, instance.indexPath(), instance.index().prototype());
         });
     }
 
-    Optional<LayerStack> stack(Layer anchor, String asset, SdfPath prim, List<String> chain) {
-        return opener(prim, chain).open(anchor, asset).map(layer -> stackOf(layer, prim, chain));
+    /** The place that an asset path names; each is looked up once. */
+    AssetLocation resolve(Layer anchor, String asset) {
+        return places.computeIfAbsent(anchor, layer -> new HashMap<>())
+                .computeIfAbsent(asset, written -> layers.resolve(anchor, written));
     }
 
-    private LayerStack stackOf(Layer layer, SdfPath prim, List<String> chain) {
+    /** The layer stack at a place; each is opened once. */
+    Optional<LayerStack> stack(String place, SdfPath prim, IndexNode from) {
+        Optional<LayerStack> known = stacksByPlace.get(place);
+        if (known == null) {
+            known = opener(prim, from).open(AssetLocation.parse(place), place).map(layer -> stackOf(layer, prim, from));
+            stacksByPlace.put(place, known);
+        } else if (known.isEmpty()) {
+            opener(prim, from).open(AssetLocation.parse(place), place);
+        }
+        return known;
+    }
+
+    /** The finished index of a path in a layer stack; empty while that is being composed. */
+    Optional<PrimIndex> indexOf(LayerStack stack, SdfPath path, SdfPath stagePath) {
+        Map<SdfPath, PrimIndex> known = indices.computeIfAbsent(stack, s -> new HashMap<>());
+        PrimIndex index = known.get(path);
+        if (index != null) {
+            return Optional.of(index);
+        }
+        if (path.equals(SdfPath.ROOT)) {
+            return Optional.of(PrimIndex.ofRoot(stack));
+        }
+        List<Object> key = List.of(stack, path);
+        if (!underway.add(key)) {
+            return Optional.empty();
+        }
+        try {
+            Optional<PrimIndex> above = indexOf(stack, path.parent(), stagePath);
+            if (above.isEmpty()) {
+                return Optional.empty();
+            }
+            index = new IndexBuilder(above.get().root().descend(path), stagePath, this, true).build();
+            indices.computeIfAbsent(stack, s -> new HashMap<>()).put(path, index);
+            return Optional.of(index);
+        } finally {
+            underway.remove(key);
+        }
+    }
+
+    /** Takes note of what a prim is made of, for {@link #update}. */
+    void composed(SdfPath path, PrimIndex index) {
+        dependencies.add(path, index);
+    }
+
+    private LayerStack stackOf(Layer layer, SdfPath prim, @Nullable IndexNode from) {
         LayerStack known = stacks.get(layer);
         if (known == null) {
-            known = LayerStack.of(layer, opener(prim, chain));
+            known = LayerStack.of(layer, opener(prim, from));
             stacks.put(layer, known);
         }
         return known;
     }
 
-    private LayerOpener opener(SdfPath prim, List<String> chain) {
+    private LayerOpener opener(SdfPath prim, @Nullable IndexNode from) {
         return new LayerOpener() {
             @Override
-            public Optional<Layer> open(Layer anchor, String asset) {
-                Path file = AssetPaths.resolve(anchor, asset);
-                Optional<UsdException> failure = unreadable.get(file);
-                if (failure == null) {
-                    try {
-                        return Optional.of(layers.open(file));
-                    } catch (UsdException e) {
-                        failure = Optional.of(e);
-                        unreadable.put(file, failure);
-                    }
+            public AssetLocation resolve(Layer anchor, String asset) {
+                return Stage.this.resolve(anchor, asset);
+            }
+
+            @Override
+            public Optional<Layer> open(AssetLocation place, String asset) {
+                try {
+                    return Optional.of(layers.open(place));
+                } catch (UsdException e) {
+                    boolean missing = e.getCause() instanceof NoSuchFileException;
+                    problem(
+                            missing ? CompositionProblem.Kind.MISSING_LAYER : CompositionProblem.Kind.BROKEN_LAYER,
+                            asset,
+                            e.line());
+                    return Optional.empty();
                 }
-                UsdException e = failure.orElseThrow();
-                boolean missing = e.getCause() instanceof java.nio.file.NoSuchFileException;
-                problem(
-                        missing ? CompositionProblem.Kind.MISSING_LAYER : CompositionProblem.Kind.BROKEN_LAYER,
-                        asset,
-                        e.line());
-                return Optional.empty();
             }
 
             @Override
             public void problem(CompositionProblem.Kind kind, String asset, String message) {
+                List<String> chain = from == null
+                        ? List.of()
+                        : from.chain().stream().map(Opinion.Site::toString).toList();
                 Stage.this.problem(new CompositionProblem(kind, prim, asset, message, chain));
             }
         };

@@ -3,6 +3,7 @@ package pantry.usd.schema;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.usd.AttributeSpec;
@@ -20,20 +21,37 @@ public final class Xforms {
 
     private Xforms() {}
 
-    /** The transform from a prim's space to its parent's. */
+    /** The transform from a prim's space to its parent's, or to the stage's where {@link #resets}; for a still. */
     public static Matrix4 local(Prim prim) {
-        if (!(prim.value("xformOpOrder").orElse(null) instanceof Value.Strings order)) {
-            return Matrix4.IDENTITY;
-        }
+        return local(prim, prim::value);
+    }
+
+    /** As {@link #local(Prim)}, at a time in the stage's time codes. */
+    public static Matrix4 local(Prim prim, double time) {
+        return local(prim, name -> prim.attribute(name).flatMap(attribute -> attribute.valueAt(time)));
+    }
+
+    /** Whether a prim starts from the stage's space rather than from its parent's. */
+    public static boolean resets(Prim prim) {
+        return Values.strings(prim, "xformOpOrder").contains(RESET);
+    }
+
+    /** The transform from a prim's space to the stage's; to that of the prototype where the prim is in one. */
+    public static Matrix4 world(Prim prim) {
         Matrix4 result = Matrix4.IDENTITY;
-        for (String name : order.items()) {
-            if (name.equals(RESET)) {
-                result = Matrix4.IDENTITY;
-                continue;
-            }
+        for (Prim at = prim; at != null; at = resets(at) ? null : at.parent().orElse(null)) {
+            result = result.times(local(at));
+        }
+        return result;
+    }
+
+    private static Matrix4 local(Prim prim, Function<String, Optional<Value>> values) {
+        List<String> order = Values.strings(prim, "xformOpOrder");
+        Matrix4 result = Matrix4.IDENTITY;
+        for (String name : order.subList(order.lastIndexOf(RESET) + 1, order.size())) {
             boolean inverse = name.startsWith(INVERT);
             String attribute = inverse ? name.substring(INVERT.length()) : name;
-            Optional<Matrix4> op = prim.value(attribute).map(value -> op(attribute, value));
+            Optional<Matrix4> op = values.apply(attribute).map(value -> op(attribute, value));
             if (op.isPresent()) {
                 result = (inverse ? op.get().inverse() : op.get()).times(result);
             }
@@ -44,17 +62,17 @@ public final class Xforms {
     private static Matrix4 op(String attribute, Value value) {
         String[] parts = attribute.split(":");
         String kind = parts.length > 1 ? parts[1] : "";
-        if (value instanceof Value.Real(double angle)) {
+        if (value instanceof Value.Real(double figure)) {
             return switch (kind) {
-                case "rotateX" -> Matrix4.rotation(0, angle);
-                case "rotateY" -> Matrix4.rotation(1, angle);
-                case "rotateZ" -> Matrix4.rotation(2, angle);
-                case "translateX" -> Matrix4.translation(new Vec3(angle, 0, 0));
-                case "translateY" -> Matrix4.translation(new Vec3(0, angle, 0));
-                case "translateZ" -> Matrix4.translation(new Vec3(0, 0, angle));
-                case "scaleX" -> Matrix4.scale(new Vec3(angle, 1, 1));
-                case "scaleY" -> Matrix4.scale(new Vec3(1, angle, 1));
-                case "scaleZ" -> Matrix4.scale(new Vec3(1, 1, angle));
+                case "rotateX" -> Matrix4.rotation(0, figure);
+                case "rotateY" -> Matrix4.rotation(1, figure);
+                case "rotateZ" -> Matrix4.rotation(2, figure);
+                case "translateX" -> Matrix4.translation(new Vec3(figure, 0, 0));
+                case "translateY" -> Matrix4.translation(new Vec3(0, figure, 0));
+                case "translateZ" -> Matrix4.translation(new Vec3(0, 0, figure));
+                case "scaleX" -> Matrix4.scale(new Vec3(figure, 1, 1));
+                case "scaleY" -> Matrix4.scale(new Vec3(1, figure, 1));
+                case "scaleZ" -> Matrix4.scale(new Vec3(1, 1, figure));
                 default -> Matrix4.IDENTITY;
             };
         }

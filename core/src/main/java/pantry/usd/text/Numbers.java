@@ -1,5 +1,8 @@
 package pantry.usd.text;
 
+import java.math.BigDecimal;
+import java.math.MathContext;
+
 /** The shortest decimals that read back to the same bits (Java's own conversion since release 19). */
 final class Numbers {
     private Numbers() {}
@@ -16,6 +19,20 @@ final class Numbers {
         }
         String text = single ? Float.toString((float) value) : Double.toString(value);
         return text.replace(".0E", "e").replace("E", "e");
+    }
+
+    /** The shortest decimal that reads back to the same half-precision number. */
+    static String half(float value) {
+        short bits = Float.floatToFloat16(value);
+        if (Float.isFinite(value) && value != Math.rint(value)) {
+            for (int digits = 1; digits <= 5; digits++) {
+                BigDecimal rounded = new BigDecimal(value).round(new MathContext(digits));
+                if (Float.floatToFloat16(rounded.floatValue()) == bits) {
+                    return rounded.toString().replace('E', 'e');
+                }
+            }
+        }
+        return of(value, true);
     }
 
     /** Appends a single-precision number; the usual ones without a text of their own. */

@@ -1,5 +1,6 @@
 package pantry.usd.text;
 
+import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
 import pantry.usd.UsdException;
 
@@ -10,6 +11,12 @@ import pantry.usd.UsdException;
  * <p>Works on bytes: everything with a meaning in the format is ASCII, and only quoted texts are decoded.
  */
 final class Source {
+    /** Digits that a long holds for certain. */
+    private static final int MOST_DIGITS = 18;
+
+    /** Up to here every whole number is a double. */
+    private static final long EXACT = 1L << 53;
+
     private static final double[] TENS = {
         1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19,
         1e20, 1e21, 1e22
@@ -64,23 +71,27 @@ final class Source {
         }
     }
 
+    // The positions in these loops are local: a field would be written back with every byte.
+
     private void skipBlanks() {
-        while (at < bytes.length) {
-            byte b = bytes[at];
+        byte[] in = bytes;
+        int next = at;
+        while (next < in.length) {
+            byte b = in[next];
+            if (b > '#' && b != ';' && b != '/') {
+                break;
+            }
             if (b == ' ' || b == '\n' || b == '\t' || b == '\r' || b == ';') {
-                at++;
-            } else if (b == '#') {
-                while (at < bytes.length && bytes[at] != '\n') {
-                    at++;
-                }
-            } else if (b == '/' && at + 1 < bytes.length && bytes[at + 1] == '/') {
-                while (at < bytes.length && bytes[at] != '\n') {
-                    at++;
+                next++;
+            } else if (b == '#' || b == '/' && next + 1 < in.length && in[next + 1] == '/') {
+                while (next < in.length && in[next] != '\n') {
+                    next++;
                 }
             } else {
-                return;
+                break;
             }
         }
+        at = next;
     }
 
     /** The first line, which says what the file is. */
@@ -187,10 +198,14 @@ final class Source {
         int from = at;
         while (at < bytes.length) {
             if (bytes[at] == '@'
-                    && (!triple || at + 2 < bytes.length && bytes[at + 1] == '@' && bytes[at + 2] == '@')) {
+                    && (!triple
+                            || at + 2 < bytes.length
+                                    && bytes[at + 1] == '@'
+                                    && bytes[at + 2] == '@'
+                                    && bytes[at - 1] != '\\')) {
                 String path = between(from, at);
                 at += triple ? 3 : 1;
-                return path;
+                return triple ? path.replace("\\@@@", "@@@") : path;
             }
             if (bytes[at] == '\n') {
                 break;
@@ -213,43 +228,55 @@ final class Source {
         return path;
     }
 
+    /** Takes {@code <>} where it comes next. */
+    boolean takeEmptyBrackets() {
+        int start = at;
+        if (take('<') && take('>')) {
+            return true;
+        }
+        at = start;
+        return false;
+    }
+
     /** A number, correctly rounded to double precision. */
     double number() {
         skipBlanks();
+        byte[] in = bytes;
         int start = at;
+        int next = start;
         boolean negative = false;
-        if (at < bytes.length && (bytes[at] == '-' || bytes[at] == '+')) {
-            negative = bytes[at++] == '-';
+        if (next < in.length && (in[next] == '-' || in[next] == '+')) {
+            negative = in[next++] == '-';
         }
         long mantissa = 0;
-        int digits = 0;
         int exponent = 0;
-        int first = at;
-        while (at < bytes.length && bytes[at] >= '0' && bytes[at] <= '9') {
-            mantissa = mantissa * 10 + (bytes[at++] - '0');
-            digits += mantissa == 0 ? 0 : 1;
+        int first = next;
+        int digit;
+        while (next < in.length && (digit = in[next] - '0') >= 0 && digit <= 9) {
+            mantissa = mantissa * 10 + digit;
+            next++;
         }
-        int seen = at - first;
-        if (at < bytes.length && bytes[at] == '.') {
-            at++;
-            int fraction = at;
-            while (at < bytes.length && bytes[at] >= '0' && bytes[at] <= '9') {
-                mantissa = mantissa * 10 + (bytes[at++] - '0');
-                digits += mantissa == 0 ? 0 : 1;
-                exponent--;
+        int seen = next - first;
+        if (next < in.length && in[next] == '.') {
+            int fraction = ++next;
+            while (next < in.length && (digit = in[next] - '0') >= 0 && digit <= 9) {
+                mantissa = mantissa * 10 + digit;
+                next++;
             }
-            seen += at - fraction;
+            exponent = fraction - next;
+            seen -= exponent;
         }
+        at = next;
         if (seen == 0) {
             return special(start, negative);
         }
-        if (at < bytes.length && (bytes[at] == 'e' || bytes[at] == 'E')) {
+        if (next < in.length && (in[next] == 'e' || in[next] == 'E')) {
             at++;
             exponent += exponentDigits(start);
         }
         // Exact by Clinger's fast path (W. D. Clinger, How to read floating point numbers accurately, PLDI 1990):
         // mantissa and power of ten are both exact doubles, so one division or product rounds once.
-        if (digits <= 15 && exponent >= -22 && exponent <= 22) {
+        if (seen <= MOST_DIGITS && mantissa <= EXACT && exponent >= -22 && exponent <= 22) {
             double value = exponent < 0 ? mantissa / TENS[-exponent] : mantissa * TENS[exponent];
             return negative ? -value : value;
         }
@@ -274,8 +301,11 @@ final class Source {
     }
 
     private double special(int start, boolean negative) {
-        String word = word();
-        switch (word) {
+        int from = at;
+        while (at < bytes.length && bytes[at] >= 'a' && bytes[at] <= 'z') {
+            at++;
+        }
+        switch (between(from, at)) {
             case "inf" -> {
                 return negative ? Double.NEGATIVE_INFINITY : Double.POSITIVE_INFINITY;
             }
@@ -300,8 +330,13 @@ final class Source {
         return (float) value;
     }
 
-    /** A whole number; one written with a fraction of zero is taken too. */
-    long integer() {
+    /**
+     * A whole number; one written with a fraction of zero is taken too.
+     *
+     * @param from the smallest that the type holds, {@code to} the largest; 64-bit numbers without sign, for which
+     *     {@code to} is -1, come as the same bits
+     */
+    long integer(long from, long to) {
         skipBlanks();
         int start = at;
         boolean negative = false;
@@ -324,9 +359,28 @@ final class Source {
                 at = start;
                 throw expected("a whole number");
             }
-            return (long) number;
+            value = (long) number;
+            negative = false;
+        } else if (at - first > 18) {
+            return large(start, from, to);
         }
-        return negative ? -value : value;
+        value = negative ? -value : value;
+        boolean unsigned = to == -1;
+        if (value < from || !unsigned && value > to) {
+            at = start;
+            throw problem("the number " + value + " does not fit its type");
+        }
+        return value;
+    }
+
+    private long large(int start, long from, long to) {
+        BigInteger number = new BigInteger(between(start, at).replace("+", ""));
+        BigInteger largest = to == -1 ? BigInteger.TWO.pow(64).subtract(BigInteger.ONE) : BigInteger.valueOf(to);
+        if (number.compareTo(BigInteger.valueOf(from)) < 0 || number.compareTo(largest) > 0) {
+            at = start;
+            throw problem("the number " + number + " does not fit its type");
+        }
+        return number.longValue();
     }
 
     /** Passes over one value of any kind, brackets balanced, and returns it as written. */

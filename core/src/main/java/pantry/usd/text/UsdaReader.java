@@ -8,11 +8,13 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
-import org.jspecify.annotations.Nullable;
 import pantry.base.IoProblems;
+import pantry.usd.AssetLocation;
 import pantry.usd.AttributeSpec;
+import pantry.usd.FieldTypes;
 import pantry.usd.Layer;
 import pantry.usd.LayerOffset;
 import pantry.usd.ListEdit;
@@ -43,8 +45,8 @@ public final class UsdaReader {
     private final Layer layer;
     private int depth;
 
-    private UsdaReader(byte[] bytes, @Nullable Path file) {
-        this.layer = new Layer(file);
+    private UsdaReader(byte[] bytes, Layer layer) {
+        this.layer = layer;
         this.source = new Source(bytes, layer.name());
         this.values = new ValueReader(source);
     }
@@ -56,15 +58,25 @@ public final class UsdaReader {
      */
     public static Layer read(Path file) {
         try {
-            return new UsdaReader(Files.readAllBytes(file), file).layer();
+            return read(Files.readAllBytes(file), AssetLocation.of(file));
         } catch (IOException e) {
             throw new UsdException(file, "cannot be read: " + IoProblems.describe(e), e);
         }
     }
 
+    /**
+     * Reads a layer that is at hand.
+     *
+     * @param location where the bytes are from
+     * @throws UsdException where they are not a text layer
+     */
+    public static Layer read(byte[] bytes, AssetLocation location) {
+        return new UsdaReader(bytes, new Layer(location)).layer();
+    }
+
     /** Reads a layer from text; it lives nowhere. */
     public static Layer parse(String text) {
-        return new UsdaReader(text.getBytes(StandardCharsets.UTF_8), null).layer();
+        return new UsdaReader(text.getBytes(StandardCharsets.UTF_8), Layer.anonymous()).layer();
     }
 
     private Layer layer() {
@@ -91,7 +103,12 @@ public final class UsdaReader {
             case "def" -> prim(owner, path, Specifier.DEF);
             case "over" -> prim(owner, path, Specifier.OVER);
             case "class" -> prim(owner, path, Specifier.CLASS);
-            case "reorder" -> reorder(owner, layerLevel);
+            case "reorder" -> {
+                if (!reorder(owner, layerLevel)) {
+                    source.back(start);
+                    property(owner, path);
+                }
+            }
             case "variantSet" -> variantSet(owner, path);
             case "" -> throw source.expected(layerLevel ? "def, over or class" : "a prim or a property");
             default -> {
@@ -139,17 +156,21 @@ public final class UsdaReader {
         }
     }
 
-    private void reorder(PrimSpec owner, boolean layerLevel) {
+    /** The order of children or properties; false where "reorder" begins the list edit of a property. */
+    private boolean reorder(PrimSpec owner, boolean layerLevel) {
         String what = source.word();
-        source.expect('=', "after reorder " + what);
-        List<String> names = list(source::quoted);
-        if (what.equals("nameChildren") || layerLevel && what.equals("rootPrims")) {
-            owner.metadata().put("primOrder", new Value.Strings(names));
-        } else if (what.equals("properties")) {
-            owner.metadata().put("propertyOrder", new Value.Strings(names));
-        } else {
-            throw source.problem("expected nameChildren, rootPrims or properties after reorder, found " + what);
+        if (!what.equals("nameChildren") && !what.equals("properties") && !(layerLevel && what.equals("rootPrims"))) {
+            if (layerLevel) {
+                throw source.problem("expected rootPrims after reorder, found " + what);
+            }
+            return false;
         }
+        source.expect('=', "after reorder " + what);
+        owner.metadata()
+                .put(
+                        what.equals("properties") ? "propertyOrder" : "primOrder",
+                        new Value.Strings(list(source::quoted)));
+        return true;
     }
 
     private void variantSet(PrimSpec owner, SdfPath path) {
@@ -205,7 +226,8 @@ public final class UsdaReader {
         }
         boolean samples = written.endsWith(".timeSamples");
         boolean connect = written.endsWith(".connect");
-        String name = samples || connect ? written.substring(0, written.lastIndexOf('.')) : written;
+        boolean spline = written.endsWith(".spline");
+        String name = samples || connect || spline ? written.substring(0, written.lastIndexOf('.')) : written;
         String effectiveType = typeName;
         AttributeSpec attribute = owner.attribute(name).orElseGet(() -> new AttributeSpec(name, effectiveType));
         attribute.setCustom(custom || attribute.custom());
@@ -214,6 +236,8 @@ public final class UsdaReader {
         if (source.take('=')) {
             if (samples) {
                 timeSamples(attribute, typeName);
+            } else if (spline) {
+                attribute.metadata().put("spline", new Value.Unread(source.raw()));
             } else if (connect) {
                 attribute.setConnections(attribute.connections().with(operation, paths(path)));
             } else {
@@ -256,16 +280,11 @@ public final class UsdaReader {
     }
 
     private List<SdfPath> paths(SdfPath anchor) {
-        return list(() -> {
-            int start = source.position();
-            String text = source.bracketed();
-            try {
-                return SdfPath.resolve(text, anchor);
-            } catch (UsdException e) {
-                source.back(start);
-                throw source.problem(e.getMessage());
-            }
-        });
+        return list(() -> path(anchor));
+    }
+
+    private SdfPath path(SdfPath anchor) {
+        return values.path(anchor);
     }
 
     /** One item, or several in square brackets, or {@code None}. */
@@ -334,6 +353,11 @@ public final class UsdaReader {
                 ListEdit<String> edit = metadata.get(key) instanceof Value.TokenEdit old ? old.edit() : ListEdit.none();
                 metadata.put(key, new Value.TokenEdit(edit.with(operation, items)));
             }
+            case "inactiveIds" -> {
+                List<Long> items = list(() -> source.integer(Long.MIN_VALUE, Long.MAX_VALUE));
+                ListEdit<Long> edit = metadata.get(key) instanceof Value.NumberEdit old ? old.edit() : ListEdit.none();
+                metadata.put(key, new Value.NumberEdit(edit.with(operation, items)));
+            }
             case "variants" -> {
                 Map<String, String> selections = new LinkedHashMap<>();
                 values.dictionary().entries().forEach((set, entry) -> {
@@ -350,15 +374,33 @@ public final class UsdaReader {
                     throw source.problem("only the layer itself has subLayers");
                 }
             }
+            case "relocates" -> metadata.put(key, new Value.Relocates(relocates(path)));
             default -> {
-                Value value = values.untyped(path);
                 if (operation == ListEdit.Operation.EXPLICIT) {
-                    metadata.put(key, value);
+                    Optional<String> type = FieldTypes.of(key);
+                    metadata.put(key, type.isPresent() ? values.typed(type.get()) : values.untyped(path));
                 } else {
-                    metadata.put(operation.name().toLowerCase(java.util.Locale.ROOT) + " " + key, value);
+                    ListEdit<String> edit =
+                            metadata.get(key) instanceof Value.UnreadEdit old ? old.edit() : ListEdit.none();
+                    metadata.put(key, new Value.UnreadEdit(edit.with(operation, List.of(source.raw()))));
                 }
             }
         }
+    }
+
+    /** {@code { <from>: <to>, … }}. */
+    private Map<SdfPath, SdfPath> relocates(SdfPath anchor) {
+        Map<SdfPath, SdfPath> moves = new LinkedHashMap<>();
+        source.expect('{', "before the relocates");
+        while (!source.take('}')) {
+            SdfPath from = path(anchor);
+            source.expect(':', "between the two paths of a relocate");
+            moves.put(from, path(anchor));
+            if (!source.take(',') && source.peek() != '}') {
+                throw source.expected("',' or '}' after a relocate");
+            }
+        }
+        return moves;
     }
 
     private Layer.SubLayer subLayer() {
@@ -370,16 +412,36 @@ public final class UsdaReader {
 
     private Reference reference(SdfPath anchor) {
         String asset = source.peek() == '@' ? source.asset() : "";
-        java.util.Optional<SdfPath> prim = java.util.Optional.empty();
+        Optional<SdfPath> prim = Optional.empty();
         if (source.peek() == '<') {
-            String text = source.bracketed();
-            if (!text.isEmpty()) {
-                prim = java.util.Optional.of(SdfPath.resolve(text, anchor));
+            if (!source.takeEmptyBrackets()) {
+                prim = Optional.of(path(anchor));
             }
         } else if (asset.isEmpty()) {
             throw source.expected("an asset path between @ signs or a prim path between < and >");
         }
-        return new Reference(asset, prim, offset());
+        int start = source.position();
+        LayerOffset offset = offset();
+        source.back(start);
+        return new Reference(asset, prim, offset, customData());
+    }
+
+    /** The custom data among a reference's settings, which are read a second time for it. */
+    private Value.Dictionary customData() {
+        Value.Dictionary found = Value.Dictionary.EMPTY;
+        if (source.take('(')) {
+            while (!source.take(')')) {
+                String key = source.word();
+                source.expect('=', "after " + key);
+                if (key.equals("customData")) {
+                    found = values.dictionary();
+                } else {
+                    source.raw();
+                }
+                source.take(',');
+            }
+        }
+        return found;
     }
 
     private LayerOffset offset() {
@@ -392,7 +454,7 @@ public final class UsdaReader {
                 switch (key) {
                     case "offset" -> offset = source.number();
                     case "scale" -> scale = source.number();
-                    default -> values.untyped(SdfPath.ROOT);
+                    default -> source.raw();
                 }
                 source.take(',');
             }

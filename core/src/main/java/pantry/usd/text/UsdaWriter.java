@@ -5,11 +5,14 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.function.DoubleFunction;
 import java.util.function.Function;
+import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.usd.AttributeSpec;
+import pantry.usd.FieldTypes;
 import pantry.usd.Layer;
 import pantry.usd.LayerOffset;
 import pantry.usd.ListEdit;
@@ -50,6 +53,20 @@ public final class UsdaWriter {
         } catch (IOException e) {
             throw new UsdException(file, "cannot be written: " + IoProblems.describe(e), e);
         }
+    }
+
+    /** One value as the text format has it. */
+    public static String write(String typeName, Value value) {
+        return new UsdaWriter().typed(typeName, value, 0);
+    }
+
+    /** A metadata field's value as the text format has it, on one line where that can be. */
+    public static String writeField(String field, Value value) {
+        UsdaWriter writer = new UsdaWriter();
+        PrimSpec holder = new PrimSpec(pantry.usd.Specifier.OVER, "", "holder");
+        holder.metadata().put(field, value);
+        writer.fields(holder, 0);
+        return writer.out.toString().strip();
     }
 
     private void layer(Layer layer) {
@@ -106,7 +123,7 @@ public final class UsdaWriter {
     }
 
     private void metadata(Spec spec, int level) {
-        if (spec.metadata().keySet().stream().allMatch(UsdaWriter::isOrder)) {
+        if (spec.metadata().keySet().stream().allMatch(UsdaWriter::hasOwnGrammar)) {
             return;
         }
         out.append(" (\n");
@@ -114,8 +131,8 @@ public final class UsdaWriter {
         indent(level).append(')');
     }
 
-    private static boolean isOrder(String key) {
-        return key.equals("primOrder") || key.equals("propertyOrder");
+    private static boolean hasOwnGrammar(String key) {
+        return key.equals("primOrder") || key.equals("propertyOrder") || key.equals("spline");
     }
 
     private void body(PrimSpec prim, int level) {
@@ -153,7 +170,7 @@ public final class UsdaWriter {
 
     private void attribute(AttributeSpec attribute, int level) {
         boolean written = false;
-        if (attribute.value().isPresent()
+        if (attribute.hasValue()
                 || attribute.timeSamples().isEmpty() && attribute.connections().isEmpty()) {
             declaration(attribute, level);
             attribute.value().ifPresent(value -> out.append(" = ").append(typed(attribute.typeName(), value, level)));
@@ -175,6 +192,10 @@ public final class UsdaWriter {
                 written = true;
             }
             out.append('\n');
+        }
+        if (attribute.metadata().get("spline") instanceof Value.Unread(String spline)) {
+            declaration(attribute, level);
+            out.append(".spline = ").append(spline).append('\n');
         }
         if (!attribute.connections().isEmpty()) {
             boolean first = !written;
@@ -262,7 +283,7 @@ public final class UsdaWriter {
 
     private void fields(Spec spec, int level) {
         spec.metadata().forEach((key, value) -> {
-            if (isOrder(key)) {
+            if (hasOwnGrammar(key)) {
                 return;
             }
             switch (value) {
@@ -271,6 +292,19 @@ public final class UsdaWriter {
                 case Value.PathEdit(ListEdit<SdfPath> edit) -> edits(edit, key, level, false, this::path, out::append);
                 case Value.TokenEdit(ListEdit<String> edit) ->
                     edits(edit, key, level, true, UsdaWriter::quoted, out::append);
+                case Value.UnreadEdit(ListEdit<String> edit) ->
+                    edits(edit, key, level, false, UnaryOperator.identity(), out::append);
+                case Value.NumberEdit(ListEdit<Long> edit) ->
+                    edits(edit, key, level, true, number -> Long.toString(number), out::append);
+                case Value.Relocates(Map<SdfPath, SdfPath> moves) -> {
+                    indent(level).append(key).append(" = {\n");
+                    moves.forEach((from, to) -> indent(level + 1)
+                            .append(path(from))
+                            .append(": ")
+                            .append(path(to))
+                            .append(",\n"));
+                    indent(level).append("}\n");
+                }
                 case Value.Selections(Map<String, String> bySet) -> {
                     indent(level).append(key).append(" = {\n");
                     bySet.forEach((set, selection) -> indent(level + 1)
@@ -283,12 +317,12 @@ public final class UsdaWriter {
                 }
                 default -> {
                     indent(level);
-                    if (key.equals("comment")) {
+                    if (key.equals("comment") && value instanceof Value.Text) {
                         out.append(untyped(value, level)).append('\n');
                     } else {
                         out.append(key)
                                 .append(" = ")
-                                .append(untyped(value, level))
+                                .append(typed(FieldTypes.of(key).orElse(""), value, level))
                                 .append('\n');
                     }
                 }
@@ -298,15 +332,20 @@ public final class UsdaWriter {
 
     private String reference(Reference reference) {
         String asset = reference.isInternal() ? "" : asset(reference.asset());
-        return asset + reference.prim().map(this::path).orElse("") + offset(reference.offset());
+        String start = asset + reference.prim().map(this::path).orElse(reference.isInternal() ? "<>" : "");
+        if (reference.customData().entries().isEmpty()) {
+            return start + offset(reference.offset());
+        }
+        return start + " (" + settings(reference.offset()) + "; customData = " + dictionary(reference.customData(), 2)
+                + ")";
     }
 
     private static String offset(LayerOffset offset) {
-        if (offset.equals(LayerOffset.NONE)) {
-            return "";
-        }
-        return " (offset = " + Numbers.of(offset.offset(), false) + "; scale = " + Numbers.of(offset.scale(), false)
-                + ")";
+        return offset.equals(LayerOffset.NONE) ? "" : " (" + settings(offset) + ")";
+    }
+
+    private static String settings(LayerOffset offset) {
+        return "offset = " + Numbers.of(offset.offset(), false) + "; scale = " + Numbers.of(offset.scale(), false);
     }
 
     private String untyped(Value value, int level) {
@@ -329,17 +368,36 @@ public final class UsdaWriter {
     private String typed(String typeName, Value value, int level) {
         ValueType type = ValueType.of(typeName).orElse(null);
         boolean single = type != null && type.isSingle();
+        boolean half = type != null && type.scalar() == ValueType.Scalar.HALF;
         boolean asset = type != null && type.scalar() == ValueType.Scalar.ASSET;
         int rows = type == null ? 0 : type.rows();
         return switch (value) {
-            case Value.Real(double number) -> Numbers.of(number, single);
-            case Value.Tuple(double[] numbers) -> tuple(numbers, single, rows);
+            case Value.Int(long number) ->
+                type != null && type.scalar() == ValueType.Scalar.UINT64
+                        ? Long.toUnsignedString(number)
+                        : Long.toString(number);
+            case Value.Real(double number) -> half ? Numbers.half((float) number) : Numbers.of(number, single);
+            case Value.Tuple(double[] numbers) ->
+                tuple(numbers, rows, half ? n -> Numbers.half((float) n) : n -> Numbers.of(n, single));
             case Value.Floats(float[] data, int width) ->
-                array(data.length, width, 0, (text, i) -> Numbers.append(text, data[i]));
+                array(
+                        data.length,
+                        width,
+                        0,
+                        half
+                                ? (text, i) -> text.append(Numbers.half(data[i]))
+                                : (text, i) -> Numbers.append(text, data[i]));
             case Value.Doubles(double[] data, int width) ->
                 array(data.length, width, rows, (text, i) -> text.append(Numbers.of(data[i], false)));
             case Value.Ints(int[] data, int width) -> array(data.length, width, 0, (text, i) -> text.append(data[i]));
-            case Value.Longs(long[] data) -> array(data.length, 1, 0, (text, i) -> text.append(data[i]));
+            case Value.Longs(long[] data) ->
+                array(
+                        data.length,
+                        1,
+                        0,
+                        type != null && type.scalar() == ValueType.Scalar.UINT64
+                                ? (text, i) -> text.append(Long.toUnsignedString(data[i]))
+                                : (text, i) -> text.append(data[i]));
             case Value.Bools(boolean[] data) -> array(data.length, 1, 0, (text, i) -> text.append(data[i]));
             case Value.Strings(List<String> items) ->
                 array(items.size(), 1, 0, (text, i) -> text.append(asset ? asset(items.get(i)) : quoted(items.get(i))));
@@ -365,9 +423,9 @@ public final class UsdaWriter {
         return text.append(']').toString();
     }
 
-    private static String tuple(double[] numbers, boolean single, int rows) {
+    private static String tuple(double[] numbers, int rows, DoubleFunction<String> decimal) {
         StringBuilder text = new StringBuilder();
-        tuple(text, 0, numbers.length, rows, (out, i) -> out.append(Numbers.of(numbers[i], single)));
+        tuple(text, 0, numbers.length, rows, (out, i) -> out.append(decimal.apply(numbers[i])));
         return text.toString();
     }
 
@@ -407,7 +465,7 @@ public final class UsdaWriter {
     }
 
     private static String asset(String path) {
-        return path.indexOf('@') < 0 ? "@" + path + "@" : "@@@" + path + "@@@";
+        return path.indexOf('@') < 0 ? "@" + path + "@" : "@@@" + path.replace("@@@", "\\@@@") + "@@@";
     }
 
     private static String quoted(String text) {

@@ -1,5 +1,6 @@
 package pantry.usd.text;
 
+import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -7,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import pantry.usd.SdfPath;
+import pantry.usd.UsdException;
 import pantry.usd.Value;
 import pantry.usd.ValueType;
 
@@ -58,7 +60,7 @@ final class ValueReader {
                     if (i > 0) {
                         source.expect(',', "between the numbers of a " + type.name());
                     }
-                    components[row * perRow + i] = type.isSingle() ? source.single() : source.number();
+                    components[row * perRow + i] = type.isSingle() ? single(type) : source.number();
                 }
                 source.take(',');
                 source.expect(')', "after the " + perRow + " numbers of a " + type.name());
@@ -71,13 +73,28 @@ final class ValueReader {
         }
         return switch (type.scalar()) {
             case BOOL -> new Value.Bool(bool());
-            case UCHAR, INT, UINT, INT64, UINT64 -> new Value.Int(source.integer());
-            case HALF, FLOAT -> new Value.Real(source.single());
+            case UCHAR, INT, UINT, INT64, UINT64 -> new Value.Int(integer(type));
+            case HALF, FLOAT -> new Value.Real(single(type));
             case DOUBLE, TIMECODE -> new Value.Real(source.number());
             case STRING -> new Value.Text(source.quoted());
             case TOKEN -> new Value.Token(source.quoted());
             case ASSET -> new Value.Asset(assetPath());
         };
+    }
+
+    private long integer(ValueType type) {
+        return switch (type.scalar()) {
+            case UCHAR -> source.integer(0, 255);
+            case INT -> source.integer(Integer.MIN_VALUE, Integer.MAX_VALUE);
+            case UINT -> source.integer(0, 0xffff_ffffL);
+            case UINT64 -> source.integer(0, -1);
+            default -> source.integer(Long.MIN_VALUE, Long.MAX_VALUE);
+        };
+    }
+
+    private float single(ValueType type) {
+        float number = source.single();
+        return type.scalar() == ValueType.Scalar.HALF ? Float.float16ToFloat(Float.floatToFloat16(number)) : number;
     }
 
     private String assetPath() {
@@ -140,14 +157,14 @@ final class ValueReader {
                 data = Arrays.copyOf(data, data.length * 2);
             }
             if (width == 1) {
-                data[count++] = source.single();
+                data[count++] = single(type);
             } else {
                 source.expect('(', "before an element of a " + type.name());
                 for (int i = 0; i < width; i++) {
                     if (i > 0) {
                         source.expect(',', "between the " + width + " numbers of an element");
                     }
-                    data[count++] = source.single();
+                    data[count++] = single(type);
                 }
                 source.expect(')', "after the " + width + " numbers of an element");
             }
@@ -197,7 +214,7 @@ final class ValueReader {
                 if (i > 0) {
                     source.expect(',', "between the " + width + " numbers of an element");
                 }
-                data[count++] = (int) source.integer();
+                data[count++] = (int) integer(type);
             }
             if (width > 1) {
                 source.expect(')', "after the " + width + " numbers of an element");
@@ -217,7 +234,7 @@ final class ValueReader {
             if (count == data.length) {
                 data = Arrays.copyOf(data, count * 2);
             }
-            data[count++] = source.integer();
+            data[count++] = integer(type);
             if (!source.take(',')) {
                 break;
             }
@@ -269,6 +286,18 @@ final class ValueReader {
         return new Value.Dictionary(entries);
     }
 
+    /** A path between angle brackets. */
+    SdfPath path(SdfPath anchor) {
+        int start = source.position();
+        String text = source.bracketed();
+        try {
+            return SdfPath.resolve(text, anchor);
+        } catch (UsdException e) {
+            source.back(start);
+            throw source.problem(String.valueOf(e.getMessage()));
+        }
+    }
+
     /** A metadata value whose type is told by its look. */
     Value untyped(SdfPath anchor) {
         char c = source.peek();
@@ -279,7 +308,7 @@ final class ValueReader {
             int start = source.position();
             try {
                 return dictionary();
-            } catch (pantry.usd.UsdException e) {
+            } catch (UsdException e) {
                 source.back(start);
                 depth = 0;
                 return new Value.Unread(source.raw());
@@ -295,7 +324,7 @@ final class ValueReader {
             return new Value.Unread(source.raw());
         }
         if (c == '<') {
-            return new Value.PathValue(SdfPath.resolve(source.bracketed(), anchor));
+            return new Value.PathValue(path(anchor));
         }
         int start = source.position();
         switch (source.word()) {
@@ -313,8 +342,11 @@ final class ValueReader {
         if (c == '-' || c == '+' || c == '.' || c >= '0' && c <= '9') {
             String raw = source.raw();
             int end = source.position();
-            if (raw.matches("[-+]?\\d{1,18}")) {
-                return new Value.Int(Long.parseLong(raw));
+            if (raw.matches("[-+]?\\d+")) {
+                BigInteger whole = new BigInteger(raw);
+                if (whole.bitLength() < Long.SIZE) {
+                    return new Value.Int(whole.longValue());
+                }
             }
             source.back(start);
             double number = source.number();

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import javafx.beans.Observable;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
@@ -16,6 +17,7 @@ import pantry.base.PantryException;
 import pantry.desktop.session.Session;
 import pantry.exchange.Facts;
 import pantry.exchange.Imported;
+import pantry.intake.Archives;
 import pantry.intake.Intake;
 import pantry.intake.ScaleCandidate;
 import pantry.intake.Slip;
@@ -72,11 +74,29 @@ public final class ReceiveModel {
         return target().map(Library::shelves).orElse(List.of());
     }
 
-    /** Takes note of files and of the files in folders, and begins to read them. */
+    /** Takes note of files and of the files in folders and archives, and begins to read them. */
     public void add(List<Path> filesAndFolders) {
         session.attempt(() -> {
+            Map<Boolean, List<Path>> byArchive =
+                    Intake.files(filesAndFolders).stream().collect(Collectors.partitioningBy(Archives::isArchive));
+            List<Path> archives = byArchive.get(true);
+            List<Path> plain = byArchive.get(false);
+            if (archives.isEmpty() || !plain.isEmpty()) {
+                addFiles(plain, filesAndFolders);
+            }
+            for (Path archive : archives) {
+                session.run(
+                        "unpacking " + archive.getFileName(),
+                        progress -> session.workbench().unpacked(archive, progress),
+                        unpacked -> addFiles(unpacked, List.of(archive)));
+            }
+        });
+    }
+
+    private void addFiles(List<Path> files, List<Path> filesAndFolders) {
+        session.attempt(() -> {
             List<Arrival> fresh = new ArrayList<>();
-            for (Path file : Intake.files(filesAndFolders)) {
+            for (Path file : files) {
                 boolean known = arrivals.stream()
                         .anyMatch(arrival -> arrival.file().equals(file)
                                 && arrival.stateProperty().get() != Arrival.State.SHELVED);

@@ -4,6 +4,7 @@ import java.io.File;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import javafx.beans.InvalidationListener;
 import javafx.beans.binding.Bindings;
 import javafx.geometry.Insets;
@@ -33,6 +34,7 @@ import pantry.exchange.Axis;
 import pantry.exchange.Facts;
 import pantry.exchange.FileReaders;
 import pantry.exchange.Model;
+import pantry.intake.Archives;
 import pantry.intake.Intake;
 import pantry.intake.PartsMode;
 import pantry.intake.Slip;
@@ -157,8 +159,8 @@ public final class ReceiveView extends BorderPane {
         chooser.getExtensionFilters()
                 .setAll(
                         new FileChooser.ExtensionFilter(
-                                "Models",
-                                FileReaders.endings().stream()
+                                "Models and archives",
+                                Stream.concat(FileReaders.endings().stream(), Archives.ENDINGS.stream())
                                         .map(ending -> "*." + ending)
                                         .toList()),
                         new FileChooser.ExtensionFilter("All files", "*"));

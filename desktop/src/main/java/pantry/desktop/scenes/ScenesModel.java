@@ -48,6 +48,11 @@ public final class ScenesModel {
     public ScenesModel(Session session) {
         this.session = session;
         session.projectProperty().addListener((property, before, now) -> files.setAll(session.scenes()));
+        // What the scene refers to may have become another version.
+        session.catalogueEditionProperty().addListener((property, before, now) -> {
+            scene.get().ifPresent(Scene::reload);
+            refresh();
+        });
     }
 
     /** The project's scenes. */
@@ -246,14 +251,10 @@ public final class ScenesModel {
 
     /** From the space in which a placement's own place is told to the scene's. */
     public Matrix4 parentSpace(SdfPath path) {
-        Matrix4 space = Matrix4.IDENTITY;
-        if (scene.get().isPresent()) {
-            for (SdfPath at = path.parent(); !at.equals(SdfPath.ROOT); at = at.parent()) {
-                space = space.times(
-                        scene.get().get().stage().prim(at).map(Xforms::local).orElse(Matrix4.IDENTITY));
-            }
-        }
-        return space;
+        return scene.get()
+                .flatMap(open -> open.stage().prim(path.parent()))
+                .map(Xforms::world)
+                .orElse(Matrix4.IDENTITY);
     }
 
     /** The number of placements that show the same thing as one does. */

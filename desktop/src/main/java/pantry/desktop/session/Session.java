@@ -21,6 +21,7 @@ import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.library.Library;
 import pantry.scene.Weight;
+import pantry.usd.file.LayerFiles;
 import pantry.workbench.Workbench;
 
 /** What all workplaces share. Its properties change on the interface's thread only. */
@@ -135,7 +136,8 @@ public final class Session {
             return List.of();
         }
         try (Stream<Path> files = Files.list(project.get().get())) {
-            return files.filter(file -> file.getFileName().toString().endsWith(".usda"))
+            return files.filter(file -> LayerFiles.isLayer(file.getFileName().toString()))
+                    .filter(file -> !file.getFileName().toString().endsWith(".usdz"))
                     .sorted()
                     .toList();
         } catch (java.io.IOException e) {

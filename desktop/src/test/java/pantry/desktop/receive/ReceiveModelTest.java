@@ -7,6 +7,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -59,6 +61,32 @@ class ReceiveModelTest {
         model.add(List.of(file));
         assertThat(model.arrivals()).hasSize(1);
         assertThat(desk.session().ledger().getFirst().text()).contains("brings nothing new");
+    }
+
+    @Test
+    void anArchiveBringsTheFilesInItAndTheSameArchiveNothingNew() throws IOException {
+        Path archive = folder.resolve("pack.zip");
+        try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(archive))) {
+            for (String name : List.of("one.obj", "two.obj")) {
+                zip.putNextEntry(new ZipEntry("pack/" + name));
+                zip.write(Files.readAllBytes(desk.file(name, 2)));
+            }
+        }
+        model.add(List.of(archive, desk.file("beside.obj", 1)));
+        assertThat(model.arrivals())
+                .extracting(Arrival::name)
+                .containsExactlyInAnyOrder("beside.obj", "one.obj", "two.obj");
+        assertThat(model.arrivals()).allMatch(arrival -> arrival.stateProperty().get() == Arrival.State.READY);
+        model.add(List.of(archive));
+        assertThat(model.arrivals()).hasSize(3);
+    }
+
+    @Test
+    void anArchiveThatIsRefusedIsSaidAndTheRestArrives() throws IOException {
+        Path archive = Files.write(folder.resolve("cut.zip"), new byte[] {'P', 'K', 3, 4, 0, 0});
+        model.add(List.of(archive, desk.file("beside.obj", 1)));
+        assertThat(model.arrivals()).hasSize(1);
+        assertThat(desk.session().ledger()).anyMatch(line -> line.text().contains("cannot be unpacked"));
     }
 
     @Test

@@ -1,0 +1,124 @@
+package pantry.exchange;
+
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.mesh.Channel;
+import pantry.mesh.Mesh;
+import pantry.mesh.Shapes;
+import pantry.usd.UsdException;
+import pantry.usd.Value;
+import pantry.usd.compose.Prim;
+import pantry.usd.schema.Primvar;
+import pantry.usd.schema.Values;
+
+/** Reads the surface of a prim: a polygon mesh, or one of the simple solids as one. */
+final class UsdMeshReader {
+    private static final int SOLID_SEGMENTS = 48;
+
+    private final MeshCache meshes;
+    private final List<String> problems;
+
+    /** @param problems is told what cannot be read */
+    UsdMeshReader(MeshCache meshes, List<String> problems) {
+        this.meshes = meshes;
+        this.problems = problems;
+    }
+
+    /** The surface, in the prim's own space; empty where it has none, or none that can be read. */
+    Optional<Mesh> read(Prim prim) {
+        return switch (prim.typeName()) {
+            case "Mesh" -> mesh(prim);
+            case "Cube" -> {
+                double half = Values.number(prim, "size", 2) / 2;
+                yield Optional.of(Shapes.box(new Vec3(-half, -half, -half), new Vec3(half, half, half)));
+            }
+            case "Sphere" ->
+                Optional.of(Shapes.sphere(Values.number(prim, "radius", 1), SOLID_SEGMENTS, SOLID_SEGMENTS / 2));
+            case "Cylinder" -> Optional.of(solid(prim, Values.number(prim, "radius", 1)));
+            case "Cone" -> Optional.of(solid(prim, 0));
+            default -> Optional.empty();
+        };
+    }
+
+    private static Mesh solid(Prim prim, double topRadius) {
+        double height = Values.number(prim, "height", 2);
+        Mesh upright = Shapes.cone(Values.number(prim, "radius", 1), topRadius, height, SOLID_SEGMENTS)
+                .transformed(Matrix4.translation(new Vec3(0, -height / 2, 0)));
+        return switch (Values.token(prim, "axis").orElse("Z")) {
+            case "X" -> upright.transformed(Matrix4.rotation(2, -90));
+            case "Y" -> upright;
+            default -> upright.transformed(Matrix4.rotation(0, 90));
+        };
+    }
+
+    private Optional<Mesh> mesh(Prim prim) {
+        float[] points = Values.floats(prim, "points", 3);
+        int[] sizes = Values.ints(prim, "faceVertexCounts");
+        int[] corners = Values.ints(prim, "faceVertexIndices");
+        if (points == null || sizes == null || corners == null || sizes.length == 0) {
+            return Optional.empty();
+        }
+        Optional<Primvar> normals = Primvar.find(prim, "normals")
+                .or(() -> prim.attribute("normals").map(attribute -> new Primvar("normals", prim, attribute)));
+        Optional<Primvar> uvs = Primvar.find(prim, "st").or(() -> Primvar.find(prim, "UVMap"));
+        boolean leftHanded =
+                Values.token(prim, "orientation").filter("leftHanded"::equals).isPresent();
+        try {
+            return Optional.of(meshes.get(
+                    () -> {
+                        for (float number : points) {
+                            if (!Float.isFinite(number)) {
+                                throw new IllegalArgumentException("a point is not a number or infinite");
+                            }
+                        }
+                        return new Mesh(
+                                points,
+                                sizes,
+                                corners,
+                                channel(normals, 3, points.length / 3, sizes.length, corners.length),
+                                channel(uvs, 2, points.length / 3, sizes.length, corners.length),
+                                leftHanded);
+                    },
+                    points,
+                    sizes,
+                    corners,
+                    normals.map(UsdMeshReader::array).orElse(null),
+                    uvs.map(UsdMeshReader::array).orElse(null),
+                    leftHanded));
+        } catch (IllegalArgumentException | UsdException e) {
+            problems.add("<" + prim.path() + ">: " + e.getMessage());
+            return Optional.empty();
+        }
+    }
+
+    private static @Nullable Object array(Primvar primvar) {
+        return primvar.attribute().value().orElse(null) instanceof Value.Floats floats ? floats.data() : null;
+    }
+
+    private static @Nullable Channel channel(Optional<Primvar> primvar, int width, int points, int faces, int corners) {
+        float[] flat = primvar.flatMap(found -> found.floats(width)).orElse(null);
+        if (primvar.isEmpty() || flat == null) {
+            return null;
+        }
+        Channel.Per per = primvar.get()
+                .attribute()
+                .text("interpolation")
+                .map(Channel.Per::of)
+                .orElse(flat.length / width == corners && corners != points ? Channel.Per.CORNER : Channel.Per.POINT);
+        int needed =
+                switch (per) {
+                    case MESH -> 1;
+                    case FACE -> faces;
+                    case POINT -> points;
+                    case CORNER -> corners;
+                };
+        if (flat.length != needed * width) {
+            throw new IllegalArgumentException(primvar.get().attribute().name() + " has " + flat.length / width
+                    + " elements; " + needed + " are needed");
+        }
+        return new Channel(flat, width, per);
+    }
+}

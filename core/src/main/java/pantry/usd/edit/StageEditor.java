@@ -1,0 +1,269 @@
+package pantry.usd.edit;
+
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.IdentityHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+import pantry.usd.AssetLocation;
+import pantry.usd.Layer;
+import pantry.usd.Layers;
+import pantry.usd.SdfPath;
+import pantry.usd.UsdException;
+import pantry.usd.compose.Population;
+import pantry.usd.compose.Stage;
+import pantry.usd.compose.StageChange;
+import pantry.usd.file.LayerFiles;
+
+/**
+ * A stage under edit: named changes of its layers that are done as a whole or not at all, undone and redone, and told
+ * to listeners as what they changed of the stage.
+ *
+ * <p>Only the layers of the root's own stack are edited. They are held apart from those that other stages use. To be
+ * used by one thread at a time.
+ *
+ * <p>Undoing applies inverse edits; a change costs the memory of what it replaced, not that of the layer.
+ */
+public final class StageEditor {
+    private final Layers layers;
+    private final Population population;
+    private final Layer root;
+    private final List<Consumer<StageChange>> listeners = new ArrayList<>();
+    private final Deque<Change> done = new ArrayDeque<>();
+    private final Deque<Change> undone = new ArrayDeque<>();
+    private final Map<Layer, Change> saved = new IdentityHashMap<>();
+    private final Notice notice = new Notice();
+    private @Nullable Stage stage;
+    private EditTarget target;
+
+    /** A named change: edits that are done and undone together. */
+    private record Change(String name, List<LayerEdit> edits) {
+        boolean concerns(Layer layer) {
+            return edits.stream().anyMatch(edit -> edit.layer() == layer);
+        }
+    }
+
+    private StageEditor(Layer root, Layers layers, Population population) {
+        this.root = root;
+        this.layers = layers;
+        this.population = population;
+        this.target = EditTarget.of(root);
+    }
+
+    /**
+     * Opens a file for editing.
+     *
+     * @throws UsdException where it cannot be read
+     */
+    public static StageEditor open(Path file, Layers layers, Population population) {
+        return of(LayerFiles.read(AssetLocation.of(file)), layers, population);
+    }
+
+    /** Edits a layer that is at hand; its sublayers are read from their files. */
+    public static StageEditor of(Layer root, Layers layers, Population population) {
+        Map<AssetLocation, Layer> own = new HashMap<>();
+        root.location().ifPresent(location -> own.put(location, root));
+        readSubLayers(root, layers, own);
+        return new StageEditor(root, apart(own, layers), population);
+    }
+
+    private static void readSubLayers(Layer layer, Layers layers, Map<AssetLocation, Layer> own) {
+        for (Layer.SubLayer sub : layer.subLayers()) {
+            AssetLocation place = layers.resolve(layer, sub.asset());
+            if (!own.containsKey(place)) {
+                try {
+                    Layer read = LayerFiles.read(place);
+                    own.put(place, read);
+                    readSubLayers(read, layers, own);
+                } catch (UsdException e) {
+                    // The stage reports what cannot be read, with the way that leads to it.
+                    continue;
+                }
+            }
+        }
+    }
+
+    /** Layers from elsewhere, but for those that are edited here. */
+    private static Layers apart(Map<AssetLocation, Layer> own, Layers others) {
+        return new Layers() {
+            @Override
+            public Layer open(AssetLocation location) {
+                Layer layer = own.get(location);
+                return layer == null ? others.open(location) : layer;
+            }
+
+            @Override
+            public AssetLocation resolve(Layer anchor, String asset) {
+                return others.resolve(anchor, asset);
+            }
+        };
+    }
+
+    public Layer rootLayer() {
+        return root;
+    }
+
+    /** The stage as the edits left it; composed when first asked for. Another one after edits of the layer stack. */
+    public Stage stage() {
+        Stage current = stage;
+        if (current == null) {
+            current = Stage.open(root, layers, population);
+            stage = current;
+        }
+        return current;
+    }
+
+    /** Composes everything anew when it is next asked for, as after files that are referred to have changed. */
+    public void reload() {
+        stage = null;
+        tell(new StageChange(Set.of(SdfPath.ROOT), Set.of()));
+    }
+
+    /** Where edits go. */
+    public EditTarget target() {
+        return target;
+    }
+
+    /**
+     * Says where edits go from now on.
+     *
+     * @throws UsdException where the layer is not of the stack, or cannot be written
+     */
+    public void setTarget(EditTarget target) {
+        Layer layer = target.layer();
+        if (stage().layerStack().stream().noneMatch(member -> member == layer)) {
+            throw new UsdException(layer.name() + " is not among the layers of " + root.name());
+        }
+        checkWritable(layer);
+        this.target = target;
+    }
+
+    static void checkWritable(Layer layer) {
+        if (layer.location().filter(AssetLocation::isPackaged).isPresent()) {
+            throw new UsdException(layer.name() + " is within a package and cannot be edited; unpack it first");
+        }
+    }
+
+    /** Calls a listener after each change, undo and redo; the answer takes it away again. */
+    public Runnable onChange(Consumer<StageChange> listener) {
+        listeners.add(listener);
+        return () -> listeners.remove(listener);
+    }
+
+    /**
+     * Does a change. Where the work fails, nothing is changed.
+     *
+     * @param name for a person, as undo will show it
+     * @return what the work returned
+     */
+    public <R> R change(String name, Function<Transaction, R> work) {
+        Transaction transaction = new Transaction(this, target);
+        try {
+            R result = work.apply(transaction);
+            List<LayerEdit> edits = transaction.close();
+            if (!edits.isEmpty()) {
+                done.push(new Change(name, edits));
+                undone.clear();
+                tell(transaction.change());
+            }
+            return result;
+        } catch (RuntimeException | Error e) {
+            transaction.close().reversed().forEach(edit -> run(edit.inverse()));
+            takeIn();
+            throw e;
+        }
+    }
+
+    /** Does a change that returns nothing. */
+    public void changeAll(String name, Consumer<Transaction> work) {
+        change(name, transaction -> {
+            work.accept(transaction);
+            return Boolean.TRUE;
+        });
+    }
+
+    void run(LayerEdit edit) {
+        edit.apply();
+        edit.tell(notice);
+    }
+
+    /** Lets the stage take in what was edited since the last time. */
+    StageChange takeIn() {
+        if (notice.isEverything()) {
+            stage = null;
+            notice.update(stage());
+            return new StageChange(Set.of(SdfPath.ROOT), Set.of());
+        }
+        return notice.update(stage());
+    }
+
+    private void tell(StageChange change) {
+        if (!change.isEmpty()) {
+            List.copyOf(listeners).forEach(listener -> listener.accept(change));
+        }
+    }
+
+    /** What undo would take back. */
+    public Optional<String> undoName() {
+        return Optional.ofNullable(done.peek()).map(Change::name);
+    }
+
+    /** What redo would do again. */
+    public Optional<String> redoName() {
+        return Optional.ofNullable(undone.peek()).map(Change::name);
+    }
+
+    /** Takes back the last change; nothing where there is none. */
+    public void undo() {
+        Change change = done.poll();
+        if (change != null) {
+            change.edits().reversed().forEach(edit -> run(edit.inverse()));
+            undone.push(change);
+            tell(takeIn());
+        }
+    }
+
+    /** Does the last undone change again; nothing where there is none. */
+    public void redo() {
+        Change change = undone.poll();
+        if (change != null) {
+            change.edits().forEach(this::run);
+            done.push(change);
+            tell(takeIn());
+        }
+    }
+
+    /** The layers that differ from what was last read or saved. */
+    public List<Layer> unsaved() {
+        Set<Layer> touched = Collections.newSetFromMap(new IdentityHashMap<>());
+        done.forEach(change -> change.edits().forEach(edit -> touched.add(edit.layer())));
+        touched.addAll(saved.keySet());
+        return touched.stream().filter(layer -> last(layer) != saved.get(layer)).toList();
+    }
+
+    private @Nullable Change last(Layer layer) {
+        return done.stream()
+                .filter(change -> change.concerns(layer))
+                .findFirst()
+                .orElse(null);
+    }
+
+    /** Takes note that a layer was saved as it is now. */
+    public void markSaved(Layer layer) {
+        Change last = last(layer);
+        if (last == null) {
+            saved.remove(layer);
+        } else {
+            saved.put(layer, last);
+        }
+    }
+}

@@ -1,0 +1,321 @@
+package pantry.usd.edit;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+import pantry.usd.AttributeSpec;
+import pantry.usd.Layer;
+import pantry.usd.ListEdit;
+import pantry.usd.PrimSpec;
+import pantry.usd.PropertySpec;
+import pantry.usd.RelationshipSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
+import pantry.usd.UsdException;
+import pantry.usd.Value;
+import pantry.usd.VariantSpec;
+import pantry.usd.compose.Stage;
+import pantry.usd.compose.StageChange;
+
+/**
+ * The edits of one change, made one after the other, each seeing what the ones before did. Paths are those of the
+ * stage; what is said goes to the {@link EditTarget}. All throw {@link UsdException} where an edit cannot be made;
+ * the change as a whole is then taken back.
+ */
+public final class Transaction {
+    private final StageEditor editor;
+    private final EditTarget target;
+    private final List<LayerEdit> edits = new ArrayList<>();
+    private final Set<SdfPath> resynced = new LinkedHashSet<>();
+    private final Set<SdfPath> changed = new LinkedHashSet<>();
+    private boolean open = true;
+
+    Transaction(StageEditor editor, EditTarget target) {
+        this.editor = editor;
+        this.target = target;
+    }
+
+    /** The stage with the edits so far. */
+    public Stage stage() {
+        StageChange taken = editor.takeIn();
+        resynced.addAll(taken.resynced());
+        changed.addAll(taken.changed());
+        return editor.stage();
+    }
+
+    /** The edits; nothing more can be added. */
+    List<LayerEdit> close() {
+        open = false;
+        return edits;
+    }
+
+    /** What all edits changed of the stage. */
+    StageChange change() {
+        stage();
+        return new StageChange(resynced, changed);
+    }
+
+    void run(LayerEdit edit) {
+        if (!open) {
+            throw new IllegalStateException("the change is done; begin another for further edits");
+        }
+        editor.run(edit);
+        edits.add(edit);
+    }
+
+    /** Defines a prim, with overrides for those above where there are none; changes the type of one that is there. */
+    public void define(SdfPath path, String typeName) {
+        Layer layer = target.layer();
+        SdfPath at = target.specPath(path);
+        ensure(layer, at, Specifier.DEF);
+        setHeader(layer, at, new LayerEdit.Header.Kind(Specifier.DEF, typeName));
+    }
+
+    /** Makes sure that the target can say something of a prim, without defining it. */
+    public void override(SdfPath path) {
+        ensure(target.layer(), target.specPath(path), Specifier.OVER);
+    }
+
+    /** Adds a prim as the last child of another, which need not have a spec in the target yet. */
+    public void add(SdfPath parent, PrimSpec prim) {
+        SdfPath path = parent.child(prim.name());
+        if (stage().prim(path).isPresent()) {
+            throw new UsdException("there is already a prim at <" + path + ">");
+        }
+        SdfPath at = target.specPath(parent);
+        ensure(target.layer(), at, Specifier.OVER);
+        run(LayerEdit.Child.of(target.layer(), at, prim.name(), prim.copy()));
+    }
+
+    /** Makes a spec where there is none, and those above it. */
+    void ensure(Layer layer, SdfPath at, Specifier specifier) {
+        if (layer.prim(at).isPresent()) {
+            return;
+        }
+        SdfPath parent = at.parent();
+        ensure(layer, parent, Specifier.OVER);
+        switch (at.elements().getLast()) {
+            case SdfPath.Element.Child(String name) ->
+                run(LayerEdit.Child.of(layer, parent, name, new PrimSpec(specifier, "", name)));
+            case SdfPath.Element.Variant(String set, String selection) ->
+                run(LayerEdit.Variant.added(
+                        layer,
+                        parent,
+                        set,
+                        new VariantSpec(selection, new PrimSpec(Specifier.OVER, "", parent.name()))));
+        }
+    }
+
+    private void setHeader(Layer layer, SdfPath at, LayerEdit.Header.Kind kind) {
+        LayerEdit.Header.Kind before = LayerEdit.Header.Kind.of(LayerEdit.spec(layer, at));
+        if (!before.equals(kind)) {
+            run(new LayerEdit.Header(layer, at, before, kind));
+        }
+    }
+
+    /**
+     * Changes what the target says of a prim itself.
+     *
+     * @param change is given a draft of the prim's spec, without children and variants, and changes its metadata and
+     *     properties; only what it changes is edited
+     */
+    public void change(SdfPath path, Consumer<PrimSpec> change) {
+        override(path);
+        Layer layer = target.layer();
+        SdfPath at = target.specPath(path);
+        PrimSpec before = LayerEdit.spec(layer, at);
+        PrimSpec draft = before.copyOfOwn();
+        change.accept(draft);
+        setHeader(layer, at, LayerEdit.Header.Kind.of(draft));
+        for (String field : union(before.metadata().keySet(), draft.metadata().keySet())) {
+            setField(layer, at, field, draft.metadata().get(field));
+        }
+        for (String name : union(before.propertyNames(), draft.propertyNames())) {
+            PropertySpec old = before.property(name).orElse(null);
+            PropertySpec now = draft.property(name).orElse(null);
+            if (old == null || now == null || !old.sameAs(now)) {
+                run(LayerEdit.Property.of(layer, at, name, now));
+            }
+        }
+    }
+
+    private static Set<String> union(Set<String> one, Set<String> other) {
+        Set<String> union = new LinkedHashSet<>(one);
+        union.addAll(other);
+        return union;
+    }
+
+    private void setField(Layer layer, SdfPath at, String field, @Nullable Value value) {
+        LayerEdit.Field edit = LayerEdit.Field.of(layer, at, field, value);
+        if (!Objects.equals(edit.before(), value)) {
+            run(edit);
+        }
+    }
+
+    /** Gives an attribute a default value; its declaration, time samples and metadata stay. */
+    public void set(SdfPath attribute, String typeName, Value value) {
+        changeAttribute(attribute, typeName, spec -> spec.setValue(value));
+    }
+
+    /** Gives an attribute a value at a time, in the target layer's own time codes. */
+    public void setAt(SdfPath attribute, String typeName, double time, Value value) {
+        changeAttribute(attribute, typeName, spec -> spec.timeSamples().put(time, value));
+    }
+
+    /** Lets weaker layers' values of an attribute not count. */
+    public void block(SdfPath attribute, String typeName) {
+        set(attribute, typeName, new Value.Block());
+    }
+
+    /** Changes what the target says of an attribute; one of another type is replaced. */
+    public void changeAttribute(SdfPath attribute, String typeName, Consumer<AttributeSpec> change) {
+        changeProperty(attribute, before -> {
+            AttributeSpec spec =
+                    before instanceof AttributeSpec old && old.typeName().equals(typeName)
+                            ? old.copyAs(old.name())
+                            : new AttributeSpec(attribute.name(), typeName);
+            change.accept(spec);
+            return spec;
+        });
+    }
+
+    /** Changes what the target says of a relationship. */
+    public void changeRelationship(SdfPath relationship, Consumer<RelationshipSpec> change) {
+        changeProperty(relationship, before -> {
+            RelationshipSpec spec = before instanceof RelationshipSpec old
+                    ? old.copyAs(old.name())
+                    : new RelationshipSpec(relationship.name());
+            change.accept(spec);
+            return spec;
+        });
+    }
+
+    private interface PropertyChange {
+        PropertySpec of(@Nullable PropertySpec before);
+    }
+
+    private void changeProperty(SdfPath property, PropertyChange change) {
+        SdfPath prim = property.prim();
+        override(prim);
+        SdfPath at = target.specPath(prim);
+        PropertySpec before =
+                LayerEdit.spec(target.layer(), at).property(property.name()).orElse(null);
+        run(LayerEdit.Property.of(target.layer(), at, property.name(), change.of(before)));
+    }
+
+    /** Takes back what the target says of a property; nothing where it says nothing. */
+    public void clear(SdfPath property) {
+        SdfPath at = target.specPath(property.prim());
+        if (target.layer()
+                .prim(at)
+                .flatMap(prim -> prim.property(property.name()))
+                .isPresent()) {
+            run(LayerEdit.Property.of(target.layer(), at, property.name(), null));
+        }
+    }
+
+    /** Takes back all that the target says of a prim and what is below it; nothing where it says nothing. */
+    public void clearPrim(SdfPath path) {
+        SdfPath at = target.specPath(path);
+        if (target.layer().prim(at).isPresent()) {
+            run(LayerEdit.Child.of(target.layer(), at.parent(), path.name(), null));
+        }
+    }
+
+    /** Gives a prim a metadata field. */
+    public void setField(SdfPath prim, String field, Value value) {
+        override(prim);
+        setField(target.layer(), target.specPath(prim), field, value);
+    }
+
+    /** Takes back what the target says of a metadata field. */
+    public void clearField(SdfPath prim, String field) {
+        SdfPath at = target.specPath(prim);
+        if (target.layer().prim(at).isPresent()) {
+            setField(target.layer(), at, field, null);
+        }
+    }
+
+    /** Selects a variant, beside the selections in other sets. */
+    public void select(SdfPath prim, String set, String variant) {
+        override(prim);
+        SdfPath at = target.specPath(prim);
+        Map<String, String> selections = new LinkedHashMap<>();
+        if (LayerEdit.spec(target.layer(), at).metadata().get("variants") instanceof Value.Selections before) {
+            selections.putAll(before.bySet());
+        }
+        selections.put(set, variant);
+        setField(target.layer(), at, "variants", new Value.Selections(selections));
+    }
+
+    /** Makes an empty variant, and names its set among the prim's; nothing where it is there. */
+    public void addVariant(SdfPath prim, String set, String variant) {
+        SdfPath at = target.specPath(prim);
+        ensure(target.layer(), at.variant(set, variant), Specifier.OVER);
+        List<String> named =
+                LayerEdit.spec(target.layer(), at).metadata().get("variantSets") instanceof Value.TokenEdit(var edit)
+                        ? edit.applyTo(List.of())
+                        : List.of();
+        if (!named.contains(set)) {
+            List<String> all = new ArrayList<>(named);
+            all.add(set);
+            setField(target.layer(), at, "variantSets", new Value.TokenEdit(ListEdit.prepend(all)));
+        }
+    }
+
+    /** Gives the target's layer a metadata field, or takes it away where null. */
+    public void setLayerField(String field, @Nullable Value value) {
+        setField(target.layer(), SdfPath.ROOT, field, value);
+    }
+
+    /** Gives the target's layer other sublayers, the strongest first. */
+    public void setSubLayers(List<Layer.SubLayer> subLayers) {
+        Layer layer = target.layer();
+        run(new LayerEdit.SubLayers(layer, List.copyOf(layer.subLayers()), List.copyOf(subLayers)));
+    }
+
+    /** Puts a prim's children in an order; those not named keep their place behind the one before them. */
+    public void reorder(SdfPath parent, List<String> names) {
+        setField(parent, "primOrder", new Value.Strings(names));
+    }
+
+    /**
+     * Removes a prim with all below it from every layer of the stack.
+     *
+     * @throws UsdException where another file brings it in, so that it can only be switched off
+     */
+    public void remove(SdfPath path) {
+        new Rearrangement(this).remove(path);
+    }
+
+    /** Gives a prim another name. What refers to it follows. */
+    public void rename(SdfPath path, String name) {
+        move(path, path.parent().child(name));
+    }
+
+    /**
+     * Moves a prim with all below it, in every layer of the stack, to another path. Targets, connections, classes and
+     * references within the stack's layers follow.
+     *
+     * @throws UsdException where there is something already, or another file brings the prim in
+     */
+    public void move(SdfPath from, SdfPath to) {
+        new Rearrangement(this).move(from, to);
+    }
+
+    /**
+     * Copies a prim with all below it, in every layer of the stack. What it refers to within itself is the copy's own;
+     * all else is shared with the original.
+     *
+     * @throws UsdException where there is something already, or another file brings the prim in
+     */
+    public void copy(SdfPath from, SdfPath to) {
+        new Rearrangement(this).copy(from, to);
+    }
+}

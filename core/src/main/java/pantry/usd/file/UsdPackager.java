@@ -1,0 +1,140 @@
+package pantry.usd.file;
+
+import java.io.IOException;
+import java.lang.foreign.MemorySegment;
+import java.nio.channels.Channels;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Set;
+import java.util.zip.ZipEntry;
+import org.apache.commons.compress.archivers.zip.Zip64Mode;
+import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
+import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
+import pantry.base.Names;
+import pantry.usd.AssetLocation;
+import pantry.usd.Layer;
+import pantry.usd.Layers;
+import pantry.usd.UsdException;
+import pantry.usd.binary.UsdcWriter;
+
+/**
+ * Writes a layer with all that it names as a package: the layer first, in the binary format, every entry unpacked and
+ * at a multiple of 64 bytes. The same content makes the same bytes.
+ */
+public final class UsdPackager {
+    private static final int ALIGNMENT = 64;
+
+    /** Zip cannot tell times before this one; every entry has it. */
+    private static final long ALWAYS = 315_532_800_000L;
+
+    private final Layers layers;
+    private final Map<AssetLocation, String> names = new LinkedHashMap<>();
+    private final Set<String> taken = new HashSet<>();
+    private final Map<AssetLocation, Layer> packed = new LinkedHashMap<>();
+    private final Deque<AssetLocation> waiting = new ArrayDeque<>();
+
+    private UsdPackager(Layers layers) {
+        this.layers = layers;
+    }
+
+    /**
+     * Writes a package.
+     *
+     * @param layer the one that the package stands for
+     * @param layers where the layers that it names come from
+     * @throws UsdException where something that is named is missing, or the file cannot be written; the old one is then
+     *     untouched
+     */
+    public static void write(Layer layer, Layers layers, Path file) {
+        new UsdPackager(layers).run(layer, file);
+    }
+
+    private void run(Layer layer, Path file) {
+        AssetLocation root = layer.location().orElseGet(() -> AssetLocation.of(file.resolveSibling("layer.usda")));
+        name(root, true);
+        packed.put(root, renamed(layer));
+        while (!waiting.isEmpty()) {
+            AssetLocation next = waiting.removeFirst();
+            packed.put(next, renamed(layers.open(next)));
+        }
+        try {
+            AtomicFiles.write(file, this::entries);
+        } catch (IOException e) {
+            throw new UsdException(file, "cannot be written: " + IoProblems.describe(e), e);
+        }
+    }
+
+    private Layer renamed(Layer layer) {
+        return LayerAssets.renamed(layer, layer.location().orElseGet(() -> AssetLocation.parse("layer")), asset -> {
+            AssetLocation place = layers.resolve(layer, asset);
+            String known = names.get(place);
+            if (known == null) {
+                boolean isLayer = isLayer(place);
+                known = name(place, isLayer);
+                if (isLayer) {
+                    waiting.add(place);
+                }
+            }
+            return "./" + known;
+        });
+    }
+
+    private static boolean isLayer(AssetLocation place) {
+        return LayerFiles.isLayer(
+                place.isPackaged() ? place.inside() : place.file().toString());
+    }
+
+    /** All entries stand side by side, so that one names the other by its name alone. */
+    private String name(AssetLocation place, boolean asLayer) {
+        String own = Path.of(place.isPackaged() ? place.inside() : place.file().toString())
+                .getFileName()
+                .toString();
+        int dot = own.lastIndexOf('.');
+        String stem = dot < 0 ? own : own.substring(0, dot);
+        String ending = asLayer ? ".usdc" : dot < 0 ? "" : own.substring(dot);
+        String name = Names.free(stem, candidate -> taken.contains(candidate + ending)) + ending;
+        taken.add(name);
+        names.put(place, name);
+        return name;
+    }
+
+    private void entries(FileChannel channel) throws IOException {
+        // Not closed: the channel belongs to the caller.
+        ZipArchiveOutputStream zip = new ZipArchiveOutputStream(channel);
+        zip.setUseZip64(Zip64Mode.Never);
+        zip.setMethod(ZipEntry.STORED);
+        Path temporary = Files.createTempFile("pantry-", ".usdc");
+        try {
+            for (Map.Entry<AssetLocation, String> entry : names.entrySet()) {
+                ZipArchiveEntry header = new ZipArchiveEntry(entry.getValue());
+                header.setMethod(ZipEntry.STORED);
+                header.setAlignment(ALIGNMENT);
+                header.setTime(ALWAYS);
+                Layer layer = packed.get(entry.getKey());
+                if (layer != null) {
+                    UsdcWriter.write(layer, temporary);
+                    header.setSize(Files.size(temporary));
+                    zip.putArchiveEntry(header);
+                    Files.copy(temporary, zip);
+                } else {
+                    MemorySegment bytes = Assets.bytes(entry.getKey());
+                    header.setSize(bytes.byteSize());
+                    zip.putArchiveEntry(header);
+                    Channels.newChannel(zip).write(bytes.asByteBuffer());
+                }
+                zip.closeArchiveEntry();
+            }
+            zip.finish();
+        } finally {
+            Files.deleteIfExists(temporary);
+        }
+    }
+}
