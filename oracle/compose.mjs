@@ -2,10 +2,12 @@
 // Usage: node compose.mjs FILE...      Each text ends with a line of its own: "#end". Where the program gives up on a
 // layer, its text is one line: "#error", and what the program says.
 import { readFileSync } from 'node:fs';
-import { dirname, resolve } from 'node:path';
+import { basename, dirname, resolve } from 'node:path';
 import { loadTinyUsdz } from './tinyusdz.mjs';
 
-const module = await loadTinyUsdz();
+// Made anew for each file, and told no more than a file's own name: what the program makes of a file changes now and
+// then with the length of a path and with what it read before.
+let module;
 const encoder = new TextEncoder();
 
 // A layer of either format as text.
@@ -14,7 +16,7 @@ function asText(bytes, file) {
     return new TextDecoder().decode(bytes);
   }
   const usd = new module.TinyUSDZLoaderNative();
-  if (!usd.loadAsLayerFromBinary(bytes, file)) {
+  if (!usd.loadAsLayerFromBinary(bytes, basename(file))) {
     throw new Error(`tinyusdz cannot read ${file}: ${usd.error()}`);
   }
   const text = usd.layerToString();
@@ -37,7 +39,7 @@ function compose(file, composed, underway) {
     const inner = compose(resolve(dirname(file), named), composed, [...underway, file]);
     usd.setAsset(named, encoder.encode(inner));
   }
-  if (!usd.loadAsLayerFromBinary(bytes, file)) {
+  if (!usd.loadAsLayerFromBinary(bytes, basename(file))) {
     throw new Error(`tinyusdz cannot read ${file}: ${usd.error()}`);
   }
   const arcs = [
@@ -61,6 +63,7 @@ function compose(file, composed, underway) {
 }
 
 for (const file of process.argv.slice(2)) {
+  module = await loadTinyUsdz();
   try {
     process.stdout.write(compose(resolve(file), new Map(), []));
   } catch (e) {

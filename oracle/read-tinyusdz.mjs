@@ -1,13 +1,14 @@
 // Reads layers of any format with tinyusdz, which is not of Pantry's making, and prints each as text.
 // Usage: node read-tinyusdz.mjs FILE...      Each text ends with a line of its own: "#end".
 import { readFileSync } from 'node:fs';
+import { basename } from 'node:path';
 import { loadTinyUsdz } from './tinyusdz.mjs';
 
-const module = await loadTinyUsdz();
-const files = process.argv.slice(2);
-for (const file of files) {
+for (const file of process.argv.slice(2)) {
+  // Anew for each file, as in compose.mjs.
+  const module = await loadTinyUsdz();
   const usd = new module.TinyUSDZLoaderNative();
-  if (!usd.loadAsLayerFromBinary(new Uint8Array(readFileSync(file)), file)) {
+  if (!usd.loadAsLayerFromBinary(new Uint8Array(readFileSync(file)), basename(file))) {
     throw new Error(`tinyusdz cannot read ${file}: ${usd.error()}`);
   }
   process.stdout.write(usd.layerToString());
