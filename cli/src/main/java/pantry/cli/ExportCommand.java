@@ -1,11 +1,17 @@
 package pantry.cli;
 
 import java.nio.file.Path;
-import java.util.List;
+import java.util.Set;
 import pantry.exchange.Imported;
 import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
+import pantry.intake.Carried;
+import pantry.intake.CollisionShape;
 import pantry.intake.Intake;
+import pantry.intake.Making;
+import pantry.intake.Neighbours;
+import pantry.intake.Pivot;
+import pantry.intake.Slip;
 import pantry.scene.Scene;
 import pantry.usd.compose.Flattener;
 import pantry.usd.file.LayerFiles;
@@ -46,7 +52,12 @@ final class ExportCommand extends PantryCommand<ExportCommand.Result> {
             }
         } else {
             Imported imported = workbench.intake().read(file, output.progress());
-            model = Intake.prepared(imported, Intake.suggested(imported, "", List.of()));
+            // Everything stays where it is and as it is; only the unit and the upward axis change.
+            Making whole = new Making(Set.of(Carried.Kind.values()), CollisionShape.NONE, 1, false);
+            Slip slip = Intake.suggested(imported, "", Neighbours.NONE)
+                    .withPivot(Pivot.KEEP)
+                    .withMaking(whole);
+            model = Intake.prepared(imported, slip);
             ModelWriters.write(model, to);
         }
         return new Result(to.toString(), model.trianglesStored(), model.trianglesDrawn());

@@ -46,6 +46,9 @@ final class FactsCommand extends PantryCommand<Facts> {
         for (Facts.TextureFact texture : facts.textures()) {
             output.line("  texture     %s%s", texture.name(), texture.found() ? "" : "  MISSING");
         }
+        if (!facts.foreign().isEmpty()) {
+            output.line("  foreign     %s", String.join(", ", facts.foreign()));
+        }
         output.line("  lights %d, cameras %d, hidden %d", facts.lights(), facts.cameras(), facts.hidden());
     }
 

@@ -1,18 +1,45 @@
 package pantry.cli;
 
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.stream.Collectors;
 import pantry.base.PantryException;
+import pantry.catalogue.Alike;
 import pantry.exchange.Axis;
+import pantry.exchange.FileKind;
 import pantry.exchange.Imported;
-import pantry.intake.Archives;
+import pantry.exchange.ShapeDescriptor;
+import pantry.intake.Carried;
+import pantry.intake.CollisionShape;
 import pantry.intake.Intake;
 import pantry.intake.LengthUnit;
+import pantry.intake.Listing;
+import pantry.intake.LostTextures;
+import pantry.intake.Making;
+import pantry.intake.Neighbours;
+import pantry.intake.Outline;
 import pantry.intake.PartsMode;
+import pantry.intake.Pivot;
+import pantry.intake.Presets;
+import pantry.intake.Report;
+import pantry.intake.Round;
+import pantry.intake.ScaleCandidate;
 import pantry.intake.Slip;
+import pantry.intake.SlipPreset;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.Shelf;
@@ -25,6 +52,11 @@ import picocli.CommandLine.Parameters;
         name = "receive",
         description = "Take files into a library: measured, converted to USD in metres, pictured and sealed.")
 final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
+    /** Likeness from which on an asset is named as looking like an arrival. */
+    private static final double ALIKE = 0.9;
+
+    private static final int MOST_ALIKE = 3;
+
     @Parameters(
             arity = "1..*",
             paramLabel = "FILE|DIR",
@@ -35,7 +67,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     private Path library = Path.of("");
 
     @Option(names = "--shelf", paramLabel = "S", description = "The shelf, such as Instruments/Masts.")
-    private String shelf = "";
+    private Optional<String> shelf = Optional.empty();
 
     @Option(names = "--name", paramLabel = "N", description = "The asset's name; the file's own otherwise.")
     private Optional<String> name = Optional.empty();
@@ -52,25 +84,89 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     @Option(
             names = "--parts",
             paramLabel = "P",
-            description = "keep the hierarchy (usual), one mesh by-material, or a single object.")
-    private String parts = "keep";
+            description = "keep the hierarchy (usual), one mesh by-material, a single mesh, or apart: each connected"
+                    + " part an object.")
+    private Optional<String> parts = Optional.empty();
+
+    @Option(
+            names = "--pivot",
+            paramLabel = "P",
+            description = "keep the file's origin, or hold the asset by the middle of its base, or its centre.")
+    private Optional<String> pivot = Optional.empty();
 
     @Option(names = "--tag", paramLabel = "T", description = "A tag; may be given again.")
     private List<String> tags = new ArrayList<>();
 
     @Option(names = "--licence", paramLabel = "ID", description = "The licence's SPDX identifier.")
-    private String licence = "";
+    private Optional<String> licence = Optional.empty();
 
     @Option(names = "--credit", paramLabel = "WHO", description = "Who made it.")
-    private String credit = "";
+    private Optional<String> credit = Optional.empty();
+
+    @Option(
+            names = "--with",
+            paramLabel = "WHAT",
+            description = "Keep what is left out otherwise: lights, cameras, ground or sky; may be given again.")
+    private List<String> with = new ArrayList<>();
+
+    @Option(names = "--collision", paramLabel = "SHAPE", description = "Add a collision shape: box or hull.")
+    private Optional<String> collision = Optional.empty();
+
+    @Option(
+            names = "--reduce",
+            paramLabel = "SHARE",
+            description = "Keep this share of the triangles, such as 0.25; the error is told.")
+    private Optional<Double> reduce = Optional.empty();
+
+    @Option(names = "--levels", description = "Add coarser levels of detail, as the variant set detail.")
+    private boolean levels;
+
+    @Option(
+            names = "--textures",
+            paramLabel = "DIR",
+            description = "A folder in which missing textures are looked for; may be given again.")
+    private List<Path> textures = new ArrayList<>();
 
     @Option(names = "--allow-missing-textures", description = "Shelve also where textures are not found.")
     private boolean allowMissing;
 
-    @Option(names = "--dry-run", description = "Only tell the sizes that each unit would give; change nothing.")
+    @Option(
+            names = "--version-of",
+            paramLabel = "ASSET",
+            description = "Publish as the next version of this asset (id or Shelf/Name).")
+    private Optional<String> versionOf = Optional.empty();
+
+    @Option(names = "--preset", paramLabel = "NAME", description = "Begin with the choices kept under this name.")
+    private Optional<String> preset = Optional.empty();
+
+    @Option(names = "--keep-preset", paramLabel = "NAME", description = "Keep these choices under a name.")
+    private Optional<String> keepPreset = Optional.empty();
+
+    @Option(names = "--usual", description = "Make these choices the usual ones of the shelf.")
+    private boolean usual;
+
+    @Option(names = "--report", paramLabel = "FILE", description = "Write what became of each file: .csv or .html.")
+    private Optional<Path> report = Optional.empty();
+
+    @Option(
+            names = "--go-on",
+            paramLabel = "FILE",
+            description = "Write down in FILE how far it is; where FILE is there, go on from it.")
+    private Optional<Path> goOn = Optional.empty();
+
+    @Option(names = "--dry-run", description = "Only tell each slip as it would be; change nothing.")
     private boolean dryRun;
 
-    private record Shelved(String file, String id, String name, String shelf, String version, String path) {}
+    private record Shelved(
+            String file,
+            String id,
+            String name,
+            String shelf,
+            String version,
+            String path,
+            double scale,
+            long triangles,
+            double error) {}
 
     private record Refused(String file, String reason) {}
 
@@ -83,9 +179,30 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
 
     private record Candidate(double factor, String unit, double[] size, boolean likely, String reason) {}
 
-    private record SlipLine(String file, double unit, double scale, String up, List<Candidate> candidates) {}
+    private record Carries(String kind, List<String> names, boolean kept) {}
+
+    private record LooksLike(String id, String name, String shelf, double likeness) {}
+
+    private record SlipLine(
+            String file,
+            double unit,
+            double scale,
+            String up,
+            List<Candidate> candidates,
+            String name,
+            String kind,
+            String shelf,
+            String parts,
+            String pivot,
+            List<String> missing,
+            List<Carries> carries,
+            List<LooksLike> looksLike,
+            List<String> warnings) {}
 
     record Slips(List<SlipLine> slips, List<Refused> refused) implements Outcome {}
+
+    /** What became of one file; exactly one is there. */
+    private record Each(Optional<Shelved> shelved, Optional<SlipLine> slip, Optional<Refused> refused) {}
 
     ReceiveCommand(Workbench workbench, Output output) {
         super(workbench, output);
@@ -93,57 +210,183 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
 
     @Override
     Outcome work() {
-        Optional<Double> factor = factor();
-        PartsMode mode = mode();
+        check();
         Library target = workbench.openLibrary(library);
-        String shelfPath = Shelf.path(shelf);
-        Intake intake = workbench.intake();
-        List<Shelved> shelved = new ArrayList<>();
-        List<SlipLine> slips = new ArrayList<>();
-        List<Refused> refused = new ArrayList<>();
-        List<Double> neighbours = Intake.neighbours(target, shelfPath);
-        List<Path> found = gathered(refused);
-        if (found.isEmpty() && refused.isEmpty()) {
+        if (!dryRun) {
+            keepChoices(target);
+        }
+        List<Each> results = new ArrayList<>();
+        List<Path> found = gathered(results);
+        if (found.isEmpty() && results.isEmpty()) {
             throw new PantryException(files.getFirst(), "holds no file of a known kind");
         }
-        for (Path file : found) {
-            try {
-                Imported arrival = intake.read(file, output.progress());
-                Slip slip = slip(arrival, shelfPath, neighbours, factor, mode);
-                if (dryRun) {
-                    slips.add(slipLine(arrival, slip, neighbours));
-                } else {
-                    Published published = intake.shelve(arrival, slip, target, output.progress());
-                    shelved.add(line(file, published));
-                }
-            } catch (PantryException e) {
-                refuse(file, e, refused);
-            }
+        if (name.isPresent() && found.size() > 1) {
+            throw wrongCall("--name is for a single file; there are " + found.size() + ".");
         }
-        return dryRun ? new Slips(slips, refused) : new Received(shelved, refused);
+        if (versionOf.isPresent() && found.size() > 1) {
+            throw wrongCall("--version-of is for a single file; there are " + found.size() + ".");
+        }
+        Optional<Round> round = goOn.filter(file -> !dryRun).map(Round::open);
+        List<Path> left = round.map(r -> remaining(r, found)).orElse(found);
+        results.addAll(each(left, target, round));
+        return outcome(results, target);
+    }
+
+    /** Keeps what was told here, where that is wanted. */
+    private void keepChoices(Library target) {
+        Slip told = choices(Slip.plain("Any", AssetKind.MODEL, shelfPath(), factor().orElse(1.0), up.orElse(Axis.Y)));
+        if (usual) {
+            Presets.makeUsual(target, told);
+        }
+        SlipPreset all = SlipPreset.of(told);
+        keepPreset.ifPresent(kept -> workbench
+                .presets()
+                .keep(
+                        kept,
+                        new SlipPreset(
+                                shelf.isPresent() ? all.shelf() : null,
+                                factor().orElse(null),
+                                up.orElse(null),
+                                all.parts(),
+                                all.pivot(),
+                                all.tags(),
+                                all.licence(),
+                                all.credit(),
+                                all.making())));
+    }
+
+    /** What is wrong with the call is said before anything is read. */
+    private void check() {
+        factor();
+        mode();
+        pivotChoice();
+        kept();
+        shape();
+        if (reduce.isPresent() && !(reduce.get() > 0 && reduce.get() <= 1)) {
+            throw wrongCall("--reduce must be above 0 and at most 1.");
+        }
+        report.filter(file -> !file.toString().matches("(?i).*\\.(csv|html?)")).ifPresent(file -> {
+            throw wrongCall("--report must end in .csv or .html.");
+        });
+    }
+
+    private static List<Path> remaining(Round round, List<Path> found) {
+        boolean interrupted = !round.waiting().isEmpty();
+        if (!interrupted) {
+            round.arrived(found);
+            return found;
+        }
+        return List.copyOf(round.waiting().keySet());
+    }
+
+    /** Receives files on all cores; the results in the files' order. */
+    private List<Each> each(List<Path> found, Library target, Optional<Round> round) {
+        Intake intake = workbench.intake();
+        Map<String, Neighbours> neighbours = new ConcurrentHashMap<>();
+        Optional<LostTextures> lost =
+                textures.isEmpty() ? Optional.empty() : Optional.of(LostTextures.in(textures, output.progress()));
+        int workers = Math.min(found.size(), Runtime.getRuntime().availableProcessors());
+        List<Each> results = new ArrayList<>();
+        try (ExecutorService pool = Executors.newFixedThreadPool(Math.max(1, workers))) {
+            List<Future<Each>> futures = found.stream()
+                    .map(file -> pool.submit(() -> {
+                        Each result = one(file, intake, target, neighbours, lost);
+                        round.ifPresent(r -> r.over(file));
+                        return result;
+                    }))
+                    .toList();
+            for (Future<Each> future : futures) {
+                results.add(future.get());
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new java.util.concurrent.CancellationException("interrupted");
+        } catch (ExecutionException e) {
+            throw e.getCause() instanceof RuntimeException known ? known : new IllegalStateException(e.getCause());
+        }
+        return results;
+    }
+
+    private Each one(
+            Path file, Intake intake, Library target, Map<String, Neighbours> neighbours, Optional<LostTextures> lost) {
+        try {
+            Imported read = intake.read(file, output.progress());
+            Imported arrival = lost.map(l -> l.on(read)).orElse(read);
+            Outline outline = Outline.of(arrival);
+            Slip slip = slip(outline, target, neighbours);
+            if (dryRun) {
+                SlipLine line = slipLine(arrival, outline, slip, target, neighbours(slip.shelf(), target, neighbours));
+                return new Each(Optional.empty(), Optional.of(line), Optional.empty());
+            }
+            double error = slip.making().share() == 1
+                    ? 0
+                    : Intake.reduced(arrival.model(), slip.making().share()).error() * slip.factor();
+            Published published = intake.shelve(arrival, slip, target, output.progress());
+            return new Each(Optional.of(line(file, slip, published, error)), Optional.empty(), Optional.empty());
+        } catch (PantryException e) {
+            return new Each(Optional.empty(), Optional.empty(), Optional.of(refused(file, e)));
+        }
+    }
+
+    private Outcome outcome(List<Each> results, Library target) {
+        List<Refused> refused =
+                results.stream().flatMap(each -> each.refused().stream()).toList();
+        if (dryRun) {
+            return new Slips(
+                    results.stream().flatMap(each -> each.slip().stream()).toList(), refused);
+        }
+        Received received = new Received(
+                results.stream().flatMap(each -> each.shelved().stream()).toList(), refused);
+        report.ifPresent(file -> report(received, target).write(file));
+        return received;
+    }
+
+    private static Report report(Received received, Library target) {
+        List<Report.Line> lines = new ArrayList<>();
+        received.shelved()
+                .forEach(s -> lines.add(Report.Line.shelved(
+                        Path.of(s.file()),
+                        s.name(),
+                        s.shelf(),
+                        s.version(),
+                        s.scale(),
+                        s.triangles(),
+                        s.error() > 0 ? String.format(Locale.ROOT, "reduced, error %.3g m", s.error()) : "")));
+        received.refused().forEach(r -> lines.add(Report.Line.refused(Path.of(r.file()), r.reason())));
+        return new Report(target.info().name(), Instant.now(), lines);
     }
 
     /** The files to take in; archives that cannot be unpacked are among the refused. */
-    private List<Path> gathered(List<Refused> refused) {
+    private List<Path> gathered(List<Each> results) {
         List<Path> found = new ArrayList<>();
-        for (Path file : Intake.files(files)) {
+        Listing listing = Listing.of(files, output.progress());
+        listing.passedOver()
+                .forEach(folder -> output.say("pantry receive: " + folder + ": is a library and was passed over"));
+        for (Listing.Entry entry : listing.entries()) {
             try {
-                found.addAll(Archives.isArchive(file) ? workbench.unpacked(file, output.progress()) : List.of(file));
+                found.addAll(
+                        entry.kind() == FileKind.ARCHIVE
+                                ? workbench.unpacked(entry.file(), output.progress())
+                                : List.of(entry.file()));
             } catch (PantryException e) {
-                refuse(file, e, refused);
+                results.add(new Each(Optional.empty(), Optional.empty(), Optional.of(refused(entry.file(), e))));
             }
         }
         return found;
     }
 
-    private void refuse(Path file, PantryException e, List<Refused> refused) {
-        refused.add(new Refused(file.toString(), e.line()));
+    private Refused refused(Path file, PantryException e) {
         output.say("pantry receive: " + e.line());
+        return new Refused(file.toString(), e.line());
     }
 
     @Override
     boolean done(Outcome outcome) {
         return outcome.refused().isEmpty();
+    }
+
+    private String shelfPath() {
+        return Shelf.path(shelf.orElse(""));
     }
 
     private Optional<Double> factor() {
@@ -158,46 +401,127 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                 .metres()));
     }
 
-    private PartsMode mode() {
-        return switch (parts) {
-            case "keep" -> PartsMode.KEEP;
-            case "by-material" -> PartsMode.BY_MATERIAL;
-            case "single" -> PartsMode.SINGLE;
-            default -> throw wrongCall("--parts " + parts + " is not one of keep, by-material, single.");
-        };
+    /** The value of an option that takes one of a few words. */
+    private <E extends Enum<E>> E choice(String option, String written, E[] values) {
+        return Arrays.stream(values)
+                .filter(value -> word(value).equals(written.toLowerCase(Locale.ROOT)))
+                .findFirst()
+                .orElseThrow(() -> wrongCall(option + " " + written + " is not one of "
+                        + Arrays.stream(values).map(ReceiveCommand::word).collect(Collectors.joining(", ")) + "."));
     }
 
-    private Slip slip(
-            Imported arrival, String shelfPath, List<Double> neighbours, Optional<Double> factor, PartsMode mode) {
-        Slip slip = Intake.suggested(arrival, shelfPath, neighbours)
-                .withTags(tags)
-                .withCredit(licence, credit)
-                .withParts(mode)
-                .withAllowMissing(allowMissing);
-        if (up.isPresent()) {
+    private static String word(Enum<?> value) {
+        return value.name().toLowerCase(Locale.ROOT).replace('_', '-');
+    }
+
+    private Optional<PartsMode> mode() {
+        return parts.map(written -> choice("--parts", written, PartsMode.values()));
+    }
+
+    private Optional<Pivot> pivotChoice() {
+        return pivot.map(written -> choice("--pivot", written, Pivot.values()));
+    }
+
+    private Optional<CollisionShape> shape() {
+        return collision.map(written -> choice("--collision", written, CollisionShape.values()));
+    }
+
+    private Set<Carried.Kind> kept() {
+        return with.stream()
+                .map(written -> choice("--with", written, new Carried.Kind[] {
+                    Carried.Kind.LIGHTS, Carried.Kind.CAMERAS, Carried.Kind.GROUND, Carried.Kind.SKY
+                }))
+                .collect(Collectors.toSet());
+    }
+
+    private static Neighbours neighbours(String shelf, Library target, Map<String, Neighbours> known) {
+        return known.computeIfAbsent(shelf, s -> Neighbours.on(target, s));
+    }
+
+    /** Suggested, then as usual on the shelf, then as kept under a name, then as told here. */
+    private Slip slip(Outline outline, Library target, Map<String, Neighbours> known) {
+        Optional<SlipPreset> kept = preset.map(workbench.presets()::get);
+        String place =
+                shelf.map(Shelf::path).or(() -> kept.map(SlipPreset::shelf)).orElse("");
+        Neighbours neighbours = neighbours(place, target, known);
+        Slip suggested = Intake.suggested(outline, place, neighbours);
+        Slip usually = Presets.usualOf(target, place).map(p -> p.on(suggested)).orElse(suggested);
+        Slip slip = kept.map(k -> k.on(usually)).orElse(usually);
+        if (up.isPresent() && up.get() != slip.up()) {
             slip = slip.withUp(up.get());
             slip = slip.withFactor(
-                    Intake.candidates(arrival, up.get(), neighbours).getFirst().factor());
+                    Intake.candidates(outline, up.get(), neighbours).getFirst().factor());
         }
-        if (factor.isPresent()) {
-            slip = slip.withFactor(factor.get());
-        }
-        return name.isPresent() ? slip.withName(name.get()) : slip;
+        slip = choices(slip.withShelf(place));
+        slip = factor().map(slip::withFactor).orElse(slip);
+        slip = slip.withVersionOf(
+                versionOf.map(named -> target.find(named).card().id()));
+        return name.map(slip::withName).orElse(slip);
     }
 
-    private static SlipLine slipLine(Imported arrival, Slip slip, List<Double> neighbours) {
-        List<Candidate> candidates = Intake.candidates(arrival, slip.up(), neighbours).stream()
+    /** A slip with what was told on the command line, beyond what is the arrival's own. */
+    private Slip choices(Slip before) {
+        Slip slip = before;
+        slip = tags.isEmpty() ? slip : slip.withTags(tags);
+        slip = slip.withCredit(licence.orElse(slip.licence()), credit.orElse(slip.credit()));
+        slip = mode().map(slip::withParts).orElse(slip);
+        slip = pivotChoice().map(slip::withPivot).orElse(slip);
+        Making making = slip.making();
+        for (Carried.Kind kind : kept()) {
+            making = making.keeping(kind, true);
+        }
+        making = shape().map(making::withCollision).orElse(making);
+        making = reduce.map(making::withShare).orElse(making);
+        making = levels ? making.withLevels(true) : making;
+        return slip.withMaking(making).withAllowMissing(slip.allowMissing() || allowMissing);
+    }
+
+    private SlipLine slipLine(Imported arrival, Outline outline, Slip slip, Library target, Neighbours neighbours) {
+        List<ScaleCandidate> scales = Intake.candidates(outline, slip.up(), neighbours);
+        List<Candidate> candidates = scales.stream()
                 .map(c -> new Candidate(c.factor(), c.unit(), c.size(), c.likely(), c.reason()))
                 .toList();
+        List<Carries> carries = Carried.of(arrival.model(), slip.up()).stream()
+                .map(c -> new Carries(
+                        c.kind().word(), c.names(), slip.making().kept().contains(c.kind())))
+                .toList();
+        List<LooksLike> alike = new ArrayList<>();
+        if (arrival.holds() == Imported.Holds.MODEL) {
+            workbench.catalogue().refresh(target, output.progress());
+            for (Alike each : workbench
+                    .catalogue()
+                    .alike(List.of(target.root()), ShapeDescriptor.of(arrival.model()), ALIKE, MOST_ALIKE)) {
+                alike.add(new LooksLike(
+                        each.item().id(), each.item().name(), each.item().shelf(), each.likeness()));
+            }
+        }
+        List<String> warnings = new ArrayList<>();
+        scales.stream()
+                .filter(c -> Math.abs(c.factor() - slip.factor()) < slip.factor() * 1e-6 && c.unusual(neighbours))
+                .findFirst()
+                .ifPresent(c -> warnings.add(
+                        String.format(Locale.ROOT, "%.4g m tall is out of the ordinary: %s", c.size()[1], c.reason())));
+        if (outline.isFarOff()) {
+            warnings.add("stands far off its origin; its pivot is set to the middle of its base");
+        }
         return new SlipLine(
                 arrival.file().toString(),
                 arrival.unit().orElse(0.0),
                 slip.factor(),
                 slip.up().name(),
-                candidates);
+                candidates,
+                slip.name(),
+                slip.kind().word(),
+                slip.shelf(),
+                slip.parts().word(),
+                word(slip.pivot()),
+                Intake.missing(arrival),
+                carries,
+                alike,
+                warnings);
     }
 
-    private static Shelved line(Path file, Published published) {
+    private static Shelved line(Path file, Slip slip, Published published, double error) {
         Asset asset = published.asset();
         return new Shelved(
                 file.toString(),
@@ -205,17 +529,23 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                 asset.card().name(),
                 asset.shelf(),
                 published.version(),
-                asset.entryLayer(published.version()).toString());
+                asset.entryLayer(published.version()).toString(),
+                slip.factor(),
+                asset.facts(published.version()).triangles(),
+                error);
     }
 
     @Override
     void tell(Outcome outcome) {
         switch (outcome) {
-            case Received(List<Shelved> shelved, List<Refused> refused) ->
-                shelved.forEach(line -> output.line(
-                        "%s stands on %s as %s %s", line.file(), place(line.shelf()), line.name(), line.version()));
+            case Received(List<Shelved> shelved, List<Refused> refused) -> shelved.forEach(this::tell);
             case Slips(List<SlipLine> slips, List<Refused> refused) -> slips.forEach(this::tell);
         }
+    }
+
+    private void tell(Shelved line) {
+        String error = line.error() > 0 ? String.format(Locale.ROOT, ", reduced, error %.3g m", line.error()) : "";
+        output.line("%s stands on %s as %s %s%s", line.file(), place(line.shelf()), line.name(), line.version(), error);
     }
 
     private void tell(SlipLine slip) {
@@ -225,6 +555,16 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                     "  %s as %-14s %8.3f × %8.3f × %8.3f m  %s",
                     c.likely() ? "→" : " ", c.unit(), c.size()[0], c.size()[1], c.size()[2], c.reason());
         }
+        slip.missing().forEach(texture -> output.line("  missing  %s", texture));
+        for (Carries carries : slip.carries()) {
+            output.line(
+                    "  carries  %s: %s%s",
+                    carries.kind(), String.join(", ", carries.names()), carries.kept() ? "" : " (left out)");
+        }
+        for (LooksLike alike : slip.looksLike()) {
+            output.line("  looks like %s on %s, %.0f%%", alike.name(), place(alike.shelf()), 100 * alike.likeness());
+        }
+        slip.warnings().forEach(warning -> output.line("  !  %s", warning));
     }
 
     private static String place(String path) {

@@ -26,6 +26,11 @@ public final class Json {
         return MAPPER.writeValueAsString(value) + "\n";
     }
 
+    /** A value as JSON on a single line. */
+    public static String line(Object value) {
+        return MAPPER.writer().without(SerializationFeature.INDENT_OUTPUT).writeValueAsString(value);
+    }
+
     /**
      * Reads a record from a file.
      *

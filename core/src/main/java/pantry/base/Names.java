@@ -3,9 +3,17 @@ package pantry.base;
 import java.text.Normalizer;
 import java.util.Locale;
 import java.util.function.Predicate;
+import java.util.regex.Pattern;
 
 /** Turns what people write into names that files and USD prims can carry. */
 public final class Names {
+    private static final int LONGEST_SLUG = 80;
+    private static final int LONGEST_TITLE = 120;
+
+    /** Windows keeps these for devices, whatever ending follows. */
+    private static final Pattern RESERVED =
+            Pattern.compile("(con|prn|aux|nul|com[0-9]|lpt[0-9])(\\..*)?", Pattern.CASE_INSENSITIVE);
+
     private Names() {}
 
     /**
@@ -18,7 +26,28 @@ public final class Names {
                 .toLowerCase(Locale.ROOT)
                 .replaceAll("[^a-z0-9]+", "-")
                 .replaceAll("^-|-$", "");
-        return slug.isEmpty() ? "unnamed" : slug;
+        if (slug.length() > LONGEST_SLUG) {
+            slug = slug.substring(0, LONGEST_SLUG).replaceAll("-$", "");
+        }
+        return slug.isEmpty() ? "unnamed" : RESERVED.matcher(slug).matches() ? slug + "-1" : slug;
+    }
+
+    /**
+     * A name as a person reads it, cleaned so that every file system and every other program takes it: composed
+     * Unicode (NFC), no control or invisible characters, none of {@code < > : " / \ | ? *}, no dots or blanks at the
+     * ends, not one of the names that some systems keep for devices, at most {@value #LONGEST_TITLE} characters.
+     */
+    public static String title(String name) {
+        String title = Normalizer.normalize(name, Normalizer.Form.NFC)
+                .replaceAll("[\\p{Cc}\\p{Cf}\\p{Co}\\p{Cn}\\p{Cs}]", "")
+                .replaceAll("[<>:\"/\\\\|?*]+", " ")
+                .replaceAll("\\s+", " ")
+                .replaceAll("^[ .]+|[ .]+$", "");
+        if (title.codePointCount(0, title.length()) > LONGEST_TITLE) {
+            title = title.substring(0, title.offsetByCodePoints(0, LONGEST_TITLE))
+                    .replaceAll("[ .]+$", "");
+        }
+        return title.isEmpty() ? "Unnamed" : RESERVED.matcher(title).matches() ? title + " 1" : title;
     }
 
     /**

@@ -22,6 +22,7 @@ import pantry.base.IoProblems;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.exchange.Facts;
+import pantry.exchange.ShapeDescriptor;
 import pantry.library.Asset;
 import pantry.library.Library;
 
@@ -148,9 +149,9 @@ public final class Catalogue {
             return;
         }
         long number = handle.createUpdate("INSERT INTO asset (library, folder, stamp, id, name, kind, shelf, version,"
-                        + " status, tags, licence, triangles, width, height, depth) VALUES (:library, :folder, :stamp,"
+                        + " status, tags, licence, triangles, width, height, depth, shape) VALUES (:library, :folder, :stamp,"
                         + " :id, :name, :kind, :shelf, :version, :status, :tags, :licence, :triangles, :width, :height,"
-                        + " :depth)")
+                        + " :depth, :shape)")
                 .bind("library", library.root().toString())
                 .bind("folder", folder.toString())
                 .bind("stamp", stamp)
@@ -166,6 +167,7 @@ public final class Catalogue {
                 .bind("width", facts.bounds().size().x())
                 .bind("height", facts.bounds().size().y())
                 .bind("depth", facts.bounds().size().z())
+                .bind("shape", facts.shape())
                 .executeAndReturnGeneratedKeys("number")
                 .mapTo(Long.class)
                 .one();
@@ -230,6 +232,33 @@ public final class Catalogue {
                     .list();
             return new Hits(count, items);
         });
+    }
+
+    /**
+     * The assets whose shape is nearly a given one, whatever their size and turn, the likest first.
+     *
+     * @param least likeness, 0 to 1
+     */
+    public List<Alike> alike(List<Path> libraries, ShapeDescriptor shape, double least, int limit) {
+        List<String> roots = libraries.stream()
+                .map(path -> path.toAbsolutePath().normalize().toString())
+                .toList();
+        if (roots.isEmpty()) {
+            return List.of();
+        }
+        return database.withHandle(handle -> handle
+                .createQuery("SELECT * FROM asset WHERE shape <> '' AND library IN (<libraries>)")
+                .bindList("libraries", roots)
+                .map((row, context) -> new Alike(
+                        item(row),
+                        ShapeDescriptor.ofCode(row.getString("shape"))
+                                .map(shape::likeness)
+                                .orElse(0.0)))
+                .stream()
+                .filter(alike -> alike.likeness() >= least)
+                .sorted(java.util.Comparator.comparingDouble(Alike::likeness).reversed())
+                .limit(limit)
+                .toList());
     }
 
     private static Item item(ResultSet row) throws SQLException {

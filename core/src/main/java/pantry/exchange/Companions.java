@@ -13,20 +13,45 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import pantry.base.Json;
 import pantry.base.Names;
+import pantry.base.PantryException;
+import pantry.usd.AssetPaths;
+import pantry.usd.Layer;
+import pantry.usd.file.Assets;
+import pantry.usd.file.LayerAssets;
+import pantry.usd.file.LayerFiles;
 
 /** The files that stand beside a file and belong to it. */
 public final class Companions {
     private static final int OBJ_LINES_SEARCHED = 2000;
+    private static final long LARGEST_LAYER_SEARCHED = 1 << 20;
 
     private Companions() {}
 
-    /** Material libraries of an OBJ and buffers of a glTF, where they exist. */
+    /** Material libraries of an OBJ, buffers of a glTF, layers and images of a layer, where they exist. */
     public static List<Path> of(Path file) {
         return switch (Names.ending(file.getFileName().toString())) {
             case "obj" -> materialLibraries(file);
             case "gltf" -> buffers(file);
+            case "usda", "usdc", "usd" -> layers(file);
             default -> List.of();
         };
+    }
+
+    /** Not looked for in layers that are too large to be read just for that, nor in such as cannot be read. */
+    private static List<Path> layers(Path file) {
+        try {
+            if (Files.size(file) > LARGEST_LAYER_SEARCHED) {
+                return List.of();
+            }
+            Layer layer = LayerFiles.read(file.toAbsolutePath().normalize());
+            List<Path> found = new ArrayList<>();
+            for (String asset : LayerAssets.of(layer)) {
+                Assets.onDisk(AssetPaths.PLAIN.resolve(layer, asset)).ifPresent(found::add);
+            }
+            return found;
+        } catch (IOException | PantryException e) {
+            return List.of();
+        }
     }
 
     private static List<Path> materialLibraries(Path file) {

@@ -15,4 +15,9 @@ public final class ExchangeException extends PantryException {
     public ExchangeException(Path file, String message, @Nullable Throwable cause) {
         super(file, message, cause);
     }
+
+    /** @param place where in the file */
+    public ExchangeException(Path file, String place, String message) {
+        super(file.toString(), place, message, null);
+    }
 }

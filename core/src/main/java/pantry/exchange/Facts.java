@@ -13,6 +13,8 @@ import pantry.mesh.Measures;
  * @param parts connected parts
  * @param area square metres or square units
  * @param unit metres per unit as the file says; 0 where it does not
+ * @param foreign what it carries that is neither surface, light nor camera
+ * @param shape what tells shapes apart (see {@link ShapeDescriptor}); empty in versions sealed before there was one
  * @param up the axis that points up as the file says; empty where it does not
  */
 public record Facts(
@@ -32,7 +34,14 @@ public record Facts(
         List<TextureFact> textures,
         int lights,
         int cameras,
-        int hidden) {
+        int hidden,
+        List<String> foreign,
+        String shape) {
+    public Facts {
+        foreign = foreign == null ? List.of() : List.copyOf(foreign);
+        shape = shape == null ? "" : shape;
+    }
+
     public record Bounds(double[] min, double[] max) {
         static Bounds of(Box3 box) {
             return box.isEmpty()
@@ -86,9 +95,12 @@ public record Facts(
                         .toList(),
                 model.textures().stream()
                         .map(texture -> new TextureFact(texture.name(), texture.found()))
+                        .distinct()
                         .toList(),
                 model.extras().lights(),
                 model.extras().cameras(),
-                model.extras().hidden());
+                model.extras().hidden(),
+                model.extras().foreign(),
+                ShapeDescriptor.of(model).code());
     }
 }

@@ -3,24 +3,24 @@ package pantry.exchange;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
+import pantry.base.FileStamp;
 import pantry.base.IoProblems;
-import pantry.base.Names;
 import pantry.base.Progress;
+import pantry.exchange.gltf.GltfReader;
+import pantry.exchange.surface.ObjReader;
+import pantry.exchange.surface.PlyReader;
+import pantry.exchange.surface.StlReader;
 import pantry.exchange.worker.ForeignReader;
 import pantry.usd.Layer;
 import pantry.usd.compose.CompositionProblem;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;
-import pantry.usd.file.LayerFiles;
 
-/** Reads any file that Pantry knows: USD by itself, the rest through the worker. */
+/** Reads any file that Pantry knows: USD, glTF, OBJ, PLY, STL and MaterialX by itself, the rest through the worker. */
 public final class FileReaders {
-    private static final Set<String> FOREIGN =
-            Set.of("glb", "gltf", "obj", "ply", "stl", "dae", "fbx", "3ds", "x3d", "3mf", "off", "dxf", "amf");
-
     private final ForeignReader foreign;
     private final MeshCache meshes = new MeshCache();
 
@@ -28,24 +28,11 @@ public final class FileReaders {
         this.foreign = foreign;
     }
 
-    /** Whether a file looks, by its ending, like one that can be read. */
-    public static boolean knows(Path file) {
-        String ending = Names.ending(file.getFileName().toString());
-        return LayerFiles.ENDINGS.contains(ending) || FOREIGN.contains(ending);
-    }
-
-    /** The endings that are known, sorted. */
-    public static List<String> endings() {
-        return java.util.stream.Stream.concat(LayerFiles.ENDINGS.stream(), FOREIGN.stream())
-                .sorted()
-                .toList();
-    }
-
     /**
      * Reads a file.
      *
      * @throws pantry.base.PantryException naming the file and saying what is wrong: missing, empty, of no known kind,
-     *     damaged, or without any surface
+     *     damaged, without any surface, or changed while it was read
      */
     public Imported read(Path file, Progress progress) {
         try {
@@ -58,23 +45,59 @@ public final class FileReaders {
             if (Files.size(file) == 0) {
                 throw new ExchangeException(file, "is empty (0 bytes)");
             }
+            FileStamp before = FileStamp.of(file);
+            Imported imported = readKnown(file, progress);
+            if (!FileStamp.of(file).equals(before)) {
+                throw new ExchangeException(file, "was changed while it was read; try again when it is finished");
+            }
+            return imported.stamped(before);
         } catch (IOException e) {
             throw new ExchangeException(file, "cannot be read: " + IoProblems.describe(e), e);
         }
-        String ending = Names.ending(file.getFileName().toString());
-        Imported imported;
-        if (LayerFiles.ENDINGS.contains(ending)) {
-            imported = readUsd(file);
-        } else if (FOREIGN.contains(ending)) {
-            imported = foreign.read(file, progress);
-        } else {
-            throw new ExchangeException(
-                    file, "is of a kind that cannot be read; known are " + String.join(", ", endings()));
-        }
+    }
+
+    private Imported readKnown(Path file, Progress progress) throws IOException {
+        Imported imported =
+                switch (FileKind.of(file)) {
+                    case USD -> readUsd(file);
+                    case GLTF -> {
+                        Optional<Imported> own = GltfReader.read(file, foreign.newFolder("images"), progress);
+                        yield own.isPresent() ? own.get() : foreign.read(file, progress);
+                    }
+                    case OBJ -> ObjReader.read(file, progress);
+                    case PLY -> PlyReader.read(file, progress);
+                    case STL -> StlReader.read(file, progress);
+                    case FOREIGN -> readForeign(file, progress);
+                    case MATERIALX -> MaterialXReader.read(file);
+                    case IMAGE -> Samples.board(file);
+                    case ARCHIVE, COMPANION, OTHER ->
+                        throw new ExchangeException(
+                                file,
+                                "is of a kind that cannot be read; known are " + String.join(", ", FileKind.endings()));
+                };
         if (imported.model().meshes().isEmpty()) {
-            throw new ExchangeException(file, "has no geometry: there is no surface in it");
+            String told = imported.model().extras().foreign().isEmpty()
+                    ? ""
+                    : "; it has " + String.join(", ", imported.model().extras().foreign());
+            throw new ExchangeException(file, "has no geometry: there is no surface in it" + told);
         }
         return imported;
+    }
+
+    /** Assimp goes by the ending: a file whose name does not tell what it is is shown to it under one that does. */
+    private Imported readForeign(Path file, Progress progress) throws IOException {
+        Optional<String> ending = FileKind.foreignEnding(file);
+        if (ending.isEmpty()) {
+            return foreign.read(file, progress);
+        }
+        Path alias = foreign.newFolder("named").resolve(file.getFileName() + "." + ending.get());
+        try {
+            Files.createSymbolicLink(alias, file.toAbsolutePath());
+        } catch (IOException | UnsupportedOperationException e) {
+            Files.copy(file, alias);
+        }
+        Imported read = foreign.read(alias, progress);
+        return new Imported(file, read.model(), read.unit(), read.up(), read.companions());
     }
 
     private Imported readUsd(Path file) {
@@ -91,10 +114,10 @@ public final class FileReaders {
         if (!result.problems().isEmpty()) {
             throw new ExchangeException(file, result.problems().getFirst());
         }
-        List<Path> companions = stage.usedLayers().stream()
+        List<Path> companions = new ArrayList<>(stage.usedLayers().stream()
                 .flatMap(used -> used.file().stream())
                 .filter(other -> !other.equals(layer.file().orElse(null)))
-                .toList();
+                .toList());
         return new Imported(
                 file,
                 result.model(),

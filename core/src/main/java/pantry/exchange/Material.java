@@ -8,7 +8,7 @@ import java.util.Optional;
  * A surface in the terms of UsdPreviewSurface's metallic workflow.
  *
  * @param opacity 1 is solid
- * @param textures images by what they drive; a texture replaces the plain value
+ * @param textures images by what they drive; what they say is multiplied by the plain value
  */
 public record Material(
         String name,
@@ -17,7 +17,20 @@ public record Material(
         float metallic,
         float roughness,
         Colour emissive,
+        Finish finish,
         Map<Slot, Texture> textures) {
+    /**
+     * What few materials say.
+     *
+     * @param cutoff what is less opaque is not there at all; 0 where surfaces let light through instead
+     * @param clearcoat strength of a second, clear layer
+     * @param ior index of refraction
+     * @param coloured whether the surface's own colours ({@link pantry.mesh.Mesh#COLOUR}) are multiplied in
+     */
+    public record Finish(float cutoff, float clearcoat, float clearcoatRoughness, float ior, boolean coloured) {
+        public static final Finish USUAL = new Finish(0, 0, 0.01f, 1.5f, false);
+    }
+
     /** What a texture drives: the surface's input, the output it is read from, and whether it is a colour. */
     public enum Slot {
         BASE("diffuseColor", "rgb", true),
@@ -61,6 +74,17 @@ public record Material(
         textures = java.util.Collections.unmodifiableMap(copy);
     }
 
+    public Material(
+            String name,
+            Colour base,
+            float opacity,
+            float metallic,
+            float roughness,
+            Colour emissive,
+            Map<Slot, Texture> textures) {
+        this(name, base, opacity, metallic, roughness, emissive, Finish.USUAL, textures);
+    }
+
     /** A solid material without textures. */
     public static Material plain(String name, Colour base, double metallic, double roughness) {
         return new Material(name, base, 1, (float) metallic, (float) roughness, Colour.BLACK, Map.of());
@@ -75,6 +99,24 @@ public record Material(
         Map<Slot, Texture> more = new EnumMap<>(Slot.class);
         more.putAll(textures);
         more.put(slot, texture);
-        return new Material(name, base, opacity, metallic, roughness, emissive, more);
+        return new Material(name, base, opacity, metallic, roughness, emissive, finish, more);
+    }
+
+    /** This material on surfaces that have colours of their own. */
+    public Material onColoured() {
+        Finish own = new Finish(finish.cutoff, finish.clearcoat, finish.clearcoatRoughness, finish.ior, true);
+        return new Material(name, base, opacity, metallic, roughness, emissive, own, textures);
+    }
+
+    /** This material with another plain colour. */
+    public Material withBase(Colour colour) {
+        return new Material(name, colour, opacity, metallic, roughness, emissive, finish, textures);
+    }
+
+    /** This material with each image replaced. */
+    public Material withTextures(java.util.function.UnaryOperator<Texture> change) {
+        Map<Slot, Texture> changed = new EnumMap<>(Slot.class);
+        textures.forEach((slot, texture) -> changed.put(slot, change.apply(texture)));
+        return new Material(name, base, opacity, metallic, roughness, emissive, finish, changed);
     }
 }

@@ -23,12 +23,56 @@ import pantry.mesh.Mesh;
  * @param extras what the model carries besides surfaces
  */
 public record Model(String name, List<Node> roots, Extras extras) {
-    /** A mesh with what it is made of. */
-    public record Part(Mesh mesh, Material material) {}
+    /**
+     * A mesh with what it is made of.
+     *
+     * @param looks what it is made of instead, by the name of the look, where the file offers several
+     */
+    public record Part(Mesh mesh, Material material, Map<String, Material> looks) {
+        public Part {
+            looks = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(looks));
+        }
 
-    /** Counts of what is not drawn. */
-    public record Extras(int lights, int cameras, int hidden) {
-        public static final Extras NONE = new Extras(0, 0, 0);
+        public Part(Mesh mesh, Material material) {
+            this(mesh, material, Map.of());
+        }
+
+        Part with(UnaryOperator<Mesh> newMesh, UnaryOperator<Material> newMaterial) {
+            Map<String, Material> changed = new LinkedHashMap<>();
+            looks.forEach((look, other) -> changed.put(look, newMaterial.apply(other)));
+            return new Part(newMesh.apply(mesh), newMaterial.apply(material), changed);
+        }
+    }
+
+    /**
+     * What is not drawn.
+     *
+     * @param fixtures lights and cameras
+     * @param hidden objects that are not to be seen
+     * @param foreign what no surface, light or camera is: scripts, animations, line work; never run, never kept
+     */
+    public record Extras(List<Fixture> fixtures, int hidden, List<String> foreign) {
+        public static final Extras NONE = new Extras(List.of(), 0, List.of());
+
+        public Extras {
+            fixtures = List.copyOf(fixtures);
+            foreign = List.copyOf(foreign);
+        }
+
+        public int lights() {
+            return (int)
+                    fixtures.stream().filter(Fixture.Light.class::isInstance).count();
+        }
+
+        public int cameras() {
+            return (int)
+                    fixtures.stream().filter(Fixture.Camera.class::isInstance).count();
+        }
+
+        /** With only those fixtures that are wanted. */
+        public Extras keeping(java.util.function.Predicate<Fixture> wanted) {
+            return new Extras(fixtures.stream().filter(wanted).toList(), hidden, foreign);
+        }
     }
 
     /**
@@ -91,7 +135,10 @@ public record Model(String name, List<Node> roots, Extras extras) {
     /** Each material that something is made of, once. */
     public Set<Material> materials() {
         Set<Material> materials = new LinkedHashSet<>();
-        visit((owner, part, world) -> materials.add(part.material()));
+        visit((owner, part, world) -> {
+            materials.add(part.material());
+            materials.addAll(part.looks().values());
+        });
         return materials;
     }
 
@@ -100,6 +147,13 @@ public record Model(String name, List<Node> roots, Extras extras) {
         Set<Texture> textures = new LinkedHashSet<>();
         materials().forEach(material -> textures.addAll(material.textures().values()));
         return textures;
+    }
+
+    /** The names of the looks that its parts offer, in order. */
+    public Set<String> looks() {
+        Set<String> looks = new LinkedHashSet<>();
+        visit((owner, part, world) -> looks.addAll(part.looks().keySet()));
+        return looks;
     }
 
     /** The number of nodes. */
@@ -158,28 +212,74 @@ public record Model(String name, List<Node> roots, Extras extras) {
         }
         Matrix4 back = change.inverse();
         Map<Mesh, Mesh> changed = new LinkedHashMap<>();
-        return mapped(node -> new Node(
+        UnaryOperator<Mesh> moved = mesh -> changed.computeIfAbsent(mesh, m -> m.transformed(change));
+        Model model = mapped(node -> new Node(
                 node.name(),
                 node.path(),
                 back.times(node.local()).times(change),
                 node.parts().stream()
-                        .map(part -> new Part(
-                                changed.computeIfAbsent(part.mesh(), mesh -> mesh.transformed(change)),
-                                part.material()))
+                        .map(part -> part.with(moved, UnaryOperator.identity()))
                         .toList(),
                 node.children(),
                 node.shared()));
+        List<Fixture> fixtures = extras.fixtures().stream()
+                .map(fixture -> fixture.reframed(change))
+                .toList();
+        return model.with(new Extras(fixtures, extras.hidden(), extras.foreign()));
     }
 
-    /** This model with every material replaced. */
-    public Model withMaterials(UnaryOperator<Material> change) {
-        Map<Material, Material> changed = new LinkedHashMap<>();
+    /** This model with other extras. */
+    public Model with(Extras newExtras) {
+        return new Model(name, roots, newExtras);
+    }
+
+    /** This model with each mesh replaced, once for all its uses. */
+    public Model withMeshes(UnaryOperator<Mesh> change) {
+        Map<Mesh, Mesh> changed = new LinkedHashMap<>();
+        UnaryOperator<Mesh> once = mesh -> changed.computeIfAbsent(mesh, change);
         return mapped(node -> new Node(
                 node.name(),
                 node.path(),
                 node.local(),
                 node.parts().stream()
-                        .map(part -> new Part(part.mesh(), changed.computeIfAbsent(part.material(), change)))
+                        .map(part -> part.with(once, UnaryOperator.identity()))
+                        .toList(),
+                node.children(),
+                node.shared()));
+    }
+
+    /** This model without some of its topmost nodes or those below them; what is left empty by that goes too. */
+    public Model without(java.util.function.Predicate<Node> unwanted) {
+        return new Model(name, without(roots, unwanted), extras);
+    }
+
+    private static List<Node> without(List<Node> nodes, java.util.function.Predicate<Node> unwanted) {
+        List<Node> kept = new ArrayList<>();
+        for (Node node : nodes) {
+            if (unwanted.test(node)) {
+                continue;
+            }
+            List<Node> children = node.shared() ? node.children() : without(node.children(), unwanted);
+            boolean emptied = node.parts().isEmpty()
+                    && children.isEmpty()
+                    && !node.children().isEmpty();
+            if (!emptied) {
+                kept.add(new Node(node.name(), node.path(), node.local(), node.parts(), children, node.shared()));
+            }
+        }
+        return kept;
+    }
+
+    /** This model with every material replaced. */
+    public Model withMaterials(UnaryOperator<Material> change) {
+        Map<Material, Material> changed = new LinkedHashMap<>();
+        UnaryOperator<Material> once = material -> changed.computeIfAbsent(material, change);
+        return mapped(node -> new Node(
+                node.name(),
+                node.path(),
+                node.local(),
+                node.parts().stream()
+                        .map(part -> part.with(UnaryOperator.identity(), once))
                         .toList(),
                 node.children(),
                 node.shared()));

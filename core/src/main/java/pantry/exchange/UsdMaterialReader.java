@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import pantry.mesh.Mesh;
 import pantry.usd.SdfPath;
 import pantry.usd.UsdException;
 import pantry.usd.Value;
@@ -42,19 +43,25 @@ final class UsdMaterialReader {
         return known;
     }
 
-    /** A prim's own display colour; one that varies over the surface is shown by its mean. */
+    /**
+     * A prim's own display colour. Of one that varies over a mesh, which has it itself, white; over another surface it
+     * is shown by its mean.
+     */
     Optional<Colour> displayColour(Prim prim) {
         if (prim.attribute("primvars:displayColor").isEmpty()) {
             return Optional.empty();
         }
-        Optional<float[]> values;
         try {
-            values = Primvar.find(prim, "displayColor").flatMap(primvar -> primvar.floats(3));
+            Optional<Primvar> primvar = Primvar.find(prim, Mesh.COLOUR);
+            Optional<float[]> colours =
+                    primvar.flatMap(found -> found.floats(3)).filter(c -> c.length >= 3);
+            boolean own = prim.typeName().equals("Mesh")
+                    && primvar.filter(found -> !found.isConstant()).isPresent();
+            return colours.map(c -> own ? Colour.WHITE : mean(c));
         } catch (UsdException e) {
             problems.add(e.getMessage());
             return Optional.empty();
         }
-        return values.filter(colours -> colours.length > 0).map(UsdMaterialReader::mean);
     }
 
     private static Colour mean(float[] colours) {
@@ -69,8 +76,8 @@ final class UsdMaterialReader {
     /** The material of that colour. */
     Material coloured(Colour colour) {
         return colours.computeIfAbsent(
-                colour,
-                c -> Material.plain("Display colour", c, Material.PLAIN.metallic(), Material.PLAIN.roughness()));
+                colour, c -> Material.plain("Display colour", c, Material.PLAIN.metallic(), Material.PLAIN.roughness())
+                        .onColoured());
     }
 
     private Material material(Prim prim) {
@@ -90,22 +97,104 @@ final class UsdMaterialReader {
         Material material = new Material(
                 name,
                 colour(shader, "inputs:diffuseColor", new Colour(0.18f, 0.18f, 0.18f)),
-                (float) Values.number(shader, "inputs:opacity", 1),
-                (float) Values.number(shader, "inputs:metallic", 0),
-                (float) Values.number(shader, "inputs:roughness", 0.5),
+                number(shader, "inputs:opacity", 1),
+                number(shader, "inputs:metallic", 0),
+                number(shader, "inputs:roughness", 0.5),
                 colour(shader, "inputs:emissiveColor", Colour.BLACK),
+                new Material.Finish(
+                        number(shader, "inputs:opacityThreshold", 0),
+                        number(shader, "inputs:clearcoat", 0),
+                        number(shader, "inputs:clearcoatRoughness", 0.01),
+                        number(shader, "inputs:ior", 1.5),
+                        false),
                 Map.of());
+        if (connected(shader, "inputs:diffuseColor")
+                .flatMap(UsdMaterialReader::varname)
+                .filter(Mesh.COLOUR::equals)
+                .isPresent()) {
+            material = material.withBase(Colour.WHITE).onColoured();
+        }
         for (Material.Slot slot : Material.Slot.values()) {
             Optional<Prim> image = connected(shader, "inputs:" + slot.input());
             if (image.isPresent()) {
                 Optional<Attribute> file = image.get().attribute("inputs:file");
                 if (file.isPresent() && file.get().value().orElse(null) instanceof Value.Asset(String written)) {
                     Optional<Path> found = file.get().asset().flatMap(Assets::onDisk);
-                    material = material.with(slot, new Texture(written, found));
+                    material = scaled(material, slot, image.get())
+                            .with(slot, new Texture(written, found, sampling(slot, image.get())));
                 }
             }
         }
         return material;
+    }
+
+    /** An image stands in for the plain value; what it is multiplied by is the plain value then. */
+    private static Material scaled(Material m, Material.Slot slot, Prim image) {
+        double[] by = image.value("inputs:scale").orElse(null) instanceof Value.Tuple(double[] c) && c.length == 4
+                ? c
+                : new double[] {1, 1, 1, 1};
+        Colour colour = new Colour((float) by[0], (float) by[1], (float) by[2]);
+        return new Material(
+                m.name(),
+                slot == Material.Slot.BASE ? colour : m.base(),
+                slot == Material.Slot.OPACITY ? (float) by[3] : m.opacity(),
+                slot == Material.Slot.METALLIC ? (float) by[2] : m.metallic(),
+                slot == Material.Slot.ROUGHNESS ? (float) by[1] : m.roughness(),
+                slot == Material.Slot.EMISSIVE ? colour : m.emissive(),
+                m.finish(),
+                m.textures());
+    }
+
+    private Texture.Sampling sampling(Material.Slot slot, Prim image) {
+        float strength = 1;
+        if (slot == Material.Slot.NORMAL
+                && image.value("inputs:scale").orElse(null) instanceof Value.Tuple(double[] scale)
+                && scale.length == 4) {
+            strength = (float) scale[0] / 2;
+        }
+        Optional<Prim> source = connected(image, "inputs:st");
+        float[] scale = {1, 1};
+        float[] move = {0, 0};
+        float turn = 0;
+        if (source.isPresent()
+                && Values.token(source.get(), "info:id")
+                        .filter("UsdTransform2d"::equals)
+                        .isPresent()) {
+            scale = pair(source.get(), "inputs:scale", 1);
+            move = pair(source.get(), "inputs:translation", 0);
+            turn = number(source.get(), "inputs:rotation", 0);
+            source = connected(source.get(), "inputs:in");
+        }
+        String set = source.flatMap(UsdMaterialReader::varname).orElse("");
+        return new Texture.Sampling(
+                Texture.Wrap.of(Values.token(image, "inputs:wrapS").orElse("repeat")),
+                Texture.Wrap.of(Values.token(image, "inputs:wrapT").orElse("repeat")),
+                set.matches("st[1-9]") ? set.charAt(2) - '0' : 0,
+                scale[0],
+                scale[1],
+                turn,
+                move[0],
+                move[1],
+                strength);
+    }
+
+    /** The primvar that a reader reads. */
+    private static Optional<String> varname(Prim reader) {
+        return reader.value("inputs:varname").map(value -> switch (value) {
+            case Value.Text(String text) -> text;
+            case Value.Token(String token) -> token;
+            default -> "";
+        });
+    }
+
+    private static float number(Prim prim, String attribute, double otherwise) {
+        return (float) Values.number(prim, attribute, otherwise);
+    }
+
+    private static float[] pair(Prim prim, String attribute, float otherwise) {
+        return prim.value(attribute).orElse(null) instanceof Value.Tuple(double[] c) && c.length == 2
+                ? new float[] {(float) c[0], (float) c[1]}
+                : new float[] {otherwise, otherwise};
     }
 
     private Optional<Prim> connected(Prim prim, String attribute) {
@@ -114,7 +203,7 @@ final class UsdMaterialReader {
                 .flatMap(path -> stage.prim(path.prim()));
     }
 
-    private static Colour colour(Prim prim, String attribute, Colour otherwise) {
+    static Colour colour(Prim prim, String attribute, Colour otherwise) {
         return prim.value(attribute).orElse(null) instanceof Value.Tuple(double[] c) && c.length == 3
                 ? new Colour((float) c[0], (float) c[1], (float) c[2])
                 : otherwise;

@@ -1,6 +1,9 @@
 package pantry.exchange;
 
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
@@ -17,6 +20,7 @@ import pantry.usd.schema.Values;
 /** Reads the surface of a prim: a polygon mesh, or one of the simple solids as one. */
 final class UsdMeshReader {
     private static final int SOLID_SEGMENTS = 48;
+    private static final List<String> MORE = List.of(Mesh.COLOUR, "st1", "st2", "st3");
 
     private final MeshCache meshes;
     private final List<String> problems;
@@ -64,8 +68,13 @@ final class UsdMeshReader {
         Optional<Primvar> normals = Primvar.find(prim, "normals")
                 .or(() -> prim.attribute("normals").map(attribute -> new Primvar("normals", prim, attribute)));
         Optional<Primvar> uvs = Primvar.find(prim, "st").or(() -> Primvar.find(prim, "UVMap"));
+        Map<String, Primvar> more = more(prim);
         boolean leftHanded =
                 Values.token(prim, "orientation").filter("leftHanded"::equals).isPresent();
+        List<@Nullable Object> arrays = new ArrayList<>(List.of(points, sizes, corners, leftHanded));
+        arrays.add(normals.map(UsdMeshReader::array).orElse(null));
+        arrays.add(uvs.map(UsdMeshReader::array).orElse(null));
+        more.values().forEach(primvar -> arrays.add(array(primvar)));
         try {
             return Optional.of(meshes.get(
                     () -> {
@@ -80,18 +89,40 @@ final class UsdMeshReader {
                                 corners,
                                 channel(normals, 3, points.length / 3, sizes.length, corners.length),
                                 channel(uvs, 2, points.length / 3, sizes.length, corners.length),
-                                leftHanded);
+                                leftHanded,
+                                primvars(more, points.length / 3, sizes.length, corners.length));
                     },
-                    points,
-                    sizes,
-                    corners,
-                    normals.map(UsdMeshReader::array).orElse(null),
-                    uvs.map(UsdMeshReader::array).orElse(null),
-                    leftHanded));
+                    arrays.toArray()));
         } catch (IllegalArgumentException | UsdException e) {
             problems.add("<" + prim.path() + ">: " + e.getMessage());
             return Optional.empty();
         }
+    }
+
+    /** Colours that vary over the surface, and further sets of texture coordinates, by name. */
+    private static Map<String, Primvar> more(Prim prim) {
+        Map<String, Primvar> more = new LinkedHashMap<>();
+        for (String name : MORE) {
+            Primvar.find(prim, name)
+                    .filter(primvar -> !(name.equals(Mesh.COLOUR)
+                            && primvar.attribute()
+                                    .text("interpolation")
+                                    .filter(how -> !how.equals("constant"))
+                                    .isEmpty()))
+                    .ifPresent(primvar -> more.put(name, primvar));
+        }
+        return more;
+    }
+
+    private static Map<String, Channel> primvars(Map<String, Primvar> more, int points, int faces, int corners) {
+        Map<String, Channel> channels = new LinkedHashMap<>();
+        more.forEach((name, primvar) -> {
+            Channel channel = channel(Optional.of(primvar), name.equals(Mesh.COLOUR) ? 3 : 2, points, faces, corners);
+            if (channel != null) {
+                channels.put(name, channel);
+            }
+        });
+        return channels;
     }
 
     private static @Nullable Object array(Primvar primvar) {

@@ -26,6 +26,9 @@ import pantry.usd.schema.Xforms;
  * point instancers' uses included. What instances share is read once.
  */
 public final class UsdModelReader {
+    private static final Set<String> FOREIGN =
+            Set.of("BasisCurves", "NurbsCurves", "NurbsPatch", "Points", "Volume", "SkelAnimation", "Skeleton");
+
     private final Stage stage;
     private final MaterialBindings bindings;
     private final Map<Shared, List<Model.Node>> shared = new HashMap<>();
@@ -33,8 +36,8 @@ public final class UsdModelReader {
     private final UsdMeshReader geometry;
     private final UsdMaterialReader materials;
     private final Set<SdfPath> counted = new HashSet<>();
-    private int lights;
-    private int cameras;
+    private final List<Fixture> fixtures = new ArrayList<>();
+    private final Set<String> foreign = new java.util.TreeSet<>();
     private int hidden;
 
     /** A stage's model, and what of it could not be drawn. */
@@ -77,7 +80,8 @@ public final class UsdModelReader {
                 .file()
                 .map(file -> pantry.base.Names.stem(file.getFileName().toString()))
                 .orElse("Stage");
-        Model model = new Model(name, roots, new Model.Extras(reader.lights, reader.cameras, reader.hidden));
+        Model model =
+                new Model(name, roots, new Model.Extras(reader.fixtures, reader.hidden, List.copyOf(reader.foreign)));
         return new Result(model, List.copyOf(reader.problems));
     }
 
@@ -198,14 +202,37 @@ public final class UsdModelReader {
         if (!counted.add(prim.path())) {
             return;
         }
-        if (type.endsWith("Light")) {
-            lights++;
+        if (type.endsWith("Light") || type.startsWith("DomeLight")) {
+            fixtures.add(light(prim, type));
         } else if (type.equals("Camera")) {
-            cameras++;
+            fixtures.add(camera(prim));
+        } else if (FOREIGN.contains(type)) {
+            foreign.add(type + " " + prim.path());
         }
         if (!seen.visible()) {
             hidden++;
         }
+    }
+
+    private static Fixture light(Prim prim, String type) {
+        double exposure = Values.number(prim, "inputs:exposure", 0);
+        return new Fixture.Light(
+                prim.name(),
+                Xforms.world(prim),
+                Fixture.Light.Kind.of(type),
+                UsdMaterialReader.colour(prim, "inputs:color", Colour.WHITE),
+                Values.number(prim, "inputs:intensity", 1) * Math.pow(2, exposure),
+                Values.number(prim, "inputs:shaping:cone:angle", 180));
+    }
+
+    private static Fixture camera(Prim prim) {
+        double wide = Values.number(prim, "horizontalAperture", 20.955);
+        double high = Values.number(prim, "verticalAperture", 15.2908);
+        double focal = Values.number(prim, "focalLength", 50);
+        boolean parallel =
+                Values.token(prim, "projection").filter("orthographic"::equals).isPresent();
+        double angle = parallel ? 0 : Math.toDegrees(2 * Math.atan(high / 2 / focal));
+        return new Fixture.Camera(prim.name(), Xforms.world(prim), angle, high > 0 ? wide / high : 1);
     }
 
     private Material material(Prim prim, Optional<MaterialBindings.Binding> bound, Context context) {

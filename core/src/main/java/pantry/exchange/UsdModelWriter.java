@@ -1,9 +1,10 @@
 package pantry.exchange;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -12,6 +13,7 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.mesh.Channel;
+import pantry.mesh.Merging;
 import pantry.mesh.Mesh;
 import pantry.usd.AssetPaths;
 import pantry.usd.AttributeSpec;
@@ -26,11 +28,18 @@ import pantry.usd.schema.Xforms;
 
 /** Writes a model as USD prims: objects, meshes, and materials as UsdPreviewSurface in a scope of their own. */
 public final class UsdModelWriter {
+    /** The variant set that holds the looks that a file offers. */
+    public static final String LOOK_SET = "look";
+
     private final SdfPath root;
-    private final Map<Material, String> materialNames = new IdentityHashMap<>();
+    private final Map<Material, String> materialNames = new HashMap<>();
+    private final Map<String, List<Bound>> looks = new LinkedHashMap<>();
     private final Set<String> takenNames = new HashSet<>();
 
-    private UsdModelWriter(Model model, String rootName) {
+    private final Split split;
+
+    private UsdModelWriter(Model model, String rootName, Split split) {
+        this.split = split;
         this.root = SdfPath.ROOT.child(rootName);
         Map<Material, String> equal = new HashMap<>();
         for (Material material : model.materials()) {
@@ -40,13 +49,15 @@ public final class UsdModelWriter {
                 return name;
             });
         }
-        model.visit((owner, part, world) -> materialNames.put(part.material(), equal.get(part.material())));
+        for (Material material : List.copyOf(equal.keySet())) {
+            materialNames.put(material, equal.get(material));
+        }
     }
 
     private Layer geometry(Model model, Path file) {
         Layer layer = Layer.inMetres(file, root.name());
         PrimSpec prim = layer.root().define("Xform", root.name());
-        addNodes(prim, model.roots());
+        addNodes(prim, root, model.roots());
         return layer;
     }
 
@@ -73,42 +84,110 @@ public final class UsdModelWriter {
      * @param asset the asset path of a texture, relative to the layer; textures that are not found are asked for too
      */
     public static Layer layer(Model model, String rootName, Path file, Function<Texture, String> asset) {
-        UsdModelWriter writer = new UsdModelWriter(model, rootName);
+        return layer(model, rootName, file, asset, Split.MESHES);
+    }
+
+    /** How an object of several materials is written. */
+    public enum Split {
+        /** A mesh for each material. */
+        MESHES,
+        /** One mesh, and for each material the subset of its faces. */
+        SUBSETS
+    }
+
+    /** As above, with a choice of how objects of several materials are written. */
+    public static Layer layer(Model model, String rootName, Path file, Function<Texture, String> asset, Split split) {
+        UsdModelWriter writer = new UsdModelWriter(model, rootName, split);
         Layer layer = writer.geometry(model, file);
         PrimSpec materials = writer.materials(asset);
-        if (!materials.children().isEmpty()) {
-            layer.prim(writer.root).ifPresent(prim -> prim.add(materials));
-        }
+        layer.prim(writer.root).ifPresent(prim -> {
+            if (!materials.children().isEmpty()) {
+                prim.add(materials);
+            }
+            writer.addLooks(prim, model);
+            FixtureWriter.write(prim, model.extras().fixtures());
+        });
         return layer;
     }
 
-    private void addNodes(PrimSpec parent, List<Model.Node> nodes) {
+    /** A mesh and what it is made of in a look. */
+    private record Bound(SdfPath mesh, Material material) {}
+
+    /** A variant set with the looks that the file offers; without a choice, everything is as it is. */
+    private void addLooks(PrimSpec prim, Model model) {
+        if (looks.isEmpty()) {
+            return;
+        }
+        prim.setVariantSetNames(LOOK_SET);
+        Map<String, String> variants = new LinkedHashMap<>();
+        looks.keySet().forEach(look -> variants.put(look, Names.free(Names.identifier(look), variants::containsValue)));
+        looks.forEach((look, bounds) -> {
+            PrimSpec contents = prim.variant(LOOK_SET, variants.get(look)).contents();
+            for (Bound bound : bounds) {
+                PrimSpec over = contents;
+                for (String name : bound.mesh().names().subList(1, bound.mesh().depth())) {
+                    PrimSpec parent = over;
+                    over = parent.child(name).orElseGet(() -> parent.add(new PrimSpec(Specifier.OVER, "", name)));
+                }
+                bind(over, bound.material());
+            }
+        });
+    }
+
+    private void addNodes(PrimSpec parent, SdfPath here, List<Model.Node> nodes) {
         for (Model.Node node : nodes) {
             String name = Names.free(
                     Names.identifier(node.name()),
                     taken -> taken.equals("Materials") || parent.child(taken).isPresent());
-            boolean single = node.parts().size() == 1 && node.children().isEmpty();
+            boolean whole = split == Split.SUBSETS
+                    && node.parts().size() > 1
+                    && node.children().isEmpty();
+            boolean single = node.parts().size() == 1 && node.children().isEmpty() || whole;
             PrimSpec prim = parent.define(single ? "Mesh" : "Xform", name);
             if (!name.equals(node.name()) && !node.name().isBlank()) {
                 prim.metadata().put("displayName", new Value.Text(node.name()));
             }
             Xforms.setMatrix(prim, node.local());
-            if (single) {
-                writeMesh(prim, node.parts().getFirst());
+            if (whole) {
+                writeSubsets(prim, here.child(name), node.parts());
+            } else if (single) {
+                writeMesh(prim, here.child(name), node.parts().getFirst());
             } else {
                 for (Model.Part part : node.parts()) {
                     String partName =
                             Names.free(Names.identifier(part.material().name()), taken -> prim.child(taken)
                                     .isPresent());
-                    writeMesh(prim.define("Mesh", partName), part);
+                    writeMesh(prim.define("Mesh", partName), here.child(name).child(partName), part);
                 }
-                addNodes(prim, node.children());
+                addNodes(prim, here.child(name), node.children());
             }
         }
     }
 
-    private void writeMesh(PrimSpec prim, Model.Part part) {
-        Mesh mesh = part.mesh();
+    private void writeSubsets(PrimSpec prim, SdfPath path, List<Model.Part> parts) {
+        writeSurface(prim, Merging.of(parts.stream().map(Model.Part::mesh).toList()));
+        int face = 0;
+        for (Model.Part part : parts) {
+            String name = Names.free(Names.identifier(part.material().name()), taken -> prim.child(taken)
+                    .isPresent());
+            PrimSpec subset = prim.define("GeomSubset", name);
+            int from = face;
+            int[] faces = new int[part.mesh().faceCount()];
+            java.util.Arrays.setAll(faces, i -> from + i);
+            face += faces.length;
+            subset.set("token", "elementType", new Value.Token("face")).setUniform(true);
+            subset.set("token", "familyName", new Value.Token("materialBind")).setUniform(true);
+            subset.set("int[]", "indices", new Value.Ints(faces, 1));
+            bindAll(subset, path.child(name), part);
+        }
+    }
+
+    private void writeMesh(PrimSpec prim, SdfPath path, Model.Part part) {
+        writeSurface(prim, part.mesh());
+        bindAll(prim, path, part);
+    }
+
+    private static void writeSurface(PrimSpec prim, Mesh mesh) {
         Box3 bounds = mesh.bounds();
         prim.set(
                 "float3[]",
@@ -130,11 +209,28 @@ public final class UsdModelWriter {
         if (mesh.leftHanded()) {
             prim.set("token", "orientation", new Value.Token("leftHanded")).setUniform(true);
         }
-        String material = materialNames.get(part.material());
-        if (material != null) {
-            prim.setApiSchemas("MaterialBindingAPI");
-            prim.relate("material:binding", root.child("Materials").child(material));
-        }
+        mesh.primvars()
+                .forEach((name, extra) -> channel(prim, primvarType(name, extra.width()), "primvars:" + name, extra));
+    }
+
+    private void bindAll(PrimSpec prim, SdfPath path, Model.Part part) {
+        prim.setApiSchemas("MaterialBindingAPI");
+        bind(prim, part.material());
+        part.looks().forEach((look, material) -> looks.computeIfAbsent(look, l -> new ArrayList<>())
+                .add(new Bound(path, material)));
+    }
+
+    private void bind(PrimSpec prim, Material material) {
+        prim.relate("material:binding", root.child("Materials").child(materialNames.get(material)));
+    }
+
+    private static String primvarType(String name, int width) {
+        return switch (width) {
+            case 1 -> "float[]";
+            case 2 -> "texCoord2f[]";
+            case 3 -> name.equals(Mesh.COLOUR) ? "color3f[]" : "float3[]";
+            default -> "float4[]";
+        };
     }
 
     private static void channel(PrimSpec prim, String type, String name, Channel channel) {
@@ -164,27 +260,35 @@ public final class UsdModelWriter {
         input(surface, "float", "metallic", new Value.Real(material.metallic()));
         input(surface, "float", "roughness", new Value.Real(material.roughness()));
         input(surface, "float", "opacity", new Value.Real(material.opacity()));
-        if (!material.textures().isEmpty()) {
-            PrimSpec reader = shader(prim, "TextureCoordinates", "UsdPrimvarReader_float2");
-            input(reader, "string", "varname", new Value.Text("st"));
-            reader.put(new AttributeSpec("outputs:result", "float2"));
+        finish(surface, material.finish());
+        if (material.finish().coloured() && material.texture(Material.Slot.BASE).isEmpty()) {
+            PrimSpec reader = shader(prim, "Colours", "UsdPrimvarReader_float3");
+            input(reader, "string", "varname", new Value.Text(Mesh.COLOUR));
+            reader.put(new AttributeSpec("outputs:result", "float3"));
+            connect(
+                    surface,
+                    "color3f",
+                    "inputs:diffuseColor",
+                    path.child("Colours").property("outputs:result"));
         }
         material.textures().forEach((slot, texture) -> {
+            SdfPath coordinates = coordinates(prim, path, texture.sampling());
             String sampler = Names.identifier("Image_" + slot.name().toLowerCase(java.util.Locale.ROOT));
             PrimSpec image = shader(prim, sampler, "UsdUVTexture");
             input(image, "asset", "file", new Value.Asset(asset.apply(texture)));
             input(image, "token", "sourceColorSpace", new Value.Token(slot.colour() ? "sRGB" : "raw"));
-            input(image, "token", "wrapS", new Value.Token("repeat"));
-            input(image, "token", "wrapT", new Value.Token("repeat"));
-            if (slot == Material.Slot.NORMAL) {
-                input(image, "float4", "scale", new Value.Tuple(2, 2, 2, 1));
-                input(image, "float4", "bias", new Value.Tuple(-1, -1, -1, 0));
-            }
-            connect(
+            input(
                     image,
-                    "float2",
-                    "inputs:st",
-                    path.child("TextureCoordinates").property("outputs:result"));
+                    "token",
+                    "wrapS",
+                    new Value.Token(texture.sampling().wrapS().token()));
+            input(
+                    image,
+                    "token",
+                    "wrapT",
+                    new Value.Token(texture.sampling().wrapT().token()));
+            scale(image, slot, material, texture.sampling().strength());
+            connect(image, "float2", "inputs:st", coordinates);
             String output = "outputs:" + slot.output();
             image.put(new AttributeSpec(output, slot.output().equals("rgb") ? "float3" : "float"));
             String type =
@@ -193,6 +297,80 @@ public final class UsdModelWriter {
         });
         surface.put(new AttributeSpec("outputs:surface", "token"));
         return prim;
+    }
+
+    private static void finish(PrimSpec surface, Material.Finish finish) {
+        Material.Finish usual = Material.Finish.USUAL;
+        if (finish.cutoff() != usual.cutoff()) {
+            input(surface, "float", "opacityThreshold", new Value.Real(finish.cutoff()));
+        }
+        if (finish.clearcoat() != usual.clearcoat()) {
+            input(surface, "float", "clearcoat", new Value.Real(finish.clearcoat()));
+            input(surface, "float", "clearcoatRoughness", new Value.Real(finish.clearcoatRoughness()));
+        }
+        if (finish.ior() != usual.ior()) {
+            input(surface, "float", "ior", new Value.Real(finish.ior()));
+        }
+    }
+
+    /** What an image's numbers are multiplied by: the plain value that it stands in for. */
+    private static void scale(PrimSpec image, Material.Slot slot, Material material, float strength) {
+        float[] by =
+                switch (slot) {
+                    case BASE -> three(material.base());
+                    case EMISSIVE -> three(material.emissive());
+                    case METALLIC -> one(material.metallic());
+                    case ROUGHNESS -> one(material.roughness());
+                    case OPACITY -> one(material.opacity());
+                    case OCCLUSION -> one(1);
+                    case NORMAL -> new float[] {2 * strength, 2 * strength, 2};
+                };
+        if (slot == Material.Slot.NORMAL) {
+            input(image, "float4", "bias", new Value.Tuple(-strength, -strength, -1, 0));
+        }
+        if (by[0] != 1 || by[1] != 1 || by[2] != 1) {
+            double alpha = slot == Material.Slot.OPACITY ? by[0] : 1;
+            input(image, "float4", "scale", new Value.Tuple(by[0], by[1], by[2], alpha));
+        }
+    }
+
+    private static float[] three(Colour colour) {
+        return new float[] {colour.r(), colour.g(), colour.b()};
+    }
+
+    private static float[] one(float number) {
+        return new float[] {number, number, number};
+    }
+
+    /** The output that gives an image its coordinates; images that lie alike share it. */
+    private static SdfPath coordinates(PrimSpec material, SdfPath path, Texture.Sampling sampling) {
+        String reader = "TextureCoordinates" + (sampling.uvSet() == 0 ? "" : "_" + sampling.uvSet());
+        if (material.child(reader).isEmpty()) {
+            PrimSpec made = shader(material, reader, "UsdPrimvarReader_float2");
+            String set = sampling.uvSet() == 0 ? "st" : "st" + sampling.uvSet();
+            input(made, "string", "varname", new Value.Text(set));
+            made.put(new AttributeSpec("outputs:result", "float2"));
+        }
+        SdfPath plain = path.child(reader).property("outputs:result");
+        if (sampling.inPlace()) {
+            return plain;
+        }
+        for (int number = 1; ; number++) {
+            String name = "Placing_" + number;
+            PrimSpec made = new PrimSpec(Specifier.DEF, "Shader", name);
+            made.set("token", "info:id", new Value.Token("UsdTransform2d")).setUniform(true);
+            connect(made, "float2", "inputs:in", plain);
+            input(made, "float", "rotation", new Value.Real(sampling.rotation()));
+            input(made, "float2", "scale", new Value.Tuple(sampling.scaleU(), sampling.scaleV()));
+            input(made, "float2", "translation", new Value.Tuple(sampling.moveU(), sampling.moveV()));
+            made.put(new AttributeSpec("outputs:result", "float2"));
+            if (material.child(name).isEmpty()) {
+                material.add(made);
+            }
+            if (material.child(name).orElseThrow().sameAs(made)) {
+                return path.child(name).property("outputs:result");
+            }
+        }
     }
 
     private static PrimSpec shader(PrimSpec parent, String name, String id) {

@@ -22,7 +22,7 @@ import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.Progress;
-import pantry.exchange.FileReaders;
+import pantry.exchange.FileKind;
 
 /**
  * Unpacks archives that files come in: zip, tar and tar.gz, told by what is in them.
@@ -67,7 +67,7 @@ public final class Archives {
     /** Whether a file is an archive to be unpacked; packages that are files of a kind of their own are none. */
     public static boolean isArchive(Path file) {
         String ending = Names.ending(file.getFileName().toString());
-        if (FileReaders.knows(file)) {
+        if (FileKind.of(file).hasModel()) {
             return false;
         }
         String text;

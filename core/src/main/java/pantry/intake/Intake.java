@@ -1,50 +1,37 @@
 package pantry.intake;
 
-import java.io.IOException;
-import java.nio.file.FileVisitOption;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashMap;
-import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
-import java.util.Set;
+import java.util.Optional;
 import java.util.UUID;
-import java.util.stream.Stream;
-import pantry.base.AtomicFiles;
-import pantry.base.IoProblems;
-import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.Progress;
-import pantry.base.Sha256;
+import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.Axis;
-import pantry.exchange.Facts;
 import pantry.exchange.FileReaders;
 import pantry.exchange.Imported;
 import pantry.exchange.Model;
 import pantry.exchange.Texture;
-import pantry.exchange.UsdModelWriter;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Card;
+import pantry.library.Contents;
 import pantry.library.Library;
 import pantry.library.Published;
+import pantry.library.VersionStatus;
+import pantry.mesh.Mesh;
+import pantry.mesh.Simplification;
 import pantry.render.RenderCache;
-import pantry.render.Thumbnails;
-import pantry.usd.Layer;
-import pantry.usd.PrimSpec;
-import pantry.usd.Reference;
-import pantry.usd.Value;
-import pantry.usd.file.LayerFiles;
 
 /** Takes files into libraries: measured, converted to USD in metres with Y up, pictured, sealed. */
 public final class Intake {
-    private static final int DEEPEST_FOLDER = 32;
-
     private final FileReaders readers;
     private final RenderCache cache;
 
@@ -58,93 +45,127 @@ public final class Intake {
         return readers.read(file, progress);
     }
 
-    /**
-     * The files of known kinds, and the archives, among the given files and, sorted, within the given folders.
-     *
-     * @throws IntakeException where a folder cannot be read
-     */
-    public static List<Path> files(List<Path> filesAndFolders) {
-        List<Path> files = new ArrayList<>();
-        for (Path path : filesAndFolders) {
-            if (!Files.isDirectory(path)) {
-                files.add(path);
-                continue;
-            }
-            try (Stream<Path> inside = Files.walk(path, DEEPEST_FOLDER, FileVisitOption.FOLLOW_LINKS)) {
-                inside.filter(Files::isRegularFile)
-                        .filter(file -> FileReaders.knows(file) || Archives.isArchive(file))
-                        .sorted()
-                        .forEach(files::add);
-            } catch (IOException e) {
-                throw new IntakeException(path, "cannot be read: " + IoProblems.describe(e), e);
-            }
-        }
-        return files;
+    /** How an arrival's numbers may be understood, the likely way first; what it carries besides does not count. */
+    public static List<ScaleCandidate> candidates(Outline arrival, Axis up, Neighbours neighbours) {
+        Box3 box = arrival.upright().getOrDefault(up, Box3.EMPTY);
+        return ScaleCandidate.of(box.isEmpty() ? Vec3.ZERO : box.size(), arrival.unit(), neighbours);
     }
 
-    /** The heights of the assets on a shelf and below it, metres. */
-    public static List<Double> neighbours(Library library, String shelf) {
-        List<Double> heights = new ArrayList<>();
-        for (Asset asset : library.assets()) {
-            if (!shelf.isEmpty()
-                    && (asset.shelf().equals(shelf) || asset.shelf().startsWith(shelf + "/"))) {
-                asset.shown()
-                        .map(version -> asset.facts(version).bounds().size().y())
-                        .ifPresent(heights::add);
-            }
-        }
-        return heights;
-    }
-
-    /** How an arrival's numbers may be understood, the likely way first. */
-    public static List<ScaleCandidate> candidates(Imported arrival, Axis up, List<Double> neighbours) {
-        Vec3 extent = arrival.model().bounds().transformed(up.toYUp()).size();
-        return ScaleCandidate.of(extent, arrival.unit(), neighbours);
-    }
-
-    /** The choices that an arrival begins with. */
-    public static Slip suggested(Imported arrival, String shelf, List<Double> neighbours) {
+    /** The choices that an arrival begins with, where the shelf has no usual ones. */
+    public static Slip suggested(Outline arrival, String shelf, Neighbours neighbours) {
         Axis up = arrival.up().orElse(Axis.Y);
         double factor = candidates(arrival, up, neighbours).getFirst().factor();
-        return new Slip(
-                title(arrival.file()), AssetKind.MODEL, shelf, factor, up, PartsMode.KEEP, List.of(), "", "", false);
+        AssetKind kind =
+                switch (arrival.holds()) {
+                    case MODEL -> AssetKind.MODEL;
+                    case MATERIALS -> AssetKind.MATERIAL;
+                    case IMAGE -> AssetKind.IMAGE;
+                };
+        Slip slip = Slip.plain(title(arrival.file()), kind, shelf, factor, up);
+        return arrival.isFarOff() ? slip.withPivot(Pivot.BASE) : slip;
+    }
+
+    /** As above, of what was read. */
+    public static Slip suggested(Imported arrival, String shelf, Neighbours neighbours) {
+        return suggested(Outline.of(arrival), shelf, neighbours);
     }
 
     /** A file's name as a title: {@code radiation_screen-2.obj} becomes {@code Radiation screen 2}. */
     static String title(Path file) {
-        String stem = Names.stem(file.getFileName().toString())
-                .replaceAll("[_\\-.]+", " ")
-                .strip();
-        return stem.isEmpty() ? "Unnamed" : Character.toUpperCase(stem.charAt(0)) + stem.substring(1);
+        String stem = Names.title(Names.stem(file.getFileName().toString()).replaceAll("[_\\-.]+", " "));
+        return stem.substring(0, 1).toUpperCase(Locale.ROOT) + stem.substring(1);
     }
 
-    /** The arrival in metres, Y up, its parts as the slip says. */
+    /** The arrival as it is shelved: in metres, Y up, without what is not wanted, its parts and pivot as the slip says. */
     public static Model prepared(Imported arrival, Slip slip) {
         Matrix4 change = slip.up().toYUp().times(Matrix4.scale(new Vec3(slip.factor(), slip.factor(), slip.factor())));
-        return Parts.arranged(arrival.model().reframed(change), slip.parts()).named(slip.name());
+        Model wanted = Carried.without(arrival.model(), slip.up(), slip.making().kept());
+        Model upright = reduced(wanted, slip.making().share()).model().reframed(change);
+        return Parts.arranged(held(upright, slip.pivot()), slip.parts()).named(slip.name());
+    }
+
+    private static Model held(Model model, Pivot pivot) {
+        Box3 box = pivot == Pivot.KEEP ? Box3.EMPTY : model.bounds();
+        if (box.isEmpty()) {
+            return model;
+        }
+        Matrix4 move = Matrix4.translation(pivot.of(box).times(-1));
+        List<Model.Node> roots = model.roots().stream()
+                .map(root -> new Model.Node(
+                        root.name(),
+                        root.path(),
+                        root.local().times(move),
+                        root.parts(),
+                        root.children(),
+                        root.shared()))
+                .toList();
+        Model.Extras extras = model.extras();
+        return new Model(
+                model.name(),
+                roots,
+                new Model.Extras(
+                        extras.fixtures().stream()
+                                .map(fixture -> fixture.at(fixture.world().times(move)))
+                                .toList(),
+                        extras.hidden(),
+                        extras.foreign()));
     }
 
     /**
-     * Shelves an arrival.
+     * A model of fewer triangles.
+     *
+     * @param error how far its surfaces have moved, at most, in the model's unit and as placed
+     */
+    public record Reduced(Model model, double error) {}
+
+    /** Keeps a share of each mesh's triangles. */
+    public static Reduced reduced(Model model, double share) {
+        if (share == 1) {
+            return new Reduced(model, 0);
+        }
+        Map<Mesh, Double> errors = new IdentityHashMap<>();
+        Map<Mesh, Mesh> original = new IdentityHashMap<>();
+        Model fewer = model.withMeshes(mesh -> {
+            Simplification.Result result = Simplification.of(mesh, share);
+            errors.put(result.mesh(), result.error());
+            original.put(result.mesh(), mesh);
+            return result.mesh();
+        });
+        double[] worst = {0};
+        fewer.visit((owner, part, world) -> worst[0] =
+                Math.max(worst[0], errors.getOrDefault(part.mesh(), 0.0) * Math.cbrt(Math.abs(world.determinant3()))));
+        return new Reduced(fewer, worst[0]);
+    }
+
+    /** The names of the textures that were not found. */
+    public static List<String> missing(Imported arrival) {
+        return arrival.model().textures().stream()
+                .filter(texture -> !texture.found())
+                .map(Texture::name)
+                .distinct()
+                .toList();
+    }
+
+    /**
+     * Shelves an arrival, as a new asset or as the next version of one.
      *
      * @throws IntakeException where textures are missing and the slip does not allow that
      * @throws pantry.library.LibraryException where the library refuses
      */
     public Published shelve(Imported arrival, Slip slip, Library library, Progress progress) {
-        List<String> missing = arrival.model().textures().stream()
-                .filter(texture -> !texture.found())
-                .map(Texture::name)
-                .toList();
+        if (arrival.file().toAbsolutePath().normalize().startsWith(library.root())) {
+            throw new IntakeException(arrival.file(), "is part of the library already");
+        }
+        List<String> missing = missing(arrival);
         if (!missing.isEmpty() && !slip.allowMissing()) {
             throw new IntakeException(
                     arrival.file(),
                     "lacks " + (missing.size() == 1 ? "a texture" : missing.size() + " textures") + ": "
                             + String.join(", ", missing)
-                            + "; put it beside the file, or allow shelving without it");
+                            + "; name a folder that has it, or allow shelving without it");
         }
         progress.step("preparing " + slip.name(), 0.1);
-        Model model = prepared(arrival, slip);
-        return shelve(model, List.of(arrival), slip, library, progress);
+        return shelve(prepared(arrival, slip), List.of(arrival), slip, library, progress);
     }
 
     /** Shelves a model that was made rather than read; in metres, Y up. */
@@ -153,99 +174,31 @@ public final class Intake {
     }
 
     private Published shelve(Model model, List<Imported> sources, Slip slip, Library library, Progress progress) {
-        String id = UUID.randomUUID().toString();
-        String source =
-                sources.isEmpty() ? "" : sources.getFirst().file().getFileName().toString();
-        Card card = Card.fresh(id, slip.name(), slip.kind())
-                .described(slip.tags(), "", slip.licence(), slip.credit(), source);
+        Optional<Asset> replaced = slip.versionOf().map(library::find);
+        String id = replaced.map(asset -> asset.card().id())
+                .orElseGet(() -> UUID.randomUUID().toString());
+        Slip named = slip.withName(replaced.map(asset -> asset.card().name())
+                .orElseGet(() -> library.freeName(slip.shelf(), Names.title(slip.name()))));
+        Contents contents = (data, slug, version) ->
+                new VersionWriter(model, sources, named, id, cache, progress).write(data, slug, version);
         Map<String, String> labels = new LinkedHashMap<>();
         labels.put("External-Identifier", id);
-        labels.put("External-Description", slip.name());
-        return library.shelve(
-                card,
-                slip.shelf(),
-                (data, slug, version) -> write(model, sources, id, slip.name(), data, slug, version, progress),
-                labels,
-                progress.part(0.8, 1));
-    }
-
-    private void write(
-            Model model,
-            List<Imported> sources,
-            String id,
-            String name,
-            Path data,
-            String slug,
-            String version,
-            Progress progress)
-            throws IOException {
-        String root = Names.identifier(name);
-        Path geometry = data.resolve(slug + ".geom.usdc");
-        progress.step("writing geometry", 0.3);
-        Map<Texture, String> textures = copyTextures(model, data.resolve("textures"));
-        LayerFiles.write(UsdModelWriter.layer(model, root, geometry, textures::get), geometry);
-        Path entry = data.resolve(slug + ".usda");
-        LayerFiles.write(entryLayer(entry, root, id, name, version, geometry), entry);
-        for (Imported source : sources) {
-            copySource(source, data.resolve("source"));
+        labels.put("External-Description", named.name());
+        if (!sources.isEmpty()) {
+            labels.put("Source-File", VersionWriter.sourceName(sources));
         }
-        progress.step("measuring", 0.5);
-        AtomicFiles.write(data.resolve("facts.json"), Json.write(Facts.of(slug + ".usda", model, 1, "Y")));
-        progress.step("drawing the picture", 0.6);
-        AtomicFiles.write(data.resolve("preview.png"), Thumbnails.png(model, cache, Thumbnails.SIZE));
-    }
-
-    private static Layer entryLayer(Path file, String root, String id, String name, String version, Path geometry) {
-        Layer layer = Layer.inMetres(file, root);
-        PrimSpec prim = layer.root().define("Xform", root);
-        prim.metadata().put("kind", new Value.Token("component"));
-        Map<String, Value.Dictionary.Entry> info = new LinkedHashMap<>();
-        info.put("identifier", new Value.Dictionary.Entry("string", new Value.Text(id)));
-        info.put("name", new Value.Dictionary.Entry("string", new Value.Text(name)));
-        info.put("version", new Value.Dictionary.Entry("string", new Value.Text(version)));
-        prim.metadata().put("assetInfo", new Value.Dictionary(info));
-        prim.setPayloads(Reference.to("./" + geometry.getFileName()));
-        return layer;
-    }
-
-    /** Copies what was found, each content once; the names of those not found stay as they were written. */
-    private static Map<Texture, String> copyTextures(Model model, Path folder) throws IOException {
-        Map<Texture, String> written = new HashMap<>();
-        Map<String, String> byContent = new HashMap<>();
-        Set<String> taken = new HashSet<>();
-        for (Texture texture : model.textures()) {
-            if (texture.file().isEmpty()) {
-                String base = texture.name().replace('\\', '/');
-                written.put(texture, "./textures/" + base.substring(base.lastIndexOf('/') + 1));
-                continue;
-            }
-            Path file = texture.file().get();
-            String sum = Sha256.of(file);
-            String name = byContent.get(sum);
-            if (name == null) {
-                Files.createDirectories(folder);
-                String original = file.getFileName().toString();
-                String ending = Names.ending(original);
-                String stem = Names.free(Names.slug(Names.stem(original)), taken::contains);
-                taken.add(stem);
-                name = ending.isEmpty() ? stem : stem + "." + ending;
-                Files.copy(file, folder.resolve(name));
-                byContent.put(sum, name);
-            }
-            written.put(texture, "./textures/" + name);
+        if (replaced.isPresent()) {
+            return library.publish(replaced.get(), VersionStatus.READY, contents, labels, progress.part(0.8, 1));
         }
-        return written;
+        Card card = Card.fresh(id, named.name(), slip.kind())
+                .described(slip.tags(), "", slip.licence(), slip.credit(), VersionWriter.sourceName(sources));
+        return library.shelve(card, slip.shelf(), contents, labels, progress.part(0.8, 1));
     }
 
-    private static void copySource(Imported source, Path folder) throws IOException {
-        Files.createDirectories(folder);
-        List<Path> files = new ArrayList<>(List.of(source.file()));
-        files.addAll(source.companions());
-        for (Path file : files) {
-            Path target = folder.resolve(file.getFileName());
-            if (!Files.exists(target)) {
-                Files.copy(file, target);
-            }
-        }
+    /** The files to be received among the given ones, and within the given folders; see {@link Listing}. */
+    public static List<Path> files(List<Path> filesAndFolders) {
+        List<Path> files = new ArrayList<>();
+        Listing.of(filesAndFolders, Progress.NONE).entries().forEach(entry -> files.add(entry.file()));
+        return files;
     }
 }

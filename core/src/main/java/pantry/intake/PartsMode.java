@@ -1,11 +1,18 @@
 package pantry.intake;
 
-/** What becomes of a file's objects. */
+/** How an arrival's objects are arranged. */
 public enum PartsMode {
-    /** The hierarchy stays, every part in its place. */
+    /** Every object in its place in the hierarchy. */
     KEEP,
     /** One mesh for each material. */
     BY_MATERIAL,
-    /** One object; its surfaces keep their materials. */
-    SINGLE
+    /** One mesh; which of its faces are of which material is kept. */
+    SINGLE,
+    /** Each connected part an object of its own: what a single mesh is taken apart into. */
+    APART;
+
+    /** The word on the command line. */
+    public String word() {
+        return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+    }
 }

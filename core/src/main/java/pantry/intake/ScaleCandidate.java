@@ -11,41 +11,60 @@ import pantry.base.math.Vec3;
  * One way to understand a file's numbers.
  *
  * @param factor metres per unit
- * @param unit the unit's word
+ * @param unit the unit's word, or what was mistaken for what
  * @param size width, height and depth that it would give, metres
  * @param likely whether it is the one to take unless somebody knows better; exactly one of the candidates is
  * @param reason why, in a few words
  */
 public record ScaleCandidate(double factor, String unit, double[] size, boolean likely, String reason) {
-    /** Without neighbours: what people put on shelves is most often between these heights, metres. */
+    /** Without neighbours: what people put on shelves is most often between these lengths, metres. */
     private static final double USUAL_LOW = 0.05;
 
     private static final double USUAL_HIGH = 40;
     private static final double USUAL_MIDDLE = 2;
+
+    /** Powers of ten out of the ordinary at which a size is said to be. */
+    private static final double UNUSUAL = 0.7;
+
+    /** By how much a file's figures are too large where its unit was mistaken (common practice). */
+    private static final double[] MISTAKES = {10, 100, 1000, 1 / 2.54, 2.54, 1 / 12.0, 12, 0.1, 0.01, 0.001};
+
+    /** How much a file's own word for its unit, and how much a mistake, weighs; in powers of ten. */
+    private static final double OWN_WORD = 1.5;
+
+    private static final double MISTAKE = 0.9;
+    private static final double FITTED = 1.1;
+
+    private record Scored(double factor, String unit, double penalty, String reason) {}
 
     /**
      * All candidates, the likely one first.
      *
      * @param extent width, height and depth in the file's units, Y up
      * @param stated metres per unit, where the file says so
-     * @param neighbours heights of the assets on the shelf it is meant for, metres
      */
-    public static List<ScaleCandidate> of(Vec3 extent, Optional<Double> stated, List<Double> neighbours) {
-        record Scored(double factor, String unit, double penalty, String reason) {}
+    public static List<ScaleCandidate> of(Vec3 extent, Optional<Double> stated, Neighbours neighbours) {
         double longest = Math.max(extent.x(), Math.max(extent.y(), extent.z()));
         List<Scored> scored = new ArrayList<>();
         for (LengthUnit unit : LengthUnit.values()) {
             boolean own = stated.filter(s -> LengthUnit.ofMetres(s).equals(Optional.of(unit)))
                     .isPresent();
-            double penalty = implausibility(extent.y(), longest, unit.metres(), neighbours);
-            String reason = reason(unit.metres(), extent.y(), longest, neighbours, own);
             // A file that states its unit is believed unless the size is far out of the ordinary.
-            scored.add(new Scored(unit.metres(), unit.word(), penalty - (own ? 1.5 : 0) + bias(unit), reason));
+            scored.add(new Scored(
+                    unit.metres(),
+                    unit.word(),
+                    implausibility(extent.y(), longest, unit.metres(), neighbours) - (own ? OWN_WORD : 0) + bias(unit),
+                    reason(unit.metres(), extent.y(), longest, neighbours, own)));
         }
-        if (stated.isPresent() && LengthUnit.ofMetres(stated.get()).isEmpty()) {
-            double penalty = implausibility(extent.y(), longest, stated.get(), neighbours);
-            scored.add(new Scored(stated.get(), "the file's own unit", penalty - 1.5, "the file says so"));
-        }
+        stated.filter(s -> LengthUnit.ofMetres(s).isEmpty())
+                .ifPresent(s -> scored.add(new Scored(
+                        s,
+                        "the file's own unit",
+                        implausibility(extent.y(), longest, s, neighbours) - OWN_WORD,
+                        reason(s, extent.y(), longest, neighbours, true))));
+        stated.flatMap(s -> mistaken(s, extent.y(), longest, neighbours, scored))
+                .ifPresent(scored::add);
+        fitted(extent.y(), longest, neighbours, scored).ifPresent(scored::add);
         scored.sort(Comparator.comparingDouble(Scored::penalty));
         List<ScaleCandidate> candidates = new ArrayList<>();
         for (Scored s : scored) {
@@ -67,17 +86,84 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
         };
     }
 
-    /** Powers of ten that a size lies outside the ordinary. */
-    private static double implausibility(double height, double longest, double factor, List<Double> neighbours) {
-        if (neighbours.size() >= 2) {
-            double low = neighbours.stream().min(Double::compare).orElseThrow();
-            double high = neighbours.stream().max(Double::compare).orElseThrow();
-            double middle = Math.sqrt(low * high);
-            double size = height * factor;
-            return outside(size, low / 1.5, high * 1.5) + 0.2 * Math.abs(Math.log10(Math.max(1e-9, size) / middle));
+    /** What the file says, but for one of the mistakes that people make with units; only where that explains the size. */
+    private static Optional<Scored> mistaken(
+            double stated, double height, double longest, Neighbours neighbours, List<Scored> known) {
+        if (outside(height, longest, stated, neighbours) < UNUSUAL) {
+            return Optional.empty();
         }
-        double size = longest * factor;
-        return outside(size, USUAL_LOW, USUAL_HIGH) + 0.25 * Math.abs(Math.log10(Math.max(1e-9, size) / USUAL_MIDDLE));
+        Optional<Scored> best = Optional.empty();
+        for (double mistake : MISTAKES) {
+            double factor = stated / mistake;
+            boolean there = known.stream().anyMatch(k -> same(k.factor, factor));
+            if (there || outside(height, longest, factor, neighbours) > 0) {
+                continue;
+            }
+            Scored one = new Scored(
+                    factor,
+                    mistake > 1
+                            ? "a " + figure(mistake) + "th of what the file says"
+                            : figure(1 / mistake) + " times what the file says",
+                    implausibility(height, longest, factor, neighbours) - OWN_WORD + MISTAKE,
+                    "a unit taken for another; " + standing(height, longest, factor, neighbours));
+            if (best.isEmpty() || one.penalty < best.get().penalty) {
+                best = Optional.of(one);
+            }
+        }
+        return best;
+    }
+
+    /** Where no unit gives a size like the neighbours', the round factor that does. */
+    private static Optional<Scored> fitted(double height, double longest, Neighbours neighbours, List<Scored> known) {
+        double size = neighbours.tell() ? height : longest;
+        boolean explained = known.stream().anyMatch(k -> outside(height, longest, k.factor, neighbours) == 0);
+        if (explained || !(size > 0)) {
+            return Optional.empty();
+        }
+        double wanted = (neighbours.tell() ? neighbours.middle() : USUAL_MIDDLE) / size;
+        double decade = Math.pow(10, Math.floor(Math.log10(wanted)));
+        double best = decade;
+        for (double step : new double[] {2, 5, 10}) {
+            if (Math.abs(Math.log(step * decade / wanted)) < Math.abs(Math.log(best / wanted))) {
+                best = step * decade;
+            }
+        }
+        double factor = Double.parseDouble(String.format(Locale.ROOT, "%.1e", best));
+        if (!(factor > 0) || Double.isInfinite(factor)) {
+            return Optional.empty();
+        }
+        return Optional.of(new Scored(
+                factor,
+                "a factor of " + figure(factor),
+                implausibility(height, longest, factor, neighbours) + FITTED,
+                "no unit explains the size; " + standing(height, longest, factor, neighbours)));
+    }
+
+    private static boolean same(double a, double b) {
+        return Math.abs(a - b) < 1e-6 * Math.abs(a);
+    }
+
+    private static String figure(double number) {
+        String text = new java.math.BigDecimal(number)
+                .round(new java.math.MathContext(4))
+                .stripTrailingZeros()
+                .toPlainString();
+        return text.length() > 12 ? String.format(Locale.ROOT, "%.0e", number) : text;
+    }
+
+    /** Powers of ten that a size lies outside the ordinary, and a little for being far from its middle. */
+    private static double implausibility(double height, double longest, double factor, Neighbours neighbours) {
+        double size = (neighbours.tell() ? height : longest) * factor;
+        double middle = neighbours.tell() ? neighbours.middle() : USUAL_MIDDLE;
+        double weight = neighbours.tell() ? 0.2 : 0.25;
+        return outside(height, longest, factor, neighbours)
+                + weight * Math.abs(Math.log10(Math.max(1e-9, size) / middle));
+    }
+
+    private static double outside(double height, double longest, double factor, Neighbours neighbours) {
+        return neighbours.tell()
+                ? outside(height * factor, neighbours.low(), neighbours.high())
+                : outside(longest * factor, USUAL_LOW, USUAL_HIGH);
     }
 
     private static double outside(double size, double low, double high) {
@@ -87,26 +173,22 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
         return size < low ? Math.log10(low / size) : size > high ? Math.log10(size / high) : 0;
     }
 
-    private static String reason(double factor, double height, double longest, List<Double> neighbours, boolean own) {
-        String says = own ? "the file says so" : "";
-        if (neighbours.size() >= 2) {
-            double low = neighbours.stream().min(Double::compare).orElseThrow();
-            double high = neighbours.stream().max(Double::compare).orElseThrow();
-            String others = String.format(Locale.ROOT, "others on this shelf are %.2g to %.2g m tall", low, high);
-            boolean fits = outside(height * factor, low / 1.5, high * 1.5) == 0;
-            return join(says, fits ? others : "nearest to what stands there, though " + others);
-        }
-        return join(
-                says, outside(longest * factor, USUAL_LOW, USUAL_HIGH) == 0 ? "an ordinary size" : "an unusual size");
+    private static String reason(double factor, double height, double longest, Neighbours neighbours, boolean own) {
+        String stands = standing(height, longest, factor, neighbours);
+        return own ? "the file says so; " + stands : stands;
     }
 
-    private static String join(String first, String second) {
-        return first.isEmpty() ? second : first + "; " + second;
+    private static String standing(double height, double longest, double factor, Neighbours neighbours) {
+        boolean fits = outside(height, longest, factor, neighbours) == 0;
+        if (!neighbours.tell()) {
+            return fits ? "an ordinary size" : "an unusual size";
+        }
+        return fits ? neighbours.words() : "though " + neighbours.words();
     }
 
     /** Whether the size is out of the ordinary for its neighbours or at all, so that it should be said before shelving. */
-    public boolean unusual(List<Double> neighbours) {
+    public boolean unusual(Neighbours neighbours) {
         double longest = Math.max(size[0], Math.max(size[1], size[2]));
-        return implausibility(size[1], longest, 1, neighbours) > 0.7;
+        return outside(size[1], longest, 1, neighbours) > UNUSUAL;
     }
 }

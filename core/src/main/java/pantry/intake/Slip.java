@@ -1,6 +1,7 @@
 package pantry.intake;
 
 import java.util.List;
+import java.util.Optional;
 import pantry.exchange.Axis;
 import pantry.library.AssetKind;
 
@@ -9,6 +10,7 @@ import pantry.library.AssetKind;
  *
  * @param factor metres per unit of the file
  * @param allowMissing whether it may be shelved without textures that were not found
+ * @param versionOf the id of the asset that it becomes the next version of; a new asset otherwise
  */
 public record Slip(
         String name,
@@ -17,10 +19,13 @@ public record Slip(
         double factor,
         Axis up,
         PartsMode parts,
+        Pivot pivot,
         List<String> tags,
         String licence,
         String credit,
-        boolean allowMissing) {
+        boolean allowMissing,
+        Making making,
+        Optional<String> versionOf) {
     public Slip {
         if (name.isBlank()) {
             throw new IllegalArgumentException("an asset needs a name");
@@ -31,35 +36,77 @@ public record Slip(
         tags = List.copyOf(tags);
     }
 
-    public Slip withFactor(double newFactor) {
-        return new Slip(name, kind, shelf, newFactor, up, parts, tags, licence, credit, allowMissing);
+    /** A slip with nothing chosen beyond what an asset must have. */
+    public static Slip plain(String name, AssetKind kind, String shelf, double factor, Axis up) {
+        return new Slip(
+                name,
+                kind,
+                shelf,
+                factor,
+                up,
+                PartsMode.KEEP,
+                Pivot.KEEP,
+                List.of(),
+                "",
+                "",
+                false,
+                Making.USUAL,
+                Optional.empty());
+    }
+
+    public Slip withFactor(double f) {
+        return new Slip(name, kind, shelf, f, up, parts, pivot, tags, licence, credit, allowMissing, making, versionOf);
     }
 
     public Slip withUp(Axis axis) {
-        return new Slip(name, kind, shelf, factor, axis, parts, tags, licence, credit, allowMissing);
+        return new Slip(
+                name, kind, shelf, factor, axis, parts, pivot, tags, licence, credit, allowMissing, making, versionOf);
     }
 
-    public Slip withName(String newName) {
-        return new Slip(newName, kind, shelf, factor, up, parts, tags, licence, credit, allowMissing);
+    public Slip withName(String n) {
+        return new Slip(
+                n, kind, shelf, factor, up, parts, pivot, tags, licence, credit, allowMissing, making, versionOf);
     }
 
-    public Slip withShelf(String newShelf) {
-        return new Slip(name, kind, newShelf, factor, up, parts, tags, licence, credit, allowMissing);
+    public Slip withKind(AssetKind k) {
+        return new Slip(
+                name, k, shelf, factor, up, parts, pivot, tags, licence, credit, allowMissing, making, versionOf);
+    }
+
+    public Slip withShelf(String s) {
+        return new Slip(
+                name, kind, s, factor, up, parts, pivot, tags, licence, credit, allowMissing, making, versionOf);
     }
 
     public Slip withParts(PartsMode mode) {
-        return new Slip(name, kind, shelf, factor, up, mode, tags, licence, credit, allowMissing);
+        return new Slip(
+                name, kind, shelf, factor, up, mode, pivot, tags, licence, credit, allowMissing, making, versionOf);
     }
 
-    public Slip withTags(List<String> newTags) {
-        return new Slip(name, kind, shelf, factor, up, parts, newTags, licence, credit, allowMissing);
+    public Slip withPivot(Pivot p) {
+        return new Slip(
+                name, kind, shelf, factor, up, parts, p, tags, licence, credit, allowMissing, making, versionOf);
     }
 
-    public Slip withCredit(String newLicence, String newCredit) {
-        return new Slip(name, kind, shelf, factor, up, parts, tags, newLicence, newCredit, allowMissing);
+    public Slip withTags(List<String> t) {
+        return new Slip(
+                name, kind, shelf, factor, up, parts, pivot, t, licence, credit, allowMissing, making, versionOf);
+    }
+
+    public Slip withCredit(String l, String c) {
+        return new Slip(name, kind, shelf, factor, up, parts, pivot, tags, l, c, allowMissing, making, versionOf);
     }
 
     public Slip withAllowMissing(boolean allow) {
-        return new Slip(name, kind, shelf, factor, up, parts, tags, licence, credit, allow);
+        return new Slip(name, kind, shelf, factor, up, parts, pivot, tags, licence, credit, allow, making, versionOf);
+    }
+
+    public Slip withMaking(Making m) {
+        return new Slip(name, kind, shelf, factor, up, parts, pivot, tags, licence, credit, allowMissing, m, versionOf);
+    }
+
+    public Slip withVersionOf(Optional<String> asset) {
+        return new Slip(
+                name, kind, shelf, factor, up, parts, pivot, tags, licence, credit, allowMissing, making, asset);
     }
 }

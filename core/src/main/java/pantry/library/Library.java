@@ -124,6 +124,31 @@ public final class Library {
         return library;
     }
 
+    /** Whether a folder is a library, by its marker. */
+    public static boolean isLibrary(Path folder) {
+        return Files.isRegularFile(folder.resolve(MARKER));
+    }
+
+    /** A name that no other asset on a shelf has: the given one, or that with a number behind it. */
+    public String freeName(String shelf, String name) {
+        Path folder = root.resolve("assets").resolve(Shelf.path(shelf));
+        // Equal names have equal slugs, but for a number behind.
+        String slug = Names.slug(name);
+        java.util.Set<String> taken = new java.util.HashSet<>();
+        if (Files.isDirectory(folder)) {
+            try (Stream<Path> inside = Files.list(folder)) {
+                for (Path asset : inside.filter(each ->
+                                each.getFileName().toString().startsWith(slug) && Files.exists(each.resolve(CARD)))
+                        .toList()) {
+                    taken.add(Json.read(asset.resolve(CARD), Card.class).name().toLowerCase(java.util.Locale.ROOT));
+                }
+            } catch (IOException e) {
+                throw new LibraryException(folder, "cannot be read: " + IoProblems.describe(e), e);
+            }
+        }
+        return Names.free(name, " ", candidate -> taken.contains(candidate.toLowerCase(java.util.Locale.ROOT)));
+    }
+
     public Path root() {
         return root;
     }

@@ -1,6 +1,8 @@
 package pantry.library;
 
+import java.text.Normalizer;
 import java.util.Arrays;
+import pantry.base.Names;
 import pantry.base.PantryException;
 
 /** Checks and cleans the paths of shelves. */
@@ -16,16 +18,18 @@ public final class Shelf {
      */
     public static String path(String written) {
         String[] names = Arrays.stream(written.split("/"))
-                .map(String::strip)
+                .map(name -> Normalizer.normalize(name, Normalizer.Form.NFC).strip())
                 .filter(name -> !name.isEmpty())
                 .toArray(String[]::new);
         for (String name : names) {
             boolean refused = name.startsWith(".")
                     || name.endsWith(".")
+                    || !name.equals(Names.title(name)) && Names.title(name).startsWith(name)
                     || name.chars().anyMatch(c -> c < ' ' || REFUSED.indexOf(c) >= 0);
             if (refused) {
                 throw new PantryException("\"" + name
-                        + "\" cannot be a shelf: names do not start or end with a dot and have none of " + REFUSED);
+                        + "\" cannot be a shelf: names do not start or end with a dot, have none of " + REFUSED
+                        + " and are none that systems keep for devices");
             }
         }
         return String.join("/", names);

@@ -13,7 +13,7 @@ import pantry.base.math.Matrix4;
  * @param points points that faces use, and loose ones
  * @param area square metres
  * @param volume cubic metres, negative where the faces look inwards
- * @param parts connected parts, by shared points
+ * @param parts connected parts; points in exactly one place count as one
  * @param boundaryEdges edges of one face only
  * @param tangledEdges edges of more than two faces, or passed twice in one direction
  * @param degenerateTriangles triangles without area
@@ -87,8 +87,9 @@ public record Measures(
             }
         }
         boolean inwards = mesh.leftHanded() != world.determinant3() < 0;
-        long[] edges = edgeFaults(mesh);
-        int[] parts = partsAndLoose(mesh);
+        int[] places = Welding.firstAtPlace(points);
+        long[] edges = edgeFaults(mesh, places);
+        int[] parts = partsAndLoose(mesh, places);
         return new Measures(
                 mesh.triangleCount(),
                 mesh.faceCount(),
@@ -116,7 +117,7 @@ public record Measures(
     }
 
     /** The numbers of boundary and of tangled edges. */
-    private static long[] edgeFaults(Mesh mesh) {
+    private static long[] edgeFaults(Mesh mesh, int[] places) {
         int[] corners = mesh.corners();
         // Lower point, higher point, and in the last bit the direction in which the face passes.
         long[] edges = new long[corners.length];
@@ -124,8 +125,8 @@ public record Measures(
         int start = 0;
         for (int size : mesh.faceSizes()) {
             for (int i = 0; i < size; i++) {
-                long from = corners[start + i];
-                long to = corners[start + (i + 1 == size ? 0 : i + 1)];
+                long from = places[corners[start + i]];
+                long to = places[corners[start + (i + 1 == size ? 0 : i + 1)]];
                 if (from != to) {
                     edges[at++] = from < to ? from << 32 | to << 1 : to << 32 | from << 1 | 1;
                 }
@@ -153,42 +154,30 @@ public record Measures(
         return new long[] {boundary, tangled};
     }
 
-    private static int[] partsAndLoose(Mesh mesh) {
-        int[] root = new int[mesh.pointCount()];
-        boolean[] used = new boolean[root.length];
-        for (int i = 0; i < root.length; i++) {
-            root[i] = i;
-        }
+    private static int[] partsAndLoose(Mesh mesh, int[] places) {
+        boolean[] used = new boolean[places.length];
+        int[] root = places.clone();
         int[] corners = mesh.corners();
         int start = 0;
         for (int size : mesh.faceSizes()) {
-            int first = corners[start];
             for (int i = 0; i < size; i++) {
                 used[corners[start + i]] = true;
-                int a = find(root, first);
-                int b = find(root, corners[start + i]);
-                root[Math.max(a, b)] = Math.min(a, b);
+                ConnectedParts.join(root, corners[start], corners[start + i]);
             }
             start += size;
         }
+        boolean[] counted = new boolean[root.length];
         int parts = 0;
         int loose = 0;
         for (int i = 0; i < root.length; i++) {
             if (!used[i]) {
                 loose++;
-            } else if (find(root, i) == i) {
-                parts++;
+            } else {
+                int top = ConnectedParts.find(root, i);
+                parts += counted[top] ? 0 : 1;
+                counted[top] = true;
             }
         }
         return new int[] {parts, loose};
-    }
-
-    private static int find(int[] root, int i) {
-        int at = i;
-        while (root[at] != at) {
-            root[at] = root[root[at]];
-            at = root[at];
-        }
-        return at;
     }
 }

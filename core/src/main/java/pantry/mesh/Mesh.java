@@ -1,7 +1,11 @@
 package pantry.mesh;
 
+import java.util.Arrays;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
@@ -13,12 +17,16 @@ import pantry.base.math.Vec3;
  * <p>A <em>corner</em> is a face's use of a point; corners are numbered in the order of {@link #corners()}.
  */
 public final class Mesh {
+    /** The name of the channel that holds the surface's own colours: red, green, blue, linear. */
+    public static final String COLOUR = "displayColor";
+
     private final float[] points;
     private final int[] faceSizes;
     private final int[] corners;
     private final @Nullable Channel normals;
     private final @Nullable Channel uvs;
     private final boolean leftHanded;
+    private final Map<String, Channel> primvars;
     private @Nullable Box3 bounds;
 
     /**
@@ -41,12 +49,28 @@ public final class Mesh {
             @Nullable Channel normals,
             @Nullable Channel uvs,
             boolean leftHanded) {
+        this(points, faceSizes, corners, normals, uvs, leftHanded, Map.of());
+    }
+
+    /**
+     * @param primvars what else varies over the surface, by OpenUSD's names, such as {@link #COLOUR}, or {@code st1}
+     *     for a second set of texture coordinates
+     */
+    public Mesh(
+            float[] points,
+            int[] faceSizes,
+            int[] corners,
+            @Nullable Channel normals,
+            @Nullable Channel uvs,
+            boolean leftHanded,
+            Map<String, Channel> primvars) {
         this.points = points;
         this.faceSizes = faceSizes;
         this.corners = corners;
         this.normals = normals;
         this.uvs = uvs;
         this.leftHanded = leftHanded;
+        this.primvars = Collections.unmodifiableMap(new LinkedHashMap<>(primvars));
         check();
     }
 
@@ -73,6 +97,7 @@ public final class Mesh {
         }
         checkChannel(normals, 3, "normals");
         checkChannel(uvs, 2, "texture coordinates");
+        primvars.forEach((name, channel) -> checkChannel(channel, channel.width(), name));
     }
 
     private void checkChannel(@Nullable Channel channel, int width, String name) {
@@ -113,6 +138,11 @@ public final class Mesh {
 
     public Optional<Channel> uvs() {
         return Optional.ofNullable(uvs);
+    }
+
+    /** What else varies over the surface, by name, in the order given. */
+    public Map<String, Channel> primvars() {
+        return primvars;
     }
 
     public boolean leftHanded() {
@@ -170,44 +200,56 @@ public final class Mesh {
         if (m.equals(Matrix4.IDENTITY)) {
             return this;
         }
-        float[] moved = mapped(points, m::point);
         Channel turned = normals;
         if (normals != null) {
-            double[] inverse = m.inverse().rows();
             // Normals go by the transpose of the inverse.
-            Matrix4 transposed = Matrix4.ofRows(
-                    inverse[0],
-                    inverse[4],
-                    inverse[8],
-                    0,
-                    inverse[1],
-                    inverse[5],
-                    inverse[9],
-                    0,
-                    inverse[2],
-                    inverse[6],
-                    inverse[10],
-                    0,
-                    0,
-                    0,
-                    0,
-                    1);
-            turned = new Channel(
-                    mapped(normals.data(), n -> transposed.direction(n).unit()), 3, normals.per());
+            double[] i = m.inverse().rows();
+            double[] linear = {i[0], i[4], i[8], i[1], i[5], i[9], i[2], i[6], i[10], 0, 0, 0};
+            float[] data = mapped(normals.data(), linear);
+            for (int n = 0; n < data.length; n += 3) {
+                double length = Math.sqrt((double) data[n] * data[n]
+                        + (double) data[n + 1] * data[n + 1]
+                        + (double) data[n + 2] * data[n + 2]);
+                if (length > 0) {
+                    data[n] = (float) (data[n] / length);
+                    data[n + 1] = (float) (data[n + 1] / length);
+                    data[n + 2] = (float) (data[n + 2] / length);
+                }
+            }
+            turned = new Channel(data, 3, normals.per());
         }
+        double[] r = m.rows();
+        double[] affine = {r[0], r[1], r[2], r[4], r[5], r[6], r[8], r[9], r[10], r[12], r[13], r[14]};
         boolean mirrored = m.determinant3() < 0;
-        return new Mesh(moved, faceSizes, corners, turned, uvs, leftHanded != mirrored);
+        return new Mesh(mapped(points, affine), faceSizes, corners, turned, uvs, leftHanded != mirrored, primvars);
     }
 
-    private static float[] mapped(float[] triples, Function<Vec3, Vec3> change) {
+    /** @param a three rows of a linear map for row vectors, then a translation */
+    private static float[] mapped(float[] triples, double[] a) {
         float[] result = new float[triples.length];
         for (int i = 0; i < triples.length; i += 3) {
-            Vec3 changed = change.apply(new Vec3(triples[i], triples[i + 1], triples[i + 2]));
-            result[i] = (float) changed.x();
-            result[i + 1] = (float) changed.y();
-            result[i + 2] = (float) changed.z();
+            double x = triples[i];
+            double y = triples[i + 1];
+            double z = triples[i + 2];
+            result[i] = (float) (x * a[0] + y * a[3] + z * a[6] + a[9]);
+            result[i + 1] = (float) (x * a[1] + y * a[4] + z * a[7] + a[10]);
+            result[i + 2] = (float) (x * a[2] + y * a[5] + z * a[8] + a[11]);
         }
         return result;
+    }
+
+    /** This mesh with each of its channels changed: normals, texture coordinates and the others. */
+    Mesh withChannels(float[] newPoints, int[] newSizes, int[] newCorners, UnaryOperator<Channel> change) {
+        Map<String, Channel> changed = new LinkedHashMap<>();
+        primvars.forEach((name, channel) -> changed.put(name, change.apply(channel)));
+        return new Mesh(
+                newPoints,
+                newSizes,
+                newCorners,
+                normals == null ? null : change.apply(normals),
+                uvs == null ? null : change.apply(uvs),
+                leftHanded,
+                changed);
     }
 
     /** Only the given faces, with the points that they use. */
@@ -224,7 +266,7 @@ public final class Mesh {
         int[] newCorners = new int[total];
         int[] oldCorner = new int[total];
         int[] newPoint = new int[pointCount()];
-        java.util.Arrays.fill(newPoint, -1);
+        Arrays.fill(newPoint, -1);
         int[] oldPoint = new int[Math.min(total, pointCount())];
         int used = 0;
         int at = 0;
@@ -240,20 +282,12 @@ public final class Mesh {
                 newCorners[at++] = newPoint[point];
             }
         }
-        int[] kept = java.util.Arrays.copyOf(oldPoint, used);
-        return new Mesh(
-                gather(points, 3, kept),
-                sizes,
-                newCorners,
-                picked(normals, faces, kept, oldCorner),
-                picked(uvs, faces, kept, oldCorner),
-                leftHanded);
+        int[] kept = Arrays.copyOf(oldPoint, used);
+        return withChannels(
+                gather(points, 3, kept), sizes, newCorners, channel -> picked(channel, faces, kept, oldCorner));
     }
 
-    private static @Nullable Channel picked(@Nullable Channel channel, int[] faces, int[] points, int[] corners) {
-        if (channel == null) {
-            return null;
-        }
+    private static Channel picked(Channel channel, int[] faces, int[] points, int[] corners) {
         float[] data =
                 switch (channel.per()) {
                     case MESH -> channel.data();

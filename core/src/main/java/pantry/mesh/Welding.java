@@ -1,7 +1,6 @@
 package pantry.mesh;
 
 import java.util.Arrays;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Joins points that stand in exactly one place, so that faces that share a place share a point. What is told per point
@@ -31,17 +30,13 @@ public final class Welding {
         for (int c = 0; c < corners.length; c++) {
             corners[c] = newIndex[mesh.corners()[c]];
         }
-        return new Mesh(
-                points,
-                mesh.faceSizes(),
-                corners,
-                rebound(mesh.normals().orElse(null), mesh.corners(), corners, count),
-                rebound(mesh.uvs().orElse(null), mesh.corners(), corners, count),
-                mesh.leftHanded());
+        int places = count;
+        return mesh.withChannels(
+                points, mesh.faceSizes(), corners, channel -> rebound(channel, mesh.corners(), corners, places));
     }
 
-    private static @Nullable Channel rebound(@Nullable Channel channel, int[] oldCorners, int[] newCorners, int count) {
-        if (channel == null || channel.per() != Channel.Per.POINT) {
+    private static Channel rebound(Channel channel, int[] oldCorners, int[] newCorners, int count) {
+        if (channel.per() != Channel.Per.POINT) {
             return channel;
         }
         int width = channel.width();
@@ -66,7 +61,7 @@ public final class Welding {
     }
 
     /** For each point the first one at the same place; open addressing over the bits of the coordinates. */
-    private static int[] firstAtPlace(float[] points) {
+    static int[] firstAtPlace(float[] points) {
         int count = points.length / 3;
         int capacity = Integer.highestOneBit(Math.max(8, count * 2)) * 2;
         int[] table = new int[capacity];

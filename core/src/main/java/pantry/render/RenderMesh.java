@@ -13,6 +13,7 @@ final class RenderMesh {
     final float[] positions;
     final float[] normals;
     final float @Nullable [] uvs;
+    final float @Nullable [] colours;
     final int[] indices;
     final Cluster[] clusters;
 
@@ -29,6 +30,7 @@ final class RenderMesh {
         this.positions = mesh.positions();
         this.normals = mesh.normals();
         this.uvs = mesh.uvs();
+        this.colours = mesh.colours();
         this.indices = mesh.indices();
         this.clusters = cut();
     }

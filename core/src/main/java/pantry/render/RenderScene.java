@@ -40,6 +40,7 @@ public final class RenderScene {
             float metallic,
             float roughness,
             float opacity,
+            boolean coloured,
             @Nullable Image image) {}
 
     private RenderScene(List<Use> uses, List<String> owners, Box3 bounds, Box3[] ownerBounds) {
@@ -100,6 +101,7 @@ public final class RenderScene {
                 m.metallic(),
                 m.roughness(),
                 m.opacity(),
+                m.finish().coloured(),
                 image);
     }
 

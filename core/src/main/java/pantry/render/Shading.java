@@ -181,11 +181,21 @@ final class Shading {
         base[2] = surface.b();
         float[] uvs = mesh.uvs;
         Image image = surface.image();
+        double alpha = 1 - beta - gamma;
         if (image != null && uvs != null) {
-            double alpha = 1 - beta - gamma;
             float u = (float) (uvs[2 * ia] * alpha + uvs[2 * ib] * beta + uvs[2 * ic] * gamma);
             float v = (float) (uvs[2 * ia + 1] * alpha + uvs[2 * ib + 1] * beta + uvs[2 * ic + 1] * gamma);
             image.sample(u, v, row.texelsPerMetre * distance / focal, base);
+            base[0] *= surface.r();
+            base[1] *= surface.g();
+            base[2] *= surface.b();
+        }
+        float[] colours = mesh.colours;
+        if (colours != null && surface.coloured()) {
+            for (int i = 0; i < 3; i++) {
+                base[i] *= (float)
+                        (colours[3 * ia + i] * alpha + colours[3 * ib + i] * beta + colours[3 * ic + i] * gamma);
+            }
         }
         return lit(surface, base, nx * scale, ny * scale, nz * scale, dx / view, dy / view, dz / view);
     }

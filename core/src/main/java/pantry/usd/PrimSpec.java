@@ -140,6 +140,16 @@ public final class PrimSpec extends Spec {
         metadata().put("variantSets", new Value.TokenEdit(ListEdit.prepend(List.of(sets))));
     }
 
+    /** Selects a variant; selections of other sets stay. */
+    public void select(String set, String variant) {
+        Map<String, String> selections = new LinkedHashMap<>();
+        if (metadata().get("variants") instanceof Value.Selections(Map<String, String> before)) {
+            selections.putAll(before);
+        }
+        selections.put(set, variant);
+        metadata().put("variants", new Value.Selections(selections));
+    }
+
     /** Gives the prim exactly these references. */
     public PrimSpec setReferences(Reference... references) {
         metadata().put("references", new Value.ReferenceEdit(ListEdit.prepend(List.of(references))));

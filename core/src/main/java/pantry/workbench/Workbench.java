@@ -8,6 +8,7 @@ import java.time.Clock;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
 import pantry.base.Names;
@@ -19,6 +20,8 @@ import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Archives;
 import pantry.intake.Intake;
+import pantry.intake.Presets;
+import pantry.intake.Round;
 import pantry.library.Library;
 import pantry.render.RenderCache;
 import pantry.scene.Scene;
@@ -114,6 +117,23 @@ public final class Workbench implements AutoCloseable {
         return Intake.files(List.of(known)).stream()
                 .filter(inside -> !Archives.isArchive(inside))
                 .toList();
+    }
+
+    /** The folder that an archive was unpacked into. */
+    public Optional<Path> unpackedFolder(Path archive) {
+        synchronized (unpacked) {
+            return Optional.ofNullable(unpacked.get(archive.toAbsolutePath().normalize()));
+        }
+    }
+
+    /** The user's round of receiving, written down beside the index; one that was interrupted is taken up. */
+    public Round round() {
+        return Round.open(index.resolveSibling("receiving.jsonl"));
+    }
+
+    /** The user's own kept choices, beside the index. */
+    public Presets presets() {
+        return new Presets(index.resolveSibling("presets"));
     }
 
     public Intake intake() {

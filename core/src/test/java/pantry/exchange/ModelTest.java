@@ -163,7 +163,9 @@ class ModelTest {
                         }
                         """), new LayerCache());
         Model model = UsdModelReader.read(stage, new MeshCache()).model();
-        assertThat(model.extras()).isEqualTo(new Model.Extras(1, 1, 1));
+        assertThat(model.extras().lights()).isOne();
+        assertThat(model.extras().cameras()).isOne();
+        assertThat(model.extras().hidden()).isOne();
         List<Model.Node> things = model.roots().getFirst().children();
         assertThat(box(things, "Cube").size()).isEqualTo(new Vec3(3, 3, 3));
         assertThat(box(things, "Ball").max().y()).isCloseTo(2, within(1e-6));

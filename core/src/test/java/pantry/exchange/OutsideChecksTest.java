@@ -71,7 +71,10 @@ class OutsideChecksTest {
                     .asset();
             Facts facts = asset.facts("v001");
             assertThat(facts.triangles()).isEqualTo(bunny.triangles());
-            assertThat(facts.vertices()).isEqualTo(bunny.points());
+            if (!ending.equals("glb")) {
+                // glTF has one normal for each point, and so more points where the surface is creased.
+                assertThat(facts.vertices()).isEqualTo(bunny.points());
+            }
             assertThat(facts.parts()).isEqualTo(1);
             for (int axis = 0; axis < 3; axis++) {
                 assertThat(facts.bounds().min()[axis])

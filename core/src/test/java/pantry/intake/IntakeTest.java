@@ -52,7 +52,7 @@ class IntakeTest {
     /** Common practice: a wrong unit shows as a factor of 10, 100, 1000, 2.54 or 12. */
     @Test
     void theLikelyUnitIsTheOneThatFitsTheShelf() {
-        List<Double> masts = List.of(5.5, 6.0, 6.5);
+        Neighbours masts = new Neighbours("Instruments/Masts", List.of(5.5, 6.0, 6.5));
         for (LengthUnit unit : LengthUnit.values()) {
             Vec3 extent = new Vec3(1, 6, 1).times(1 / unit.metres());
             ScaleCandidate likely =
@@ -61,7 +61,7 @@ class IntakeTest {
             assertThat(likely.likely()).isTrue();
             assertThat(likely.size()[1]).isCloseTo(6, within(1e-9));
         }
-        assertThat(ScaleCandidate.of(new Vec3(1700, 3000, 1500), Optional.empty(), List.of())
+        assertThat(ScaleCandidate.of(new Vec3(1700, 3000, 1500), Optional.empty(), Neighbours.NONE)
                         .getFirst()
                         .unit())
                 .as("without neighbours, 3 m rather than 30 m")
@@ -78,7 +78,9 @@ class IntakeTest {
         Model tall = Workshop.model("Post", Shapes.block(100, 2000, 200))
                 .reframed(Axis.Z.toYUp().inverse());
         Imported arrival = arrival("post.ply", tall);
-        Slip slip = Intake.suggested(arrival, "Posts", List.of()).withUp(Axis.Z).withFactor(0.001);
+        Slip slip = Intake.suggested(arrival, "Posts", Neighbours.NONE)
+                .withUp(Axis.Z)
+                .withFactor(0.001);
         Asset asset = workshop.intake()
                 .shelve(arrival, slip, workshop.library(), Progress.NONE)
                 .asset();
@@ -124,7 +126,7 @@ class IntakeTest {
         Imported arrival = arrival("crate.obj", Workshop.model("Crate", Shapes.block(1, 1, 1)));
         Files.writeString(folder.resolve("crate.mtl"), "newmtl Red\nKd 1 0 0\nmap_Kd label.png\n");
         Imported lacking = workshop.intake().read(arrival.file(), Progress.NONE);
-        Slip slip = Intake.suggested(lacking, "Crates", List.of());
+        Slip slip = Intake.suggested(lacking, "Crates", Neighbours.NONE);
         assertThatThrownBy(() -> workshop.intake().shelve(lacking, slip, workshop.library(), Progress.NONE))
                 .isInstanceOf(IntakeException.class)
                 .hasMessageContaining("label.png");
@@ -143,7 +145,11 @@ class IntakeTest {
         Files.writeString(folder.resolve("crate.mtl"), "newmtl Red\nmap_Kd one.png\nnewmtl B\nmap_Kd two.png\n");
         Imported arrival = workshop.intake().read(plain.file(), Progress.NONE);
         Asset asset = workshop.intake()
-                .shelve(arrival, Intake.suggested(arrival, "Crates", List.of()), workshop.library(), Progress.NONE)
+                .shelve(
+                        arrival,
+                        Intake.suggested(arrival, "Crates", Neighbours.NONE),
+                        workshop.library(),
+                        Progress.NONE)
                 .asset();
         try (var images = Files.list(asset.data("v001").resolve("textures"))) {
             assertThat(images).hasSize(1);

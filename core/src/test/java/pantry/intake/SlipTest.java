@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -20,8 +21,7 @@ class SlipTest {
     @TempDir
     private Path folder;
 
-    private static final Slip SLIP =
-            new Slip("Mast", AssetKind.MODEL, "Masts", 1, Axis.Y, PartsMode.KEEP, List.of(), "", "", false);
+    private static final Slip SLIP = Slip.plain("Mast", AssetKind.MODEL, "Masts", 1, Axis.Y);
 
     @Test
     void eachChoiceIsChangedByItself() {
@@ -30,21 +30,28 @@ class SlipTest {
                 .withFactor(0.01)
                 .withUp(Axis.Z)
                 .withParts(PartsMode.SINGLE)
+                .withPivot(Pivot.BASE)
+                .withKind(AssetKind.PREFAB)
+                .withMaking(Making.USUAL.withLevels(true))
+                .withVersionOf(Optional.of("id"))
                 .withTags(List.of("tall"))
                 .withCredit("CC0-1.0", "workshop")
                 .withAllowMissing(true);
         assertThat(changed)
                 .isEqualTo(new Slip(
                         "Post",
-                        AssetKind.MODEL,
+                        AssetKind.PREFAB,
                         "Posts",
                         0.01,
                         Axis.Z,
                         PartsMode.SINGLE,
+                        Pivot.BASE,
                         List.of("tall"),
                         "CC0-1.0",
                         "workshop",
-                        true));
+                        true,
+                        new Making(Set.of(), CollisionShape.NONE, 1, true),
+                        Optional.of("id")));
         assertThatThrownBy(() -> SLIP.withName(" ")).isInstanceOf(IllegalArgumentException.class);
         assertThatThrownBy(() -> SLIP.withFactor(0)).hasMessageContaining("greater than 0");
         assertThatThrownBy(() -> SLIP.withFactor(Double.NaN)).isInstanceOf(IllegalArgumentException.class);
@@ -78,22 +85,23 @@ class SlipTest {
 
     @Test
     void aStatedUnitIsBelievedUnlessItIsAbsurd() {
-        List<ScaleCandidate> plausible = ScaleCandidate.of(new Vec3(1, 2, 1), Optional.of(1.0), List.of());
+        List<ScaleCandidate> plausible = ScaleCandidate.of(new Vec3(1, 2, 1), Optional.of(1.0), Neighbours.NONE);
         assertThat(plausible.getFirst().unit()).isEqualTo("metres");
         assertThat(plausible.getFirst().reason()).startsWith("the file says so");
-        List<ScaleCandidate> absurd =
-                ScaleCandidate.of(new Vec3(1000, 2000, 1000), Optional.of(1.0), List.of(1.8, 2.2));
+        List<ScaleCandidate> absurd = ScaleCandidate.of(
+                new Vec3(1000, 2000, 1000), Optional.of(1.0), new Neighbours("Posts", List.of(1.8, 2.2)));
         assertThat(absurd.getFirst().unit()).as("2 km between 2 m neighbours").isEqualTo("millimetres");
-        List<ScaleCandidate> own = ScaleCandidate.of(new Vec3(1, 2, 1), Optional.of(0.5), List.of());
+        List<ScaleCandidate> own = ScaleCandidate.of(new Vec3(1, 2, 1), Optional.of(0.5), Neighbours.NONE);
         assertThat(own.getFirst().factor()).isEqualTo(0.5);
         assertThat(own).hasSize(6).filteredOn(ScaleCandidate::likely).hasSize(1);
     }
 
     @Test
     void flatThingsHaveCandidatesToo() {
-        assertThat(ScaleCandidate.of(new Vec3(2, 0, 2), Optional.empty(), List.of(1.0, 2.0)))
+        assertThat(ScaleCandidate.of(new Vec3(2, 0, 2), Optional.empty(), new Neighbours("Posts", List.of(1.0, 2.0))))
                 .hasSize(5);
-        assertThat(ScaleCandidate.of(Vec3.ZERO, Optional.empty(), List.of())).hasSize(5);
+        assertThat(ScaleCandidate.of(Vec3.ZERO, Optional.empty(), Neighbours.NONE))
+                .hasSize(5);
     }
 
     @Test

@@ -117,7 +117,10 @@ class LibraryTest {
     @Test
     void equalNamesGetFoldersOfTheirOwn() {
         assertThat(workshop.block("Mast", "Masts", 9).slug()).isEqualTo("mast");
-        assertThat(workshop.block("Mast", "Masts", 6).slug()).isEqualTo("mast-2");
+        Asset second = workshop.block("mast", "Masts", 6);
+        assertThat(second.slug()).isEqualTo("mast-2");
+        assertThat(second.card().name()).as("names are unique on their shelf").isEqualTo("mast 2");
+        assertThat(workshop.block("Mast", "Spares", 6).card().name()).isEqualTo("Mast");
         assertThatThrownBy(() -> library.find("Mast")).hasMessageContaining("2 assets");
     }
 

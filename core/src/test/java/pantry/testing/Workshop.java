@@ -15,7 +15,6 @@ import pantry.exchange.Model;
 import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Intake;
-import pantry.intake.PartsMode;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
@@ -61,7 +60,7 @@ public final class Workshop implements AutoCloseable {
     }
 
     public static Slip slip(String name, String shelf) {
-        return new Slip(name, AssetKind.MODEL, shelf, 1, Axis.Y, PartsMode.KEEP, List.of(), "CC0-1.0", "", false);
+        return Slip.plain(name, AssetKind.MODEL, shelf, 1, Axis.Y).withCredit("CC0-1.0", "");
     }
 
     /** A model of one red mesh. */

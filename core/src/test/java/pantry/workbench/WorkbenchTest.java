@@ -17,6 +17,7 @@ import pantry.exchange.Imported;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Intake;
+import pantry.intake.Neighbours;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.mesh.Shapes;
@@ -39,7 +40,7 @@ class WorkbenchTest {
             Imported arrival = workbench.intake().read(file, Progress.NONE);
             Asset asset = workbench
                     .intake()
-                    .shelve(arrival, Intake.suggested(arrival, "Posts", List.of()), library, Progress.NONE)
+                    .shelve(arrival, Intake.suggested(arrival, "Posts", Neighbours.NONE), library, Progress.NONE)
                     .asset();
             workbench.catalogue().refresh(library, Progress.NONE);
             assertThat(workbench

@@ -20,7 +20,6 @@ import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.Texture;
 import pantry.intake.Intake;
-import pantry.intake.PartsMode;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
@@ -91,17 +90,9 @@ public record Demo(Path library, Path project, Path arrivals) {
         for (int i = 0; i < recipes.size(); i++) {
             StationAssets.Recipe recipe = recipes.get(i);
             progress.step("shelving " + recipe.model().name(), 0.85 * i / recipes.size());
-            Slip slip = new Slip(
-                    recipe.model().name(),
-                    AssetKind.MODEL,
-                    recipe.shelf(),
-                    1,
-                    Axis.Y,
-                    PartsMode.KEEP,
-                    recipe.tags(),
-                    "CC0-1.0",
-                    "Skua Point workshop",
-                    false);
+            Slip slip = Slip.plain(recipe.model().name(), AssetKind.MODEL, recipe.shelf(), 1, Axis.Y)
+                    .withTags(recipe.tags())
+                    .withCredit("CC0-1.0", "Skua Point workshop");
             Asset asset =
                     intake.shelve(recipe.model(), slip, shelves, Progress.NONE).asset();
             assets.put(asset.card().name(), asset);

@@ -56,12 +56,18 @@ public final class ForeignReader implements AutoCloseable {
             Files.createDirectories(scratch);
             result = Files.createTempFile(scratch, "read-", ".bin");
             ask(file, result, progress);
-            return new WireReader(file, result, Files.createTempDirectory(scratch, "images-")).imported();
+            return new WireReader(file, result, newFolder("images")).imported();
         } catch (IOException e) {
             throw new ExchangeException(file, "cannot be read: " + IoProblems.describe(e), e);
         } finally {
             deleteQuietly(result);
         }
+    }
+
+    /** A new folder for what is unpacked while reading; it lasts as long as the scratch folder. */
+    public Path newFolder(String name) throws IOException {
+        Files.createDirectories(scratch);
+        return Files.createTempDirectory(scratch, name + "-");
     }
 
     private static void deleteQuietly(@Nullable Path file) {

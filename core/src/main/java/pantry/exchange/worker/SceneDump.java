@@ -15,8 +15,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.lwjgl.PointerBuffer;
+import org.lwjgl.assimp.AICamera;
+import org.lwjgl.assimp.AIColor3D;
 import org.lwjgl.assimp.AIColor4D;
 import org.lwjgl.assimp.AIFace;
+import org.lwjgl.assimp.AILight;
 import org.lwjgl.assimp.AIMaterial;
 import org.lwjgl.assimp.AIMatrix4x4;
 import org.lwjgl.assimp.AIMesh;
@@ -30,11 +33,14 @@ import org.lwjgl.assimp.AIVector3D;
 import org.lwjgl.assimp.Assimp;
 import org.lwjgl.system.MemoryUtil;
 import pantry.base.Json;
+import pantry.exchange.PhongTerms;
 
 /** Reads one file with Assimp and writes what it found as a {@link Wire} with its arrays. Runs in the worker only. */
 final class SceneDump implements AutoCloseable {
     /** Deeper nesting of objects than any honest file has. */
     private static final int DEEPEST = 2000;
+
+    private static final int MOST_UV_SETS = 4;
 
     private final FileChannel out;
     private long place;
@@ -100,8 +106,11 @@ final class SceneDump implements AutoCloseable {
                 materials,
                 embedded,
                 node(root, 0),
-                scene.mNumLights(),
-                scene.mNumCameras(),
+                fixtures(scene),
+                scene.mNumAnimations() == 0
+                        ? List.of()
+                        : List.of(
+                                scene.mNumAnimations() + (scene.mNumAnimations() == 1 ? " animation" : " animations")),
                 metadataNumber(scene, "UnitScaleFactor")
                         .map(centimetres -> centimetres / 100)
                         .orElse(null),
@@ -111,14 +120,23 @@ final class SceneDump implements AutoCloseable {
     private Wire.WireMesh mesh(AIMesh mesh) throws IOException {
         if (mesh.mNumFaces() == 0) {
             // Points and nothing between them.
-            return new Wire.WireMesh(mesh.mName().dataString(), mesh.mMaterialIndex(), 0, 0, -1, -1, 0, 0, 0, 0);
+            return new Wire.WireMesh(
+                    mesh.mName().dataString(), mesh.mMaterialIndex(), 0, 0, -1, List.of(), -1, 0, 0, 0, 0);
         }
         int count = mesh.mNumVertices();
         AIVector3D.Buffer normals = mesh.mNormals();
-        AIVector3D.Buffer uvs = mesh.mTextureCoords(0);
         long points = appendMemory(mesh.mVertices().address(), count * 12L);
         long normalsPlace = normals == null ? -1 : appendMemory(normals.address(), count * 12L);
-        long uvsPlace = uvs == null ? -1 : append(pairs(uvs, count));
+        List<Long> uvs = new ArrayList<>();
+        for (int set = 0; set < MOST_UV_SETS; set++) {
+            AIVector3D.Buffer coordinates = mesh.mTextureCoords(set);
+            if (coordinates == null) {
+                break;
+            }
+            uvs.add(append(pairs(coordinates, count)));
+        }
+        AIColor4D.Buffer colours = mesh.mColors(0);
+        long coloursPlace = colours == null ? -1 : append(triples(colours, count));
         AIFace.Buffer faces = mesh.mFaces();
         int faceCount = 0;
         int cornerCount = 0;
@@ -146,7 +164,8 @@ final class SceneDump implements AutoCloseable {
                 points,
                 count,
                 normalsPlace,
-                uvsPlace,
+                uvs,
+                coloursPlace,
                 append(sizes),
                 faceCount,
                 append(corners),
@@ -161,6 +180,57 @@ final class SceneDump implements AutoCloseable {
             numbers.put(triples.get(3 * i)).put(triples.get(3 * i + 1));
         }
         return pairs;
+    }
+
+    private static ByteBuffer triples(AIColor4D.Buffer colours, int count) {
+        ByteBuffer triples = ByteBuffer.allocateDirect(count * 12).order(ByteOrder.nativeOrder());
+        FloatBuffer numbers = triples.asFloatBuffer();
+        FloatBuffer all = MemoryUtil.memFloatBuffer(colours.address(), count * 4);
+        for (int i = 0; i < count; i++) {
+            numbers.put(all.get(4 * i)).put(all.get(4 * i + 1)).put(all.get(4 * i + 2));
+        }
+        return triples;
+    }
+
+    private static List<Wire.WireFixture> fixtures(AIScene scene) {
+        List<Wire.WireFixture> fixtures = new ArrayList<>();
+        PointerBuffer lights = scene.mLights();
+        for (int i = 0; i < scene.mNumLights() && lights != null; i++) {
+            AILight light = AILight.create(lights.get(i));
+            AIColor3D colour = light.mColorDiffuse();
+            fixtures.add(new Wire.WireFixture(
+                    switch (light.mType()) {
+                        case Assimp.aiLightSource_DIRECTIONAL -> "distant";
+                        case Assimp.aiLightSource_SPOT -> "spot";
+                        case Assimp.aiLightSource_AREA -> "area";
+                        default -> "point";
+                    },
+                    light.mName().dataString(),
+                    vector(light.mPosition()),
+                    vector(light.mDirection()),
+                    vector(light.mUp()),
+                    new float[] {colour.r(), colour.g(), colour.b()},
+                    light.mAngleOuterCone() / 2,
+                    1));
+        }
+        PointerBuffer cameras = scene.mCameras();
+        for (int i = 0; i < scene.mNumCameras() && cameras != null; i++) {
+            AICamera camera = AICamera.create(cameras.get(i));
+            fixtures.add(new Wire.WireFixture(
+                    "camera",
+                    camera.mName().dataString(),
+                    vector(camera.mPosition()),
+                    vector(camera.mLookAt()),
+                    vector(camera.mUp()),
+                    new float[3],
+                    camera.mHorizontalFOV(),
+                    camera.mAspect()));
+        }
+        return fixtures;
+    }
+
+    private static float[] vector(AIVector3D v) {
+        return new float[] {v.x(), v.y(), v.z()};
     }
 
     private Wire.WireNode node(AINode node, int depth) throws Refusal {
@@ -198,7 +268,7 @@ final class SceneDump implements AutoCloseable {
         }
         float roughness = number(material, Assimp.AI_MATKEY_ROUGHNESS_FACTOR)
                 .orElseGet(() -> number(material, Assimp.AI_MATKEY_SHININESS)
-                        .map(SceneDump::roughness)
+                        .map(PhongTerms::roughness)
                         .orElse(0.8f));
         Map<String, String> textures = new LinkedHashMap<>();
         put(textures, "BASE", material, Assimp.aiTextureType_BASE_COLOR, Assimp.aiTextureType_DIFFUSE);
@@ -222,14 +292,6 @@ final class SceneDump implements AutoCloseable {
         } finally {
             name.free();
         }
-    }
-
-    /**
-     * A Phong exponent as a roughness: alpha = sqrt(2 / (n + 2)) (B. Walter et al., Microfacet Models for Refraction,
-     * EGSR 2007), and UsdPreviewSurface's roughness is the root of alpha.
-     */
-    private static float roughness(float exponent) {
-        return (float) Math.sqrt(Math.sqrt(2 / (Math.max(0, exponent) + 2)));
     }
 
     private static Optional<float[]> colour(AIMaterial material, String key) {

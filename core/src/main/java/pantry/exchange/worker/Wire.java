@@ -16,8 +16,8 @@ record Wire(
         List<WireMaterial> materials,
         List<WireTexture> embedded,
         WireNode root,
-        int lights,
-        int cameras,
+        List<WireFixture> fixtures,
+        List<String> foreign,
         @Nullable Double unit,
         @Nullable Integer up) {
     /** Places are bytes from the start of the arrays; -1 where there is no such array. */
@@ -27,11 +27,28 @@ record Wire(
             long points,
             int pointCount,
             long normals,
-            long uvs,
+            List<Long> uvs,
+            long colours,
             long faceSizes,
             int faceCount,
             long corners,
             int cornerCount) {}
+
+    /**
+     * A light or camera; its place is that of the object of its name.
+     *
+     * @param kind distant, point, spot, area, or camera
+     * @param angle half of a spot's opening, or a camera's horizontal field of view; radians
+     */
+    record WireFixture(
+            String kind,
+            String name,
+            float[] position,
+            float[] direction,
+            float[] up,
+            float[] colour,
+            float angle,
+            float aspect) {}
 
     /** A transform of 16 numbers, row by row, for row vectors. */
     record WireNode(String name, double[] transform, int[] meshes, List<WireNode> children) {}

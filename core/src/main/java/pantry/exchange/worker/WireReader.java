@@ -20,13 +20,16 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
 import pantry.exchange.Axis;
 import pantry.exchange.Colour;
 import pantry.exchange.Companions;
 import pantry.exchange.ExchangeException;
+import pantry.exchange.Fixture;
 import pantry.exchange.Imported;
 import pantry.exchange.Material;
 import pantry.exchange.Model;
+import pantry.exchange.PhongTerms;
 import pantry.exchange.Texture;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
@@ -36,8 +39,6 @@ import pantry.mesh.Welding;
 final class WireReader {
     /** What Assimp calls the material of surfaces that have none. */
     private static final String NO_MATERIAL = "DefaultMaterial";
-
-    private static final float LEAST_OPACITY = 0.01f;
 
     private final Path file;
     private final Path result;
@@ -62,7 +63,10 @@ final class WireReader {
             List<Material> materials = materials(wire, all);
             List<Optional<Model.Part>> parts = new ArrayList<>();
             for (Wire.WireMesh mesh : wire.meshes()) {
-                parts.add(mesh(mesh, all).map(m -> new Model.Part(m, materials.get(mesh.material()))));
+                Material material = materials.get(mesh.material());
+                parts.add(mesh(mesh, all)
+                        .map(m -> new Model.Part(
+                                m, m.primvars().containsKey(Mesh.COLOUR) ? material.onColoured() : material)));
             }
             Model.Node root = node(wire.root(), parts);
             List<Model.Node> roots =
@@ -70,7 +74,7 @@ final class WireReader {
             Model model = new Model(
                     Names.stem(file.getFileName().toString()),
                     roots,
-                    new Model.Extras(wire.lights(), wire.cameras(), 0));
+                    new Model.Extras(fixtures(wire), 0, wire.foreign()));
             return new Imported(file, model, unit(wire), up(wire), Companions.of(file));
         }
     }
@@ -108,10 +112,89 @@ final class WireReader {
                     ints(all, mesh.faceSizes(), mesh.faceCount()),
                     ints(all, mesh.corners(), mesh.cornerCount()),
                     channel(all, mesh.normals(), mesh.pointCount(), 3),
-                    channel(all, mesh.uvs(), mesh.pointCount(), 2))));
+                    mesh.uvs().isEmpty() ? null : channel(all, mesh.uvs().getFirst(), mesh.pointCount(), 2),
+                    false,
+                    primvars(mesh, all))));
         } catch (IllegalArgumentException e) {
             throw new ExchangeException(file, "mesh \"" + mesh.name() + "\" is damaged: " + e.getMessage(), e);
         }
+    }
+
+    private static Map<String, Channel> primvars(Wire.WireMesh mesh, MemorySegment all) {
+        Map<String, Channel> primvars = new LinkedHashMap<>();
+        Channel colours = channel(all, mesh.colours(), mesh.pointCount(), 3);
+        if (colours != null) {
+            primvars.put(Mesh.COLOUR, colours);
+        }
+        for (int set = 1; set < mesh.uvs().size(); set++) {
+            Channel more = channel(all, mesh.uvs().get(set), mesh.pointCount(), 2);
+            if (more != null) {
+                primvars.put("st" + set, more);
+            }
+        }
+        return primvars;
+    }
+
+    private List<Fixture> fixtures(Wire wire) {
+        Map<String, Matrix4> places = new LinkedHashMap<>();
+        collect(wire.root(), Matrix4.IDENTITY, places);
+        List<Fixture> fixtures = new ArrayList<>();
+        for (Wire.WireFixture fixture : wire.fixtures()) {
+            Matrix4 world = looking(fixture).times(places.getOrDefault(fixture.name(), Matrix4.IDENTITY));
+            if (!world.isFinite()) {
+                continue;
+            }
+            String name = fixture.name().isBlank() ? fixture.kind() : fixture.name();
+            if (fixture.kind().equals("camera")) {
+                double aspect = fixture.aspect() > 0 ? fixture.aspect() : 1;
+                double high = 2 * Math.atan(Math.tan(fixture.angle() / 2.0) / aspect);
+                fixtures.add(new Fixture.Camera(name, world, Math.toDegrees(high), aspect));
+            } else {
+                // Assimp's colours hold the strength as well, in no unit: the strongest component is taken for it.
+                float strongest = Math.max(fixture.colour()[0], Math.max(fixture.colour()[1], fixture.colour()[2]));
+                float by = strongest > 0 && Float.isFinite(strongest) ? strongest : 1;
+                fixtures.add(new Fixture.Light(
+                        name,
+                        world,
+                        switch (fixture.kind()) {
+                            case "distant" -> Fixture.Light.Kind.DISTANT;
+                            case "area" -> Fixture.Light.Kind.RECT;
+                            default -> Fixture.Light.Kind.SPHERE;
+                        },
+                        colour(new float[] {fixture.colour()[0] / by, fixture.colour()[1] / by, fixture.colour()[2] / by
+                        }),
+                        by,
+                        fixture.kind().equals("spot") ? Math.toDegrees(fixture.angle()) : 180));
+            }
+        }
+        return fixtures;
+    }
+
+    private static void collect(Wire.WireNode node, Matrix4 above, Map<String, Matrix4> places) {
+        Matrix4 world = Matrix4.ofRows(node.transform()).times(above);
+        places.putIfAbsent(node.name(), world);
+        node.children().forEach(child -> collect(child, world, places));
+    }
+
+    /** From a space whose negative z is what the fixture looks along, to that of its object. */
+    private static Matrix4 looking(Wire.WireFixture fixture) {
+        Vec3 along = vector(fixture.direction());
+        Vec3 back = along.length() > 0 ? along.unit().times(-1) : new Vec3(0, 0, 1);
+        Vec3 up = vector(fixture.up());
+        Vec3 side = up.cross(back);
+        if (!(side.length() > 1e-9)) {
+            side = (Math.abs(back.y()) < 0.9 ? Vec3.UP : new Vec3(1, 0, 0)).cross(back);
+        }
+        side = side.unit();
+        Vec3 top = back.cross(side);
+        Vec3 at = vector(fixture.position());
+        return Matrix4.ofRows(
+                side.x(), side.y(), side.z(), 0, top.x(), top.y(), top.z(), 0, back.x(), back.y(), back.z(), 0, at.x(),
+                at.y(), at.z(), 1);
+    }
+
+    private static Vec3 vector(float[] numbers) {
+        return new Vec3(numbers[0], numbers[1], numbers[2]);
     }
 
     private static @Nullable Channel channel(MemorySegment all, long place, int count, int width) {
@@ -163,10 +246,11 @@ final class WireReader {
                 materials.add(Material.PLAIN);
                 continue;
             }
+            // Images stand in for the diffuse colour in most formats; where they are multiplied, it is white anyhow.
             Material made = new Material(
                     material.name(),
-                    colour(material.base()),
-                    opacity(material.opacity()),
+                    material.textures().containsKey("BASE") ? Colour.WHITE : colour(material.base()),
+                    PhongTerms.opacity(material.opacity()),
                     Math.clamp(material.metallic(), 0f, 1f),
                     Math.clamp(material.roughness(), 0f, 1f),
                     colour(material.emissive()),
@@ -182,11 +266,6 @@ final class WireReader {
             materials.add(made);
         }
         return materials;
-    }
-
-    /** What is wholly clear was meant to be solid (common practice): exporters write transparency and opacity for each other. */
-    private static float opacity(float written) {
-        return written < LEAST_OPACITY ? 1 : Math.min(written, 1);
     }
 
     private static Colour colour(float[] rgb) {

@@ -2,6 +2,7 @@ package pantry.usd.text;
 
 import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
+import pantry.base.DecimalReader;
 import pantry.usd.UsdException;
 
 /**
@@ -11,18 +12,8 @@ import pantry.usd.UsdException;
  * <p>Works on bytes: everything with a meaning in the format is ASCII, and only quoted texts are decoded.
  */
 final class Source {
-    /** Digits that a long holds for certain. */
-    private static final int MOST_DIGITS = 18;
-
-    /** Up to here every whole number is a double. */
-    private static final long EXACT = 1L << 53;
-
-    private static final double[] TENS = {
-        1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19,
-        1e20, 1e21, 1e22
-    };
-
     private final byte[] bytes;
+    private final DecimalReader decimals = new DecimalReader();
     private final String file;
     private int at;
 
@@ -241,63 +232,20 @@ final class Source {
     /** A number, correctly rounded to double precision. */
     double number() {
         skipBlanks();
-        byte[] in = bytes;
+        double value = decimals.read(bytes, at);
+        if (decimals.end() > at) {
+            at = decimals.end();
+            return value;
+        }
+        boolean signed = at < bytes.length && (bytes[at] == '-' || bytes[at] == '+');
+        boolean negative = signed && bytes[at] == '-';
         int start = at;
-        int next = start;
-        boolean negative = false;
-        if (next < in.length && (in[next] == '-' || in[next] == '+')) {
-            negative = in[next++] == '-';
-        }
-        long mantissa = 0;
-        int exponent = 0;
-        int first = next;
-        int digit;
-        while (next < in.length && (digit = in[next] - '0') >= 0 && digit <= 9) {
-            mantissa = mantissa * 10 + digit;
-            next++;
-        }
-        int seen = next - first;
-        if (next < in.length && in[next] == '.') {
-            int fraction = ++next;
-            while (next < in.length && (digit = in[next] - '0') >= 0 && digit <= 9) {
-                mantissa = mantissa * 10 + digit;
-                next++;
-            }
-            exponent = fraction - next;
-            seen -= exponent;
-        }
-        at = next;
-        if (seen == 0) {
-            return special(start, negative);
-        }
-        if (next < in.length && (in[next] == 'e' || in[next] == 'E')) {
-            at++;
-            exponent += exponentDigits(start);
-        }
-        // Exact by Clinger's fast path (W. D. Clinger, How to read floating point numbers accurately, PLDI 1990):
-        // mantissa and power of ten are both exact doubles, so one division or product rounds once.
-        if (seen <= MOST_DIGITS && mantissa <= EXACT && exponent >= -22 && exponent <= 22) {
-            double value = exponent < 0 ? mantissa / TENS[-exponent] : mantissa * TENS[exponent];
-            return negative ? -value : value;
-        }
-        return Double.parseDouble(between(start, at));
-    }
-
-    private int exponentDigits(int start) {
-        boolean negative = false;
-        if (at < bytes.length && (bytes[at] == '-' || bytes[at] == '+')) {
-            negative = bytes[at++] == '-';
-        }
-        int exponent = 0;
-        int first = at;
-        while (at < bytes.length && bytes[at] >= '0' && bytes[at] <= '9') {
-            exponent = Math.min(99_999, exponent * 10 + (bytes[at++] - '0'));
-        }
-        if (at == first) {
+        at += signed ? 1 : 0;
+        if (peek() >= '0' && peek() <= '9') {
             at = start;
             throw problem("a number's exponent has no digits");
         }
-        return negative ? -exponent : exponent;
+        return special(start, negative);
     }
 
     private double special(int start, boolean negative) {

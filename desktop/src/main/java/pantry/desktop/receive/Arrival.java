@@ -1,5 +1,6 @@
 package pantry.desktop.receive;
 
+import java.lang.ref.SoftReference;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -9,20 +10,24 @@ import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
-import pantry.exchange.Facts;
+import org.jspecify.annotations.Nullable;
+import pantry.catalogue.Alike;
 import pantry.exchange.Imported;
-import pantry.exchange.Texture;
 import pantry.intake.Slip;
+import pantry.intake.Survey;
 
-/** A file that waits to be taken in. */
+/** A file that waits to be taken in. What was read of it is kept while there is room, and read again otherwise. */
 public final class Arrival {
     private final Path file;
+    private final Path root;
     private final ObjectProperty<State> state = new SimpleObjectProperty<>(State.WAITING);
     private final StringProperty message = new SimpleStringProperty("");
     private final BooleanProperty ticked = new SimpleBooleanProperty(true);
-    private final ObjectProperty<Optional<Imported>> contents = new SimpleObjectProperty<>(Optional.empty());
+    private final ObjectProperty<Optional<Survey>> survey = new SimpleObjectProperty<>(Optional.empty());
     private final ObjectProperty<Optional<Slip>> slip = new SimpleObjectProperty<>(Optional.empty());
-    private Optional<Facts> facts = Optional.empty();
+    private final ObjectProperty<List<Alike>> alike = new SimpleObjectProperty<>(List.of());
+    private SoftReference<@Nullable Imported> contents = new SoftReference<>(null);
+    private byte @Nullable [] picture;
 
     /** How far it has come. */
     public enum State {
@@ -34,8 +39,10 @@ public final class Arrival {
         REFUSED
     }
 
-    Arrival(Path file) {
+    /** @param root the folder that was taken in, or the file itself */
+    Arrival(Path file, Path root) {
         this.file = file;
+        this.root = root;
     }
 
     public Path file() {
@@ -46,8 +53,33 @@ public final class Arrival {
         return file.getFileName().toString();
     }
 
+    /** The folder it is listed under: its own, told from the folder that was taken in. */
+    public String group() {
+        Path folder = file.getParent();
+        Path top = root.equals(file) ? folder : root;
+        if (folder == null || top == null) {
+            return "";
+        }
+        String name =
+                top.getFileName() == null ? top.toString() : top.getFileName().toString();
+        String inner = top.relativize(folder).toString().replace('\\', '/');
+        return inner.isEmpty() ? name : name + "/" + inner;
+    }
+
     public ObjectProperty<State> stateProperty() {
         return state;
+    }
+
+    public State state() {
+        return state.get();
+    }
+
+    /** Whether something can still be chosen for it. */
+    public boolean isOpen() {
+        return switch (state.get()) {
+            case WAITING, READING, READY -> true;
+            case SHELVING, SHELVED, REFUSED -> false;
+        };
     }
 
     /** Why it was refused, or where it stands now. */
@@ -60,30 +92,40 @@ public final class Arrival {
         return ticked;
     }
 
-    public ObjectProperty<Optional<Imported>> contentsProperty() {
-        return contents;
+    /** What was found in it; empty until it was read. */
+    public ObjectProperty<Optional<Survey>> surveyProperty() {
+        return survey;
     }
 
     public ObjectProperty<Optional<Slip>> slipProperty() {
         return slip;
     }
 
-    /** What was measured, in the file's own unit. */
-    public Optional<Facts> facts() {
-        return facts;
+    /** Assets of nearly the same shape, the likest first. */
+    public ObjectProperty<List<Alike>> alikeProperty() {
+        return alike;
     }
 
-    void setFacts(Facts measured) {
-        facts = Optional.of(measured);
+    /** What was read; empty where it has to be read again. */
+    public Optional<Imported> contents() {
+        return Optional.ofNullable(contents.get());
+    }
+
+    void setContents(Imported read) {
+        contents = new SoftReference<>(read);
+    }
+
+    /** A small picture of it, PNG. */
+    public Optional<byte[]> picture() {
+        return Optional.ofNullable(picture);
+    }
+
+    void setPicture(byte @Nullable [] png) {
+        picture = png;
     }
 
     /** The names of the textures that were not found. */
     public List<String> missing() {
-        return contents.get()
-                .map(imported -> imported.model().textures().stream()
-                        .filter(texture -> !texture.found())
-                        .map(Texture::name)
-                        .toList())
-                .orElse(List.of());
+        return survey.get().map(Survey::missing).orElse(List.of());
     }
 }

@@ -1,67 +1,99 @@
 package pantry.desktop.receive;
 
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
-import java.util.stream.Collectors;
 import javafx.beans.Observable;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
+import org.jspecify.annotations.Nullable;
 import pantry.base.PantryException;
+import pantry.base.Progress;
 import pantry.desktop.session.Session;
-import pantry.exchange.Facts;
+import pantry.exchange.FileKind;
 import pantry.exchange.Imported;
-import pantry.intake.Archives;
+import pantry.exchange.ShapeDescriptor;
+import pantry.intake.DropFolder;
 import pantry.intake.Intake;
+import pantry.intake.Listing;
+import pantry.intake.LostTextures;
+import pantry.intake.Neighbours;
+import pantry.intake.Presets;
+import pantry.intake.Report;
+import pantry.intake.Round;
 import pantry.intake.ScaleCandidate;
 import pantry.intake.Slip;
+import pantry.intake.SlipPreset;
+import pantry.intake.Survey;
+import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.Shelf;
+import pantry.render.Thumbnails;
 
 /** The state and commands of the Receive workplace. */
 public final class ReceiveModel {
     private static final String FIRST_SHELF = "New arrivals";
 
+    /** Likeness from which on an asset is shown as looking like an arrival. */
+    private static final double ALIKE = 0.85;
+
+    private static final int MOST_ALIKE = 4;
+    private static final int PICTURE = 64;
+
     private final Session session;
     private final ObservableList<Arrival> arrivals = FXCollections.observableArrayList(
             arrival -> new Observable[] {arrival.stateProperty(), arrival.tickedProperty(), arrival.slipProperty()});
+    private final ObservableList<Arrival> selection = FXCollections.observableArrayList();
     private final ObjectProperty<Optional<Arrival>> selected = new SimpleObjectProperty<>(Optional.empty());
-    private final ObservableList<String> report = FXCollections.observableArrayList();
-    private final Map<String, List<Double>> neighbours = new HashMap<>();
+    private final ObservableList<Report.Line> report = FXCollections.observableArrayList();
+    private final ObjectProperty<Optional<DropFolder>> dropFolder = new SimpleObjectProperty<>(Optional.empty());
+    private final Map<String, Neighbours> neighbours = new HashMap<>();
+    private final List<Path> textureFolders = new ArrayList<>();
+    private volatile LostTextures lost = LostTextures.in(List.of(), Progress.NONE);
+    private @Nullable Round round;
+    private boolean looking;
 
     public ReceiveModel(Session session) {
         this.session = session;
-        session.catalogueEditionProperty().addListener((property, before, now) -> neighbours.clear());
+        session.catalogueEditionProperty().addListener((property, before, now) -> {
+            neighbours.clear();
+            selected.get().ifPresent(this::lookForAlike);
+        });
+        selected.addListener((property, before, now) -> now.ifPresent(this::attend));
     }
 
     public ObservableList<Arrival> arrivals() {
         return arrivals;
     }
 
+    /** The one that is shown. */
     public ObjectProperty<Optional<Arrival>> selectedProperty() {
         return selected;
     }
 
+    /** All that are chosen in the list; what is changed in the slip is changed for each of them. */
+    public ObservableList<Arrival> selection() {
+        return selection;
+    }
+
     /** What was shelved and what was refused, the newest last. */
-    public ObservableList<String> report() {
+    public ObservableList<Report.Line> report() {
         return report;
     }
 
     /** How many still wait for somebody. */
     public long waiting() {
-        return arrivals.stream()
-                .filter(arrival -> switch (arrival.stateProperty().get()) {
-                    case WAITING, READING, READY -> true;
-                    case SHELVING, SHELVED, REFUSED -> false;
-                })
-                .count();
+        return arrivals.stream().filter(Arrival::isOpen).count();
     }
 
     /** The library that things go into. */
@@ -74,93 +106,215 @@ public final class ReceiveModel {
         return target().map(Library::shelves).orElse(List.of());
     }
 
+    // What comes in
+
     /** Takes note of files and of the files in folders and archives, and begins to read them. */
     public void add(List<Path> filesAndFolders) {
-        session.attempt(() -> {
-            Map<Boolean, List<Path>> byArchive =
-                    Intake.files(filesAndFolders).stream().collect(Collectors.partitioningBy(Archives::isArchive));
-            List<Path> archives = byArchive.get(true);
-            List<Path> plain = byArchive.get(false);
+        session.run("looking for files", progress -> Listing.of(filesAndFolders, progress), listing -> {
+            listing.passedOver()
+                    .forEach(folder -> session.wrong(new PantryException(
+                            folder, "is a library; what is in it was received before, and is passed over")));
+            List<Listing.Entry> plain = new ArrayList<>();
+            List<Listing.Entry> archives = new ArrayList<>();
+            for (Listing.Entry entry : listing.entries()) {
+                (entry.kind() == FileKind.ARCHIVE ? archives : plain).add(entry);
+            }
             if (archives.isEmpty() || !plain.isEmpty()) {
                 addFiles(plain, filesAndFolders);
             }
-            for (Path archive : archives) {
-                session.run(
-                        "unpacking " + archive.getFileName(),
-                        progress -> session.workbench().unpacked(archive, progress),
-                        unpacked -> addFiles(unpacked, List.of(archive)));
-            }
+            archives.forEach(this::unpack);
         });
     }
 
-    private void addFiles(List<Path> files, List<Path> filesAndFolders) {
-        session.attempt(() -> {
-            List<Arrival> fresh = new ArrayList<>();
-            for (Path file : files) {
-                boolean known = arrivals.stream()
-                        .anyMatch(arrival -> arrival.file().equals(file)
-                                && arrival.stateProperty().get() != Arrival.State.SHELVED);
-                if (!known) {
-                    fresh.add(new Arrival(file));
-                }
-            }
-            if (fresh.isEmpty()) {
-                throw new PantryException(
-                        filesAndFolders.isEmpty()
-                                ? null
-                                : filesAndFolders.getFirst().toString(),
-                        null,
-                        "brings nothing new: there is no file of a known kind that is not on the list already",
-                        null);
-            }
-            arrivals.addAll(fresh);
-            selected.set(Optional.of(fresh.getFirst()));
-            fresh.forEach(this::read);
-        });
-    }
-
-    private void read(Arrival arrival) {
-        arrival.stateProperty().set(Arrival.State.READING);
-        record Read(Imported imported, Facts facts) {}
+    private void unpack(Listing.Entry archive) {
+        Path file = archive.file();
         session.run(
-                "reading " + arrival.name(),
+                "unpacking " + file.getFileName(),
+                progress -> session.workbench().unpacked(file, progress),
+                unpacked -> {
+                    Path root = session.workbench().unpackedFolder(file).orElse(file);
+                    addFiles(
+                            unpacked.stream()
+                                    .map(each -> new Listing.Entry(each, FileKind.of(each), root))
+                                    .toList(),
+                            List.of(file));
+                },
+                problem -> {
+                    report.add(Report.Line.refused(file, String.valueOf(problem.getMessage())));
+                    session.wrong(problem);
+                });
+    }
+
+    private void addFiles(List<Listing.Entry> entries, List<Path> named) {
+        Set<Path> known = new HashSet<>();
+        for (Arrival arrival : arrivals) {
+            if (arrival.state() != Arrival.State.SHELVED) {
+                known.add(arrival.file());
+            }
+        }
+        List<Arrival> fresh = entries.stream()
+                .filter(entry -> known.add(entry.file()))
+                .map(entry -> new Arrival(entry.file(), entry.root()))
+                .toList();
+        if (fresh.isEmpty()) {
+            session.wrong(new PantryException(
+                    named.isEmpty() ? null : named.getFirst().toString(),
+                    null,
+                    "brings nothing new: there is no file of a known kind that is not on the list already",
+                    null));
+            return;
+        }
+        writeDown(r -> r.arrived(fresh.stream().map(Arrival::file).toList()));
+        arrivals.addAll(fresh);
+        select(List.of(fresh.getFirst()));
+        read(fresh);
+    }
+
+    /** Chooses arrivals; the last of them is shown. */
+    public void select(List<Arrival> chosen) {
+        selection.setAll(chosen);
+        selected.set(chosen.isEmpty() ? Optional.empty() : Optional.of(chosen.getLast()));
+    }
+
+    // Reading, in the background
+
+    /** Reads arrivals one after another, as one job; nobody has to wait for it. */
+    private void read(List<Arrival> fresh) {
+        String what = fresh.size() == 1 ? "reading " + fresh.getFirst().name() : "reading " + fresh.size() + " files";
+        session.run(
+                what,
                 progress -> {
-                    Imported imported = session.workbench().intake().read(arrival.file(), progress);
-                    return new Read(imported, Facts.of(imported));
+                    for (int i = 0; i < fresh.size(); i++) {
+                        Arrival arrival = fresh.get(i);
+                        progress.step(
+                                "reading " + arrival.name() + " (" + (i + 1) + " of " + fresh.size() + ")",
+                                (double) i / fresh.size());
+                        readOne(arrival, progress);
+                    }
+                    return fresh.size();
                 },
-                read -> {
-                    arrival.setFacts(read.facts());
-                    String shelf = FIRST_SHELF;
-                    arrival.slipProperty()
-                            .set(Optional.of(Intake.suggested(read.imported(), shelf, neighbours(shelf))));
-                    arrival.contentsProperty().set(Optional.of(read.imported()));
-                    arrival.stateProperty().set(Arrival.State.READY);
-                },
-                problem -> refuse(arrival, problem));
+                count -> {});
+    }
+
+    /** On a background thread; what was found is told on the interface's. */
+    private void readOne(Arrival arrival, Progress progress) {
+        if (arrival.state() != Arrival.State.WAITING) {
+            return;
+        }
+        session.onInterface(() -> move(arrival, Arrival.State.WAITING, Arrival.State.READING));
+        try {
+            Imported read = load(arrival, progress);
+            Survey survey = Survey.of(read);
+            byte[] picture = Thumbnails.png(read.model(), session.workbench().renderCache(), PICTURE);
+            session.onInterface(() -> surveyed(arrival, survey, picture));
+        } catch (PantryException e) {
+            session.onInterface(() -> refuse(arrival, e));
+        }
+    }
+
+    private static void move(Arrival arrival, Arrival.State from, Arrival.State to) {
+        if (arrival.state() == from) {
+            arrival.stateProperty().set(to);
+        }
+    }
+
+    /** Reads a file, with the textures that were found for it. */
+    private Imported load(Arrival arrival, Progress progress) {
+        Optional<Imported> known = arrival.contents();
+        Imported read =
+                known.isPresent() ? known.get() : session.workbench().intake().read(arrival.file(), progress);
+        Imported found = lost.on(read);
+        arrival.setContents(found);
+        return found;
+    }
+
+    private void surveyed(Arrival arrival, Survey survey, byte[] picture) {
+        arrival.setPicture(picture);
+        boolean first = arrival.surveyProperty().get().isEmpty();
+        arrival.surveyProperty().set(Optional.of(survey));
+        if (first && arrival.slipProperty().get().isEmpty()) {
+            arrival.slipProperty().set(Optional.of(suggested(survey, FIRST_SHELF)));
+        }
+        if (arrival.state() == Arrival.State.WAITING || arrival.state() == Arrival.State.READING) {
+            arrival.stateProperty().set(Arrival.State.READY);
+        }
+        if (selected.get().filter(arrival::equals).isPresent()) {
+            lookForAlike(arrival);
+        }
+    }
+
+    private Slip suggested(Survey survey, String shelf) {
+        Slip slip = Intake.suggested(survey.outline(), shelf, neighbours(shelf));
+        return usual(shelf).map(preset -> preset.on(slip)).orElse(slip);
+    }
+
+    private Optional<SlipPreset> usual(String shelf) {
+        try {
+            return target().flatMap(library -> Presets.usualOf(library, Shelf.path(shelf)));
+        } catch (PantryException e) {
+            session.wrong(e);
+            return Optional.empty();
+        }
+    }
+
+    /** What is shown comes first: it is read now, or again if it was let go meanwhile. */
+    private void attend(Arrival arrival) {
+        if (arrival.state() == Arrival.State.REFUSED || arrival.state() == Arrival.State.SHELVING) {
+            return;
+        }
+        if (arrival.state() == Arrival.State.WAITING) {
+            if (arrivals.size() > 1) {
+                read(List.of(arrival));
+            }
+            return;
+        }
+        if (arrival.contents().isEmpty() && arrival.state() != Arrival.State.READING) {
+            session.quietly(
+                    "reading " + arrival.name(), progress -> load(arrival, progress), read -> arrival.surveyProperty()
+                            .set(Optional.of(Survey.of(read))));
+        }
+        lookForAlike(arrival);
+    }
+
+    private void lookForAlike(Arrival arrival) {
+        Optional<ShapeDescriptor> shape = arrival.surveyProperty()
+                .get()
+                .filter(survey -> survey.outline().holds() == Imported.Holds.MODEL)
+                .flatMap(survey -> ShapeDescriptor.ofCode(survey.facts().shape()));
+        shape.ifPresent(described -> session.quietly(
+                "looking for similar shapes",
+                progress ->
+                        session.workbench().catalogue().alike(session.libraryFolders(), described, ALIKE, MOST_ALIKE),
+                arrival.alikeProperty()::set));
     }
 
     private void refuse(Arrival arrival, PantryException problem) {
         arrival.messageProperty().set(String.valueOf(problem.getMessage()));
         arrival.stateProperty().set(Arrival.State.REFUSED);
         arrival.tickedProperty().set(false);
-        report.add("Refused: " + arrival.name() + ": " + problem.getMessage());
+        report.add(Report.Line.refused(arrival.file(), String.valueOf(problem.getMessage())));
+        writeDown(r -> r.over(arrival.file()));
         session.wrong(problem);
     }
 
-    /** Heights of what stands on a shelf already, metres. */
-    private List<Double> neighbours(String shelf) {
-        return neighbours.computeIfAbsent(shelf, s -> target().map(library -> Intake.neighbours(library, s))
-                .orElse(List.of()));
+    // Choices
+
+    /** What stands on a shelf already. */
+    private Neighbours neighbours(String shelf) {
+        return neighbours.computeIfAbsent(
+                shelf, s -> target().map(library -> Neighbours.on(library, s)).orElse(Neighbours.NONE));
     }
 
     /** How an arrival's figures may be understood. */
     public List<ScaleCandidate> candidates(Arrival arrival) {
-        if (arrival.contentsProperty().get().isEmpty()
-                || arrival.slipProperty().get().isEmpty()) {
-            return List.of();
-        }
-        Slip slip = arrival.slipProperty().get().get();
-        return Intake.candidates(arrival.contentsProperty().get().get(), slip.up(), neighbours(slip.shelf()));
+        Optional<Survey> survey = arrival.surveyProperty().get();
+        Optional<Slip> slip = arrival.slipProperty().get();
+        return survey.isEmpty() || slip.isEmpty()
+                ? List.of()
+                : Intake.candidates(
+                        survey.get().outline(),
+                        slip.get().up(),
+                        neighbours(slip.get().shelf()));
     }
 
     /** A warning where the chosen size is out of the ordinary for its shelf. */
@@ -176,70 +330,302 @@ public final class ReceiveModel {
     public void change(Arrival arrival, UnaryOperator<Slip> change) {
         arrival.slipProperty()
                 .get()
+                .filter(slip -> arrival.isOpen())
                 .ifPresent(slip -> session.attempt(() -> {
                     try {
-                        arrival.slipProperty().set(Optional.of(change.apply(slip)));
+                        Slip changed = change.apply(slip);
+                        if (!changed.equals(slip)) {
+                            arrival.slipProperty().set(Optional.of(changed));
+                            writeDown(r -> r.chosen(arrival.file(), changed));
+                        }
                     } catch (IllegalArgumentException e) {
                         throw new PantryException(arrival.file(), String.valueOf(e.getMessage()), e);
                     }
                 }));
     }
 
-    /** The arrivals that {@link #shelve} would take. */
+    /** Changes the slip of all that are chosen in the list. */
+    public void changeChosen(UnaryOperator<Slip> change) {
+        List.copyOf(selection).forEach(arrival -> change(arrival, change));
+    }
+
+    /** The user's own kept choices. */
+    public List<Presets.Named> presets() {
+        return session.workbench().presets().all();
+    }
+
+    /** Keeps the shown arrival's choices under a name. */
+    public void keepPreset(String name) {
+        selected.get()
+                .flatMap(arrival -> arrival.slipProperty().get())
+                .ifPresent(slip -> session.attempt(() -> {
+                    session.workbench().presets().keep(name, SlipPreset.of(slip));
+                    session.done("kept the choices as " + name, Optional.empty());
+                }));
+    }
+
+    /** Makes the shown arrival's choices the usual ones of its shelf, for everybody. */
+    public void makeUsual() {
+        Optional<Slip> slip =
+                selected.get().flatMap(arrival -> arrival.slipProperty().get());
+        if (slip.isPresent() && target().isPresent()) {
+            session.attempt(() -> {
+                String shelf = Shelf.path(slip.get().shelf());
+                Presets.makeUsual(target().get(), slip.get().withShelf(shelf));
+                session.done("these choices are the usual ones of " + shelf + " now", Optional.empty());
+            });
+        }
+    }
+
+    /** Makes the chosen arrivals the next version of an asset; with none, assets of their own again. */
+    public void takeAsVersionOf(Arrival arrival, Optional<String> asset) {
+        change(arrival, slip -> slip.withVersionOf(asset));
+    }
+
+    // Textures
+
+    /** Looks in a folder for the textures that arrivals lack. */
+    public void findTextures(Path folder) {
+        textureFolders.add(folder);
+        List<Path> folders = List.copyOf(textureFolders);
+        session.run("looking for textures", progress -> LostTextures.in(folders, progress), found -> {
+            lost = found;
+            List<Arrival> lacking = arrivals.stream()
+                    .filter(arrival -> arrival.isOpen() && !arrival.missing().isEmpty())
+                    .toList();
+            session.run(
+                    "reading with the textures found",
+                    progress -> {
+                        lacking.forEach(arrival -> foundMore(arrival, progress));
+                        return lacking.size();
+                    },
+                    count -> told(lacking, folder));
+        });
+    }
+
+    private void foundMore(Arrival arrival, Progress progress) {
+        try {
+            Imported read = load(arrival, progress);
+            Survey survey = Survey.of(read);
+            byte[] picture = Thumbnails.png(read.model(), session.workbench().renderCache(), PICTURE);
+            session.onInterface(() -> surveyed(arrival, survey, picture));
+        } catch (PantryException e) {
+            session.onInterface(() -> refuse(arrival, e));
+        }
+    }
+
+    private void told(List<Arrival> lacking, Path folder) {
+        long still =
+                lacking.stream().filter(arrival -> !arrival.missing().isEmpty()).count();
+        if (still > 0) {
+            session.wrong(new PantryException(
+                    folder,
+                    "does not have all textures: " + still + (still == 1 ? " file lacks" : " files lack") + " some"));
+        } else {
+            session.done("found the missing textures in " + folder.getFileName(), Optional.empty());
+        }
+    }
+
+    // Shelving
+
+    /** The arrivals that {@link #shelve} would take; those not yet read are read first. */
     public List<Arrival> ready() {
         return arrivals.stream()
-                .filter(arrival -> arrival.tickedProperty().get()
-                        && arrival.stateProperty().get() == Arrival.State.READY)
+                .filter(arrival -> arrival.tickedProperty().get() && arrival.isOpen())
                 .toList();
     }
 
-    /** Shelves every ticked arrival that is ready. */
+    /** Shelves every ticked arrival, one after another; what is not read yet is read then. */
     public void shelve() {
         Optional<Library> library = target();
         if (library.isEmpty()) {
             session.wrong(new PantryException("no library is open that can be written; open or make one first"));
             return;
         }
-        ready().forEach(arrival -> shelve(arrival, library.get()));
-    }
-
-    private void shelve(Arrival arrival, Library library) {
-        Imported imported = arrival.contentsProperty().get().orElseThrow();
-        Slip slip = arrival.slipProperty().get().orElseThrow();
-        arrival.stateProperty().set(Arrival.State.SHELVING);
+        List<Arrival> taken = ready();
+        if (taken.isEmpty()) {
+            return;
+        }
+        taken.forEach(arrival -> arrival.stateProperty().set(Arrival.State.SHELVING));
+        String what =
+                taken.size() == 1 ? "shelving " + taken.getFirst().name() : "shelving " + taken.size() + " arrivals";
         session.run(
-                "shelving " + slip.name(),
+                what,
                 progress -> {
-                    Slip checked = slip.withShelf(Shelf.path(slip.shelf()));
-                    Published published = session.workbench().intake().shelve(imported, checked, library, progress);
-                    session.workbench().catalogue().refresh(library, progress);
-                    return published;
+                    shelveAll(taken, library.get(), progress);
+                    return taken;
                 },
-                published -> shelved(arrival, published, library),
-                problem -> {
-                    refuse(arrival, problem);
-                    // It can be put right and tried again.
-                    arrival.stateProperty().set(Arrival.State.READY);
-                });
+                done -> session.refreshCatalogue(library.get()));
     }
 
-    private void shelved(Arrival arrival, Published published, Library library) {
-        String line = published.asset().card().name() + " stands on "
-                + published.asset().shelf();
-        arrival.messageProperty().set(line);
+    private void shelveAll(List<Arrival> taken, Library library, Progress progress) {
+        for (int i = 0; i < taken.size(); i++) {
+            Arrival arrival = taken.get(i);
+            if (progress.cancelled()) {
+                List<Arrival> left = taken.subList(i, taken.size());
+                session.onInterface(() -> left.forEach(each -> each.stateProperty()
+                        .set(each.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.WAITING)));
+                return;
+            }
+            Progress part = progress.part((double) i / taken.size(), (i + 1.0) / taken.size());
+            try {
+                Imported read = load(arrival, part);
+                Slip slip = arrival.slipProperty().get().orElseGet(() -> suggested(Survey.of(read), FIRST_SHELF));
+                Slip checked = slip.withShelf(Shelf.path(slip.shelf()));
+                Published published = session.workbench().intake().shelve(read, checked, library, part);
+                Report.Line line = line(arrival, checked, published);
+                session.onInterface(() -> shelved(arrival, line));
+            } catch (PantryException e) {
+                session.onInterface(() -> {
+                    refuse(arrival, e);
+                    // It can be put right and tried again.
+                    arrival.stateProperty()
+                            .set(
+                                    arrival.surveyProperty().get().isPresent()
+                                            ? Arrival.State.READY
+                                            : Arrival.State.REFUSED);
+                    writeDown(r -> r.arrived(List.of(arrival.file())));
+                });
+            }
+        }
+    }
+
+    private static Report.Line line(Arrival arrival, Slip slip, Published published) {
+        Asset asset = published.asset();
+        return Report.Line.shelved(
+                arrival.file(),
+                asset.card().name(),
+                asset.shelf(),
+                published.version(),
+                slip.factor(),
+                asset.facts(published.version()).triangles(),
+                slip.versionOf().isPresent() ? "as its next version" : "");
+    }
+
+    private void shelved(Arrival arrival, Report.Line line) {
+        String place = line.name() + " stands on " + line.shelf()
+                + (line.version().equals("v001") ? "" : " as " + line.version());
+        arrival.messageProperty().set(place);
         arrival.tickedProperty().set(false);
         arrival.stateProperty().set(Arrival.State.SHELVED);
-        report.add("Shelved: " + arrival.name() + " as " + line);
-        session.done("shelved " + line, Optional.empty());
-        session.refreshCatalogue(library);
+        report.add(line);
+        writeDown(r -> r.over(arrival.file()));
+        session.done("shelved " + place, Optional.empty());
+    }
+
+    /** Writes the report of all that was shelved and refused, as CSV or HTML. */
+    public void saveReport(Path file) {
+        session.attempt(() -> {
+            String name = target().map(library -> library.info().name()).orElse("no library");
+            new Report(name, Instant.now(), report).write(file);
+            session.done("saved the report as " + file.getFileName(), Optional.empty());
+        });
     }
 
     /** Takes what is done or refused off the list. */
     public void clearFinished() {
-        arrivals.removeIf(arrival -> switch (arrival.stateProperty().get()) {
-            case SHELVED, REFUSED -> true;
-            case WAITING, READING, READY, SHELVING -> false;
-        });
-        selected.set(arrivals.stream().findFirst());
+        arrivals.removeIf(
+                arrival -> arrival.state() == Arrival.State.SHELVED || arrival.state() == Arrival.State.REFUSED);
+        select(arrivals.isEmpty() ? List.of() : List.of(arrivals.getFirst()));
+    }
+
+    /** Takes arrivals off the list, whatever they are. */
+    public void takeOff(List<Arrival> unwanted) {
+        List<Arrival> open = unwanted.stream()
+                .filter(arrival -> arrival.state() != Arrival.State.SHELVING)
+                .toList();
+        open.forEach(arrival -> writeDown(r -> r.over(arrival.file())));
+        arrivals.removeAll(open);
+        select(arrivals.isEmpty() ? List.of() : List.of(arrivals.getFirst()));
+    }
+
+    // The round, and the drop folder
+
+    private interface Step {
+        void on(Round round);
+    }
+
+    /** Writes down how far the round is; that it cannot be does not stop anything. */
+    private void writeDown(Step step) {
+        try {
+            Round open = round;
+            if (open == null) {
+                open = session.workbench().round();
+                round = open;
+            }
+            step.on(open);
+        } catch (PantryException e) {
+            session.wrong(e);
+        }
+    }
+
+    /** The files of a round that was interrupted, and that nobody has taken up yet. */
+    public List<Path> interrupted() {
+        if (!arrivals.isEmpty()) {
+            return List.of();
+        }
+        List<Path> left = new ArrayList<>();
+        writeDown(r -> left.addAll(r.waiting().keySet()));
+        return left;
+    }
+
+    /** Takes up the round that was interrupted, with the choices made then. */
+    public void goOn() {
+        Map<Path, Optional<Slip>> left = new HashMap<>();
+        List<Listing.Entry> entries = new ArrayList<>();
+        writeDown(r -> r.waiting().forEach((file, slip) -> {
+            left.put(file, slip);
+            Path folder = file.getParent();
+            entries.add(new Listing.Entry(file, FileKind.of(file), folder == null ? file : folder));
+        }));
+        List<Arrival> fresh = entries.stream()
+                .map(entry -> new Arrival(entry.file(), entry.root()))
+                .toList();
+        fresh.forEach(arrival -> arrival.slipProperty().set(left.getOrDefault(arrival.file(), Optional.empty())));
+        arrivals.addAll(fresh);
+        select(fresh.isEmpty() ? List.of() : List.of(fresh.getFirst()));
+        read(fresh);
+    }
+
+    /** Forgets the round that was interrupted. */
+    public void forgetInterrupted() {
+        interrupted().forEach(file -> writeDown(r -> r.over(file)));
+    }
+
+    /** The folder that is watched. */
+    public ObjectProperty<Optional<DropFolder>> dropFolderProperty() {
+        return dropFolder;
+    }
+
+    /** Watches a folder from now on, instead of the one before; with none, no longer. */
+    public void watch(Optional<Path> folder) {
+        dropFolder.set(folder.map(DropFolder::new));
+        session.done(
+                folder.map(f -> "watching " + f.getFileName() + " for arrivals")
+                        .orElse("no folder is watched any more"),
+                Optional.empty());
+    }
+
+    /** Looks whether something has arrived in the watched folder; to be called now and then. */
+    public void lookAtDropFolder() {
+        Optional<DropFolder> watched = dropFolder.get();
+        if (watched.isEmpty() || looking) {
+            return;
+        }
+        looking = true;
+        session.quietly(
+                "looking into " + watched.get().folder().getFileName(),
+                progress -> {
+                    try {
+                        return watched.get().look();
+                    } finally {
+                        session.onInterface(() -> looking = false);
+                    }
+                },
+                arrived -> {
+                    if (!arrived.isEmpty()) {
+                        add(arrived);
+                    }
+                });
     }
 }

@@ -2,18 +2,23 @@ package pantry.desktop.receive;
 
 import java.io.File;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
+import javafx.animation.Animation;
+import javafx.animation.KeyFrame;
+import javafx.animation.Timeline;
 import javafx.beans.InvalidationListener;
 import javafx.beans.binding.Bindings;
+import javafx.collections.ListChangeListener;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
-import javafx.scene.control.CheckBox;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.SplitPane;
+import javafx.scene.control.Tooltip;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
@@ -23,8 +28,10 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
 import javafx.stage.FileChooser;
+import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
@@ -32,37 +39,50 @@ import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
 import pantry.exchange.Axis;
 import pantry.exchange.Facts;
-import pantry.exchange.FileReaders;
+import pantry.exchange.FileKind;
 import pantry.exchange.Model;
 import pantry.intake.Archives;
+import pantry.intake.DropFolder;
 import pantry.intake.Intake;
+import pantry.intake.Making;
 import pantry.intake.PartsMode;
+import pantry.intake.Pivot;
+import pantry.intake.Report;
 import pantry.intake.Slip;
+import pantry.intake.Survey;
 import pantry.render.Figure;
 import pantry.render.RenderCache;
 import pantry.render.RenderScene;
 
 /** What arrived · a large look at it beside the figure · its slip. */
 public final class ReceiveView extends BorderPane {
+    private static final Duration LOOK = Duration.seconds(2);
+
+    /** The figure is of use beside things that are not so many times smaller or larger. */
+    private static final double FIGURE_REACH = 40;
+
     private final ReceiveModel model;
     private final RenderCache cache;
-    private final ListView<Arrival> list;
+    private final ArrivalTree tree;
     private final View3d view = new View3d();
     private final VBox lacks = new VBox(4);
     private final HBox measures = new HBox(24);
     private final SlipView slip;
     private final StackPane middle = new StackPane();
     private final BorderPane look = new BorderPane();
+    private final Button watch = Bits.button("", "", "", this::chooseDropFolder);
     private final InvalidationListener shownChanged = change -> show();
     private Optional<Arrival> shown = Optional.empty();
     private Optional<Shape> shownShape = Optional.empty();
     private Box3 shownBox = Box3.EMPTY;
+    private boolean figureShown = true;
 
     /** What of an arrival and its slip decides how it looks. */
-    private record Shape(Path file, double factor, Axis up, PartsMode parts) {
+    private record Shape(
+            Path file, Survey survey, double factor, Axis up, PartsMode parts, Pivot pivot, Making making) {
         /** Whether another stands in the same place and size, so that the view may stay. */
         boolean stands(Shape other) {
-            return file.equals(other.file) && factor == other.factor && up == other.up;
+            return file.equals(other.file) && factor == other.factor && up == other.up && pivot == other.pivot;
         }
     }
 
@@ -70,11 +90,7 @@ public final class ReceiveView extends BorderPane {
         this.model = model;
         this.cache = cache;
         this.slip = new SlipView(model);
-        this.list = new ListView<>(model.arrivals());
-        list.setId("arrivals");
-        list.setCellFactory(cells -> new ArrivalCell());
-        list.getSelectionModel().selectedItemProperty().addListener((property, before, now) -> model.selectedProperty()
-                .set(Optional.ofNullable(now)));
+        this.tree = new ArrivalTree(model);
         view.optionsProperty().set(view.optionsProperty().get().withGrid(true));
         measures.getStyleClass().add("strip");
         measures.setAlignment(Pos.CENTER_LEFT);
@@ -82,14 +98,23 @@ public final class ReceiveView extends BorderPane {
         look.setBottom(new VBox(lacks, measures));
         middle.getChildren().setAll(look);
         SplitPane parts = new SplitPane(left(), middle, slip);
-        parts.setDividerPositions(0.24, 0.74);
+        parts.setDividerPositions(0.25, 0.73);
         SplitPane.setResizableWithParent(parts.getItems().getFirst(), false);
         SplitPane.setResizableWithParent(slip, false);
         setCenter(parts);
-        model.selectedProperty().addListener((property, before, now) -> {
-            now.ifPresent(arrival -> list.getSelectionModel().select(arrival));
-            select(now);
+        model.selectedProperty().addListener((property, before, now) -> select(now));
+        model.selection().addListener((ListChangeListener<Arrival>) change -> slip.show(model.selection()));
+        model.dropFolderProperty().addListener(change -> describeWatch());
+        Timeline looks = new Timeline(new KeyFrame(LOOK, event -> model.lookAtDropFolder()));
+        looks.setCycleCount(Animation.INDEFINITE);
+        sceneProperty().addListener((property, before, now) -> {
+            if (now == null) {
+                looks.stop();
+            } else {
+                looks.play();
+            }
         });
+        describeWatch();
         select(Optional.empty());
         setOnDragOver(this::over);
         setOnDragDropped(this::dropped);
@@ -97,22 +122,13 @@ public final class ReceiveView extends BorderPane {
     }
 
     private VBox left() {
-        Button choose = Bits.button("Files…", "", "Choose files to take in (Ctrl+O)", this::chooseFiles);
+        Button choose = Bits.button("Files\u2026", "", "Choose files to take in (Ctrl+O)", this::chooseFiles);
         choose.setId("choose-files");
-        Button folder = Bits.button("Folder…", "", "Choose a folder with files", this::chooseFolder);
+        Button folder = Bits.button("Folder\u2026", "", "Choose a folder with files", this::chooseFolder);
         HBox head = new HBox(8, Bits.label("Arrivals", Styles.TITLE), Bits.spring(), choose, folder);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
-        list.setPlaceholder(Bits.wrapped(
-                "Drop files here, or choose them above: " + String.join(", ", FileReaders.endings()) + ".",
-                Styles.FAINT));
-        VBox.setVgrow(list, Priority.ALWAYS);
-        ListView<String> report = new ListView<>(model.report());
-        report.getStyleClass().add("report");
-        report.setPrefHeight(110);
-        report.setMinHeight(60);
-        report.setPlaceholder(Bits.label("Nothing was shelved or refused yet.", Styles.FAINT));
-        report.setCellFactory(cells -> new WrappingCell());
+        VBox.setVgrow(tree, Priority.ALWAYS);
         Button shelve = Bits.button(
                 "Shelve", "remixal-inbox-archive-line", "Shelve all ticked arrivals (Ctrl+Enter)", model::shelve);
         shelve.setId("shelve");
@@ -128,12 +144,72 @@ public final class ReceiveView extends BorderPane {
         Button clear = Bits.button("Clear", "", "Take what is shelved or refused off the list", model::clearFinished);
         HBox actions = new HBox(8, shelve, Bits.spring(), clear);
         actions.getStyleClass().add("strip");
-        HBox reportHead = new HBox(Bits.label("Shelved and refused", Styles.SECTION));
-        reportHead.setPadding(new Insets(8, 12, 2, 12));
-        VBox left = new VBox(head, list, actions, reportHead, report);
+        watch.setId("watch");
+        watch.getStyleClass().add(Styles.QUIET);
+        HBox watching = new HBox(watch);
+        watching.setPadding(new Insets(0, 12, 4, 12));
+        VBox left = new VBox(head, tree, watching, actions, reportHead(), reportList());
         left.getStyleClass().addAll(Styles.PANEL, "left");
-        left.setMinWidth(230);
+        left.setMinWidth(240);
         return left;
+    }
+
+    private HBox reportHead() {
+        Button save = Bits.button(
+                "Save report\u2026", "", "Save what was shelved and refused as CSV or HTML", this::saveReport);
+        save.setId("save-report");
+        save.getStyleClass().add(Styles.QUIET);
+        save.disableProperty().bind(Bindings.isEmpty(model.report()));
+        HBox head = new HBox(Bits.label("Shelved and refused", Styles.SECTION), Bits.spring(), save);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.setPadding(new Insets(4, 12, 2, 12));
+        return head;
+    }
+
+    private ListView<Report.Line> reportList() {
+        ListView<Report.Line> report = new ListView<>(model.report());
+        report.getStyleClass().add("report");
+        report.setPrefHeight(110);
+        report.setMinHeight(60);
+        report.setPlaceholder(Bits.label("Nothing was shelved or refused yet.", Styles.FAINT));
+        report.setCellFactory(cells -> new ReportCell());
+        return report;
+    }
+
+    private void describeWatch() {
+        Optional<DropFolder> folder = model.dropFolderProperty().get();
+        watch.setText(folder.map(f -> "Watching " + f.folder().getFileName() + "; stop")
+                .orElse("Watch a folder\u2026"));
+        watch.setTooltip(new Tooltip(
+                folder.isPresent() ? "Stop watching" : "What is put into the folder later arrives here by itself"));
+    }
+
+    private void chooseDropFolder() {
+        if (model.dropFolderProperty().get().isPresent()) {
+            model.watch(Optional.empty());
+            return;
+        }
+        folder("Watch a folder").ifPresent(chosen -> model.watch(Optional.of(chosen)));
+    }
+
+    private Optional<Path> folder(String title) {
+        DirectoryChooser chooser = new DirectoryChooser();
+        chooser.setTitle(title);
+        return Optional.ofNullable(chooser.showDialog(getScene().getWindow())).map(File::toPath);
+    }
+
+    private void saveReport() {
+        FileChooser chooser = new FileChooser();
+        chooser.setTitle("Save the report");
+        chooser.setInitialFileName("received.csv");
+        chooser.getExtensionFilters()
+                .setAll(
+                        new FileChooser.ExtensionFilter("Table (CSV)", "*.csv"),
+                        new FileChooser.ExtensionFilter("Page (HTML)", "*.html"));
+        File chosen = chooser.showSaveDialog(getScene().getWindow());
+        if (chosen != null) {
+            model.saveReport(chosen.toPath());
+        }
     }
 
     private void over(DragEvent event) {
@@ -159,8 +235,8 @@ public final class ReceiveView extends BorderPane {
         chooser.getExtensionFilters()
                 .setAll(
                         new FileChooser.ExtensionFilter(
-                                "Models and archives",
-                                Stream.concat(FileReaders.endings().stream(), Archives.ENDINGS.stream())
+                                "Models, materials, images and archives",
+                                Stream.concat(FileKind.endings().stream(), Archives.ENDINGS.stream())
                                         .map(ending -> "*." + ending)
                                         .toList()),
                         new FileChooser.ExtensionFilter("All files", "*"));
@@ -171,15 +247,12 @@ public final class ReceiveView extends BorderPane {
     }
 
     private void chooseFolder() {
-        File chosen = new DirectoryChooser().showDialog(getScene().getWindow());
-        if (chosen != null) {
-            model.add(List.of(chosen.toPath()));
-        }
+        folder("Take in a folder").ifPresent(chosen -> model.add(List.of(chosen)));
     }
 
     private void select(Optional<Arrival> arrival) {
         shown.ifPresent(before -> {
-            before.contentsProperty().removeListener(shownChanged);
+            before.surveyProperty().removeListener(shownChanged);
             before.slipProperty().removeListener(shownChanged);
             before.stateProperty().removeListener(shownChanged);
             before.messageProperty().removeListener(shownChanged);
@@ -187,43 +260,66 @@ public final class ReceiveView extends BorderPane {
         shown = arrival;
         shownShape = Optional.empty();
         arrival.ifPresent(now -> {
-            now.contentsProperty().addListener(shownChanged);
+            now.surveyProperty().addListener(shownChanged);
             now.slipProperty().addListener(shownChanged);
             now.stateProperty().addListener(shownChanged);
             now.messageProperty().addListener(shownChanged);
         });
-        slip.show(arrival);
+        slip.show(model.selection().isEmpty() ? arrival.stream().toList() : model.selection());
         show();
     }
 
     private void show() {
         if (shown.isEmpty()) {
-            middle.getChildren()
-                    .setAll(Bits.empty(
-                            "remixal-inbox-line",
-                            "Nothing has arrived",
-                            "Drop files or folders anywhere here. Each is measured and shown beside a figure of"
-                                    + " 1.75 m before it goes onto a shelf.",
-                            primary("Choose files…", this::chooseFiles)));
+            middle.getChildren().setAll(nothing());
             return;
         }
         Arrival arrival = shown.get();
-        switch (arrival.stateProperty().get()) {
-            case WAITING, READING ->
-                middle.getChildren()
-                        .setAll(Bits.empty(
-                                "remixal-eye-line", "Reading " + arrival.name(), "It is shown when it is read."));
+        boolean read = arrival.surveyProperty().get().isPresent()
+                && arrival.slipProperty().get().isPresent();
+        switch (arrival.state()) {
             case REFUSED ->
                 middle.getChildren()
                         .setAll(Bits.empty(
                                 "remixal-error-warning-line",
                                 arrival.name() + " was refused",
                                 sentence(arrival.messageProperty().get()) + " Nothing of it is in the library."));
-            case READY, SHELVING, SHELVED -> {
-                middle.getChildren().setAll(look);
-                arrival.slipProperty().get().ifPresent(choices -> showModel(arrival, choices));
+            case WAITING, READING, READY, SHELVING, SHELVED -> {
+                if (read && arrival.contents().isPresent()) {
+                    middle.getChildren().setAll(look);
+                    showModel(arrival, arrival.slipProperty().get().orElseThrow());
+                } else {
+                    middle.getChildren()
+                            .setAll(Bits.empty(
+                                    "remixal-eye-line", "Reading " + arrival.name(), "It is shown when it is read."));
+                }
             }
         }
+    }
+
+    private VBox nothing() {
+        List<Path> interrupted = model.interrupted();
+        if (!interrupted.isEmpty()) {
+            Button forget = Bits.button("Forget them", "", "Begin with an empty list", () -> {
+                model.forgetInterrupted();
+                show();
+            });
+            return Bits.empty(
+                    "remixal-history-line",
+                    interrupted.size() == 1
+                            ? "1 arrival was not finished"
+                            : interrupted.size() + " arrivals were not finished",
+                    "Receiving was interrupted. It can go on where it stopped, with the choices made then.",
+                    primary("Go on", model::goOn),
+                    forget);
+        }
+        return Bits.empty(
+                "remixal-inbox-line",
+                "Nothing has arrived",
+                "Drop files, folders or archives anywhere here. Each is measured and shown beside a figure of"
+                        + " 1.75\u202fm before it goes onto a shelf. Read are "
+                        + String.join(", ", FileKind.endings()) + ".",
+                primary("Choose files\u2026", this::chooseFiles));
     }
 
     private static String sentence(String words) {
@@ -238,7 +334,14 @@ public final class ReceiveView extends BorderPane {
     }
 
     private void showModel(Arrival arrival, Slip choices) {
-        Shape shape = new Shape(arrival.file(), choices.factor(), choices.up(), choices.parts());
+        Shape shape = new Shape(
+                arrival.file(),
+                arrival.surveyProperty().get().orElseThrow(),
+                choices.factor(),
+                choices.up(),
+                choices.parts(),
+                choices.pivot(),
+                choices.making());
         if (shownShape.filter(shape::equals).isEmpty()) {
             // Names, shelves and tags change nothing of what is seen: only then is the model prepared anew.
             boolean reframe = shownShape.filter(shape::stands).isEmpty();
@@ -252,20 +355,30 @@ public final class ReceiveView extends BorderPane {
         showLacks(arrival, choices, shownBox);
     }
 
+    /** The model stands over the origin, however far off its own it is: so no digits are lost on the way to the screen. */
     private void drawModel(Arrival arrival, Slip choices) {
-        Model prepared = Intake.prepared(arrival.contentsProperty().get().orElseThrow(), choices);
+        Model prepared = Intake.prepared(arrival.contents().orElseThrow(), choices);
         Box3 box = prepared.bounds();
         shownBox = box;
-        double aside = Math.max(0.35, box.size().x() * 0.08);
-        Vec3 feet = new Vec3(
-                box.min().x() - aside - 0.3, box.min().y(), box.centre().z());
-        List<Model.Node> together = new java.util.ArrayList<>(prepared.roots());
-        together.add(Figure.at(feet));
-        view.drawnProperty().set(RenderScene.of(new Model("Arrival", together, prepared.extras()), cache));
+        Vec3 base = new Vec3(box.centre().x(), box.min().y(), box.centre().z());
+        Matrix4 home = Matrix4.translation(base.times(-1));
+        List<Model.Node> together = new ArrayList<>();
+        for (Model.Node root : prepared.roots()) {
+            together.add(new Model.Node(
+                    root.name(), root.path(), root.local().times(home), root.parts(), root.children(), root.shared()));
+        }
+        Vec3 size = box.size();
+        double longest = Math.max(size.x(), Math.max(size.y(), size.z()));
+        figureShown = longest > Figure.HEIGHT / FIGURE_REACH && longest < Figure.HEIGHT * FIGURE_REACH;
+        if (figureShown) {
+            double aside = Math.max(0.35, size.x() * 0.08);
+            together.add(Figure.at(new Vec3(-size.x() / 2 - aside - 0.3, 0, 0)));
+        }
+        view.drawnProperty().set(RenderScene.of(new Model("Arrival", together, Model.Extras.NONE), cache));
     }
 
     private void showMeasures(Arrival arrival, Slip choices, Box3 box) {
-        Facts facts = arrival.facts().orElseThrow();
+        Facts facts = arrival.surveyProperty().get().orElseThrow().facts();
         double f = choices.factor();
         measures.getChildren()
                 .setAll(
@@ -296,27 +409,67 @@ public final class ReceiveView extends BorderPane {
     private void showLacks(Arrival arrival, Slip choices, Box3 box) {
         lacks.getChildren().clear();
         lacks.setPadding(new Insets(0, 12, 8, 12));
-        Facts facts = arrival.facts().orElseThrow();
-        for (String missing : arrival.missing()) {
-            lacks.getChildren().add(note("wrong", "remixal-error-warning-line", "Texture not found: " + missing));
+        Survey survey = arrival.surveyProperty().get().orElseThrow();
+        if (!survey.missing().isEmpty()) {
+            HBox missing = note(
+                    "wrong",
+                    "remixal-error-warning-line",
+                    (survey.missing().size() == 1 ? "Texture not found: " : "Textures not found: ")
+                            + String.join(", ", survey.missing()));
+            Button find = Bits.button(
+                    "Find\u2026", "", "Look for the missing textures in a folder and below it", this::findTextures);
+            find.setId("find-textures");
+            missing.getChildren().addAll(Bits.spring(), find);
+            lacks.getChildren().add(missing);
         }
         model.sizeWarning(arrival).ifPresent(why -> lacks.getChildren()
                 .add(note(
-                        "caution", "remixal-alert-line", Units.length(box.size().y()) + " tall is " + why)));
-        if (facts.lights() + facts.cameras() > 0) {
+                        "caution",
+                        "remixal-alert-line",
+                        Units.length(box.size().y()) + " tall is out of the ordinary: " + why)));
+        double away = survey.outline().distance() * choices.factor();
+        if (survey.outline().isFarOff()) {
             lacks.getChildren()
                     .add(note(
                             "caution",
-                            "remixal-information-line",
-                            facts.lights() + " lights and " + facts.cameras() + " cameras stay behind"));
+                            "remixal-map-pin-line",
+                            "It stands " + Units.length(away) + " off its own origin"
+                                    + (choices.pivot() == Pivot.KEEP ? "" : "; the pivot is set at the thing itself")));
         }
-        if (arrival.stateProperty().get() == Arrival.State.SHELVED) {
+        if (!figureShown) {
+            lacks.getChildren()
+                    .add(note(
+                            "info",
+                            "remixal-information-line",
+                            "The figure of 1.75\u202fm is left out: beside "
+                                    + Units.size(
+                                            box.size().x(),
+                                            box.size().y(),
+                                            box.size().z())
+                                    + (box.size().length() > Figure.HEIGHT
+                                            ? " it would not be seen"
+                                            : " it would fill the view")));
+        }
+        List<String> left = survey.carried().stream()
+                .filter(told -> !choices.making().kept().contains(told.kind()))
+                .map(told -> told.names().size() + " " + told.kind().word())
+                .toList();
+        if (!left.isEmpty()) {
+            lacks.getChildren()
+                    .add(note(
+                            "info", "remixal-information-line", "Left out, see the slip: " + String.join(", ", left)));
+        }
+        if (arrival.state() == Arrival.State.SHELVED) {
             lacks.getChildren()
                     .add(note(
                             "good",
                             "remixal-check-line",
                             arrival.messageProperty().get()));
         }
+    }
+
+    private void findTextures() {
+        folder("Look for missing textures").ifPresent(model::findTextures);
     }
 
     private static HBox note(String style, String icon, String text) {
@@ -331,72 +484,25 @@ public final class ReceiveView extends BorderPane {
         return view;
     }
 
-    private static final class WrappingCell extends ListCell<String> {
+    /** What became of an arrival, in a line or two. */
+    private static final class ReportCell extends ListCell<Report.Line> {
         @Override
-        protected void updateItem(String text, boolean empty) {
-            super.updateItem(text, empty);
-            setText(empty ? null : text);
+        protected void updateItem(Report.Line line, boolean empty) {
+            super.updateItem(line, empty);
+            setText(empty || line == null ? null : words(line));
+            getStyleClass().remove(Styles.WRONG);
+            if (!empty && line != null && line.outcome() == Report.Outcome.REFUSED) {
+                getStyleClass().add(Styles.WRONG);
+            }
             setWrapText(true);
             setPrefWidth(10);
         }
-    }
 
-    /** A line of the list: tick, name, and how far it is. */
-    private static final class ArrivalCell extends ListCell<Arrival> {
-        private final CheckBox tick = new CheckBox();
-        private final javafx.scene.control.Label name = Bits.label("");
-        private final javafx.scene.control.Label state = Bits.label("", Styles.FAINT);
-        private final HBox line = new HBox(8, tick, new VBox(1, name, state));
-        private final InvalidationListener changed = change -> describe();
-        private Optional<Arrival> shown = Optional.empty();
-
-        ArrivalCell() {
-            line.setAlignment(Pos.CENTER_LEFT);
-            setPrefWidth(10);
-        }
-
-        @Override
-        protected void updateItem(Arrival arrival, boolean empty) {
-            super.updateItem(arrival, empty);
-            shown.ifPresent(before -> {
-                tick.selectedProperty().unbindBidirectional(before.tickedProperty());
-                before.stateProperty().removeListener(changed);
-                before.messageProperty().removeListener(changed);
-            });
-            shown = empty ? Optional.empty() : Optional.of(arrival);
-            setGraphic(empty ? null : line);
-            shown.ifPresent(now -> {
-                tick.selectedProperty().bindBidirectional(now.tickedProperty());
-                now.stateProperty().addListener(changed);
-                now.messageProperty().addListener(changed);
-                describe();
-            });
-        }
-
-        private void describe() {
-            Arrival arrival = shown.orElseThrow();
-            Path folder = arrival.file().getParent();
-            name.setText(arrival.name());
-            state.getStyleClass().removeAll(Styles.WRONG, Styles.FAINT);
-            state.getStyleClass()
-                    .add(arrival.stateProperty().get() == Arrival.State.REFUSED ? Styles.WRONG : Styles.FAINT);
-            state.setText(
-                    switch (arrival.stateProperty().get()) {
-                        case WAITING -> "waiting, from " + folder;
-                        case READING -> "being read";
-                        case READY ->
-                            arrival.missing().isEmpty()
-                                    ? "ready"
-                                    : arrival.missing().size() + " texture missing";
-                        case SHELVING -> "being shelved";
-                        case SHELVED -> arrival.messageProperty().get();
-                        case REFUSED -> "refused: " + arrival.messageProperty().get();
-                    });
-            tick.setDisable(
-                    switch (arrival.stateProperty().get()) {
-                        case WAITING, READING, READY -> false;
-                        case SHELVING, SHELVED, REFUSED -> true;
-                    });
+        private static String words(Report.Line line) {
+            String file = Path.of(line.file()).getFileName().toString();
+            return line.outcome() == Report.Outcome.REFUSED
+                    ? "Refused: " + file + ": " + line.reason()
+                    : "Shelved: " + file + " as " + line.name() + " on " + line.shelf() + ", " + line.version();
         }
     }
 }

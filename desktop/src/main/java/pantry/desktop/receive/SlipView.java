@@ -2,212 +2,519 @@ package pantry.desktop.receive;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
+import java.util.function.UnaryOperator;
 import javafx.beans.InvalidationListener;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
+import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Control;
+import javafx.scene.control.CustomMenuItem;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
 import javafx.scene.control.RadioButton;
+import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleGroup;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
+import pantry.catalogue.Alike;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.exchange.Axis;
+import pantry.intake.Carried;
+import pantry.intake.CollisionShape;
+import pantry.intake.LengthUnit;
 import pantry.intake.PartsMode;
+import pantry.intake.Pivot;
+import pantry.intake.Presets;
 import pantry.intake.ScaleCandidate;
 import pantry.intake.Slip;
+import pantry.intake.Survey;
 
-/** An arrival's slip: each choice says what it gives. */
+/** An arrival's slip, or that of several: each choice says what it gives. */
 final class SlipView extends BorderPane {
     private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen");
+    private static final double[] SHARES = {1, 0.5, 0.25, 0.1};
 
     private final ReceiveModel model;
+    private final MenuButton presets = new MenuButton("Presets");
+    private final Label several = Bits.wrapped("", Styles.FAINT);
     private final TextField name = new TextField();
     private final ComboBox<String> shelf = new ComboBox<>();
     private final TextField tags = new TextField();
     private final TextField licence = new TextField();
     private final TextField credit = new TextField();
     private final VBox scales = new VBox(3);
-    private final RadioButton upY = new RadioButton("Y, as in Pantry");
-    private final RadioButton upZ = new RadioButton("Z, turned upright");
-    private final List<RadioButton> parts = new ArrayList<>();
+    private final VBox alike = new VBox(6);
+    private final VBox kept = new VBox(6);
     private final CheckBox allowMissing = new CheckBox("Shelve without the missing textures");
+    private final CheckBox levels = new CheckBox("Coarser levels of detail");
+    private final ComboBox<String> share = new ComboBox<>();
+    private final Choices<Axis> up;
+    private final Choices<PartsMode> parts;
+    private final Choices<Pivot> pivot;
+    private final Choices<CollisionShape> collision;
+    private final VBox nameSection;
+    private final VBox alikeSection;
+    private final VBox textureSection;
+    private final VBox keptSection;
+    private final VBox box = new VBox();
+    private final VBox hint;
     private final InvalidationListener changed = change -> update();
-    private Optional<Arrival> shown = Optional.empty();
+    private List<Arrival> shown = List.of();
     private boolean updating;
+
+    /** Radio buttons for the values of a choice. */
+    private static final class Choices<T> {
+        private final Map<T, RadioButton> buttons = new LinkedHashMap<>();
+
+        Choices(List<T> values, Function<T, String> words, java.util.function.Consumer<T> chosen) {
+            ToggleGroup group = new ToggleGroup();
+            for (T value : values) {
+                RadioButton button = new RadioButton(words.apply(value));
+                button.setWrapText(true);
+                button.setToggleGroup(group);
+                button.setOnAction(event -> chosen.accept(value));
+                buttons.put(value, button);
+            }
+        }
+
+        RadioButton[] nodes() {
+            return buttons.values().toArray(RadioButton[]::new);
+        }
+
+        /** Shows a value; none where several arrivals differ. */
+        void show(Optional<T> value) {
+            buttons.forEach((each, button) ->
+                    button.setSelected(value.filter(each::equals).isPresent()));
+        }
+    }
 
     SlipView(ReceiveModel model) {
         this.model = model;
         getStyleClass().addAll(Styles.PANEL, "right");
-        setMinWidth(270);
-        setPrefWidth(310);
-        HBox head = new HBox(Bits.label("Slip", Styles.TITLE));
+        setMinWidth(280);
+        setPrefWidth(320);
+        HBox head = new HBox(8, Bits.label("Slip", Styles.TITLE), Bits.spring(), presets);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         setTop(head);
+        presets.setId("slip-presets");
+        presets.setMinWidth(USE_PREF_SIZE);
+        presets.setOnShowing(event -> fillPresets());
+        presets.getItems().setAll(new MenuItem("none kept yet"));
+        up = new Choices<>(
+                List.of(Axis.values()),
+                axis -> axis == Axis.Y ? "Y, as in Pantry" : "Z, turned upright",
+                axis -> change(slip -> slip.withUp(axis)));
+        parts = new Choices<>(
+                List.of(PartsMode.values()), SlipView::words, mode -> change(slip -> slip.withParts(mode)));
+        pivot = new Choices<>(List.of(Pivot.values()), SlipView::words, p -> change(slip -> slip.withPivot(p)));
+        collision = new Choices<>(
+                List.of(CollisionShape.values()),
+                SlipView::words,
+                shape -> change(slip -> slip.withMaking(slip.making().withCollision(shape))));
+        prepareFields();
+        nameSection = Bits.section("Name", name);
+        alikeSection = Bits.section("Looks like", alike);
+        textureSection = Bits.section("Textures", allowMissing);
+        keptSection = Bits.section("It also carries; keep", kept);
+        HBox shares = new HBox(8, Bits.label("Triangles"), share);
+        shares.setAlignment(Pos.CENTER_LEFT);
+        box.getChildren()
+                .setAll(
+                        several,
+                        alikeSection,
+                        nameSection,
+                        Bits.section("Shelf", shelf),
+                        textureSection,
+                        Bits.section("Unit of its figures", scales),
+                        Bits.section("Upward axis", up.nodes()),
+                        Bits.section("Parts", parts.nodes()),
+                        Bits.section("Pivot", pivot.nodes()),
+                        keptSection,
+                        Bits.section("Collision shape", collision.nodes()),
+                        Bits.section("Detail", shares, levels),
+                        Bits.section("Tags", tags),
+                        Bits.section("Licence and credit", licence, credit));
+        box.getStyleClass().add("slip");
+        hint = new VBox(Bits.wrapped("An arrival's choices stand here: its unit, shelf, name and tags.", Styles.FAINT));
+        hint.getStyleClass().add("slip");
+        setCenter(hint);
+    }
+
+    private static String words(PartsMode mode) {
+        return switch (mode) {
+            case KEEP -> "Keep the hierarchy, every part in its place";
+            case BY_MATERIAL -> "One mesh for each material";
+            case SINGLE -> "A single mesh";
+            case APART -> "Taken apart: each connected part by itself";
+        };
+    }
+
+    private static String words(Pivot pivot) {
+        return switch (pivot) {
+            case KEEP -> "Where the file has it";
+            case BASE -> "In the middle of its base";
+            case CENTRE -> "In its centre";
+        };
+    }
+
+    private static String words(CollisionShape shape) {
+        return switch (shape) {
+            case NONE -> "None";
+            case BOX -> "A box around it";
+            case HULL -> "Its convex hull";
+        };
+    }
+
+    private void prepareFields() {
         name.setId("slip-name");
         shelf.setId("slip-shelf");
         shelf.setEditable(true);
         shelf.setMaxWidth(Double.MAX_VALUE);
         shelf.setPromptText("such as Instruments/Masts");
+        tags.setId("slip-tags");
         tags.setPromptText("words with commas between");
         licence.setPromptText("SPDX identifier, such as CC0-1.0");
         credit.setPromptText("who made it");
-        ToggleGroup axes = new ToggleGroup();
-        upY.setToggleGroup(axes);
-        upZ.setToggleGroup(axes);
-        upY.setOnAction(event -> change(slip -> slip.withUp(Axis.Y)));
-        upZ.setOnAction(event -> change(slip -> slip.withUp(Axis.Z)));
-        ToggleGroup modes = new ToggleGroup();
-        for (PartsMode mode : PartsMode.values()) {
-            RadioButton button = new RadioButton(
-                    switch (mode) {
-                        case KEEP -> "Keep the hierarchy, every part in its place";
-                        case BY_MATERIAL -> "One mesh for each material";
-                        case SINGLE -> "A single object";
-                    });
-            button.setWrapText(true);
-            button.setToggleGroup(modes);
-            button.setUserData(mode);
-            button.setOnAction(event -> change(slip -> slip.withParts(mode)));
-            parts.add(button);
-        }
         allowMissing.setWrapText(true);
         allowMissing.setOnAction(event -> change(slip -> slip.withAllowMissing(allowMissing.isSelected())));
-        whenLeft(
-                name,
-                () -> change(slip -> name.getText().isBlank()
-                        ? slip
-                        : slip.withName(name.getText().strip())));
+        levels.setWrapText(true);
+        levels.setOnAction(event -> change(slip -> slip.withMaking(slip.making().withLevels(levels.isSelected()))));
+        for (double each : SHARES) {
+            share.getItems().add(words(each));
+        }
+        share.setId("slip-share");
+        share.setOnAction(event -> {
+            int index = share.getSelectionModel().getSelectedIndex();
+            if (index >= 0) {
+                change(slip -> slip.withMaking(slip.making().withShare(SHARES[index])));
+            }
+        });
+        whenLeft(name, () -> {
+            String text = name.getText().strip();
+            change(slip -> text.isEmpty() ? slip : slip.withName(text));
+        });
+        shelf.setOnAction(event -> changeShelf());
         whenLeft(shelf.getEditor(), this::changeShelf);
-        shelf.valueProperty().addListener(change -> changeShelf());
         whenLeft(
                 tags,
                 () -> change(slip -> slip.withTags(Arrays.stream(tags.getText().split(","))
                         .map(String::strip)
                         .filter(tag -> !tag.isEmpty())
                         .toList())));
-        whenLeft(licence, this::changeCredit);
-        whenLeft(credit, this::changeCredit);
+        whenLeft(licence, () -> change(slip -> slip.withCredit(licence.getText().strip(), slip.credit())));
+        whenLeft(
+                credit,
+                () -> change(
+                        slip -> slip.withCredit(slip.licence(), credit.getText().strip())));
+    }
+
+    private static String words(double share) {
+        return share == 1 ? "all" : Math.round(share * 100) + "\u202f%";
     }
 
     private void changeShelf() {
         String text = shelf.getEditor().getText();
-        change(slip -> text == null || text.isBlank() ? slip : slip.withShelf(text.strip()));
-    }
-
-    private void changeCredit() {
-        change(slip ->
-                slip.withCredit(licence.getText().strip(), credit.getText().strip()));
-    }
-
-    /** Takes over what was typed when the field is left or Enter is pressed. */
-    private static void whenLeft(TextField field, Runnable take) {
-        field.focusedProperty().addListener((property, before, now) -> {
-            if (!now) {
-                take.run();
-            }
-        });
-        field.setOnAction(event -> take.run());
-    }
-
-    private void change(java.util.function.UnaryOperator<Slip> change) {
-        if (!updating) {
-            shown.ifPresent(arrival -> model.change(arrival, change));
+        if (text != null && !text.isBlank()) {
+            change(slip -> slip.withShelf(text.strip()));
         }
     }
 
-    void show(Optional<Arrival> arrival) {
-        shown.ifPresent(before -> {
+    /** Takes over what was typed when the field is left or Enter is pressed; what was not touched changes nothing. */
+    private void whenLeft(TextField field, Runnable take) {
+        String[] before = {""};
+        Runnable taken = () -> {
+            if (!updating && !field.getText().equals(before[0])) {
+                before[0] = field.getText();
+                take.run();
+            }
+        };
+        field.focusedProperty().addListener((property, was, now) -> {
+            if (now) {
+                before[0] = field.getText();
+            } else {
+                taken.run();
+            }
+        });
+        field.setOnAction(event -> taken.run());
+    }
+
+    private void change(UnaryOperator<Slip> change) {
+        if (updating) {
+            return;
+        }
+        if (shown.size() == 1) {
+            model.change(shown.getFirst(), change);
+        } else {
+            model.changeChosen(change);
+        }
+    }
+
+    private void fillPresets() {
+        List<MenuItem> items = new ArrayList<>();
+        for (Presets.Named named : model.presets()) {
+            MenuItem item = new MenuItem(named.name());
+            item.setOnAction(event -> change(named.preset()::on));
+            items.add(item);
+        }
+        if (!items.isEmpty()) {
+            items.add(new SeparatorMenuItem());
+        }
+        TextField keepAs = new TextField();
+        keepAs.setId("keep-preset");
+        keepAs.setPromptText("keep these choices as\u2026");
+        keepAs.setOnAction(event -> {
+            if (!keepAs.getText().isBlank()) {
+                model.keepPreset(keepAs.getText().strip());
+                presets.hide();
+            }
+        });
+        CustomMenuItem keep = new CustomMenuItem(keepAs, false);
+        MenuItem usual = new MenuItem("Make these the shelf\u2019s usual choices");
+        usual.setOnAction(event -> model.makeUsual());
+        keep.setDisable(shown.isEmpty());
+        usual.setDisable(shown.isEmpty());
+        items.add(keep);
+        items.add(usual);
+        presets.getItems().setAll(items);
+    }
+
+    /** Shows the slip of one arrival, or what several have in common. */
+    void show(List<Arrival> arrivals) {
+        shown.forEach(before -> {
             before.slipProperty().removeListener(changed);
             before.stateProperty().removeListener(changed);
+            before.surveyProperty().removeListener(changed);
+            before.alikeProperty().removeListener(changed);
         });
-        shown = arrival;
-        arrival.ifPresent(now -> {
+        shown = List.copyOf(arrivals);
+        shown.forEach(now -> {
             now.slipProperty().addListener(changed);
             now.stateProperty().addListener(changed);
+            now.surveyProperty().addListener(changed);
+            now.alikeProperty().addListener(changed);
         });
         update();
     }
 
     private void update() {
-        Optional<Slip> slip = shown.flatMap(arrival -> arrival.slipProperty().get());
-        if (slip.isEmpty()) {
-            Label hint = Bits.wrapped("An arrival's choices stand here: its unit, shelf, name and tags.", Styles.FAINT);
-            VBox box = new VBox(hint);
-            box.getStyleClass().add("slip");
-            setCenter(box);
+        List<Slip> slips = shown.stream()
+                .flatMap(arrival -> arrival.slipProperty().get().stream())
+                .toList();
+        if (slips.isEmpty()) {
+            setCenter(hint);
             return;
         }
         updating = true;
-        fill(shown.orElseThrow(), slip.get());
+        fill(slips);
         updating = false;
+        if (getCenter() == hint) {
+            setCenter(Bits.scrolling(box));
+        }
     }
 
-    private void fill(Arrival arrival, Slip slip) {
-        name.setText(slip.name());
-        List<String> shelves = new ArrayList<>(model.shelves());
-        if (!shelves.contains(slip.shelf())) {
-            shelves.add(slip.shelf());
+    /** What all slips say alike. */
+    private static <T> Optional<T> common(List<Slip> slips, Function<Slip, T> of) {
+        T first = of.apply(slips.getFirst());
+        return slips.stream().allMatch(slip -> of.apply(slip).equals(first)) ? Optional.of(first) : Optional.empty();
+    }
+
+    private static void visible(javafx.scene.Node node, boolean visible) {
+        node.setVisible(visible);
+        node.setManaged(visible);
+    }
+
+    private void fill(List<Slip> slips) {
+        boolean one = shown.size() == 1;
+        Arrival arrival = shown.getLast();
+        visible(several, !one);
+        several.setText("For " + shown.size() + " arrivals. What is empty differs between them; what you choose is"
+                + " chosen for all.");
+        visible(nameSection, one);
+        set(name, slips.getFirst().name());
+        fillShelf(slips);
+        set(tags, common(slips, slip -> String.join(", ", slip.tags())).orElse(""));
+        set(licence, common(slips, Slip::licence).orElse(""));
+        set(credit, common(slips, Slip::credit).orElse(""));
+        up.show(common(slips, Slip::up));
+        parts.show(common(slips, Slip::parts));
+        pivot.show(common(slips, Slip::pivot));
+        collision.show(common(slips, slip -> slip.making().collision()));
+        levels.setSelected(common(slips, slip -> slip.making().levels()).orElse(false));
+        share.setValue(common(slips, slip -> slip.making().share())
+                .map(SlipView::words)
+                .orElse(null));
+        allowMissing.setSelected(common(slips, Slip::allowMissing).orElse(false));
+        visible(textureSection, shown.stream().anyMatch(each -> !each.missing().isEmpty()));
+        if (one) {
+            fillScales(arrival, slips.getFirst());
+            fillKept(arrival, slips.getFirst());
+            fillAlike(arrival, slips.getFirst());
+        } else {
+            fillUnits(slips);
+            visible(keptSection, false);
+            visible(alikeSection, false);
         }
-        shelf.getItems().setAll(shelves);
-        shelf.setValue(slip.shelf());
-        tags.setText(String.join(", ", slip.tags()));
-        licence.setText(slip.licence());
-        credit.setText(slip.credit());
-        upY.setSelected(slip.up() == Axis.Y);
-        upZ.setSelected(slip.up() == Axis.Z);
-        parts.forEach(button -> button.setSelected(button.getUserData() == slip.parts()));
-        allowMissing.setSelected(slip.allowMissing());
+        box.setDisable(shown.stream().noneMatch(Arrival::isOpen));
+    }
+
+    /** Leaves a field alone that says the same already, so that the caret stays. */
+    private static void set(TextField field, String text) {
+        if (!text.equals(field.getText())) {
+            field.setText(text);
+        }
+    }
+
+    private void fillShelf(List<Slip> slips) {
+        List<String> shelves = new ArrayList<>(model.shelves());
+        Optional<String> chosen = common(slips, Slip::shelf);
+        chosen.filter(path -> !shelves.contains(path)).ifPresent(shelves::add);
+        if (!shelf.getItems().equals(shelves)) {
+            shelf.getItems().setAll(shelves);
+        }
+        shelf.setValue(chosen.orElse(null));
+        set(shelf.getEditor(), chosen.orElse(""));
+    }
+
+    private void fillScales(Arrival arrival, Slip slip) {
         scales.getChildren().clear();
         for (ScaleCandidate candidate : model.candidates(arrival)) {
-            scales.getChildren().add(choice(candidate, slip));
+            String words =
+                    "as " + candidate.unit() + ": " + Units.length(candidate.size()[1]) + " tall";
+            String text = candidate.likely() ? words + "\nlikely: " + candidate.reason() : words;
+            scales.getChildren()
+                    .add(choice(
+                            text,
+                            words,
+                            same(candidate.factor(), slip.factor()),
+                            "unit-" + candidate.unit(),
+                            candidate.factor()));
         }
-        VBox box = new VBox(
-                Bits.section("Name", name),
-                Bits.section("Shelf", shelf),
-                Bits.section("Unit of its figures", scales),
-                Bits.section("Upward axis", new HBox(16, upY, upZ)),
-                Bits.section("Parts", parts.toArray(new RadioButton[0])),
-                Bits.section("Tags", tags),
-                Bits.section("Licence and credit", licence, credit));
-        if (!arrival.missing().isEmpty()) {
-            box.getChildren().add(2, Bits.section("Textures", allowMissing));
-        }
-        box.getStyleClass().add("slip");
-        boolean open = arrival.stateProperty().get() == Arrival.State.READY;
-        box.setDisable(!open);
-        setCenter(Bits.scrolling(box));
+        boolean among = model.candidates(arrival).stream().anyMatch(c -> same(c.factor(), slip.factor()));
+        TextField own = new TextField(among ? "" : Double.toString(slip.factor()));
+        own.setId("slip-factor");
+        own.setPromptText("another factor, metres per unit");
+        own.setOnAction(event -> changeFactor(own.getText()));
+        scales.getChildren().add(own);
     }
 
-    private Control choice(ScaleCandidate candidate, Slip slip) {
-        boolean chosen = Math.abs(candidate.factor() - slip.factor()) < slip.factor() * 1e-6;
-        String words = "as " + candidate.unit() + ": " + Units.length(candidate.size()[1]) + " tall";
-        Label label = new Label(candidate.likely() ? words + "\nlikely: " + candidate.reason() : words);
+    private void changeFactor(String written) {
+        try {
+            double factor = Double.parseDouble(written.strip());
+            change(slip -> slip.withFactor(factor));
+        } catch (NumberFormatException e) {
+            change(slip -> slip.withFactor(Double.NaN));
+        }
+    }
+
+    private void fillUnits(List<Slip> slips) {
+        scales.getChildren().clear();
+        Optional<Double> factor = common(slips, Slip::factor);
+        for (LengthUnit unit : LengthUnit.values()) {
+            double low = Double.POSITIVE_INFINITY;
+            double high = 0;
+            for (Arrival arrival : shown) {
+                for (ScaleCandidate candidate : model.candidates(arrival)) {
+                    if (same(candidate.factor(), unit.metres())) {
+                        low = Math.min(low, candidate.size()[1]);
+                        high = Math.max(high, candidate.size()[1]);
+                    }
+                }
+            }
+            String words = "as " + unit.word()
+                    + (high > 0 ? ": " + Units.length(low) + " to " + Units.length(high) + " tall" : "");
+            scales.getChildren()
+                    .add(choice(
+                            words,
+                            words,
+                            factor.filter(f -> same(f, unit.metres())).isPresent(),
+                            "unit-" + unit.word(),
+                            unit.metres()));
+        }
+    }
+
+    private static boolean same(double a, double b) {
+        return Math.abs(a - b) < a * 1e-6;
+    }
+
+    private Control choice(String text, String spoken, boolean chosen, String id, double factor) {
+        Label label = new Label(text);
         label.setWrapText(true);
         label.setMinHeight(USE_PREF_SIZE);
         label.setMaxWidth(Double.MAX_VALUE);
         label.getStyleClass().add(Styles.CHOICE);
         label.pseudoClassStateChanged(CHOSEN, chosen);
         label.setFocusTraversable(true);
-        label.setAccessibleText(words + (chosen ? ", chosen" : ""));
-        label.setId("unit-" + candidate.unit());
-        label.setOnMouseClicked(event -> change(s -> s.withFactor(candidate.factor())));
+        label.setAccessibleText(spoken + (chosen ? ", chosen" : ""));
+        label.setId(id);
+        label.setOnMouseClicked(event -> change(s -> s.withFactor(factor)));
         label.setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.SPACE || event.getCode() == KeyCode.ENTER) {
-                change(s -> s.withFactor(candidate.factor()));
+                change(s -> s.withFactor(factor));
                 event.consume();
             }
         });
         return label;
+    }
+
+    private void fillKept(Arrival arrival, Slip slip) {
+        kept.getChildren().clear();
+        for (Survey.Told told :
+                arrival.surveyProperty().get().map(Survey::carried).orElse(List.of())) {
+            String names = String.join(
+                            ", ",
+                            told.names().subList(0, Math.min(4, told.names().size())))
+                    + (told.names().size() > 4 ? " and " + (told.names().size() - 4) + " more" : "");
+            if (told.kind() == Carried.Kind.FOREIGN) {
+                kept.getChildren().add(Bits.wrapped("Never kept or run: " + names, Styles.FAINT));
+                continue;
+            }
+            CheckBox keep = new CheckBox(told.kind().word() + ": " + names);
+            keep.setId("keep-" + told.kind().name().toLowerCase(Locale.ROOT));
+            keep.setWrapText(true);
+            keep.setSelected(slip.making().kept().contains(told.kind()));
+            keep.setOnAction(event -> change(s -> s.withMaking(s.making().keeping(told.kind(), keep.isSelected()))));
+            kept.getChildren().add(keep);
+        }
+        visible(keptSection, !kept.getChildren().isEmpty());
+    }
+
+    private void fillAlike(Arrival arrival, Slip slip) {
+        alike.getChildren().clear();
+        for (Alike each : arrival.alikeProperty().get()) {
+            boolean taken = slip.versionOf().filter(each.item().id()::equals).isPresent();
+            Label what = Bits.wrapped(each.item().name() + " on " + each.item().shelf() + ", "
+                    + Math.round(each.likeness() * 100) + "\u202f% alike, "
+                    + Units.length(each.item().size()[1]) + " tall");
+            Button take = Bits.button(
+                    taken ? "Shelve as an asset of its own" : "Take as its next version",
+                    "",
+                    taken
+                            ? ""
+                            : "Shelve this arrival as the next version of "
+                                    + each.item().name(),
+                    () -> model.takeAsVersionOf(
+                            arrival,
+                            taken ? Optional.empty() : Optional.of(each.item().id())));
+            take.setId("version-of-" + each.item().id());
+            VBox line = new VBox(4, what, take);
+            line.getStyleClass().addAll("note-box", taken ? "good" : "info");
+            alike.getChildren().add(line);
+        }
+        visible(alikeSection, !alike.getChildren().isEmpty());
     }
 }

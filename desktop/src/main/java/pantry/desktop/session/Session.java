@@ -193,6 +193,11 @@ public final class Session {
         });
     }
 
+    /** Does something on the interface's thread, soon. */
+    public void onInterface(Runnable action) {
+        background.ui().execute(action);
+    }
+
     /** Writes down what was done. */
     public void done(String text, Optional<Runnable> undo) {
         ledger.addFirst(new LedgerLine(LocalTime.now(), LedgerLine.Kind.DONE, text, undo));

@@ -17,6 +17,7 @@ import pantry.base.math.Vec3;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.LedgerLine;
 import pantry.exchange.Axis;
+import pantry.intake.Report;
 import pantry.intake.ScaleCandidate;
 
 class ReceiveModelTest {
@@ -47,7 +48,8 @@ class ReceiveModelTest {
     void aFileIsReadMeasuredAndSelected() {
         Arrival arrival = arrived(desk.file("fuel_drum.obj", 2));
         assertThat(arrival.stateProperty().get()).isEqualTo(Arrival.State.READY);
-        assertThat(arrival.facts().orElseThrow().triangles()).isEqualTo(12);
+        assertThat(arrival.surveyProperty().get().orElseThrow().facts().triangles())
+                .isEqualTo(12);
         assertThat(arrival.slipProperty().get().orElseThrow().name()).isEqualTo("Fuel drum");
         assertThat(model.selectedProperty().get()).contains(arrival);
         assertThat(model.waiting()).isEqualTo(1);
@@ -94,7 +96,10 @@ class ReceiveModelTest {
         Arrival arrival = arrived(Files.writeString(folder.resolve("broken.glb"), "glTF or not"));
         assertThat(arrival.stateProperty().get()).isEqualTo(Arrival.State.REFUSED);
         assertThat(arrival.tickedProperty().get()).isFalse();
-        assertThat(model.report()).singleElement().asString().startsWith("Refused: broken.glb");
+        assertThat(model.report()).singleElement().satisfies(line -> {
+            assertThat(line.outcome()).isEqualTo(Report.Outcome.REFUSED);
+            assertThat(line.file()).endsWith("broken.glb");
+        });
         assertThat(desk.session().ledger().getFirst().kind()).isEqualTo(LedgerLine.Kind.WRONG);
         assertThat(model.ready()).isEmpty();
         assertThat(model.waiting()).isZero();
@@ -143,7 +148,7 @@ class ReceiveModelTest {
         desk.shelve("High", "Masts", 3);
         Arrival arrival = arrived(desk.file("giant.obj", 300));
         model.change(arrival, slip -> slip.withShelf("Masts").withFactor(1));
-        assertThat(model.sizeWarning(arrival).orElseThrow()).contains("others on this shelf");
+        assertThat(model.sizeWarning(arrival).orElseThrow()).contains("others on Masts are 2.0 to 3.0 m tall");
         ScaleCandidate likely = model.candidates(arrival).getFirst();
         assertThat(likely.unit()).isEqualTo("centimetres");
         model.change(arrival, slip -> slip.withFactor(likely.factor()));

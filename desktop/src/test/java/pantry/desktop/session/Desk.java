@@ -13,7 +13,6 @@ import pantry.exchange.Material;
 import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.worker.WorkerLimits;
-import pantry.intake.PartsMode;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
@@ -68,7 +67,7 @@ public final class Desk implements AutoCloseable {
 
     /** Shelves a block. */
     public Asset shelve(String name, String shelf, double height, String... tags) {
-        Slip slip = new Slip(name, AssetKind.MODEL, shelf, 1, Axis.Y, PartsMode.KEEP, List.of(tags), "", "", false);
+        Slip slip = Slip.plain(name, AssetKind.MODEL, shelf, 1, Axis.Y).withTags(List.of(tags));
         return workbench
                 .intake()
                 .shelve(block(name, height), slip, library, Progress.NONE)

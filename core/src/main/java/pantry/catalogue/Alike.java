@@ -1,0 +1,8 @@
+package pantry.catalogue;
+
+/**
+ * An asset of nearly the same shape.
+ *
+ * @param likeness 1 the same, 0 nothing in common
+ */
+public record Alike(Item item, double likeness) {}

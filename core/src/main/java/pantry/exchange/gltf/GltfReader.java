@@ -1,0 +1,473 @@
+package pantry.exchange.gltf;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import pantry.base.Names;
+import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.Axis;
+import pantry.exchange.Colour;
+import pantry.exchange.ExchangeException;
+import pantry.exchange.Fixture;
+import pantry.exchange.Imported;
+import pantry.exchange.Material;
+import pantry.exchange.Model;
+import pantry.exchange.Samples;
+import pantry.mesh.Channel;
+import pantry.mesh.Mesh;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * Reads glTF 2.0, text and binary (Khronos glTF 2.0 Specification), with the extensions that describe surfaces and
+ * their places. Skins and animations are told and left alone; what is skinned stands as its nodes do.
+ */
+public final class GltfReader {
+    /** What a file may require and still be read as it is meant. */
+    private static final Set<String> KNOWN = Set.of(
+            "KHR_materials_variants",
+            "KHR_materials_pbrSpecularGlossiness",
+            "KHR_materials_unlit",
+            "KHR_materials_emissive_strength",
+            "KHR_materials_clearcoat",
+            "KHR_materials_ior",
+            "KHR_materials_specular",
+            "KHR_materials_sheen",
+            "KHR_materials_transmission",
+            "KHR_materials_volume",
+            "KHR_materials_iridescence",
+            "KHR_materials_anisotropy",
+            "KHR_materials_dispersion",
+            "KHR_lights_punctual",
+            "KHR_texture_transform",
+            "KHR_mesh_quantization",
+            "EXT_mesh_gpu_instancing",
+            "EXT_meshopt_compression",
+            "EXT_texture_webp");
+
+    private static final int DEEPEST = 2000;
+    private static final int TRIANGLES = 4;
+    private static final int STRIP = 5;
+    private static final int FAN = 6;
+    private static final int MOST_UV_SETS = 4;
+
+    /** UsdLux's sphere spreads a normalised intensity over its surface; a quarter of it is seen from any side. */
+    private static final double SPHERE_PER_CANDELA = 4;
+
+    private final GltfDocument document;
+    private final GltfMaterials materials;
+    private final Progress progress;
+    private final List<String> variantNames = new ArrayList<>();
+    private final Map<Integer, List<Model.Part>> meshes = new HashMap<>();
+    private final Map<List<Integer>, Mesh> surfaces = new HashMap<>();
+    private final Set<Integer> visited = new HashSet<>();
+    private final List<Fixture> fixtures = new ArrayList<>();
+    private final Map<String, Integer> foreign = new LinkedHashMap<>();
+
+    private GltfReader(GltfDocument document, Path images, Progress progress) {
+        this.document = document;
+        this.materials = new GltfMaterials(document, images);
+        this.progress = progress;
+        for (JsonNode variant : document.root()
+                .path("extensions")
+                .path("KHR_materials_variants")
+                .path("variants")) {
+            variantNames.add(variant.path("name").asString("Look " + (variantNames.size() + 1)));
+        }
+    }
+
+    /**
+     * Reads a file.
+     *
+     * @param images an empty folder for embedded images
+     * @return empty where the file is of version 1, or requires an extension that is not known here
+     * @throws ExchangeException naming the file and the element that is wrong
+     */
+    public static Optional<Imported> read(Path file, Path images, Progress progress) {
+        GltfDocument document = GltfDocument.open(file);
+        if (!document.version().startsWith("2")) {
+            return Optional.empty();
+        }
+        for (JsonNode required : document.root().path("extensionsRequired")) {
+            if (!KNOWN.contains(required.asString(""))) {
+                return Optional.empty();
+            }
+        }
+        return Optional.of(new GltfReader(document, images, progress).imported());
+    }
+
+    private Imported imported() {
+        List<Model.Node> roots = new ArrayList<>();
+        for (int root : roots()) {
+            roots.add(node(root, Matrix4.IDENTITY, 0));
+        }
+        for (String kind : List.of("animations", "skins")) {
+            int count = document.root().path(kind).size();
+            if (count > 0) {
+                foreign.put(count == 1 ? kind.substring(0, kind.length() - 1) : kind, count);
+            }
+        }
+        List<String> told = foreign.entrySet().stream()
+                .map(entry -> entry.getValue() + " " + entry.getKey())
+                .toList();
+        String name = Names.stem(document.file().getFileName().toString());
+        Model model = new Model(name, roots, new Model.Extras(fixtures, 0, told));
+        int count = document.root().path("materials").size();
+        if (count > 0 && document.root().path("meshes").isEmpty()) {
+            List<Material> all = new ArrayList<>();
+            for (int i = 0; i < count; i++) {
+                all.add(materials.material(i));
+            }
+            return new Imported(
+                    document.file(),
+                    Samples.balls(name, all),
+                    Optional.of(1.0),
+                    Optional.of(Axis.Y),
+                    document.companions(),
+                    Imported.Holds.MATERIALS);
+        }
+        return new Imported(document.file(), model, Optional.of(1.0), Optional.of(Axis.Y), document.companions());
+    }
+
+    /** The nodes of the scene to be shown, or of the first; without scenes, those that are nobody's child. */
+    private List<Integer> roots() {
+        JsonNode root = document.root();
+        List<Integer> roots = new ArrayList<>();
+        if (!root.path("scenes").isEmpty()) {
+            for (JsonNode node :
+                    document.element("scenes", root.path("scene").asInt(0)).path("nodes")) {
+                roots.add(node.asInt(-1));
+            }
+            return roots;
+        }
+        Set<Integer> children = new HashSet<>();
+        for (JsonNode node : root.path("nodes")) {
+            node.path("children").forEach(child -> children.add(child.asInt(-1)));
+        }
+        for (int i = 0; i < root.path("nodes").size(); i++) {
+            if (!children.contains(i)) {
+                roots.add(i);
+            }
+        }
+        return roots;
+    }
+
+    private Model.Node node(int index, Matrix4 above, int depth) {
+        JsonNode json = document.element("nodes", index);
+        String place = "nodes[" + index + "]";
+        if (!visited.add(index)) {
+            throw document.wrong(place, "is the child of two nodes, or of itself");
+        }
+        if (depth > DEEPEST) {
+            throw document.wrong(place, "is nested more than " + DEEPEST + " deep");
+        }
+        Matrix4 local = local(json, place);
+        Matrix4 world = local.times(above);
+        String name = json.path("name").asString("");
+        name = name.isBlank() ? "Object_" + (index + 1) : name;
+        fixtures(json, name, world);
+        List<Model.Part> parts = json.has("mesh") ? parts(json.path("mesh").asInt(-1)) : List.of();
+        List<Model.Node> children = new ArrayList<>();
+        JsonNode instancing = json.path("extensions").path("EXT_mesh_gpu_instancing");
+        if (instancing.isObject() && !parts.isEmpty()) {
+            children.addAll(instances(name, instancing.path("attributes"), parts, place));
+            parts = List.of();
+        }
+        for (JsonNode child : json.path("children")) {
+            children.add(node(child.asInt(-1), world, depth + 1));
+        }
+        return Model.Node.of(name, local, parts, children);
+    }
+
+    private Matrix4 local(JsonNode json, String place) {
+        Matrix4 local;
+        if (json.has("matrix")) {
+            double[] numbers = new double[16];
+            for (int i = 0; i < 16; i++) {
+                numbers[i] = json.path("matrix").path(i).asDouble(Double.NaN);
+            }
+            // Column by column for column vectors is row by row for row vectors.
+            local = Matrix4.ofRows(numbers);
+        } else {
+            double[] t = numbers(json.path("translation"), 0, 0, 0);
+            double[] r = numbers(json.path("rotation"), 0, 0, 0, 1);
+            double[] s = numbers(json.path("scale"), 1, 1, 1);
+            local = placed(t, r, s);
+        }
+        if (!local.isFinite()) {
+            throw document.wrong(place, "has a place that is not a number or infinite");
+        }
+        return local;
+    }
+
+    private static Matrix4 placed(double[] t, double[] r, double[] s) {
+        Matrix4 scaled =
+                s[0] == 1 && s[1] == 1 && s[2] == 1 ? Matrix4.IDENTITY : Matrix4.scale(new Vec3(s[0], s[1], s[2]));
+        Matrix4 turned =
+                r[0] == 0 && r[1] == 0 && r[2] == 0 ? scaled : scaled.times(Matrix4.quaternion(r[3], r[0], r[1], r[2]));
+        return t[0] == 0 && t[1] == 0 && t[2] == 0
+                ? turned
+                : turned.times(Matrix4.translation(new Vec3(t[0], t[1], t[2])));
+    }
+
+    private static double[] numbers(JsonNode node, double... otherwise) {
+        double[] numbers = otherwise.clone();
+        for (int i = 0; i < numbers.length && node.isArray(); i++) {
+            numbers[i] = node.path(i).asDouble(Double.NaN);
+        }
+        return numbers;
+    }
+
+    /** One node for each instance; all show the same parts. */
+    private List<Model.Node> instances(String name, JsonNode attributes, List<Model.Part> parts, String place) {
+        float[] moved = instanced(attributes, "TRANSLATION", 3);
+        float[] turned = instanced(attributes, "ROTATION", 4);
+        float[] scaled = instanced(attributes, "SCALE", 3);
+        int count = Math.max(moved.length / 3, Math.max(turned.length / 4, scaled.length / 3));
+        if (moved.length > 0 && moved.length != 3 * count
+                || turned.length > 0 && turned.length != 4 * count
+                || scaled.length > 0 && scaled.length != 3 * count) {
+            throw document.wrong(place, "its instances have places, turns and scales of different numbers");
+        }
+        List<Model.Node> nodes = new ArrayList<>(count);
+        for (int i = 0; i < count; i++) {
+            Matrix4 local =
+                    placed(taken(moved, 3, i, 0, 0, 0), taken(turned, 4, i, 0, 0, 0, 1), taken(scaled, 3, i, 1, 1, 1));
+            if (!local.isFinite()) {
+                throw document.wrong(place, "instance " + i + " has a place that is not a number or infinite");
+            }
+            nodes.add(Model.Node.of(name + " " + (i + 1), local, parts, List.of()));
+        }
+        return nodes;
+    }
+
+    private float[] instanced(JsonNode attributes, String name, int width) {
+        return attributes.has(name) ? document.floats(attributes.path(name).asInt(-1), width) : new float[0];
+    }
+
+    private static double[] taken(float[] data, int width, int element, double... otherwise) {
+        double[] taken = otherwise.clone();
+        for (int i = 0; i < width && data.length > 0; i++) {
+            taken[i] = data[element * width + i];
+        }
+        return taken;
+    }
+
+    private void fixtures(JsonNode json, String name, Matrix4 world) {
+        int camera = json.path("camera").asInt(-1);
+        if (camera >= 0) {
+            JsonNode described = document.element("cameras", camera);
+            JsonNode perspective = described.path("perspective");
+            double angle = perspective.isObject()
+                    ? Math.toDegrees(perspective.path("yfov").asDouble(0.8))
+                    : 0;
+            double high = described.path("orthographic").path("ymag").asDouble(1);
+            double aspect = perspective.isObject()
+                    ? perspective.path("aspectRatio").asDouble(1.5)
+                    : described.path("orthographic").path("xmag").asDouble(high) / high;
+            fixtures.add(new Fixture.Camera(
+                    named(described, name), world, Math.clamp(angle, 0, 179), Double.isFinite(aspect) ? aspect : 1));
+        }
+        int light = json.path("extensions")
+                .path("KHR_lights_punctual")
+                .path("light")
+                .asInt(-1);
+        if (light >= 0) {
+            JsonNode described = document.root()
+                    .path("extensions")
+                    .path("KHR_lights_punctual")
+                    .path("lights")
+                    .path(light);
+            double[] colour = numbers(described.path("color"), 1, 1, 1);
+            String type = described.path("type").asString("point");
+            double intensity = described.path("intensity").asDouble(1);
+            boolean distant = type.equals("directional");
+            fixtures.add(new Fixture.Light(
+                    named(described, name),
+                    world,
+                    distant ? Fixture.Light.Kind.DISTANT : Fixture.Light.Kind.SPHERE,
+                    new Colour((float) colour[0], (float) colour[1], (float) colour[2]),
+                    distant ? intensity : intensity * SPHERE_PER_CANDELA,
+                    type.equals("spot")
+                            ? Math.toDegrees(described
+                                    .path("spot")
+                                    .path("outerConeAngle")
+                                    .asDouble(Math.PI / 4))
+                            : 180));
+        }
+    }
+
+    private static String named(JsonNode json, String otherwise) {
+        String name = json.path("name").asString("");
+        return name.isBlank() ? otherwise : name;
+    }
+
+    private List<Model.Part> parts(int index) {
+        List<Model.Part> known = meshes.get(index);
+        if (known == null) {
+            progress.step("reading " + document.file().getFileName(), -1);
+            JsonNode json = document.element("meshes", index);
+            List<Model.Part> parts = new ArrayList<>();
+            JsonNode primitives = json.path("primitives");
+            for (int i = 0; i < primitives.size(); i++) {
+                part(primitives.path(i), "meshes[" + index + "].primitives[" + i + "]")
+                        .ifPresent(parts::add);
+            }
+            known = List.copyOf(parts);
+            meshes.put(index, known);
+        }
+        return known;
+    }
+
+    private Optional<Model.Part> part(JsonNode json, String place) {
+        int mode = json.path("mode").asInt(TRIANGLES);
+        if (mode < 0 || mode > FAN) {
+            throw document.wrong(place, "has mode " + mode + ", which the standard does not know");
+        }
+        if (mode < TRIANGLES) {
+            foreign.merge(mode == 0 ? "sets of loose points" : "sets of lines", 1, Integer::sum);
+            return Optional.empty();
+        }
+        if (json.has("targets")) {
+            foreign.merge("morph targets", json.path("targets").size(), Integer::sum);
+        }
+        Mesh mesh = surface(json, mode, place);
+        if (mesh.faceCount() == 0) {
+            return Optional.empty();
+        }
+        boolean coloured = mesh.primvars().containsKey(Mesh.COLOUR);
+        Material material = material(json.path("material").asInt(-1), coloured);
+        Map<String, Material> looks = new LinkedHashMap<>();
+        for (JsonNode mapping :
+                json.path("extensions").path("KHR_materials_variants").path("mappings")) {
+            Material look = material(mapping.path("material").asInt(-1), coloured);
+            for (JsonNode variant : mapping.path("variants")) {
+                int number = variant.asInt(-1);
+                if (number < 0 || number >= variantNames.size()) {
+                    throw document.wrong(place, "names variant " + number + " of " + variantNames.size());
+                }
+                looks.put(variantNames.get(number), look);
+            }
+        }
+        return Optional.of(new Model.Part(mesh, material, looks));
+    }
+
+    private Material material(int index, boolean coloured) {
+        Material material = materials.material(index);
+        return coloured ? material.onColoured() : material;
+    }
+
+    /** The surface; the same accessors give the same mesh. */
+    private Mesh surface(JsonNode json, int mode, String place) {
+        JsonNode attributes = json.path("attributes");
+        List<Integer> key = new ArrayList<>(List.of(mode, json.path("indices").asInt(-1)));
+        for (String name : List.of("POSITION", "NORMAL", "TEXCOORD_0", "TEXCOORD_1", "COLOR_0")) {
+            key.add(attributes.path(name).asInt(-1));
+        }
+        Mesh known = surfaces.get(key);
+        if (known == null) {
+            known = read(json, attributes, mode, place);
+            surfaces.put(key, known);
+        }
+        return known;
+    }
+
+    private Mesh read(JsonNode json, JsonNode attributes, int mode, String place) {
+        if (!attributes.has("POSITION")) {
+            throw document.wrong(place, "has no positions");
+        }
+        float[] points = document.floats(attributes.path("POSITION").asInt(-1), 3);
+        for (float number : points) {
+            if (!Float.isFinite(number)) {
+                throw document.wrong(place, "has a point that is not a number or infinite");
+            }
+        }
+        int count = points.length / 3;
+        int[] indices;
+        if (json.has("indices")) {
+            indices = document.ints(json.path("indices").asInt(-1));
+        } else {
+            indices = new int[count];
+            java.util.Arrays.setAll(indices, i -> i);
+        }
+        int[] corners = triangles(indices, mode);
+        int[] sizes = new int[corners.length / 3];
+        java.util.Arrays.fill(sizes, 3);
+        Map<String, Channel> more = new LinkedHashMap<>();
+        if (attributes.has("COLOR_0")) {
+            Channel colours = channel(attributes.path("COLOR_0").asInt(-1), 3, count, place);
+            if (colours != null) {
+                more.put(Mesh.COLOUR, colours);
+            }
+        }
+        for (int set = 1; set < MOST_UV_SETS && attributes.has("TEXCOORD_" + set); set++) {
+            Channel uvs = upwards(channel(attributes.path("TEXCOORD_" + set).asInt(-1), 2, count, place));
+            if (uvs != null) {
+                more.put("st" + set, uvs);
+            }
+        }
+        try {
+            return new Mesh(
+                    points,
+                    sizes,
+                    corners,
+                    attributes.has("NORMAL") ? channel(attributes.path("NORMAL").asInt(-1), 3, count, place) : null,
+                    attributes.has("TEXCOORD_0")
+                            ? upwards(channel(attributes.path("TEXCOORD_0").asInt(-1), 2, count, place))
+                            : null,
+                    false,
+                    more);
+        } catch (IllegalArgumentException e) {
+            throw document.wrong(place, e.getMessage());
+        }
+    }
+
+    /** Numbers that are none leave the channel out: normals of triangles without area are often such. */
+    private @Nullable Channel channel(int accessor, int width, int count, String place) {
+        float[] data = document.floats(accessor, width);
+        if (data.length != count * width) {
+            throw document.wrong(
+                    place, "has " + count + " points, but " + data.length / width + " of accessors[" + accessor + "]");
+        }
+        for (float number : data) {
+            if (!Float.isFinite(number)) {
+                return null;
+            }
+        }
+        return new Channel(data, width, Channel.Per.POINT);
+    }
+
+    /** glTF's v runs downwards. */
+    private static @Nullable Channel upwards(@Nullable Channel uvs) {
+        if (uvs != null) {
+            float[] data = uvs.data();
+            for (int i = 1; i < data.length; i += 2) {
+                data[i] = 1 - data[i];
+            }
+        }
+        return uvs;
+    }
+
+    private static int[] triangles(int[] indices, int mode) {
+        if (mode == TRIANGLES) {
+            return indices.length % 3 == 0 ? indices : java.util.Arrays.copyOf(indices, indices.length / 3 * 3);
+        }
+        int count = Math.max(0, indices.length - 2);
+        int[] corners = new int[3 * count];
+        for (int i = 0; i < count; i++) {
+            boolean odd = mode == STRIP && i % 2 == 1;
+            corners[3 * i] = mode == FAN ? indices[0] : indices[i];
+            corners[3 * i + 1] = indices[odd ? i + 2 : i + 1];
+            corners[3 * i + 2] = indices[odd ? i + 1 : i + 2];
+        }
+        return corners;
+    }
+}

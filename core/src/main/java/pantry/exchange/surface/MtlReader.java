@@ -1,0 +1,176 @@
+package pantry.exchange.surface;
+
+import java.nio.file.Path;
+import java.util.EnumMap;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import pantry.exchange.Colour;
+import pantry.exchange.Companions;
+import pantry.exchange.Material;
+import pantry.exchange.PhongTerms;
+import pantry.exchange.Texture;
+
+/**
+ * Reads the material libraries that go with OBJ. Colours are taken as linear; a Phong exponent becomes a roughness
+ * ({@link PhongTerms}); the later terms of metalness and roughness ({@code Pm}, {@code Pr}) are taken as they are.
+ */
+final class MtlReader {
+    private final Path file;
+    private final TextScanner in;
+    private final Map<String, Material> materials = new LinkedHashMap<>();
+    private String name = "";
+    private boolean begun;
+    private Colour base = Colour.WHITE;
+    private Colour emissive = Colour.BLACK;
+    private float opacity;
+    private float metallic;
+    private float roughness;
+    private float ior;
+    private float clearcoat;
+    private float clearcoatRoughness;
+    private Map<Material.Slot, Texture> textures = new EnumMap<>(Material.Slot.class);
+
+    private MtlReader(Path file) {
+        this.file = file;
+        this.in = new TextScanner(file, TextScanner.bytes(file));
+        reset();
+    }
+
+    /**
+     * The materials of a library by name.
+     *
+     * @throws pantry.exchange.ExchangeException naming the line that is wrong
+     */
+    static Map<String, Material> read(Path file) {
+        MtlReader reader = new MtlReader(file);
+        while (!reader.in.atEnd()) {
+            reader.line();
+            reader.in.nextLine();
+        }
+        reader.finish();
+        return reader.materials;
+    }
+
+    private void reset() {
+        base = Material.PLAIN.base();
+        emissive = Colour.BLACK;
+        opacity = 1;
+        metallic = 0;
+        roughness = 0.8f;
+        ior = Material.Finish.USUAL.ior();
+        clearcoat = 0;
+        clearcoatRoughness = Material.Finish.USUAL.clearcoatRoughness();
+        textures = new EnumMap<>(Material.Slot.class);
+    }
+
+    private void finish() {
+        if (begun) {
+            // An image that is multiplied by black was meant to be seen (common practice).
+            boolean imaged = textures.containsKey(Material.Slot.BASE);
+            Colour shown = imaged && base.equals(Colour.BLACK) ? Colour.WHITE : base;
+            materials.put(
+                    name,
+                    new Material(
+                            name,
+                            shown,
+                            PhongTerms.opacity(opacity),
+                            metallic,
+                            roughness,
+                            emissive,
+                            new Material.Finish(0, clearcoat, clearcoatRoughness, ior, false),
+                            textures));
+        }
+    }
+
+    private void line() {
+        String word = in.word().toLowerCase(java.util.Locale.ROOT);
+        switch (word) {
+            case "newmtl" -> {
+                finish();
+                reset();
+                begun = true;
+                name = in.rest();
+            }
+            case "kd" -> base = colour().orElse(base);
+            case "ke" -> emissive = colour().orElse(emissive);
+            case "d" -> {
+                if (in.hasNumber()) {
+                    opacity = in.number();
+                }
+            }
+            case "tr" -> opacity = 1 - in.number();
+            case "ns" -> roughness = PhongTerms.roughness(in.number());
+            case "pr" -> roughness = Math.clamp(in.number(), 0f, 1f);
+            case "pm" -> metallic = Math.clamp(in.number(), 0f, 1f);
+            case "pc" -> clearcoat = Math.clamp(in.number(), 0f, 1f);
+            case "pcr" -> clearcoatRoughness = Math.clamp(in.number(), 0f, 1f);
+            case "ni" -> ior = Math.max(1, in.number());
+            case "map_kd" -> image(Material.Slot.BASE);
+            case "map_ke" -> {
+                image(Material.Slot.EMISSIVE);
+                emissive = emissive.equals(Colour.BLACK) ? Colour.WHITE : emissive;
+            }
+            case "map_pr" -> image(Material.Slot.ROUGHNESS);
+            case "map_pm" -> image(Material.Slot.METALLIC);
+            case "map_d" -> image(Material.Slot.OPACITY);
+            case "norm", "map_kn" -> image(Material.Slot.NORMAL);
+            default -> {}
+        }
+    }
+
+    private Optional<Colour> colour() {
+        if (!in.hasNumber()) {
+            // A spectrum or another colour space, which no exporter at hand writes.
+            return Optional.empty();
+        }
+        float r = in.number();
+        float g = in.hasNumber() ? in.number() : r;
+        float b = in.hasNumber() ? in.number() : g;
+        return Optional.of(new Colour(Math.max(0, r), Math.max(0, g), Math.max(0, b)));
+    }
+
+    /** An image's options, then its name, which may hold blanks. */
+    private void image(Material.Slot slot) {
+        float[] scale = {1, 1};
+        float[] move = {0, 0};
+        Texture.Wrap wrap = Texture.Wrap.REPEAT;
+        while (!in.atLineEnd() && in.peek() == '-') {
+            int before = in.position();
+            String option = in.word();
+            switch (option) {
+                case "-s" -> pair(scale);
+                case "-o" -> pair(move);
+                case "-t" -> pair(new float[2]);
+                case "-mm" -> pair(new float[2]);
+                case "-bm", "-boost", "-texres" -> in.number();
+                case "-clamp" -> wrap = in.word().equals("on") ? Texture.Wrap.CLAMP : Texture.Wrap.REPEAT;
+                case "-blendu", "-blendv", "-cc", "-imfchan", "-type" -> in.word();
+                default -> {
+                    in.moveTo(before);
+                    add(slot, in.rest(), Texture.Sampling.USUAL);
+                    return;
+                }
+            }
+        }
+        add(slot, in.rest(), new Texture.Sampling(wrap, wrap, 0, scale[0], scale[1], 0, move[0], move[1], 1));
+    }
+
+    private void pair(float[] into) {
+        for (int i = 0; i < 3 && in.hasNumber(); i++) {
+            float number = in.number();
+            if (i < into.length) {
+                into[i] = number;
+            }
+        }
+    }
+
+    private void add(Material.Slot slot, String image, Texture.Sampling sampling) {
+        String plain = image.startsWith("\"") && image.endsWith("\"") && image.length() > 1
+                ? image.substring(1, image.length() - 1)
+                : image;
+        if (!plain.isEmpty()) {
+            textures.put(slot, new Texture(plain, Companions.find(file, plain), sampling));
+        }
+    }
+}

@@ -1,0 +1,190 @@
+package pantry.exchange.surface;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import pantry.base.DecimalReader;
+import pantry.base.IoProblems;
+import pantry.exchange.ExchangeException;
+
+/** Walks through the lines, words and numbers of a text file, and says where something was not as expected. */
+final class TextScanner {
+    private static final long MOST_BYTES = Integer.MAX_VALUE - 16L;
+
+    private final Path file;
+    private final byte[] bytes;
+    private final DecimalReader decimals = new DecimalReader();
+    private int at;
+
+    TextScanner(Path file, byte[] bytes) {
+        this.file = file;
+        this.bytes = bytes;
+    }
+
+    /** All bytes of a file. */
+    static byte[] bytes(Path file) {
+        try {
+            if (Files.size(file) > MOST_BYTES) {
+                throw new ExchangeException(file, "is larger than the 2 GiB that can be read");
+            }
+            return Files.readAllBytes(file);
+        } catch (IOException e) {
+            throw new ExchangeException(file, "cannot be read: " + IoProblems.describe(e), e);
+        }
+    }
+
+    byte[] bytes() {
+        return bytes;
+    }
+
+    int position() {
+        return at;
+    }
+
+    void moveTo(int position) {
+        at = position;
+    }
+
+    boolean atEnd() {
+        return at >= bytes.length;
+    }
+
+    /** Passes blanks within a line; a backslash before the line's end joins the next line to it. */
+    void skipBlanks() {
+        while (at < bytes.length) {
+            byte b = bytes[at];
+            if (b == ' ' || b == '\t') {
+                at++;
+            } else if (b == '\\' && joins()) {
+                at += bytes[at + 1] == '\r' ? 3 : 2;
+            } else {
+                return;
+            }
+        }
+    }
+
+    private boolean joins() {
+        return at + 1 < bytes.length && bytes[at + 1] == '\n'
+                || at + 2 < bytes.length && bytes[at + 1] == '\r' && bytes[at + 2] == '\n';
+    }
+
+    /** Whether nothing more stands on the line. */
+    boolean atLineEnd() {
+        skipBlanks();
+        return at >= bytes.length || bytes[at] == '\n' || bytes[at] == '\r';
+    }
+
+    /** Passes the rest of the line and its end. */
+    void nextLine() {
+        while (at < bytes.length && bytes[at] != '\n') {
+            // Old Macintosh files end their lines with a carriage return alone.
+            if (bytes[at] == '\r' && (at + 1 >= bytes.length || bytes[at + 1] != '\n')) {
+                break;
+            }
+            at++;
+        }
+        at++;
+    }
+
+    /** The next word of the line; empty where there is none. */
+    String word() {
+        skipBlanks();
+        int start = at;
+        while (at < bytes.length && bytes[at] > ' ') {
+            at++;
+        }
+        return new String(bytes, start, at - start, StandardCharsets.UTF_8);
+    }
+
+    /** The next word of the file, on whatever line. */
+    String wordAnywhere() {
+        while (at < bytes.length && bytes[at] <= ' ' && bytes[at] >= 0) {
+            at++;
+        }
+        return word();
+    }
+
+    /** The rest of the line without blanks around it. */
+    String rest() {
+        skipBlanks();
+        int start = at;
+        while (at < bytes.length && bytes[at] != '\n' && bytes[at] != '\r') {
+            at++;
+        }
+        return new String(bytes, start, at - start, StandardCharsets.UTF_8).strip();
+    }
+
+    /** The character that comes next, 0 at the end. */
+    char peek() {
+        return at < bytes.length ? (char) (bytes[at] & 0xff) : 0;
+    }
+
+    void skip() {
+        at++;
+    }
+
+    /** Whether a number comes next on the line. */
+    boolean hasNumber() {
+        skipBlanks();
+        char c = peek();
+        return c >= '0' && c <= '9' || c == '-' || c == '+' || c == '.';
+    }
+
+    /**
+     * A number of the line.
+     *
+     * @throws ExchangeException where there is none, or one that is not finite
+     */
+    float number() {
+        skipBlanks();
+        double value = decimals.read(bytes, at);
+        if (decimals.end() == at) {
+            throw wrong("a number is expected; \"" + glance() + "\" is not a number");
+        }
+        at = decimals.end();
+        if (Double.isInfinite(value) || Math.abs(value) > Float.MAX_VALUE) {
+            throw wrong("a number is too large");
+        }
+        return (float) value;
+    }
+
+    /** A whole number of the line. */
+    int whole() {
+        skipBlanks();
+        int start = at;
+        boolean negative = peek() == '-';
+        if (negative || peek() == '+') {
+            at++;
+        }
+        long value = 0;
+        int first = at;
+        while (at < bytes.length && bytes[at] >= '0' && bytes[at] <= '9' && value < Integer.MAX_VALUE) {
+            value = value * 10 + bytes[at++] - '0';
+        }
+        if (at == first || value > Integer.MAX_VALUE) {
+            at = start;
+            throw wrong("a whole number is expected, not \"" + glance() + "\"");
+        }
+        return (int) (negative ? -value : value);
+    }
+
+    private String glance() {
+        int end = at;
+        while (end < bytes.length && end < at + 20 && bytes[end] != '\n' && bytes[end] != '\r') {
+            end++;
+        }
+        return end == at ? "the line's end" : new String(bytes, at, end - at, StandardCharsets.UTF_8);
+    }
+
+    /** A failure at this place. */
+    ExchangeException wrong(String message) {
+        int line = 1;
+        for (int i = 0; i < at && i < bytes.length; i++) {
+            if (bytes[i] == '\n') {
+                line++;
+            }
+        }
+        return new ExchangeException(file, "line " + line, message);
+    }
+}

@@ -1,0 +1,118 @@
+package pantry.intake;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import pantry.mesh.Channel;
+import pantry.mesh.Mesh;
+import pantry.mesh.Simplification;
+import pantry.usd.AttributeSpec;
+import pantry.usd.PrimSpec;
+import pantry.usd.Specifier;
+import pantry.usd.Value;
+
+/**
+ * Coarser levels of detail as a variant set of the asset's root: {@code full} as it is, then half, a quarter and an
+ * eighth of the triangles of each mesh. OpenUSD has no schema for levels of detail; a variant set is common practice.
+ */
+final class DetailLevels {
+    static final String SET = "detail";
+
+    private static final Map<String, Double> SHARES = shares();
+
+    /** Smaller meshes are left as they are. */
+    private static final int WORTH_IT = 200;
+
+    private DetailLevels() {}
+
+    private static Map<String, Double> shares() {
+        Map<String, Double> shares = new LinkedHashMap<>();
+        shares.put("half", 0.5);
+        shares.put("quarter", 0.25);
+        shares.put("eighth", 0.125);
+        return shares;
+    }
+
+    static void write(PrimSpec root) {
+        List<String> sets = new ArrayList<>(root.variantSets().keySet());
+        sets.add(SET);
+        root.setVariantSetNames(sets.toArray(String[]::new));
+        root.variant(SET, "full");
+        SHARES.forEach((level, share) -> {
+            PrimSpec contents = root.variant(SET, level).contents();
+            for (PrimSpec child : List.copyOf(root.children())) {
+                coarser(child, share).ifPresent(contents::add);
+            }
+        });
+        root.select(SET, "full");
+    }
+
+    /** What a prim and those below it say otherwise at a level. */
+    private static Optional<PrimSpec> coarser(PrimSpec prim, double share) {
+        PrimSpec over = new PrimSpec(Specifier.OVER, "", prim.name());
+        for (PrimSpec child : prim.children()) {
+            coarser(child, share).ifPresent(over::add);
+        }
+        boolean subsets =
+                prim.children().stream().anyMatch(child -> child.typeName().equals("GeomSubset"));
+        if (prim.typeName().equals("Mesh") && !subsets) {
+            mesh(prim).filter(mesh -> mesh.triangleCount() >= WORTH_IT).ifPresent(mesh -> {
+                Mesh coarse = Simplification.of(mesh, share).mesh();
+                over.set("point3f[]", "points", new Value.Floats(coarse.points(), 3));
+                over.set("int[]", "faceVertexCounts", new Value.Ints(coarse.faceSizes(), 1));
+                over.set("int[]", "faceVertexIndices", new Value.Ints(coarse.corners(), 1));
+                over.set("token", "orientation", new Value.Token("rightHanded")).setUniform(true);
+                coarse.normals().ifPresent(normals -> channel(over, "normal3f[]", "normals", normals));
+                coarse.uvs().ifPresent(uvs -> channel(over, "texCoord2f[]", "primvars:st", uvs));
+                Channel colours = coarse.primvars().get(Mesh.COLOUR);
+                if (colours != null) {
+                    channel(over, "color3f[]", "primvars:" + Mesh.COLOUR, colours);
+                }
+            });
+        }
+        return over.children().isEmpty() && over.properties().isEmpty() ? Optional.empty() : Optional.of(over);
+    }
+
+    private static void channel(PrimSpec prim, String type, String name, Channel channel) {
+        prim.set(type, name, new Value.Floats(channel.data(), channel.width()))
+                .metadata()
+                .put("interpolation", new Value.Token(channel.per().interpolation()));
+    }
+
+    private static Optional<Mesh> mesh(PrimSpec prim) {
+        Map<String, Channel> more = new LinkedHashMap<>();
+        channel(prim, "primvars:" + Mesh.COLOUR).ifPresent(colours -> more.put(Mesh.COLOUR, colours));
+        boolean leftHanded = prim.attribute("orientation")
+                .flatMap(AttributeSpec::value)
+                .filter(new Value.Token("leftHanded")::equals)
+                .isPresent();
+        return value(prim, "points")
+                .flatMap(points -> value(prim, "faceVertexCounts").flatMap(sizes -> value(prim, "faceVertexIndices")
+                        .map(corners -> new Mesh(
+                                ((Value.Floats) points).data(),
+                                ((Value.Ints) sizes).data(),
+                                ((Value.Ints) corners).data(),
+                                channel(prim, "normals").orElse(null),
+                                channel(prim, "primvars:st").orElse(null),
+                                leftHanded,
+                                more))));
+    }
+
+    private static Optional<Value> value(PrimSpec prim, String name) {
+        return prim.attribute(name).flatMap(AttributeSpec::value);
+    }
+
+    private static Optional<Channel> channel(PrimSpec prim, String name) {
+        return prim.attribute(name)
+                .filter(attribute -> attribute.value().orElse(null) instanceof Value.Floats)
+                .map(attribute -> {
+                    Value.Floats data = (Value.Floats) attribute.value().orElseThrow();
+                    String per = attribute.metadata().get("interpolation") instanceof Value.Token(String token)
+                            ? token
+                            : "vertex";
+                    return new Channel(data.data(), data.width(), Channel.Per.of(per));
+                });
+    }
+}

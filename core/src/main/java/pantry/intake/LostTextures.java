@@ -1,0 +1,75 @@
+package pantry.intake;
+
+import java.io.IOException;
+import java.nio.file.FileVisitOption;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+import pantry.base.IoProblems;
+import pantry.base.Names;
+import pantry.base.Progress;
+import pantry.exchange.Imported;
+import pantry.exchange.Texture;
+
+/**
+ * Looks for textures that a file names and nobody found, in folders that the user names. A file of the same base name
+ * is taken, whatever the case of its letters; else one that differs by its ending only.
+ */
+public final class LostTextures {
+    private static final int DEEPEST = 16;
+    private static final int MOST_FILES = 200_000;
+    private static final List<String> IMAGE_ENDINGS =
+            List.of("png", "jpg", "jpeg", "tga", "tif", "tiff", "hdr", "exr", "bmp", "webp");
+
+    private final Map<String, Path> byName = new HashMap<>();
+    private final Map<String, Path> byStem = new HashMap<>();
+
+    private LostTextures() {}
+
+    /**
+     * Takes note of the images in folders and below them.
+     *
+     * @throws IntakeException where a folder cannot be read
+     */
+    public static LostTextures in(List<Path> folders, Progress progress) {
+        LostTextures found = new LostTextures();
+        for (Path folder : folders) {
+            try (Stream<Path> files = Files.walk(folder, DEEPEST, FileVisitOption.FOLLOW_LINKS)) {
+                files.limit(MOST_FILES).sorted().forEach(file -> {
+                    progress.step("looking through " + folder.getFileName(), -1);
+                    found.note(file);
+                });
+            } catch (IOException | java.io.UncheckedIOException e) {
+                IOException cause = e instanceof IOException io ? io : ((java.io.UncheckedIOException) e).getCause();
+                throw new IntakeException(folder, "cannot be looked through: " + IoProblems.describe(cause), e);
+            }
+        }
+        return found;
+    }
+
+    private void note(Path file) {
+        String name = file.getFileName().toString().toLowerCase(Locale.ROOT);
+        if (IMAGE_ENDINGS.contains(Names.ending(name)) && Files.isRegularFile(file)) {
+            byName.putIfAbsent(name, file);
+            byStem.putIfAbsent(Names.stem(name), file);
+        }
+    }
+
+    private Optional<Path> find(Texture texture) {
+        String name = texture.baseName().toLowerCase(Locale.ROOT);
+        return Optional.ofNullable(byName.get(name)).or(() -> Optional.ofNullable(byStem.get(Names.stem(name))));
+    }
+
+    /** The arrival with those textures that are found now. */
+    public Imported on(Imported arrival) {
+        return arrival.with(arrival.model()
+                .withMaterials(material -> material.withTextures(texture -> texture.found()
+                        ? texture
+                        : find(texture).map(texture::at).orElse(texture))));
+    }
+}

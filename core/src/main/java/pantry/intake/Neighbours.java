@@ -1,0 +1,80 @@
+package pantry.intake;
+
+import java.util.List;
+import java.util.Locale;
+import pantry.library.Asset;
+import pantry.library.Library;
+
+/**
+ * The assets that an arrival would stand among.
+ *
+ * @param shelf the shelf's path
+ * @param heights of each asset there and below, metres
+ */
+public record Neighbours(String shelf, List<Double> heights) {
+    public static final Neighbours NONE = new Neighbours("", List.of());
+
+    /** So many tell something. */
+    private static final int ENOUGH = 2;
+
+    /** A size may lie so far beyond the others' and still be one of them. */
+    private static final double MARGIN = 1.5;
+
+    public Neighbours {
+        heights = heights.stream().filter(height -> height > 0).sorted().toList();
+    }
+
+    /** Those on a shelf and below it; none for the whole library. */
+    public static Neighbours on(Library library, String shelf) {
+        if (shelf.isEmpty()) {
+            return NONE;
+        }
+        List<Double> heights = library.assets().stream()
+                .filter(asset -> asset.shelf().equals(shelf) || asset.shelf().startsWith(shelf + "/"))
+                .flatMap(asset -> asset.shown().map(version -> height(asset, version)).stream())
+                .toList();
+        return new Neighbours(shelf, heights);
+    }
+
+    private static double height(Asset asset, String version) {
+        return asset.facts(version).bounds().size().y();
+    }
+
+    boolean tell() {
+        return heights.size() >= ENOUGH;
+    }
+
+    double lowest() {
+        return heights.getFirst();
+    }
+
+    double highest() {
+        return heights.getLast();
+    }
+
+    double middle() {
+        return Math.sqrt(lowest() * highest());
+    }
+
+    double low() {
+        return lowest() / MARGIN;
+    }
+
+    double high() {
+        return highest() * MARGIN;
+    }
+
+    /** As a reason: {@code others on Masts are 2.1 to 9.4 m tall}. */
+    String words() {
+        String name = shelf.substring(shelf.lastIndexOf('/') + 1);
+        String low = figure(lowest());
+        String high = figure(highest());
+        return low.equals(high)
+                ? "others on " + name + " are " + low + " m tall"
+                : "others on " + name + " are " + low + " to " + high + " m tall";
+    }
+
+    private static String figure(double metres) {
+        return String.format(Locale.ROOT, metres >= 10 ? "%.0f" : metres >= 1 ? "%.1f" : "%.2g", metres);
+    }
+}

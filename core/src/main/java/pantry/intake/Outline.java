@@ -1,0 +1,59 @@
+package pantry.intake;
+
+import java.nio.file.Path;
+import java.util.EnumMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import pantry.base.math.Box3;
+import pantry.exchange.Axis;
+import pantry.exchange.Imported;
+
+/**
+ * What is needed of an arrival to choose its unit and its place: little, so that thousands can wait.
+ *
+ * @param upright for each axis that may point up, the box around the thing itself, turned upright, in the file's unit
+ * @param whole the box around all that the file holds, as it is written
+ */
+public record Outline(
+        Path file,
+        Imported.Holds holds,
+        Optional<Double> unit,
+        Optional<Axis> up,
+        Map<Axis, Box3> upright,
+        Box3 whole) {
+    /** So many times its length away from the origin, a thing was left there by mistake. */
+    private static final double FAR_OFF = 3;
+
+    public static Outline of(Imported arrival) {
+        Map<Axis, Box3> upright = new EnumMap<>(Axis.class);
+        for (Axis axis : Axis.values()) {
+            Box3 box = Carried.without(arrival.model(), axis, Set.of()).bounds();
+            upright.put(axis, box.transformed(axis.toYUp()));
+        }
+        return new Outline(
+                arrival.file(),
+                arrival.holds(),
+                arrival.unit(),
+                arrival.up(),
+                upright,
+                arrival.model().bounds());
+    }
+
+    /** Whether it lies so far off the origin that its origin is of no use. */
+    public boolean isFarOff() {
+        Box3 box = upright.get(Axis.Y);
+        return box != null
+                && !box.isEmpty()
+                && distance() > FAR_OFF * box.size().length();
+    }
+
+    /** How far the nearest point of its box is from the origin, in the file's unit. */
+    public double distance() {
+        Box3 box = upright.getOrDefault(Axis.Y, Box3.EMPTY);
+        double x = Math.max(0, Math.max(box.min().x(), -box.max().x()));
+        double y = Math.max(0, Math.max(box.min().y(), -box.max().y()));
+        double z = Math.max(0, Math.max(box.min().z(), -box.max().z()));
+        return Math.sqrt(x * x + y * y + z * z);
+    }
+}

@@ -1,0 +1,69 @@
+package pantry.intake;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import pantry.base.Names;
+import pantry.base.Sha256;
+import pantry.exchange.Model;
+import pantry.exchange.Texture;
+
+/** The images of a version: each content once, under a name that every system takes, told by relative paths only. */
+final class TextureStore {
+    private static final String FOLDER = "textures";
+
+    private final Map<Texture, String> paths = new HashMap<>();
+
+    private TextureStore() {}
+
+    /** Copies what was found into a version's data; what was not found keeps its base name. */
+    static TextureStore copy(Model model, Path data) throws IOException {
+        TextureStore store = new TextureStore();
+        Map<Path, String> byFile = new LinkedHashMap<>();
+        Map<String, String> byContent = new HashMap<>();
+        Set<String> taken = new HashSet<>();
+        for (Texture texture : model.textures()) {
+            Optional<Path> file = texture.file();
+            String name;
+            if (file.isEmpty()) {
+                name = texture.baseName();
+            } else if (byFile.containsKey(file.get())) {
+                name = byFile.get(file.get());
+            } else {
+                name = copy(file.get(), data.resolve(FOLDER), byContent, taken);
+                byFile.put(file.get(), name);
+            }
+            store.paths.put(texture, "./" + FOLDER + "/" + name);
+        }
+        return store;
+    }
+
+    private static String copy(Path file, Path folder, Map<String, String> byContent, Set<String> taken)
+            throws IOException {
+        String sum = Sha256.of(file);
+        String known = byContent.get(sum);
+        if (known != null) {
+            return known;
+        }
+        Files.createDirectories(folder);
+        String original = file.getFileName().toString();
+        String ending = Names.ending(original);
+        String stem = Names.free(Names.slug(Names.stem(original)), taken::contains);
+        taken.add(stem);
+        String name = ending.isEmpty() ? stem : stem + "." + ending;
+        Files.copy(file, folder.resolve(name));
+        byContent.put(sum, name);
+        return name;
+    }
+
+    /** Where a texture lies, from the version's layers. */
+    String path(Texture texture) {
+        return paths.getOrDefault(texture, "./" + FOLDER + "/" + texture.baseName());
+    }
+}

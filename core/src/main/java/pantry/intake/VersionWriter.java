@@ -1,0 +1,164 @@
+package pantry.intake;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CompletionException;
+import java.util.concurrent.Executor;
+import java.util.concurrent.ForkJoinPool;
+import pantry.base.AtomicFiles;
+import pantry.base.Json;
+import pantry.base.Names;
+import pantry.base.Progress;
+import pantry.exchange.Facts;
+import pantry.exchange.Imported;
+import pantry.exchange.Model;
+import pantry.exchange.Samples;
+import pantry.exchange.UsdModelWriter;
+import pantry.library.AssetKind;
+import pantry.render.RenderCache;
+import pantry.render.Thumbnails;
+import pantry.usd.Layer;
+import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
+import pantry.usd.Value;
+import pantry.usd.file.LayerFiles;
+
+/**
+ * Writes what a version holds: layers, textures, facts, picture, and the file as it was received. The picture, the
+ * facts and the layers do not wait for each other.
+ */
+final class VersionWriter {
+    private final Model model;
+    private final List<Imported> sources;
+    private final Slip slip;
+    private final String id;
+    private final RenderCache cache;
+    private final Progress progress;
+
+    /** @param model in metres, Y up, arranged as the slip says */
+    VersionWriter(Model model, List<Imported> sources, Slip slip, String id, RenderCache cache, Progress progress) {
+        this.model = model;
+        this.sources = sources;
+        this.slip = slip;
+        this.id = id;
+        this.cache = cache;
+        this.progress = progress;
+    }
+
+    private interface Writing {
+        void write() throws IOException;
+    }
+
+    void write(Path data, String slug, String version) throws IOException {
+        progress.step("writing " + slip.name(), 0.3);
+        Executor others = ForkJoinPool.commonPool();
+        List<CompletableFuture<Void>> running = List.of(
+                later(others, () -> {
+                    byte[] picture = Thumbnails.png(model, cache, Thumbnails.SIZE);
+                    AtomicFiles.write(data.resolve("preview.png"), picture);
+                }),
+                later(others, () -> {
+                    Facts facts = Facts.of(slug + ".usda", model, 1, "Y");
+                    AtomicFiles.write(data.resolve("facts.json"), Json.write(facts));
+                }));
+        try {
+            writeLayers(data, slug, version);
+            for (Imported source : sources) {
+                copySource(source, data.resolve("source"));
+            }
+        } finally {
+            // Nobody may write into a folder that is taken away.
+            running.forEach(each -> each.exceptionally(failure -> null).join());
+        }
+        for (CompletableFuture<Void> each : running) {
+            try {
+                each.join();
+            } catch (CompletionException e) {
+                if (e.getCause() instanceof java.io.UncheckedIOException io) {
+                    throw io.getCause();
+                }
+                throw e.getCause() instanceof RuntimeException known ? known : e;
+            }
+        }
+    }
+
+    private static CompletableFuture<Void> later(Executor executor, Writing writing) {
+        return CompletableFuture.runAsync(
+                () -> {
+                    try {
+                        writing.write();
+                    } catch (IOException e) {
+                        throw new java.io.UncheckedIOException(e);
+                    }
+                },
+                executor);
+    }
+
+    private void writeLayers(Path data, String slug, String version) throws IOException {
+        String root = Names.identifier(slip.name());
+        Path geometry = data.resolve(slug + ".geom.usdc");
+        TextureStore textures = TextureStore.copy(model, data);
+        Layer layer = UsdModelWriter.layer(
+                model,
+                root,
+                geometry,
+                textures::path,
+                slip.parts() == PartsMode.SINGLE ? UsdModelWriter.Split.SUBSETS : UsdModelWriter.Split.MESHES);
+        PrimSpec prim = layer.prim(pantry.usd.SdfPath.ROOT.child(root)).orElseThrow();
+        slip.making().collision().write(prim, model);
+        if (slip.making().levels()) {
+            DetailLevels.write(prim);
+        }
+        if (slip.kind() == AssetKind.MATERIAL) {
+            prim.children().stream()
+                    .filter(child -> child.name().startsWith(Samples.BALL))
+                    .forEach(child -> child.set("token", "purpose", new Value.Token("guide"))
+                            .setUniform(true));
+        }
+        LayerFiles.write(layer, geometry);
+        Path entry = data.resolve(slug + ".usda");
+        LayerFiles.write(entryLayer(entry, root, version, geometry), entry);
+    }
+
+    private Layer entryLayer(Path file, String root, String version, Path geometry) {
+        Layer layer = Layer.inMetres(file, root);
+        PrimSpec prim = layer.root().define("Xform", root);
+        prim.metadata().put("kind", new Value.Token("component"));
+        Map<String, Value.Dictionary.Entry> info = new LinkedHashMap<>();
+        info.put("identifier", new Value.Dictionary.Entry("string", new Value.Text(id)));
+        info.put("name", new Value.Dictionary.Entry("string", new Value.Text(slip.name())));
+        info.put("version", new Value.Dictionary.Entry("string", new Value.Text(version)));
+        prim.metadata().put("assetInfo", new Value.Dictionary(info));
+        prim.setPayloads(Reference.to("./" + geometry.getFileName()));
+        return layer;
+    }
+
+    private static void copySource(Imported source, Path folder) throws IOException {
+        source.requireUnchanged();
+        Files.createDirectories(folder);
+        List<Path> files = new ArrayList<>(List.of(source.file()));
+        files.addAll(source.companions());
+        for (Path file : files) {
+            Path target = folder.resolve(file.getFileName());
+            if (!Files.exists(target)) {
+                Files.copy(file, target);
+            }
+        }
+        source.requireUnchanged();
+    }
+
+    /** The name of the file that a version was made of; empty where it was made by Pantry. */
+    static String sourceName(List<Imported> sources) {
+        return Optional.of(sources).filter(s -> !s.isEmpty()).stream()
+                .map(s -> s.getFirst().file().getFileName().toString())
+                .findFirst()
+                .orElse("");
+    }
+}

@@ -1,0 +1,96 @@
+package pantry.mesh;
+
+import java.nio.FloatBuffer;
+import java.nio.IntBuffer;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import org.lwjgl.system.MemoryUtil;
+import org.lwjgl.util.meshoptimizer.MeshOptimizer;
+
+/**
+ * Makes meshes of fewer triangles that look alike, by meshoptimizer: edges are collapsed in the order of the quadric
+ * error that each costs (M. Garland, P. Heckbert, Surface Simplification Using Quadric Error Metrics, SIGGRAPH 1997).
+ * Points stay where they were; some are no longer used.
+ */
+public final class Simplification {
+    private static final float NO_LIMIT = 1;
+
+    private Simplification() {}
+
+    /**
+     * A mesh of triangles that looks like another.
+     *
+     * @param error how far the surface has moved, at most, as meshoptimizer estimates it; in the mesh's unit
+     */
+    public record Result(Mesh mesh, double error) {}
+
+    /**
+     * @param share of the triangles to be kept, above 0 up to 1; more are kept where the shape would be lost
+     */
+    public static Result of(Mesh mesh, double share) {
+        if (!(share > 0) || share > 1) {
+            throw new IllegalArgumentException("a share of triangles is above 0 and at most 1, not " + share);
+        }
+        TriangleMesh flat = TriangleMesh.of(mesh);
+        int[] indices = flat.indices();
+        int target = (int) Math.ceil(indices.length / 3 * share) * 3;
+        if (share == 1 || indices.length < 3) {
+            return new Result(mesh, 0);
+        }
+        IntBuffer in = MemoryUtil.memAllocInt(indices.length);
+        IntBuffer out = MemoryUtil.memAllocInt(indices.length);
+        FloatBuffer positions = MemoryUtil.memAllocFloat(flat.positions().length);
+        FloatBuffer error = MemoryUtil.memAllocFloat(1);
+        try {
+            in.put(indices).flip();
+            positions.put(flat.positions()).flip();
+            long kept = MeshOptimizer.meshopt_simplify(
+                    out, in, positions, flat.vertexCount(), 12, target, NO_LIMIT, 0, error);
+            if (kept == 0) {
+                return new Result(mesh, 0);
+            }
+            int[] reduced = new int[(int) kept];
+            out.get(0, reduced);
+            double scale = MeshOptimizer.meshopt_simplifyScale(positions, flat.vertexCount(), 12);
+            return new Result(compact(flat, reduced), error.get(0) * scale);
+        } finally {
+            MemoryUtil.memFree(in);
+            MemoryUtil.memFree(out);
+            MemoryUtil.memFree(positions);
+            MemoryUtil.memFree(error);
+        }
+    }
+
+    private static Mesh compact(TriangleMesh flat, int[] indices) {
+        int[] number = new int[flat.vertexCount()];
+        Arrays.fill(number, -1);
+        int[] original = new int[Math.min(number.length, indices.length)];
+        int used = 0;
+        int[] corners = new int[indices.length];
+        for (int i = 0; i < indices.length; i++) {
+            if (number[indices[i]] < 0) {
+                number[indices[i]] = used;
+                original[used++] = indices[i];
+            }
+            corners[i] = number[indices[i]];
+        }
+        int[] vertices = Arrays.copyOf(original, used);
+        int[] sizes = new int[corners.length / 3];
+        Arrays.fill(sizes, 3);
+        float[] uvs = flat.uvs();
+        float[] colours = flat.colours();
+        Map<String, Channel> more = new LinkedHashMap<>();
+        if (colours != null) {
+            more.put(Mesh.COLOUR, new Channel(TriangleMesh.picked(colours, 3, vertices), 3, Channel.Per.POINT));
+        }
+        return new Mesh(
+                TriangleMesh.picked(flat.positions(), 3, vertices),
+                sizes,
+                corners,
+                new Channel(TriangleMesh.picked(flat.normals(), 3, vertices), 3, Channel.Per.POINT),
+                uvs == null ? null : new Channel(TriangleMesh.picked(uvs, 2, vertices), 2, Channel.Per.POINT),
+                false,
+                more);
+    }
+}
