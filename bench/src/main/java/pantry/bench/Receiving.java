@@ -3,8 +3,12 @@ package pantry.bench;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.lwjgl.assimp.AIScene;
 import org.lwjgl.assimp.Assimp;
 import pantry.base.AtomicFiles;
@@ -16,6 +20,7 @@ import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Intake;
+import pantry.intake.Neighbours;
 import pantry.library.Library;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
@@ -25,6 +30,8 @@ import pantry.workbench.Workbench;
  * Measures receiving against Assimp's own reading of the same file, in one run.
  */
 public final class Receiving {
+    private static final int SMALL = 1000;
+
     private Receiving() {}
 
     public static void main(String[] arguments) throws Exception {
@@ -48,23 +55,63 @@ public final class Receiving {
 
     /** Receiving a model against Assimp's own reading of the same file in this process. */
     private static void receive(Path folder) throws Exception {
-        Path file = folder.resolve("ball.glb");
-        ModelWriters.write(ball(1000), file);
         try (Workbench workbench =
                 new Workbench("bench", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL)) {
             Library library = workbench.createLibrary(folder.resolve("library"), "Bench");
             Intake intake = workbench.intake();
-            Pairs.pair(
-                    String.format(Locale.ROOT, "receive a GLB of %d MB", Files.size(file) / 1_000_000),
-                    () -> {
-                        Imported arrival = intake.read(file, Progress.NONE);
-                        intake.shelve(arrival, Intake.suggested(arrival, "Bench", List.of()), library, Progress.NONE);
-                    },
-                    "Assimp's own reading",
-                    () -> {
-                        AIScene scene = Assimp.aiImportFile(file.toString(), 0);
-                        Assimp.aiReleaseImport(scene);
-                    });
+            for (String ending : List.of("glb", "obj", "ply", "stl")) {
+                Path file = folder.resolve("ball." + ending);
+                ModelWriters.write(ball(ending.equals("obj") ? 500 : 1000), file);
+                Pairs.pair(
+                        String.format(
+                                Locale.ROOT,
+                                "receive %s, %d MB",
+                                ending.toUpperCase(Locale.ROOT),
+                                Files.size(file) / 1_000_000),
+                        () -> {
+                            Imported arrival = intake.read(file, Progress.NONE);
+                            intake.shelve(
+                                    arrival,
+                                    Intake.suggested(arrival, "Bench", Neighbours.NONE),
+                                    library,
+                                    Progress.NONE);
+                        },
+                        "Assimp's own reading",
+                        () -> {
+                            AIScene scene = Assimp.aiImportFile(file.toString(), 0);
+                            Assimp.aiReleaseImport(scene);
+                        });
+            }
+            small(folder, library, intake);
         }
+    }
+
+    /** A thousand small files of four formats, on all cores, as the command line does it. */
+    private static void small(Path folder, Library library, Intake intake) throws Exception {
+        List<Path> files = new ArrayList<>();
+        List<String> endings = List.of("glb", "obj", "ply", "stl");
+        for (int i = 0; i < SMALL; i++) {
+            Path file = folder.resolve("small").resolve("ball-" + i + "." + endings.get(i % 4));
+            Files.createDirectories(file.getParent());
+            ModelWriters.write(ball(12 + i % 12), file);
+            files.add(file);
+        }
+        long start = System.nanoTime();
+        int cores = Runtime.getRuntime().availableProcessors();
+        try (ExecutorService pool = Executors.newFixedThreadPool(cores)) {
+            List<Future<?>> all = new ArrayList<>();
+            for (Path file : files) {
+                all.add(pool.submit(() -> {
+                    Imported arrival = intake.read(file, Progress.NONE);
+                    intake.shelve(
+                            arrival, Intake.suggested(arrival, "Small", Neighbours.NONE), library, Progress.NONE);
+                }));
+            }
+            for (Future<?> each : all) {
+                each.get();
+            }
+        }
+        double seconds = (System.nanoTime() - start) / 1e9;
+        System.out.printf(Locale.ROOT, "%d small files: %.1f s, %.1f a second%n", SMALL, seconds, SMALL / seconds);
     }
 }

@@ -36,7 +36,7 @@ public enum FileKind {
     private static final int HEAD = 1024;
     private static final Set<String> FOREIGN_ENDINGS = Set.of(
             "dae", "fbx", "3ds", "x3d", "3mf", "amf", "off", "dxf", "lwo", "ac", "ase", "b3d", "ms3d", "md2", "md3",
-            "md5mesh", "nff", "q3o", "smd", "ter", "xgl", "zgl", "cob", "hmp", "irrmesh", "iqm", "ndo", "x", "ogex");
+            "md5mesh", "nff", "q3o", "smd", "ter", "xgl", "zgl", "cob", "hmp", "irrmesh", "iqm", "ndo", "x", "ogex", "zae");
     private static final Set<String> IMAGE_ENDINGS =
             Set.of("png", "jpg", "jpeg", "tga", "tif", "tiff", "hdr", "exr", "bmp", "gif", "webp");
 
@@ -92,7 +92,7 @@ public enum FileKind {
             return Optional.of(
                     ending.equals("usdz") ? USD : packaged || printable && !ending.equals("zip") ? FOREIGN : ARCHIVE);
         }
-        if (text.startsWith("\u001f\u008b") && !ending.equals("svgz") && !ending.equals("zgl")
+        if (text.startsWith("\u001f\u008b") && Set.of("gz", "tgz", "tar").contains(ending)
                 || text.length() > 262 && text.startsWith("ustar", 257)) {
             return Optional.of(ARCHIVE);
         }
@@ -155,7 +155,8 @@ public enum FileKind {
 
     /** The ending by which Assimp knows a foreign file, where its own name does not tell it. */
     static Optional<String> foreignEnding(Path file) {
-        if (FOREIGN_ENDINGS.contains(Names.ending(file.getFileName().toString()))) {
+        String ending = Names.ending(file.getFileName().toString());
+        if (ending.equals("glb") || ending.equals("gltf") || FOREIGN_ENDINGS.contains(ending)) {
             return Optional.empty();
         }
         try (InputStream in = Files.newInputStream(file)) {

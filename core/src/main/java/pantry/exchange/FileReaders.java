@@ -62,7 +62,7 @@ public final class FileReaders {
                     case USD -> readUsd(file);
                     case GLTF -> {
                         Optional<Imported> own = GltfReader.read(file, foreign.newFolder("images"), progress);
-                        yield own.isPresent() ? own.get() : foreign.read(file, progress);
+                        yield own.isPresent() ? own.get() : readForeign(file, progress);
                     }
                     case OBJ -> ObjReader.read(file, progress);
                     case PLY -> PlyReader.read(file, progress);
@@ -96,7 +96,12 @@ public final class FileReaders {
         } catch (IOException | UnsupportedOperationException e) {
             Files.copy(file, alias);
         }
-        Imported read = foreign.read(alias, progress);
+        Imported read;
+        try {
+            read = foreign.read(alias, progress);
+        } catch (ExchangeException e) {
+            throw new ExchangeException(file, String.valueOf(e.getMessage()), e);
+        }
         return new Imported(file, read.model(), read.unit(), read.up(), read.companions());
     }
 

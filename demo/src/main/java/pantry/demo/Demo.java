@@ -13,12 +13,8 @@ import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.PantryException;
 import pantry.base.Progress;
-import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.Axis;
-import pantry.exchange.Model;
-import pantry.exchange.ModelWriters;
-import pantry.exchange.Texture;
 import pantry.intake.Intake;
 import pantry.intake.Slip;
 import pantry.library.Asset;
@@ -37,7 +33,10 @@ import pantry.workbench.Workbench;
  */
 public record Demo(Path library, Path project, Path arrivals) {
     /** Changed when what is made changes, so that an older demo is made anew. */
-    private static final String EDITION = "3";
+    private static final String EDITION = "4";
+
+    /** The folder beside the arrivals with the image that one of them lacks. */
+    private static final String LOST = "lost-and-found";
 
     /** Where the demo is kept unless told otherwise. */
     public static Path usualFolder() {
@@ -68,7 +67,8 @@ public record Demo(Path library, Path project, Path arrivals) {
                 }
             }
             Files.createDirectories(root);
-            for (Path part : List.of(demo.library, demo.project, demo.arrivals, root.resolve("images"))) {
+            for (Path part :
+                    List.of(demo.library, demo.project, demo.arrivals, root.resolve(LOST), root.resolve("images"))) {
                 AtomicFiles.deleteTree(part);
             }
             // The marker comes last but for its first, unfinished form, which lets a stopped making be resumed.
@@ -102,7 +102,7 @@ public record Demo(Path library, Path project, Path arrivals) {
         summer(workbench.createScene(project.resolve("summer-station.usda")), assets);
         mastField(workbench.createScene(project.resolve("mast-field.usda")), assets);
         progress.step("leaving arrivals at the door", 0.95);
-        makeArrivals(station);
+        new Arrivals(arrivals, arrivals.resolveSibling(LOST), station).make();
     }
 
     private static void put(Scene scene, Asset asset, double x, double z, double turn) {
@@ -184,26 +184,6 @@ public record Demo(Path library, Path project, Path arrivals) {
             put(scene, assets.get("Flag line post"), i * 3.2 - 24, 11, 20.0 * i);
         }
         scene.save();
-    }
-
-    private void makeArrivals(StationAssets station) throws IOException {
-        Files.createDirectories(arrivals);
-        Model mast = station.recipes().get(2).model();
-        Matrix4 toMillimetres = Matrix4.scale(new Vec3(1000, 1000, 1000));
-        ModelWriters.write(mast.reframed(toMillimetres), arrivals.resolve("tripod-mast-millimetres.obj"));
-        Matrix4 toZUp = Axis.Z.toYUp().inverse();
-        ModelWriters.write(StationAssets.tank().reframed(toZUp), arrivals.resolve("water-tank-z-up.ply"));
-        Path label = arrivals.resolve("crate-label.png");
-        Files.createFile(label);
-        ModelWriters.write(
-                station.crate(new Texture("crate-label.png", Optional.of(label))),
-                arrivals.resolve("supply-crate-lost-label.obj"));
-        // The image never comes along: that is what this arrival is for.
-        Files.delete(label);
-        Path damaged = arrivals.resolve("snow-tractor-cut-off.glb");
-        ModelWriters.write(station.recipes().get(16).model(), damaged);
-        byte[] whole = Files.readAllBytes(damaged);
-        Files.write(damaged, java.util.Arrays.copyOf(whole, whole.length / 3));
     }
 
     /** The project's scenes. */

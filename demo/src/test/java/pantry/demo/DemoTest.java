@@ -50,7 +50,7 @@ class DemoTest {
             }
             assertThatThrownBy(() -> workbench
                             .readers()
-                            .read(demo.arrivals().resolve("snow-tractor-cut-off.glb"), Progress.NONE))
+                            .read(demo.arrivals().resolve("visitors/snow-tractor-cut-off.glb"), Progress.NONE))
                     .isInstanceOf(PantryException.class);
             FileTime made = Files.getLastModifiedTime(demo.library().resolve("pantry-library.json"));
             Demo.in(root, workbench, Progress.NONE);

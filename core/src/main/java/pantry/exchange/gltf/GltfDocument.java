@@ -50,9 +50,17 @@ final class GltfDocument {
         this.binary = binary;
     }
 
-    /** @throws ExchangeException where the file is no glTF, or damaged */
-    static GltfDocument open(Path file) {
+    /**
+     * @return empty where it is a container of version 1
+     * @throws ExchangeException where the file is no glTF, or damaged
+     */
+    static Optional<GltfDocument> open(Path file) {
         ByteBuffer all = read(file);
+        boolean old = all.remaining() >= 8 && all.getInt(0) == MAGIC && all.getInt(4) == 1;
+        return old ? Optional.empty() : Optional.of(open(file, all));
+    }
+
+    private static GltfDocument open(Path file, ByteBuffer all) {
         if (all.remaining() < 4 || all.getInt(0) != MAGIC) {
             return new GltfDocument(file, json(file, all), null);
         }

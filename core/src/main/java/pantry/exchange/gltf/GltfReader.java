@@ -92,10 +92,12 @@ public final class GltfReader {
      * @throws ExchangeException naming the file and the element that is wrong
      */
     public static Optional<Imported> read(Path file, Path images, Progress progress) {
-        GltfDocument document = GltfDocument.open(file);
-        if (!document.version().startsWith("2")) {
+        Optional<GltfDocument> opened =
+                GltfDocument.open(file).filter(document -> document.version().startsWith("2"));
+        if (opened.isEmpty()) {
             return Optional.empty();
         }
+        GltfDocument document = opened.get();
         for (JsonNode required : document.root().path("extensionsRequired")) {
             if (!KNOWN.contains(required.asString(""))) {
                 return Optional.empty();
@@ -112,11 +114,13 @@ public final class GltfReader {
         for (String kind : List.of("animations", "skins")) {
             int count = document.root().path(kind).size();
             if (count > 0) {
-                foreign.put(count == 1 ? kind.substring(0, kind.length() - 1) : kind, count);
+                foreign.put(kind, count);
             }
         }
         List<String> told = foreign.entrySet().stream()
-                .map(entry -> entry.getValue() + " " + entry.getKey())
+                .map(entry -> entry.getValue() == 1
+                        ? "1 " + entry.getKey().replaceFirst("s( |$)", "$1")
+                        : entry.getValue() + " " + entry.getKey())
                 .toList();
         String name = Names.stem(document.file().getFileName().toString());
         Model model = new Model(name, roots, new Model.Extras(fixtures, 0, told));

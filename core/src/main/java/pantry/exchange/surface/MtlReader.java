@@ -33,7 +33,7 @@ final class MtlReader {
 
     private MtlReader(Path file) {
         this.file = file;
-        this.in = new TextScanner(file, TextScanner.bytes(file));
+        this.in = new TextScanner(file, TextScanner.text(file));
         reset();
     }
 

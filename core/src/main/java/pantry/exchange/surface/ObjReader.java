@@ -57,7 +57,7 @@ public final class ObjReader {
 
     private ObjReader(Path file, Progress progress) {
         this.file = file;
-        this.in = new TextScanner(file, TextScanner.bytes(file));
+        this.in = new TextScanner(file, TextScanner.text(file));
         this.progress = progress;
     }
 

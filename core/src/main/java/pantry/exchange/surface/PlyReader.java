@@ -86,10 +86,6 @@ public final class PlyReader {
             String name, Type type, @Nullable Type count) {}
 
     private record Element(String name, long count, List<Property> properties) {
-        boolean plain() {
-            return properties.stream().allMatch(property -> property.count() == null);
-        }
-
         int index(String... names) {
             for (int i = 0; i < properties.size(); i++) {
                 if (Arrays.asList(names).contains(properties.get(i).name())) {
@@ -146,8 +142,8 @@ public final class PlyReader {
                     in.nextLine();
                     return;
                 }
-                case "" -> {}
-                default -> throw in.wrong("\"" + word + "\" is not expected in a PLY header");
+                // Comments run over several lines in some files (common practice).
+                default -> {}
             }
             in.nextLine();
         }
@@ -272,9 +268,6 @@ public final class PlyReader {
     }
 
     private void vertices(Element element, Numbers numbers) {
-        if (!element.plain()) {
-            throw new ExchangeException(file, "element \"vertex\"", "has a list, which no vertex has");
-        }
         int count = Math.toIntExact(element.count());
         int width = element.properties().size();
         int[] xyz = {element.index("x"), element.index("y"), element.index("z")};
@@ -295,13 +288,21 @@ public final class PlyReader {
         float[] colourData = rgb[0] >= 0 && rgb[1] >= 0 && rgb[2] >= 0 ? new float[3 * count] : null;
         boolean bytes = colourData != null && element.properties().get(rgb[0]).type() == Type.UINT8;
         Type[] types = element.properties().stream().map(Property::type).toArray(Type[]::new);
+        boolean[] lists = new boolean[width];
+        for (int p = 0; p < width; p++) {
+            lists[p] = element.properties().get(p).count() != null;
+        }
         double[] row = new double[width];
         for (int i = 0; i < count; i++) {
             if (i % 100_000 == 0) {
                 progress.step("reading " + file.getFileName(), 0.5 * i / count);
             }
             for (int p = 0; p < width; p++) {
-                row[p] = numbers.next(types[p]);
+                if (lists[p]) {
+                    values(element.properties().get(p), numbers);
+                } else {
+                    row[p] = numbers.next(types[p]);
+                }
             }
             for (int axis = 0; axis < 3; axis++) {
                 float number = (float) row[xyz[axis]];

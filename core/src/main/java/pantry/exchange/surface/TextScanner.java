@@ -34,6 +34,17 @@ final class TextScanner {
         }
     }
 
+    /** All bytes of a text file, as UTF-8 without a mark at the beginning. */
+    static byte[] text(Path file) {
+        byte[] bytes = bytes(file);
+        int first = bytes.length < 2 ? 0 : (bytes[0] & 0xff) << 8 | bytes[1] & 0xff;
+        if (first == 0xfeff || first == 0xfffe) {
+            return new String(bytes, StandardCharsets.UTF_16).getBytes(StandardCharsets.UTF_8);
+        }
+        boolean marked = first == 0xefbb && bytes.length > 2 && (bytes[2] & 0xff) == 0xbf;
+        return marked ? java.util.Arrays.copyOfRange(bytes, 3, bytes.length) : bytes;
+    }
+
     byte[] bytes() {
         return bytes;
     }

@@ -70,7 +70,7 @@ final class Tour {
                     parts.receive().add(arrivals);
                 },
                 () -> {
-                    boolean read = quiet.getAsBoolean() && parts.receive().waiting() == 3;
+                    boolean read = quiet.getAsBoolean() && parts.receive().waiting() == 9;
                     if (read
                             && parts.receive()
                                     .selectedProperty()
@@ -87,6 +87,24 @@ final class Tour {
                 .view()
                 .settled());
         add("receive-refused", () -> choose("cut-off"), quiet);
+        add(
+                "receive-alike",
+                () -> choose("barrel"),
+                () -> quiet.getAsBoolean()
+                        && frame.receive().view().settled()
+                        && parts.receive()
+                                .selectedProperty()
+                                .get()
+                                .filter(arrival ->
+                                        !arrival.alikeProperty().get().isEmpty())
+                                .isPresent());
+        add(
+                "receive-several",
+                () -> parts.receive()
+                        .select(parts.receive().arrivals().stream()
+                                .filter(arrival -> arrival.group().endsWith("field-crew"))
+                                .toList()),
+                () -> quiet.getAsBoolean() && frame.receive().view().settled());
         add(
                 "find",
                 () -> {
@@ -150,7 +168,7 @@ final class Tour {
         Optional<Arrival> arrival = parts.receive().arrivals().stream()
                 .filter(a -> a.name().contains(part))
                 .findFirst();
-        parts.receive().selectedProperty().set(arrival);
+        parts.receive().select(arrival.stream().toList());
     }
 
     void start() {

@@ -19,9 +19,12 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.desktop.session.Session;
+import pantry.exchange.Axis;
 import pantry.exchange.FileKind;
 import pantry.exchange.Imported;
+import pantry.exchange.Model;
 import pantry.exchange.ShapeDescriptor;
+import pantry.intake.Carried;
 import pantry.intake.DropFolder;
 import pantry.intake.Intake;
 import pantry.intake.Listing;
@@ -205,11 +208,17 @@ public final class ReceiveModel {
         try {
             Imported read = load(arrival, progress);
             Survey survey = Survey.of(read);
-            byte[] picture = Thumbnails.png(read.model(), session.workbench().renderCache(), PICTURE);
+            byte[] picture = picture(read);
             session.onInterface(() -> surveyed(arrival, survey, picture));
         } catch (PantryException e) {
             session.onInterface(() -> refuse(arrival, e));
         }
+    }
+
+    /** The thing itself, without its ground and sky. */
+    private byte[] picture(Imported read) {
+        Model wanted = Carried.without(read.model(), read.up().orElse(Axis.Y), Set.of());
+        return Thumbnails.png(wanted, session.workbench().renderCache(), PICTURE);
     }
 
     private static void move(Arrival arrival, Arrival.State from, Arrival.State to) {
@@ -407,7 +416,7 @@ public final class ReceiveModel {
         try {
             Imported read = load(arrival, progress);
             Survey survey = Survey.of(read);
-            byte[] picture = Thumbnails.png(read.model(), session.workbench().renderCache(), PICTURE);
+            byte[] picture = picture(read);
             session.onInterface(() -> surveyed(arrival, survey, picture));
         } catch (PantryException e) {
             session.onInterface(() -> refuse(arrival, e));

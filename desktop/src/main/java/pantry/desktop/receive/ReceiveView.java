@@ -169,7 +169,7 @@ public final class ReceiveView extends BorderPane {
     private ListView<Report.Line> reportList() {
         ListView<Report.Line> report = new ListView<>(model.report());
         report.getStyleClass().add("report");
-        report.setPrefHeight(110);
+        report.setPrefHeight(92);
         report.setMinHeight(60);
         report.setPlaceholder(Bits.label("Nothing was shelved or refused yet.", Styles.FAINT));
         report.setCellFactory(cells -> new ReportCell());
@@ -490,6 +490,7 @@ public final class ReceiveView extends BorderPane {
         protected void updateItem(Report.Line line, boolean empty) {
             super.updateItem(line, empty);
             setText(empty || line == null ? null : words(line));
+            setTooltip(empty || line == null ? null : new Tooltip(words(line)));
             getStyleClass().remove(Styles.WRONG);
             if (!empty && line != null && line.outcome() == Report.Outcome.REFUSED) {
                 getStyleClass().add(Styles.WRONG);

@@ -13,14 +13,15 @@ public final class Units {
         return String.format(Locale.ROOT, "%,d", number).replace(",", THIN);
     }
 
-    /** A length in the unit that suits it: {@code 1.82 m}, {@code 34 mm}, {@code 2.4 km}. */
+    /** A length in the unit that suits it: {@code 1.82 m}, {@code 3.40 mm}, {@code 2.40 km}. */
     public static String length(double metres) {
         double size = Math.abs(metres);
         if (size >= 1000) {
             return String.format(Locale.ROOT, "%.2f%skm", metres / 1000, THIN);
         }
         if (size >= 0.0995 || size == 0) {
-            return String.format(Locale.ROOT, "%.2f%sm", metres, THIN);
+            String figure = size >= 99.95 ? "%.0f%sm" : size >= 9.995 ? "%.1f%sm" : "%.2f%sm";
+            return String.format(Locale.ROOT, figure, metres, THIN);
         }
         if (size >= 0.01) {
             return String.format(Locale.ROOT, "%.1f%scm", metres * 100, THIN);
