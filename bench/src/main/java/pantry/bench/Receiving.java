@@ -27,10 +27,12 @@ import pantry.mesh.Shapes;
 import pantry.workbench.Workbench;
 
 /**
- * Measures receiving against Assimp's own reading of the same file, in one run.
+ * Measures receiving against Assimp's own reading of the same file, in one run; and many small files in a row. Named
+ * formats, or {@code small}, are measured alone.
  */
 public final class Receiving {
     private static final int SMALL = 1000;
+    private static final List<String> FORMATS = List.of("glb", "obj", "ply", "stl");
 
     private Receiving() {}
 
@@ -38,7 +40,7 @@ public final class Receiving {
         Path folder = Files.createTempDirectory("pantry-bench-");
         Pairs.header();
         try {
-            receive(folder);
+            receive(folder, arguments.length == 0 ? FORMATS : List.of(arguments));
         } finally {
             AtomicFiles.deleteTree(folder);
         }
@@ -54,12 +56,12 @@ public final class Receiving {
     }
 
     /** Receiving a model against Assimp's own reading of the same file in this process. */
-    private static void receive(Path folder) throws Exception {
+    private static void receive(Path folder, List<String> formats) throws Exception {
         try (Workbench workbench =
                 new Workbench("bench", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL)) {
             Library library = workbench.createLibrary(folder.resolve("library"), "Bench");
             Intake intake = workbench.intake();
-            for (String ending : List.of("glb", "obj", "ply", "stl")) {
+            for (String ending : formats.stream().filter(FORMATS::contains).toList()) {
                 Path file = folder.resolve("ball." + ending);
                 ModelWriters.write(ball(ending.equals("obj") ? 500 : 1000), file);
                 Pairs.pair(
@@ -82,16 +84,17 @@ public final class Receiving {
                             Assimp.aiReleaseImport(scene);
                         });
             }
-            small(folder, library, intake);
+            if (formats.equals(FORMATS) || formats.contains("small")) {
+                small(folder, library, intake);
+            }
         }
     }
 
     /** A thousand small files of four formats, on all cores, as the command line does it. */
     private static void small(Path folder, Library library, Intake intake) throws Exception {
         List<Path> files = new ArrayList<>();
-        List<String> endings = List.of("glb", "obj", "ply", "stl");
         for (int i = 0; i < SMALL; i++) {
-            Path file = folder.resolve("small").resolve("ball-" + i + "." + endings.get(i % 4));
+            Path file = folder.resolve("small").resolve("ball-" + i + "." + FORMATS.get(i % 4));
             Files.createDirectories(file.getParent());
             ModelWriters.write(ball(12 + i % 12), file);
             files.add(file);
@@ -103,8 +106,7 @@ public final class Receiving {
             for (Path file : files) {
                 all.add(pool.submit(() -> {
                     Imported arrival = intake.read(file, Progress.NONE);
-                    intake.shelve(
-                            arrival, Intake.suggested(arrival, "Small", Neighbours.NONE), library, Progress.NONE);
+                    intake.shelve(arrival, Intake.suggested(arrival, "Small", Neighbours.NONE), library, Progress.NONE);
                 }));
             }
             for (Future<?> each : all) {

@@ -181,6 +181,9 @@ public final class Mesh {
         if (points.length == 0) {
             return Box3.EMPTY;
         }
+        if (bounds != null && world.equals(Matrix4.IDENTITY)) {
+            return bounds;
+        }
         double[] m = world.rows();
         double[] low = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
         double[] high = {Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY};

@@ -21,6 +21,14 @@ public final class Triangulation {
 
     /** Three corner numbers per triangle, face by face, in the faces' own winding. */
     public static int[] corners(Mesh mesh) {
+        if (mesh.corners().length == 3 * mesh.faceCount()) {
+            // Triangles only: each corner in its place.
+            int[] own = new int[mesh.corners().length];
+            for (int i = 0; i < own.length; i++) {
+                own[i] = i;
+            }
+            return own;
+        }
         Triangulation triangulation = new Triangulation(mesh);
         int start = 0;
         for (int size : mesh.faceSizes()) {

@@ -24,24 +24,24 @@ public record Frame(int width, int height, int[] argb, int[] ids) {
         return new Frame(w, h, colours, objects);
     }
 
-    /** Colours count by their opacity. */
     private int mean(int at) {
-        int alpha = 0;
-        int red = 0;
-        int green = 0;
-        int blue = 0;
-        for (int i = 0; i < 4; i++) {
-            int c = argb[at + (i & 1) + (i >> 1) * width];
-            int a = c >>> 24;
-            alpha += a;
-            red += (c >> 16 & 0xff) * a;
-            green += (c >> 8 & 0xff) * a;
-            blue += (c & 0xff) * a;
-        }
+        return mean(argb[at], argb[at + 1], argb[at + width], argb[at + width + 1]);
+    }
+
+    /** The mean of four display colours, which count by their opacity. */
+    static int mean(int p, int q, int r, int s) {
+        int pa = p >>> 24;
+        int qa = q >>> 24;
+        int ra = r >>> 24;
+        int sa = s >>> 24;
+        int alpha = pa + qa + ra + sa;
         if (alpha == 0) {
             return 0;
         }
         int half = alpha / 2;
+        int red = (p >> 16 & 0xff) * pa + (q >> 16 & 0xff) * qa + (r >> 16 & 0xff) * ra + (s >> 16 & 0xff) * sa;
+        int green = (p >> 8 & 0xff) * pa + (q >> 8 & 0xff) * qa + (r >> 8 & 0xff) * ra + (s >> 8 & 0xff) * sa;
+        int blue = (p & 0xff) * pa + (q & 0xff) * qa + (r & 0xff) * ra + (s & 0xff) * sa;
         return (alpha + 2) / 4 << 24 | (red + half) / alpha << 16 | (green + half) / alpha << 8 | (blue + half) / alpha;
     }
 

@@ -38,12 +38,7 @@ public final class Renderer {
      * @throws IllegalArgumentException where the picture has no pixels
      */
     public Frame draw(RenderScene scene, Camera camera, int pictureWidth, int pictureHeight, RenderOptions options) {
-        stopped = false;
-        resize(pictureWidth, pictureHeight);
-        Arrays.fill(depth, 0);
-        Arrays.fill(use, -1);
-        new Pass(scene, camera).run();
-        Shading shading = new Shading(scene, camera, width, height, options, depth, use, triangle);
+        Shading shading = shading(scene, camera, pictureWidth, pictureHeight, options);
         boolean[] selected = scene.ownersBelow(options.selected());
         parallel(height, y -> {
             if (!stopped) {
@@ -57,6 +52,43 @@ public final class Renderer {
             outline(selected, 0xff000000 | options.outline());
         }
         return new Frame(width, height, argb, ids);
+    }
+
+    /**
+     * Draws a scene with smooth edges: what is seen is found at twice the size, and shaded anew only where the four
+     * pixels behind one see different surfaces.
+     *
+     * @return a frame of its own
+     */
+    public Frame drawSmooth(
+            RenderScene scene, Camera camera, int pictureWidth, int pictureHeight, RenderOptions options) {
+        if (!options.selected().isEmpty()) {
+            return draw(scene, camera, 2 * pictureWidth, 2 * pictureHeight, options)
+                    .halved();
+        }
+        Shading shading = shading(scene, camera, 2 * pictureWidth, 2 * pictureHeight, options);
+        int[] colours = new int[pictureWidth * pictureHeight];
+        int[] objects = new int[pictureWidth * pictureHeight];
+        parallel(pictureHeight, y -> {
+            if (!stopped) {
+                shading.blocks(y, colours, objects);
+            }
+        });
+        if (stopped) {
+            throw new CancellationException("the picture is no longer wanted");
+        }
+        return new Frame(pictureWidth, pictureHeight, colours, objects);
+    }
+
+    /** Finds what is seen at each pixel. */
+    private Shading shading(
+            RenderScene scene, Camera camera, int pictureWidth, int pictureHeight, RenderOptions options) {
+        stopped = false;
+        resize(pictureWidth, pictureHeight);
+        Arrays.fill(depth, 0);
+        Arrays.fill(use, -1);
+        new Pass(scene, camera).run();
+        return new Shading(scene, camera, width, height, options, depth, use, triangle);
     }
 
     /** Gives up the picture that is being drawn; may be called by any thread. */

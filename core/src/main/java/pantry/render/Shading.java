@@ -18,7 +18,7 @@ final class Shading {
         }
     }
 
-    private final RenderScene scene;
+    private final RenderScene.Use[] uses;
     private final int width;
     private final int height;
     private final RenderOptions options;
@@ -44,7 +44,7 @@ final class Shading {
             float[] depth,
             int[] use,
             int[] triangle) {
-        this.scene = scene;
+        this.uses = scene.uses.toArray(RenderScene.Use[]::new);
         this.width = width;
         this.height = height;
         this.options = options;
@@ -76,25 +76,55 @@ final class Shading {
 
     void row(int y, int[] argb, int[] ids) {
         Row row = new Row();
-        double v = (height / 2.0 - y - 0.5) / focal;
         for (int x = 0; x < width; x++) {
             int pixel = y * width + x;
-            double u = (x + 0.5 - width / 2.0) / focal;
-            double dx = forward.x() + right.x() * u + up.x() * v;
-            double dy = forward.y() + right.y() * u + up.y() * v;
-            double dz = forward.z() + right.z() * u + up.z() * v;
-            if (use[pixel] < 0) {
-                ids[pixel] = -1;
-                argb[pixel] = background(dx, dy, dz);
+            ids[pixel] = use[pixel] < 0 ? -1 : uses[use[pixel]].owner();
+            argb[pixel] = shade(row, x + 0.5, y + 0.5, use[pixel], triangle[pixel], depth[pixel]);
+        }
+    }
+
+    /** A row of a picture of half the size: each pixel from a block of four, which is shaded once where it is all one. */
+    void blocks(int y, int[] argb, int[] ids) {
+        Row row = new Row();
+        int half = width / 2;
+        for (int x = 0; x < half; x++) {
+            int at = 2 * y * width + 2 * x;
+            int below = at + width;
+            int seen = use[at];
+            ids[y * half + x] = seen < 0 ? -1 : uses[seen].owner();
+            boolean one = seen == use[at + 1] && seen == use[below] && seen == use[below + 1];
+            one &= seen < 0
+                    || triangle[at] == triangle[at + 1]
+                            && triangle[at] == triangle[below]
+                            && triangle[at] == triangle[below + 1];
+            if (one) {
+                float middle = (depth[at] + depth[at + 1] + depth[below] + depth[below + 1]) / 4;
+                argb[y * half + x] = shade(row, 2 * x + 1, 2 * y + 1, seen, triangle[at], middle);
             } else {
-                RenderScene.Use used = scene.uses.get(use[pixel]);
-                ids[pixel] = used.owner();
-                if (row.use != use[pixel] || row.triangle != triangle[pixel]) {
-                    setUp(row, used, use[pixel], triangle[pixel]);
-                }
-                argb[pixel] = surface(row, used, dx, dy, dz, 1 / depth[pixel]);
+                int a = shade(row, 2 * x + 0.5, 2 * y + 0.5, seen, triangle[at], depth[at]);
+                int b = shade(row, 2 * x + 1.5, 2 * y + 0.5, use[at + 1], triangle[at + 1], depth[at + 1]);
+                int c = shade(row, 2 * x + 0.5, 2 * y + 1.5, use[below], triangle[below], depth[below]);
+                int d = shade(row, 2 * x + 1.5, 2 * y + 1.5, use[below + 1], triangle[below + 1], depth[below + 1]);
+                argb[y * half + x] = Frame.mean(a, b, c, d);
             }
         }
+    }
+
+    /** @param x with {@code y} a place in the picture, in pixels from its left upper corner */
+    private int shade(Row row, double x, double y, int seen, int face, float nearness) {
+        double u = (x - width / 2.0) / focal;
+        double v = (height / 2.0 - y) / focal;
+        double dx = forward.x() + right.x() * u + up.x() * v;
+        double dy = forward.y() + right.y() * u + up.y() * v;
+        double dz = forward.z() + right.z() * u + up.z() * v;
+        if (seen < 0) {
+            return background(dx, dy, dz);
+        }
+        RenderScene.Use used = uses[seen];
+        if (row.use != seen || row.triangle != face) {
+            setUp(row, used, seen, face);
+        }
+        return surface(row, used, dx, dy, dz, 1 / nearness);
     }
 
     private void setUp(Row row, RenderScene.Use used, int useNumber, int number) {
@@ -249,7 +279,8 @@ final class Shading {
     }
 
     private static int display(double linear) {
-        return DISPLAY[(int) Math.clamp(linear * STEPS, 0, STEPS)];
+        int step = (int) (linear * STEPS);
+        return DISPLAY[step < 0 ? 0 : step > STEPS ? STEPS : step];
     }
 
     private int background(double dx, double dy, double dz) {

@@ -10,7 +10,7 @@ import pantry.exchange.Model;
 /** Pictures of models for cards: framed, with a soft shadow on a clear ground, smoothed. */
 public final class Thumbnails {
     /** The usual edge, pixels. */
-    public static final int SIZE = 512;
+    public static final int SIZE = 384;
 
     private static final RenderOptions CLEAR = RenderOptions.PLAIN.withBackground(RenderOptions.CLEAR);
 
@@ -25,9 +25,7 @@ public final class Thumbnails {
     /** A picture of a scene, drawn at twice its size and smoothed. */
     public static BufferedImage picture(
             RenderScene scene, Camera camera, int width, int height, RenderOptions options) {
-        Frame frame = new Renderer()
-                .draw(scene, camera, 2 * width, 2 * height, options)
-                .halved();
+        Frame frame = new Renderer().drawSmooth(scene, camera, width, height, options);
         BufferedImage image = new BufferedImage(width, height, BufferedImage.TYPE_INT_ARGB);
         image.setRGB(0, 0, width, height, frame.argb(), 0, width);
         return image;

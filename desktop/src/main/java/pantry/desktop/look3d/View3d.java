@@ -198,13 +198,8 @@ public final class View3d extends Pane {
                     case PLAIN ->
                         renderer.draw(request.scene, request.camera, request.width, request.height, request.options);
                     case SMOOTH ->
-                        renderer.draw(
-                                        request.scene,
-                                        request.camera,
-                                        2 * request.width,
-                                        2 * request.height,
-                                        request.options)
-                                .halved();
+                        renderer.drawSmooth(
+                                request.scene, request.camera, request.width, request.height, request.options);
                 };
         long took = System.nanoTime() - start;
         CountDownLatch copied = new CountDownLatch(1);
