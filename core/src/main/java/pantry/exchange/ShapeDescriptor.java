@@ -19,7 +19,7 @@ import pantry.mesh.Triangulation;
  */
 public final class ShapeDescriptor {
     private static final int POINTS = 4096;
-    private static final int PAIRS = 1 << 16;
+    private static final int PAIRS = 1 << 15;
     private static final int PAIR_BINS = 32;
     private static final int MIDDLE_BINS = 16;
 

@@ -1,6 +1,7 @@
 package pantry.render;
 
 import java.awt.image.BufferedImage;
+import java.awt.image.DataBufferInt;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -27,7 +28,8 @@ public final class Thumbnails {
             RenderScene scene, Camera camera, int width, int height, RenderOptions options) {
         Frame frame = new Renderer().drawSmooth(scene, camera, width, height, options);
         BufferedImage image = new BufferedImage(width, height, BufferedImage.TYPE_INT_ARGB);
-        image.setRGB(0, 0, width, height, frame.argb(), 0, width);
+        int[] pixels = ((DataBufferInt) image.getRaster().getDataBuffer()).getData();
+        System.arraycopy(frame.argb(), 0, pixels, 0, pixels.length);
         return image;
     }
 

@@ -19,6 +19,7 @@ import java.util.concurrent.TimeoutException;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import pantry.testing.Mutations;
 import pantry.usd.compose.Flattener;
 import pantry.usd.compose.Stage;
 import pantry.usd.file.LayerFiles;

@@ -54,6 +54,11 @@ final class Growing {
             return data[i];
         }
 
+        /** Forgets what comes after the first so many. */
+        void cut(int length) {
+            size = length;
+        }
+
         int[] toArray() {
             return Arrays.copyOf(data, size);
         }

@@ -256,15 +256,18 @@ public final class PlyReader {
         if (counted == null) {
             return new double[] {numbers.next(property.type())};
         }
-        double length = numbers.next(counted);
-        if (!(length >= 0) || length > in.bytes().length) {
-            throw new ExchangeException(file, "property \"" + property.name() + "\"", "has a list of " + length);
-        }
-        double[] values = new double[(int) length];
+        double[] values = new double[length(property, numbers.next(counted))];
         for (int i = 0; i < values.length; i++) {
             values[i] = numbers.next(property.type());
         }
         return values;
+    }
+
+    private int length(Property property, double written) {
+        if (!(written >= 0) || written > in.bytes().length) {
+            throw new ExchangeException(file, "property \"" + property.name() + "\"", "has a list of " + written);
+        }
+        return (int) written;
     }
 
     private void vertices(Element element, Numbers numbers) {
@@ -351,24 +354,30 @@ public final class PlyReader {
             if (i % 100_000 == 0) {
                 progress.step("reading " + file.getFileName(), 0.5 + 0.5 * i / element.count());
             }
-            double[] indices = new double[0];
+            int before = corners.size();
             double[] coordinates = new double[0];
             for (int p = 0; p < element.properties().size(); p++) {
-                double[] values = values(element.properties().get(p), numbers);
-                if (p == list) {
-                    indices = values;
+                Property property = element.properties().get(p);
+                Type counted = property.count();
+                if (p == list && counted != null) {
+                    int length = length(property, numbers.next(counted));
+                    for (int c = 0; c < length; c++) {
+                        corners.add(point(numbers.next(property.type()), i));
+                    }
                 } else if (p == texture) {
-                    coordinates = values;
+                    coordinates = values(property, numbers);
+                } else {
+                    values(property, numbers);
                 }
             }
-            if (indices.length >= 3) {
-                sizes.add(indices.length);
-                for (double index : indices) {
-                    corners.add(point(index, "face " + i));
-                }
-                for (int c = 0; c < 2 * indices.length; c++) {
-                    cornerUvs.add(c < coordinates.length ? (float) coordinates[c] : 0);
-                }
+            int size = corners.size() - before;
+            if (size < 3) {
+                corners.cut(before);
+                continue;
+            }
+            sizes.add(size);
+            for (int c = 0; texture >= 0 && c < 2 * size; c++) {
+                cornerUvs.add(c < coordinates.length ? (float) coordinates[c] : 0);
             }
         }
         if (texture < 0) {
@@ -377,9 +386,10 @@ public final class PlyReader {
         uvs = new Channel(cornerUvs.toArray(), 2, Channel.Per.CORNER);
     }
 
-    private int point(double index, String place) {
+    private int point(double index, long element) {
         if (!(index >= 0) || index >= points.length / 3.0) {
-            throw new ExchangeException(file, place, "uses vertex " + (long) index + " of " + points.length / 3);
+            throw new ExchangeException(
+                    file, "face " + element, "uses vertex " + (long) index + " of " + points.length / 3);
         }
         return (int) index;
     }
@@ -396,9 +406,9 @@ public final class PlyReader {
                     } else if (v - start >= 2) {
                         boolean odd = (v - start) % 2 == 1;
                         sizes.add(3);
-                        corners.add(point(values[v - 2], "strip " + i));
-                        corners.add(point(values[odd ? v : v - 1], "strip " + i));
-                        corners.add(point(values[odd ? v - 1 : v], "strip " + i));
+                        corners.add(point(values[v - 2], i));
+                        corners.add(point(values[odd ? v : v - 1], i));
+                        corners.add(point(values[odd ? v - 1 : v], i));
                     }
                 }
             }

@@ -1,11 +1,11 @@
-package pantry.usd;
+package pantry.testing;
 
 import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
 
 /** Damages files as discs, transfers and ill will do: bytes changed, cut off, put in, left out, and figures that lie. */
-final class Mutations {
+public final class Mutations {
     private static final long[] FIGURES = {
         0, 1, -1, 0x7f, 0xff, 0x7fff, 0xffff, 0x7fffffffL, 0xffffffffL, 0x7fffffffffffffffL, 1L << 48, 1L << 62
     };
@@ -14,13 +14,13 @@ final class Mutations {
     private final List<byte[]> seeds;
 
     /** @param seeds the files to start from, parts of which are mixed too */
-    Mutations(Random random, List<byte[]> seeds) {
+    public Mutations(Random random, List<byte[]> seeds) {
         this.random = random;
         this.seeds = seeds;
     }
 
     /** A damaged copy of one of the seeds. */
-    byte[] next() {
+    public byte[] next() {
         byte[] bytes = seeds.get(random.nextInt(seeds.size())).clone();
         for (int i = 0; i <= random.nextInt(4); i++) {
             bytes = bytes.length == 0 ? bytes : damaged(bytes);
