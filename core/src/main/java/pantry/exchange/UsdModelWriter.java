@@ -31,9 +31,11 @@ public final class UsdModelWriter {
     /** The variant set that holds the looks that a file offers. */
     public static final String LOOK_SET = "look";
 
+    private static final String USUAL_LOOK = "as_read";
+
     private final SdfPath root;
     private final Map<Material, String> materialNames = new HashMap<>();
-    private final Map<String, List<Bound>> looks = new LinkedHashMap<>();
+    private final List<Dressed> dressed = new ArrayList<>();
     private final Set<String> takenNames = new HashSet<>();
 
     private final Split split;
@@ -110,26 +112,32 @@ public final class UsdModelWriter {
         return layer;
     }
 
-    /** A mesh and what it is made of in a look. */
-    private record Bound(SdfPath mesh, Material material) {}
+    /** A surface that is made of something else in some looks. */
+    private record Dressed(SdfPath surface, Model.Part part) {}
 
-    /** A variant set with the looks that the file offers; without a choice, everything is as it is. */
+    /**
+     * A variant set with the looks that the file offers. What a surface is made of is said in the variants only, since
+     * what is said outside of them is stronger.
+     */
     private void addLooks(PrimSpec prim, Model model) {
-        if (looks.isEmpty()) {
+        if (dressed.isEmpty()) {
             return;
         }
-        prim.setVariantSetNames(LOOK_SET);
         Map<String, String> variants = new LinkedHashMap<>();
-        looks.keySet().forEach(look -> variants.put(look, Names.free(Names.identifier(look), variants::containsValue)));
-        looks.forEach((look, bounds) -> {
-            PrimSpec contents = prim.variant(LOOK_SET, variants.get(look)).contents();
-            for (Bound bound : bounds) {
+        variants.put("", USUAL_LOOK);
+        model.looks().forEach(look -> variants.put(look, Names.free(Names.identifier(look), variants::containsValue)));
+        prim.setVariantSetNames(LOOK_SET);
+        prim.select(LOOK_SET, USUAL_LOOK);
+        variants.forEach((look, variant) -> {
+            PrimSpec contents = prim.variant(LOOK_SET, variant).contents();
+            for (Dressed each : dressed) {
                 PrimSpec over = contents;
-                for (String name : bound.mesh().names().subList(1, bound.mesh().depth())) {
+                for (String name :
+                        each.surface().names().subList(1, each.surface().depth())) {
                     PrimSpec parent = over;
                     over = parent.child(name).orElseGet(() -> parent.add(new PrimSpec(Specifier.OVER, "", name)));
                 }
-                bind(over, bound.material());
+                bind(over, each.part().looks().getOrDefault(look, each.part().material()));
             }
         });
     }
@@ -215,9 +223,11 @@ public final class UsdModelWriter {
 
     private void bindAll(PrimSpec prim, SdfPath path, Model.Part part) {
         prim.setApiSchemas("MaterialBindingAPI");
-        bind(prim, part.material());
-        part.looks().forEach((look, material) -> looks.computeIfAbsent(look, l -> new ArrayList<>())
-                .add(new Bound(path, material)));
+        if (part.looks().isEmpty()) {
+            bind(prim, part.material());
+        } else {
+            dressed.add(new Dressed(path, part));
+        }
     }
 
     private void bind(PrimSpec prim, Material material) {

@@ -107,20 +107,11 @@ public record Carried(Kind kind, List<String> names, Set<Model.Node> objects) {
             if (leaves.size() < 2) {
                 return;
             }
-            Box3[] after = new Box3[leaves.size() + 1];
-            after[leaves.size()] = Box3.EMPTY;
-            for (int i = leaves.size() - 1; i >= 0; i--) {
-                after[i] = after[i + 1].union(boxes.get(leaves.get(i)));
-            }
-            Box3 before = Box3.EMPTY;
-            for (int i = 0; i < leaves.size(); i++) {
-                Box3 box = boxes.get(leaves.get(i));
-                judge(leaves.get(i), box, before.union(after[i + 1]));
-                if (!skies.contains(leaves.get(i))) {
-                    before = before.union(box);
-                }
-            }
-            if (grounds.size() + skies.size() == leaves.size()) {
+            judge(leaves, this::isSky, skies);
+            leaves.removeAll(skies);
+            judge(leaves, this::isGround, grounds);
+            leaves.removeAll(grounds);
+            if (leaves.isEmpty()) {
                 grounds.clear();
                 skies.clear();
             }
@@ -142,30 +133,50 @@ public record Carried(Kind kind, List<String> names, Set<Model.Node> objects) {
             }
         }
 
-        private void judge(Model.Node leaf, Box3 box, Box3 rest) {
-            if (box.isEmpty() || rest.isEmpty()) {
-                return;
+        private interface Question {
+            boolean isSo(Model.Node leaf, Box3 box, Box3 rest);
+        }
+
+        /** Asks of each object, beside all the others, whether it is something. */
+        private void judge(List<Model.Node> leaves, Question question, Set<Model.Node> found) {
+            Box3[] after = new Box3[leaves.size() + 1];
+            after[leaves.size()] = Box3.EMPTY;
+            for (int i = leaves.size() - 1; i >= 0; i--) {
+                after[i] = after[i + 1].union(boxes.get(leaves.get(i)));
             }
+            Box3 before = Box3.EMPTY;
+            for (int i = 0; i < leaves.size(); i++) {
+                Box3 box = boxes.get(leaves.get(i));
+                Box3 rest = before.union(after[i + 1]);
+                if (!box.isEmpty() && !rest.isEmpty() && question.isSo(leaves.get(i), box, rest)) {
+                    found.add(leaves.get(i));
+                }
+                before = before.union(box);
+            }
+        }
+
+        private static double width(Box3 box) {
+            return Math.max(1e-9, Math.max(box.size().x(), box.size().z()));
+        }
+
+        private boolean isGround(Model.Node leaf, Box3 box, Box3 rest) {
             Vec3 size = box.size();
-            Vec3 other = rest.size();
-            double width = Math.max(size.x(), size.z());
-            double otherWidth = Math.max(1e-9, Math.max(other.x(), other.z()));
-            boolean flat = size.y() <= THIN * width && Math.min(size.x(), size.z()) > 0;
-            boolean below = box.max().y() <= rest.min().y() + 0.05 * Math.max(other.y(), otherWidth * 0.1);
+            boolean flat = size.y() <= THIN * width(box) && Math.min(size.x(), size.z()) > 0;
+            boolean below = box.max().y()
+                    <= rest.min().y() + 0.05 * Math.max(rest.size().y(), width(rest) * 0.1);
             double wider = GROUND_NAMES.matcher(leaf.name()).matches() ? WIDER : FAR_WIDER;
-            if (flat && below && width >= wider * otherWidth) {
-                grounds.add(leaf);
-                return;
-            }
+            return flat && below && width(box) >= wider * width(rest);
+        }
+
+        private boolean isSky(Model.Node leaf, Box3 box, Box3 rest) {
             boolean around = box.min().x() <= rest.min().x()
                     && box.min().z() <= rest.min().z()
                     && box.max().x() >= rest.max().x()
                     && box.max().y() >= rest.max().y()
                     && box.max().z() >= rest.max().z();
             boolean named = SKY_NAMES.matcher(leaf.name()).matches();
-            if (around && width >= (named ? WIDER : FAR_WIDER) * otherWidth && (named || inwards(leaf))) {
-                skies.add(leaf);
-            }
+            double wider = named ? WIDER : FAR_WIDER;
+            return around && width(box) >= wider * width(rest) && (named || inwards(leaf));
         }
 
         private static boolean inwards(Model.Node leaf) {

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.Simplification;
@@ -15,12 +16,15 @@ import pantry.usd.Value;
 
 /**
  * Coarser levels of detail as a variant set of the asset's root: {@code full} as it is, then half, a quarter and an
- * eighth of the triangles of each mesh. OpenUSD has no schema for levels of detail; a variant set is common practice.
+ * eighth of the triangles of each mesh that has more than a few. OpenUSD has no schema for levels of detail; a variant set is common practice.
  */
 final class DetailLevels {
     static final String SET = "detail";
 
+    private static final String FULL = "full";
     private static final Map<String, Double> SHARES = shares();
+    private static final Set<String> GEOMETRY =
+            Set.of("points", "faceVertexCounts", "faceVertexIndices", "normals", "orientation");
 
     /** Smaller meshes are left as they are. */
     private static final int WORTH_IT = 200;
@@ -35,44 +39,67 @@ final class DetailLevels {
         return shares;
     }
 
+    /** Moves the meshes' numbers into the variants: what is said outside of them is stronger. */
     static void write(PrimSpec root) {
         List<String> sets = new ArrayList<>(root.variantSets().keySet());
         sets.add(SET);
         root.setVariantSetNames(sets.toArray(String[]::new));
-        root.variant(SET, "full");
+        root.select(SET, FULL);
         SHARES.forEach((level, share) -> {
             PrimSpec contents = root.variant(SET, level).contents();
             for (PrimSpec child : List.copyOf(root.children())) {
-                coarser(child, share).ifPresent(contents::add);
+                leveled(child, prim -> coarse(prim, share)).ifPresent(contents::add);
             }
         });
-        root.select(SET, "full");
+        PrimSpec full = root.variant(SET, FULL).contents();
+        for (PrimSpec child : List.copyOf(root.children())) {
+            leveled(child, DetailLevels::moved).ifPresent(full::add);
+        }
     }
 
-    /** What a prim and those below it say otherwise at a level. */
-    private static Optional<PrimSpec> coarser(PrimSpec prim, double share) {
-        PrimSpec over = new PrimSpec(Specifier.OVER, "", prim.name());
-        for (PrimSpec child : prim.children()) {
-            coarser(child, share).ifPresent(over::add);
-        }
+    private interface Level {
+        /** What a mesh says at a level. */
+        PrimSpec of(PrimSpec mesh);
+    }
+
+    /** What a prim and those below it say at a level; empty where there is nothing worth it. */
+    private static Optional<PrimSpec> leveled(PrimSpec prim, Level level) {
         boolean subsets =
                 prim.children().stream().anyMatch(child -> child.typeName().equals("GeomSubset"));
-        if (prim.typeName().equals("Mesh") && !subsets) {
-            mesh(prim).filter(mesh -> mesh.triangleCount() >= WORTH_IT).ifPresent(mesh -> {
-                Mesh coarse = Simplification.of(mesh, share).mesh();
-                over.set("point3f[]", "points", new Value.Floats(coarse.points(), 3));
-                over.set("int[]", "faceVertexCounts", new Value.Ints(coarse.faceSizes(), 1));
-                over.set("int[]", "faceVertexIndices", new Value.Ints(coarse.corners(), 1));
-                over.set("token", "orientation", new Value.Token("rightHanded")).setUniform(true);
-                coarse.normals().ifPresent(normals -> channel(over, "normal3f[]", "normals", normals));
-                coarse.uvs().ifPresent(uvs -> channel(over, "texCoord2f[]", "primvars:st", uvs));
-                Channel colours = coarse.primvars().get(Mesh.COLOUR);
-                if (colours != null) {
-                    channel(over, "color3f[]", "primvars:" + Mesh.COLOUR, colours);
-                }
-            });
+        boolean worthIt = prim.typeName().equals("Mesh")
+                && !subsets
+                && mesh(prim).filter(mesh -> mesh.triangleCount() >= WORTH_IT).isPresent();
+        PrimSpec over = worthIt ? level.of(prim) : new PrimSpec(Specifier.OVER, "", prim.name());
+        for (PrimSpec child : List.copyOf(prim.children())) {
+            leveled(child, level).ifPresent(over::add);
         }
-        return over.children().isEmpty() && over.properties().isEmpty() ? Optional.empty() : Optional.of(over);
+        return worthIt || !over.children().isEmpty() ? Optional.of(over) : Optional.empty();
+    }
+
+    private static PrimSpec moved(PrimSpec prim) {
+        PrimSpec over = new PrimSpec(Specifier.OVER, "", prim.name());
+        for (String name : List.copyOf(prim.propertyNames())) {
+            boolean geometry = GEOMETRY.contains(name) || name.startsWith("primvars:");
+            if (geometry) {
+                prim.removeProperty(name).ifPresent(over::put);
+            }
+        }
+        return over;
+    }
+
+    private static PrimSpec coarse(PrimSpec prim, double share) {
+        PrimSpec over = new PrimSpec(Specifier.OVER, "", prim.name());
+        Mesh coarse = Simplification.of(mesh(prim).orElseThrow(), share).mesh();
+        over.set("point3f[]", "points", new Value.Floats(coarse.points(), 3));
+        over.set("int[]", "faceVertexCounts", new Value.Ints(coarse.faceSizes(), 1));
+        over.set("int[]", "faceVertexIndices", new Value.Ints(coarse.corners(), 1));
+        coarse.normals().ifPresent(normals -> channel(over, "normal3f[]", "normals", normals));
+        coarse.uvs().ifPresent(uvs -> channel(over, "texCoord2f[]", "primvars:st", uvs));
+        Channel colours = coarse.primvars().get(Mesh.COLOUR);
+        if (colours != null) {
+            channel(over, "color3f[]", "primvars:" + Mesh.COLOUR, colours);
+        }
+        return over;
     }
 
     private static void channel(PrimSpec prim, String type, String name, Channel channel) {

@@ -81,7 +81,7 @@ public final class Intake {
         Matrix4 change = slip.up().toYUp().times(Matrix4.scale(new Vec3(slip.factor(), slip.factor(), slip.factor())));
         Model wanted = Carried.without(arrival.model(), slip.up(), slip.making().kept());
         Model upright = reduced(wanted, slip.making().share()).model().reframed(change);
-        return Parts.arranged(held(upright, slip.pivot()), slip.parts()).named(slip.name());
+        return Parts.arranged(held(upright, slip.pivot()).named(slip.name()), slip.parts());
     }
 
     private static Model held(Model model, Pivot pivot) {

@@ -33,7 +33,7 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
     private static final double OWN_WORD = 1.5;
 
     private static final double MISTAKE = 0.9;
-    private static final double FITTED = 1.1;
+    private static final double FITTED = 0.2;
 
     private record Scored(double factor, String unit, double penalty, String reason) {}
 
