@@ -194,4 +194,30 @@ class OutsideChecksTest {
             }
         }
     }
+
+    @Test
+    void whatIsReceivedAndExportedAgainIsValidWithTheSameCountsAndBounds() throws IOException {
+        try (Workshop workshop = new Workshop(folder)) {
+            Path file = folder.resolve("yard.glb");
+            ModelWriters.write(scene(workshop).model(), file);
+            GltfReport before = Json.read(Oracle.run("validate-gltf.mjs", file.toString()), "report", GltfReport.class);
+            Imported arrival = workshop.readers().read(file, Progress.NONE);
+            assertThat(arrival.model().trianglesDrawn()).isEqualTo(before.drawn());
+            Asset asset = workshop.intake()
+                    .shelve(arrival, Workshop.slip("Yard", "Yards"), workshop.library(), Progress.NONE)
+                    .asset();
+            Model composed = workshop.readers()
+                    .read(asset.entryLayer("v001"), Progress.NONE)
+                    .model();
+            Path again = folder.resolve("again.glb");
+            ModelWriters.write(composed, again);
+            GltfReport after = Json.read(Oracle.run("validate-gltf.mjs", again.toString()), "report", GltfReport.class);
+            assertThat(after.errors()).as(String.join("; ", after.messages())).isZero();
+            assertThat(after.drawn()).isEqualTo(before.drawn());
+            for (int axis = 0; axis < 3; axis++) {
+                assertThat(after.min()[axis]).isCloseTo(before.min()[axis], within(1e-5));
+                assertThat(after.max()[axis]).isCloseTo(before.max()[axis], within(1e-5));
+            }
+        }
+    }
 }

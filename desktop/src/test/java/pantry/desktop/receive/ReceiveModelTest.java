@@ -17,8 +17,10 @@ import pantry.base.math.Vec3;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.LedgerLine;
 import pantry.exchange.Axis;
+import pantry.intake.Pivot;
 import pantry.intake.Report;
 import pantry.intake.ScaleCandidate;
+import pantry.library.Asset;
 
 class ReceiveModelTest {
     @TempDir
@@ -175,6 +177,104 @@ class ReceiveModelTest {
         arrival.tickedProperty().set(true);
         model.shelve();
         assertThat(desk.library().assets()).hasSize(1);
+    }
+
+    @Test
+    void whatIsChosenForSeveralIsChosenForEach() {
+        Arrival first = arrived(desk.file("first.obj", 2));
+        Arrival second = arrived(desk.file("second.obj", 3));
+        arrived(desk.file("third.obj", 1));
+        model.select(List.of(first, second));
+        model.changeChosen(slip -> slip.withShelf("Posts").withPivot(Pivot.CENTRE));
+        assertThat(model.arrivals())
+                .extracting(
+                        arrival -> arrival.slipProperty().get().orElseThrow().shelf())
+                .containsExactly("Posts", "Posts", "New arrivals");
+        model.takeOff(List.of(first));
+        assertThat(model.arrivals()).hasSize(2);
+    }
+
+    @Test
+    void lostTexturesAreFoundInAFolder() throws IOException {
+        Path file = desk.file("crate.obj", 1);
+        Files.writeString(folder.resolve("crate.mtl"), "newmtl Paint\nmap_Kd label.png\n");
+        Arrival arrival = arrived(file);
+        Path attic = Files.createDirectories(folder.resolve("attic"));
+        model.findTextures(attic);
+        assertThat(arrival.missing()).hasSize(1);
+        assertThat(desk.session().ledger().getFirst().text()).contains("does not have all textures");
+        Files.write(
+                attic.resolve("Label.png"), pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
+        model.findTextures(attic);
+        assertThat(arrival.missing()).isEmpty();
+        model.shelve();
+        assertThat(arrival.state()).isEqualTo(Arrival.State.SHELVED);
+    }
+
+    @Test
+    void whatLooksLikeAnAssetCanBecomeItsNextVersion() {
+        Asset post = desk.shelve("Post", "Posts", 4);
+        desk.session().refreshCatalogue(desk.library());
+        Arrival arrival = arrived(desk.file("copy.obj", 4));
+        assertThat(arrival.alikeProperty().get()).singleElement().satisfies(alike -> {
+            assertThat(alike.item().id()).isEqualTo(post.card().id());
+            assertThat(alike.likeness()).isGreaterThan(0.99);
+        });
+        model.takeAsVersionOf(arrival, Optional.of(post.card().id()));
+        model.shelve();
+        assertThat(desk.library().assets()).hasSize(1);
+        assertThat(arrival.messageProperty().get()).isEqualTo("Post stands on Posts as v002");
+    }
+
+    @Test
+    void anInterruptedRoundGoesOnWithTheChoicesMade() {
+        Arrival arrival = arrived(desk.file("block.obj", 2));
+        model.change(arrival, slip -> slip.withShelf("Kept").withName("Kept block"));
+        ReceiveModel next = new ReceiveModel(desk.session());
+        assertThat(next.interrupted()).containsExactly(arrival.file());
+        next.goOn();
+        assertThat(next.arrivals().getFirst().slipProperty().get().orElseThrow().name())
+                .isEqualTo("Kept block");
+        next.shelve();
+        assertThat(desk.library().find("Kept/Kept block").versions()).hasSize(1);
+        assertThat(new ReceiveModel(desk.session()).interrupted()).isEmpty();
+    }
+
+    @Test
+    void aWatchedFolderBringsWhatIsPutThere() throws IOException {
+        Path drop = Files.createDirectories(folder.resolve("drop"));
+        model.watch(Optional.of(drop));
+        Files.move(desk.file("late.obj", 2), drop.resolve("late.obj"));
+        model.lookAtDropFolder();
+        model.lookAtDropFolder();
+        assertThat(model.arrivals()).extracting(Arrival::name).containsExactly("late.obj");
+        model.lookAtDropFolder();
+        assertThat(model.arrivals()).hasSize(1);
+        model.watch(Optional.empty());
+        assertThat(model.dropFolderProperty().get()).isEmpty();
+    }
+
+    @Test
+    void presetsAreKeptAndAShelfHasItsUsualChoices() {
+        Arrival arrival = arrived(desk.file("block.obj", 2));
+        model.change(arrival, slip -> slip.withTags(List.of("scan")).withPivot(Pivot.BASE));
+        model.keepPreset("Scans");
+        assertThat(model.presets()).extracting(named -> named.name()).containsExactly("Scans");
+        model.makeUsual();
+        Arrival next = arrived(desk.file("next.obj", 2));
+        assertThat(next.slipProperty().get().orElseThrow().tags()).containsExactly("scan");
+        assertThat(next.slipProperty().get().orElseThrow().pivot()).isEqualTo(Pivot.BASE);
+    }
+
+    @Test
+    void theReportIsSavedWithAllThatHappened() throws IOException {
+        arrived(desk.file("block.obj", 2));
+        arrived(Files.writeString(folder.resolve("broken.glb"), "glTF or not"));
+        model.shelve();
+        model.saveReport(folder.resolve("report.html"));
+        assertThat(folder.resolve("report.html")).content().contains("1 shelved, 1 refused");
+        model.saveReport(folder.resolve("report.doc"));
+        assertThat(desk.session().ledger().getFirst().text()).contains(".csv or .html");
     }
 
     @Test

@@ -1,0 +1,173 @@
+package pantry.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import javafx.application.Platform;
+import javafx.scene.Scene;
+import javafx.scene.control.RadioButton;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+import pantry.base.Progress;
+import pantry.demo.Demo;
+import pantry.desktop.look.Look;
+import pantry.desktop.receive.Arrival;
+import pantry.desktop.receive.ReceiveModel;
+import pantry.desktop.session.Background;
+import pantry.exchange.Facts;
+import pantry.exchange.worker.WorkerLimits;
+import pantry.library.Asset;
+import pantry.library.Library;
+import pantry.workbench.Workbench;
+
+/**
+ * Ten arrivals from four folders, in the real window: one in millimetres, one with Z up, one with a lost texture that
+ * is found, one of which the same stands on the shelves, one off its origin, one with lights of its own, one damaged.
+ */
+@ExtendWith(ApplicationExtension.class)
+class TenArrivalsTest {
+    @TempDir
+    private Path folder;
+
+    private Workbench workbench;
+    private ExecutorService work;
+    private PantryApp.Parts parts;
+    private Demo demo;
+    private int before;
+
+    @Start
+    void start(Stage stage) {
+        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+        work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
+        demo = Demo.in(folder.resolve("demo"), workbench, Progress.NONE);
+        before = workbench.openLibrary(demo.library()).assets().size();
+        Look.load();
+        parts = PantryApp.Parts.make(workbench, new Background(work, Platform::runLater));
+        Scene scene = new Scene(parts.frame(), PantryApp.WIDTH, PantryApp.HEIGHT);
+        Look.dress(scene);
+        stage.setScene(scene);
+        stage.setX(0);
+        stage.setY(0);
+        stage.show();
+        parts.session().openLibrary(demo.library());
+    }
+
+    @AfterEach
+    void close() {
+        work.shutdownNow();
+        workbench.close();
+    }
+
+    private static void until(String what, Callable<Boolean> condition) {
+        try {
+            WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition)
+                    .get());
+        } catch (TimeoutException e) {
+            throw new AssertionError("did not come about: " + what, e);
+        }
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    private Arrival arrival(String file) {
+        return parts.receive().arrivals().stream()
+                .filter(each -> each.name().startsWith(file))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private void choose(FxRobot robot, String file) {
+        robot.clickOn(arrival(file).name());
+        until(file + " is shown", () -> parts.receive()
+                .selectedProperty()
+                .get()
+                .filter(arrival(file)::equals)
+                .isPresent());
+    }
+
+    @Test
+    void theRightEightStandOnTheShelvesAndTheReportSaysSo(FxRobot robot) throws IOException {
+        ReceiveModel model = parts.receive();
+        until(
+                "the library is open",
+                () -> parts.session().libraries().size() == 1
+                        && parts.session().jobs().isEmpty());
+        robot.clickOn("#rail-Receive");
+        robot.interact(() -> model.add(List.of(demo.arrivals())));
+        until(
+                "all are read",
+                () -> model.arrivals().size() == 10
+                        && model.arrivals().stream()
+                                .allMatch(each ->
+                                        each.state() == Arrival.State.READY || each.state() == Arrival.State.REFUSED));
+        assertThat(arrival("snow-tractor").state()).isEqualTo(Arrival.State.REFUSED);
+        assertThat(model.arrivals().stream().map(Arrival::group).distinct()).hasSize(4);
+
+        choose(robot, "water-tank");
+        robot.clickOn((RadioButton) robot.lookup("Z, turned upright").query());
+        choose(robot, "barrel");
+        until(
+                "its like is found",
+                () -> !arrival("barrel").alikeProperty().get().isEmpty());
+        WaitForAsyncUtils.waitForFxEvents();
+        robot.clickOn("Take as its next version");
+        assertThat(arrival("supply-crate").missing()).containsExactly("crate-label.png");
+        robot.interact(() -> model.findTextures(demo.arrivals().resolveSibling("lost-and-found")));
+        until(
+                "the label is found",
+                () -> arrival("supply-crate").missing().isEmpty()
+                        && parts.session().jobs().isEmpty());
+
+        robot.clickOn("#shelve");
+        until("all are shelved", () -> model.arrivals().stream()
+                .noneMatch(each -> each.state() == Arrival.State.READY || each.state() == Arrival.State.SHELVING));
+        Path report = folder.resolve("received.csv");
+        robot.interact(() -> model.saveReport(report));
+
+        Library library = workbench.openLibrary(demo.library());
+        assertThat(library.assets()).hasSize(before + 8);
+        assertThat(library.verify(Progress.NONE).ok()).isTrue();
+        assertThat(library.find("Power/Supply/Fuel drum").versions()).containsExactly("v001", "v002");
+        assertThat(facts(library, "Tripod mast millimetres").bounds().size().y())
+                .isCloseTo(3, within(0.01));
+        assertThat(facts(library, "Water tank z up").bounds().size().y()).isCloseTo(2, within(0.6));
+        assertThat(facts(library, "Beacon on the map").bounds().max()[0]).isLessThan(1);
+        assertThat(facts(library, "Signpost with lights").lights()).isZero();
+        assertThat(facts(library, "Supply crate lost label").textures())
+                .isNotEmpty()
+                .allMatch(Facts.TextureFact::found);
+        assertThat(library.find("New arrivals/Deck paints").card().kind().word())
+                .isEqualTo("material");
+        List<String> lines = Files.readAllLines(report);
+        assertThat(lines).hasSize(11);
+        assertThat(lines).filteredOn(line -> line.startsWith("shelved,")).hasSize(9);
+        assertThat(lines)
+                .filteredOn(line -> line.startsWith("refused,"))
+                .singleElement()
+                .asString()
+                .contains("cut off");
+    }
+
+    private static Facts facts(Library library, String name) {
+        Asset asset = library.find("New arrivals/" + name);
+        Optional<String> version = asset.shown();
+        return asset.facts(version.orElseThrow());
+    }
+}
