@@ -20,6 +20,7 @@ import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Intake;
+import pantry.intake.Listing;
 import pantry.intake.Neighbours;
 import pantry.library.Library;
 import pantry.mesh.Mesh;
@@ -28,10 +29,11 @@ import pantry.workbench.Workbench;
 
 /**
  * Measures receiving against Assimp's own reading of the same file, in one run; and many small files in a row. Named
- * formats, or {@code small}, are measured alone.
+ * formats, {@code listing} or {@code small} are measured alone.
  */
 public final class Receiving {
     private static final int SMALL = 1000;
+    private static final int LISTED = 2000;
     private static final List<String> FORMATS = List.of("glb", "obj", "ply", "stl");
 
     private Receiving() {}
@@ -84,10 +86,26 @@ public final class Receiving {
                             Assimp.aiReleaseImport(scene);
                         });
             }
+            if (formats.equals(FORMATS) || formats.contains("listing")) {
+                listing(folder);
+            }
             if (formats.equals(FORMATS) || formats.contains("small")) {
                 small(folder, library, intake);
             }
         }
+    }
+
+    /** Two thousand files in forty folders, told by their first bytes. */
+    private static void listing(Path folder) throws Exception {
+        Path seed = folder.resolve("seed.obj");
+        ModelWriters.write(ball(12), seed);
+        for (int i = 0; i < LISTED; i++) {
+            Path target = folder.resolve("pack").resolve("folder-" + i % 40).resolve("ball-" + i + ".obj");
+            Files.createDirectories(target.getParent());
+            Files.copy(seed, target);
+        }
+        double seconds = Pairs.median(() -> Listing.of(List.of(folder.resolve("pack")), Progress.NONE));
+        System.out.printf(Locale.ROOT, "%d files listed in %.3f s%n", LISTED, seconds);
     }
 
     /** A thousand small files of four formats, on all cores, as the command line does it. */

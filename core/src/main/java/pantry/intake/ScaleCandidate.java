@@ -34,6 +34,7 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
 
     private static final double MISTAKE = 0.9;
     private static final double FITTED = 0.2;
+    private static final double UNSUPPORTED = 10;
 
     private record Scored(double factor, String unit, double penalty, String reason) {}
 
@@ -135,7 +136,8 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
         return Optional.of(new Scored(
                 factor,
                 "a factor of " + figure(factor),
-                implausibility(height, longest, factor, neighbours) + FITTED,
+                // Without neighbours nothing speaks for such a factor but that things are seldom so large or small.
+                implausibility(height, longest, factor, neighbours) + (neighbours.tell() ? FITTED : UNSUPPORTED),
                 "no unit explains the size; " + standing(height, longest, factor, neighbours)));
     }
 

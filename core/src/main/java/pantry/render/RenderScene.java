@@ -41,7 +41,8 @@ public final class RenderScene {
             float roughness,
             float opacity,
             boolean coloured,
-            @Nullable Image image) {}
+            @Nullable Image image,
+            Texture.Sampling sampling) {}
 
     private RenderScene(List<Use> uses, List<String> owners, Box3 bounds, Box3[] ownerBounds) {
         this.uses = uses;
@@ -102,7 +103,8 @@ public final class RenderScene {
                 m.roughness(),
                 m.opacity(),
                 m.finish().coloured(),
-                image);
+                image,
+                m.texture(Material.Slot.BASE).map(Texture::sampling).orElse(Texture.Sampling.USUAL));
     }
 
     /** The cofactors of the linear part: turns normals also where the scale is uneven, mirrored or flat. */

@@ -2,6 +2,7 @@ package pantry.render;
 
 import pantry.base.math.Vec3;
 import pantry.exchange.Colour;
+import pantry.exchange.Texture;
 
 /** Gives each pixel its colour: the surface that its ray meets, or the ground with its shadow and grid. */
 final class Shading {
@@ -17,6 +18,9 @@ final class Shading {
             DISPLAY[i] = Colour.display((float) i / STEPS);
         }
     }
+
+    /** Half a texel of a large image: clamped images show their edges, not what repeats beyond. */
+    private static final float EDGE = 1f / 4096;
 
     private final RenderScene.Use[] uses;
     private final int width;
@@ -215,7 +219,16 @@ final class Shading {
         if (image != null && uvs != null) {
             float u = (float) (uvs[2 * ia] * alpha + uvs[2 * ib] * beta + uvs[2 * ic] * gamma);
             float v = (float) (uvs[2 * ia + 1] * alpha + uvs[2 * ib + 1] * beta + uvs[2 * ic + 1] * gamma);
-            image.sample(u, v, row.texelsPerMetre * distance / focal, base);
+            Texture.Sampling lying = surface.sampling();
+            if (!lying.inPlace()) {
+                double turn = Math.toRadians(lying.rotation());
+                double x = u * lying.scaleU();
+                double y = v * lying.scaleV();
+                u = (float) (x * Math.cos(turn) - y * Math.sin(turn) + lying.moveU());
+                v = (float) (x * Math.sin(turn) + y * Math.cos(turn) + lying.moveV());
+            }
+            image.sample(
+                    wrapped(u, lying.wrapS()), wrapped(v, lying.wrapT()), row.texelsPerMetre * distance / focal, base);
             base[0] *= surface.r();
             base[1] *= surface.g();
             base[2] *= surface.b();
@@ -228,6 +241,18 @@ final class Shading {
             }
         }
         return lit(surface, base, nx * scale, ny * scale, nz * scale, dx / view, dy / view, dz / view);
+    }
+
+    /** Brings a coordinate to what a repeating image shows there. */
+    private static float wrapped(float coordinate, Texture.Wrap wrap) {
+        return switch (wrap) {
+            case REPEAT -> coordinate;
+            case CLAMP -> Math.clamp(coordinate, EDGE, 1 - EDGE);
+            case MIRROR -> {
+                float twice = coordinate - 2 * (float) Math.floor(coordinate / 2);
+                yield twice > 1 ? 2 - twice : twice;
+            }
+        };
     }
 
     /** A key light, light from the sky and the floor, a soft highlight; metals show the room in their own colour. */

@@ -84,7 +84,9 @@ final class Drawer extends VBox {
             {"?", "These keys"},
             {"arrows", "In a view: turn; with Shift: move"},
             {"+ and −", "In a view: nearer and farther"},
-            {"Home", "In a view: show everything"}
+            {"Home", "In a view: show everything"},
+            {"Space", "Among arrivals: tick or untick what is chosen"},
+            {"Delete", "Among arrivals: take what is chosen off the list"}
         }) {
             grid.addRow(row++, Bits.label(line[0], Styles.FIGURE), Bits.label(line[1]));
         }

@@ -186,6 +186,17 @@ public final class FrameView extends StackPane {
         }));
         commands.add(Command.of(
                 Workplace.RECEIVE.word(), "Shelve all ticked arrivals", "Shortcut+ENTER", receiveModel::shelve));
+        commands.add(Command.of(Workplace.RECEIVE.word(), "Take in a folder…", "Shortcut+Shift+O", () -> {
+            go(Workplace.RECEIVE);
+            receive.chooseFolder();
+        }));
+        commands.add(
+                Command.of(Workplace.RECEIVE.word(), "Find missing textures in a folder…", "", receive::findTextures));
+        commands.add(Command.of(
+                Workplace.RECEIVE.word(), "Watch a folder for arrivals, or stop", "", receive::chooseDropFolder));
+        commands.add(Command.of(Workplace.RECEIVE.word(), "Save the report…", "", receive::saveReport));
+        commands.add(Command.of(
+                Workplace.RECEIVE.word(), "Take what is finished off the list", "", receiveModel::clearFinished));
         commands.add(Command.of(Workplace.SCENES.word(), "Save the scene", "Shortcut+S", scenesModel::save));
         commands.add(Command.of(Workplace.SCENES.word(), "Redo", "Shortcut+Y", scenesModel::redo));
         commands.add(Command.of(

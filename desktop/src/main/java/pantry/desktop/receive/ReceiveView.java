@@ -124,7 +124,8 @@ public final class ReceiveView extends BorderPane {
     private VBox left() {
         Button choose = Bits.button("Files\u2026", "", "Choose files to take in (Ctrl+O)", this::chooseFiles);
         choose.setId("choose-files");
-        Button folder = Bits.button("Folder\u2026", "", "Choose a folder with files", this::chooseFolder);
+        Button folder =
+                Bits.button("Folder\u2026", "", "Choose a folder with files (Ctrl+Shift+O)", this::chooseFolder);
         HBox head = new HBox(8, Bits.label("Arrivals", Styles.TITLE), Bits.spring(), choose, folder);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
@@ -184,7 +185,8 @@ public final class ReceiveView extends BorderPane {
                 folder.isPresent() ? "Stop watching" : "What is put into the folder later arrives here by itself"));
     }
 
-    private void chooseDropFolder() {
+    /** Lets the user choose the folder that is watched; stops watching where one is. */
+    public void chooseDropFolder() {
         if (model.dropFolderProperty().get().isPresent()) {
             model.watch(Optional.empty());
             return;
@@ -198,7 +200,8 @@ public final class ReceiveView extends BorderPane {
         return Optional.ofNullable(chooser.showDialog(getScene().getWindow())).map(File::toPath);
     }
 
-    private void saveReport() {
+    /** Lets the user choose where the report goes. */
+    public void saveReport() {
         FileChooser chooser = new FileChooser();
         chooser.setTitle("Save the report");
         chooser.setInitialFileName("received.csv");
@@ -246,7 +249,8 @@ public final class ReceiveView extends BorderPane {
         }
     }
 
-    private void chooseFolder() {
+    /** Lets the user choose a folder of files. */
+    public void chooseFolder() {
         folder("Take in a folder").ifPresent(chosen -> model.add(List.of(chosen)));
     }
 
@@ -372,7 +376,7 @@ public final class ReceiveView extends BorderPane {
         figureShown = longest > Figure.HEIGHT / FIGURE_REACH && longest < Figure.HEIGHT * FIGURE_REACH;
         if (figureShown) {
             double aside = Math.max(0.35, size.x() * 0.08);
-            together.add(Figure.at(new Vec3(-size.x() / 2 - aside - 0.3, 0, 0)));
+            together.add(Figure.at(new Vec3(-size.x() / 2 - aside - 0.3, 0, size.z() / 2)));
         }
         view.drawnProperty().set(RenderScene.of(new Model("Arrival", together, Model.Extras.NONE), cache));
     }
@@ -432,9 +436,13 @@ public final class ReceiveView extends BorderPane {
             lacks.getChildren()
                     .add(note(
                             "caution",
-                            "remixal-map-pin-line",
+                            "remixmz-map-pin-line",
                             "It stands " + Units.length(away) + " off its own origin"
                                     + (choices.pivot() == Pivot.KEEP ? "" : "; the pivot is set at the thing itself")));
+        }
+        if (survey.facts().closed() && survey.facts().volume() < 0) {
+            lacks.getChildren()
+                    .add(note("caution", "remixal-alert-line", "Its faces look inwards: it is turned inside out"));
         }
         if (!figureShown) {
             lacks.getChildren()
@@ -468,7 +476,8 @@ public final class ReceiveView extends BorderPane {
         }
     }
 
-    private void findTextures() {
+    /** Lets the user choose a folder in which missing textures are looked for. */
+    public void findTextures() {
         folder("Look for missing textures").ifPresent(model::findTextures);
     }
 

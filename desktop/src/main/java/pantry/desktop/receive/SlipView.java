@@ -28,6 +28,7 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
+import javafx.util.StringConverter;
 import pantry.catalogue.Alike;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
@@ -42,6 +43,7 @@ import pantry.intake.Presets;
 import pantry.intake.ScaleCandidate;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
+import pantry.library.AssetKind;
 
 /** An arrival's slip, or that of several: each choice says what it gives. */
 final class SlipView extends BorderPane {
@@ -53,6 +55,7 @@ final class SlipView extends BorderPane {
     private final Label several = Bits.wrapped("", Styles.FAINT);
     private final TextField name = new TextField();
     private final ComboBox<String> shelf = new ComboBox<>();
+    private final ComboBox<AssetKind> kind = new ComboBox<>();
     private final TextField tags = new TextField();
     private final TextField licence = new TextField();
     private final TextField credit = new TextField();
@@ -139,6 +142,7 @@ final class SlipView extends BorderPane {
                         alikeSection,
                         nameSection,
                         Bits.section("Shelf", shelf),
+                        Bits.section("Kind", kind),
                         textureSection,
                         Bits.section("Unit of its figures", scales),
                         Bits.section("Upward axis", up.nodes()),
@@ -186,6 +190,25 @@ final class SlipView extends BorderPane {
         shelf.setEditable(true);
         shelf.setMaxWidth(Double.MAX_VALUE);
         shelf.setPromptText("such as Instruments/Masts");
+        kind.setId("slip-kind");
+        kind.setMaxWidth(Double.MAX_VALUE);
+        kind.getItems().setAll(AssetKind.values());
+        kind.setConverter(new StringConverter<>() {
+            @Override
+            public String toString(AssetKind value) {
+                return value == null ? "" : value.word();
+            }
+
+            @Override
+            public AssetKind fromString(String word) {
+                return AssetKind.valueOf(word.toUpperCase(Locale.ROOT).replace(' ', '_'));
+            }
+        });
+        kind.setOnAction(event -> {
+            if (kind.getValue() != null) {
+                change(slip -> slip.withKind(kind.getValue()));
+            }
+        });
         tags.setId("slip-tags");
         tags.setPromptText("words with commas between");
         licence.setPromptText("SPDX identifier, such as CC0-1.0");
@@ -350,6 +373,7 @@ final class SlipView extends BorderPane {
         set(tags, common(slips, slip -> String.join(", ", slip.tags())).orElse(""));
         set(licence, common(slips, Slip::licence).orElse(""));
         set(credit, common(slips, Slip::credit).orElse(""));
+        kind.setValue(common(slips, Slip::kind).orElse(null));
         up.show(common(slips, Slip::up));
         parts.show(common(slips, Slip::parts));
         pivot.show(common(slips, Slip::pivot));

@@ -16,6 +16,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import javafx.application.Platform;
 import javafx.scene.Scene;
+import javafx.scene.control.Labeled;
 import javafx.scene.control.RadioButton;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
@@ -128,6 +129,9 @@ class TenArrivalsTest {
                 () -> !arrival("barrel").alikeProperty().get().isEmpty());
         WaitForAsyncUtils.waitForFxEvents();
         robot.clickOn("Take as its next version");
+        choose(robot, "beacon");
+        assertThat(robot.lookup(".note-box .label").queryAll())
+                .anyMatch(node -> ((Labeled) node).getText().startsWith("It stands 12.00"));
         assertThat(arrival("supply-crate").missing()).containsExactly("crate-label.png");
         robot.interact(() -> model.findTextures(demo.arrivals().resolveSibling("lost-and-found")));
         until(
