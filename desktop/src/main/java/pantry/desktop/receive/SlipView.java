@@ -192,6 +192,7 @@ final class SlipView extends BorderPane {
         shelf.setPromptText("such as Instruments/Masts");
         kind.setId("slip-kind");
         kind.setMaxWidth(Double.MAX_VALUE);
+        kind.setPrefHeight(36);
         kind.getItems().setAll(AssetKind.values());
         kind.setConverter(new StringConverter<>() {
             @Override
