@@ -7,7 +7,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Optional;
 import java.util.UUID;
 import pantry.base.Names;
 import pantry.base.Progress;
@@ -174,25 +173,47 @@ public final class Intake {
     }
 
     private Published shelve(Model model, List<Imported> sources, Slip slip, Library library, Progress progress) {
-        Optional<Asset> replaced = slip.versionOf().map(library::find);
-        String id = replaced.map(asset -> asset.card().id())
-                .orElseGet(() -> UUID.randomUUID().toString());
-        Slip named = slip.withName(replaced.map(asset -> asset.card().name())
-                .orElseGet(() -> library.freeName(slip.shelf(), Names.title(slip.name()))));
-        Contents contents = (data, slug, version) ->
-                new VersionWriter(model, sources, named, id, cache, progress).write(data, slug, version);
+        if (slip.versionOf().isPresent()) {
+            Asset asset = library.find(slip.versionOf().get());
+            Slip named = slip.withName(asset.card().name());
+            String id = asset.card().id();
+            return library.publish(
+                    asset,
+                    VersionStatus.READY,
+                    contents(model, sources, named, id, progress),
+                    labels(named, id, sources),
+                    progress.part(0.8, 1));
+        }
+        Library.Claim claim = library.claimName(slip.shelf(), Names.title(slip.name()));
+        try {
+            Slip named = slip.withName(claim.name());
+            String id = UUID.randomUUID().toString();
+            Card card = Card.fresh(id, named.name(), slip.kind())
+                    .described(slip.tags(), "", slip.licence(), slip.credit(), VersionWriter.sourceName(sources));
+            return library.shelve(
+                    card,
+                    slip.shelf(),
+                    contents(model, sources, named, id, progress),
+                    labels(named, id, sources),
+                    progress.part(0.8, 1));
+        } finally {
+            library.release(claim);
+        }
+    }
+
+    private Contents contents(Model model, List<Imported> sources, Slip slip, String id, Progress progress) {
+        return (data, slug, version) ->
+                new VersionWriter(model, sources, slip, id, cache, progress).write(data, slug, version);
+    }
+
+    private static Map<String, String> labels(Slip slip, String id, List<Imported> sources) {
         Map<String, String> labels = new LinkedHashMap<>();
         labels.put("External-Identifier", id);
-        labels.put("External-Description", named.name());
+        labels.put("External-Description", slip.name());
         if (!sources.isEmpty()) {
             labels.put("Source-File", VersionWriter.sourceName(sources));
         }
-        if (replaced.isPresent()) {
-            return library.publish(replaced.get(), VersionStatus.READY, contents, labels, progress.part(0.8, 1));
-        }
-        Card card = Card.fresh(id, named.name(), slip.kind())
-                .described(slip.tags(), "", slip.licence(), slip.credit(), VersionWriter.sourceName(sources));
-        return library.shelve(card, slip.shelf(), contents, labels, progress.part(0.8, 1));
+        return labels;
     }
 
     /** The files to be received among the given ones, and within the given folders; see {@link Listing}. */

@@ -15,10 +15,13 @@ import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.UnaryOperator;
@@ -57,6 +60,7 @@ public final class Library {
     private final String who;
     private final Clock clock;
     private final ReentrantLock ownThreads = new ReentrantLock();
+    private final Set<Claim> claimed = new HashSet<>();
 
     /** The library's own facts, as its marker file holds them. */
     public record Info(String id, String name, int format, double unit, String upAxis) {}
@@ -129,24 +133,52 @@ public final class Library {
         return Files.isRegularFile(folder.resolve(MARKER));
     }
 
-    /** A name that no other asset on a shelf has: the given one, or that with a number behind it. */
-    public String freeName(String shelf, String name) {
-        Path folder = root.resolve("assets").resolve(Shelf.path(shelf));
+    /** A name that is taken for an asset that is being shelved, until that is done or given up. */
+    public record Claim(String shelf, String name) {}
+
+    /**
+     * Takes a name that no other asset on a shelf has, on disk or just being shelved by this process: the given one, or
+     * that with a number behind it.
+     *
+     * @return to be {@link #release released} in the end
+     */
+    public Claim claimName(String shelf, String name) {
+        String path = Shelf.path(shelf);
+        Path folder = root.resolve("assets").resolve(path);
         // Equal names have equal slugs, but for a number behind.
         String slug = Names.slug(name);
-        java.util.Set<String> taken = new java.util.HashSet<>();
-        if (Files.isDirectory(folder)) {
-            try (Stream<Path> inside = Files.list(folder)) {
-                for (Path asset : inside.filter(each ->
-                                each.getFileName().toString().startsWith(slug) && Files.exists(each.resolve(CARD)))
-                        .toList()) {
-                    taken.add(Json.read(asset.resolve(CARD), Card.class).name().toLowerCase(java.util.Locale.ROOT));
+        synchronized (claimed) {
+            Set<String> taken = new HashSet<>();
+            claimed.stream()
+                    .filter(claim -> claim.shelf().equals(path))
+                    .forEach(claim -> taken.add(folded(claim.name())));
+            if (Files.isDirectory(folder)) {
+                try (Stream<Path> inside = Files.list(folder)) {
+                    for (Path asset : inside.filter(each ->
+                                    each.getFileName().toString().startsWith(slug) && Files.exists(each.resolve(CARD)))
+                            .toList()) {
+                        taken.add(folded(
+                                Json.read(asset.resolve(CARD), Card.class).name()));
+                    }
+                } catch (IOException e) {
+                    throw new LibraryException(folder, "cannot be read: " + IoProblems.describe(e), e);
                 }
-            } catch (IOException e) {
-                throw new LibraryException(folder, "cannot be read: " + IoProblems.describe(e), e);
             }
+            Claim claim = new Claim(path, Names.free(name, " ", candidate -> taken.contains(folded(candidate))));
+            claimed.add(claim);
+            return claim;
         }
-        return Names.free(name, " ", candidate -> taken.contains(candidate.toLowerCase(java.util.Locale.ROOT)));
+    }
+
+    /** Gives a name free again: it stands on a card now, or is not needed. */
+    public void release(Claim claim) {
+        synchronized (claimed) {
+            claimed.remove(claim);
+        }
+    }
+
+    private static String folded(String name) {
+        return name.toLowerCase(Locale.ROOT);
     }
 
     public Path root() {
