@@ -81,6 +81,9 @@ public final class FileReaders {
                     : "; it has " + String.join(", ", imported.model().extras().foreign());
             throw new ExchangeException(file, "has no geometry: there is no surface in it" + told);
         }
+        if (imported.model().bounds().size().length() == 0) {
+            throw new ExchangeException(file, "has no extent: all its points are in one place");
+        }
         return imported;
     }
 
