@@ -57,6 +57,24 @@ public record Texture(String name, Optional<Path> file, Sampling sampling) {
         public boolean inPlace() {
             return scaleU == 1 && scaleV == 1 && rotation == 0 && moveU == 0 && moveV == 0;
         }
+
+        /** Texture coordinates (u, v of each) where the image lies as it is told here; always a new array. */
+        public float[] placed(float[] uvs) {
+            float[] placed = uvs.clone();
+            if (inPlace()) {
+                return placed;
+            }
+            double turn = Math.toRadians(rotation);
+            double cosine = Math.cos(turn);
+            double sine = Math.sin(turn);
+            for (int i = 0; i < uvs.length; i += 2) {
+                double u = uvs[i] * scaleU;
+                double v = uvs[i + 1] * scaleV;
+                placed[i] = (float) (u * cosine - v * sine + moveU);
+                placed[i + 1] = (float) (u * sine + v * cosine + moveV);
+            }
+            return placed;
+        }
     }
 
     public Texture(String name, Optional<Path> file) {

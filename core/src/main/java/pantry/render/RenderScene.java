@@ -27,7 +27,25 @@ public final class RenderScene {
     private @Nullable ContactShadow shadow;
 
     /** One mesh where it stands. */
-    record Use(RenderMesh mesh, Surface surface, Matrix4 world, float[] normalMatrix, int owner) {}
+    record Use(
+            RenderMesh mesh, Surface surface, float @Nullable [] uvs, Matrix4 world, float[] normalMatrix, int owner) {
+        Use at(Matrix4 place) {
+            return new Use(mesh, surface, uvs, place, RenderScene.normalMatrix(place), owner);
+        }
+    }
+
+    /** Texture coordinates that are told otherwise by an image's place on the surface. */
+    private record Placed(float[] uvs, Texture.Sampling sampling) {
+        @Override
+        public boolean equals(@Nullable Object o) {
+            return o instanceof Placed other && other.uvs == uvs && other.sampling.equals(sampling);
+        }
+
+        @Override
+        public int hashCode() {
+            return 31 * System.identityHashCode(uvs) + sampling.hashCode();
+        }
+    }
 
     /** A material as the shading needs it. */
     record Surface(
@@ -63,6 +81,7 @@ public final class RenderScene {
             ready.put(meshes.get(i), made[i]);
         }
         Map<Material, Surface> surfaces = new HashMap<>();
+        Map<Placed, float[]> placed = new HashMap<>();
         Map<String, Integer> owners = new LinkedHashMap<>();
         List<Box3> ownerBounds = new ArrayList<>();
         List<Use> uses = new ArrayList<>();
@@ -76,12 +95,14 @@ public final class RenderScene {
             } else {
                 ownerBounds.set(number, ownerBounds.get(number).union(box));
             }
-            uses.add(new Use(
-                    ready.get(part.mesh()),
-                    surfaces.computeIfAbsent(part.material(), material -> surface(material, cache)),
-                    world,
-                    normalMatrix(world),
-                    number));
+            RenderMesh mesh = ready.get(part.mesh());
+            Surface surface = surfaces.computeIfAbsent(part.material(), material -> surface(material, cache));
+            float[] uvs = mesh.uvs;
+            if (uvs != null && !surface.sampling().inPlace()) {
+                uvs = placed.computeIfAbsent(new Placed(uvs, surface.sampling()), key -> key.sampling()
+                        .placed(key.uvs()));
+            }
+            uses.add(new Use(mesh, surface, uvs, world, normalMatrix(world), number));
         });
         return new RenderScene(
                 List.copyOf(uses), List.copyOf(owners.keySet()), bounds[0], ownerBounds.toArray(Box3[]::new));
@@ -164,8 +185,7 @@ public final class RenderScene {
         List<Use> moved = new ArrayList<>(uses.size());
         for (Use use : uses) {
             if (chosen[use.owner()]) {
-                Matrix4 world = use.world().times(change);
-                moved.add(new Use(use.mesh(), use.surface(), world, normalMatrix(world), use.owner()));
+                moved.add(use.at(use.world().times(change)));
             } else {
                 moved.add(use);
             }

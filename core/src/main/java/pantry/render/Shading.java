@@ -144,7 +144,7 @@ final class Shading {
         Vec3 normal = b.minus(a).cross(c.minus(a));
         set(row.n, normal);
         Image image = used.surface().image();
-        float[] uvs = mesh.uvs;
+        float[] uvs = used.uvs();
         row.texelsPerMetre = 0;
         if (image != null && uvs != null) {
             int ia = 2 * mesh.indices[3 * number];
@@ -213,20 +213,13 @@ final class Shading {
         base[0] = surface.r();
         base[1] = surface.g();
         base[2] = surface.b();
-        float[] uvs = mesh.uvs;
+        float[] uvs = used.uvs();
         Image image = surface.image();
         double alpha = 1 - beta - gamma;
         if (image != null && uvs != null) {
             float u = (float) (uvs[2 * ia] * alpha + uvs[2 * ib] * beta + uvs[2 * ic] * gamma);
             float v = (float) (uvs[2 * ia + 1] * alpha + uvs[2 * ib + 1] * beta + uvs[2 * ic + 1] * gamma);
             Texture.Sampling lying = surface.sampling();
-            if (!lying.inPlace()) {
-                double turn = Math.toRadians(lying.rotation());
-                double x = u * lying.scaleU();
-                double y = v * lying.scaleV();
-                u = (float) (x * Math.cos(turn) - y * Math.sin(turn) + lying.moveU());
-                v = (float) (x * Math.sin(turn) + y * Math.cos(turn) + lying.moveV());
-            }
             image.sample(
                     wrapped(u, lying.wrapS()), wrapped(v, lying.wrapT()), row.texelsPerMetre * distance / focal, base);
             base[0] *= surface.r();

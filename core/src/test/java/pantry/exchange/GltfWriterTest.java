@@ -19,6 +19,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 
@@ -96,6 +97,58 @@ class GltfWriterTest {
                 .isEqualTo("image/png");
         assertThat(withImage.getMetallicFactor()).isEqualTo(0.7f);
         assertThat(withImage.getRoughnessFactor()).isEqualTo(0.3f);
+    }
+
+    @Test
+    void whatIsWrittenIsReadAgain() throws IOException {
+        Path image = folder.resolve("rough.png");
+        Files.write(image, pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
+        Texture.Sampling lying =
+                new Texture.Sampling(Texture.Wrap.REPEAT, Texture.Wrap.REPEAT, 0, 2, 3, 90, 0.5f, 0, 1);
+        Texture plain = new Texture("rough.png", Optional.of(image));
+        Material rich = new Material(
+                        "Rich",
+                        new Colour(0.5f, 0.4f, 0.3f),
+                        1,
+                        0.6f,
+                        0.7f,
+                        Colour.BLACK,
+                        new Material.Finish(0.4f, 0, 0.01f, 1.5f, true),
+                        java.util.Map.of())
+                .with(Material.Slot.BASE, new Texture("rough.png", Optional.of(image), lying))
+                .with(Material.Slot.METALLIC, plain)
+                .with(Material.Slot.ROUGHNESS, plain)
+                .with(Material.Slot.OCCLUSION, plain);
+        Mesh square = new Mesh(
+                new float[] {0, 0, 0, 1, 0, 0, 1, 1, 0},
+                new int[] {3},
+                new int[] {0, 1, 2},
+                new Channel(new float[] {0, 0, 1}, 3, Channel.Per.MESH),
+                new Channel(new float[] {0, 0, 1, 0, 1, 1}, 2, Channel.Per.POINT),
+                false,
+                java.util.Map.of(
+                        Mesh.COLOUR, new Channel(new float[] {1, 0, 0, 0, 1, 0, 0, 0, 1}, 3, Channel.Per.POINT)));
+        Path file = folder.resolve("rich.glb");
+        ModelWriters.write(new Model("R", List.of(node("A", square, rich, Matrix4.IDENTITY)), Model.Extras.NONE), file);
+        Model read = pantry.exchange.gltf.GltfReader.read(
+                        file, Files.createDirectories(folder.resolve("images")), pantry.base.Progress.NONE)
+                .orElseThrow()
+                .model();
+        Material again = read.materials().iterator().next();
+        assertThat(again.base()).isEqualTo(rich.base());
+        assertThat(again.finish().cutoff()).isEqualTo(0.4f);
+        assertThat(again.finish().coloured()).isTrue();
+        assertThat(again.textures())
+                .containsKeys(
+                        Material.Slot.BASE, Material.Slot.METALLIC, Material.Slot.ROUGHNESS, Material.Slot.OCCLUSION);
+        Mesh mesh = read.meshes().iterator().next();
+        assertThat(mesh.primvars().get(Mesh.COLOUR).data()).containsExactly(1, 0, 0, 0, 1, 0, 0, 0, 1);
+        float[] placed = lying.placed(square.uvs().orElseThrow().data());
+        for (int i = 0; i < placed.length; i++) {
+            assertThat(mesh.uvs().orElseThrow().data()[i])
+                    .as("where the image lies is told by the coordinates")
+                    .isCloseTo(placed[i], org.assertj.core.api.Assertions.within(1e-6f));
+        }
     }
 
     @Test

@@ -180,12 +180,13 @@ class RendererTest {
                 new Model("Block", List.of(node("Block", Shapes.block(1, 1, 1), RED, Vec3.ZERO)), Model.Extras.NONE);
         BufferedImage image =
                 ImageIO.read(new ByteArrayInputStream(Thumbnails.png(model, new RenderCache(), Thumbnails.SIZE)));
-        assertThat(image.getWidth()).isEqualTo(512);
+        int size = Thumbnails.SIZE;
+        assertThat(image.getWidth()).isEqualTo(size);
         assertThat(image.getRGB(2, 2) >>> 24).isZero();
-        assertThat(image.getRGB(256, 256) >>> 24).isEqualTo(255);
+        assertThat(image.getRGB(size / 2, size / 2) >>> 24).isEqualTo(255);
         boolean shadow = false;
-        for (int x = 0; x < 512; x++) {
-            int alpha = image.getRGB(x, 470) >>> 24;
+        for (int x = 0; x < size; x++) {
+            int alpha = image.getRGB(x, size * 47 / 51) >>> 24;
             shadow |= alpha > 10 && alpha < 250;
         }
         assertThat(shadow).isTrue();
@@ -210,5 +211,28 @@ class RendererTest {
         RenderScene scene = scene(node("Block", Shapes.block(1, 1, 1), material, Vec3.ZERO));
         Frame frame = new Renderer().draw(scene, front(3), 100, 100, BARE);
         assertThat(count(frame, 0)).isPositive();
+    }
+
+    /** What is drawn smooth is what is drawn twice as large and halved, but for what blocks of one surface share. */
+    @Test
+    void smoothPicturesAreThoseOfTwiceTheSize() {
+        Model model =
+                new Model("Ball", List.of(node("Ball", Shapes.sphere(1, 32, 16), RED, Vec3.ZERO)), Model.Extras.NONE);
+        RenderScene scene = RenderScene.of(model, new RenderCache());
+        Camera camera = Camera.START.framing(scene.boxes(), 1);
+        Frame large = new Renderer()
+                .draw(scene, camera, 240, 240, RenderOptions.PLAIN)
+                .halved();
+        Frame smooth = new Renderer().drawSmooth(scene, camera, 120, 120, RenderOptions.PLAIN);
+        int far = 0;
+        for (int i = 0; i < 120 * 120; i++) {
+            for (int shift = 0; shift < 24; shift += 8) {
+                int a = large.argb()[i] >> shift & 0xff;
+                int b = smooth.argb()[i] >> shift & 0xff;
+                far = Math.max(far, Math.abs(a - b));
+            }
+            assertThat(smooth.ids()[i]).isEqualTo(large.ids()[i]);
+        }
+        assertThat(far).as("of 255").isLessThan(6);
     }
 }

@@ -1,6 +1,7 @@
 package pantry.exchange.gltf;
 
 import de.javagl.jgltf.model.GltfModel;
+import de.javagl.jgltf.model.creation.AccessorModels;
 import de.javagl.jgltf.model.creation.GltfModelBuilder;
 import de.javagl.jgltf.model.creation.MeshPrimitiveBuilder;
 import de.javagl.jgltf.model.impl.DefaultImageModel;
@@ -119,7 +120,15 @@ public final class GltfWriter {
                     .addNormals3D(FloatBuffer.wrap(flat.normals()));
             float[] uvs = flat.uvs();
             if (uvs != null) {
-                builder.addTexCoords02D(FloatBuffer.wrap(downwards(uvs)));
+                Texture.Sampling lying = part.material()
+                        .texture(Material.Slot.BASE)
+                        .map(Texture::sampling)
+                        .orElse(Texture.Sampling.USUAL);
+                builder.addTexCoords02D(FloatBuffer.wrap(downwards(lying.placed(uvs))));
+            }
+            float[] colours = flat.colours();
+            if (colours != null && part.material().finish().coloured()) {
+                builder.addAttribute("COLOR_0", AccessorModels.createFloat3D(FloatBuffer.wrap(colours)));
             }
             DefaultMeshPrimitiveModel primitive = builder.build();
             primitive.setMaterialModel(material(part.material(), uvs != null));
@@ -129,13 +138,12 @@ public final class GltfWriter {
         return mesh;
     }
 
-    /** glTF's v runs downwards. */
+    /** glTF's v runs downwards; in place. */
     private static float[] downwards(float[] uvs) {
-        float[] turned = uvs.clone();
-        for (int i = 1; i < turned.length; i += 2) {
-            turned[i] = 1 - turned[i];
+        for (int i = 1; i < uvs.length; i += 2) {
+            uvs[i] = 1 - uvs[i];
         }
-        return turned;
+        return uvs;
     }
 
     private MaterialModelV2 material(Material material, boolean textured) throws IOException {
@@ -145,22 +153,12 @@ public final class GltfWriter {
         }
         MaterialModelV2 made = new MaterialModelV2();
         made.setName(material.name());
-        Optional<Path> base = material.texture(Material.Slot.BASE).flatMap(Texture::file);
-        if (base.isPresent() && textured) {
-            made.setBaseColorTexture(texture(base.get()));
-            made.setBaseColorFactor(new float[] {1, 1, 1, material.opacity()});
-        } else {
-            made.setBaseColorFactor(new float[] {
-                unit(material.base().r()),
-                unit(material.base().g()),
-                unit(material.base().b()),
-                material.opacity()
-            });
-        }
-        Optional<Path> normal = material.texture(Material.Slot.NORMAL).flatMap(Texture::file);
-        if (normal.isPresent() && textured) {
-            made.setNormalTexture(texture(normal.get()));
-        }
+        made.setBaseColorFactor(new float[] {
+            unit(material.base().r()),
+            unit(material.base().g()),
+            unit(material.base().b()),
+            material.opacity()
+        });
         made.setMetallicFactor(material.metallic());
         made.setRoughnessFactor(material.roughness());
         made.setEmissiveFactor(new float[] {
@@ -168,12 +166,47 @@ public final class GltfWriter {
             unit(material.emissive().g()),
             unit(material.emissive().b())
         });
+        if (textured) {
+            addTextures(made, material);
+        }
         made.setDoubleSided(true);
-        if (material.opacity() < 1) {
+        if (material.finish().cutoff() > 0) {
+            made.setAlphaMode(MaterialModelV2.AlphaMode.MASK);
+            made.setAlphaCutoff(material.finish().cutoff());
+        } else if (material.opacity() < 1
+                || image(material, Material.Slot.OPACITY).isPresent()) {
             made.setAlphaMode(MaterialModelV2.AlphaMode.BLEND);
         }
         materials.put(material, made);
         return made;
+    }
+
+    private void addTextures(MaterialModelV2 made, Material material) throws IOException {
+        Optional<Path> base = image(material, Material.Slot.BASE);
+        if (base.isPresent()) {
+            made.setBaseColorTexture(texture(base.get()));
+        }
+        Optional<Path> normal = image(material, Material.Slot.NORMAL);
+        if (normal.isPresent()) {
+            made.setNormalTexture(texture(normal.get()));
+        }
+        Optional<Path> occlusion = image(material, Material.Slot.OCCLUSION);
+        if (occlusion.isPresent()) {
+            made.setOcclusionTexture(texture(occlusion.get()));
+        }
+        Optional<Path> emissive = image(material, Material.Slot.EMISSIVE);
+        if (emissive.isPresent()) {
+            made.setEmissiveTexture(texture(emissive.get()));
+        }
+        // glTF has one image for both: only where they are one can they be written.
+        Optional<Path> metallic = image(material, Material.Slot.METALLIC);
+        if (metallic.isPresent() && metallic.equals(image(material, Material.Slot.ROUGHNESS))) {
+            made.setMetallicRoughnessTexture(texture(metallic.get()));
+        }
+    }
+
+    private static Optional<Path> image(Material material, Material.Slot slot) {
+        return material.texture(slot).flatMap(Texture::file);
     }
 
     private static float unit(float component) {
