@@ -3,18 +3,15 @@ package pantry.cli;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
-import java.util.stream.Collectors;
 import pantry.base.PantryException;
 import pantry.catalogue.Alike;
 import pantry.exchange.Axis;
@@ -22,16 +19,11 @@ import pantry.exchange.FileKind;
 import pantry.exchange.Imported;
 import pantry.exchange.ShapeDescriptor;
 import pantry.intake.Carried;
-import pantry.intake.CollisionShape;
 import pantry.intake.Intake;
-import pantry.intake.LengthUnit;
 import pantry.intake.Listing;
 import pantry.intake.LostTextures;
-import pantry.intake.Making;
 import pantry.intake.Neighbours;
 import pantry.intake.Outline;
-import pantry.intake.PartsMode;
-import pantry.intake.Pivot;
 import pantry.intake.Presets;
 import pantry.intake.Report;
 import pantry.intake.Round;
@@ -45,6 +37,7 @@ import pantry.library.Published;
 import pantry.library.Shelf;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -72,63 +65,14 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     @Option(names = "--name", paramLabel = "N", description = "The asset's name; the file's own otherwise.")
     private Optional<String> name = Optional.empty();
 
-    @Option(names = "--unit", paramLabel = "U", description = "The unit of the file's numbers: mm, cm, m, in or ft.")
-    private Optional<String> unit = Optional.empty();
-
-    @Option(names = "--scale", paramLabel = "F", description = "Metres per unit of the file, as a number.")
-    private Optional<Double> scale = Optional.empty();
-
-    @Option(names = "--up", paramLabel = "Y|Z", description = "The axis that points up in the file.")
-    private Optional<Axis> up = Optional.empty();
-
-    @Option(
-            names = "--parts",
-            paramLabel = "P",
-            description = "keep the hierarchy (usual), one mesh by-material, a single mesh, or apart: each connected"
-                    + " part an object.")
-    private Optional<String> parts = Optional.empty();
-
-    @Option(
-            names = "--pivot",
-            paramLabel = "P",
-            description = "keep the file's origin, or hold the asset by the middle of its base, or its centre.")
-    private Optional<String> pivot = Optional.empty();
-
-    @Option(names = "--tag", paramLabel = "T", description = "A tag; may be given again.")
-    private List<String> tags = new ArrayList<>();
-
-    @Option(names = "--licence", paramLabel = "ID", description = "The licence's SPDX identifier.")
-    private Optional<String> licence = Optional.empty();
-
-    @Option(names = "--credit", paramLabel = "WHO", description = "Who made it.")
-    private Optional<String> credit = Optional.empty();
-
-    @Option(
-            names = "--with",
-            paramLabel = "WHAT",
-            description = "Keep what is left out otherwise: lights, cameras, ground or sky; may be given again.")
-    private List<String> with = new ArrayList<>();
-
-    @Option(names = "--collision", paramLabel = "SHAPE", description = "Add a collision shape: box or hull.")
-    private Optional<String> collision = Optional.empty();
-
-    @Option(
-            names = "--reduce",
-            paramLabel = "SHARE",
-            description = "Keep this share of the triangles, such as 0.25; the error is told.")
-    private Optional<Double> reduce = Optional.empty();
-
-    @Option(names = "--levels", description = "Add coarser levels of detail, as the variant set detail.")
-    private boolean levels;
+    @Mixin
+    private SlipOptions options = new SlipOptions();
 
     @Option(
             names = "--textures",
             paramLabel = "DIR",
             description = "A folder in which missing textures are looked for; may be given again.")
     private List<Path> textures = new ArrayList<>();
-
-    @Option(names = "--allow-missing-textures", description = "Shelve also where textures are not found.")
-    private boolean allowMissing;
 
     @Option(
             names = "--version-of",
@@ -234,7 +178,12 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
 
     /** Keeps what was told here, where that is wanted. */
     private void keepChoices(Library target) {
-        Slip told = choices(Slip.plain("Any", AssetKind.MODEL, shelfPath(), factor().orElse(1.0), up.orElse(Axis.Y)));
+        Slip told = options.on(Slip.plain(
+                "Any",
+                AssetKind.MODEL,
+                shelfPath(),
+                options.factor().orElse(1.0),
+                options.up().orElse(Axis.Y)));
         if (usual) {
             Presets.makeUsual(target, told);
         }
@@ -245,8 +194,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                         kept,
                         new SlipPreset(
                                 shelf.isPresent() ? all.shelf() : null,
-                                factor().orElse(null),
-                                up.orElse(null),
+                                options.factor().orElse(null),
+                                options.up().orElse(null),
                                 all.parts(),
                                 all.pivot(),
                                 all.tags(),
@@ -257,26 +206,20 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
 
     /** What is wrong with the call is said before anything is read. */
     private void check() {
-        factor();
-        mode();
-        pivotChoice();
-        kept();
-        shape();
-        if (reduce.isPresent() && !(reduce.get() > 0 && reduce.get() <= 1)) {
-            throw wrongCall("--reduce must be above 0 and at most 1.");
-        }
+        options.check();
         report.filter(file -> !file.toString().matches("(?i).*\\.(csv|html?)")).ifPresent(file -> {
             throw wrongCall("--report must end in .csv or .html.");
         });
     }
 
-    private static List<Path> remaining(Round round, List<Path> found) {
-        boolean interrupted = !round.waiting().isEmpty();
-        if (!interrupted) {
-            round.arrived(found);
+    private List<Path> remaining(Round round, List<Path> found) {
+        if (round.waiting().isEmpty()) {
+            round.arrived(found.stream().map(workbench::origin).toList());
             return found;
         }
-        return List.copyOf(round.waiting().keySet());
+        return round.waiting().keySet().stream()
+                .map(origin -> workbench.located(origin, output.progress()))
+                .toList();
     }
 
     /** Receives files on all cores; the results in the files' order. */
@@ -291,7 +234,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
             List<Future<Each>> futures = found.stream()
                     .map(file -> pool.submit(() -> {
                         Each result = one(file, intake, target, neighbours, lost);
-                        round.ifPresent(r -> r.over(file));
+                        round.ifPresent(r -> r.over(workbench.origin(file)));
                         return result;
                     }))
                     .toList();
@@ -322,7 +265,10 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                     ? 0
                     : Intake.reduced(arrival.model(), slip.making().share()).error() * slip.factor();
             Published published = intake.shelve(arrival, slip, target, output.progress());
-            return new Each(Optional.of(line(file, slip, published, error)), Optional.empty(), Optional.empty());
+            return new Each(
+                    Optional.of(line(workbench.origin(file), slip, published, error)),
+                    Optional.empty(),
+                    Optional.empty());
         } catch (PantryException e) {
             return new Each(Optional.empty(), Optional.empty(), Optional.of(refused(file, e)));
         }
@@ -377,7 +323,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
 
     private Refused refused(Path file, PantryException e) {
         output.say("pantry receive: " + e.line());
-        return new Refused(file.toString(), e.line());
+        return new Refused(workbench.origin(file).toString(), e.line());
     }
 
     @Override
@@ -387,51 +333,6 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
 
     private String shelfPath() {
         return Shelf.path(shelf.orElse(""));
-    }
-
-    private Optional<Double> factor() {
-        if (unit.isPresent() && scale.isPresent()) {
-            throw wrongCall("Give --unit or --scale, not both.");
-        }
-        if (scale.isPresent() && !(scale.get() > 0)) {
-            throw wrongCall("--scale must be greater than 0.");
-        }
-        return scale.or(() -> unit.map(written -> LengthUnit.of(written)
-                .orElseThrow(() -> wrongCall("--unit " + written + " is not one of mm, cm, m, in, ft."))
-                .metres()));
-    }
-
-    /** The value of an option that takes one of a few words. */
-    private <E extends Enum<E>> E choice(String option, String written, E[] values) {
-        return Arrays.stream(values)
-                .filter(value -> word(value).equals(written.toLowerCase(Locale.ROOT)))
-                .findFirst()
-                .orElseThrow(() -> wrongCall(option + " " + written + " is not one of "
-                        + Arrays.stream(values).map(ReceiveCommand::word).collect(Collectors.joining(", ")) + "."));
-    }
-
-    private static String word(Enum<?> value) {
-        return value.name().toLowerCase(Locale.ROOT).replace('_', '-');
-    }
-
-    private Optional<PartsMode> mode() {
-        return parts.map(written -> choice("--parts", written, PartsMode.values()));
-    }
-
-    private Optional<Pivot> pivotChoice() {
-        return pivot.map(written -> choice("--pivot", written, Pivot.values()));
-    }
-
-    private Optional<CollisionShape> shape() {
-        return collision.map(written -> choice("--collision", written, CollisionShape.values()));
-    }
-
-    private Set<Carried.Kind> kept() {
-        return with.stream()
-                .map(written -> choice("--with", written, new Carried.Kind[] {
-                    Carried.Kind.LIGHTS, Carried.Kind.CAMERAS, Carried.Kind.GROUND, Carried.Kind.SKY
-                }))
-                .collect(Collectors.toSet());
     }
 
     private static Neighbours neighbours(String shelf, Library target, Map<String, Neighbours> known) {
@@ -447,33 +348,17 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         Slip suggested = Intake.suggested(outline, place, neighbours);
         Slip usually = Presets.usualOf(target, place).map(p -> p.on(suggested)).orElse(suggested);
         Slip slip = kept.map(k -> k.on(usually)).orElse(usually);
+        Optional<Axis> up = options.up();
         if (up.isPresent() && up.get() != slip.up()) {
             slip = slip.withUp(up.get());
             slip = slip.withFactor(
                     Intake.candidates(outline, up.get(), neighbours).getFirst().factor());
         }
-        slip = choices(slip.withShelf(place));
-        slip = factor().map(slip::withFactor).orElse(slip);
+        slip = options.on(slip.withShelf(place));
+        slip = options.factor().map(slip::withFactor).orElse(slip);
         slip = slip.withVersionOf(
                 versionOf.map(named -> target.find(named).card().id()));
         return name.map(slip::withName).orElse(slip);
-    }
-
-    /** A slip with what was told on the command line, beyond what is the arrival's own. */
-    private Slip choices(Slip before) {
-        Slip slip = before;
-        slip = tags.isEmpty() ? slip : slip.withTags(tags);
-        slip = slip.withCredit(licence.orElse(slip.licence()), credit.orElse(slip.credit()));
-        slip = mode().map(slip::withParts).orElse(slip);
-        slip = pivotChoice().map(slip::withPivot).orElse(slip);
-        Making making = slip.making();
-        for (Carried.Kind kind : kept()) {
-            making = making.keeping(kind, true);
-        }
-        making = shape().map(making::withCollision).orElse(making);
-        making = reduce.map(making::withShare).orElse(making);
-        making = levels ? making.withLevels(true) : making;
-        return slip.withMaking(making).withAllowMissing(slip.allowMissing() || allowMissing);
     }
 
     private SlipLine slipLine(Imported arrival, Outline outline, Slip slip, Library target, Neighbours neighbours) {
@@ -505,7 +390,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
             warnings.add("stands far off its origin; its pivot is set to the middle of its base");
         }
         return new SlipLine(
-                arrival.file().toString(),
+                workbench.origin(arrival.file()).toString(),
                 arrival.unit().orElse(0.0),
                 slip.factor(),
                 slip.up().name(),
@@ -514,7 +399,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                 slip.kind().word(),
                 slip.shelf(),
                 slip.parts().word(),
-                word(slip.pivot()),
+                SlipOptions.word(slip.pivot()),
                 Intake.missing(arrival),
                 carries,
                 alike,

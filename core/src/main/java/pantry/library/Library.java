@@ -461,6 +461,25 @@ public final class Library {
         LayerFiles.write(layer, asset.readyLayer());
     }
 
+    /**
+     * Takes an asset with all its versions off its shelf, into {@code trash/}, where it stays until somebody empties it.
+     *
+     * @return where it is now
+     */
+    public Path discard(Asset asset) {
+        Path target = root.resolve("trash").resolve(SORTABLE.format(clock.instant()) + "-" + UUID.randomUUID());
+        try {
+            Files.createDirectories(target);
+            Path kept = target.resolve(asset.slug());
+            AtomicFiles.publishFolder(asset.folder(), kept);
+            AtomicFiles.forceFolder(asset.folder().getParent());
+            journal("discarded", asset, asset.newest().orElse(""));
+            return kept;
+        } catch (IOException e) {
+            throw new LibraryException(asset.folder(), "cannot be discarded: " + IoProblems.describe(e), e);
+        }
+    }
+
     private void journal(String what, Asset asset, String version) throws IOException {
         Instant now = clock.instant();
         Path folder = Files.createDirectories(root.resolve("journal"));

@@ -119,6 +119,38 @@ public final class Workbench implements AutoCloseable {
                 .toList();
     }
 
+    /** Between an archive and what stands in it, where both are told as one path. */
+    private static final String INSIDE = "!/";
+
+    /** Where a file comes from, told so that it means something later: of an unpacked one, its archive and its place there. */
+    public Path origin(Path file) {
+        synchronized (unpacked) {
+            for (Map.Entry<Path, Path> each : unpacked.entrySet()) {
+                if (file.startsWith(each.getValue())) {
+                    String inside = each.getValue().relativize(file).toString().replace('\\', '/');
+                    return Path.of(each.getKey() + INSIDE + inside);
+                }
+            }
+        }
+        return file;
+    }
+
+    /**
+     * The file that an origin tells of; its archive is unpacked where that is needed.
+     *
+     * @throws pantry.intake.IntakeException where the archive cannot be read or is refused
+     */
+    public Path located(Path origin, Progress progress) {
+        String told = origin.toString();
+        int inside = told.lastIndexOf(INSIDE);
+        if (inside < 0 || !Files.isRegularFile(Path.of(told.substring(0, inside)))) {
+            return origin;
+        }
+        Path archive = Path.of(told.substring(0, inside));
+        unpacked(archive, progress);
+        return unpackedFolder(archive).orElseThrow().resolve(told.substring(inside + INSIDE.length()));
+    }
+
     /** The folder that an archive was unpacked into. */
     public Optional<Path> unpackedFolder(Path archive) {
         synchronized (unpacked) {

@@ -115,6 +115,20 @@ class LibraryTest {
     }
 
     @Test
+    void whatIsDiscardedLiesInTheTrashWithAllItsVersions() {
+        Asset asset = workshop.block("Mast", "Masts", 9);
+        Path trash = library.discard(asset);
+        assertThat(library.assets()).isEmpty();
+        assertThat(trash).startsWith(library.root().resolve("trash"));
+        assertThat(trash.resolve("v001/bagit.txt")).exists();
+        assertThat(library.verify(Progress.NONE).ok()).isTrue();
+        assertThatThrownBy(() -> library.discard(asset)).hasMessageContaining("cannot be discarded");
+        assertThat(workshop.block("Mast", "Masts", 9).slug())
+                .as("its name is free")
+                .isEqualTo("mast");
+    }
+
+    @Test
     void equalNamesGetFoldersOfTheirOwn() {
         assertThat(workshop.block("Mast", "Masts", 9).slug()).isEqualTo("mast");
         Asset second = workshop.block("mast", "Masts", 6);

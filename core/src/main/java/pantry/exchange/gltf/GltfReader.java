@@ -63,6 +63,7 @@ public final class GltfReader {
     private static final double SPHERE_PER_CANDELA = 4;
 
     private final GltfDocument document;
+    private final GltfAccessors accessors;
     private final GltfMaterials materials;
     private final Progress progress;
     private final List<String> variantNames = new ArrayList<>();
@@ -74,6 +75,7 @@ public final class GltfReader {
 
     private GltfReader(GltfDocument document, Path images, Progress progress) {
         this.document = document;
+        this.accessors = new GltfAccessors(document);
         this.materials = new GltfMaterials(document, images);
         this.progress = progress;
         for (JsonNode variant : document.root()
@@ -254,7 +256,7 @@ public final class GltfReader {
     }
 
     private float[] instanced(JsonNode attributes, String name, int width) {
-        return attributes.has(name) ? document.floats(attributes.path(name).asInt(-1), width) : new float[0];
+        return attributes.has(name) ? accessors.floats(attributes.path(name).asInt(-1), width) : new float[0];
     }
 
     private static double[] taken(float[] data, int width, int element, double... otherwise) {
@@ -388,7 +390,7 @@ public final class GltfReader {
         if (!attributes.has("POSITION")) {
             throw document.wrong(place, "has no positions");
         }
-        float[] points = document.floats(attributes.path("POSITION").asInt(-1), 3);
+        float[] points = accessors.floats(attributes.path("POSITION").asInt(-1), 3);
         for (float number : points) {
             if (!Float.isFinite(number)) {
                 throw document.wrong(place, "has a point that is not a number or infinite");
@@ -397,7 +399,7 @@ public final class GltfReader {
         int count = points.length / 3;
         int[] indices;
         if (json.has("indices")) {
-            indices = document.ints(json.path("indices").asInt(-1));
+            indices = accessors.ints(json.path("indices").asInt(-1));
         } else {
             indices = new int[count];
             java.util.Arrays.setAll(indices, i -> i);
@@ -436,7 +438,7 @@ public final class GltfReader {
 
     /** Numbers that are none leave the channel out: normals of triangles without area are often such. */
     private @Nullable Channel channel(int accessor, int width, int count, String place) {
-        float[] data = document.floats(accessor, width);
+        float[] data = accessors.floats(accessor, width);
         if (data.length != count * width) {
             throw document.wrong(
                     place, "has " + count + " points, but " + data.length / width + " of accessors[" + accessor + "]");

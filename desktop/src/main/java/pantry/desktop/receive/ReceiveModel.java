@@ -15,24 +15,18 @@ import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
-import org.jspecify.annotations.Nullable;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.desktop.session.Session;
-import pantry.exchange.Axis;
 import pantry.exchange.FileKind;
 import pantry.exchange.Imported;
-import pantry.exchange.Model;
 import pantry.exchange.ShapeDescriptor;
-import pantry.intake.Carried;
 import pantry.intake.DropFolder;
 import pantry.intake.Intake;
 import pantry.intake.Listing;
-import pantry.intake.LostTextures;
 import pantry.intake.Neighbours;
 import pantry.intake.Presets;
 import pantry.intake.Report;
-import pantry.intake.Round;
 import pantry.intake.ScaleCandidate;
 import pantry.intake.Slip;
 import pantry.intake.SlipPreset;
@@ -41,7 +35,6 @@ import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.Shelf;
-import pantry.render.Thumbnails;
 
 /** The state and commands of the Receive workplace. */
 public final class ReceiveModel {
@@ -51,7 +44,6 @@ public final class ReceiveModel {
     private static final double ALIKE = 0.85;
 
     private static final int MOST_ALIKE = 4;
-    private static final int PICTURE = 64;
 
     private final Session session;
     private final ObservableList<Arrival> arrivals = FXCollections.observableArrayList(
@@ -61,13 +53,14 @@ public final class ReceiveModel {
     private final ObservableList<Report.Line> report = FXCollections.observableArrayList();
     private final ObjectProperty<Optional<DropFolder>> dropFolder = new SimpleObjectProperty<>(Optional.empty());
     private final Map<String, Neighbours> neighbours = new HashMap<>();
-    private final List<Path> textureFolders = new ArrayList<>();
-    private volatile LostTextures lost = LostTextures.in(List.of(), Progress.NONE);
-    private @Nullable Round round;
+    private final RoundKeeper round;
+    private final ArrivalReader reader;
     private boolean looking;
 
     public ReceiveModel(Session session) {
         this.session = session;
+        this.round = new RoundKeeper(session);
+        this.reader = new ArrivalReader(session.workbench());
         session.catalogueEditionProperty().addListener((property, before, now) -> {
             neighbours.clear();
             selected.get().ifPresent(this::lookForAlike);
@@ -167,7 +160,7 @@ public final class ReceiveModel {
                     null));
             return;
         }
-        writeDown(r -> r.arrived(fresh.stream().map(Arrival::file).toList()));
+        round.arrived(fresh);
         arrivals.addAll(fresh);
         select(List.of(fresh.getFirst()));
         read(fresh);
@@ -206,19 +199,11 @@ public final class ReceiveModel {
         }
         session.onInterface(() -> move(arrival, Arrival.State.WAITING, Arrival.State.READING));
         try {
-            Imported read = load(arrival, progress);
-            Survey survey = Survey.of(read);
-            byte[] picture = picture(read);
-            session.onInterface(() -> surveyed(arrival, survey, picture));
+            ArrivalReader.Found found = reader.survey(arrival, progress);
+            session.onInterface(() -> surveyed(arrival, found));
         } catch (PantryException e) {
             session.onInterface(() -> refuse(arrival, e));
         }
-    }
-
-    /** The thing itself, without its ground and sky. */
-    private byte[] picture(Imported read) {
-        Model wanted = Carried.without(read.model(), read.up().orElse(Axis.Y), Set.of());
-        return Thumbnails.png(wanted, session.workbench().renderCache(), PICTURE);
     }
 
     private static void move(Arrival arrival, Arrival.State from, Arrival.State to) {
@@ -227,18 +212,9 @@ public final class ReceiveModel {
         }
     }
 
-    /** Reads a file, with the textures that were found for it. */
-    private Imported load(Arrival arrival, Progress progress) {
-        Optional<Imported> known = arrival.contents();
-        Imported read =
-                known.isPresent() ? known.get() : session.workbench().intake().read(arrival.file(), progress);
-        Imported found = lost.on(read);
-        arrival.setContents(found);
-        return found;
-    }
-
-    private void surveyed(Arrival arrival, Survey survey, byte[] picture) {
-        arrival.setPicture(picture);
+    private void surveyed(Arrival arrival, ArrivalReader.Found found) {
+        Survey survey = found.survey();
+        arrival.setPicture(found.picture());
         boolean first = arrival.surveyProperty().get().isEmpty();
         arrival.surveyProperty().set(Optional.of(survey));
         if (first && arrival.slipProperty().get().isEmpty()) {
@@ -279,8 +255,9 @@ public final class ReceiveModel {
         }
         if (arrival.contents().isEmpty() && arrival.state() != Arrival.State.READING) {
             session.quietly(
-                    "reading " + arrival.name(), progress -> load(arrival, progress), read -> arrival.surveyProperty()
-                            .set(Optional.of(Survey.of(read))));
+                    "reading " + arrival.name(),
+                    progress -> reader.load(arrival, progress),
+                    read -> arrival.surveyProperty().set(Optional.of(Survey.of(read))));
         }
         lookForAlike(arrival);
     }
@@ -301,8 +278,8 @@ public final class ReceiveModel {
         arrival.messageProperty().set(String.valueOf(problem.getMessage()));
         arrival.stateProperty().set(Arrival.State.REFUSED);
         arrival.tickedProperty().set(false);
-        report.add(Report.Line.refused(arrival.file(), String.valueOf(problem.getMessage())));
-        writeDown(r -> r.over(arrival.file()));
+        report.add(Report.Line.refused(round.origin(arrival), String.valueOf(problem.getMessage())));
+        round.over(arrival);
         session.wrong(problem);
     }
 
@@ -345,7 +322,7 @@ public final class ReceiveModel {
                         Slip changed = change.apply(slip);
                         if (!changed.equals(slip)) {
                             arrival.slipProperty().set(Optional.of(changed));
-                            writeDown(r -> r.chosen(arrival.file(), changed));
+                            round.chosen(arrival, changed);
                         }
                     } catch (IllegalArgumentException e) {
                         throw new PantryException(arrival.file(), String.valueOf(e.getMessage()), e);
@@ -395,32 +372,20 @@ public final class ReceiveModel {
 
     /** Looks in a folder for the textures that arrivals lack. */
     public void findTextures(Path folder) {
-        textureFolders.add(folder);
-        List<Path> folders = List.copyOf(textureFolders);
-        session.run("looking for textures", progress -> LostTextures.in(folders, progress), found -> {
-            lost = found;
-            List<Arrival> lacking = arrivals.stream()
-                    .filter(arrival -> arrival.isOpen() && !arrival.missing().isEmpty())
-                    .toList();
-            session.run(
-                    "reading with the textures found",
-                    progress -> {
-                        lacking.forEach(arrival -> foundMore(arrival, progress));
-                        return lacking.size();
-                    },
-                    count -> told(lacking, folder));
-        });
-    }
-
-    private void foundMore(Arrival arrival, Progress progress) {
-        try {
-            Imported read = load(arrival, progress);
-            Survey survey = Survey.of(read);
-            byte[] picture = picture(read);
-            session.onInterface(() -> surveyed(arrival, survey, picture));
-        } catch (PantryException e) {
-            session.onInterface(() -> refuse(arrival, e));
-        }
+        List<Arrival> lacking = arrivals.stream()
+                .filter(arrival -> arrival.isOpen() && !arrival.missing().isEmpty())
+                .toList();
+        session.run(
+                "looking for textures",
+                progress -> {
+                    reader.lookIn(folder, progress);
+                    for (Arrival arrival : lacking) {
+                        ArrivalReader.Found found = reader.survey(arrival, progress);
+                        session.onInterface(() -> surveyed(arrival, found));
+                    }
+                    return lacking.size();
+                },
+                count -> told(lacking, folder));
     }
 
     private void told(List<Arrival> lacking, Path folder) {
@@ -478,12 +443,15 @@ public final class ReceiveModel {
             }
             Progress part = progress.part((double) i / taken.size(), (i + 1.0) / taken.size());
             try {
-                Imported read = load(arrival, part);
+                Imported read = reader.load(arrival, part);
                 Slip slip = arrival.slipProperty().get().orElseGet(() -> suggested(Survey.of(read), FIRST_SHELF));
                 Slip checked = slip.withShelf(Shelf.path(slip.shelf()));
                 Published published = session.workbench().intake().shelve(read, checked, library, part);
                 Report.Line line = line(arrival, checked, published);
-                session.onInterface(() -> shelved(arrival, line));
+                Optional<Runnable> undo = checked.versionOf().isPresent()
+                        ? Optional.empty()
+                        : Optional.of(() -> takeBack(arrival, published.asset(), library, line));
+                session.onInterface(() -> shelved(arrival, line, undo));
             } catch (PantryException e) {
                 session.onInterface(() -> {
                     refuse(arrival, e);
@@ -493,16 +461,16 @@ public final class ReceiveModel {
                                     arrival.surveyProperty().get().isPresent()
                                             ? Arrival.State.READY
                                             : Arrival.State.REFUSED);
-                    writeDown(r -> r.arrived(List.of(arrival.file())));
+                    round.arrived(List.of(arrival));
                 });
             }
         }
     }
 
-    private static Report.Line line(Arrival arrival, Slip slip, Published published) {
+    private Report.Line line(Arrival arrival, Slip slip, Published published) {
         Asset asset = published.asset();
         return Report.Line.shelved(
-                arrival.file(),
+                round.origin(arrival),
                 asset.card().name(),
                 asset.shelf(),
                 published.version(),
@@ -511,15 +479,31 @@ public final class ReceiveModel {
                 slip.versionOf().isPresent() ? "as its next version" : "");
     }
 
-    private void shelved(Arrival arrival, Report.Line line) {
+    /** Takes an asset off its shelf again; its arrival waits as before. */
+    private void takeBack(Arrival arrival, Asset asset, Library library, Report.Line line) {
+        session.run("taking back " + asset.card().name(), progress -> library.discard(asset), trash -> {
+            arrival.messageProperty().set("");
+            arrival.stateProperty()
+                    .set(arrival.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.WAITING);
+            report.remove(line);
+            if (!arrivals.contains(arrival)) {
+                arrivals.add(arrival);
+            }
+            round.arrived(List.of(arrival));
+            session.done("took " + asset.card().name() + " off " + asset.shelf() + " again", Optional.empty());
+            session.refreshCatalogue(library);
+        });
+    }
+
+    private void shelved(Arrival arrival, Report.Line line, Optional<Runnable> undo) {
         String place = line.name() + " stands on " + line.shelf()
                 + (line.version().equals("v001") ? "" : " as " + line.version());
         arrival.messageProperty().set(place);
         arrival.tickedProperty().set(false);
         arrival.stateProperty().set(Arrival.State.SHELVED);
         report.add(line);
-        writeDown(r -> r.over(arrival.file()));
-        session.done("shelved " + place, Optional.empty());
+        round.over(arrival);
+        session.done("shelved " + place, undo);
     }
 
     /** Writes the report of all that was shelved and refused, as CSV or HTML. */
@@ -543,62 +527,45 @@ public final class ReceiveModel {
         List<Arrival> open = unwanted.stream()
                 .filter(arrival -> arrival.state() != Arrival.State.SHELVING)
                 .toList();
-        open.forEach(arrival -> writeDown(r -> r.over(arrival.file())));
+        open.forEach(round::over);
         arrivals.removeAll(open);
         select(arrivals.isEmpty() ? List.of() : List.of(arrivals.getFirst()));
     }
 
     // The round, and the drop folder
 
-    private interface Step {
-        void on(Round round);
-    }
-
-    /** Writes down how far the round is; that it cannot be does not stop anything. */
-    private void writeDown(Step step) {
-        try {
-            Round open = round;
-            if (open == null) {
-                open = session.workbench().round();
-                round = open;
-            }
-            step.on(open);
-        } catch (PantryException e) {
-            session.wrong(e);
-        }
-    }
-
     /** The files of a round that was interrupted, and that nobody has taken up yet. */
     public List<Path> interrupted() {
         if (!arrivals.isEmpty()) {
             return List.of();
         }
-        List<Path> left = new ArrayList<>();
-        writeDown(r -> left.addAll(r.waiting().keySet()));
-        return left;
+        return List.copyOf(round.waiting().keySet());
     }
 
     /** Takes up the round that was interrupted, with the choices made then. */
     public void goOn() {
-        Map<Path, Optional<Slip>> left = new HashMap<>();
-        List<Listing.Entry> entries = new ArrayList<>();
-        writeDown(r -> r.waiting().forEach((file, slip) -> {
-            left.put(file, slip);
-            Path folder = file.getParent();
-            entries.add(new Listing.Entry(file, FileKind.of(file), folder == null ? file : folder));
-        }));
-        List<Arrival> fresh = entries.stream()
-                .map(entry -> new Arrival(entry.file(), entry.root()))
-                .toList();
-        fresh.forEach(arrival -> arrival.slipProperty().set(left.getOrDefault(arrival.file(), Optional.empty())));
-        arrivals.addAll(fresh);
-        select(fresh.isEmpty() ? List.of() : List.of(fresh.getFirst()));
-        read(fresh);
+        Map<Path, Optional<Slip>> left = round.waiting();
+        session.run(
+                "looking for what was not finished",
+                progress -> {
+                    List<Arrival> found = new ArrayList<>();
+                    left.forEach((origin, slip) -> {
+                        Arrival arrival = round.located(origin, progress);
+                        arrival.slipProperty().set(slip);
+                        found.add(arrival);
+                    });
+                    return found;
+                },
+                fresh -> {
+                    arrivals.addAll(fresh);
+                    select(fresh.isEmpty() ? List.of() : List.of(fresh.getFirst()));
+                    read(fresh);
+                });
     }
 
     /** Forgets the round that was interrupted. */
     public void forgetInterrupted() {
-        interrupted().forEach(file -> writeDown(r -> r.over(file)));
+        round.forget();
     }
 
     /** The folder that is watched. */

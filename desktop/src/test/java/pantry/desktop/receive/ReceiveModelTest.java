@@ -83,6 +83,12 @@ class ReceiveModelTest {
         assertThat(model.arrivals()).allMatch(arrival -> arrival.stateProperty().get() == Arrival.State.READY);
         model.add(List.of(archive));
         assertThat(model.arrivals()).hasSize(3);
+        ReceiveModel next = new ReceiveModel(desk.session());
+        assertThat(next.interrupted())
+                .as("what comes from an archive is told by its place there")
+                .contains(Path.of(archive + "!/pack/one.obj"));
+        next.goOn();
+        assertThat(next.arrivals()).allMatch(arrival -> arrival.state() == Arrival.State.READY);
     }
 
     @Test
@@ -275,6 +281,22 @@ class ReceiveModelTest {
         assertThat(folder.resolve("report.html")).content().contains("1 shelved, 1 refused");
         model.saveReport(folder.resolve("report.doc"));
         assertThat(desk.session().ledger().getFirst().text()).contains(".csv or .html");
+    }
+
+    @Test
+    void shelvingIsTakenBack() {
+        Arrival arrival = arrived(desk.file("block.obj", 2));
+        model.shelve();
+        assertThat(desk.library().assets()).hasSize(1);
+        desk.session().ledger().stream()
+                .filter(line -> line.text().startsWith("shelved"))
+                .findFirst()
+                .flatMap(LedgerLine::undo)
+                .orElseThrow()
+                .run();
+        assertThat(desk.library().assets()).isEmpty();
+        assertThat(arrival.state()).isEqualTo(Arrival.State.READY);
+        assertThat(model.report()).isEmpty();
     }
 
     @Test
