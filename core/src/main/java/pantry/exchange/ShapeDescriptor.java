@@ -19,6 +19,7 @@ import pantry.mesh.Triangulation;
  */
 public final class ShapeDescriptor {
     private static final int POINTS = 4096;
+    private static final int MOST_TRIANGLES = 100_000;
     private static final int PAIRS = 1 << 15;
     private static final int PAIR_BINS = 32;
     private static final int MIDDLE_BINS = 16;
@@ -88,7 +89,8 @@ public final class ShapeDescriptor {
         void triangle(double[] a, double[] b, double[] c, double doubled);
     }
 
-    private static void walk(Model model, Triangles each) {
+    /** Of very many triangles, every so many stand for all. */
+    private static void walk(Model model, int every, Triangles each) {
         double[] a = new double[3];
         double[] b = new double[3];
         double[] c = new double[3];
@@ -97,7 +99,7 @@ public final class ShapeDescriptor {
             int[] corners = part.mesh().corners();
             int[] triangles = Triangulation.corners(part.mesh());
             double[] m = world.equals(Matrix4.IDENTITY) ? Matrix4.IDENTITY.rows() : world.rows();
-            for (int t = 0; t < triangles.length; t += 3) {
+            for (int t = 0; t < triangles.length; t += 3 * every) {
                 place(points, 3 * corners[triangles[t]], m, a);
                 place(points, 3 * corners[triangles[t + 1]], m, b);
                 place(points, 3 * corners[triangles[t + 2]], m, c);
@@ -126,8 +128,9 @@ public final class ShapeDescriptor {
 
     /** Points at even steps of the area, each at a place of its own in its triangle. */
     private static List<double[]> spread(Model model) {
+        int every = (int) Math.max(1, model.trianglesDrawn() / MOST_TRIANGLES);
         double[] total = {0};
-        walk(model, (a, b, c, doubled) -> total[0] += doubled);
+        walk(model, every, (a, b, c, doubled) -> total[0] += doubled);
         List<double[]> points = new ArrayList<>();
         if (!(total[0] > 0) || Double.isInfinite(total[0])) {
             return points;
@@ -135,7 +138,7 @@ public final class ShapeDescriptor {
         double step = total[0] / POINTS;
         double[] passed = {0, step / 2};
         RandomGenerator random = RandomGeneratorFactory.of("L64X128MixRandom").create(SEED);
-        walk(model, (a, b, c, doubled) -> {
+        walk(model, every, (a, b, c, doubled) -> {
             passed[0] += doubled;
             while (passed[1] < passed[0]) {
                 passed[1] += step;

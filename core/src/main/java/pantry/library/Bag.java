@@ -1,6 +1,7 @@
 package pantry.library;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -9,6 +10,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
@@ -31,15 +33,12 @@ final class Bag {
      */
     static void seal(Path bag, Map<String, String> info, Progress progress) throws IOException {
         List<Path> payload = files(bag.resolve("data"));
-        StringBuilder manifest = new StringBuilder();
+        progress.step("sealing " + bag.getFileName(), 0);
         long bytes = 0;
-        for (int i = 0; i < payload.size(); i++) {
-            Path file = payload.get(i);
-            progress.step("sealing " + file.getFileName(), (double) i / payload.size());
-            AtomicFiles.force(file);
+        for (Path file : payload) {
             bytes += Files.size(file);
-            manifest.append(line(bag, file));
         }
+        String manifest = forced(bag, payload);
         StringBuilder lines = new StringBuilder();
         info.forEach((label, value) -> lines.append(label)
                 .append(": ")
@@ -52,7 +51,7 @@ final class Bag {
                 .append('\n');
         AtomicFiles.write(bag.resolve("bagit.txt"), DECLARATION);
         AtomicFiles.write(bag.resolve(INFO), lines.toString());
-        AtomicFiles.write(bag.resolve(MANIFEST), manifest.toString());
+        AtomicFiles.write(bag.resolve(MANIFEST), manifest);
         StringBuilder tags = new StringBuilder();
         for (String tag : List.of(INFO, "bagit.txt", MANIFEST)) {
             tags.append(line(bag, bag.resolve(tag)));
@@ -60,6 +59,24 @@ final class Bag {
         AtomicFiles.write(bag.resolve(TAG_MANIFEST), tags.toString());
         for (Path folder : folders(bag)) {
             AtomicFiles.forceFolder(folder);
+        }
+    }
+
+    /** Forces files to disk and lists their checksums, several at once. */
+    private static String forced(Path bag, List<Path> payload) throws IOException {
+        try {
+            return payload.parallelStream()
+                    .map(file -> {
+                        try {
+                            AtomicFiles.force(file);
+                            return line(bag, file);
+                        } catch (IOException e) {
+                            throw new UncheckedIOException(e);
+                        }
+                    })
+                    .collect(Collectors.joining());
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
         }
     }
 

@@ -119,39 +119,58 @@ public record Measures(
     /** The numbers of boundary and of tangled edges. */
     private static long[] edgeFaults(Mesh mesh, int[] places) {
         int[] corners = mesh.corners();
-        // Lower point, higher point, and in the last bit the direction in which the face passes.
-        long[] edges = new long[corners.length];
-        int at = 0;
+        // Edges in bins by their lower point: its other point, and in the last bit the direction of the face.
+        int[] first = new int[places.length + 1];
+        forEdges(mesh, places, (low, high, backwards) -> first[low + 1]++);
+        for (int p = 0; p < places.length; p++) {
+            first[p + 1] += first[p];
+        }
+        int[] edges = new int[corners.length];
+        int[] filled = Arrays.copyOf(first, places.length);
+        forEdges(mesh, places, (low, high, backwards) -> edges[filled[low]++] = high << 1 | backwards);
+        long boundary = 0;
+        long tangled = 0;
+        for (int p = 0; p < places.length; p++) {
+            int end = first[p + 1];
+            Arrays.sort(edges, first[p], end);
+            for (int i = first[p]; i < end; ) {
+                int other = edges[i] >>> 1;
+                int uses = 0;
+                int backwards = 0;
+                while (i < end && edges[i] >>> 1 == other) {
+                    backwards += edges[i++] & 1;
+                    uses++;
+                }
+                if (uses == 1) {
+                    boundary++;
+                } else if (uses != 2 || backwards != 1) {
+                    tangled++;
+                }
+            }
+        }
+        return new long[] {boundary, tangled};
+    }
+
+    private interface Edges {
+        void edge(int low, int high, int backwards);
+    }
+
+    private static void forEdges(Mesh mesh, int[] places, Edges each) {
+        int[] corners = mesh.corners();
         int start = 0;
         for (int size : mesh.faceSizes()) {
+            int from = places[corners[start + size - 1]];
             for (int i = 0; i < size; i++) {
-                long from = places[corners[start + i]];
-                long to = places[corners[start + (i + 1 == size ? 0 : i + 1)]];
-                if (from != to) {
-                    edges[at++] = from < to ? from << 32 | to << 1 : to << 32 | from << 1 | 1;
+                int to = places[corners[start + i]];
+                if (from < to) {
+                    each.edge(from, to, 0);
+                } else if (to < from) {
+                    each.edge(to, from, 1);
                 }
+                from = to;
             }
             start += size;
         }
-        Arrays.parallelSort(edges, 0, at);
-        long boundary = 0;
-        long tangled = 0;
-        for (int i = 0; i < at; ) {
-            long edge = edges[i] >> 1;
-            int end = i;
-            int backwards = 0;
-            while (end < at && edges[end] >> 1 == edge) {
-                backwards += (int) (edges[end++] & 1);
-            }
-            int uses = end - i;
-            if (uses == 1) {
-                boundary++;
-            } else if (uses != 2 || backwards != 1) {
-                tangled++;
-            }
-            i = end;
-        }
-        return new long[] {boundary, tangled};
     }
 
     private static int[] partsAndLoose(Mesh mesh, int[] places) {

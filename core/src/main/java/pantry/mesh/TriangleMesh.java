@@ -2,7 +2,6 @@ package pantry.mesh;
 
 import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
-import pantry.base.math.Vec3;
 
 /**
  * A mesh as graphics programs want it: triangles over vertices, each with one position, normal and texture coordinate.
@@ -15,9 +14,6 @@ import pantry.base.math.Vec3;
  */
 public record TriangleMesh(
         float[] positions, float[] normals, float @Nullable [] uvs, float @Nullable [] colours, int[] indices) {
-    /** Faces that meet at less than this angle look as one rounded surface where the mesh itself does not say. */
-    private static final double CREASE_COSINE = Math.cos(Math.toRadians(40));
-
     public int vertexCount() {
         return positions.length / 3;
     }
@@ -30,7 +26,7 @@ public record TriangleMesh(
     public static TriangleMesh of(Mesh mesh) {
         int[] triangleCorners = Triangulation.corners(mesh);
         int[] cornerFace = cornerFaces(mesh);
-        Channel normals = mesh.normals().orElse(null);
+        Channel normals = mesh.normals().orElseGet(() -> SmoothNormals.of(mesh, cornerFace));
         Channel uvs = mesh.uvs().orElse(null);
         Channel colours = mesh.primvars().get(Mesh.COLOUR);
         if (perPoint(normals) && (uvs == null || perPoint(uvs)) && (colours == null || perPoint(colours))) {
@@ -43,7 +39,7 @@ public record TriangleMesh(
         }
         Corners corners = new Corners(
                 mesh.corners(),
-                normals == null ? smoothNormals(mesh, cornerFace) : perCorner(normals, mesh.corners(), cornerFace),
+                perCorner(normals, mesh.corners(), cornerFace),
                 uvs == null ? null : perCorner(uvs, mesh.corners(), cornerFace),
                 colours == null ? null : perCorner(colours, mesh.corners(), cornerFace));
         int[] vertexOfCorner = new int[mesh.corners().length];
@@ -61,16 +57,15 @@ public record TriangleMesh(
     }
 
     /** Whether a channel says one thing for each point, so that no point has to be split for its sake. */
-    private static boolean perPoint(@Nullable Channel channel) {
-        return channel != null && channel.per() == Channel.Per.POINT;
+    private static boolean perPoint(Channel channel) {
+        return channel.per() == Channel.Per.POINT;
     }
 
     /** One normal for each corner: the mesh's own, or what a rounded surface would have. */
     static float[] cornerNormals(Mesh mesh) {
         int[] cornerFace = cornerFaces(mesh);
-        return mesh.normals()
-                .map(normals -> perCorner(normals, mesh.corners(), cornerFace))
-                .orElseGet(() -> smoothNormals(mesh, cornerFace));
+        return perCorner(
+                mesh.normals().orElseGet(() -> SmoothNormals.of(mesh, cornerFace)), mesh.corners(), cornerFace);
     }
 
     static float[] picked(float[] data, int width, int[] elements) {
@@ -110,80 +105,6 @@ public record TriangleMesh(
                     channel.data(), width * channel.element(cornerFace[c], c, corners[c]), data, width * c, width);
         }
         return data;
-    }
-
-    /** Per corner, the mean of the normals of the faces around its point that lie within the crease angle. */
-    private static float[] smoothNormals(Mesh mesh, int[] cornerFace) {
-        double[] faceNormals = faceNormals(mesh);
-        int[] corners = mesh.corners();
-        int[] first = new int[mesh.pointCount() + 1];
-        for (int point : corners) {
-            first[point + 1]++;
-        }
-        for (int p = 0; p < mesh.pointCount(); p++) {
-            first[p + 1] += first[p];
-        }
-        int[] around = new int[corners.length];
-        int[] filled = Arrays.copyOf(first, first.length);
-        for (int c = 0; c < corners.length; c++) {
-            around[filled[corners[c]]++] = cornerFace[c];
-        }
-        float[] normals = new float[3 * corners.length];
-        for (int c = 0; c < corners.length; c++) {
-            int own = 3 * cornerFace[c];
-            double ownLength = length(faceNormals, own);
-            double x = 0;
-            double y = 0;
-            double z = 0;
-            for (int i = first[corners[c]]; i < first[corners[c] + 1]; i++) {
-                int other = 3 * around[i];
-                double dot = faceNormals[own] * faceNormals[other]
-                        + faceNormals[own + 1] * faceNormals[other + 1]
-                        + faceNormals[own + 2] * faceNormals[other + 2];
-                if (dot >= CREASE_COSINE * ownLength * length(faceNormals, other)) {
-                    x += faceNormals[other];
-                    y += faceNormals[other + 1];
-                    z += faceNormals[other + 2];
-                }
-            }
-            double length = Math.sqrt(x * x + y * y + z * z);
-            normals[3 * c] = (float) (length == 0 ? 0 : x / length);
-            normals[3 * c + 1] = (float) (length == 0 ? 1 : y / length);
-            normals[3 * c + 2] = (float) (length == 0 ? 0 : z / length);
-        }
-        return normals;
-    }
-
-    private static double length(double[] triples, int at) {
-        return Math.sqrt(
-                triples[at] * triples[at] + triples[at + 1] * triples[at + 1] + triples[at + 2] * triples[at + 2]);
-    }
-
-    /** Newell's normals, as long as twice the face's area, so that larger faces count for more. */
-    private static double[] faceNormals(Mesh mesh) {
-        double[] normals = new double[3 * mesh.faceCount()];
-        float[] points = mesh.points();
-        int start = 0;
-        int[] sizes = mesh.faceSizes();
-        double sign = mesh.leftHanded() ? -1 : 1;
-        for (int face = 0; face < sizes.length; face++) {
-            Vec3 origin = mesh.point(mesh.corners()[start]);
-            for (int i = 0; i < sizes[face]; i++) {
-                int p = 3 * mesh.corners()[start + i];
-                int q = 3 * mesh.corners()[start + (i + 1) % sizes[face]];
-                double px = points[p] - origin.x();
-                double py = points[p + 1] - origin.y();
-                double pz = points[p + 2] - origin.z();
-                double qx = points[q] - origin.x();
-                double qy = points[q + 1] - origin.y();
-                double qz = points[q + 2] - origin.z();
-                normals[3 * face] += sign * (py * qz - pz * qy);
-                normals[3 * face + 1] += sign * (pz * qx - px * qz);
-                normals[3 * face + 2] += sign * (px * qy - py * qx);
-            }
-            start += sizes[face];
-        }
-        return normals;
     }
 
     /** What each corner of a mesh says; the arrays are in the order of the corners. */

@@ -66,21 +66,33 @@ final class ContactShadow {
     private void add(RenderScene.Use use, double fade) {
         RenderMesh mesh = use.mesh();
         double[] m = use.world().rows();
+        int count = mesh.positions.length / 3;
+        float[] across = new float[count];
+        float[] along = new float[count];
+        float[] strength = new float[count];
+        for (int v = 0; v < count; v++) {
+            double x = mesh.positions[3 * v];
+            double y = mesh.positions[3 * v + 1];
+            double z = mesh.positions[3 * v + 2];
+            across[v] = (float) ((x * m[0] + y * m[4] + z * m[8] + m[12] - left) / cell);
+            along[v] = (float) ((x * m[2] + y * m[6] + z * m[10] + m[14] - front) / cell);
+            strength[v] = (float) Math.exp(-Math.max(0, x * m[1] + y * m[5] + z * m[9] + m[13] - ground) / fade);
+        }
         double[] p = new double[9];
         for (int t = 0; t < mesh.indices.length; t += 3) {
-            for (int k = 0; k < 3; k++) {
-                int v = 3 * mesh.indices[t + k];
-                double x = mesh.positions[v];
-                double y = mesh.positions[v + 1];
-                double z = mesh.positions[v + 2];
-                p[3 * k] = (x * m[0] + y * m[4] + z * m[8] + m[12] - left) / cell;
-                p[3 * k + 1] = x * m[1] + y * m[5] + z * m[9] + m[13] - ground;
-                p[3 * k + 2] = (x * m[2] + y * m[6] + z * m[10] + m[14] - front) / cell;
-            }
-            double height = Math.max(0, Math.min(p[1], Math.min(p[4], p[7])));
-            float strength = (float) Math.exp(-height / fade);
-            if (strength > 0.02f) {
-                triangle(p, strength);
+            int a = mesh.indices[t];
+            int b = mesh.indices[t + 1];
+            int c = mesh.indices[t + 2];
+            // The lowest point darkens most.
+            float most = Math.max(strength[a], Math.max(strength[b], strength[c]));
+            if (most > 0.02f) {
+                p[0] = across[a];
+                p[2] = along[a];
+                p[3] = across[b];
+                p[5] = along[b];
+                p[6] = across[c];
+                p[8] = along[c];
+                triangle(p, most);
             }
         }
     }

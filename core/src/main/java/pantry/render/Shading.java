@@ -97,10 +97,8 @@ final class Shading {
             int seen = use[at];
             ids[y * half + x] = seen < 0 ? -1 : uses[seen].owner();
             boolean one = seen == use[at + 1] && seen == use[below] && seen == use[below + 1];
-            one &= seen < 0
-                    || triangle[at] == triangle[at + 1]
-                            && triangle[at] == triangle[below]
-                            && triangle[at] == triangle[below + 1];
+            int face = triangle[at];
+            one &= seen < 0 || face == triangle[at + 1] && face == triangle[below] && face == triangle[below + 1];
             if (one) {
                 float middle = (depth[at] + depth[at + 1] + depth[below] + depth[below + 1]) / 4;
                 argb[y * half + x] = shade(row, 2 * x + 1, 2 * y + 1, seen, triangle[at], middle);
