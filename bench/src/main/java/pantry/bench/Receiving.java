@@ -118,8 +118,8 @@ public final class Receiving {
             files.add(file);
         }
         long start = System.nanoTime();
-        int cores = Runtime.getRuntime().availableProcessors();
-        try (ExecutorService pool = Executors.newFixedThreadPool(cores)) {
+        int workers = 2 * Runtime.getRuntime().availableProcessors();
+        try (ExecutorService pool = Executors.newFixedThreadPool(workers)) {
             List<Future<?>> all = new ArrayList<>();
             for (Path file : files) {
                 all.add(pool.submit(() -> {

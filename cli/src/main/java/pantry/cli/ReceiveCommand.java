@@ -228,7 +228,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         Map<String, Neighbours> neighbours = new ConcurrentHashMap<>();
         Optional<LostTextures> lost =
                 textures.isEmpty() ? Optional.empty() : Optional.of(LostTextures.in(textures, output.progress()));
-        int workers = Math.min(found.size(), Runtime.getRuntime().availableProcessors());
+        // More than there are cores: sealing waits for the disk.
+        int workers = Math.min(found.size(), 2 * Runtime.getRuntime().availableProcessors());
         List<Each> results = new ArrayList<>();
         try (ExecutorService pool = Executors.newFixedThreadPool(Math.max(1, workers))) {
             List<Future<Each>> futures = found.stream()

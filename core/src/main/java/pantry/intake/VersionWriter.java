@@ -31,10 +31,12 @@ import pantry.usd.Value;
 import pantry.usd.file.LayerFiles;
 
 /**
- * Writes what a version holds: layers, textures, facts, picture, and the file as it was received. The picture, the
- * facts and the layers do not wait for each other.
+ * Writes what a version holds: layers, textures, facts, picture, and the file as it was received. Of large models, the
+ * picture, the facts and the layers do not wait for each other.
  */
 final class VersionWriter {
+    private static final long WORTH_HANDING_OVER = 50_000;
+
     private final Model model;
     private final List<Imported> sources;
     private final Slip slip;
@@ -58,7 +60,8 @@ final class VersionWriter {
 
     void write(Path data, String slug, String version) throws IOException {
         progress.step("writing " + slip.name(), 0.3);
-        Executor others = ForkJoinPool.commonPool();
+        // Small things are sooner done than handed over, and there are often several of them at once.
+        Executor others = model.trianglesDrawn() < WORTH_HANDING_OVER ? Runnable::run : ForkJoinPool.commonPool();
         List<CompletableFuture<Void>> running = List.of(
                 later(others, () -> {
                     byte[] picture = Thumbnails.png(model, cache, Thumbnails.SIZE);
