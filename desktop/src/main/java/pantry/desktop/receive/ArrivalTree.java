@@ -19,6 +19,7 @@ import javafx.scene.control.TreeView;
 import javafx.scene.image.Image;
 import javafx.scene.image.ImageView;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
@@ -67,7 +68,8 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
                 fill();
             }
         });
-        setOnKeyPressed(event -> {
+        // Before the tree's own keys, which take the space for choosing.
+        addEventFilter(KeyEvent.KEY_PRESSED, event -> {
             if (event.getCode() == KeyCode.SPACE) {
                 List<Arrival> toggled = chosenArrivals();
                 boolean tick = toggled.stream()
@@ -219,6 +221,7 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
             frame.setVisible(false);
             frame.setManaged(false);
             name.setText(group.name());
+            tick.setId("tick-" + group.name());
             name.getStyleClass().setAll("label", Styles.SECTION);
             int count = group.arrivals().size();
             state.setText(count + (count == 1 ? " file, " : " files, ") + ticked + " ticked");
@@ -235,6 +238,7 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
                     .map(png -> new Image(new ByteArrayInputStream(png), 2 * PICTURE, 2 * PICTURE, true, true))
                     .orElse(null));
             name.setText(arrival.name());
+            tick.setId("tick-" + arrival.name());
             name.getStyleClass().setAll("label");
             boolean wrong = arrival.state() == Arrival.State.REFUSED;
             boolean lacks =

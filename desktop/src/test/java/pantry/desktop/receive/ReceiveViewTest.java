@@ -1,0 +1,170 @@
+package pantry.desktop.receive;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import javafx.scene.Scene;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Labeled;
+import javafx.scene.control.TextField;
+import javafx.scene.control.TreeView;
+import javafx.scene.input.KeyCode;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+import pantry.desktop.look.Look;
+import pantry.desktop.session.Desk;
+import pantry.intake.Carried;
+import pantry.intake.Pivot;
+import pantry.intake.Slip;
+
+/** The workplace as its users meet it: the tree with its ticks, the slip, and what is said where there is nothing. */
+@ExtendWith(ApplicationExtension.class)
+class ReceiveViewTest {
+    @TempDir
+    private Path folder;
+
+    private Desk desk;
+    private ReceiveModel model;
+
+    @Start
+    void start(Stage stage) throws IOException {
+        Look.load();
+        desk = new Desk(folder);
+        model = new ReceiveModel(desk.session());
+        desk.open();
+        Scene scene = new Scene(new ReceiveView(model, desk.workbench().renderCache()), 1180, 700);
+        Look.dress(scene);
+        stage.setScene(scene);
+        stage.setX(0);
+        stage.setY(0);
+        stage.show();
+    }
+
+    @AfterEach
+    void close() {
+        desk.close();
+    }
+
+    private void arrive(FxRobot robot, String name, double height) throws IOException {
+        Path file = folder.resolve(name);
+        Files.createDirectories(file.getParent());
+        Files.move(desk.file(file.getFileName().toString(), height), file);
+        robot.interact(() -> model.add(List.of(file)));
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    private Slip slip(int number) {
+        return model.arrivals().get(number).slipProperty().get().orElseThrow();
+    }
+
+    private boolean ticked(int number) {
+        return model.arrivals().get(number).tickedProperty().get();
+    }
+
+    @Test
+    void ticksAreSetForAFolderForWhatIsChosenAndForOne(FxRobot robot) throws IOException {
+        arrive(robot, "one/a.glb", 1);
+        arrive(robot, "one/b.glb", 2);
+        arrive(robot, "two/c.glb", 3);
+        robot.clickOn("#tick-one");
+        assertThat(List.of(ticked(0), ticked(1), ticked(2))).containsExactly(false, false, true);
+        robot.clickOn("a.glb").press(KeyCode.SHIFT).clickOn("b.glb").release(KeyCode.SHIFT);
+        assertThat(model.selection()).hasSize(2);
+        robot.type(KeyCode.SPACE);
+        assertThat(ticked(0) && ticked(1)).isTrue();
+        assertThat(((Labeled) robot.lookup("#shelve").query()).getText()).isEqualTo("Shelve 3 arrivals");
+        robot.type(KeyCode.DELETE);
+        assertThat(model.arrivals()).hasSize(1);
+        assertThat(robot.lookup("#arrivals").queryAs(TreeView.class).getExpandedItemCount())
+                .as("a folder and its file are left")
+                .isEqualTo(2);
+    }
+
+    @Test
+    void aSlipForSeveralChangesWhatIsChosenAndNothingElse(FxRobot robot) throws IOException {
+        arrive(robot, "in/a.glb", 1);
+        arrive(robot, "in/b.glb", 2);
+        robot.interact(() -> {
+            model.change(model.arrivals().get(1), slip -> slip.withName("Bee").withTags(List.of("tall")));
+            model.select(List.copyOf(model.arrivals()));
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(robot.lookup("#slip-name").query().getParent().isVisible())
+                .as("names are each one's own")
+                .isFalse();
+        assertThat(robot.lookup("#slip-tags").queryAs(TextField.class).getText())
+                .as("what differs is empty")
+                .isEmpty();
+        robot.interact(() -> {
+            ComboBox<?> shelf = robot.lookup("#slip-shelf").queryAs(ComboBox.class);
+            shelf.getEditor().setText("Posts");
+            shelf.getEditor().fireEvent(new javafx.event.ActionEvent());
+        });
+        robot.clickOn("#unit-centimetres");
+        assertThat(slip(0).factor()).isEqualTo(0.01);
+        assertThat(slip(1).factor()).isEqualTo(0.01);
+        assertThat(slip(1).name()).isEqualTo("Bee");
+        assertThat(slip(1).tags()).containsExactly("tall");
+        robot.interact(() -> model.changeChosen(slip -> slip.withPivot(Pivot.BASE)));
+        assertThat(List.of(slip(0).pivot(), slip(1).pivot())).containsOnly(Pivot.BASE);
+    }
+
+    @Test
+    void whatAFileCarriesIsShownAndCanBeKept(FxRobot robot) throws IOException {
+        Path file = Files.writeString(folder.resolve("lamp.usda"), """
+                #usda 1.0
+                (defaultPrim = "A" metersPerUnit = 1 upAxis = "Y")
+                def Xform "A" {
+                    def Cube "Shade" {}
+                    def SphereLight "Bulb" {}
+                }
+                """);
+        robot.interact(() -> model.add(List.of(file)));
+        WaitForAsyncUtils.waitForFxEvents();
+        CheckBox keep = robot.lookup("#keep-lights").queryAs(CheckBox.class);
+        assertThat(keep.getText()).isEqualTo("lights: Bulb");
+        robot.interact(keep::fire);
+        assertThat(slip(0).making().kept()).containsExactly(Carried.Kind.LIGHTS);
+        robot.interact(() -> {
+            TextField factor = robot.lookup("#slip-factor").queryAs(TextField.class);
+            factor.setText("0.5");
+            factor.fireEvent(new javafx.event.ActionEvent());
+        });
+        assertThat(slip(0).factor()).isEqualTo(0.5);
+        robot.interact(() -> {
+            TextField factor = robot.lookup("#slip-factor").queryAs(TextField.class);
+            factor.setText("half");
+            factor.fireEvent(new javafx.event.ActionEvent());
+        });
+        assertThat(slip(0).factor()).as("what is no number changes nothing").isEqualTo(0.5);
+    }
+
+    @Test
+    void anEmptyListSaysWhatToDoAndAnInterruptedRoundThatItCanGoOn(FxRobot robot) throws IOException {
+        assertThat(robot.lookup("Nothing has arrived").tryQuery()).isPresent();
+        arrive(robot, "in/a.glb", 1);
+        ReceiveModel next = new ReceiveModel(desk.session());
+        robot.interact(() -> robot.window(0)
+                .getScene()
+                .setRoot(new ReceiveView(next, desk.workbench().renderCache())));
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(robot.lookup("1 arrival was not finished").tryQuery()).isPresent();
+        robot.clickOn("Go on");
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(next.arrivals()).extracting(Arrival::name).containsExactly("a.glb");
+        robot.interact(() -> next.watch(Optional.of(folder)));
+        assertThat(((Labeled) robot.lookup("#watch").query()).getText()).startsWith("Watching ");
+    }
+}
