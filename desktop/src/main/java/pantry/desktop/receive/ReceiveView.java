@@ -321,8 +321,8 @@ public final class ReceiveView extends BorderPane {
                 "remixal-inbox-line",
                 "Nothing has arrived",
                 "Drop files, folders or archives anywhere here. Each is measured and shown beside a figure of"
-                        + " 1.75\u202fm before it goes onto a shelf. Read are "
-                        + String.join(", ", FileKind.endings()) + ".",
+                        + " 1.75\u202fm before it goes onto a shelf. USD, glTF, OBJ, PLY, STL, COLLADA, FBX, 3DS, DXF and"
+                        + " other models are read, MaterialX, images, and zip and tar archives.",
                 primary("Choose files\u2026", this::chooseFiles));
     }
 
