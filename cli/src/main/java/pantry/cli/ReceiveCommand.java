@@ -156,7 +156,10 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     Outcome work() {
         check();
         Library target = workbench.openLibrary(library);
-        if (!dryRun) {
+        if (dryRun) {
+            // What looks alike is asked of the index.
+            workbench.catalogue().refresh(target, output.progress());
+        } else {
             keepChoices(target);
         }
         List<Each> results = new ArrayList<>();
@@ -373,7 +376,6 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                 .toList();
         List<LooksLike> alike = new ArrayList<>();
         if (arrival.holds() == Imported.Holds.MODEL) {
-            workbench.catalogue().refresh(target, output.progress());
             for (Alike each : workbench
                     .catalogue()
                     .alike(List.of(target.root()), ShapeDescriptor.of(arrival.model()), ALIKE, MOST_ALIKE)) {

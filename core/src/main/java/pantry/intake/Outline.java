@@ -13,15 +13,9 @@ import pantry.exchange.Imported;
  * What is needed of an arrival to choose its unit and its place: little, so that thousands can wait.
  *
  * @param upright for each axis that may point up, the box around the thing itself, turned upright, in the file's unit
- * @param whole the box around all that the file holds, as it is written
  */
 public record Outline(
-        Path file,
-        Imported.Holds holds,
-        Optional<Double> unit,
-        Optional<Axis> up,
-        Map<Axis, Box3> upright,
-        Box3 whole) {
+        Path file, Imported.Holds holds, Optional<Double> unit, Optional<Axis> up, Map<Axis, Box3> upright) {
     /** So many times its length away from the origin, a thing was left there by mistake. */
     private static final double FAR_OFF = 3;
 
@@ -31,13 +25,7 @@ public record Outline(
             Box3 box = Carried.without(arrival.model(), axis, Set.of()).bounds();
             upright.put(axis, box.transformed(axis.toYUp()));
         }
-        return new Outline(
-                arrival.file(),
-                arrival.holds(),
-                arrival.unit(),
-                arrival.up(),
-                upright,
-                arrival.model().bounds());
+        return new Outline(arrival.file(), arrival.holds(), arrival.unit(), arrival.up(), upright);
     }
 
     /** Whether it lies so far off the origin that its origin is of no use. */

@@ -21,10 +21,6 @@ final class Growing {
             return size;
         }
 
-        float get(int i) {
-            return data[i];
-        }
-
         /** The numbers themselves; may be longer than the list. */
         float[] shared() {
             return data;
@@ -48,10 +44,6 @@ final class Growing {
 
         int size() {
             return size;
-        }
-
-        int get(int i) {
-            return data[i];
         }
 
         /** Forgets what comes after the first so many. */
