@@ -17,6 +17,7 @@ class ArchitectureTest {
             "usd",
             "exchange",
             "render",
+            "compare",
             "twins",
             "library",
             "catalogue",

@@ -12,8 +12,6 @@ import pantry.intake.Making;
 import pantry.intake.Neighbours;
 import pantry.intake.Pivot;
 import pantry.intake.Slip;
-import pantry.scene.Scene;
-import pantry.usd.compose.Flattener;
 import pantry.usd.file.LayerFiles;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
@@ -43,13 +41,7 @@ final class ExportCommand extends PantryCommand<ExportCommand.Result> {
     Result work() {
         Model model;
         if (LayerFiles.isLayer(file.toString())) {
-            Scene scene = workbench.openScene(file);
-            model = scene.model();
-            if (LayerFiles.isLayer(to.toString())) {
-                LayerFiles.write(Flattener.flatten(scene.stage(), Flattener.Instances.SHARED, to), to);
-            } else {
-                ModelWriters.write(model, to);
-            }
+            model = workbench.handOut().write(file, to);
         } else {
             Imported imported = workbench.intake().read(file, output.progress());
             // Everything stays where it is and as it is; only the unit and the upward axis change.

@@ -2,27 +2,43 @@ package pantry.cli;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import pantry.base.PantryException;
 import pantry.catalogue.Catalogue;
-import pantry.catalogue.Hits;
+import pantry.catalogue.Finder;
+import pantry.catalogue.Found;
 import pantry.catalogue.Item;
-import pantry.catalogue.Query;
+import pantry.catalogue.Order;
+import pantry.catalogue.Search;
+import pantry.catalogue.SearchText;
+import pantry.exchange.ShapeDescriptor;
 import pantry.library.AssetKind;
 import pantry.library.Library;
+import pantry.library.LibraryException;
 import pantry.library.Shelf;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(name = "find", description = "Find assets by the beginnings of words in their names, tags, notes and shelves.")
-final class FindCommand extends PantryCommand<Hits> {
-    @Parameters(arity = "0..*", paramLabel = "QUERY", description = "Words; all of them must match.")
+@Command(
+        name = "find",
+        description = {
+            "Find assets by the beginnings of words in their names, tags, notes, materials, parts and shelves.",
+            "A query may hold \"quoted phrases\", -words that must not be there, and facts such as kind:model,"
+                    + " tag:sensor, shelf:Masts, triangles:<5000, height:1..3m, status:ready, licence:CC0, uses:panel,"
+                    + " colour:red, changed:2026-03."
+        })
+final class FindCommand extends PantryCommand<FindCommand.Result> {
+    @Parameters(arity = "0..*", paramLabel = "QUERY", description = "Words and facts; all of them must match.")
     private List<String> words = new ArrayList<>();
 
     @Option(names = "--library", required = true, paramLabel = "L", description = "A library; may be given again.")
-    private List<Path> libraries = new ArrayList<>();
+    private List<Path> folders = new ArrayList<>();
 
     @Option(names = "--kind", paramLabel = "K", description = "Only this kind: ${COMPLETION-CANDIDATES}.")
     private Optional<AssetKind> kind = Optional.empty();
@@ -33,33 +49,92 @@ final class FindCommand extends PantryCommand<Hits> {
     @Option(names = "--tag", paramLabel = "T", description = "Only with this tag; may be given again.")
     private List<String> tags = new ArrayList<>();
 
+    @Option(names = "--like", paramLabel = "ASSET", description = "Of nearly the shape of this one, the likest first.")
+    private Optional<String> like = Optional.empty();
+
+    @Option(names = "--sort", paramLabel = "BY", description = "best (usual), name, date, triangles, size or use.")
+    private Order order = Order.BEST;
+
     @Option(names = "--limit", paramLabel = "N", description = "At most so many (${DEFAULT-VALUE}).")
     private int limit = 100;
+
+    record Result(
+            int count,
+            List<Item> items,
+            Map<String, String> reasons,
+            Map<String, List<Found.Facet>> facets,
+            List<String> notUnderstood) {}
 
     FindCommand(Workbench workbench, Output output) {
         super(workbench, output);
     }
 
     @Override
-    Hits work() {
+    Result work() {
         Catalogue catalogue = workbench.catalogue();
-        List<Path> roots = new ArrayList<>();
-        for (Path folder : libraries) {
+        List<Library> libraries = new ArrayList<>();
+        Set<String> ids = new LinkedHashSet<>();
+        for (Path folder : folders) {
             Library library = workbench.openLibrary(folder);
+            if (!ids.add(library.info().id())) {
+                throw new LibraryException(
+                        library.root(),
+                        "has the same id as another library that is searched: " + "it is a copy of that one");
+            }
             catalogue.refresh(library, output.progress());
-            roots.add(library.root());
+            libraries.add(library);
         }
-        return catalogue.find(
-                new Query(roots, String.join(" ", words), kind, Shelf.path(shelf), tags, Math.max(1, limit)));
+        Finder finder = catalogue.finder(libraries);
+        Search search = SearchText.parse(String.join(" ", words)).onShelf(Shelf.path(shelf));
+        search = kind.isPresent() ? search.ofKind(kind.get().word()) : search;
+        for (String tag : tags) {
+            search = search.tagged(tag);
+        }
+        Found found = finder.find(search, order);
+        List<Item> items = like.isPresent() ? alike(finder, found) : found.items();
+        List<Item> shown = items.stream().limit(Math.max(1, limit)).toList();
+        Map<String, String> reasons = new java.util.LinkedHashMap<>();
+        for (Item item : shown) {
+            String reason = Finder.reason(search, item);
+            if (!reason.isEmpty()) {
+                reasons.put(item.id(), reason);
+            }
+        }
+        found.complaints().forEach(complaint -> output.say("pantry find: " + complaint));
+        return new Result(items.size(), shown, reasons, found.facets(), found.complaints());
+    }
+
+    private List<Item> alike(Finder finder, Found found) {
+        String wanted = like.orElseThrow();
+        Item one = finder.items().stream()
+                .filter(item -> item.id().equals(wanted)
+                        || (item.shelf() + "/" + item.name()).equalsIgnoreCase(wanted)
+                        || item.name().equalsIgnoreCase(wanted))
+                .findFirst()
+                .orElseThrow(() -> new PantryException("there is no asset \"" + wanted + "\" to compare with"));
+        ShapeDescriptor shape = ShapeDescriptor.ofCode(one.shape())
+                .orElseThrow(() -> new PantryException(one.name() + " has no shape to compare with"));
+        Set<Item> among = new LinkedHashSet<>(found.items());
+        return finder.alike(shape, 0.5, Integer.MAX_VALUE).stream()
+                .map(each -> each.item())
+                .filter(item -> !item.equals(one) && among.contains(item))
+                .toList();
     }
 
     @Override
-    void tell(Hits hits) {
-        for (Item item : hits.items()) {
+    void tell(Result result) {
+        for (Item item : result.items()) {
+            String reason = result.reasons().getOrDefault(item.id(), "");
             output.line(
-                    "%-36s %-28s %-8s %-5s %,10d triangles  %s",
-                    item.name(), item.shelf(), item.kind(), item.version(), item.triangles(), item.id());
+                    "%-36s %-28s %-8s %-5s %,10d triangles  %s%s",
+                    item.name(),
+                    item.shelf(),
+                    item.kind(),
+                    item.version(),
+                    item.triangles(),
+                    item.id(),
+                    reason.isEmpty() ? "" : "  (" + reason + ")");
         }
-        output.line("%d found", hits.count());
+        output.line("%d found", result.count());
     }
 }

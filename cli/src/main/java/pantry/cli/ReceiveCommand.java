@@ -378,7 +378,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         if (arrival.holds() == Imported.Holds.MODEL) {
             for (Alike each : workbench
                     .catalogue()
-                    .alike(List.of(target.root()), ShapeDescriptor.of(arrival.model()), ALIKE, MOST_ALIKE)) {
+                    .finder(List.of(target))
+                    .alike(ShapeDescriptor.of(arrival.model()), ALIKE, MOST_ALIKE)) {
                 alike.add(new LooksLike(
                         each.item().id(), each.item().name(), each.item().shelf(), each.likeness()));
             }

@@ -1,40 +1,71 @@
 package pantry.cli;
 
-import java.nio.file.Path;
+import java.util.List;
 import pantry.library.Problem;
+import pantry.library.Repair;
+import pantry.library.Repairs;
 import pantry.library.Verification;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 
-@Command(name = "verify", description = "Check every sealed version against its checksums.")
-final class VerifyCommand extends PantryCommand<Verification> {
-    @Option(names = "--library", required = true, paramLabel = "L", description = "The library's folder.")
-    private Path folder = Path.of("");
+@Command(name = "verify", description = "Check cards, places and every sealed version against its checksums.")
+final class VerifyCommand extends LibraryCommand<VerifyCommand.Result> {
+    @Option(
+            names = "--repair",
+            description = "Put right what can be, each by the first way that is told. Nothing is destroyed by it.")
+    private boolean repair;
+
+    record Way(String name, String words) {}
+
+    record ProblemLine(String path, String kind, String message, List<Way> repairs) {}
+
+    record Result(int versions, boolean ok, List<ProblemLine> problems) {}
 
     VerifyCommand(Workbench workbench, Output output) {
         super(workbench, output);
     }
 
     @Override
-    Verification work() {
-        Verification verification = workbench.openLibrary(folder).verify(output.progress());
+    Result work() {
+        Repairs repairs = new Repairs(library());
+        Verification verification = library().verify(output.progress());
+        if (repair && !verification.ok()) {
+            for (Problem left : repairs.repairAll(verification.problems(), output.progress())) {
+                output.say("pantry verify: " + left.path() + ": was left: " + left.message());
+            }
+            verification = library().verify(output.progress());
+        }
         for (Problem problem : verification.problems()) {
             output.say("pantry verify: " + problem.path() + ": " + problem.message());
+            for (Repair way : repairs.of(problem)) {
+                output.say("    " + way.name() + ": " + way.words());
+            }
         }
-        return verification;
+        return new Result(
+                verification.versions(),
+                verification.ok(),
+                verification.problems().stream()
+                        .map(problem -> new ProblemLine(
+                                problem.path().toString(),
+                                problem.kind().word(),
+                                problem.message(),
+                                repairs.of(problem).stream()
+                                        .map(way -> new Way(way.name(), way.words()))
+                                        .toList()))
+                        .toList());
     }
 
     @Override
-    void tell(Verification verification) {
+    void tell(Result result) {
         output.line(
                 "%d versions checked, %s",
-                verification.versions(),
-                verification.ok() ? "all as sealed" : verification.problems().size() + " problems");
+                result.versions(),
+                result.ok() ? "all as sealed" : result.problems().size() + " problems");
     }
 
     @Override
-    boolean done(Verification verification) {
-        return verification.ok();
+    boolean done(Result result) {
+        return result.ok();
     }
 }

@@ -3,6 +3,8 @@ package pantry.base;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.SerializationFeature;
@@ -29,6 +31,17 @@ public final class Json {
     /** A value as JSON on a single line. */
     public static String line(Object value) {
         return MAPPER.writer().without(SerializationFeature.INDENT_OUTPUT).writeValueAsString(value);
+    }
+
+    /** A record as a map of its fields by name. */
+    @SuppressWarnings("unchecked")
+    public static Map<String, Object> asMap(Object value) {
+        return MAPPER.convertValue(value, LinkedHashMap.class);
+    }
+
+    /** A record of the fields in a map. */
+    public static <T> T ofMap(Map<String, Object> fields, Class<T> type) {
+        return MAPPER.convertValue(fields, type);
     }
 
     /**

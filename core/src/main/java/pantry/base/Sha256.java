@@ -11,7 +11,7 @@ import java.util.HexFormat;
 
 /** SHA-256 (FIPS 180-4) of files and bytes, in lower-case hexadecimal. */
 public final class Sha256 {
-    private static final int BLOCK = 1 << 18;
+    private static final int BLOCK = 1 << 16;
 
     private Sha256() {}
 

@@ -1,6 +1,9 @@
 package pantry.catalogue;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 
 /**
  * An asset as the index knows it.
@@ -8,7 +11,14 @@ import java.util.List;
  * @param library the library's folder
  * @param folder the asset's folder
  * @param version the version shown: the ready one, or else the newest
+ * @param versions how many there are
+ * @param fields the house's own facts
+ * @param parts the names of its objects
+ * @param colours the names of the colours that are seen most of
+ * @param uses the ids of the assets that it is made of
  * @param size width, height and depth, metres
+ * @param changed when the card was last written, milliseconds since 1970
+ * @param shape what tells shapes apart (see {@link pantry.exchange.ShapeDescriptor})
  */
 public record Item(
         String id,
@@ -17,9 +27,40 @@ public record Item(
         String shelf,
         String version,
         String status,
+        int versions,
         long triangles,
         List<String> tags,
+        String notes,
         String licence,
+        String credit,
+        Map<String, String> fields,
+        List<String> materials,
+        List<String> parts,
+        List<String> colours,
+        List<String> uses,
         double[] size,
+        long changed,
+        @JsonIgnore String shape,
         String library,
-        String folder) {}
+        String folder) {
+    /** Whether two stand for the same state of the same asset. */
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Item item
+                && folder.equals(item.folder)
+                && id.equals(item.id)
+                && name.equals(item.name)
+                && kind.equals(item.kind)
+                && version.equals(item.version)
+                && status.equals(item.status)
+                && versions == item.versions
+                && changed == item.changed
+                && tags.equals(item.tags)
+                && Arrays.equals(size, item.size);
+    }
+
+    @Override
+    public int hashCode() {
+        return folder.hashCode();
+    }
+}

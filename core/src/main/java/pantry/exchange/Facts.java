@@ -1,6 +1,11 @@
 package pantry.exchange;
 
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.mesh.Measures;
@@ -15,6 +20,9 @@ import pantry.mesh.Measures;
  * @param unit metres per unit as the file says; 0 where it does not
  * @param foreign what it carries that is neither surface, light nor camera
  * @param shape what tells shapes apart (see {@link ShapeDescriptor}); empty in versions sealed before there was one
+ * @param objects the names of its objects, each once, at most {@value #MOST_NAMES}
+ * @param variants the names of the variants that may be chosen, by the name of their set
+ * @param colours the names of the colours that are seen most of in its picture; empty where there is none
  * @param up the axis that points up as the file says; empty where it does not
  */
 public record Facts(
@@ -36,14 +44,22 @@ public record Facts(
         int cameras,
         int hidden,
         List<String> foreign,
-        String shape) {
+        String shape,
+        List<String> objects,
+        Map<String, List<String>> variants,
+        List<String> colours) {
+    private static final int MOST_NAMES = 500;
+
     public Facts {
+        objects = objects == null ? List.of() : List.copyOf(objects);
+        variants = variants == null ? Map.of() : Collections.unmodifiableMap(new LinkedHashMap<>(variants));
+        colours = colours == null ? List.of() : List.copyOf(colours);
         foreign = foreign == null ? List.of() : List.copyOf(foreign);
         shape = shape == null ? "" : shape;
     }
 
     public record Bounds(double[] min, double[] max) {
-        static Bounds of(Box3 box) {
+        public static Bounds of(Box3 box) {
             return box.isEmpty()
                     ? new Bounds(new double[3], new double[3])
                     : new Bounds(numbers(box.min()), numbers(box.max()));
@@ -101,6 +117,50 @@ public record Facts(
                 model.extras().cameras(),
                 model.extras().hidden(),
                 model.extras().foreign(),
-                ShapeDescriptor.of(model).code());
+                ShapeDescriptor.of(model).code(),
+                objects(model),
+                Map.of(),
+                List.of());
+    }
+
+    private static List<String> objects(Model model) {
+        Set<String> names = new LinkedHashSet<>();
+        model.roots().forEach(root -> collect(root, names));
+        return List.copyOf(names);
+    }
+
+    private static void collect(Model.Node node, Set<String> names) {
+        if (names.size() < MOST_NAMES && names.add(node.name())) {
+            node.children().forEach(child -> collect(child, names));
+        } else if (names.size() < MOST_NAMES && !node.shared()) {
+            node.children().forEach(child -> collect(child, names));
+        }
+    }
+
+    /** These facts of a version with variants and a picture. */
+    public Facts seen(Map<String, List<String>> newVariants, List<String> newColours) {
+        return new Facts(
+                file,
+                triangles,
+                polygons,
+                vertices,
+                meshes,
+                parts,
+                closed,
+                area,
+                volume,
+                bounds,
+                unit,
+                up,
+                materials,
+                textures,
+                lights,
+                cameras,
+                hidden,
+                foreign,
+                shape,
+                objects,
+                newVariants,
+                newColours);
     }
 }

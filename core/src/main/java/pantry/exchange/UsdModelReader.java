@@ -38,6 +38,7 @@ public final class UsdModelReader {
     private final Set<SdfPath> counted = new HashSet<>();
     private final List<Fixture> fixtures = new ArrayList<>();
     private final Set<String> foreign = new java.util.TreeSet<>();
+    private final Set<String> purposes;
     private int hidden;
 
     /** A stage's model, and what of it could not be drawn. */
@@ -65,16 +66,28 @@ public final class UsdModelReader {
     /** Contents that are read once: what is shared, and what holds around it. */
     private record Shared(Prim prim, Context context) {}
 
-    private UsdModelReader(Stage stage, MeshCache meshes) {
+    private UsdModelReader(Stage stage, MeshCache meshes, Set<String> purposes) {
+        this.purposes = purposes;
         this.stage = stage;
         this.bindings = new MaterialBindings(stage);
         this.geometry = new UsdMeshReader(meshes, problems);
         this.materials = new UsdMaterialReader(stage, problems);
     }
 
-    /** Reads a whole stage, in the stage's own unit and axes. */
+    /** The purposes of what is rendered. */
+    public static final Set<String> RENDERED = Bounds.DRAWN;
+
+    /** The purpose of light stand-ins. */
+    public static final Set<String> LIGHT = Set.of("proxy");
+
+    /** Reads what is rendered of a whole stage, in the stage's own unit and axes. */
     public static Result read(Stage stage, MeshCache meshes) {
-        UsdModelReader reader = new UsdModelReader(stage, meshes);
+        return read(stage, meshes, RENDERED);
+    }
+
+    /** Reads what is of some purposes, as {@code UsdGeomImageable} names them. */
+    public static Result read(Stage stage, MeshCache meshes, Set<String> purposes) {
+        UsdModelReader reader = new UsdModelReader(stage, meshes, purposes);
         List<Model.Node> roots = reader.nodes(stage.root(), Context.ROOT);
         String name = stage.rootLayer()
                 .file()
@@ -122,7 +135,7 @@ public final class UsdModelReader {
         Context context =
                 new Context(seen, above.outer(), materials.displayColour(prim).or(above::colour));
         List<Model.Part> parts =
-                Bounds.DRAWN.contains(seen.purpose()) ? parts(prim, material(prim, bound, context)) : List.of();
+                purposes.contains(seen.purpose()) ? parts(prim, material(prim, bound, context)) : List.of();
         Optional<Prim> prototype = prim.prototype();
         List<Model.Node> children;
         if (type.equals(PointInstancer.TYPE)) {
@@ -132,7 +145,7 @@ public final class UsdModelReader {
         } else {
             children = nodes(prim, context);
         }
-        if (children.isEmpty() && !Bounds.DRAWN.contains(seen.purpose())) {
+        if (children.isEmpty() && !purposes.contains(seen.purpose())) {
             return Optional.empty();
         }
         return Optional.of(new Model.Node(

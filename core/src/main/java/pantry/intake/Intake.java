@@ -152,6 +152,12 @@ public final class Intake {
      * @throws pantry.library.LibraryException where the library refuses
      */
     public Published shelve(Imported arrival, Slip slip, Library library, Progress progress) {
+        requireComplete(arrival, slip, library);
+        progress.step("preparing " + slip.name(), 0.1);
+        return shelve(prepared(arrival, slip), List.of(arrival), slip, library, progress);
+    }
+
+    private static void requireComplete(Imported arrival, Slip slip, Library library) {
         if (arrival.file().toAbsolutePath().normalize().startsWith(library.root())) {
             throw new IntakeException(arrival.file(), "is part of the library already");
         }
@@ -163,8 +169,6 @@ public final class Intake {
                             + String.join(", ", missing)
                             + "; name a folder that has it, or allow shelving without it");
         }
-        progress.step("preparing " + slip.name(), 0.1);
-        return shelve(prepared(arrival, slip), List.of(arrival), slip, library, progress);
     }
 
     /** Shelves a model that was made rather than read; in metres, Y up. */
@@ -172,17 +176,51 @@ public final class Intake {
         return shelve(model, List.of(), slip, library, progress);
     }
 
+    /**
+     * Publishes an arrival as an asset's next version; name, shelf and card stay the asset's.
+     *
+     * @param slip how the arrival is understood and prepared
+     * @param note what is said about the version; may be empty
+     * @throws IntakeException where textures are missing and the slip does not allow that
+     * @throws pantry.library.LibraryException where the library refuses, or somebody else has reserved the asset
+     */
+    public Published publish(
+            Imported arrival,
+            Slip slip,
+            Asset asset,
+            VersionStatus status,
+            String note,
+            Library library,
+            Progress progress) {
+        requireComplete(arrival, slip, library);
+        progress.step("preparing " + asset.card().name(), 0.1);
+        Slip named = slip.withName(asset.card().name()).withKind(asset.card().kind());
+        return publish(prepared(arrival, named), List.of(arrival), named, asset, status, note, library, progress);
+    }
+
+    private Published publish(
+            Model model,
+            List<Imported> sources,
+            Slip named,
+            Asset asset,
+            VersionStatus status,
+            String note,
+            Library library,
+            Progress progress) {
+        String id = asset.card().id();
+        return library.publish(
+                asset,
+                status,
+                contents(model, sources, named, id, progress),
+                Library.noted(note, labels(named, id, sources)),
+                progress.part(0.8, 1));
+    }
+
     private Published shelve(Model model, List<Imported> sources, Slip slip, Library library, Progress progress) {
         if (slip.versionOf().isPresent()) {
             Asset asset = library.find(slip.versionOf().get());
             Slip named = slip.withName(asset.card().name());
-            String id = asset.card().id();
-            return library.publish(
-                    asset,
-                    VersionStatus.READY,
-                    contents(model, sources, named, id, progress),
-                    labels(named, id, sources),
-                    progress.part(0.8, 1));
+            return publish(model, sources, named, asset, VersionStatus.READY, "", library, progress);
         }
         Library.Claim claim = library.claimName(slip.shelf(), Names.title(slip.name()));
         try {

@@ -1,5 +1,6 @@
 package pantry.intake;
 
+import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -22,6 +23,7 @@ import pantry.exchange.Model;
 import pantry.exchange.Samples;
 import pantry.exchange.UsdModelWriter;
 import pantry.library.AssetKind;
+import pantry.render.ColourNames;
 import pantry.render.RenderCache;
 import pantry.render.Thumbnails;
 import pantry.usd.Layer;
@@ -54,57 +56,38 @@ final class VersionWriter {
         this.progress = progress;
     }
 
-    private interface Writing {
-        void write() throws IOException;
-    }
-
     void write(Path data, String slug, String version) throws IOException {
         progress.step("writing " + slip.name(), 0.3);
         // Small things are sooner done than handed over, and there are often several of them at once.
         Executor others = model.trianglesDrawn() < WORTH_HANDING_OVER ? Runnable::run : ForkJoinPool.commonPool();
-        List<CompletableFuture<Void>> running = List.of(
-                later(others, () -> {
-                    byte[] picture = Thumbnails.png(model, cache, Thumbnails.SIZE);
-                    AtomicFiles.write(data.resolve("preview.png"), picture);
-                }),
-                later(others, () -> {
-                    Facts facts = Facts.of(slug + ".usda", model, 1, "Y");
-                    AtomicFiles.write(data.resolve("facts.json"), Json.write(facts));
-                }));
+        CompletableFuture<BufferedImage> picture =
+                CompletableFuture.supplyAsync(() -> Thumbnails.picture(model, cache, Thumbnails.SIZE), others);
+        CompletableFuture<Facts> facts =
+                CompletableFuture.supplyAsync(() -> Facts.of(slug + ".usda", model, 1, "Y"), others);
+        Map<String, List<String>> variants;
         try {
-            writeLayers(data, slug, version);
+            variants = writeLayers(data, slug, version);
             for (Imported source : sources) {
                 copySource(source, data.resolve("source"));
             }
         } finally {
-            // Nobody may write into a folder that is taken away.
-            running.forEach(each -> each.exceptionally(failure -> null).join());
+            // Nobody may work on what is given up.
+            CompletableFuture.allOf(picture, facts)
+                    .exceptionally(failure -> null)
+                    .join();
         }
-        for (CompletableFuture<Void> each : running) {
-            try {
-                each.join();
-            } catch (CompletionException e) {
-                if (e.getCause() instanceof java.io.UncheckedIOException io) {
-                    throw io.getCause();
-                }
-                throw e.getCause() instanceof RuntimeException known ? known : e;
-            }
+        try {
+            AtomicFiles.write(data.resolve("preview.png"), Thumbnails.png(picture.join()));
+            AtomicFiles.write(
+                    data.resolve("facts.json"),
+                    Json.write(facts.join().seen(variants, ColourNames.of(picture.join()))));
+        } catch (CompletionException e) {
+            throw e.getCause() instanceof RuntimeException known ? known : e;
         }
     }
 
-    private static CompletableFuture<Void> later(Executor executor, Writing writing) {
-        return CompletableFuture.runAsync(
-                () -> {
-                    try {
-                        writing.write();
-                    } catch (IOException e) {
-                        throw new java.io.UncheckedIOException(e);
-                    }
-                },
-                executor);
-    }
-
-    private void writeLayers(Path data, String slug, String version) throws IOException {
+    /** @return the names of the variants by their sets' */
+    private Map<String, List<String>> writeLayers(Path data, String slug, String version) throws IOException {
         String root = Names.identifier(slip.name());
         Path geometry = data.resolve(slug + ".geom.usdc");
         TextureStore textures = TextureStore.copy(model, data);
@@ -128,6 +111,9 @@ final class VersionWriter {
         LayerFiles.write(layer, geometry);
         Path entry = data.resolve(slug + ".usda");
         LayerFiles.write(entryLayer(entry, root, version, geometry), entry);
+        Map<String, List<String>> variants = new LinkedHashMap<>();
+        prim.variantSets().forEach((set, names) -> variants.put(set, List.copyOf(names.keySet())));
+        return variants;
     }
 
     private Layer entryLayer(Path file, String root, String version, Path geometry) {

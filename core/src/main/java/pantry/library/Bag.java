@@ -4,11 +4,13 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -124,20 +126,41 @@ final class Bag {
         return info;
     }
 
-    /** Everything that is not as it was sealed; empty where all is well. */
-    static List<Problem> check(Path bag) {
-        List<Problem> problems = new ArrayList<>();
+    /** A file of a sealed version, and the checksum that it had. */
+    record Sealed(Path file, String sum) {
+        /** What is wrong with it. */
+        Optional<Problem> check() {
+            try {
+                return Sha256.of(file).equals(sum)
+                        ? Optional.empty()
+                        : Optional.of(
+                                new Problem(file, Problem.Kind.CHANGED, "was changed after the version was sealed"));
+            } catch (NoSuchFileException e) {
+                return Optional.of(new Problem(file, Problem.Kind.MISSING, "is missing from the sealed version"));
+            } catch (IOException e) {
+                return Optional.of(new Problem(file, Problem.Kind.UNREADABLE, IoProblems.describe(e)));
+            }
+        }
+    }
+
+    /**
+     * The files that a version was sealed with.
+     *
+     * @param problems gets what is wrong besides their contents: no seal, lines without meaning, files that were added
+     */
+    static List<Sealed> sealed(Path bag, List<Problem> problems) {
+        List<Sealed> files = new ArrayList<>();
         try {
             if (!Files.exists(bag.resolve("bagit.txt")) || !Files.exists(bag.resolve(MANIFEST))) {
                 problems.add(new Problem(
                         bag, Problem.Kind.UNSEALED, "the version has no seal (bagit.txt, " + MANIFEST + ")"));
-                return problems;
+                return files;
             }
             Map<String, String> payload = manifest(bag, MANIFEST, problems);
             Map<String, String> tags =
                     Files.exists(bag.resolve(TAG_MANIFEST)) ? manifest(bag, TAG_MANIFEST, problems) : Map.of();
-            check(bag, payload, problems);
-            check(bag, tags, problems);
+            payload.forEach((name, sum) -> files.add(new Sealed(bag.resolve(name), sum)));
+            tags.forEach((name, sum) -> files.add(new Sealed(bag.resolve(name), sum)));
             for (Path file : files(bag.resolve("data"))) {
                 if (!payload.containsKey(bag.relativize(file).toString().replace('\\', '/'))) {
                     problems.add(new Problem(file, Problem.Kind.EXTRA, "was added after the version was sealed"));
@@ -146,6 +169,15 @@ final class Bag {
         } catch (IOException e) {
             problems.add(new Problem(bag, Problem.Kind.UNREADABLE, IoProblems.describe(e)));
         }
+        return files;
+    }
+
+    /** Everything that is not as it was sealed; empty where all is well. */
+    static List<Problem> check(Path bag) {
+        List<Problem> problems = new ArrayList<>();
+        sealed(bag, problems).parallelStream()
+                .flatMap(file -> file.check().stream())
+                .forEachOrdered(problems::add);
         return problems;
     }
 
@@ -162,25 +194,5 @@ final class Bag {
             }
         }
         return sums;
-    }
-
-    private static void check(Path bag, Map<String, String> sums, List<Problem> problems) {
-        sums.entrySet().parallelStream()
-                .map(entry -> {
-                    Path file = bag.resolve(entry.getKey());
-                    if (!Files.exists(file)) {
-                        return new Problem(file, Problem.Kind.MISSING, "is missing from the sealed version");
-                    }
-                    try {
-                        return Sha256.of(file).equals(entry.getValue())
-                                ? null
-                                : new Problem(file, Problem.Kind.CHANGED, "was changed after the version was sealed");
-                    } catch (IOException e) {
-                        return new Problem(file, Problem.Kind.UNREADABLE, IoProblems.describe(e));
-                    }
-                })
-                .filter(java.util.Objects::nonNull)
-                .sorted(java.util.Comparator.comparing(Problem::path))
-                .forEachOrdered(problems::add);
     }
 }

@@ -1,6 +1,11 @@
 package pantry.library;
 
+import com.fasterxml.jackson.annotation.JsonAnyGetter;
+import com.fasterxml.jackson.annotation.JsonAnySetter;
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.ArrayList;
 import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -10,8 +15,14 @@ import org.jspecify.annotations.Nullable;
  * An asset's facts, as {@code card.json} holds them.
  *
  * @param id stable, a UUID
+ * @param licence an SPDX licence expression; empty where none is known
+ * @param colourable the materials whose colour may be chosen when the asset is placed
+ * @param fields the house's own facts, by name
  * @param versions statuses by version name; a version that is not named here is a draft
  * @param ready the version that followers get; null where none is ready
+ * @param shelf where Pantry put the asset, by which a move by hand is noticed; null in libraries of format 1
+ * @param copyOf the id of the asset that this was copied from; null where it was shelved here
+ * @param others what other programs wrote beside it, kept as it is
  */
 public record Card(
         String id,
@@ -22,8 +33,13 @@ public record Card(
         String licence,
         String credit,
         String source,
+        List<String> colourable,
+        Map<String, String> fields,
         Map<String, VersionStatus> versions,
-        @Nullable String ready) {
+        @Nullable String ready,
+        @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable String shelf,
+        @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable String copyOf,
+        @JsonAnySetter @JsonAnyGetter Map<String, Object> others) {
     public Card {
         if (id == null || id.isBlank() || name == null || name.isBlank() || kind == null) {
             throw new IllegalArgumentException("a card needs an id, a name and a kind");
@@ -33,24 +49,232 @@ public record Card(
         licence = licence == null ? "" : licence;
         credit = credit == null ? "" : credit;
         source = source == null ? "" : source;
+        colourable = colourable == null ? List.of() : List.copyOf(colourable);
+        fields = fields == null ? Map.of() : Collections.unmodifiableMap(new LinkedHashMap<>(fields));
         versions = versions == null ? Map.of() : Collections.unmodifiableMap(new TreeMap<>(versions));
+        others = others == null ? Map.of() : Collections.unmodifiableMap(new LinkedHashMap<>(others));
     }
 
     /** A card without versions yet. */
     public static Card fresh(String id, String name, AssetKind kind) {
-        return new Card(id, name, kind, List.of(), "", "", "", "", Map.of(), null);
+        return new Card(
+                id, name, kind, List.of(), "", "", "", "", List.of(), Map.of(), Map.of(), null, null, null, Map.of());
     }
 
     public Card described(
             List<String> newTags, String newNotes, String newLicence, String newCredit, String newSource) {
-        return new Card(id, name, kind, newTags, newNotes, newLicence, newCredit, newSource, versions, ready);
+        return withTags(newTags)
+                .withNotes(newNotes)
+                .withLicence(newLicence)
+                .withCredit(newCredit)
+                .withSource(newSource);
     }
 
-    /** This card with a version's status; a ready version becomes the one that is followed. */
+    private Card with(List<String> newTags, String newNotes, String newLicence, String newCredit, String newSource) {
+        return new Card(
+                id,
+                name,
+                kind,
+                newTags,
+                newNotes,
+                newLicence,
+                newCredit,
+                newSource,
+                colourable,
+                fields,
+                versions,
+                ready,
+                shelf,
+                copyOf,
+                others);
+    }
+
+    public Card withTags(List<String> newTags) {
+        return with(newTags, notes, licence, credit, source);
+    }
+
+    /** This card with a tag it may have already. */
+    public Card tagged(String tag) {
+        if (tags.contains(tag)) {
+            return this;
+        }
+        List<String> more = new ArrayList<>(tags);
+        more.add(tag);
+        return withTags(more);
+    }
+
+    /** This card without a tag. */
+    public Card untagged(String tag) {
+        return withTags(tags.stream().filter(each -> !each.equals(tag)).toList());
+    }
+
+    /** This card with one tag instead of another, in its place; where it has both, once. */
+    public Card retagged(String tag, String instead) {
+        return withTags(tags.stream()
+                .map(each -> each.equals(tag) ? instead : each)
+                .distinct()
+                .toList());
+    }
+
+    public Card withNotes(String newNotes) {
+        return with(tags, newNotes, licence, credit, source);
+    }
+
+    public Card withLicence(String newLicence) {
+        return with(tags, notes, newLicence, credit, source);
+    }
+
+    public Card withCredit(String newCredit) {
+        return with(tags, notes, licence, newCredit, source);
+    }
+
+    public Card withSource(String newSource) {
+        return with(tags, notes, licence, credit, newSource);
+    }
+
+    public Card withName(String newName) {
+        return new Card(
+                id,
+                newName,
+                kind,
+                tags,
+                notes,
+                licence,
+                credit,
+                source,
+                colourable,
+                fields,
+                versions,
+                ready,
+                shelf,
+                copyOf,
+                others);
+    }
+
+    public Card withKind(AssetKind newKind) {
+        return new Card(
+                id,
+                name,
+                newKind,
+                tags,
+                notes,
+                licence,
+                credit,
+                source,
+                colourable,
+                fields,
+                versions,
+                ready,
+                shelf,
+                copyOf,
+                others);
+    }
+
+    public Card withColourable(List<String> parts) {
+        return new Card(
+                id, name, kind, tags, notes, licence, credit, source, parts, fields, versions, ready, shelf, copyOf,
+                others);
+    }
+
+    /** This card with one of the house's own facts; a blank value removes it. */
+    public Card withField(String field, String value) {
+        Map<String, String> more = new LinkedHashMap<>(fields);
+        if (value.isBlank()) {
+            more.remove(field);
+        } else {
+            more.put(field, value);
+        }
+        return new Card(
+                id,
+                name,
+                kind,
+                tags,
+                notes,
+                licence,
+                credit,
+                source,
+                colourable,
+                more,
+                versions,
+                ready,
+                shelf,
+                copyOf,
+                others);
+    }
+
+    /** This card with a version's status; the newest that is ready is followed unless another already is. */
     public Card with(String version, VersionStatus status) {
         Map<String, VersionStatus> more = new TreeMap<>(versions);
         more.put(version, status);
-        String followed = status == VersionStatus.READY ? version : version.equals(ready) ? null : ready;
-        return new Card(id, name, kind, tags, notes, licence, credit, source, more, followed);
+        String followed = ready;
+        if (status == VersionStatus.READY) {
+            followed = version;
+        } else if (version.equals(ready)) {
+            followed = newestReady(more);
+        }
+        return new Card(
+                id,
+                name,
+                kind,
+                tags,
+                notes,
+                licence,
+                credit,
+                source,
+                colourable,
+                fields,
+                more,
+                followed,
+                shelf,
+                copyOf,
+                others);
+    }
+
+    private static @Nullable String newestReady(Map<String, VersionStatus> versions) {
+        return versions.entrySet().stream()
+                .filter(entry -> entry.getValue() == VersionStatus.READY)
+                .map(Map.Entry::getKey)
+                .max(VersionName.ORDER)
+                .orElse(null);
+    }
+
+    /** This card of an asset that stands on a shelf. */
+    Card on(@Nullable String newShelf) {
+        return new Card(
+                id,
+                name,
+                kind,
+                tags,
+                notes,
+                licence,
+                credit,
+                source,
+                colourable,
+                fields,
+                versions,
+                ready,
+                newShelf,
+                copyOf,
+                others);
+    }
+
+    /** The card of a copy of this asset. */
+    Card copied(String newId) {
+        return new Card(
+                newId,
+                name,
+                kind,
+                tags,
+                notes,
+                licence,
+                credit,
+                source,
+                colourable,
+                fields,
+                versions,
+                ready,
+                shelf,
+                id,
+                others);
     }
 }

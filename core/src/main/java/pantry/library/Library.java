@@ -1,32 +1,22 @@
 package pantry.library;
 
 import java.io.IOException;
-import java.net.InetAddress;
-import java.nio.channels.FileChannel;
-import java.nio.channels.FileLock;
-import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.time.Clock;
-import java.time.Duration;
-import java.time.Instant;
-import java.time.LocalDate;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
-import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.UnaryOperator;
-import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.Json;
@@ -40,38 +30,42 @@ import pantry.usd.file.LayerFiles;
 
 /**
  * A library in a folder. Safe for use by several threads and several processes at once: versions are published by a
- * rename that only one can win, and cards are changed under a lock on the library's lock file.
- *
- * <p>The lock is the operating system's; on a network share that has none, two people changing the same card in the
- * same instant may lose one of the changes, but never a version.
+ * rename that only one can win, and cards and places are changed under a lock (see {@link LibraryLock}).
  */
 public final class Library {
     static final String READY_LAYER = "ready.usda";
-    private static final String MARKER = "pantry-library.json";
-    private static final String CARD = "card.json";
-    private static final int FORMAT = 1;
-    private static final Pattern VERSION = Pattern.compile("v\\d{3,}");
-    private static final DateTimeFormatter SORTABLE =
-            DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmssSSS").withZone(ZoneOffset.UTC);
-    private static final Duration STALE = Duration.ofDays(1);
+    static final String CARD = "card.json";
+    static final String MARKER = "pantry-library.json";
 
     private final Path root;
     private final Info info;
+    private final LibraryLock lock;
+    private final Journal journal;
+    private final Reservations reservations;
+    private final Publishing publishing;
+    private final Places places;
+    private final Trash trash;
     private final String who;
     private final Clock clock;
-    private final ReentrantLock ownThreads = new ReentrantLock();
     private final Set<Claim> claimed = new HashSet<>();
 
     /** The library's own facts, as its marker file holds them. */
     public record Info(String id, String name, int format, double unit, String upAxis) {}
 
-    private record Entry(Instant when, String who, String what, String asset, String version) {}
+    /** A card that was changed, and how. */
+    public record Edited(Asset asset, CardChanges changes) {}
 
     private Library(Path root, Info info, String who, Clock clock) {
         this.root = root;
         this.info = info;
         this.who = who;
         this.clock = clock;
+        this.lock = new LibraryLock(root);
+        this.journal = new Journal(root, who, clock);
+        this.reservations = new Reservations(root, journal, who, Publishing.host(), clock);
+        this.publishing = new Publishing(this, who, clock);
+        this.places = new Places(this);
+        this.trash = new Trash(this, who, clock);
     }
 
     /**
@@ -90,7 +84,7 @@ public final class Library {
                     throw new LibraryException(root, "is not empty; a library needs a folder of its own");
                 }
             }
-            Info info = new Info(UUID.randomUUID().toString(), name, FORMAT, 1, "Y");
+            Info info = new Info(UUID.randomUUID().toString(), name, Format.NOW, 1, "Y");
             for (String sub : List.of("assets", "incoming", "reservations", "journal", "trash")) {
                 Files.createDirectories(root.resolve(sub));
             }
@@ -102,7 +96,8 @@ public final class Library {
     }
 
     /**
-     * Opens a library and clears what stopped processes left in {@code incoming/}.
+     * Opens a library and clears what stopped processes left in {@code incoming/}. One of an older format is read and
+     * changed as it is; see {@link #upgrade}.
      *
      * @throws LibraryException where the folder is not a library, or one of a newer format
      */
@@ -119,12 +114,13 @@ public final class Library {
         if (info.id() == null || info.name() == null || info.format() < 1) {
             throw new LibraryException(marker, "lacks the library's id, name or format");
         }
-        if (info.format() > FORMAT) {
+        if (info.format() > Format.NOW) {
             throw new LibraryException(
-                    root, "has format " + info.format() + ", made by a newer Pantry; this one knows up to " + FORMAT);
+                    root,
+                    "has format " + info.format() + ", made by a newer Pantry; this one knows up to " + Format.NOW);
         }
         Library library = new Library(root, info, who, clock);
-        library.clearIncoming();
+        library.publishing.clearIncoming();
         return library;
     }
 
@@ -194,47 +190,69 @@ public final class Library {
         return Files.isWritable(root.resolve("incoming"));
     }
 
-    /** Removes what processes that no longer run, or that nobody knows for a day, were building. */
-    private void clearIncoming() {
-        Path incoming = root.resolve("incoming");
-        try (Stream<Path> rubbish = Files.list(incoming)) {
-            for (Path folder : rubbish.toList()) {
-                if (abandoned(folder)) {
-                    AtomicFiles.deleteTree(folder);
-                }
-            }
-        } catch (IOException e) {
-            // A library that cannot be written keeps its rubbish; it can be read all the same.
-        }
+    /** The place on disk answers: it has not been unplugged, and its server is up. */
+    public boolean present() {
+        return isLibrary(root);
     }
 
-    private boolean abandoned(Path folder) throws IOException {
-        String[] parts = folder.getFileName().toString().split("~");
-        if (parts.length == 3 && parts[0].equals(host()) && parts[1].matches("\\d{1,18}")) {
-            return ProcessHandle.of(Long.parseLong(parts[1])).isEmpty();
-        }
-        return Files.getLastModifiedTime(folder)
-                .toInstant()
-                .isBefore(clock.instant().minus(STALE));
+    /** Who changes it, as its journal says. */
+    public String who() {
+        return who;
     }
 
-    private static String host() {
+    public Journal journal() {
+        return journal;
+    }
+
+    public Reservations reservations() {
+        return reservations;
+    }
+
+    public Places places() {
+        return places;
+    }
+
+    public Trash trash() {
+        return trash;
+    }
+
+    Publishing publishing() {
+        return publishing;
+    }
+
+    /** Whether its format is older than what this Pantry makes. */
+    public boolean isOlder() {
+        return info.format() < Format.NOW;
+    }
+
+    /** Brings the library to the newest format; {@link #downgrade} takes that back. */
+    public Library upgrade(Progress progress) {
+        return changing(root, "cannot be upgraded", () -> {
+            Format.upgrade(this, progress);
+            return open(root, who, clock);
+        });
+    }
+
+    /** Brings the library back to the format it had before {@link #upgrade}. */
+    public Library downgrade(Progress progress) {
+        return changing(root, "cannot be brought back to its older format", () -> {
+            Format.downgrade(this, progress);
+            return open(root, who, clock);
+        });
+    }
+
+    /** Does something while nobody else changes the library. */
+    <T> T changing(Path what, String failure, LibraryLock.Action<T> action) {
         try {
-            return Names.slug(InetAddress.getLocalHost().getHostName());
-        } catch (java.net.UnknownHostException e) {
-            return "unknown";
+            return lock.holding(action);
+        } catch (IOException e) {
+            throw new LibraryException(what, failure + ": " + IoProblems.describe(e), e);
         }
     }
 
-    private Path newIncoming() throws IOException {
-        Path folder = root.resolve("incoming")
-                .resolve(host() + "~" + ProcessHandle.current().pid() + "~" + UUID.randomUUID());
-        return Files.createDirectories(folder);
-    }
-
-    /** All shelves with something on them, sorted. */
+    /** All shelves, with those that nothing stands on, sorted. */
     public List<String> shelves() {
-        return assets().stream().map(Asset::shelf).distinct().sorted().toList();
+        return places.shelves();
     }
 
     /** All assets, by shelf and folder name; those whose card cannot be understood are left out (see {@link #verify}). */
@@ -252,51 +270,34 @@ public final class Library {
 
     /** Every folder below {@code assets/} that holds a card, sorted. */
     public List<Path> assetFolders() {
-        List<Path> folders = new ArrayList<>();
-        collect(root.resolve("assets"), folders);
-        return folders;
+        return places.assetFolders();
     }
 
-    private void collect(Path folder, List<Path> found) {
-        if (Files.exists(folder.resolve(CARD))) {
-            found.add(folder);
-            return;
-        }
-        try (Stream<Path> inside = Files.list(folder)) {
-            inside.filter(path -> Files.isDirectory(path)
-                            && !path.getFileName().toString().startsWith("."))
-                    .sorted()
-                    .forEach(path -> collect(path, found));
-        } catch (IOException e) {
-            throw new LibraryException(folder, "cannot be read: " + IoProblems.describe(e), e);
-        }
+    /** The folders that hold a card and stand directly on some shelves. */
+    public List<Path> assetFolders(Set<String> shelves) {
+        return places.assetFolders(shelves);
     }
 
     /** The asset in a folder of this library. */
     public Asset asset(Path folder) {
-        Card card = Json.read(folder.resolve(CARD), Card.class);
-        Path shelf = root.resolve("assets").relativize(folder).getParent();
-        return new Asset(folder, shelf == null ? "" : shelf.toString().replace('\\', '/'), card, versions(folder));
+        return new Asset(
+                folder, shelfOf(folder.getParent()), Json.read(folder.resolve(CARD), Card.class), versions(folder));
     }
 
-    private static List<String> versions(Path folder) {
+    /** The path of the shelf that is in a folder. */
+    String shelfOf(Path folder) {
+        return root.resolve("assets").relativize(folder).toString().replace('\\', '/');
+    }
+
+    static List<String> versions(Path folder) {
         try (Stream<Path> inside = Files.list(folder)) {
-            return inside.filter(Files::isDirectory)
-                    .map(path -> path.getFileName().toString())
-                    .filter(name -> VERSION.matcher(name).matches())
-                    .sorted(java.util.Comparator.comparingInt(Library::number))
+            return inside.map(path -> path.getFileName().toString())
+                    .filter(VersionName::matches)
+                    .sorted(VersionName.ORDER)
                     .toList();
         } catch (IOException e) {
             throw new LibraryException(folder, "cannot be read: " + IoProblems.describe(e), e);
         }
-    }
-
-    private static int number(String version) {
-        return Integer.parseInt(version.substring(1));
-    }
-
-    private static String version(int number) {
-        return String.format("v%03d", number);
     }
 
     /**
@@ -330,6 +331,36 @@ public final class Library {
         return hits.getFirst();
     }
 
+    /** The asset with an id. */
+    public Optional<Asset> byId(String id) {
+        return assets().stream().filter(asset -> asset.card().id().equals(id)).findFirst();
+    }
+
+    /**
+     * An asset as it is now, although it may have been moved or changed since it was read.
+     *
+     * @throws LibraryException where it is no longer on a shelf
+     */
+    public Asset current(Asset asset) {
+        Path folder = asset.folder();
+        for (int hops = 0; hops < 100; hops++) {
+            if (Files.exists(folder.resolve(CARD))) {
+                Asset found = asset(folder);
+                if (found.card().id().equals(asset.card().id())) {
+                    return found;
+                }
+                break;
+            }
+            Optional<Path> further = Signposts.target(folder);
+            if (further.isEmpty()) {
+                break;
+            }
+            folder = further.get();
+        }
+        return byId(asset.card().id())
+                .orElseThrow(() -> new LibraryException(asset.folder(), "is no longer on a shelf"));
+    }
+
     /**
      * Puts a new asset on a shelf, with its first version, which is ready.
      *
@@ -337,155 +368,141 @@ public final class Library {
      * @return the asset, whose folder has a number behind its name where that name was taken
      */
     public Published shelve(Card card, String shelf, Contents contents, Map<String, String> info, Progress progress) {
-        String shelfPath = Shelf.path(shelf);
-        try {
-            Path shelfFolder = root.resolve("assets");
-            for (String name : shelfPath.split("/")) {
-                shelfFolder = shelfFolder.resolve(name);
-                if (Files.exists(shelfFolder.resolve(CARD))) {
-                    throw new LibraryException(shelfFolder, "is an asset and cannot hold others");
-                }
-            }
-            Files.createDirectories(shelfFolder);
-            Path incoming = newIncoming();
-            try {
-                while (true) {
-                    Path shelfNow = shelfFolder;
-                    String slug =
-                            Names.free(Names.slug(card.name()), "-", taken -> Files.exists(shelfNow.resolve(taken)));
-                    Path building = incoming.resolve(slug);
-                    AtomicFiles.deleteTree(building);
-                    String version = version(1);
-                    seal(building.resolve(version), slug, version, contents, info, progress);
-                    Card first = card.with(version, VersionStatus.READY);
-                    AtomicFiles.write(building.resolve(CARD), Json.write(first));
-                    writeReadyLayer(new Asset(building, shelfPath, first, List.of(version)));
-                    try {
-                        AtomicFiles.publishFolder(building, shelfFolder.resolve(slug));
-                    } catch (FileAlreadyExistsException e) {
-                        // Somebody shelved under this name meanwhile: take the next one.
-                        continue;
-                    }
-                    Asset asset = asset(shelfFolder.resolve(slug));
-                    journal("shelved", asset, version);
-                    return new Published(asset, version);
-                }
-            } finally {
-                AtomicFiles.deleteTree(incoming);
-            }
-        } catch (IOException e) {
-            throw new LibraryException(root, "the asset could not be shelved: " + IoProblems.describe(e), e);
-        }
-    }
-
-    /** Publishes the next version of an asset, as a draft or as the ready one. */
-    public Published publish(
-            Asset asset, VersionStatus status, Contents contents, Map<String, String> info, Progress progress) {
-        try {
-            Path incoming = newIncoming();
-            try {
-                while (true) {
-                    int next = versions(asset.folder()).stream()
-                                    .mapToInt(Library::number)
-                                    .max()
-                                    .orElse(0)
-                            + 1;
-                    String version = version(next);
-                    Path building = incoming.resolve(version);
-                    AtomicFiles.deleteTree(building);
-                    seal(building, asset.slug(), version, contents, info, progress);
-                    try {
-                        AtomicFiles.publishFolder(building, asset.folder().resolve(version));
-                    } catch (FileAlreadyExistsException e) {
-                        // Somebody published meanwhile: ours is the one after.
-                        continue;
-                    }
-                    Asset changed = changeCard(asset, card -> card.with(version, status));
-                    journal("published", changed, version);
-                    return new Published(changed, version);
-                }
-            } finally {
-                AtomicFiles.deleteTree(incoming);
-            }
-        } catch (IOException e) {
-            throw new LibraryException(
-                    asset.folder(), "the version could not be published: " + IoProblems.describe(e), e);
-        }
-    }
-
-    private void seal(
-            Path bag, String slug, String version, Contents contents, Map<String, String> info, Progress progress)
-            throws IOException {
-        Path data = Files.createDirectories(bag.resolve("data"));
-        contents.write(data, slug, version);
-        Map<String, String> labels = new LinkedHashMap<>();
-        labels.put("Bagging-Date", LocalDate.now(clock).toString());
-        labels.put("Bag-Software-Agent", "Pantry");
-        labels.put("Contact-Name", who);
-        labels.put("Internal-Sender-Identifier", slug + " " + version);
-        labels.putAll(info);
-        Bag.seal(bag, labels, progress);
-    }
-
-    /** Changes a card under the library's lock, and the layer that followers reference with it. */
-    public Asset changeCard(Asset asset, UnaryOperator<Card> change) {
-        ownThreads.lock();
-        try (FileChannel channel = FileChannel.open(
-                        root.resolve(".pantry-lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-                FileLock lock = channel.lock()) {
-            Card before = Json.read(asset.folder().resolve(CARD), Card.class);
-            Card after = change.apply(before);
-            AtomicFiles.write(asset.folder().resolve(CARD), Json.write(after));
-            Asset changed = asset(asset.folder());
-            writeReadyLayer(changed);
-            return changed;
-        } catch (IOException e) {
-            throw new LibraryException(asset.folder(), "the card cannot be changed: " + IoProblems.describe(e), e);
-        } finally {
-            ownThreads.unlock();
-        }
-    }
-
-    private static void writeReadyLayer(Asset asset) {
-        Optional<String> ready = asset.ready();
-        if (ready.isEmpty()) {
-            return;
-        }
-        Path entry = asset.entryLayer(ready.get());
-        String root = LayerFiles.read(entry)
-                .defaultPrim()
-                .orElseThrow(() -> new LibraryException(entry, "the entry layer has no default prim"));
-        Layer layer = Layer.inMetres(asset.readyLayer(), root);
-        PrimSpec prim = layer.root().define("", root);
-        prim.setReferences(Reference.to("./" + ready.get() + "/data/" + entry.getFileName()));
-        LayerFiles.write(layer, asset.readyLayer());
+        return publishing.shelve(card, Shelf.path(shelf), contents, info, progress);
     }
 
     /**
-     * Takes an asset with all its versions off its shelf, into {@code trash/}, where it stays until somebody empties it.
+     * Publishes the next version of an asset.
      *
-     * @return where it is now
+     * @param status as a draft, or as the ready one
+     * @throws LibraryException where somebody else has reserved the asset
      */
-    public Path discard(Asset asset) {
-        Path target = root.resolve("trash").resolve(SORTABLE.format(clock.instant()) + "-" + UUID.randomUUID());
-        try {
-            Files.createDirectories(target);
-            Path kept = target.resolve(asset.slug());
-            AtomicFiles.publishFolder(asset.folder(), kept);
-            AtomicFiles.forceFolder(asset.folder().getParent());
-            journal("discarded", asset, asset.newest().orElse(""));
-            return kept;
-        } catch (IOException e) {
-            throw new LibraryException(asset.folder(), "cannot be discarded: " + IoProblems.describe(e), e);
+    public Published publish(
+            Asset asset, VersionStatus status, Contents contents, Map<String, String> info, Progress progress) {
+        return publishing.publish(asset, status, contents, info, progress);
+    }
+
+    /** The labels of a version's seal by which a note is given. */
+    public static Map<String, String> noted(String note, Map<String, String> labels) {
+        Map<String, String> all = new LinkedHashMap<>(labels);
+        if (!note.isBlank()) {
+            all.put(Publishing.NOTE_LABEL, note.strip());
+        }
+        return all;
+    }
+
+    /** Publishes an earlier version once more, as the newest and ready one; nothing is lost. */
+    public Published goBack(Asset asset, String version, String note, Progress progress) {
+        Asset now = current(asset);
+        requireVersion(now, version);
+        return publish(
+                now,
+                VersionStatus.READY,
+                new Reissue(now, version, now.card().id()),
+                noted(note.isBlank() ? "as " + version + " was" : note, Publishing.lastingLabels(seal(now, version))),
+                progress);
+    }
+
+    static void requireVersion(Asset asset, String version) {
+        if (!asset.versions().contains(version)) {
+            throw new LibraryException(
+                    asset.folder(), "has no version " + version + "; it has " + String.join(", ", asset.versions()));
         }
     }
 
-    private void journal(String what, Asset asset, String version) throws IOException {
-        Instant now = clock.instant();
-        Path folder = Files.createDirectories(root.resolve("journal"));
-        AtomicFiles.write(
-                folder.resolve(SORTABLE.format(now) + "-" + UUID.randomUUID() + ".json"),
-                Json.write(new Entry(now, who, what, asset.card().id(), version)));
+    /** Says how far a version may be relied on; scenes that follow get the newest ready one. */
+    public Asset setStatus(Asset asset, String version, VersionStatus status) {
+        Asset now = current(asset);
+        requireVersion(now, version);
+        return edit(now, card -> card.with(version, status)).asset();
+    }
+
+    /**
+     * Changes cards, each by what it is at that moment; the journal says what was changed.
+     *
+     * @return what was changed, for {@link #undo}; cards that stay as they are, are left out
+     */
+    public List<Edited> edit(List<Asset> assets, UnaryOperator<Card> change, Progress progress) {
+        List<Edited> edited = new ArrayList<>();
+        for (int i = 0; i < assets.size(); i++) {
+            progress.step("changing " + assets.get(i).card().name(), (double) i / assets.size());
+            Edited one = edit(assets.get(i), change);
+            if (!one.changes().isEmpty()) {
+                edited.add(one);
+            }
+        }
+        return edited;
+    }
+
+    private Edited edit(Asset asset, UnaryOperator<Card> change) {
+        return changing(asset.folder(), "the card cannot be changed", () -> {
+            Asset before = current(asset);
+            Card wanted = change.apply(before.card());
+            if (!wanted.licence().equals(before.card().licence())) {
+                Licences.require(wanted.licence());
+            }
+            Asset after = writeCard(before, wanted);
+            CardChanges changes = CardChanges.between(before.card(), after.card());
+            if (!changes.isEmpty()) {
+                journal.about("card", after).changes(changes).write();
+            }
+            return new Edited(after, changes);
+        });
+    }
+
+    /** Takes back what {@link #edit} changed, and leaves alone what was changed since. */
+    public List<Edited> undo(List<Edited> edited, Progress progress) {
+        List<Edited> undone = new ArrayList<>();
+        for (Edited each : edited) {
+            undone.addAll(edit(List.of(each.asset()), each.changes()::undone, progress));
+        }
+        return undone;
+    }
+
+    /** Changes a card, and the layer that followers reference with it; the journal says nothing of it. */
+    Asset changeCard(Asset asset, UnaryOperator<Card> change) {
+        return changing(asset.folder(), "the card cannot be changed", () -> {
+            Asset before = current(asset);
+            return writeCard(before, change.apply(before.card()));
+        });
+    }
+
+    /** Writes a card and what depends on it; to be called while nobody else changes the library. */
+    Asset writeCard(Asset asset, Card card) throws IOException {
+        Card placed = placed(card, asset.shelf());
+        Asset changed = new Asset(asset.folder(), asset.shelf(), placed, versions(asset.folder()));
+        Path file = asset.folder().resolve(CARD);
+        if (!Objects.equals(asset.card().ready(), placed.ready()) || !Files.exists(changed.readyLayer())) {
+            publishing.intending(asset.folder(), () -> {
+                AtomicFiles.write(file, Json.write(placed));
+                writeReadyLayer(changed);
+                return file;
+            });
+        } else if (!placed.equals(asset.card())) {
+            AtomicFiles.write(file, Json.write(placed));
+        }
+        return changed;
+    }
+
+    /** A card of an asset on a shelf, as this library's format keeps it. */
+    Card placed(Card card, @Nullable String shelf) {
+        return card.on(info.format() >= Format.WITH_SHELF ? shelf : null);
+    }
+
+    void writeReadyLayer(Asset asset) {
+        Optional<String> ready = asset.ready();
+        if (ready.isEmpty()) {
+            // Whoever follows keeps what was ready last; that it is retired is said where it is used.
+            return;
+        }
+        Path entry = asset.entryLayer(ready.get());
+        String prim = LayerFiles.read(entry)
+                .defaultPrim()
+                .orElseThrow(() -> new LibraryException(entry, "the entry layer has no default prim"));
+        Layer layer = Layer.inMetres(asset.readyLayer(), prim);
+        PrimSpec spec = layer.root().define("", prim);
+        spec.setReferences(Reference.to("./" + ready.get() + "/data/" + entry.getFileName()));
+        LayerFiles.write(layer, asset.readyLayer());
     }
 
     /** What a version's seal says of it: who made it, when, and the labels that were given with it. */
@@ -498,24 +515,24 @@ public final class Library {
         }
     }
 
-    /** Checks every card and every sealed version against its checksums. */
+    /** An asset's versions, the oldest first. */
+    public List<VersionInfo> history(Asset asset) {
+        return asset.versions().stream()
+                .map(version -> {
+                    Map<String, String> seal = seal(asset, version);
+                    return new VersionInfo(
+                            version,
+                            asset.status(version),
+                            version.equals(asset.card().ready()),
+                            seal.getOrDefault(Publishing.TIME_LABEL, seal.getOrDefault("Bagging-Date", "")),
+                            seal.getOrDefault("Contact-Name", ""),
+                            seal.getOrDefault(Publishing.NOTE_LABEL, ""));
+                })
+                .toList();
+    }
+
+    /** Checks every card, every place and every sealed version against its checksums. */
     public Verification verify(Progress progress) {
-        List<Problem> problems = new ArrayList<>();
-        List<Path> folders = assetFolders();
-        int checked = 0;
-        for (int i = 0; i < folders.size(); i++) {
-            Path folder = folders.get(i);
-            progress.step("checking " + folder.getFileName(), (double) i / folders.size());
-            try {
-                asset(folder);
-            } catch (PantryException e) {
-                problems.add(new Problem(folder.resolve(CARD), Problem.Kind.CARD, String.valueOf(e.getMessage())));
-            }
-            for (String version : versions(folder)) {
-                problems.addAll(Bag.check(folder.resolve(version)));
-                checked++;
-            }
-        }
-        return new Verification(checked, problems.isEmpty(), problems);
+        return new Verifier(this).verify(progress);
     }
 }

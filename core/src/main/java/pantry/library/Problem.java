@@ -18,12 +18,22 @@ public record Problem(Path path, Kind kind, String message) {
         UNSEALED,
         /** A card that cannot be understood. */
         CARD,
+        /** Versions whose card is gone. */
+        CARDLESS,
+        /** An asset that is not where Pantry put it. */
+        MOVED,
+        /** Two assets with one id. */
+        SAME_ID,
+        /** The layer that followers reference is gone or leads elsewhere. */
+        READY,
+        /** A layer by which an asset uses another one, and which leads nowhere. */
+        USE,
         /** Something cannot be read at all. */
         UNREADABLE;
 
         @JsonValue
         public String word() {
-            return name().toLowerCase(Locale.ROOT);
+            return name().toLowerCase(Locale.ROOT).replace('_', ' ');
         }
     }
 }

@@ -22,6 +22,9 @@ public final class Renderer {
     private int width;
     private int height;
     private int tilesAcross;
+    /** Of 256: how bright the pixels along edges stay. */
+    private static final int EDGE_SHADE = 90;
+
     private int tileCount;
     private float[] depth = new float[0];
     private int[] use = new int[0];
@@ -48,6 +51,9 @@ public final class Renderer {
         if (stopped) {
             throw new CancellationException("the picture is no longer wanted");
         }
+        if (options.edges()) {
+            parallel(height - 1, this::edges);
+        }
         if (!options.selected().isEmpty()) {
             outline(selected, 0xff000000 | options.outline());
         }
@@ -62,7 +68,7 @@ public final class Renderer {
      */
     public Frame drawSmooth(
             RenderScene scene, Camera camera, int pictureWidth, int pictureHeight, RenderOptions options) {
-        if (!options.selected().isEmpty()) {
+        if (options.edges() || !options.selected().isEmpty()) {
             return draw(scene, camera, 2 * pictureWidth, 2 * pictureHeight, options)
                     .halved();
         }
@@ -78,6 +84,20 @@ public final class Renderer {
             throw new CancellationException("the picture is no longer wanted");
         }
         return new Frame(pictureWidth, pictureHeight, colours, objects);
+    }
+
+    /** Darkens the pixels of a row beside which another triangle is seen. */
+    private void edges(int y) {
+        for (int i = y * width; i < (y + 1) * width - 1; i++) {
+            boolean right = use[i] != use[i + 1] || triangle[i] != triangle[i + 1];
+            boolean below = use[i] != use[i + width] || triangle[i] != triangle[i + width];
+            if ((right || below) && use[i] >= 0) {
+                argb[i] = 0xff000000
+                        | (argb[i] >> 16 & 0xff) * EDGE_SHADE / 256 << 16
+                        | (argb[i] >> 8 & 0xff) * EDGE_SHADE / 256 << 8
+                        | (argb[i] & 0xff) * EDGE_SHADE / 256;
+            }
+        }
     }
 
     /** Finds what is seen at each pixel. */

@@ -19,8 +19,13 @@ public final class Thumbnails {
 
     /** A PNG of a model, square; it looks the same on whatever ground it is shown. */
     public static byte[] png(Model model, RenderCache cache, int size) {
+        return png(picture(model, cache, size));
+    }
+
+    /** A model framed on a clear ground, square. */
+    public static BufferedImage picture(Model model, RenderCache cache, int size) {
         RenderScene scene = RenderScene.of(model, cache);
-        return png(picture(scene, Camera.START.framing(scene.boxes(), 1), size, size, CLEAR));
+        return picture(scene, Camera.START.framing(scene.boxes(), 1), size, size, CLEAR);
     }
 
     /** A picture of a scene, drawn at twice its size and smoothed. */

@@ -14,6 +14,8 @@ import pantry.base.AtomicFiles;
 import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.catalogue.Catalogue;
+import pantry.compare.Comparer;
+import pantry.compare.Comparison;
 import pantry.exchange.FileReaders;
 import pantry.exchange.MeshCache;
 import pantry.exchange.worker.ForeignReader;
@@ -22,6 +24,7 @@ import pantry.intake.Archives;
 import pantry.intake.Intake;
 import pantry.intake.Presets;
 import pantry.intake.Round;
+import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.render.RenderCache;
 import pantry.scene.Scene;
@@ -43,6 +46,7 @@ public final class Workbench implements AutoCloseable {
     private @Nullable Path scratch;
     private @Nullable ForeignReader foreign;
     private @Nullable Catalogue catalogue;
+    private @Nullable Personal personal;
 
     /**
      * @param who the name that journals give for changes
@@ -176,13 +180,65 @@ public final class Workbench implements AutoCloseable {
         return new FileReaders(foreign());
     }
 
+    /** The index: the user's own, or the team's where {@code PANTRY_INDEX} names a database. */
     public synchronized Catalogue catalogue() {
         Catalogue open = catalogue;
         if (open == null) {
-            open = Catalogue.open(index);
+            String team = System.getenv("PANTRY_INDEX");
+            open = team == null || team.isBlank() ? Catalogue.open(index) : Catalogue.open(team);
             catalogue = open;
         }
         return open;
+    }
+
+    private Path settingsFile() {
+        return index.resolveSibling("settings.json");
+    }
+
+    /** What the user has set. */
+    public Settings settings() {
+        return Settings.read(settingsFile());
+    }
+
+    public void keep(Settings settings) {
+        settings.write(settingsFile());
+    }
+
+    /** What the user keeps for themselves. */
+    public synchronized Personal personal() {
+        Personal known = personal;
+        if (known == null) {
+            known = new Personal(index.resolveSibling("personal.json"));
+            personal = known;
+        }
+        return known;
+    }
+
+    public HandOut handOut() {
+        return new HandOut(this);
+    }
+
+    /** Unpacks a version of an asset for editing in another program; see {@link WorkingCopy}. */
+    public WorkingCopy unpack(
+            Library library, Asset asset, String version, String ending, Path folder, Progress progress) {
+        return WorkingCopy.unpack(handOut(), library, asset, version, ending, folder, progress);
+    }
+
+    /** How a version of an asset looks. */
+    public AssetLook look(Asset asset, String version) {
+        return new AssetLook(asset, version, layerCache, meshCache);
+    }
+
+    /** What differs between two versions of an asset. */
+    public Comparison compare(Asset asset, String before, String after, Progress progress) {
+        return Comparer.compare(state(asset, before), state(asset, after), progress);
+    }
+
+    /** A version as it is compared. */
+    public Comparer.State state(Asset asset, String version) {
+        return new Comparer.State(
+                readers().read(asset.entryLayer(version), Progress.NONE).model(),
+                asset.facts(version).variants());
     }
 
     public Library openLibrary(Path folder) {
@@ -206,6 +262,10 @@ public final class Workbench implements AutoCloseable {
         if (foreign != null) {
             foreign.close();
             foreign = null;
+        }
+        if (catalogue != null) {
+            catalogue.close();
+            catalogue = null;
         }
         Path folder = scratch;
         if (folder != null) {

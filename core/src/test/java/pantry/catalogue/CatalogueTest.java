@@ -6,14 +6,15 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Optional;
+import java.util.Set;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.AtomicFiles;
 import pantry.base.Progress;
-import pantry.library.AssetKind;
+import pantry.library.Asset;
+import pantry.library.Journal;
 import pantry.mesh.Shapes;
 import pantry.testing.Workshop;
 
@@ -44,65 +45,67 @@ class CatalogueTest {
         workshop.close();
     }
 
+    private Found search(Catalogue index, String text) {
+        return index.finder(List.of(workshop.library())).find(SearchText.parse(text), Order.BEST);
+    }
+
     private List<String> find(String words) {
-        return catalogue.find(Query.words(List.of(workshop.library().root()), words)).items().stream()
-                .map(Item::name)
-                .toList();
+        return search(catalogue, words).items().stream().map(Item::name).toList();
     }
 
     @Test
     void everyWordIsTheBeginningOfSomeWord() {
-        assertThat(find("mast")).containsExactlyInAnyOrder("Lattice mast 9 m", "Tripod mast 3 m");
+        assertThat(find("mast")).containsExactly("Lattice mast 9 m", "Tripod mast 3 m");
         assertThat(find("MAS tri")).containsExactly("Tripod mast 3 m");
         assertThat(find("dies")).containsExactly("Fuel drum");
         assertThat(find("sud")).as("accents do not matter").containsExactly("Fuel drum");
         assertThat(find("power")).as("shelves count").containsExactly("Fuel drum");
         assertThat(find("ast")).isEmpty();
-        assertThat(find("\" * ( -")).as("signs are not a language").hasSize(3);
+        assertThat(find("\" * ( -")).as("signs alone ask for nothing").hasSize(3);
     }
 
     @Test
-    void shelvesTagsAndKindsNarrow() {
-        List<Path> roots = List.of(workshop.library().root());
-        assertThat(catalogue.find(new Query(roots, "", Optional.empty(), "Instruments", List.of(), 1)))
-                .satisfies(hits -> {
-                    assertThat(hits.count()).isEqualTo(2);
-                    assertThat(hits.items()).hasSize(1);
-                });
-        assertThat(catalogue
-                        .find(new Query(roots, "", Optional.empty(), "Instr", List.of(), 9))
-                        .count())
+    void factsOfTheFolderAreFound() {
+        assertThat(find("shelf:Instruments")).hasSize(2);
+        assertThat(find("shelf:Instr")).isEmpty();
+        assertThat(find("tag:\"süd lager\"")).containsExactly("Fuel drum");
+        assertThat(find("kind:prefab")).isEmpty();
+        assertThat(find("drum kind:model shelf:power tag:diesel")).containsExactly("Fuel drum");
+        assertThat(find("height:>5m")).containsExactly("Lattice mast 9 m");
+        assertThat(find("part:body material:red")).hasSize(3);
+        assertThat(find("colour:red")).hasSize(3);
+        assertThat(catalogue.finder(List.of()).find(Search.ALL, Order.BEST).count())
                 .isZero();
-        assertThat(catalogue
-                        .find(new Query(roots, "", Optional.empty(), "", List.of("Diesel"), 9))
-                        .count())
-                .isOne();
-        assertThat(catalogue
-                        .find(new Query(roots, "", Optional.of(AssetKind.PREFAB), "", List.of(), 9))
-                        .count())
-                .isZero();
-        assertThat(catalogue
-                        .find(new Query(roots, "drum", Optional.of(AssetKind.MODEL), "Power", List.of("diesel"), 9))
-                        .count())
-                .as("all at once")
-                .isOne();
-        assertThat(catalogue.find(Query.words(List.of(), "")).count()).isZero();
     }
 
     @Test
     void anIndexMadeAnewFromTheFoldersGivesTheSameAnswers() throws IOException {
-        Hits before = catalogue.find(Query.words(List.of(workshop.library().root()), ""));
+        Found before = search(catalogue, "");
         Catalogue fresh = Catalogue.open(folder.resolve("other.sqlite"));
         fresh.refresh(workshop.library(), Progress.NONE);
-        Hits after = fresh.find(Query.words(List.of(workshop.library().root()), ""));
-        assertThat(after).usingRecursiveComparison().isEqualTo(before);
+        assertThat(search(fresh, "").items()).isEqualTo(before.items());
         Path damaged = folder.resolve("damaged.sqlite");
         Files.writeString(damaged, "this is no database, but quite long enough to look like something else");
         Catalogue healed = Catalogue.open(damaged);
         healed.refresh(workshop.library(), Progress.NONE);
-        assertThat(healed.find(Query.words(List.of(workshop.library().root()), "drum"))
-                        .count())
+        assertThat(search(healed, "drum").count()).isOne();
+    }
+
+    @Test
+    void anIndexThatIsDeletedWhileItIsUsedIsMadeAnew() throws IOException {
+        for (String part : List.of("", "-wal", "-shm")) {
+            Files.deleteIfExists(folder.resolve("index.sqlite" + part));
+        }
+        assertThat(search(catalogue, "drum").count())
+                .as("what is known is still answered")
                 .isOne();
+        workshop.block("Fuel pump", "Power", 1);
+        catalogue.refresh(workshop.library(), Progress.NONE);
+        assertThat(find("fuel")).containsExactly("Fuel drum", "Fuel pump");
+        Files.writeString(folder.resolve("index.sqlite"), "no longer a database, and long enough to be looked at");
+        workshop.block("Fuel hose", "Power", 1);
+        catalogue.refresh(workshop.library(), Progress.NONE);
+        assertThat(find("fuel")).containsExactly("Fuel drum", "Fuel hose", "Fuel pump");
     }
 
     @Test
@@ -114,10 +117,38 @@ class CatalogueTest {
         AtomicFiles.deleteTree(workshop.library().root().resolve("assets/Instruments/Masts/tripod-mast-3-m"));
         catalogue.refresh(workshop.library(), Progress.NONE);
         assertThat(find("mast")).containsExactly("Lattice mast 9 m");
-        assertThat(catalogue
-                        .find(Query.words(List.of(workshop.library().root()), "drum"))
-                        .items())
-                .singleElement()
-                .satisfies(item -> assertThat(item.shelf()).isEqualTo("Fuel"));
+        assertThat(search(catalogue, "drum").items()).singleElement().satisfies(item -> assertThat(item.shelf())
+                .isEqualTo("Fuel"));
+    }
+
+    @Test
+    void whatTheJournalTellsIsEnoughToFollow() {
+        Journal journal = workshop.library().journal();
+        Set<String> known = journal.names();
+        Asset drum = workshop.library().find("Fuel drum");
+        workshop.library().places().move(drum, "Stores/North");
+        workshop.library()
+                .edit(List.of(workshop.library().find("Tripod mast 3 m")), c -> c.tagged("new"), Progress.NONE);
+        workshop.library().trash().discard(workshop.library().find("Lattice mast 9 m"));
+        Set<String> fresh = journal.names();
+        fresh.removeAll(known);
+        catalogue.refresh(workshop.library(), journal.entries(fresh), Progress.NONE);
+        assertThat(find("shelf:Stores")).containsExactly("Fuel drum");
+        assertThat(find("tag:new")).containsExactly("Tripod mast 3 m");
+        assertThat(find("lattice")).isEmpty();
+        assertThat(find("")).hasSize(2);
+        catalogue.rebuild(workshop.library(), Progress.NONE);
+        assertThat(find("")).as("and so says the whole library").hasSize(2);
+    }
+
+    @Test
+    void whatAnotherProcessIndexedIsTakenOver() {
+        Catalogue other = Catalogue.open(folder.resolve("index.sqlite"));
+        assertThat(search(other, "mast").count()).isEqualTo(2);
+        workshop.block("Radio mast", "Instruments/Masts", 12);
+        catalogue.refresh(workshop.library(), Progress.NONE);
+        assertThat(search(other, "radio").count()).isZero();
+        other.refresh(workshop.library(), Set.of("Instruments/Masts"));
+        assertThat(search(other, "radio").count()).isOne();
     }
 }

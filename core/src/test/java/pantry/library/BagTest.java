@@ -86,6 +86,11 @@ class BagTest {
                 .with("v003", VersionStatus.READY);
         assertThat(card.ready()).isEqualTo("v003");
         assertThat(card.with("v003", VersionStatus.RETIRED).ready())
+                .as("the newest that is still ready is followed then")
+                .isEqualTo("v001");
+        assertThat(card.with("v003", VersionStatus.RETIRED)
+                        .with("v001", VersionStatus.RETIRED)
+                        .ready())
                 .as("nobody is followed then")
                 .isNull();
         assertThat(card.with("v001", VersionStatus.RETIRED).ready()).isEqualTo("v003");

@@ -117,12 +117,12 @@ class LibraryTest {
     @Test
     void whatIsDiscardedLiesInTheTrashWithAllItsVersions() {
         Asset asset = workshop.block("Mast", "Masts", 9);
-        Path trash = library.discard(asset);
+        TrashItem item = library.trash().discard(asset);
         assertThat(library.assets()).isEmpty();
-        assertThat(trash).startsWith(library.root().resolve("trash"));
-        assertThat(trash.resolve("v001/bagit.txt")).exists();
+        assertThat(item.folder()).startsWith(library.root().resolve("trash"));
+        assertThat(item.folder().resolve("mast/v001/bagit.txt")).exists();
         assertThat(library.verify(Progress.NONE).ok()).isTrue();
-        assertThatThrownBy(() -> library.discard(asset)).hasMessageContaining("cannot be discarded");
+        assertThatThrownBy(() -> library.trash().discard(asset)).hasMessageContaining("no longer on a shelf");
         assertThat(workshop.block("Mast", "Masts", 9).slug())
                 .as("its name is free")
                 .isEqualTo("mast");

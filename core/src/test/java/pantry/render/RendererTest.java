@@ -28,7 +28,7 @@ import pantry.mesh.Shapes;
 class RendererTest {
     private static final Material RED = Material.plain("Red", new Colour(0.8f, 0, 0), 0, 1);
     private static final Material BLUE = Material.plain("Blue", new Colour(0, 0, 0.8f), 0, 1);
-    private static final RenderOptions BARE = new RenderOptions(0xFFFFFF, false, false, 0, false, Set.of(), 0);
+    private static final RenderOptions BARE = new RenderOptions(0xFFFFFF, false, false, 0, false, false, Set.of(), 0);
 
     private static Model.Node node(String name, Mesh mesh, Material material, Vec3 at) {
         return Model.Node.of(name, Matrix4.translation(at), List.of(new Model.Part(mesh, material)), List.of());
@@ -195,7 +195,7 @@ class RendererTest {
     @Test
     void whatIsSelectedHasAnOutlineAndWhatIsDraggedMoves() {
         RenderScene scene = scene(node("Block", Shapes.box(new Vec3(-1, -1, -2), new Vec3(1, 1, 0)), RED, Vec3.ZERO));
-        RenderOptions selected = new RenderOptions(0xFFFFFF, false, false, 0, false, Set.of("Block"), 0x123456);
+        RenderOptions selected = new RenderOptions(0xFFFFFF, false, false, 0, false, false, Set.of("Block"), 0x123456);
         Frame frame = new Renderer().draw(scene, front(4), 400, 400, selected);
         assertThat(frame.argb()[200 * 400 + 149]).isEqualTo(0xff123456);
         RenderScene moved = scene.moved("Block", Matrix4.translation(new Vec3(4, 0, 0)));

@@ -12,7 +12,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
-import pantry.catalogue.Query;
+import pantry.catalogue.Order;
+import pantry.catalogue.SearchText;
 import pantry.exchange.Imported;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.worker.WorkerLimits;
@@ -45,7 +46,8 @@ class WorkbenchTest {
             workbench.catalogue().refresh(library, Progress.NONE);
             assertThat(workbench
                             .catalogue()
-                            .find(Query.words(List.of(library.root()), "post"))
+                            .finder(List.of(library))
+                            .find(SearchText.parse("post"), Order.BEST)
                             .count())
                     .isOne();
             Scene scene = workbench.createScene(folder.resolve("yard.usda"));

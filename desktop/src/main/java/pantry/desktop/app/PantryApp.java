@@ -28,6 +28,8 @@ public final class PantryApp extends Application {
 
     private final ExecutorService work = Executors.newFixedThreadPool(
             2, Thread.ofPlatform().daemon().name("work-", 0).factory());
+    private final ExecutorService answers = Executors.newSingleThreadExecutor(
+            Thread.ofPlatform().daemon().name("answers").factory());
     private Optional<Workbench> ownWorkbench = Optional.empty();
 
     /**
@@ -57,7 +59,7 @@ public final class PantryApp extends Application {
             ownWorkbench = Optional.of(Workbench.usual());
             return ownWorkbench.get();
         });
-        Parts parts = Parts.make(workbench, new Background(work, Platform::runLater));
+        Parts parts = Parts.make(workbench, new Background(work, answers, Platform::runLater));
         Scene scene = new Scene(parts.frame(), WIDTH, HEIGHT);
         Look.dress(scene);
         stage.setScene(scene);
@@ -69,6 +71,7 @@ public final class PantryApp extends Application {
             parts.frame().leave(stage::close);
         });
         opening.library().ifPresent(parts.session()::openLibrary);
+        parts.session().shelving().watch();
         parts.session().projectProperty().set(opening.project());
         stage.show();
         if (opening.tour().isPresent()) {
@@ -81,6 +84,7 @@ public final class PantryApp extends Application {
     @Override
     public void stop() {
         work.shutdownNow();
+        answers.shutdownNow();
         ownWorkbench.ifPresent(Workbench::close);
     }
 

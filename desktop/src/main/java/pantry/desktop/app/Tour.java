@@ -61,7 +61,7 @@ final class Tour {
                         .set(parts.shelves().items().stream()
                                 .filter(item -> item.name().equals("Snow tractor"))
                                 .findFirst()),
-                () -> parts.shelves().detailsProperty().get().isPresent()
+                () -> parts.shelves().card().lookProperty().get().isPresent()
                         && frame.shelves().view().settled());
         add(
                 "receive",

@@ -4,6 +4,7 @@ import javafx.beans.binding.Bindings;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
@@ -52,8 +53,9 @@ final class Counter extends HBox {
     private void fillLibraries(MenuButton menu) {
         menu.getItems().clear();
         for (Library library : session.libraries()) {
-            MenuItem item = new MenuItem(library.info().name() + "   " + library.root());
-            item.setDisable(true);
+            CheckMenuItem item = new CheckMenuItem(library.info().name() + "   " + library.root());
+            item.setSelected(!session.shelving().off().contains(library.root()));
+            item.setOnAction(event -> session.shelving().switchOn(library, item.isSelected()));
             menu.getItems().add(item);
         }
         if (!session.libraries().isEmpty()) {

@@ -86,7 +86,8 @@ final class Drawer extends VBox {
             {"+ and −", "In a view: nearer and farther"},
             {"Home", "In a view: show everything"},
             {"Space", "Among arrivals: tick or untick what is chosen"},
-            {"Delete", "Among arrivals: take what is chosen off the list"}
+            {"Delete", "Among arrivals: take what is chosen off the list"},
+            {"F2", "Among places: rename a shelf or a tag"}
         }) {
             grid.addRow(row++, Bits.label(line[0], Styles.FIGURE), Bits.label(line[1]));
         }

@@ -101,6 +101,7 @@ public final class FrameView extends StackPane {
         frame.setLeft(rail);
         frame.setBottom(foot);
         workplace.addListener(change -> show());
+        shelvesModel.card().weightProperty().addListener(change -> weigh());
         getChildren().setAll(frame, find.hits(), drawer, ghosts);
         makeCommands();
         addEventFilter(KeyEvent.KEY_PRESSED, this::key);
@@ -134,11 +135,18 @@ public final class FrameView extends StackPane {
     private void show() {
         frame.setCenter(views.get(workplace.get()));
         rail.show(workplace.get());
+        weigh();
+    }
+
+    /** The scale weighs what is on the screen. */
+    private void weigh() {
         session.weightProperty()
                 .set(
-                        workplace.get() == Workplace.SCENES
-                                ? scenesModel.shownProperty().get().weight()
-                                : Weight.NOTHING);
+                        switch (workplace.get()) {
+                            case SCENES -> scenesModel.shownProperty().get().weight();
+                            case SHELVES -> shelvesModel.card().weightProperty().get();
+                            default -> Weight.NOTHING;
+                        });
     }
 
     private void showAsset(Item item) {
@@ -197,6 +205,7 @@ public final class FrameView extends StackPane {
         commands.add(Command.of(Workplace.RECEIVE.word(), "Save the report…", "", receive::saveReport));
         commands.add(Command.of(
                 Workplace.RECEIVE.word(), "Take what is finished off the list", "", receiveModel::clearFinished));
+        shelvesCommands();
         commands.add(Command.of(Workplace.SCENES.word(), "Save the scene", "Shortcut+S", scenesModel::save));
         commands.add(Command.of(Workplace.SCENES.word(), "Redo", "Shortcut+Y", scenesModel::redo));
         commands.add(Command.of(
@@ -210,6 +219,37 @@ public final class FrameView extends StackPane {
                 .set(Set.of())));
     }
 
+    private void shelvesCommands() {
+        String here = Workplace.SHELVES.word();
+        commands.add(Command.of(here, "Show on shelves", "Alt+1", () -> showShelves(ShelvesView.Way.EDGES)));
+        commands.add(Command.of(here, "Show as a table", "Alt+2", () -> showShelves(ShelvesView.Way.TABLE)));
+        commands.add(Command.of(here, "Line up at true scale", "Alt+3", () -> showShelves(ShelvesView.Way.LINE_UP)));
+        commands.add(Command.of(here, "Make it a favourite, or no longer", "F", shelvesModel::toggleFavourites));
+        commands.add(Command.of(here, "Choose all", "Shortcut+A", shelvesModel::chooseAll));
+        commands.add(Command.of(here, "Like this one: similar shapes", "Shortcut+K", shelvesModel::showAlike));
+        commands.add(Command.of(here, "Keep this search…", "Shortcut+Shift+K", shelves::keepSearch));
+        commands.add(Command.of(here, "Make a shelf…", "Shortcut+Shift+M", shelves::makeShelf));
+        commands.add(Command.of(here, "Put into the trash", "DELETE", shelves::discardChosen));
+        commands.add(Command.of(here, "Reserve the asset", "Shortcut+R", shelves.care()::reserve));
+        commands.add(Command.of(here, "Release the asset", "Shortcut+Shift+R", shelves.care()::release));
+        commands.add(Command.of(here, "Edit a copy…", "Shortcut+E", shelves::editCopy));
+        commands.add(Command.of(here, "Publish a file as the next version…", "Shortcut+P", shelves::publishFile));
+        commands.add(Command.of(here, "Hand out as files…", "Shortcut+H", shelves::handOut));
+        commands.add(Command.of(here, "Copy the table", "Shortcut+Shift+C", shelves::copyTable));
+        commands.add(Command.of(here, "Save the table as CSV…", "", shelves::saveTable));
+        commands.add(Command.of(here, "Check the library, and its trash", "", () -> {
+            go(Workplace.SHELVES);
+            shelves.check();
+        }));
+        commands.add(Command.of(here, "Back to the shelves", "ESCAPE", shelves::uncover));
+    }
+
+    private void showShelves(ShelvesView.Way way) {
+        go(Workplace.SHELVES);
+        shelves.uncover();
+        shelves.show(way);
+    }
+
     private void enlarge(double by) {
         textSize = Math.clamp(textSize + by, 10, 22);
         setStyle("-fx-font-size: " + textSize + "px;");
@@ -217,9 +257,10 @@ public final class FrameView extends StackPane {
 
     private void turnDay() {
         Look.setNight(getScene(), !Look.isNight(getScene()));
-        for (View3d view : List.of(receive.view(), shelves.view(), scenes.view())) {
-            view.followDay();
-        }
+        List<View3d> shown = new ArrayList<>(shelves.views());
+        shown.add(receive.view());
+        shown.add(scenes.view());
+        shown.forEach(View3d::followDay);
     }
 
     private boolean isHere(Command command) {

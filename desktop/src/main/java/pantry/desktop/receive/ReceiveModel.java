@@ -61,7 +61,7 @@ public final class ReceiveModel {
         this.session = session;
         this.round = new RoundKeeper(session);
         this.reader = new ArrivalReader(session.workbench());
-        session.catalogueEditionProperty().addListener((property, before, now) -> {
+        session.shelving().contentsProperty().addListener((property, before, now) -> {
             neighbours.clear();
             selected.get().ifPresent(this::lookForAlike);
         });
@@ -269,8 +269,7 @@ public final class ReceiveModel {
                 .flatMap(survey -> ShapeDescriptor.ofCode(survey.facts().shape()));
         shape.ifPresent(described -> session.quietly(
                 "looking for similar shapes",
-                progress ->
-                        session.workbench().catalogue().alike(session.libraryFolders(), described, ALIKE, MOST_ALIKE),
+                progress -> session.shelving().finder().alike(described, ALIKE, MOST_ALIKE),
                 arrival.alikeProperty()::set));
     }
 
@@ -481,18 +480,24 @@ public final class ReceiveModel {
 
     /** Takes an asset off its shelf again; its arrival waits as before. */
     private void takeBack(Arrival arrival, Asset asset, Library library, Report.Line line) {
-        session.run("taking back " + asset.card().name(), progress -> library.discard(asset), trash -> {
-            arrival.messageProperty().set("");
-            arrival.stateProperty()
-                    .set(arrival.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.WAITING);
-            report.remove(line);
-            if (!arrivals.contains(arrival)) {
-                arrivals.add(arrival);
-            }
-            round.arrived(List.of(arrival));
-            session.done("took " + asset.card().name() + " off " + asset.shelf() + " again", Optional.empty());
-            session.refreshCatalogue(library);
-        });
+        session.run(
+                "taking back " + asset.card().name(),
+                progress -> library.trash().discard(asset),
+                trash -> {
+                    arrival.messageProperty().set("");
+                    arrival.stateProperty()
+                            .set(
+                                    arrival.surveyProperty().get().isPresent()
+                                            ? Arrival.State.READY
+                                            : Arrival.State.WAITING);
+                    report.remove(line);
+                    if (!arrivals.contains(arrival)) {
+                        arrivals.add(arrival);
+                    }
+                    round.arrived(List.of(arrival));
+                    session.done("took " + asset.card().name() + " off " + asset.shelf() + " again", Optional.empty());
+                    session.refreshCatalogue(library);
+                });
     }
 
     private void shelved(Arrival arrival, Report.Line line, Optional<Runnable> undo) {

@@ -49,7 +49,7 @@ public final class ScenesModel {
         this.session = session;
         session.projectProperty().addListener((property, before, now) -> files.setAll(session.scenes()));
         // What the scene refers to may have become another version.
-        session.catalogueEditionProperty().addListener((property, before, now) -> {
+        session.shelving().contentsProperty().addListener((property, before, now) -> {
             scene.get().ifPresent(Scene::reload);
             refresh();
         });

@@ -9,13 +9,14 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import javafx.beans.binding.Bindings;
+import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
+import javafx.scene.control.ListView;
 import javafx.scene.control.OverrunStyle;
-import javafx.scene.control.ScrollPane;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.SplitPane;
 import javafx.scene.control.TextField;
@@ -64,7 +65,7 @@ public final class ScenesView extends BorderPane {
     private final Grips grips = new Grips(view);
     private final StackPane middle = new StackPane();
     private final BorderPane open = new BorderPane();
-    private final HBox tray = new HBox(4);
+    private final ListView<Item> tray = new ListView<>();
     private final Pane ghosts;
     private final TextField newName = new TextField();
     private final ComboBox<Path> files;
@@ -246,34 +247,42 @@ public final class ScenesView extends BorderPane {
     }
 
     private VBox trayPane() {
-        ScrollPane scroll = new ScrollPane(tray);
-        scroll.setFitToHeight(true);
-        scroll.setVbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
-        scroll.setPrefHeight(118);
-        scroll.setMinHeight(118);
-        VBox pane = new VBox(scroll);
+        // A list has nodes only for what is seen, however many assets there are.
+        tray.setId("tray");
+        tray.setOrientation(Orientation.HORIZONTAL);
+        tray.setFixedCellSize(TRAY_TILE);
+        tray.getStyleClass().add("tray");
+        tray.setPrefHeight(112);
+        tray.setMinHeight(112);
+        tray.setFocusTraversable(false);
+        tray.setCellFactory(cells -> new ListCell<>() {
+            @Override
+            protected void updateItem(Item item, boolean empty) {
+                boolean same = item != null && item.equals(getItem()) && getGraphic() != null;
+                super.updateItem(item, empty);
+                setText(null);
+                if (!same) {
+                    // Not under a hand that is dragging it.
+                    setGraphic(empty ? null : trayTile(item));
+                }
+            }
+        });
+        VBox pane = new VBox(tray);
         pane.getStyleClass().add("strip");
         return pane;
     }
 
     private void fillTray() {
-        tray.getChildren().clear();
-        if (shelves.items().isEmpty()) {
-            tray.getChildren()
-                    .add(Bits.label(
-                            shelves.wordsProperty().get().isBlank()
-                                    ? "Assets to drag into the scene lie here once a library is open."
-                                    : "Nothing matches “"
-                                            + shelves.wordsProperty().get() + "” in the search field.",
-                            Styles.FAINT));
-        }
-        for (Item item : shelves.items()) {
-            tray.getChildren().add(trayTile(item));
-        }
+        tray.setPlaceholder(Bits.label(
+                shelves.wordsProperty().get().isBlank()
+                        ? "Assets to drag into the scene lie here once a library is open."
+                        : "Nothing matches “" + shelves.wordsProperty().get() + "” in the search field.",
+                Styles.FAINT));
+        tray.getItems().setAll(shelves.items());
     }
 
     private VBox trayTile(Item item) {
-        ImageView image = new ImageView(thumbs.get(Path.of(item.folder(), item.version(), "data", "preview.png")));
+        ImageView image = new ImageView(thumbs.get(item));
         image.setFitWidth(68);
         image.setFitHeight(68);
         Label name = Bits.label(item.name());
@@ -492,6 +501,8 @@ public final class ScenesView extends BorderPane {
     public View3d view() {
         return view;
     }
+
+    private static final double TRAY_TILE = 104;
 
     private static final class FileCell extends ListCell<Path> {
         @Override

@@ -7,11 +7,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.Executor;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import javafx.beans.property.ObjectProperty;
-import javafx.beans.property.ReadOnlyLongProperty;
-import javafx.beans.property.ReadOnlyLongWrapper;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
@@ -30,13 +29,12 @@ public final class Session {
 
     private final Workbench workbench;
     private final Background background;
-    private final ObservableList<Library> libraries = FXCollections.observableArrayList();
+    private final Libraries libraries;
     private final ObjectProperty<Optional<Path>> project = new SimpleObjectProperty<>(Optional.empty());
     private final ObservableList<Job> jobs = FXCollections.observableArrayList();
     private final ObservableList<LedgerLine> ledger = FXCollections.observableArrayList();
     private final ObjectProperty<Weight> weight = new SimpleObjectProperty<>(Weight.NOTHING);
     private final ObjectProperty<Optional<Weight>> weightAfter = new SimpleObjectProperty<>(Optional.empty());
-    private final ReadOnlyLongWrapper catalogueEdition = new ReadOnlyLongWrapper();
 
     /** Work that takes time. */
     @FunctionalInterface
@@ -47,19 +45,21 @@ public final class Session {
     public Session(Workbench workbench, Background background) {
         this.workbench = workbench;
         this.background = background;
+        this.libraries = new Libraries(this);
     }
 
     public Workbench workbench() {
         return workbench;
     }
 
-    public ObservableList<Library> libraries() {
+    /** The libraries that are open, and what stands in them. */
+    public Libraries shelving() {
         return libraries;
     }
 
-    /** The folders of the open libraries. */
-    public List<Path> libraryFolders() {
-        return libraries.stream().map(Library::root).toList();
+    /** The libraries that are open, in the order in which they were opened. */
+    public ObservableList<Library> libraries() {
+        return libraries.open();
     }
 
     /** The folder whose scenes are at hand. */
@@ -86,48 +86,19 @@ public final class Session {
         return weightAfter;
     }
 
-    /** Goes up whenever the catalogue may answer differently. */
-    public ReadOnlyLongProperty catalogueEditionProperty() {
-        return catalogueEdition.getReadOnlyProperty();
-    }
-
-    /** Opens a library and indexes it in the background. */
+    /** Opens a library; see {@link Libraries#open}. */
     public void openLibrary(Path folder) {
-        run(
-                "opening " + folder.getFileName(),
-                progress -> {
-                    Library library = workbench.openLibrary(folder);
-                    workbench.catalogue().refresh(library, progress);
-                    return library;
-                },
-                library -> {
-                    libraries.removeIf(open -> open.root().equals(library.root()));
-                    libraries.add(library);
-                    catalogueChanged();
-                });
+        libraries.open(folder);
     }
 
     /** Makes a library and opens it. */
     public void createLibrary(Path folder, String name) {
-        run("making " + name, progress -> workbench.createLibrary(folder, name), library -> {
-            done("made the library " + name, Optional.empty());
-            openLibrary(library.root());
-        });
+        libraries.create(folder, name);
     }
 
-    /** Brings the index in line with a library and tells all who show it. */
+    /** Brings what is shown in line with a library's folders. */
     public void refreshCatalogue(Library library) {
-        run(
-                "indexing " + library.info().name(),
-                progress -> {
-                    workbench.catalogue().refresh(library, progress);
-                    return library;
-                },
-                same -> catalogueChanged());
-    }
-
-    private void catalogueChanged() {
-        catalogueEdition.set(catalogueEdition.get() + 1);
+        libraries.refresh(library);
     }
 
     /** The project's scenes, by name. */
@@ -155,17 +126,18 @@ public final class Session {
     public <T> Job run(String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
         Job job = new Job(what, background.ui());
         jobs.add(job);
-        start(job, what, work, then, failed);
+        start(background.work(), job, what, work, then, failed);
         return job;
     }
 
     /** Does work that is soon done, in the background, without showing it as a job; failures go to the ledger. */
     public <T> void quietly(String what, Work<T> work, Consumer<T> then) {
-        start(new Job(what, background.ui()), what, work, then, this::wrong);
+        start(background.work(), new Job(what, background.ui()), what, work, then, this::wrong);
     }
 
-    private <T> void start(Job job, String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
-        background.work().execute(() -> {
+    private <T> void start(
+            Executor executor, Job job, String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
+        executor.execute(() -> {
             try {
                 T result = work.run(job);
                 background.ui().execute(() -> {
@@ -191,6 +163,11 @@ public final class Session {
                 });
             }
         });
+    }
+
+    /** Answers a question that must not wait behind long work; failures go to the ledger. */
+    public <T> void answer(String what, Work<T> work, Consumer<T> then) {
+        start(background.answers(), new Job(what, background.ui()), what, work, then, this::wrong);
     }
 
     /** Does something on the interface's thread, soon. */

@@ -1,8 +1,13 @@
 package pantry.desktop.shelves;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -12,53 +17,69 @@ import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
-import pantry.catalogue.Hits;
+import pantry.catalogue.Finder;
+import pantry.catalogue.Found;
 import pantry.catalogue.Item;
-import pantry.catalogue.Query;
+import pantry.catalogue.Order;
+import pantry.catalogue.Search;
+import pantry.catalogue.SearchText;
 import pantry.desktop.session.Session;
-import pantry.exchange.Facts;
-import pantry.exchange.FileReaders;
-import pantry.exchange.Model;
+import pantry.exchange.ShapeDescriptor;
 import pantry.library.Asset;
-import pantry.library.Library;
+import pantry.workbench.Personal;
 
-/** The state and commands of the Shelves workplace. */
+/** What is found and what is chosen in the Shelves workplace. */
 public final class ShelvesModel {
+    private static final double ALIKE = 0.55;
+    private static final Found NOTHING = new Found(0, List.of(), Map.of(), List.of());
+
     private final Session session;
+    private final CardModel card;
     private final StringProperty words = new SimpleStringProperty("");
-    private final StringProperty shelf = new SimpleStringProperty("");
+    private final ObjectProperty<Place> place = new SimpleObjectProperty<>(new Place.All());
+    private final ObjectProperty<Order> order = new SimpleObjectProperty<>(Order.BEST);
+    private final ReadOnlyObjectWrapper<Found> found = new ReadOnlyObjectWrapper<>(NOTHING);
+    private final ReadOnlyObjectWrapper<Search> search = new ReadOnlyObjectWrapper<>(Search.ALL);
     private final ObservableList<Item> items = FXCollections.observableArrayList();
-    private final ObservableList<ShelfCount> shelves = FXCollections.observableArrayList();
     private final ObjectProperty<Optional<Item>> selected = new SimpleObjectProperty<>(Optional.empty());
-    private final ReadOnlyObjectWrapper<Optional<Details>> details = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<List<Item>> chosen = new ReadOnlyObjectWrapper<>(List.of());
+    private final ObservableList<Personal.KeptSearch> kept = FXCollections.observableArrayList();
     private int question;
+    private boolean choosing;
 
     /** A shelf and how many assets stand on it or below it. */
-    public record ShelfCount(String path, int count) {
+    public record ShelfCount(Path library, String path, int count) {
         public String name() {
             return path.substring(path.lastIndexOf('/') + 1);
         }
-
-        public int depth() {
-            return (int) path.chars().filter(c -> c == '/').count();
-        }
     }
-
-    /** What the card shows of an asset. */
-    public record Details(Asset asset, String version, Facts facts, Model model, List<VersionLine> versions) {}
-
-    /** A version on the dated strip. */
-    public record VersionLine(String version, String status, String date, String who) {}
 
     public ShelvesModel(Session session) {
         this.session = session;
+        this.card = new CardModel(session);
         words.addListener((property, before, now) -> search());
-        shelf.addListener((property, before, now) -> search());
-        session.catalogueEditionProperty().addListener((property, before, now) -> {
-            countShelves();
-            search();
+        place.addListener((property, before, now) -> search());
+        order.addListener((property, before, now) -> search());
+        session.shelving().contentsProperty().addListener((property, before, now) -> search());
+        selected.addListener((property, before, now) -> {
+            if (!choosing) {
+                choose(now.stream().toList(), now);
+            }
         });
-        selected.addListener((property, before, now) -> show(now));
+        kept.setAll(personal().searches());
+    }
+
+    public Session session() {
+        return session;
+    }
+
+    /** The chosen asset's card. */
+    public CardModel card() {
+        return card;
+    }
+
+    private Personal personal() {
+        return session.workbench().personal();
     }
 
     /** What is looked for. */
@@ -66,101 +87,246 @@ public final class ShelvesModel {
         return words;
     }
 
-    /** The shelf that is looked at; empty for all. */
-    public StringProperty shelfProperty() {
-        return shelf;
+    public ObjectProperty<Place> placeProperty() {
+        return place;
     }
 
+    public ObjectProperty<Order> orderProperty() {
+        return order;
+    }
+
+    public ReadOnlyObjectProperty<Found> foundProperty() {
+        return found.getReadOnlyProperty();
+    }
+
+    /** What was asked for what is shown. */
+    public ReadOnlyObjectProperty<Search> searchProperty() {
+        return search.getReadOnlyProperty();
+    }
+
+    /** What is shown, in order. */
     public ObservableList<Item> items() {
         return items;
     }
 
-    public ObservableList<ShelfCount> shelves() {
-        return shelves;
-    }
-
+    /** The asset whose card is shown; the last chosen of several. */
     public ObjectProperty<Optional<Item>> selectedProperty() {
         return selected;
     }
 
-    /** The selected asset's card; empty until it is read. */
-    public ReadOnlyObjectProperty<Optional<Details>> detailsProperty() {
-        return details.getReadOnlyProperty();
+    /** All that are chosen, in the order shown. */
+    public ReadOnlyObjectProperty<List<Item>> chosenProperty() {
+        return chosen.getReadOnlyProperty();
     }
 
-    private void search() {
-        int asked = ++question;
-        Query query = Query.words(session.libraryFolders(), words.get()).onShelf(shelf.get());
-        session.quietly("looking", progress -> session.workbench().catalogue().find(query), hits -> {
-            // A later question has been asked meanwhile: its answer counts.
-            if (asked == question) {
-                show(hits);
-            }
-        });
+    public ObservableList<Personal.KeptSearch> keptSearches() {
+        return kept;
     }
 
-    private void show(Hits hits) {
-        Optional<String> id = selected.get().map(Item::folder);
-        items.setAll(hits.items());
-        selected.set(items.stream()
-                .filter(item -> id.filter(item.folder()::equals).isPresent())
-                .findFirst());
+    /** The asset behind an item, as it stands on disk. */
+    public Asset asset(Item item) {
+        return session.shelving().at(item.library()).asset(Path.of(item.folder()));
     }
 
-    private void countShelves() {
-        Query all = Query.words(session.libraryFolders(), "");
-        session.quietly("counting", progress -> session.workbench().catalogue().find(all), hits -> {
-            TreeMap<String, Integer> counts = new TreeMap<>();
-            for (Item item : hits.items()) {
+    /** All shelves of a library, with their counts, in order. */
+    public List<ShelfCount> shelves(Path library) {
+        TreeMap<String, Integer> counts = new TreeMap<>(String.CASE_INSENSITIVE_ORDER);
+        session.shelving()
+                .contentsProperty()
+                .get()
+                .shelves()
+                .getOrDefault(library, List.of())
+                .forEach(path -> counts.put(path, 0));
+        String root = library.toString();
+        for (Item item : session.shelving().finder().items()) {
+            if (item.library().equals(root)) {
                 for (String path = item.shelf(); !path.isEmpty(); ) {
                     counts.merge(path, 1, Integer::sum);
                     int cut = path.lastIndexOf('/');
                     path = cut < 0 ? "" : path.substring(0, cut);
                 }
             }
-            shelves.setAll(counts.entrySet().stream()
-                    .map(entry -> new ShelfCount(entry.getKey(), entry.getValue()))
-                    .toList());
-        });
-    }
-
-    private void show(Optional<Item> item) {
-        details.set(Optional.empty());
-        item.ifPresent(chosen -> session.quietly("opening the card", progress -> read(chosen), read -> {
-            if (selected.get().equals(item)) {
-                details.set(Optional.of(read));
-            }
-        }));
-    }
-
-    private Details read(Item item) {
-        Library library = library(item);
-        Asset asset = library.asset(Path.of(item.folder()));
-        FileReaders readers = session.workbench().readers();
-        Model model = readers.read(asset.entryLayer(item.version()), pantry.base.Progress.NONE)
-                .model();
-        List<VersionLine> versions = asset.versions().stream()
-                .map(version -> {
-                    var seal = library.seal(asset, version);
-                    return new VersionLine(
-                            version,
-                            asset.status(version).word(),
-                            seal.getOrDefault("Bagging-Date", ""),
-                            seal.getOrDefault("Contact-Name", ""));
-                })
+        }
+        return counts.entrySet().stream()
+                .map(entry -> new ShelfCount(library, entry.getKey(), entry.getValue()))
                 .toList();
-        return new Details(asset, item.version(), asset.facts(item.version()), model, versions);
     }
 
-    private Library library(Item item) {
-        return session.libraries().stream()
-                .filter(library -> library.root().toString().equals(item.library()))
-                .findFirst()
-                .orElseThrow(() -> new pantry.library.LibraryException(Path.of(item.library()), "is no longer open"));
+    /** All tags with how many assets have them, the most frequent first. */
+    public Map<String, Integer> tags() {
+        return session.shelving().finder().counts("tag");
     }
 
-    /** The asset behind an item. */
-    public Asset asset(Item item) {
-        return library(item).asset(Path.of(item.folder()));
+    private void search() {
+        int asked = ++question;
+        Finder finder = session.shelving().finder();
+        String text = words.get();
+        Place where = place.get();
+        Order by = order.get();
+        List<String> favourites = personal().favourites();
+        List<String> recent = personal().recent();
+        session.answer(
+                "looking",
+                progress -> {
+                    Search wanted = SearchText.parse(text);
+                    return Map.entry(wanted, find(finder, wanted, where, by, favourites, recent));
+                },
+                answer -> {
+                    // A later question has been asked meanwhile: its answer counts.
+                    if (asked == question) {
+                        search.set(answer.getKey());
+                        show(answer.getValue());
+                    }
+                });
+    }
+
+    private static Found find(
+            Finder finder, Search wanted, Place where, Order by, List<String> favourites, List<String> recent) {
+        return switch (where) {
+            case Place.All() -> finder.find(wanted, by);
+            case Place.OnShelf(Path library, String path) ->
+                within(
+                        finder.find(wanted.onShelf(path), by),
+                        item -> item.library().equals(library.toString())
+                                && (item.shelf().equals(path) || item.shelf().startsWith(path + "/")));
+            case Place.Whole(Path library, String name) ->
+                within(finder.find(wanted, by), item -> item.library().equals(library.toString()));
+            case Place.Favourites() -> {
+                Set<String> ids = new LinkedHashSet<>(favourites);
+                yield within(finder.find(wanted, by), item -> ids.contains(item.id()));
+            }
+            case Place.Recent() -> {
+                Map<String, Integer> ranks = new HashMap<>();
+                recent.forEach(id -> ranks.put(id, ranks.size()));
+                Found all = within(finder.find(wanted, by), item -> ranks.containsKey(item.id()));
+                yield listed(
+                        all,
+                        all.items().stream()
+                                .sorted(java.util.Comparator.comparing(item -> ranks.get(item.id())))
+                                .toList());
+            }
+            case Place.Alike(Item like) -> {
+                Found all = finder.find(wanted, by);
+                Set<String> among = new LinkedHashSet<>();
+                all.items().forEach(item -> among.add(item.folder()));
+                List<Item> alike = ShapeDescriptor.ofCode(like.shape()).stream()
+                        .flatMap(shape -> finder.alike(shape, ALIKE, 200).stream())
+                        .map(each -> each.item())
+                        .filter(item -> among.contains(item.folder()))
+                        .toList();
+                yield listed(all, alike);
+            }
+        };
+    }
+
+    private static Found within(Found all, java.util.function.Predicate<Item> wanted) {
+        List<Item> some = all.items().stream().filter(wanted).toList();
+        return some.size() == all.count() ? all : listed(all, some);
+    }
+
+    private static Found listed(Found all, List<Item> items) {
+        return new Found(items.size(), items, all.facets(), all.complaints());
+    }
+
+    private void show(Found hits) {
+        Set<String> before = new LinkedHashSet<>();
+        chosen.get().forEach(item -> before.add(item.folder()));
+        Optional<String> lead = selected.get().map(Item::folder);
+        items.setAll(hits.items());
+        found.set(hits);
+        if (before.isEmpty()) {
+            return;
+        }
+        List<Item> still =
+                items.stream().filter(item -> before.contains(item.folder())).toList();
+        choose(
+                still,
+                still.stream()
+                        .filter(item -> lead.filter(item.folder()::equals).isPresent())
+                        .findFirst());
+    }
+
+    /** Chooses assets; the lead's card is shown. */
+    public void choose(List<Item> some, Optional<Item> lead) {
+        choosing = true;
+        try {
+            chosen.set(List.copyOf(some));
+            selected.set(lead.or(() -> some.stream().findFirst()));
+        } finally {
+            choosing = false;
+        }
+        card.show(selected.get());
+        selected.get().ifPresent(item -> personal().lookedAt(item.id()));
+    }
+
+    /** Adds an asset to the chosen ones, or takes it from them. */
+    public void toggle(Item item) {
+        List<Item> more = new ArrayList<>(chosen.get());
+        if (!more.remove(item)) {
+            more.add(item);
+        }
+        choose(more, more.isEmpty() ? Optional.empty() : Optional.of(more.getLast()));
+    }
+
+    /** Chooses everything from the lead to an asset. */
+    public void chooseTo(Item item) {
+        int from = selected.get().map(items::indexOf).orElse(0);
+        int to = items.indexOf(item);
+        if (from < 0 || to < 0) {
+            choose(List.of(item), Optional.of(item));
+            return;
+        }
+        choose(items.subList(Math.min(from, to), Math.max(from, to) + 1), selected.get());
+    }
+
+    public void chooseAll() {
+        choose(items, selected.get());
+    }
+
+    /** Adds a condition to what is looked for, or takes it away again. */
+    public void narrow(String key, String value) {
+        String term = key + ":" + (value.contains(" ") || value.contains(",") ? "\"" + value + "\"" : value);
+        String now = " " + words.get().strip() + " ";
+        words.set(
+                now.contains(" " + term + " ")
+                        ? now.replace(" " + term + " ", " ").strip()
+                        : (now.strip() + " " + term).strip());
+    }
+
+    /** Whether a condition is part of what is looked for. */
+    public boolean narrowed(String key, String value) {
+        String term = key + ":" + (value.contains(" ") || value.contains(",") ? "\"" + value + "\"" : value);
+        return (" " + words.get().strip() + " ").contains(" " + term + " ");
+    }
+
+    public boolean isFavourite(Item item) {
+        return personal().isFavourite(item.id());
+    }
+
+    /** Makes the chosen assets favourites; where all are, no longer. */
+    public void toggleFavourites() {
+        boolean all = chosen.get().stream().allMatch(this::isFavourite);
+        chosen.get().forEach(item -> personal().favourite(item.id(), !all));
+        search();
+        card.favouritesChanged();
+    }
+
+    /** Keeps what is looked for under a name. */
+    public void keepSearch(String name) {
+        personal().keep(new Personal.KeptSearch(name.strip(), words.get().strip()));
+        kept.setAll(personal().searches());
+    }
+
+    public void forget(Personal.KeptSearch search) {
+        personal().forget(search);
+        kept.setAll(personal().searches());
+    }
+
+    /** Shows what has nearly the shape of the lead. */
+    public void showAlike() {
+        selected.get().ifPresent(item -> {
+            words.set("");
+            place.set(new Place.Alike(item));
+        });
     }
 }

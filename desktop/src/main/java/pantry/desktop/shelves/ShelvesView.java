@@ -1,133 +1,167 @@
 package pantry.desktop.shelves;
 
-import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.HashMap;
+import java.io.File;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
-import javafx.animation.PauseTransition;
+import javafx.beans.InvalidationListener;
 import javafx.css.PseudoClass;
-import javafx.geometry.Insets;
 import javafx.geometry.Pos;
-import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.ListCell;
-import javafx.scene.control.ListView;
 import javafx.scene.control.Slider;
 import javafx.scene.control.SplitPane;
+import javafx.scene.control.Toggle;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.ToggleGroup;
 import javafx.scene.control.Tooltip;
-import javafx.scene.image.ImageView;
-import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
-import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
-import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
-import javafx.util.Duration;
-import pantry.base.Names;
-import pantry.base.math.Vec3;
+import javafx.stage.FileChooser;
+import javafx.util.StringConverter;
 import pantry.catalogue.Item;
+import pantry.catalogue.Order;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
-import pantry.render.RenderScene;
+import pantry.library.Library;
 
-/** Shelves on the left, assets standing on their shelves' edges, the card on the right. */
+/** Places on the left, assets in the middle (on their shelves' edges, as a table, or lined up), the card on the right. */
 public final class ShelvesView extends BorderPane {
-    private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen");
-    private static final double SMALLEST = 96;
-    private static final double LARGEST = 240;
-    private static final double TILE_PADDING = 12;
-    private static final double SEGMENT_GAP = 16;
+    private static final PseudoClass WORDS = PseudoClass.getPseudoClass("words");
 
     private final ShelvesModel model;
     private final Session session;
-    private final Thumbs thumbs;
-    private final ListView<Row> grid = new ListView<>();
-    private final ListView<ShelvesModel.ShelfCount> shelves;
-    private final Slider size = new Slider(SMALLEST, LARGEST, 120);
-    private final BorderPane card = new BorderPane();
-    private final View3d turn = new View3d();
-    private final Label heading = Bits.label("All shelves", Styles.TITLE);
-    private final Label count = Bits.label("", Styles.FAINT);
+    private final Care care;
+    private final CheckModel checks;
+    private final PlacesPane places;
+    private final EdgesPane edges;
+    private final ItemTable table;
+    private final LineUp lineUp;
+    private final FacetBar facets;
+    private final CardPane card;
+    private final ComparePane compare;
+    private final CheckPane check;
     private final StackPane middle = new StackPane();
-    private int shownPerRow;
-    private double shownSize;
+    private final BorderPane found = new BorderPane();
+    private final StackPane centre = new StackPane();
+    private final Label heading = Bits.label("", Styles.TITLE);
+    private final Label count = Bits.label("", Styles.FAINT);
+    private final Label complaint = Bits.wrapped("", Styles.CAUTION);
+    private final ToggleButton asEdges = way("Shelves", "as-edges", "Standing on their shelves' edges");
+    private final ToggleButton asTable = way("Table", "as-table", "With columns to sort and choose");
+    private final ToggleButton asLineUp = way("Line-up", "as-line-up", "Side by side at true scale");
+    private final HBox sizing;
     private Runnable onReceive = () -> {};
-    private Consumer<Item> onPlace = item -> {};
-
-    /** Some assets side by side on one shelf's edge. */
-    private record Segment(List<Item> items, String shelf) {}
-
-    /** A line of the grid: the ends of shelves that have room beside each other. */
-    private record Row(List<Segment> segments) {
-        boolean holds(Item item) {
-            return segments.stream().anyMatch(segment -> segment.items().contains(item));
-        }
-
-        int tiles() {
-            return segments.stream().mapToInt(segment -> segment.items().size()).sum();
-        }
-    }
 
     public ShelvesView(ShelvesModel model, Session session, Thumbs thumbs) {
         this.model = model;
         this.session = session;
-        this.thumbs = thumbs;
-        this.shelves = new ListView<>(model.shelves());
-        grid.setId("shelf-grid");
-        grid.getStyleClass().add("shelf-list");
-        grid.setCellFactory(cells -> new RowCell());
-        grid.setFocusTraversable(true);
-        // Before the list itself takes the arrows for scrolling.
-        grid.addEventFilter(KeyEvent.KEY_PRESSED, event -> {
-            int step =
-                    switch (event.getCode()) {
-                        case LEFT -> -1;
-                        case RIGHT -> 1;
-                        case UP -> -perRow();
-                        case DOWN -> perRow();
-                        default -> 0;
-                    };
-            if (step != 0) {
-                step(step);
-                event.consume();
+        this.care = new Care(model);
+        this.checks = new CheckModel(session);
+        AssetDrag drag = new AssetDrag(model, care, thumbs);
+        places = new PlacesPane(model, care, drag);
+        edges = new EdgesPane(model, thumbs, drag);
+        table = new ItemTable(model, thumbs, drag);
+        lineUp = new LineUp(model);
+        facets = new FacetBar(model);
+        card = new CardPane(model, care, thumbs);
+        compare = new ComparePane(model);
+        check = new CheckPane(checks, care);
+        sizing = sizing();
+        found.setTop(new VBox(head(), facets, complaint));
+        found.setCenter(middle);
+        complaint.getStyleClass().add("complaint");
+        centre.getChildren().setAll(found);
+        SplitPane parts = new SplitPane(places, centre, card);
+        parts.setDividerPositions(0.18, 0.73);
+        SplitPane.setResizableWithParent(places, false);
+        SplitPane.setResizableWithParent(card, false);
+        setCenter(parts);
+        InvalidationListener layOut = change -> layOut();
+        model.foundProperty().addListener(layOut);
+        model.card().favouritesProperty().addListener(layOut);
+        session.shelving().open().addListener(layOut);
+        model.chosenProperty().addListener(change -> {
+            if (asLineUp.isSelected()) {
+                lineUp.layOut();
             }
         });
-        PauseTransition settle = new PauseTransition(Duration.millis(80));
-        settle.setOnFinished(event -> {
-            if (perRow() != shownPerRow || size.getValue() != shownSize) {
+        InvalidationListener which = change -> showCentre();
+        model.card().comparedProperty().addListener(which);
+        checks.checkedProperty().addListener(which);
+        layOut();
+    }
+
+    private static ToggleButton way(String text, String id, String hint) {
+        ToggleButton way = new ToggleButton(text);
+        way.setId(id);
+        way.setMinWidth(Region.USE_PREF_SIZE);
+        way.getStyleClass().add("small");
+        way.setTooltip(new Tooltip(hint));
+        return way;
+    }
+
+    private HBox head() {
+        ToggleGroup ways = new ToggleGroup();
+        for (ToggleButton way : List.of(asEdges, asTable, asLineUp)) {
+            way.setToggleGroup(ways);
+        }
+        asEdges.setSelected(true);
+        ways.selectedToggleProperty().addListener((property, before, now) -> {
+            if (now == null) {
+                ways.selectToggle(before);
+            } else {
                 layOut();
             }
         });
-        model.items().addListener((javafx.beans.InvalidationListener) change -> layOut());
-        grid.widthProperty().addListener(change -> settle.playFromStart());
-        size.valueProperty().addListener(change -> settle.playFromStart());
-        model.detailsProperty().addListener((property, before, now) -> showCard(now));
-        BorderPane centre = new BorderPane(middle);
-        size.setPrefWidth(120);
-        size.setAccessibleText("Size of the pictures");
-        HBox head = new HBox(12, heading, count, Bits.spring(), Bits.label("Pictures", Styles.FAINT), size);
+        HBox how = new HBox(2, asEdges, asTable, asLineUp);
+        how.setAlignment(Pos.CENTER);
+        HBox head = new HBox(8, heading, count, Bits.spring(), sizing, order(), how);
+        heading.setMinWidth(60);
+        count.setMinWidth(Region.USE_PREF_SIZE);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
-        centre.setTop(head);
-        card.getStyleClass().addAll(Styles.PANEL, "right");
-        card.setMinWidth(270);
-        card.setPrefWidth(310);
-        SplitPane parts = new SplitPane(left(), centre, card);
-        parts.setDividerPositions(0.18, 0.74);
-        SplitPane.setResizableWithParent(parts.getItems().getFirst(), false);
-        SplitPane.setResizableWithParent(card, false);
-        setCenter(parts);
-        showCard(Optional.empty());
-        layOut();
+        return head;
+    }
+
+    private HBox sizing() {
+        Slider size = new Slider(EdgesPane.SMALLEST, EdgesPane.LARGEST, 120);
+        size.setPrefWidth(70);
+        size.setMinWidth(50);
+        size.setAccessibleText("Size of the pictures");
+        size.setTooltip(new Tooltip("Size of the pictures"));
+        edges.sizeProperty().bind(size.valueProperty());
+        HBox box = new HBox(size);
+        box.setAlignment(Pos.CENTER);
+        return box;
+    }
+
+    private ComboBox<Order> order() {
+        ComboBox<Order> order = new ComboBox<>();
+        order.setId("order");
+        order.getItems().setAll(Order.values());
+        order.setConverter(new StringConverter<>() {
+            @Override
+            public String toString(Order each) {
+                return each == null ? "" : "by " + each.word();
+            }
+
+            @Override
+            public Order fromString(String text) {
+                return Order.BEST;
+            }
+        });
+        order.getStyleClass().add("small");
+        order.setTooltip(new Tooltip("The order; while words are looked for, “by shelf” puts the best first"));
+        order.valueProperty().bindBidirectional(model.orderProperty());
+        return order;
     }
 
     /** Called when somebody wants to take files in. */
@@ -137,70 +171,33 @@ public final class ShelvesView extends BorderPane {
 
     /** Called when an asset is to be placed in the scene. */
     public void setOnPlace(Consumer<Item> action) {
-        onPlace = action;
+        card.setOnPlace(action);
+        edges.setOnOpen(action);
     }
 
-    private VBox left() {
-        shelves.setId("shelves");
-        shelves.setCellFactory(cells -> new ListCell<>() {
-            @Override
-            protected void updateItem(ShelvesModel.ShelfCount shelf, boolean empty) {
-                super.updateItem(shelf, empty);
-                if (empty) {
-                    setGraphic(null);
-                    return;
-                }
-                Label name = Bits.label(shelf.name());
-                Label number = Bits.label(Units.count(shelf.count()), Styles.FIGURE, Styles.FAINT);
-                HBox line = new HBox(6, name, Bits.spring(), number);
-                line.setPadding(new Insets(0, 0, 0, 14.0 * shelf.depth()));
-                setGraphic(line);
-            }
-        });
-        shelves.getSelectionModel().selectedItemProperty().addListener((property, before, now) -> model.shelfProperty()
-                .set(now == null ? "" : now.path()));
-        Button all = Bits.button(
-                "All", "", "Show all shelves", () -> shelves.getSelectionModel().clearSelection());
-        all.getStyleClass().add(Styles.QUIET);
-        HBox head = new HBox(8, Bits.label("Shelves", Styles.TITLE), Bits.spring(), all);
-        head.setAlignment(Pos.CENTER_LEFT);
-        head.getStyleClass().add(Styles.PANEL_TITLE);
-        VBox.setVgrow(shelves, Priority.ALWAYS);
-        shelves.setPlaceholder(Bits.label("No shelf has anything on it yet.", Styles.FAINT));
-        VBox left = new VBox(head, shelves);
-        left.getStyleClass().addAll(Styles.PANEL, "left");
-        left.setMinWidth(180);
-        return left;
-    }
-
-    private int perRow() {
-        double room = Math.max(200, grid.getWidth() - 48);
-        return Math.max(1, (int) (room / (size.getValue() + TILE_PADDING + SEGMENT_GAP / 2)));
-    }
-
-    private void step(int by) {
-        if (model.items().isEmpty()) {
-            return;
-        }
-        int at = model.selectedProperty().get().map(model.items()::indexOf).orElse(-1);
-        int next = Math.clamp(at < 0 ? 0 : at + by, 0, model.items().size() - 1);
-        model.selectedProperty().set(Optional.of(model.items().get(next)));
-        for (int row = 0; row < grid.getItems().size(); row++) {
-            if (grid.getItems().get(row).holds(model.items().get(next))) {
-                grid.scrollTo(Math.max(0, row - 1));
-            }
+    private void showCentre() {
+        if (model.card().comparedProperty().get().isPresent()) {
+            centre.getChildren().setAll(compare);
+        } else if (checks.checkedProperty().get().isPresent()) {
+            centre.getChildren().setAll(check);
+        } else {
+            centre.getChildren().setAll(found);
         }
     }
 
     private void layOut() {
-        heading.setText(
-                model.shelfProperty().get().isEmpty()
-                        ? "All shelves"
-                        : model.shelfProperty().get());
+        heading.setText(model.placeProperty().get().title());
         String words = model.wordsProperty().get();
-        int found = model.items().size();
-        count.setText((found == 1 ? "1 asset" : Units.count(found) + " assets")
-                + (words.isBlank() ? "" : " for “" + words + "”"));
+        int number = model.foundProperty().get().count();
+        count.setText(number == 1 ? "1 asset" : Units.count(number) + " assets");
+        count.pseudoClassStateChanged(WORDS, !words.isBlank());
+        String complaints = String.join("; ", model.foundProperty().get().complaints());
+        complaint.setText(complaints);
+        complaint.setVisible(!complaints.isEmpty());
+        complaint.setManaged(!complaints.isEmpty());
+        facets.layOut();
+        sizing.setVisible(asEdges.isSelected());
+        sizing.setManaged(asEdges.isSelected());
         if (session.libraries().isEmpty()) {
             middle.getChildren()
                     .setAll(Bits.empty(
@@ -208,227 +205,164 @@ public final class ShelvesView extends BorderPane {
                             "No library is open",
                             "A library is a folder that a team shares. Open one, or make a new one, with the button at"
                                     + " the upper left."));
-            return;
-        }
-        if (model.items().isEmpty()) {
-            Button receive = Bits.button("Take files in…", "", "", () -> onReceive.run());
-            receive.getStyleClass().add(Styles.PRIMARY);
-            middle.getChildren()
-                    .setAll(
-                            words.isBlank()
-                                    ? Bits.empty(
-                                            "remixal-archive-drawer-line",
-                                            "The shelves are empty",
-                                            "Assets stand here once files have been received.",
-                                            receive)
-                                    : Bits.empty(
-                                            "remixmz-search-line",
-                                            "Nothing matches “" + words + "”",
-                                            "Every word must begin some word of the name, tags, notes, materials or"
-                                                    + " shelf."));
-            return;
-        }
-        middle.getChildren().setAll(grid);
-        shownPerRow = perRow();
-        shownSize = size.getValue();
-        grid.getItems().setAll(rows());
-    }
-
-    /** Assets of one shelf after another; a search's hits keep their order and stand on one long shelf. */
-    private List<Row> rows() {
-        boolean searched = !model.wordsProperty().get().isBlank();
-        int perRow = perRow();
-        List<Segment> segments = new ArrayList<>();
-        List<Item> line = new ArrayList<>();
-        String shelf = "";
-        for (Item item : model.items()) {
-            String own = searched ? "Found" : item.shelf();
-            if (line.size() == perRow || !line.isEmpty() && !own.equals(shelf)) {
-                segments.add(new Segment(List.copyOf(line), shelf));
-                line.clear();
-            }
-            shelf = own;
-            line.add(item);
-        }
-        if (!line.isEmpty()) {
-            segments.add(new Segment(List.copyOf(line), shelf));
-        }
-        List<Row> rows = new ArrayList<>();
-        for (Segment segment : segments) {
-            Row last = rows.isEmpty() ? new Row(List.of()) : rows.getLast();
-            if (!rows.isEmpty() && last.tiles() + segment.items().size() <= perRow) {
-                List<Segment> more = new ArrayList<>(last.segments());
-                more.add(segment);
-                rows.set(rows.size() - 1, new Row(List.copyOf(more)));
-            } else {
-                rows.add(new Row(List.of(segment)));
-            }
-        }
-        return rows;
-    }
-
-    /** Some assets on their shelves' edges. */
-    private final class RowCell extends ListCell<Row> {
-        private final Map<Region, Item> choosable = new HashMap<>();
-
-        RowCell() {
-            model.selectedProperty().addListener(change -> showChosen());
-        }
-
-        private void showChosen() {
-            choosable.forEach((region, item) -> region.pseudoClassStateChanged(
-                    CHOSEN, model.selectedProperty().get().filter(item::equals).isPresent()));
-        }
-
-        @Override
-        protected void updateItem(Row row, boolean empty) {
-            super.updateItem(row, empty);
-            setText(null);
-            setPrefWidth(1);
-            choosable.clear();
-            if (empty) {
-                setGraphic(null);
-                return;
-            }
-            HBox line = new HBox(SEGMENT_GAP);
-            line.setPadding(new Insets(12, 12, 10, 16));
-            row.segments().forEach(segment -> line.getChildren().add(segment(segment, choosable)));
-            setGraphic(line);
-            showChosen();
+        } else if (number == 0) {
+            middle.getChildren().setAll(nothing(words));
+        } else if (asTable.isSelected()) {
+            table.layOut();
+            middle.getChildren().setAll(table);
+        } else if (asLineUp.isSelected()) {
+            lineUp.layOut();
+            middle.getChildren().setAll(lineUp);
+        } else {
+            edges.layOut();
+            middle.getChildren().setAll(edges);
         }
     }
 
-    /**
-     * Pictures stand on the edge, which carries the shelf's name; their labels hang below it.
-     *
-     * @param choosable receives what shows whether an asset is selected
-     */
-    private Node segment(Segment segment, Map<Region, Item> choosable) {
-        HBox pictures = new HBox();
-        HBox labels = new HBox();
-        for (Item item : segment.items()) {
-            ImageView image = new ImageView(thumbs.get(preview(item)));
-            image.setFitWidth(size.getValue());
-            image.setFitHeight(size.getValue());
-            StackPane picture = new StackPane(image);
-            picture.setPrefWidth(size.getValue() + TILE_PADDING);
-            picture.getStyleClass().add(Styles.TILE);
-            picture.setId("asset-" + Names.slug(item.name()));
-            choosable.put(picture, item);
-            onClick(picture, item);
-            pictures.getChildren().add(picture);
-            Label name = Bits.label(item.name());
-            Label figures = Bits.label(
-                    Units.length(item.size()[1]) + " · " + Units.count(item.triangles()) + " △",
-                    Styles.FIGURE,
-                    Styles.FAINT);
-            VBox label = new VBox(name, figures);
-            label.setMinWidth(size.getValue() + TILE_PADDING);
-            label.setMaxWidth(size.getValue() + TILE_PADDING);
-            label.getStyleClass().add("tile-label");
-            choosable.put(label, item);
-            onClick(label, item);
-            labels.getChildren().add(label);
+    private VBox nothing(String words) {
+        if (!words.isBlank()) {
+            return Bits.empty(
+                    "remixmz-search-line",
+                    "Nothing matches “" + words.strip() + "”",
+                    "Every word must begin some word of the name, tags, notes, materials, parts or shelf. Facts are"
+                            + " asked as kind:model, tag:sensor, triangles:<5000 or height:1..3m.",
+                    Bits.button("Look for everything", "", "", () -> {
+                        model.wordsProperty().set("");
+                        model.placeProperty().set(new Place.All());
+                    }));
         }
-        String shelf = segment.shelf();
-        Label plate = Bits.label(shelf.substring(shelf.lastIndexOf('/') + 1), "shelf-plate");
-        plate.setTooltip(new Tooltip(shelf.replace("/", " / ")));
-        HBox edge = new HBox(plate);
-        edge.setAlignment(Pos.CENTER_LEFT);
-        edge.getStyleClass().add(Styles.EDGE);
-        return new VBox(pictures, edge, labels);
+        Button receive = Bits.button("Take files in…", "", "", () -> onReceive.run());
+        receive.getStyleClass().add(Styles.PRIMARY);
+        return switch (model.placeProperty().get()) {
+            case Place.Favourites() ->
+                Bits.empty(
+                        "remixmz-star-line",
+                        "No favourites yet",
+                        "Choose an asset and press F, or click the star on its card.");
+            case Place.Recent() ->
+                Bits.empty("remixmz-time-line", "Nothing was looked at yet", "What you look at is listed here.");
+            case Place.Alike alike ->
+                Bits.empty("remixmz-shape-line", "Nothing else has nearly this shape", "Size and turn do not matter.");
+            case Place.OnShelf shelf ->
+                Bits.empty(
+                        "remixal-archive-drawer-line",
+                        "The shelf is empty",
+                        "Drag assets here from another shelf, or take files in.",
+                        receive);
+            default ->
+                Bits.empty(
+                        "remixal-archive-drawer-line",
+                        "The shelves are empty",
+                        "Assets stand here once files have been received.",
+                        receive);
+        };
     }
 
-    private void onClick(Region region, Item item) {
-        Tooltip.install(region, new Tooltip(item.name() + "; double-click places it in the open scene"));
-        region.setOnMouseClicked(event -> {
-            grid.requestFocus();
-            model.selectedProperty().set(Optional.of(item));
-            if (event.getClickCount() == 2) {
-                onPlace.accept(item);
-            }
-        });
+    // What can be done by key or by name
+
+    public Care care() {
+        return care;
     }
 
-    private static Path preview(Item item) {
-        return Path.of(item.folder(), item.version(), "data", "preview.png");
+    /** How assets are shown. */
+    public enum Way {
+        EDGES,
+        TABLE,
+        LINE_UP
     }
 
-    private void showCard(Optional<ShelvesModel.Details> details) {
-        HBox head =
-                new HBox(Bits.label(details.map(d -> d.asset().card().name()).orElse("Card"), Styles.TITLE));
-        head.setAlignment(Pos.CENTER_LEFT);
-        head.getStyleClass().add(Styles.PANEL_TITLE);
-        card.setTop(head);
-        if (details.isEmpty()) {
-            VBox box = new VBox(Bits.wrapped("Choose an asset to see its card.", Styles.FAINT));
-            box.getStyleClass().add("slip");
-            card.setCenter(box);
-            card.setBottom(null);
-            return;
+    public void show(Way way) {
+        Toggle toggle =
+                switch (way) {
+                    case EDGES -> asEdges;
+                    case TABLE -> asTable;
+                    case LINE_UP -> asLineUp;
+                };
+        toggle.setSelected(true);
+    }
+
+    public void makeShelf() {
+        places.makeShelf();
+    }
+
+    public void keepSearch() {
+        places.keepSearch();
+    }
+
+    public void discardChosen() {
+        if (!model.chosenProperty().get().isEmpty()) {
+            care.discard(model.chosenProperty().get());
         }
-        ShelvesModel.Details shown = details.get();
-        turn.setPrefHeight(230);
-        turn.setMinHeight(160);
-        turn.drawnProperty()
-                .set(RenderScene.of(shown.model(), session.workbench().renderCache()));
-        javafx.application.Platform.runLater(turn::frameAll);
-        Vec3 size3 = shown.facts().bounds().size();
-        FlowPane tags = new FlowPane(6, 6);
-        for (String tag : shown.asset().card().tags()) {
-            Button button = Bits.button(tag, "", "Find more with this tag", () -> model.wordsProperty()
-                    .set(tag));
-            button.getStyleClass().add(Styles.TAG);
-            tags.getChildren().add(button);
-        }
-        VBox versions = new VBox(4);
-        for (ShelvesModel.VersionLine line : shown.versions()) {
-            Label status = Bits.label(line.status(), "status", line.status().equals("ready") ? "good" : "plain");
-            Label number = Bits.label(line.version(), Styles.FIGURE);
-            number.setMinWidth(Region.USE_PREF_SIZE);
-            status.setMinWidth(Region.USE_PREF_SIZE);
-            Label date = Bits.label(line.date(), Styles.FIGURE, Styles.FAINT);
-            date.setMinWidth(Region.USE_PREF_SIZE);
-            HBox version = new HBox(8, number, status, Bits.label(line.who(), Styles.FAINT), Bits.spring(), date);
-            version.setAlignment(Pos.CENTER_LEFT);
-            versions.getChildren().add(version);
-        }
-        VBox facts = new VBox(
-                4,
-                Bits.fact("kind", shown.asset().card().kind().word()),
-                Bits.fact("shelf", shown.asset().shelf().replace("/", " / ")),
-                Bits.fact("size", Units.size(size3.x(), size3.y(), size3.z())),
-                Bits.fact("triangles", Units.count(shown.facts().triangles())),
-                Bits.fact("objects", Units.count(shown.facts().meshes())),
-                Bits.fact("materials", Units.count(shown.facts().materials().size())),
-                Bits.fact("textures", Units.count(shown.facts().textures().size())));
-        String licence = shown.asset().card().licence();
-        facts.getChildren().add(Bits.fact("licence", licence.isEmpty() ? "none given" : licence));
-        String credit = shown.asset().card().credit();
-        if (!credit.isEmpty()) {
-            facts.getChildren().add(Bits.fact("credit", credit));
-        }
-        VBox box =
-                new VBox(Bits.section("Facts", facts), Bits.section("Tags", tags), Bits.section("Versions", versions));
-        box.getStyleClass().add("slip");
-        card.setCenter(new VBox(turn, Bits.scrolling(box)));
-        Button place = Bits.button("Place in the scene", "remixmz-map-pin-add-line", "", () -> model.selectedProperty()
+    }
+
+    /** Checks the library of the chosen asset, or the first that is open. */
+    public void check() {
+        Optional<Library> library = model.selectedProperty()
                 .get()
-                .ifPresent(onPlace));
-        place.setId("card-place");
-        place.getStyleClass().add(Styles.PRIMARY);
-        HBox actions = new HBox(place);
-        actions.getStyleClass().add("strip");
-        card.setBottom(actions);
+                .map(item -> session.shelving().at(item.library()))
+                .or(() -> session.shelving().present().stream().findFirst());
+        library.ifPresent(checks::check);
+    }
+
+    public CheckModel checks() {
+        return checks;
+    }
+
+    public void copyTable() {
+        show(Way.TABLE);
+        table.copy();
+        session.done("copied the table", Optional.empty());
+    }
+
+    public void saveTable() {
+        show(Way.TABLE);
+        FileChooser chooser = new FileChooser();
+        chooser.setTitle("Save the table as CSV");
+        chooser.setInitialFileName("assets.csv");
+        File file = chooser.showSaveDialog(getScene().getWindow());
+        if (file != null) {
+            session.attempt(() -> {
+                table.write(file.toPath());
+                session.done("wrote the table to " + file.getName(), Optional.empty());
+            });
+        }
+    }
+
+    public void editCopy() {
+        card.editCopy();
+    }
+
+    public void publishFile() {
+        card.publishFile();
+    }
+
+    public void handOut() {
+        card.handOut();
+    }
+
+    /** Ends what covers the shelves; whether there was something. */
+    public boolean uncover() {
+        boolean covered = centre.getChildren().getFirst() != found;
+        model.card().endComparison();
+        checks.leave();
+        return covered;
     }
 
     /** The card's view, for those who look at it from outside. */
     public View3d view() {
-        return turn;
+        return card.view();
+    }
+
+    /** All views, which follow day and night. */
+    public List<View3d> views() {
+        List<View3d> views = new java.util.ArrayList<>(compare.views());
+        views.add(card.view());
+        views.add(lineUp.view());
+        return views;
     }
 
     /** The place that takes the focus when the workplace opens. */
     public Region mainPlace() {
-        return grid;
+        return edges.list();
     }
 }

@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import javafx.scene.image.Image;
+import pantry.catalogue.Item;
 
 /** Pictures of assets, loaded in the background at the size shown; the least lately used go first. Interface thread. */
 public final class Thumbs {
@@ -15,7 +16,12 @@ public final class Thumbs {
 
         @Override
         protected boolean removeEldestEntry(Map.Entry<Path, Image> eldest) {
-            return size() > KEPT;
+            if (size() > KEPT) {
+                // One that is still on its way is no longer wanted: it has been scrolled past.
+                eldest.getValue().cancel();
+                return true;
+            }
+            return false;
         }
     };
 
@@ -23,5 +29,10 @@ public final class Thumbs {
     public Image get(Path file) {
         return images.computeIfAbsent(
                 file, path -> new Image(path.toUri().toString(), LOADED_SIZE, LOADED_SIZE, true, true, true));
+    }
+
+    /** The picture of the version that an asset shows. */
+    public Image get(Item item) {
+        return get(Path.of(item.folder(), item.version(), "data", "preview.png"));
     }
 }

@@ -138,7 +138,7 @@ class FrameTest {
         assertThat(ask(() -> shelves.selectedProperty().get().orElseThrow().name()))
                 .isEqualTo("Lattice mast");
         robot.clickOn("tall");
-        assertThat(ask(() -> shelves.wordsProperty().get())).isEqualTo("tall");
+        assertThat(ask(() -> shelves.wordsProperty().get())).isEqualTo("tag:tall");
     }
 
     @Test

@@ -61,7 +61,7 @@ class TenArrivalsTest {
         demo = Demo.in(folder.resolve("demo"), workbench, Progress.NONE);
         before = workbench.openLibrary(demo.library()).assets().size();
         Look.load();
-        parts = PantryApp.Parts.make(workbench, new Background(work, Platform::runLater));
+        parts = PantryApp.Parts.make(workbench, new Background(work, work, Platform::runLater));
         Scene scene = new Scene(parts.frame(), PantryApp.WIDTH, PantryApp.HEIGHT);
         Look.dress(scene);
         stage.setScene(scene);

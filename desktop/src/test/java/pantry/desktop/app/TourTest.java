@@ -47,7 +47,7 @@ class TourTest {
         work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
         Demo demo = Demo.in(folder.resolve("demo"), workbench, Progress.NONE);
         Look.load();
-        PantryApp.Parts parts = PantryApp.Parts.make(workbench, new Background(work, Platform::runLater));
+        PantryApp.Parts parts = PantryApp.Parts.make(workbench, new Background(work, work, Platform::runLater));
         Scene scene = new Scene(parts.frame(), PantryApp.WIDTH, PantryApp.HEIGHT);
         Look.dress(scene);
         stage.setScene(scene);

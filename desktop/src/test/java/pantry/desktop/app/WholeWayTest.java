@@ -92,7 +92,7 @@ class WholeWayTest {
     @Start
     void start(Stage stage) {
         Look.load();
-        parts = PantryApp.Parts.make(workbench, new Background(work, Platform::runLater));
+        parts = PantryApp.Parts.make(workbench, new Background(work, work, Platform::runLater));
         Scene scene = new Scene(parts.frame(), PantryApp.WIDTH, PantryApp.HEIGHT);
         Look.dress(scene);
         stage.setScene(scene);
@@ -165,7 +165,9 @@ class WholeWayTest {
                 () -> parts.shelves().items().size() == 1
                         && parts.shelves().wordsProperty().get().equals("tal"));
         robot.push(KeyCode.ENTER);
-        until("its card is shown", () -> parts.shelves().detailsProperty().get().isPresent());
+        until(
+                "its card is shown",
+                () -> parts.shelves().card().detailsProperty().get().isPresent());
         assertThat(robot.lookup("#asset-tall-crate").tryQuery()).isPresent();
         robot.push(KeyCode.SLASH).write("zzz");
         until("nothing is found", () -> parts.shelves().items().isEmpty());

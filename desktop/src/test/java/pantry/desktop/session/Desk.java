@@ -32,7 +32,7 @@ public final class Desk implements AutoCloseable {
         workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
         library = workbench.createLibrary(folder.resolve("library"), "Shelves");
         Files.createDirectories(folder.resolve("project"));
-        session = new Session(workbench, new Background(Runnable::run, Runnable::run));
+        session = new Session(workbench, new Background(Runnable::run, Runnable::run, Runnable::run));
     }
 
     public Session session() {

@@ -14,7 +14,7 @@ import pantry.workbench.Workbench;
 
 class SessionTest {
     private final Workbench workbench = mock(Workbench.class);
-    private final Session session = new Session(workbench, new Background(Runnable::run, Runnable::run));
+    private final Session session = new Session(workbench, new Background(Runnable::run, Runnable::run, Runnable::run));
 
     @Test
     void aRefusalStandsInTheLedgerWithTheFilesNameAndIsNoJobAnyLonger() {

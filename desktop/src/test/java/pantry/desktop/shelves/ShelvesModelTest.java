@@ -13,6 +13,7 @@ import org.junit.jupiter.api.io.TempDir;
 import pantry.base.AtomicFiles;
 import pantry.catalogue.Item;
 import pantry.desktop.session.Desk;
+import pantry.library.VersionStatus;
 
 class ShelvesModelTest {
     @TempDir
@@ -38,14 +39,13 @@ class ShelvesModelTest {
 
     @Test
     void shelvesAreCountedWithWhatStandsBelowThem() {
-        assertThat(model.shelves())
+        Path root = desk.library().root();
+        assertThat(model.shelves(root))
                 .containsExactly(
-                        new ShelvesModel.ShelfCount("Instruments", 2),
-                        new ShelvesModel.ShelfCount("Instruments/Masts", 2),
-                        new ShelvesModel.ShelfCount("Power", 1));
-        ShelvesModel.ShelfCount masts = model.shelves().get(1);
-        assertThat(masts.name()).isEqualTo("Masts");
-        assertThat(masts.depth()).isEqualTo(1);
+                        new ShelvesModel.ShelfCount(root, "Instruments", 2),
+                        new ShelvesModel.ShelfCount(root, "Instruments/Masts", 2),
+                        new ShelvesModel.ShelfCount(root, "Power", 1));
+        assertThat(model.shelves(root).get(1).name()).isEqualTo("Masts");
     }
 
     @Test
@@ -53,7 +53,7 @@ class ShelvesModelTest {
         assertThat(model.items()).hasSize(3);
         model.wordsProperty().set("mast");
         assertThat(model.items()).extracting(Item::name).containsExactlyInAnyOrder("Lattice mast", "Tripod mast");
-        model.shelfProperty().set("Power");
+        model.placeProperty().set(new Place.OnShelf(desk.library().root(), "Power"));
         assertThat(model.items()).isEmpty();
         model.wordsProperty().set("");
         assertThat(model.items()).extracting(Item::name).containsExactly("Fuel drum");
@@ -63,17 +63,19 @@ class ShelvesModelTest {
     void theCardIsReadForWhatIsSelected() {
         Item mast = model.items().getFirst();
         model.selectedProperty().set(Optional.of(mast));
-        ShelvesModel.Details details = model.detailsProperty().get().orElseThrow();
+        CardModel.Details details = model.card().detailsProperty().get().orElseThrow();
         assertThat(details.asset().card().name()).isEqualTo("Lattice mast");
         assertThat(details.facts().bounds().size().y()).isEqualTo(9);
-        assertThat(details.model().trianglesStored()).isEqualTo(12);
+        assertThat(model.card().lookProperty().get().orElseThrow().trianglesStored())
+                .isEqualTo(12);
         assertThat(details.versions()).singleElement().satisfies(version -> {
             assertThat(version.version()).isEqualTo("v001");
-            assertThat(version.status()).isEqualTo("ready");
+            assertThat(version.status()).isEqualTo(VersionStatus.READY);
+            assertThat(version.ready()).isTrue();
             assertThat(version.who()).isEqualTo("tester");
         });
         model.selectedProperty().set(Optional.empty());
-        assertThat(model.detailsProperty().get()).isEmpty();
+        assertThat(model.card().detailsProperty().get()).isEmpty();
     }
 
     @Test
@@ -91,7 +93,8 @@ class ShelvesModelTest {
         desk.shelve("Wind vane", "Instruments/Wind", 0.4);
         desk.session().refreshCatalogue(desk.library());
         assertThat(model.items()).extracting(Item::name).contains("Wind vane");
-        assertThat(model.shelves()).contains(new ShelvesModel.ShelfCount("Instruments", 3));
+        assertThat(model.shelves(desk.library().root()))
+                .contains(new ShelvesModel.ShelfCount(desk.library().root(), "Instruments", 3));
     }
 
     @Test
@@ -99,7 +102,7 @@ class ShelvesModelTest {
         Item drum = model.items().getLast();
         AtomicFiles.deleteTree(Path.of(drum.folder()));
         model.selectedProperty().set(Optional.of(drum));
-        assertThat(model.detailsProperty().get()).isEmpty();
+        assertThat(model.card().detailsProperty().get()).isEmpty();
         assertThat(desk.session().ledger().getFirst().text()).contains("cannot be read");
         assertThat(Files.exists(desk.library().root())).isTrue();
     }

@@ -1,0 +1,49 @@
+package pantry.base;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.concurrent.ForkJoinPool;
+import java.util.concurrent.ForkJoinTask;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Function;
+import java.util.stream.IntStream;
+
+/**
+ * Work on all cores where the pieces are of very unequal size: whoever is done takes the next one. A parallel stream
+ * deals out stretches beforehand, and then waits for the one with the large files.
+ */
+public final class Parallel {
+    private Parallel() {}
+
+    /**
+     * What a function makes of each of some things, in their order.
+     *
+     * @throws RuntimeException the first that the function throws; some pieces may not have been begun then
+     */
+    @SuppressWarnings("unchecked")
+    public static <T, R> List<R> map(List<T> things, Function<? super T, ? extends R> function) {
+        Object[] results = new Object[things.size()];
+        AtomicInteger next = new AtomicInteger();
+        Runnable worker = () -> {
+            for (int i = next.getAndIncrement(); i < results.length; i = next.getAndIncrement()) {
+                try {
+                    results[i] = function.apply(things.get(i));
+                } catch (RuntimeException e) {
+                    next.set(results.length);
+                    throw e;
+                }
+            }
+        };
+        int helpers = Math.min(ForkJoinPool.getCommonPoolParallelism(), Math.max(0, things.size() - 1));
+        List<? extends ForkJoinTask<?>> others = IntStream.range(0, helpers)
+                .mapToObj(i -> ForkJoinPool.commonPool().submit(worker))
+                .toList();
+        try {
+            worker.run();
+        } finally {
+            others.forEach(ForkJoinTask::quietlyJoin);
+        }
+        others.forEach(ForkJoinTask::join);
+        return (List<R>) Arrays.asList(results);
+    }
+}

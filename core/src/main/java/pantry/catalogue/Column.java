@@ -1,0 +1,80 @@
+package pantry.catalogue;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+
+/** The values of one fact over all assets, as small numbers, so that counting them costs little. */
+final class Column {
+    private final List<String> values = new ArrayList<>();
+    private final List<String> folded = new ArrayList<>();
+
+    /** The values' numbers, asset after asset. */
+    private int[] codes = new int[16];
+
+    /** Where each asset's values begin; one more for the end. */
+    private final int[] starts;
+
+    Column(List<Item> items, Function<Item, List<String>> fact) {
+        Map<String, Integer> numbers = new HashMap<>();
+        starts = new int[items.size() + 1];
+        int end = 0;
+        for (int i = 0; i < items.size(); i++) {
+            for (String value : fact.apply(items.get(i))) {
+                if (end == codes.length) {
+                    codes = Arrays.copyOf(codes, 2 * end);
+                }
+                codes[end++] = numbers.computeIfAbsent(value, fresh -> {
+                    values.add(fresh);
+                    folded.add(Words.folded(fresh));
+                    return values.size() - 1;
+                });
+            }
+            starts[i + 1] = end;
+        }
+    }
+
+    /** How often each value is among some assets, the most frequent first; those that are not, are left out. */
+    List<Found.Facet> count(int[] assets, int count, int most) {
+        int[] counts = new int[values.size()];
+        for (int i = 0; i < count; i++) {
+            for (int at = starts[assets[i]]; at < starts[assets[i] + 1]; at++) {
+                counts[codes[at]]++;
+            }
+        }
+        List<Found.Facet> facets = new ArrayList<>();
+        for (int code = 0; code < counts.length; code++) {
+            if (counts[code] > 0) {
+                facets.add(new Found.Facet(values.get(code), counts[code]));
+            }
+        }
+        facets.sort(Comparator.comparingInt(Found.Facet::count)
+                .reversed()
+                .thenComparing(Found.Facet::value, String.CASE_INSENSITIVE_ORDER));
+        return facets.size() > most ? List.copyOf(facets.subList(0, most)) : facets;
+    }
+
+    /** Which values pass a test of their folded form. */
+    interface Test {
+        boolean passes(String folded);
+    }
+
+    /** Which assets have a value that passes. */
+    boolean[] having(Test test) {
+        boolean[] wanted = new boolean[values.size()];
+        for (int code = 0; code < wanted.length; code++) {
+            wanted[code] = test.passes(folded.get(code));
+        }
+        boolean[] having = new boolean[starts.length - 1];
+        for (int i = 0; i < having.length; i++) {
+            for (int at = starts[i]; at < starts[i + 1]; at++) {
+                having[i] |= wanted[codes[at]];
+            }
+        }
+        return having;
+    }
+}

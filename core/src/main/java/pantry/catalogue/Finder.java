@@ -1,0 +1,410 @@
+package pantry.catalogue;
+
+import java.util.AbstractList;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.RandomAccess;
+import java.util.function.Function;
+import pantry.exchange.ShapeDescriptor;
+
+/**
+ * Answers searches over a fixed set of assets, from memory. Immutable but for what it works out when first asked; safe
+ * for use by several threads.
+ *
+ * <p>Cost: a search goes once over the stretches of the words it names and once over all assets, with no allocation for
+ * each; the order comes from permutations that are sorted when the finder is made, so nothing is compared while
+ * answering.
+ */
+public final class Finder {
+    /** As many tags and shelves as are worth choosing from. */
+    private static final int MOST_FACETS = 60;
+
+    private final List<Item> items;
+    private final Vocabulary vocabulary;
+    private final Map<Order, int[]> orders = new HashMap<>();
+    private final Map<Key, Column> columns = new HashMap<>();
+    private final Map<Key, double[]> figures = new EnumMap<>(Key.class);
+    private final int[] uses;
+
+    /** @param items all that can be found */
+    public Finder(List<Item> items) {
+        this.items = List.copyOf(items);
+        this.vocabulary = new Vocabulary(this.items);
+        columns.put(Key.KIND, new Column(this.items, item -> List.of(item.kind())));
+        columns.put(Key.STATUS, new Column(this.items, item -> List.of(item.status())));
+        columns.put(
+                Key.LICENCE,
+                new Column(this.items, item -> List.of(item.licence().isEmpty() ? "none" : item.licence())));
+        columns.put(Key.TAG, new Column(this.items, Item::tags));
+        columns.put(Key.SHELF, new Column(this.items, item -> List.of(item.shelf())));
+        columns.put(Key.COLOUR, new Column(this.items, Item::colours));
+        for (Key key : Key.values()) {
+            if (key.measure() != Key.Measure.NONE) {
+                figures.put(
+                        key,
+                        this.items.stream()
+                                .mapToDouble(item -> figure(key, item))
+                                .toArray());
+            }
+        }
+        Map<String, Integer> numbers = new HashMap<>();
+        for (int i = 0; i < this.items.size(); i++) {
+            numbers.put(this.items.get(i).id(), i);
+        }
+        uses = new int[this.items.size()];
+        this.items.forEach(item -> item.uses().forEach(used -> {
+            Integer number = numbers.get(used);
+            if (number != null) {
+                uses[number]++;
+            }
+        }));
+        sort();
+    }
+
+    private void sort() {
+        String[] names = lower(Item::name);
+        String[] shelves = lower(Item::shelf);
+        Comparator<Integer> byName = Comparator.comparing((Integer i) -> names[i])
+                .thenComparing(i -> items.get(i).folder());
+        orders.put(Order.NAME, permutation(byName));
+        // All others go by their figure, and by name where that is equal.
+        int[] ranks = new int[items.size()];
+        int[] named = orders.get(Order.NAME);
+        for (int rank = 0; rank < named.length; rank++) {
+            ranks[named[rank]] = rank;
+        }
+        Comparator<Integer> byRank = Comparator.comparingInt(i -> ranks[i]);
+        orders.put(
+                Order.BEST,
+                permutation(Comparator.comparing((Integer i) -> shelves[i]).thenComparing(byRank)));
+        orders.put(Order.DATE, permutation(falling(figures.get(Key.CHANGED)).thenComparing(byRank)));
+        orders.put(Order.SIZE, permutation(falling(figures.get(Key.SIZE)).thenComparing(byRank)));
+        double[] triangles = figures.get(Key.TRIANGLES);
+        orders.put(
+                Order.TRIANGLES,
+                permutation(
+                        Comparator.comparingDouble((Integer i) -> triangles[i]).thenComparing(byRank)));
+        orders.put(
+                Order.USE,
+                permutation(Comparator.comparingInt((Integer i) -> -uses[i]).thenComparing(byRank)));
+    }
+
+    private String[] lower(Function<Item, String> text) {
+        return items.stream()
+                .map(text)
+                .map(each -> each.toLowerCase(Locale.ROOT))
+                .toArray(String[]::new);
+    }
+
+    private static Comparator<Integer> falling(double[] figures) {
+        return Comparator.comparingDouble((Integer i) -> -figures[i]);
+    }
+
+    private static double largest(Item item) {
+        return Arrays.stream(item.size()).max().orElse(0);
+    }
+
+    private int[] permutation(Comparator<Integer> order) {
+        Integer[] numbers = new Integer[items.size()];
+        Arrays.setAll(numbers, i -> i);
+        Arrays.parallelSort(numbers, order);
+        return Arrays.stream(numbers).mapToInt(Integer::intValue).toArray();
+    }
+
+    /** All assets. */
+    public List<Item> items() {
+        return items;
+    }
+
+    /** The asset with an id. */
+    public Optional<Item> item(String id) {
+        return items.stream().filter(item -> item.id().equals(id)).findFirst();
+    }
+
+    /** How many of the assets use an asset. */
+    public int uses(Item item) {
+        int number = items.indexOf(item);
+        return number < 0 ? 0 : uses[number];
+    }
+
+    /** Answers a search. */
+    public Found find(Search search, Order order) {
+        int n = items.size();
+        int[] worth = new int[n];
+        List<String> complaints = new ArrayList<>(search.complaints());
+        boolean[] in = new boolean[n];
+        Arrays.fill(in, true);
+        for (Search.Word word : search.words()) {
+            int[] of = new int[n];
+            if (!vocabulary.add(word.folded(), of) && !word.not()) {
+                complaints.add("nothing begins with “" + word.folded() + "”");
+            }
+            for (int i = 0; i < n; i++) {
+                in[i] &= of[i] > 0 != word.not();
+                worth[i] += word.not() ? 0 : of[i];
+            }
+        }
+        for (Search.Filter filter : search.filters()) {
+            filter(filter, in);
+        }
+        for (Search.Phrase phrase : search.phrases()) {
+            // Comparing texts is dear: only those that have all of its words are asked.
+            int[] having = new int[n];
+            for (String word : phrase.words()) {
+                int[] of = new int[n];
+                vocabulary.add(word, of);
+                for (int i = 0; i < n; i++) {
+                    having[i] += of[i] > 0 ? 1 : 0;
+                }
+            }
+            int all = phrase.words().size();
+            for (int i = 0; i < n; i++) {
+                in[i] = in[i] && (having[i] == all && says(items.get(i), phrase.words())) != phrase.not();
+            }
+        }
+        int[] hits = ordered(
+                in,
+                search.ranks() && order == Order.BEST ? worth : null,
+                orders.get(search.ranks() && order == Order.BEST ? Order.NAME : order));
+        return new Found(hits.length, new Listed(hits), facets(hits), complaints);
+    }
+
+    /** Those that are in, in an order; with their worth given, the most worth first, and in the order where equal. */
+    private static int[] ordered(boolean[] in, int @org.jspecify.annotations.Nullable [] worth, int[] order) {
+        int most = 0;
+        if (worth != null) {
+            for (int i = 0; i < worth.length; i++) {
+                most = Math.max(most, in[i] ? worth[i] : 0);
+            }
+        }
+        // A counting sort: the worths are small numbers.
+        int[] starts = new int[most + 2];
+        int count = 0;
+        for (int i = 0; i < in.length; i++) {
+            if (in[i]) {
+                count++;
+                starts[most - (worth == null ? 0 : worth[i]) + 1]++;
+            }
+        }
+        for (int w = 1; w < starts.length; w++) {
+            starts[w] += starts[w - 1];
+        }
+        int[] hits = new int[count];
+        for (int number : order) {
+            if (in[number]) {
+                hits[starts[most - (worth == null ? 0 : worth[number])]++] = number;
+            }
+        }
+        return hits;
+    }
+
+    private static boolean says(Item item, List<String> phrase) {
+        boolean[] found = new boolean[1];
+        Vocabulary.texts(item, (place, text) -> found[0] |= begins(Words.of(Words.folded(text)), phrase));
+        return found[0];
+    }
+
+    /** Whether words stand in a text one behind the other, of the last at least the beginning. */
+    private static boolean begins(List<String> text, List<String> phrase) {
+        int last = phrase.size() - 1;
+        for (int at = 0; at + last < text.size(); at++) {
+            if (text.subList(at, at + last).equals(phrase.subList(0, last))
+                    && text.get(at + last).startsWith(phrase.get(last))) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private Map<String, List<Found.Facet>> facets(int[] hits) {
+        Map<String, List<Found.Facet>> facets = new LinkedHashMap<>();
+        for (Key key : List.of(Key.KIND, Key.STATUS, Key.LICENCE, Key.TAG, Key.SHELF, Key.COLOUR)) {
+            facets.put(key.word(), columns.get(key).count(hits, hits.length, MOST_FACETS));
+        }
+        return facets;
+    }
+
+    /** How many assets stand on each shelf itself, and have each tag. */
+    public Map<String, Integer> counts(String fact) {
+        Column column = columns.get(Key.of(fact).orElseThrow());
+        int[] all = orders.get(Order.NAME);
+        Map<String, Integer> counts = new LinkedHashMap<>();
+        column.count(all, all.length, Integer.MAX_VALUE).forEach(facet -> counts.put(facet.value(), facet.count()));
+        return counts;
+    }
+
+    private void filter(Search.Filter filter, boolean[] in) {
+        switch (filter) {
+            case Search.Filter.Range(Key key, double least, double most, boolean not) -> {
+                double[] figure = figures.get(key);
+                for (int i = 0; i < in.length; i++) {
+                    in[i] = in[i] && (figure[i] >= least && figure[i] <= most) != not;
+                }
+            }
+            case Search.Filter.Value(Key key, List<String> values, boolean not) -> {
+                boolean[] having = having(key, values);
+                for (int i = 0; i < in.length; i++) {
+                    in[i] = in[i] && having[i] != not;
+                }
+            }
+        }
+    }
+
+    private static double figure(Key key, Item item) {
+        return switch (key) {
+            case TRIANGLES -> item.triangles();
+            case VERSIONS -> item.versions();
+            case WIDTH -> item.size()[0];
+            case HEIGHT -> item.size()[1];
+            case DEPTH -> item.size()[2];
+            case SIZE -> largest(item);
+            default -> item.changed();
+        };
+    }
+
+    private boolean[] having(Key key, List<String> values) {
+        return switch (key) {
+            case KIND, STATUS ->
+                columns.get(key).having(value -> values.stream().anyMatch(value::startsWith));
+            case LICENCE ->
+                columns.get(key).having(value -> values.stream()
+                        .anyMatch(each -> value.equals("none")
+                                ? each.equals("none")
+                                : value.startsWith(each)
+                                        || List.of(value.split("[\\s()]+")).contains(each)));
+            case COLOUR, TAG ->
+                columns.get(key).having(value -> values.stream()
+                        .anyMatch(each -> key == Key.TAG ? value.equals(each) : value.startsWith(each)));
+            case SHELF -> columns.get(key).having(value -> values.stream().anyMatch(each -> isOrBelow(value, each)));
+            case USES -> using(values);
+            default -> {
+                boolean[] having = new boolean[items.size()];
+                for (int i = 0; i < having.length; i++) {
+                    Item item = items.get(i);
+                    having[i] = values.stream().anyMatch(each -> holds(key, item, each));
+                }
+                yield having;
+            }
+        };
+    }
+
+    /** A shelf is named by its whole path, or by the last parts of one. */
+    private static boolean isOrBelow(String shelf, String named) {
+        return ("/" + shelf + "/").contains("/" + named + "/");
+    }
+
+    private static boolean holds(Key key, Item item, String value) {
+        return switch (key) {
+            case NAME -> Words.folded(item.name()).contains(value);
+            case CREDIT -> Words.folded(item.credit()).contains(value);
+            case NOTES -> Words.folded(item.notes()).contains(value);
+            case MATERIAL ->
+                item.materials().stream().anyMatch(each -> Words.folded(each).contains(value));
+            case PART ->
+                item.parts().stream().anyMatch(each -> Words.folded(each).contains(value));
+            case FIELD ->
+                item.fields().entrySet().stream().anyMatch(each -> Words.folded(each.getKey() + "=" + each.getValue())
+                        .contains(value));
+            default -> item.id().equals(value);
+        };
+    }
+
+    private boolean[] using(List<String> values) {
+        Map<String, Boolean> wanted = new HashMap<>();
+        for (Item item : items) {
+            String name = Words.folded(item.name());
+            wanted.put(
+                    item.id(),
+                    values.stream()
+                            .anyMatch(each -> name.contains(each) || item.id().equals(each)));
+        }
+        boolean[] using = new boolean[items.size()];
+        for (int i = 0; i < using.length; i++) {
+            using[i] = items.get(i).uses().stream().anyMatch(id -> wanted.getOrDefault(id, false));
+        }
+        return using;
+    }
+
+    /**
+     * Why an asset was found, for a person: where its words stand, but for those in its name, which is seen anyway.
+     * Empty where there is nothing to add.
+     */
+    public static String reason(Search search, Item item) {
+        List<String> reasons = new ArrayList<>();
+        for (Search.Word word : search.words()) {
+            if (!word.not()) {
+                reason(word.folded(), item)
+                        .filter(each -> !reasons.contains(each))
+                        .ifPresent(reasons::add);
+            }
+        }
+        return String.join(", ", reasons);
+    }
+
+    private static Optional<String> reason(String typed, Item item) {
+        String[] best = new String[1];
+        int[] worth = new int[1];
+        Vocabulary.texts(item, (place, text) -> {
+            for (String word : Words.of(Words.folded(text))) {
+                for (String key : Words.keys(word)) {
+                    boolean begins = key.startsWith(typed);
+                    boolean near = !begins && Vocabulary.forgives(typed) && Words.beginsNearly(key, typed);
+                    int value = (begins ? 2 : near ? 1 : 0) * Place.weight(place.mask());
+                    if (value > worth[0]) {
+                        worth[0] = value;
+                        best[0] = near
+                                ? (place == Place.NAME ? "" : place.word() + " ") + "nearly “" + word + "”"
+                                : place == Place.NAME ? "" : place.word() + " “" + text + "”";
+                    }
+                }
+            }
+        });
+        return Optional.ofNullable(best[0]).filter(text -> !text.isEmpty());
+    }
+
+    /**
+     * The assets whose shape is nearly a given one, whatever their size and turn, the likest first.
+     *
+     * @param least likeness, 0 to 1
+     */
+    public List<Alike> alike(ShapeDescriptor shape, double least, int most) {
+        return items.parallelStream()
+                .filter(item -> !item.shape().isEmpty())
+                .map(item -> new Alike(
+                        item,
+                        ShapeDescriptor.ofCode(item.shape())
+                                .map(shape::likeness)
+                                .orElse(0.0)))
+                .filter(alike -> alike.likeness() >= least)
+                .sorted(Comparator.comparingDouble(Alike::likeness).reversed())
+                .limit(most)
+                .toList();
+    }
+
+    /** Items by their numbers. */
+    private final class Listed extends AbstractList<Item> implements RandomAccess {
+        private final int[] numbers;
+
+        private Listed(int[] numbers) {
+            this.numbers = numbers;
+        }
+
+        @Override
+        public Item get(int index) {
+            return items.get(numbers[index]);
+        }
+
+        @Override
+        public int size() {
+            return numbers.length;
+        }
+    }
+}

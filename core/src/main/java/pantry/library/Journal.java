@@ -1,0 +1,140 @@
+package pantry.library;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import java.util.stream.Stream;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
+import pantry.base.Json;
+import pantry.base.PantryException;
+
+/**
+ * Every change of a library, one small file each, named so that it sorts by time. Nobody ever changes an entry; so who
+ * knows the names of those that were read knows which are new, whatever the clocks of the machines say.
+ */
+public final class Journal {
+    static final DateTimeFormatter SORTABLE =
+            DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmssSSS").withZone(ZoneOffset.UTC);
+
+    private final Path folder;
+    private final String who;
+    private final Clock clock;
+
+    Journal(Path root, String who, Clock clock) {
+        this.folder = root.resolve("journal");
+        this.who = who;
+        this.clock = clock;
+    }
+
+    Path folder() {
+        return folder;
+    }
+
+    /** Begins an entry about an asset. */
+    Line about(String what, Asset asset) {
+        return new Line(what, asset.card().id(), asset.card().name(), asset.shelf());
+    }
+
+    /** Begins an entry about a shelf. */
+    Line about(String what, String shelf) {
+        return new Line(what, "", "", shelf);
+    }
+
+    /** An entry that is being put together. */
+    final class Line {
+        private final String what;
+        private final String asset;
+        private final String name;
+        private final String shelf;
+        private String version = "";
+        private String from = "";
+        private String note = "";
+        private Map<String, CardChanges.Change> changes = Map.of();
+
+        private Line(String what, String asset, String name, String shelf) {
+            this.what = what;
+            this.asset = asset;
+            this.name = name;
+            this.shelf = shelf;
+        }
+
+        Line version(String named) {
+            version = named;
+            return this;
+        }
+
+        Line from(String before) {
+            from = before;
+            return this;
+        }
+
+        Line note(String said) {
+            note = said;
+            return this;
+        }
+
+        Line changes(CardChanges made) {
+            changes = made.fields();
+            return this;
+        }
+
+        void write() throws IOException {
+            Instant now = clock.instant();
+            Files.createDirectories(folder);
+            AtomicFiles.write(
+                    folder.resolve(SORTABLE.format(now) + "-" + UUID.randomUUID() + ".json"),
+                    Json.write(new JournalEntry(now, who, what, asset, version, name, shelf, from, note, changes)));
+        }
+    }
+
+    /** The names of all entries there are. */
+    public Set<String> names() {
+        try (Stream<Path> files = Files.list(folder)) {
+            Set<String> names = new HashSet<>();
+            files.map(file -> file.getFileName().toString())
+                    .filter(name -> name.endsWith(".json") && !name.startsWith("."))
+                    .forEach(names::add);
+            return names;
+        } catch (java.nio.file.NoSuchFileException e) {
+            return Set.of();
+        } catch (IOException e) {
+            throw new LibraryException(folder, "the journal cannot be read: " + IoProblems.describe(e), e);
+        }
+    }
+
+    /** Entries by their names, in the order of their times; those that cannot be understood are left out. */
+    public List<JournalEntry> entries(Set<String> names) {
+        List<JournalEntry> entries = new ArrayList<>();
+        names.stream().sorted().forEach(name -> {
+            try {
+                entries.add(Json.read(folder.resolve(name), JournalEntry.class));
+            } catch (PantryException e) {
+                // A journal tells what happened; a library does not depend on it.
+            }
+        });
+        return entries;
+    }
+
+    /** All that happened, the oldest first. */
+    public List<JournalEntry> entries() {
+        return entries(names());
+    }
+
+    /** All that happened to an asset, the oldest first. */
+    public List<JournalEntry> entries(Asset asset) {
+        return entries().stream()
+                .filter(entry -> entry.asset().equals(asset.card().id()))
+                .toList();
+    }
+}

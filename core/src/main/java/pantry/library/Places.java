@@ -1,0 +1,312 @@
+package pantry.library;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Stream;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
+import pantry.base.Names;
+import pantry.base.Progress;
+
+/**
+ * Shelves, and where assets stand. Moving keeps ids, and leaves signposts at the old places, so that scenes which
+ * reference an asset there go on opening, in Pantry and in every other program.
+ */
+public final class Places {
+    /** In the folder of a shelf that was removed while signposts stand on it. */
+    private static final String REMOVED = ".removed";
+
+    private final Library library;
+    private final Path assets;
+
+    Places(Library library) {
+        this.library = library;
+        this.assets = library.root().resolve("assets");
+    }
+
+    /**
+     * A shelf's folder, which need not be there.
+     *
+     * @throws LibraryException where an asset stands on the way
+     */
+    Path folder(String shelf) {
+        Path folder = assets;
+        for (String name : shelf.split("/")) {
+            folder = folder.resolve(name);
+            if (Files.exists(folder.resolve(Library.CARD))) {
+                throw new LibraryException(folder, "is an asset and cannot hold others");
+            }
+        }
+        return folder;
+    }
+
+    /** Called for each folder below {@code assets/}. */
+    private interface Visitor {
+        void asset(Path folder);
+
+        void shelf(Path folder);
+    }
+
+    private void walk(Path folder, Visitor visitor) {
+        List<Path> inside;
+        try (Stream<Path> files = Files.list(folder)) {
+            inside = files.filter(file -> !file.getFileName().toString().startsWith("."))
+                    .sorted()
+                    .toList();
+        } catch (java.nio.file.NoSuchFileException e) {
+            // Moved in this moment; whoever moved it tells so in the journal.
+            return;
+        } catch (IOException e) {
+            throw new LibraryException(folder, "cannot be read: " + IoProblems.describe(e), e);
+        }
+        for (Path each : inside) {
+            if (Files.exists(each.resolve(Library.CARD))) {
+                visitor.asset(each);
+            } else if (!Signposts.standsAt(each) && Files.isDirectory(each)) {
+                if (!Files.exists(each.resolve(REMOVED))) {
+                    visitor.shelf(each);
+                }
+                walk(each, visitor);
+            }
+        }
+    }
+
+    /** Every folder that holds a card, sorted. */
+    List<Path> assetFolders() {
+        List<Path> folders = new ArrayList<>();
+        walk(assets, new Visitor() {
+            @Override
+            public void asset(Path folder) {
+                folders.add(folder);
+            }
+
+            @Override
+            public void shelf(Path folder) {}
+        });
+        return folders;
+    }
+
+    /** The folders that hold a card and stand directly on some shelves. */
+    List<Path> assetFolders(Set<String> shelves) {
+        List<Path> folders = new ArrayList<>();
+        for (String shelf : shelves) {
+            Path folder = assets.resolve(shelf);
+            if (Files.isDirectory(folder)) {
+                try (Stream<Path> inside = Files.list(folder)) {
+                    inside.filter(each -> Files.exists(each.resolve(Library.CARD)))
+                            .sorted()
+                            .forEach(folders::add);
+                } catch (IOException e) {
+                    throw new LibraryException(folder, "cannot be read: " + IoProblems.describe(e), e);
+                }
+            }
+        }
+        return folders;
+    }
+
+    /** Folders that hold versions but no card. */
+    List<Path> cardless() {
+        return shelfFolders().stream()
+                .filter(folder -> !Library.versions(folder).isEmpty())
+                .toList();
+    }
+
+    private List<Path> shelfFolders() {
+        List<Path> folders = new ArrayList<>();
+        walk(assets, new Visitor() {
+            @Override
+            public void asset(Path folder) {}
+
+            @Override
+            public void shelf(Path folder) {
+                folders.add(folder);
+            }
+        });
+        return folders;
+    }
+
+    /** The paths of all shelves, with those that nothing stands on, sorted. */
+    public List<String> shelves() {
+        return shelfFolders().stream()
+                .filter(folder -> !VersionName.matches(folder.getFileName().toString())
+                        && !folder.getFileName().toString().equals("data")
+                        && Library.versions(folder).isEmpty())
+                .map(library::shelfOf)
+                .sorted()
+                .toList();
+    }
+
+    /** Makes a shelf, and those that it stands on; nothing where it is there already. */
+    public String make(String written) {
+        String shelf = Shelf.path(written);
+        if (shelf.isEmpty()) {
+            throw new LibraryException(library.root(), "a shelf needs a name");
+        }
+        return library.changing(assets, "the shelf cannot be made", () -> {
+            Path folder = folder(shelf);
+            boolean fresh = !Files.isDirectory(folder) || Files.exists(folder.resolve(REMOVED));
+            Files.createDirectories(folder);
+            for (Path each = folder; !each.equals(assets); each = each.getParent()) {
+                Files.deleteIfExists(each.resolve(REMOVED));
+            }
+            if (fresh) {
+                library.journal().about("made a shelf", shelf).write();
+            }
+            return shelf;
+        });
+    }
+
+    /**
+     * Removes a shelf on which nothing stands.
+     *
+     * @throws LibraryException where something does
+     */
+    public void remove(String written) {
+        String shelf = Shelf.path(written);
+        library.changing(assets, "the shelf cannot be removed", () -> {
+            Path folder = existing(shelf);
+            boolean[] holds = new boolean[2];
+            walk(folder, new Visitor() {
+                @Override
+                public void asset(Path asset) {
+                    holds[0] = true;
+                }
+
+                @Override
+                public void shelf(Path below) {
+                    holds[1] = true;
+                }
+            });
+            if (holds[0] || holds[1]) {
+                throw new LibraryException(
+                        folder,
+                        holds[0]
+                                ? "has assets on it; move them first"
+                                : "has shelves below it; remove or move them first");
+            }
+            takeAway(folder);
+            library.journal().about("removed a shelf", shelf).write();
+            return shelf;
+        });
+    }
+
+    /** Deletes a shelf's folder, or only marks it where signposts stand in it. */
+    private static void takeAway(Path folder) throws IOException {
+        boolean signposts;
+        try (Stream<Path> all = Files.walk(folder)) {
+            signposts = all.anyMatch(Signposts::standsAt);
+        }
+        if (signposts) {
+            AtomicFiles.write(folder.resolve(REMOVED), "");
+        } else {
+            AtomicFiles.deleteTree(folder);
+        }
+    }
+
+    private Path existing(String shelf) {
+        Path folder = folder(shelf);
+        if (shelf.isEmpty() || !Files.isDirectory(folder) || Files.exists(folder.resolve(REMOVED))) {
+            throw new LibraryException(folder, "there is no such shelf");
+        }
+        return folder;
+    }
+
+    /**
+     * Moves or renames a shelf with all that stands on it.
+     *
+     * @param to its new path
+     */
+    public String move(String written, String to, Progress progress) {
+        String from = Shelf.path(written);
+        String target = Shelf.path(to);
+        return library.changing(assets, "the shelf cannot be moved", () -> {
+            Path old = existing(from);
+            Path place = folder(target);
+            if (place.startsWith(old)) {
+                throw new LibraryException(old, "cannot be moved into itself");
+            }
+            if (Files.exists(place)) {
+                clearFor(place, target);
+            }
+            Files.createDirectories(place.getParent());
+            AtomicFiles.publishFolder(old, place);
+            List<Path> folders = new ArrayList<>();
+            walk(place, new Visitor() {
+                @Override
+                public void asset(Path folder) {
+                    folders.add(folder);
+                }
+
+                @Override
+                public void shelf(Path folder) {}
+            });
+            for (int i = 0; i < folders.size(); i++) {
+                progress.report("moving " + folders.get(i).getFileName(), (double) i / folders.size());
+                Asset asset = library.asset(folders.get(i));
+                library.writeCard(asset, asset.card());
+                Signposts.leave(old.resolve(place.relativize(asset.folder()).toString()), asset);
+            }
+            if (Files.isDirectory(old)) {
+                AtomicFiles.write(old.resolve(REMOVED), "");
+            }
+            Uses.mend(assetFolders(), Map.of(old, place));
+            library.journal().about("moved a shelf", target).from(from).write();
+            return target;
+        });
+    }
+
+    /** Makes room where only signposts of what was there before stand. */
+    private void clearFor(Path place, String target) throws IOException {
+        boolean[] holds = new boolean[1];
+        walk(place, new Visitor() {
+            @Override
+            public void asset(Path asset) {
+                holds[0] = true;
+            }
+
+            @Override
+            public void shelf(Path below) {
+                holds[0] = true;
+            }
+        });
+        if (holds[0] || !Files.exists(place.resolve(REMOVED))) {
+            throw new LibraryException(place, "there is a shelf \"" + target + "\" already");
+        }
+        AtomicFiles.deleteTree(place);
+    }
+
+    /**
+     * Moves an asset to another shelf, which is made where it is missing; its id, versions and card stay.
+     *
+     * @return the asset where it is now
+     */
+    public Asset move(Asset asset, String written) {
+        String shelf = Shelf.path(written);
+        return library.changing(asset.folder(), "the asset cannot be moved", () -> {
+            Asset before = library.current(asset);
+            if (before.shelf().equals(shelf)) {
+                return before;
+            }
+            library.reservations().requireFree(before);
+            Path target = folder(shelf);
+            Files.createDirectories(target);
+            Files.deleteIfExists(target.resolve(REMOVED));
+            Path place = target.resolve(before.slug());
+            Signposts.takeDown(place, before.card().id());
+            if (Files.exists(place)) {
+                place = target.resolve(Names.free(before.slug(), "-", taken -> Files.exists(target.resolve(taken))));
+            }
+            AtomicFiles.publishFolder(before.folder(), place);
+            Asset moved = library.writeCard(library.asset(place), before.card());
+            Signposts.leave(before.folder(), moved);
+            Uses.mend(assetFolders(), Map.of(before.folder(), place));
+            library.journal().about("moved", moved).from(before.shelf()).write();
+            return moved;
+        });
+    }
+}

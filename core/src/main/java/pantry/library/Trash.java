@@ -1,0 +1,144 @@
+package pantry.library;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.stream.Stream;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
+import pantry.base.Json;
+import pantry.base.Names;
+import pantry.base.PantryException;
+
+/** What was removed, until somebody empties it. */
+public final class Trash {
+    private static final String LABEL = "trashed.json";
+
+    private final Library library;
+    private final Path folder;
+    private final String who;
+    private final Clock clock;
+
+    private record Label(Instant when, String who, String id, String path, String name) {}
+
+    Trash(Library library, String who, Clock clock) {
+        this.library = library;
+        this.folder = library.root().resolve("trash");
+        this.who = who;
+        this.clock = clock;
+    }
+
+    Path folder() {
+        return folder;
+    }
+
+    /**
+     * Takes an asset with all its versions off its shelf.
+     *
+     * @throws LibraryException where somebody else has reserved it
+     */
+    public TrashItem discard(Asset asset) {
+        return library.changing(asset.folder(), "cannot be discarded", () -> {
+            Asset now = library.current(asset);
+            library.reservations().requireFree(now);
+            TrashItem item = take(now.folder(), now.card().id(), now.card().name());
+            library.journal()
+                    .about("discarded", now)
+                    .version(now.newest().orElse(""))
+                    .write();
+            return item;
+        });
+    }
+
+    /** Moves a file or folder of the library into the trash. */
+    TrashItem take(Path path, String id, String name) throws IOException {
+        Path place = folder.resolve(Journal.SORTABLE.format(clock.instant()) + "-" + UUID.randomUUID());
+        String stood = library.root().relativize(path).toString().replace('\\', '/');
+        Label label = new Label(clock.instant(), who, id, stood, name);
+        Files.createDirectories(place);
+        AtomicFiles.write(place.resolve(LABEL), Json.write(label));
+        try {
+            AtomicFiles.publishFolder(path, place.resolve(path.getFileName()));
+        } catch (IOException e) {
+            AtomicFiles.deleteTree(place);
+            throw e;
+        }
+        AtomicFiles.forceFolder(path.getParent());
+        return new TrashItem(place, label.when(), who, id, stood, name);
+    }
+
+    /** What lies in it, the newest first; what cannot be understood is left out. */
+    public List<TrashItem> items() {
+        List<TrashItem> items = new ArrayList<>();
+        if (!Files.isDirectory(folder)) {
+            return items;
+        }
+        try (Stream<Path> places = Files.list(folder)) {
+            for (Path place : places.sorted(java.util.Comparator.reverseOrder()).toList()) {
+                if (Files.exists(place.resolve(LABEL))) {
+                    items.add(item(place));
+                }
+            }
+            return items;
+        } catch (PantryException | IOException e) {
+            throw new LibraryException(folder, "the trash cannot be read: " + IoProblems.describe(e), e);
+        }
+    }
+
+    private static TrashItem item(Path place) {
+        Label label = Json.read(place.resolve(LABEL), Label.class);
+        return new TrashItem(place, label.when(), label.who(), label.id(), label.path(), label.name());
+    }
+
+    /**
+     * Puts something back where it stood; an asset whose place is taken gets a folder beside it.
+     *
+     * @return where it is now
+     * @throws LibraryException where an asset with its id stands on a shelf, or a file's place is taken
+     */
+    public Path restore(TrashItem item) {
+        return library.changing(item.folder(), "cannot be restored", () -> {
+            Path stood = library.root().resolve(item.path()).normalize();
+            if (!stood.startsWith(library.root())) {
+                throw new LibraryException(item.folder(), "says that it stood outside the library");
+            }
+            Path place = stood;
+            if (!item.id().isEmpty()) {
+                if (library.byId(item.id()).isPresent()) {
+                    throw new LibraryException(item.folder(), "stands on a shelf already: " + item.name());
+                }
+                Signposts.takeDown(place, item.id());
+                place = stood.resolveSibling(Names.free(
+                        stood.getFileName().toString(), "-", taken -> Files.exists(stood.resolveSibling(taken))));
+            }
+            Files.createDirectories(place.getParent());
+            AtomicFiles.publishFolder(item.folder().resolve(stood.getFileName()), place);
+            AtomicFiles.deleteTree(item.folder());
+            if (!item.id().isEmpty()) {
+                Asset asset = library.asset(place);
+                if (!place.equals(stood)) {
+                    Uses.mend(library.assetFolders(), Map.of(stood, place));
+                }
+                library.journal().about("restored", asset).write();
+            }
+            return place;
+        });
+    }
+
+    /** Deletes things for good. */
+    public void delete(List<TrashItem> items) {
+        for (TrashItem item : items) {
+            try {
+                AtomicFiles.deleteTree(item.folder());
+            } catch (IOException e) {
+                throw new LibraryException(item.folder(), "cannot be deleted: " + IoProblems.describe(e), e);
+            }
+        }
+    }
+}

@@ -1,0 +1,58 @@
+package pantry.workbench;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
+import pantry.base.Json;
+import pantry.base.PantryException;
+
+/**
+ * What a user has set.
+ *
+ * @param editor the program that edited copies are opened in, a command with its options; empty for none
+ * @param copyFormat the ending of the file that is unpacked for it
+ * @param handOutFormat the ending of files that are dragged out
+ */
+public record Settings(String editor, String copyFormat, String handOutFormat) {
+    public static final Settings USUAL = new Settings("", "glb", "glb");
+
+    public Settings {
+        editor = editor == null ? "" : editor;
+        copyFormat = copyFormat == null ? USUAL_FORMAT : copyFormat;
+        handOutFormat = handOutFormat == null ? USUAL_FORMAT : handOutFormat;
+    }
+
+    private static final String USUAL_FORMAT = "glb";
+
+    public Settings withEditor(String command) {
+        return new Settings(command, copyFormat, handOutFormat);
+    }
+
+    public Settings withCopyFormat(String ending) {
+        return new Settings(editor, ending, handOutFormat);
+    }
+
+    public Settings withHandOutFormat(String ending) {
+        return new Settings(editor, copyFormat, ending);
+    }
+
+    /** Those in a file; the usual ones where there is none, or none that can be understood. */
+    static Settings read(Path file) {
+        try {
+            return Files.exists(file) ? Json.read(file, Settings.class) : USUAL;
+        } catch (PantryException e) {
+            return USUAL;
+        }
+    }
+
+    void write(Path file) {
+        try {
+            Files.createDirectories(file.toAbsolutePath().getParent());
+            AtomicFiles.write(file, Json.write(this));
+        } catch (IOException e) {
+            throw new PantryException(file, "the settings cannot be kept: " + IoProblems.describe(e), e);
+        }
+    }
+}

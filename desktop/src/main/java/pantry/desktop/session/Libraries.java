@@ -1,0 +1,284 @@
+package pantry.desktop.session;
+
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+import javafx.collections.ObservableSet;
+import pantry.base.PantryException;
+import pantry.base.Progress;
+import pantry.catalogue.Finder;
+import pantry.library.Library;
+import pantry.library.LibraryException;
+import pantry.library.LibraryWatch;
+
+/**
+ * The libraries that are open: which are switched on, which are away, and what stands in them. Changes on the
+ * interface's thread only.
+ */
+public final class Libraries {
+    /** How often others' changes are looked for. */
+    private static final Duration LOOK = Duration.ofSeconds(1);
+
+    /** How often changes by hand are looked for, which no journal tells. */
+    private static final Duration SWEEP = Duration.ofMinutes(1);
+
+    private final Session session;
+    private final ObservableList<Library> open = FXCollections.observableArrayList();
+    private final ObservableSet<Path> off = FXCollections.observableSet();
+    private final ObservableSet<Path> away = FXCollections.observableSet();
+    private final Map<Path, LibraryWatch> watches = new HashMap<>();
+    private final ReadOnlyObjectWrapper<Contents> contents = new ReadOnlyObjectWrapper<>(Contents.NOTHING);
+    private boolean watching;
+    private int asked;
+
+    /**
+     * What stands in the libraries that are on.
+     *
+     * @param shelves the paths of all shelves, those with nothing on them too, by the library's folder
+     */
+    public record Contents(Finder finder, Map<Path, List<String>> shelves) {
+        static final Contents NOTHING = new Contents(new Finder(List.of()), Map.of());
+    }
+
+    /** Work on a library that changes it. */
+    @FunctionalInterface
+    public interface Change<T> {
+        T make(Progress progress);
+    }
+
+    Libraries(Session session) {
+        this.session = session;
+    }
+
+    public ObservableList<Library> open() {
+        return open;
+    }
+
+    /** The folders of those that are switched off. */
+    public ObservableSet<Path> off() {
+        return off;
+    }
+
+    /** The folders of those that cannot be reached now. */
+    public ObservableSet<Path> away() {
+        return away;
+    }
+
+    /** Those that are on and can be reached. */
+    public List<Library> present() {
+        return open.stream()
+                .filter(library -> !off.contains(library.root()) && !away.contains(library.root()))
+                .toList();
+    }
+
+    /** What stands in those that are on; changes whenever searches may be answered differently. */
+    public ReadOnlyObjectProperty<Contents> contentsProperty() {
+        return contents.getReadOnlyProperty();
+    }
+
+    public Finder finder() {
+        return contents.get().finder();
+    }
+
+    /** From now on, what others change is noticed. */
+    public void watch() {
+        watching = true;
+        open.forEach(this::watch);
+    }
+
+    private void watch(Library library) {
+        if (watching) {
+            watches.computeIfAbsent(library.root(), root -> new LibraryWatch(
+                            library, LOOK, SWEEP, seen -> session.onInterface(() -> saw(library, seen)))
+                    .start());
+        }
+    }
+
+    private void saw(Library library, LibraryWatch.Seen seen) {
+        if (!open.contains(library)) {
+            return;
+        }
+        if (seen.away()) {
+            away.add(library.root());
+            session.wrong(
+                    new LibraryException(library.root(), "is away; what stands in it is shown again once it is back"));
+            collect(Set.of());
+            return;
+        }
+        if (away.remove(library.root())) {
+            session.done(library.info().name() + " is back", Optional.empty());
+        }
+        session.quietly(
+                "looking at what changed in " + library.info().name(),
+                progress -> {
+                    if (seen.sweep()) {
+                        session.workbench().catalogue().refresh(library, progress);
+                    } else {
+                        session.workbench().catalogue().refresh(library, seen.entries(), progress);
+                    }
+                    return library;
+                },
+                same -> collect(seen.sweep() ? Set.of(library.root()) : touched(library, seen)));
+    }
+
+    private static Set<Path> touched(Library library, LibraryWatch.Seen seen) {
+        return seen.entries().stream().anyMatch(entry -> entry.asset().isEmpty()) ? Set.of(library.root()) : Set.of();
+    }
+
+    /** Opens a library and indexes it in the background. */
+    public void open(Path folder) {
+        session.run(
+                "opening " + folder.getFileName(),
+                progress -> {
+                    Library library = session.workbench().openLibrary(folder);
+                    requireOwnId(library);
+                    session.workbench().catalogue().refresh(library, progress);
+                    return library;
+                },
+                library -> {
+                    open.removeIf(known -> known.root().equals(library.root()));
+                    open.add(library);
+                    watch(library);
+                    collect(Set.of(library.root()));
+                    if (library.isOlder()) {
+                        session.done(
+                                library.info().name() + " has an older format; it can be upgraded in its menu",
+                                Optional.empty());
+                    }
+                });
+    }
+
+    /** A copy of a library's folder, with the same id, cannot be told from it. */
+    private void requireOwnId(Library library) {
+        List.copyOf(open).stream()
+                .filter(other -> other.info().id().equals(library.info().id())
+                        && !other.root().equals(library.root()))
+                .findFirst()
+                .ifPresent(other -> {
+                    throw new LibraryException(
+                            library.root(),
+                            "is a copy of " + other.root() + " and has the same id; close that one first");
+                });
+    }
+
+    /** Makes a library and opens it. */
+    public void create(Path folder, String name) {
+        session.run("making " + name, progress -> session.workbench().createLibrary(folder, name), library -> {
+            session.done("made the library " + name, Optional.empty());
+            open(library.root());
+        });
+    }
+
+    /** No longer shows a library; nothing happens to it. */
+    public void close(Library library) {
+        open.remove(library);
+        off.remove(library.root());
+        away.remove(library.root());
+        LibraryWatch watch = watches.remove(library.root());
+        if (watch != null) {
+            watch.close();
+        }
+        collect(Set.of());
+    }
+
+    /** Shows what stands in a library, or not. */
+    public void switchOn(Library library, boolean on) {
+        if (on ? off.remove(library.root()) : off.add(library.root())) {
+            collect(Set.of());
+        }
+    }
+
+    /** The open library in a folder. */
+    public Library at(String root) {
+        return open.stream()
+                .filter(library -> library.root().toString().equals(root))
+                .findFirst()
+                .orElseThrow(() -> new LibraryException(Path.of(root), "is no longer open"));
+    }
+
+    /** Brings what is shown in line with a library's folders. */
+    public void refresh(Library library) {
+        session.run(
+                "indexing " + library.info().name(),
+                progress -> {
+                    session.workbench().catalogue().refresh(library, progress);
+                    return library;
+                },
+                same -> collect(Set.of(library.root())));
+    }
+
+    /**
+     * Changes a library in the background, and shows the change.
+     *
+     * @param shelves those that it touches; empty for all, and where shelves themselves change
+     */
+    public <T> void change(
+            String what,
+            Library library,
+            Set<String> shelves,
+            Change<T> change,
+            java.util.function.Consumer<T> then,
+            java.util.function.Consumer<PantryException> failed) {
+        session.run(
+                what,
+                progress -> {
+                    try {
+                        return change.make(progress);
+                    } finally {
+                        if (library.present()) {
+                            if (shelves.isEmpty()) {
+                                session.workbench().catalogue().refresh(library, Progress.NONE);
+                            } else {
+                                session.workbench().catalogue().refresh(library, shelves);
+                            }
+                        }
+                    }
+                },
+                result -> {
+                    collect(shelves.isEmpty() ? Set.of(library.root()) : Set.of());
+                    then.accept(result);
+                },
+                problem -> {
+                    collect(Set.of());
+                    failed.accept(problem);
+                });
+    }
+
+    /**
+     * Makes what searches go over anew.
+     *
+     * @param walked libraries whose shelves are listed anew
+     */
+    private void collect(Set<Path> walked) {
+        int number = ++asked;
+        List<Library> libraries = present();
+        Map<Path, List<String>> known = contents.get().shelves();
+        session.quietly(
+                "collecting what stands on the shelves",
+                progress -> {
+                    Map<Path, List<String>> shelves = new HashMap<>();
+                    for (Library library : libraries) {
+                        shelves.put(
+                                library.root(),
+                                walked.contains(library.root()) || !known.containsKey(library.root())
+                                        ? library.shelves()
+                                        : known.get(library.root()));
+                    }
+                    return new Contents(session.workbench().catalogue().finder(libraries), Map.copyOf(shelves));
+                },
+                collected -> {
+                    // What was asked for later knows more.
+                    if (number == asked) {
+                        contents.set(collected);
+                    }
+                });
+    }
+}

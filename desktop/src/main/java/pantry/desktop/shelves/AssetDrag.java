@@ -1,0 +1,94 @@
+package pantry.desktop.shelves;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import javafx.scene.Node;
+import javafx.scene.image.Image;
+import javafx.scene.input.ClipboardContent;
+import javafx.scene.input.DataFormat;
+import javafx.scene.input.DragEvent;
+import javafx.scene.input.Dragboard;
+import javafx.scene.input.TransferMode;
+import pantry.catalogue.Item;
+
+/**
+ * Drags assets: within Pantry to a shelf, and out of it as files. The files are written when assets are chosen, so that
+ * they are there when the drag begins; another program wants them at once.
+ */
+final class AssetDrag {
+    private static final DataFormat ASSETS = new DataFormat("application/x-pantry-assets");
+
+    /** Heavier ones are handed out by their button, which shows that it takes time. */
+    private static final long LIGHT = 400_000;
+
+    private final ShelvesModel model;
+    private final Care care;
+    private final Thumbs thumbs;
+    private final Map<List<Item>, List<Path>> written = new HashMap<>();
+
+    AssetDrag(ShelvesModel model, Care care, Thumbs thumbs) {
+        this.model = model;
+        this.care = care;
+        this.thumbs = thumbs;
+    }
+
+    /** Lets the chosen assets be dragged from a node that shows one. */
+    void from(Node node, Item item) {
+        node.setOnMousePressed(event -> prepare());
+        node.setOnDragDetected(event -> {
+            if (!model.chosenProperty().get().contains(item)) {
+                model.choose(List.of(item), java.util.Optional.of(item));
+            }
+            List<Item> items = model.chosenProperty().get();
+            Dragboard board = node.startDragAndDrop(TransferMode.COPY_OR_MOVE);
+            ClipboardContent content = new ClipboardContent();
+            content.put(ASSETS, items.stream().map(Item::folder).collect(Collectors.joining("\n")));
+            List<Path> files = written.get(items);
+            if (files != null) {
+                content.putFiles(files.stream().map(Path::toFile).toList());
+            }
+            Image picture = thumbs.get(item);
+            board.setDragView(picture, picture.getWidth() / 4, picture.getHeight() / 4);
+            board.setContent(content);
+            event.consume();
+        });
+    }
+
+    /** Writes the files of what is chosen, where that is soon done. */
+    void prepare() {
+        List<Item> items = model.chosenProperty().get();
+        long triangles = items.stream().mapToLong(Item::triangles).sum();
+        if (items.isEmpty() || items.size() > 20 || triangles > LIGHT || written.containsKey(items)) {
+            return;
+        }
+        try {
+            Path place = Files.createTempDirectory("pantry-out-");
+            care.handOut(items, place, files -> {
+                written.clear();
+                written.put(items, files);
+            });
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** Whether something that is dragged is assets. */
+    static boolean holdsAssets(DragEvent event) {
+        return event.getDragboard().hasContent(ASSETS);
+    }
+
+    /** The assets that are dragged. */
+    List<Item> dragged(DragEvent event) {
+        List<String> folders =
+                List.of(String.valueOf(event.getDragboard().getContent(ASSETS)).split("\n"));
+        return model.chosenProperty().get().stream()
+                .filter(item -> folders.contains(item.folder()))
+                .toList();
+    }
+}

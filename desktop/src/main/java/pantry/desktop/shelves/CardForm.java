@@ -1,0 +1,276 @@
+package pantry.desktop.shelves;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.function.BiFunction;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextArea;
+import javafx.scene.control.TextField;
+import javafx.scene.control.TextInputControl;
+import javafx.scene.input.KeyCode;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import pantry.base.PantryException;
+import pantry.catalogue.Item;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.exchange.Facts;
+import pantry.library.AssetKind;
+import pantry.library.Card;
+import pantry.library.Licences;
+
+/** The facts on cards that people write, for one asset or for many at once. */
+final class CardForm extends VBox {
+    private static final double LABEL_WIDTH = 66;
+
+    private final ShelvesModel model;
+    private final Care care;
+    private final VBox tags = new VBox();
+
+    CardForm(ShelvesModel model, Care care) {
+        super(16);
+        this.model = model;
+        this.care = care;
+    }
+
+    /** The tags, which stand apart from the rest: they are looked at more often than written. */
+    VBox tags() {
+        return tags;
+    }
+
+    /** @param cards of the chosen assets */
+    void show(List<Item> items, List<Card> cards, List<Facts.MaterialFact> materials, boolean writable) {
+        tags.getChildren().setAll(tags(items, writable));
+        tags.setDisable(!writable);
+        VBox words = new VBox(6);
+        if (items.size() == 1) {
+            words.getChildren().add(row("name", field("card-name", items, cards, Card::name, Card::withName, "named")));
+        }
+        words.getChildren().add(row("kind", kind(items, cards)));
+        words.getChildren().add(row("licence", licence(items, cards)));
+        words.getChildren()
+                .add(row("credit", field("card-credit", items, cards, Card::credit, Card::withCredit, "credited")));
+        words.getChildren()
+                .add(row(
+                        "source",
+                        field("card-source", items, cards, Card::source, Card::withSource, "changed the source of")));
+        words.getChildren().add(notes(items, cards));
+        getChildren().setAll(Bits.section("Words", words));
+        getChildren().add(Bits.section("Fields", fields(items, cards)));
+        if (items.size() == 1 && !materials.isEmpty()) {
+            getChildren().add(Bits.section("Colour may be chosen for", colourable(items, cards.getFirst(), materials)));
+        }
+        setDisable(!writable);
+    }
+
+    private static HBox row(String name, Node field) {
+        Label label = Bits.label(name, Styles.FAINT);
+        label.setMinWidth(LABEL_WIDTH);
+        HBox.setHgrow(field, Priority.ALWAYS);
+        HBox row = new HBox(6, label, field);
+        row.setAlignment(Pos.CENTER_LEFT);
+        return row;
+    }
+
+    /** What all cards have in a field; empty where they differ. */
+    private static String common(List<Card> cards, Function<Card, String> fact) {
+        Set<String> values = cards.stream().map(fact).collect(Collectors.toSet());
+        return values.size() == 1 ? values.iterator().next() : "";
+    }
+
+    private static boolean differ(List<Card> cards, Function<Card, String> fact) {
+        return cards.stream().map(fact).distinct().count() > 1;
+    }
+
+    private TextField field(
+            String id,
+            List<Item> items,
+            List<Card> cards,
+            Function<Card, String> fact,
+            BiFunction<Card, String, Card> change,
+            String done) {
+        TextField field = new TextField(common(cards, fact));
+        field.setId(id);
+        field.setPromptText(differ(cards, fact) ? "several" : "");
+        commit(field, text -> {
+            if (!text.isBlank() || !id.equals("card-name")) {
+                care.edit(items, done + " %s", card -> change.apply(card, text.strip()));
+            }
+        });
+        field.setOnAction(event -> field.getParent().requestFocus());
+        return field;
+    }
+
+    /** Takes over what was written when the field is left, where it was changed; Escape brings it back. */
+    private static void commit(TextInputControl field, Consumer<String> change) {
+        String[] before = {field.getText()};
+        field.focusedProperty().addListener((property, was, now) -> {
+            if (!now && !field.getText().equals(before[0])) {
+                before[0] = field.getText();
+                change.accept(field.getText());
+            }
+        });
+        field.setOnKeyPressed(event -> {
+            if (event.getCode() == KeyCode.ESCAPE) {
+                field.setText(before[0]);
+                event.consume();
+            }
+        });
+    }
+
+    private ComboBox<String> kind(List<Item> items, List<Card> cards) {
+        ComboBox<String> kind = new ComboBox<>();
+        for (AssetKind each : AssetKind.values()) {
+            kind.getItems().add(each.word());
+        }
+        kind.setMaxWidth(Double.MAX_VALUE);
+        kind.setValue(common(cards, card -> card.kind().word()));
+        kind.setPromptText("several");
+        kind.setOnAction(event -> {
+            for (AssetKind each : AssetKind.values()) {
+                if (each.word().equals(kind.getValue())) {
+                    care.edit(items, "made %s a " + each.word(), card -> card.withKind(each));
+                }
+            }
+        });
+        return kind;
+    }
+
+    /** Checked while it is written: what is not on the list is said at once. */
+    private VBox licence(List<Item> items, List<Card> cards) {
+        TextField field = new TextField(common(cards, Card::licence));
+        field.setId("card-licence");
+        field.setPromptText(differ(cards, Card::licence) ? "several" : "such as CC-BY-4.0");
+        Label wrong = Bits.wrapped("", Styles.WRONG);
+        wrong.setManaged(false);
+        field.textProperty().addListener((property, before, now) -> {
+            String problem = "";
+            try {
+                Licences.require(now.strip());
+            } catch (PantryException e) {
+                problem = String.valueOf(e.getMessage());
+            }
+            wrong.setText(problem);
+            wrong.setVisible(!problem.isEmpty());
+            wrong.setManaged(!problem.isEmpty());
+        });
+        commit(field, text -> {
+            if (Licences.valid(text.strip())) {
+                care.edit(items, "licensed %s", card -> card.withLicence(text.strip()));
+            }
+        });
+        field.setOnAction(event -> field.getParent().requestFocus());
+        return new VBox(4, field, wrong);
+    }
+
+    private VBox notes(List<Item> items, List<Card> cards) {
+        TextArea notes = new TextArea(common(cards, Card::notes));
+        notes.setId("card-notes");
+        notes.setPromptText(differ(cards, Card::notes) ? "several" : "notes");
+        notes.setPrefRowCount(2);
+        notes.setWrapText(true);
+        commit(notes, text -> care.edit(items, "noted something on %s", card -> card.withNotes(text.strip())));
+        return new VBox(notes);
+    }
+
+    private VBox tags(List<Item> items, boolean writable) {
+        FlowPane flow = new FlowPane(6, 6);
+        Set<String> all = new LinkedHashSet<>();
+        items.forEach(item -> all.addAll(item.tags()));
+        for (String tag : all) {
+            boolean everywhere = items.stream().allMatch(item -> item.tags().contains(tag));
+            Button find = Bits.button(
+                    everywhere ? tag : tag + " (some)", "", "Find more with this tag", () -> model.narrow("tag", tag));
+            find.getStyleClass().add(Styles.TAG);
+            Button off = Bits.button(
+                    "",
+                    "remixal-close-line",
+                    "Take the tag " + tag + " off",
+                    () -> care.edit(items, "took the tag “" + tag + "” off %s", card -> card.untagged(tag)));
+            off.getStyleClass().addAll("tag-off", Styles.QUIET);
+            off.setVisible(writable);
+            off.setManaged(writable);
+            HBox chip = new HBox(find, off);
+            chip.setAlignment(Pos.CENTER_LEFT);
+            flow.getChildren().add(chip);
+        }
+        TextField add = new TextField();
+        add.setId("card-add-tag");
+        add.setPromptText("add a tag");
+        add.setPrefColumnCount(8);
+        add.setOnAction(event -> {
+            String tag = add.getText().strip();
+            if (!tag.isEmpty()) {
+                add.clear();
+                care.edit(items, "tagged %s “" + tag + "”", card -> card.tagged(tag));
+            }
+        });
+        flow.getChildren().add(add);
+        return Bits.section("Tags", flow);
+    }
+
+    private VBox fields(List<Item> items, List<Card> cards) {
+        VBox box = new VBox(6);
+        Set<String> names = new LinkedHashSet<>();
+        cards.forEach(card -> names.addAll(card.fields().keySet()));
+        for (String name : names) {
+            box.getChildren()
+                    .add(row(
+                            name,
+                            field(
+                                    "card-field-" + pantry.base.Names.slug(name),
+                                    items,
+                                    cards,
+                                    card -> card.fields().getOrDefault(name, ""),
+                                    (card, text) -> card.withField(name, text),
+                                    "changed “" + name + "” of")));
+        }
+        TextField name = new TextField();
+        name.setId("card-new-field");
+        name.setPromptText("another field");
+        name.setPrefColumnCount(7);
+        TextField value = new TextField();
+        value.setId("card-new-value");
+        value.setPromptText("its value");
+        HBox.setHgrow(value, Priority.ALWAYS);
+        value.setOnAction(event -> {
+            String field = name.getText().strip();
+            String text = value.getText().strip();
+            if (!field.isEmpty() && !text.isEmpty()) {
+                care.edit(items, "set “" + field + "” of %s", card -> card.withField(field, text));
+            }
+        });
+        box.getChildren().add(new HBox(6, name, value));
+        return box;
+    }
+
+    private VBox colourable(List<Item> items, Card card, List<Facts.MaterialFact> materials) {
+        VBox box = new VBox(4);
+        for (Facts.MaterialFact material : materials) {
+            CheckBox tick = new CheckBox(material.name());
+            tick.setSelected(card.colourable().contains(material.name()));
+            tick.setOnAction(event -> care.edit(items, "changed what of %s may be coloured", now -> {
+                List<String> parts = new ArrayList<>(now.colourable());
+                parts.remove(material.name());
+                if (tick.isSelected()) {
+                    parts.add(material.name());
+                }
+                return now.withColourable(parts);
+            }));
+            box.getChildren().add(tick);
+        }
+        return box;
+    }
+}

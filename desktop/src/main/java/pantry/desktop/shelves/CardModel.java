@@ -1,0 +1,253 @@
+package pantry.desktop.shelves;
+
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyIntegerProperty;
+import javafx.beans.property.ReadOnlyIntegerWrapper;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.SimpleObjectProperty;
+import pantry.catalogue.Item;
+import pantry.compare.Comparison;
+import pantry.compare.Overlay;
+import pantry.desktop.session.Session;
+import pantry.exchange.Facts;
+import pantry.exchange.Model;
+import pantry.library.Asset;
+import pantry.library.JournalEntry;
+import pantry.library.Library;
+import pantry.library.Reservation;
+import pantry.library.Uses;
+import pantry.library.VersionInfo;
+import pantry.scene.Weight;
+import pantry.workbench.AssetLook;
+
+/** One asset's card: what is known of it, how it looks with the variants that are chosen, and its versions. */
+public final class CardModel {
+    private final Session session;
+    private final ReadOnlyObjectWrapper<Optional<Details>> details = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<Optional<Model>> look = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<Weight> weight = new ReadOnlyObjectWrapper<>(Weight.NOTHING);
+    private final ObjectProperty<Map<String, String>> variants = new SimpleObjectProperty<>(Map.of());
+    private final BooleanProperty proxy = new SimpleBooleanProperty();
+    private final ReadOnlyObjectWrapper<Optional<Compared>> compared = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyIntegerWrapper favourites = new ReadOnlyIntegerWrapper();
+    private Optional<Item> shown = Optional.empty();
+    private int asked;
+
+    /**
+     * What is known of an asset.
+     *
+     * @param version the one that is looked at
+     * @param uses assets that it is made of
+     * @param usedBy assets that are made of it
+     * @param choices the variant that each set has where nobody chooses
+     */
+    public record Details(
+            Item item,
+            Library library,
+            Asset asset,
+            String version,
+            Facts facts,
+            List<VersionInfo> versions,
+            Optional<Reservation> reservation,
+            List<Item> uses,
+            List<Item> usedBy,
+            Map<String, String> choices,
+            boolean hasProxy) {}
+
+    /** Two versions side by side. */
+    public record Compared(
+            Asset asset, String before, String after, Model old, Model now, Model overlay, Comparison differences) {}
+
+    CardModel(Session session) {
+        this.session = session;
+        variants.addListener(change -> readLook());
+        proxy.addListener(change -> readLook());
+    }
+
+    /** What is known of the asset; empty until it is read. */
+    public ReadOnlyObjectProperty<Optional<Details>> detailsProperty() {
+        return details.getReadOnlyProperty();
+    }
+
+    /** How the version looks; empty until it is read. */
+    public ReadOnlyObjectProperty<Optional<Model>> lookProperty() {
+        return look.getReadOnlyProperty();
+    }
+
+    /** What it weighs, as it looks. */
+    public ReadOnlyObjectProperty<Weight> weightProperty() {
+        return weight.getReadOnlyProperty();
+    }
+
+    /** The variants chosen for looking, by the names of their sets; the asset's own choice where there is none. */
+    public ObjectProperty<Map<String, String>> variantsProperty() {
+        return variants;
+    }
+
+    /** Whether the light stand-in is looked at. */
+    public BooleanProperty proxyProperty() {
+        return proxy;
+    }
+
+    /** The versions that are compared; empty where none are. */
+    public ReadOnlyObjectProperty<Optional<Compared>> comparedProperty() {
+        return compared.getReadOnlyProperty();
+    }
+
+    /** Goes up when favourites change. */
+    public ReadOnlyIntegerProperty favouritesProperty() {
+        return favourites.getReadOnlyProperty();
+    }
+
+    void favouritesChanged() {
+        favourites.set(favourites.get() + 1);
+    }
+
+    void show(Optional<Item> item) {
+        if (item.equals(shown) && details.get().isPresent()) {
+            return;
+        }
+        boolean same = item.isPresent()
+                && shown.isPresent()
+                && item.get().folder().equals(shown.get().folder());
+        shown = item;
+        if (!same) {
+            details.set(Optional.empty());
+            look.set(Optional.empty());
+            weight.set(Weight.NOTHING);
+            compared.set(Optional.empty());
+        }
+        item.ifPresent(chosen -> open(chosen, Optional.empty()));
+    }
+
+    /** Looks at another version of the asset. */
+    public void showVersion(String version) {
+        shown.ifPresent(item -> open(item, Optional.of(version)));
+    }
+
+    /** Reads the asset once more. */
+    public void reread() {
+        shown.ifPresent(item -> open(item, details.get().map(Details::version)));
+    }
+
+    private void open(Item item, Optional<String> version) {
+        int number = ++asked;
+        session.quietly("opening the card of " + item.name(), progress -> read(item, version), read -> {
+            if (number == asked) {
+                details.set(Optional.of(read));
+                if (!variants.get().isEmpty() || proxy.get()) {
+                    // Of another asset: the change reads the look as well.
+                    proxy.set(false);
+                    variants.set(Map.of());
+                }
+                readLook();
+            }
+        });
+    }
+
+    private Details read(Item item, Optional<String> wanted) {
+        Library library = session.shelving().at(item.library());
+        Asset asset = library.asset(Path.of(item.folder()));
+        String version = wanted.filter(asset.versions()::contains).orElse(item.version());
+        Map<String, Item> all = new LinkedHashMap<>();
+        session.shelving().finder().items().forEach(each -> all.put(each.id(), each));
+        List<Item> uses = Uses.of(asset.folder()).stream()
+                .map(Uses.Use::id)
+                .distinct()
+                .filter(all::containsKey)
+                .map(all::get)
+                .toList();
+        List<Item> usedBy = all.values().stream()
+                .filter(other -> other.uses().contains(item.id()))
+                .toList();
+        AssetLook looks = session.workbench().look(asset, version);
+        return new Details(
+                item,
+                library,
+                asset,
+                version,
+                asset.facts(version),
+                library.history(asset),
+                library.reservations().of(asset),
+                uses,
+                usedBy,
+                looks.choices(),
+                looks.hasProxy());
+    }
+
+    private void readLook() {
+        if (details.get().isEmpty()) {
+            return;
+        }
+        Details now = details.get().get();
+        int number = asked;
+        Map<String, String> chosen = variants.get();
+        boolean light = proxy.get();
+        session.quietly(
+                "opening " + now.item().name(),
+                progress -> {
+                    AssetLook looks = session.workbench().look(now.asset(), now.version());
+                    Model model = looks.model(chosen, light);
+                    return Map.entry(model, Weight.of(model));
+                },
+                read -> {
+                    if (number == asked && chosen.equals(variants.get()) && light == proxy.get()) {
+                        look.set(Optional.of(read.getKey()));
+                        weight.set(read.getValue());
+                    }
+                });
+    }
+
+    /** Chooses a variant for looking. */
+    public void choose(String set, String variant) {
+        Map<String, String> more = new LinkedHashMap<>(variants.get());
+        more.put(set, variant);
+        variants.set(Map.copyOf(more));
+    }
+
+    /** Compares two versions of the asset. */
+    public void compare(String before, String after) {
+        details.get()
+                .ifPresent(now -> session.run(
+                        "comparing " + before + " with " + after,
+                        progress -> {
+                            Comparison differences = session.workbench().compare(now.asset(), before, after, progress);
+                            Model old = session.workbench()
+                                    .look(now.asset(), before)
+                                    .model(Map.of(), false);
+                            Model fresh =
+                                    session.workbench().look(now.asset(), after).model(Map.of(), false);
+                            return new Compared(
+                                    now.asset(),
+                                    before,
+                                    after,
+                                    old,
+                                    fresh,
+                                    Overlay.of(old, fresh, differences),
+                                    differences);
+                        },
+                        result -> compared.set(Optional.of(result))));
+    }
+
+    /** Ends the comparison. */
+    public void endComparison() {
+        compared.set(Optional.empty());
+    }
+
+    /** What happened to the asset, the newest first. */
+    public void tellStory(java.util.function.Consumer<List<JournalEntry>> then) {
+        details.get()
+                .ifPresent(now -> session.quietly(
+                        "reading the journal",
+                        progress -> now.library().journal().entries(now.asset()).reversed(),
+                        then));
+    }
+}

@@ -1,0 +1,502 @@
+package pantry.desktop.shelves;
+
+import java.io.File;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Hyperlink;
+import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.TextField;
+import javafx.scene.control.TextInputControl;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import javafx.stage.DirectoryChooser;
+import javafx.stage.FileChooser;
+import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.base.PantryException;
+import pantry.base.math.Vec3;
+import pantry.catalogue.Item;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.desktop.look3d.View3d;
+import pantry.desktop.session.Session;
+import pantry.desktop.session.Units;
+import pantry.library.Card;
+import pantry.library.Reservation;
+import pantry.library.VersionStatus;
+import pantry.workbench.HandOut;
+import pantry.workbench.Settings;
+import pantry.workbench.WorkingCopy;
+
+/** The card at the right: of one asset, or what can be done with many. */
+final class CardPane extends BorderPane {
+    private final ShelvesModel model;
+    private final Care care;
+    private final Session session;
+    private final LookBox look;
+    private final VersionStrip versions;
+    private final CardForm form;
+    private final VBox box = new VBox(16);
+    private final ScrollPane scroll = Bits.scrolling(box);
+    private final VBox panel = new VBox(8);
+    private Consumer<Item> onPlace = item -> {};
+    private Optional<String> shown = Optional.empty();
+
+    CardPane(ShelvesModel model, Care care, Thumbs thumbs) {
+        this.model = model;
+        this.care = care;
+        this.session = model.session();
+        this.look = new LookBox(model);
+        this.versions = new VersionStrip(model, care, thumbs);
+        this.form = new CardForm(model, care);
+        getStyleClass().addAll(Styles.PANEL, "right");
+        setMinWidth(280);
+        setPrefWidth(330);
+        box.getStyleClass().add("slip");
+        panel.getStyleClass().addAll("strip", "asking");
+        model.card().detailsProperty().addListener(change -> show());
+        model.card().favouritesProperty().addListener(change -> show());
+        model.chosenProperty().addListener(change -> show());
+        model.items().addListener((javafx.beans.InvalidationListener) change -> show());
+        care.copies().addListener((javafx.beans.InvalidationListener) change -> show());
+        show();
+    }
+
+    void setOnPlace(Consumer<Item> action) {
+        onPlace = action;
+    }
+
+    View3d view() {
+        return look.view();
+    }
+
+    private void show() {
+        Node focused = getScene() == null ? null : getScene().getFocusOwner();
+        String id = focused == null || !isInside(focused) ? null : focused.getId();
+        List<Item> chosen = model.chosenProperty().get();
+        Optional<CardModel.Details> details = model.card().detailsProperty().get();
+        if (chosen.size() > 1) {
+            showMany(chosen);
+        } else if (details.isPresent()) {
+            showOne(details.get());
+        } else {
+            shown = Optional.empty();
+            setTop(head(Bits.label("Card", Styles.TITLE)));
+            box.getChildren().setAll(Bits.wrapped("Choose an asset to see its card.", Styles.FAINT));
+            setCenter(scroll);
+            setBottom(null);
+        }
+        if (id != null) {
+            // What was changed in one field must not take the next one from under the writer.
+            Node again = lookup("#" + id);
+            if (again != null) {
+                again.requestFocus();
+                if (focused instanceof TextInputControl before && again instanceof TextInputControl now) {
+                    now.positionCaret(Math.min(before.getCaretPosition(), now.getLength()));
+                }
+            }
+        }
+    }
+
+    private boolean isInside(Node node) {
+        for (Node at = node; at != null; at = at.getParent()) {
+            if (at == this) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static HBox head(Node... nodes) {
+        HBox head = new HBox(8, nodes);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add(Styles.PANEL_TITLE);
+        return head;
+    }
+
+    private void showMany(List<Item> chosen) {
+        shown = Optional.empty();
+        setTop(head(Bits.label(chosen.size() + " assets", Styles.TITLE)));
+        long triangles = chosen.stream().mapToLong(Item::triangles).sum();
+        VBox facts = new VBox(
+                4,
+                Bits.fact("triangles together", Units.count(triangles)),
+                Bits.fact(
+                        "shelves",
+                        Units.count(chosen.stream().map(Item::shelf).distinct().count())));
+        List<Card> cards = new ArrayList<>();
+        try {
+            // Of very many, the first tell enough to begin with.
+            chosen.stream()
+                    .limit(200)
+                    .forEach(item -> cards.add(model.asset(item).card()));
+        } catch (PantryException e) {
+            session.wrong(e);
+        }
+        boolean writable = chosen.stream()
+                .allMatch(item -> session.shelving().at(item.library()).writable());
+        form.show(chosen, cards, List.of(), writable);
+        box.getChildren().setAll(Bits.section("Together", facts), form.tags(), form);
+        setCenter(scroll);
+        setBottom(actions(chosen, writable));
+    }
+
+    private void showOne(CardModel.Details details) {
+        Item item = details.item();
+        boolean favourite = model.isFavourite(item);
+        Label name = Bits.label(details.asset().card().name(), Styles.TITLE);
+        name.setMinWidth(40);
+        name.setTooltip(new Tooltip(details.asset().card().name()));
+        Button star = Bits.button(
+                "",
+                favourite ? "remixmz-star-fill" : "remixmz-star-line",
+                favourite ? "No longer a favourite (F)" : "Make it a favourite (F)",
+                model::toggleFavourites);
+        star.setId("card-favourite");
+        star.getStyleClass().add(Styles.QUIET);
+        setTop(head(name, Bits.spring(), star));
+        look.show(details);
+        versions.show(details);
+        boolean writable = details.library().writable();
+        form.show(
+                List.of(item), List.of(details.asset().card()), details.facts().materials(), writable);
+        box.getChildren().clear();
+        copyOf(details).ifPresent(copy -> box.getChildren().add(copyNote(copy)));
+        if (details.asset().status(details.version()) == VersionStatus.RETIRED) {
+            Label retired = Bits.wrapped(details.version() + " is retired: it is not to be used any more.");
+            VBox note = new VBox(retired);
+            note.getStyleClass().addAll("note-box", "wrong");
+            box.getChildren().add(note);
+        }
+        box.getChildren()
+                .addAll(
+                        Bits.section("Facts", facts(details)),
+                        form.tags(),
+                        Bits.section("Versions", versions, reservation(details, writable)),
+                        form);
+        relation("Made of", details.uses()).ifPresent(box.getChildren()::add);
+        relation("Used by", details.usedBy()).ifPresent(box.getChildren()::add);
+        if (!shown.equals(Optional.of(item.folder()))) {
+            shown = Optional.of(item.folder());
+            scroll.setVvalue(0);
+            closePanel();
+        }
+        VBox whole = new VBox(look, scroll);
+        VBox.setVgrow(scroll, Priority.ALWAYS);
+        setCenter(whole);
+        setBottom(actions(List.of(item), writable));
+    }
+
+    private VBox facts(CardModel.Details details) {
+        Vec3 size = details.facts().bounds().size();
+        VBox facts = new VBox(
+                4,
+                Bits.fact("shelf", details.asset().shelf().replace("/", " / ")),
+                Bits.fact("size", Units.size(size.x(), size.y(), size.z())),
+                Bits.fact("triangles", Units.count(details.facts().triangles())),
+                Bits.fact("objects", Units.count(details.facts().meshes())),
+                Bits.fact("materials", Units.count(details.facts().materials().size())),
+                Bits.fact("textures", Units.count(details.facts().textures().size())));
+        if (details.facts().lights() > 0) {
+            facts.getChildren()
+                    .add(Bits.fact("lights", Units.count(details.facts().lights())));
+        }
+        return facts;
+    }
+
+    /** Who holds the asset, and the button that changes that. */
+    private HBox reservation(CardModel.Details details, boolean writable) {
+        HBox line = new HBox(8);
+        line.setAlignment(Pos.CENTER_LEFT);
+        Optional<Reservation> held = details.reservation();
+        if (held.isEmpty()) {
+            Button reserve = small("Reserve", "So that nobody else publishes it meanwhile", care::reserve);
+            reserve.setId("card-reserve");
+            reserve.setDisable(!writable);
+            line.getChildren().addAll(Bits.label("Free to edit", Styles.FAINT), Bits.spring(), reserve);
+            return line;
+        }
+        boolean mine = held.get().who().equals(session.workbench().who());
+        Label who = Bits.label(
+                "Reserved by " + (mine ? "you" : held.get().who()) + " since "
+                        + held.get().since().toString().substring(0, 16).replace('T', ' '),
+                Styles.CAUTION);
+        who.setTooltip(new Tooltip("From " + held.get().host() + ", UTC"));
+        who.setMinWidth(60);
+        Button button = mine
+                ? small("Release", "Give it free again", care::release)
+                : small("Take over", "Hold it instead; the journal keeps of whom it was taken", care::takeOver);
+        button.setId("card-release");
+        line.getChildren().addAll(new FontIcon("remixal-lock-line"), who, Bits.spring(), button);
+        return line;
+    }
+
+    private static Button small(String text, String hint, Runnable action) {
+        Button button = Bits.button(text, "", hint, action);
+        button.getStyleClass().add("small");
+        return button;
+    }
+
+    private Optional<VBox> relation(String title, List<Item> items) {
+        if (items.isEmpty()) {
+            return Optional.empty();
+        }
+        VBox list = new VBox(2);
+        for (Item item : items) {
+            Hyperlink link = new Hyperlink(item.name());
+            link.setOnAction(event -> {
+                model.placeProperty().set(new Place.All());
+                model.wordsProperty().set("");
+                model.choose(List.of(item), Optional.of(item));
+            });
+            list.getChildren().add(link);
+        }
+        return Optional.of(Bits.section(title, list));
+    }
+
+    // Edited copies
+
+    private Optional<WorkingCopy> copyOf(CardModel.Details details) {
+        return care.copies().stream()
+                .filter(copy -> copy.asset().equals(details.asset().card().id()))
+                .findFirst();
+    }
+
+    private VBox copyNote(WorkingCopy copy) {
+        boolean saved = copy.changed();
+        VBox note = new VBox(
+                6,
+                Bits.wrapped(
+                        saved
+                                ? "The copy of " + copy.base() + " was saved. Publish it as the next version?"
+                                : "A copy of " + copy.base() + " is being edited: " + copy.file()));
+        Button publish = small(
+                "Publish the copy…",
+                "",
+                () -> ask("Publish the edited copy", (text, status) -> care.publishCopy(copy, text, status)));
+        publish.setId("card-publish-copy");
+        publish.setDisable(!saved);
+        note.getChildren()
+                .add(new HBox(
+                        6,
+                        publish,
+                        small("Give it up", "The asset is free again; the file stays", () -> care.giveUp(copy))));
+        note.getStyleClass().addAll("note-box", saved ? "good" : "info");
+        return note;
+    }
+
+    void editCopy() {
+        Settings settings = session.workbench().settings();
+        ComboBox<String> format = new ComboBox<>();
+        format.getItems().setAll(HandOut.FORMATS);
+        format.setValue(settings.copyFormat());
+        TextField program = new TextField(settings.editor());
+        program.setId("edit-program");
+        program.setPromptText("a program's command; none only unpacks");
+        HBox.setHgrow(program, Priority.ALWAYS);
+        Button go = Bits.button("Choose a folder and unpack…", "", "", () -> {
+            session.workbench()
+                    .keep(settings.withEditor(program.getText().strip()).withCopyFormat(format.getValue()));
+            DirectoryChooser chooser = new DirectoryChooser();
+            chooser.setTitle("An empty folder for the copy");
+            File folder = chooser.showDialog(getScene().getWindow());
+            if (folder != null) {
+                closePanel();
+                care.editCopy(folder.toPath(), format.getValue());
+            }
+        });
+        go.getStyleClass().add(Styles.PRIMARY);
+        open(
+                "Edit a copy",
+                Bits.wrapped(
+                        "The version is unpacked as a file, and the asset is reserved for you. Once the file is saved,"
+                                + " the card offers to publish it.",
+                        Styles.FAINT),
+                row("as", format),
+                row("in", program),
+                go);
+    }
+
+    private static HBox row(String name, Node field) {
+        Label label = Bits.label(name, Styles.FAINT);
+        label.setMinWidth(36);
+        HBox row = new HBox(6, label, field);
+        row.setAlignment(Pos.CENTER_LEFT);
+        return row;
+    }
+
+    // Publishing
+
+    private interface Publishing {
+        void publish(String note, VersionStatus status);
+    }
+
+    /** Asks for the note that a version needs. */
+    private void ask(String title, Publishing publishing) {
+        TextField note = new TextField();
+        note.setId("publish-note");
+        note.setPromptText("what is new in it");
+        Button ready = Bits.button("Publish as ready", "", "Scenes that follow get it", () -> {
+            closePanel();
+            publishing.publish(note.getText().strip(), VersionStatus.READY);
+        });
+        ready.setId("publish-ready");
+        ready.getStyleClass().add(Styles.PRIMARY);
+        Button draft = Bits.button("As a draft", "", "Scenes that follow keep what they have", () -> {
+            closePanel();
+            publishing.publish(note.getText().strip(), VersionStatus.DRAFT);
+        });
+        for (Button button : List.of(ready, draft)) {
+            button.disableProperty().bind(note.textProperty().isEmpty());
+        }
+        open(title, Bits.wrapped("A version needs a note.", Styles.FAINT), note, new HBox(6, ready, draft));
+        note.requestFocus();
+    }
+
+    void publishFile() {
+        FileChooser chooser = new FileChooser();
+        chooser.setTitle("The file of the next version");
+        File file = chooser.showOpenDialog(getScene().getWindow());
+        if (file != null) {
+            publish(file.toPath());
+        }
+    }
+
+    /** Publishes a file as the next version of the asset, once a note is given. */
+    void publish(Path file) {
+        ask("Publish " + file.getFileName(), (note, status) -> care.publish(file, note, status));
+    }
+
+    private void open(String title, Node... content) {
+        Button close = Bits.button("", "remixal-close-line", "Leave it", this::closePanel);
+        close.getStyleClass().add(Styles.QUIET);
+        HBox head = new HBox(8, Bits.label(title, Styles.SECTION), Bits.spring(), close);
+        head.setAlignment(Pos.CENTER_LEFT);
+        panel.getChildren().setAll(head);
+        panel.getChildren().addAll(content);
+        setBottom(new VBox(panel));
+    }
+
+    private void closePanel() {
+        if (!panel.getChildren().isEmpty()) {
+            panel.getChildren().clear();
+            show();
+        }
+    }
+
+    // What can be done
+
+    private Node actions(List<Item> items, boolean writable) {
+        if (!panel.getChildren().isEmpty()) {
+            return new VBox(panel);
+        }
+        HBox actions = new HBox(6);
+        actions.getStyleClass().add("strip");
+        actions.setAlignment(Pos.CENTER_LEFT);
+        if (items.size() == 1) {
+            Button place = Bits.button(
+                    "Place in the scene", "remixmz-map-pin-add-line", "", () -> onPlace.accept(items.getFirst()));
+            place.setId("card-place");
+            place.getStyleClass().add(Styles.PRIMARY);
+            actions.getChildren().add(place);
+        }
+        MenuButton more = new MenuButton("More");
+        more.setId("card-more");
+        if (items.size() == 1) {
+            more.getItems()
+                    .addAll(
+                            item("Edit a copy…", this::editCopy, writable),
+                            item("Publish a file as its next version…", this::publishFile, writable),
+                            item("Like this one: similar shapes", model::showAlike, true),
+                            item("What happened to it", this::tellStory, true));
+        }
+        more.getItems()
+                .addAll(
+                        item("Hand out as files…", this::handOut, true),
+                        item("Copy to the shelf shown at the left", () -> copyHere(items), writable),
+                        item("Put into the trash (Delete)", () -> care.discard(items), writable));
+        actions.getChildren().addAll(Bits.spring(), more);
+        return actions;
+    }
+
+    private static MenuItem item(String text, Runnable action, boolean possible) {
+        MenuItem item = new MenuItem(text);
+        item.setOnAction(event -> action.run());
+        item.setDisable(!possible);
+        return item;
+    }
+
+    private void copyHere(List<Item> items) {
+        Item first = items.getFirst();
+        if (model.placeProperty().get() instanceof Place.OnShelf(Path library, String path)) {
+            care.copy(items, library, path);
+        } else {
+            care.copy(items, Path.of(first.library()), first.shelf());
+        }
+    }
+
+    void handOut() {
+        Settings settings = session.workbench().settings();
+        ComboBox<String> format = new ComboBox<>();
+        format.getItems().setAll(HandOut.FORMATS);
+        format.setValue(settings.handOutFormat());
+        format.setOnAction(event -> session.workbench().keep(settings.withHandOutFormat(format.getValue())));
+        Button go = Bits.button("Choose a folder…", "", "", () -> {
+            DirectoryChooser chooser = new DirectoryChooser();
+            chooser.setTitle("Where the files are to go");
+            File folder = chooser.showDialog(getScene().getWindow());
+            if (folder != null) {
+                closePanel();
+                care.handOut(
+                        model.chosenProperty().get(),
+                        folder.toPath(),
+                        files -> session.done("handed out " + files.size() + " files to " + folder, Optional.empty()));
+            }
+        });
+        go.getStyleClass().add(Styles.PRIMARY);
+        open(
+                "Hand out as files",
+                Bits.wrapped(
+                        "Assets that are dragged out of Pantry onto another program or folder are handed out in this"
+                                + " format too.",
+                        Styles.FAINT),
+                row("as", format),
+                go);
+    }
+
+    void tellStory() {
+        model.card().tellStory(entries -> {
+            VBox lines = new VBox(4);
+            entries.stream().limit(60).forEach(entry -> {
+                String changed = entry.changes().isEmpty()
+                        ? ""
+                        : ": "
+                                + String.join(
+                                        ", ",
+                                        new java.util.TreeSet<>(entry.changes().keySet()));
+                lines.getChildren()
+                        .add(Bits.wrapped(
+                                entry.when().toString().substring(0, 16).replace('T', ' ') + "  " + entry.who() + "  "
+                                        + entry.what() + changed
+                                        + (entry.version().isEmpty() ? "" : " " + entry.version())
+                                        + (entry.from().isEmpty() ? "" : " from " + entry.from())
+                                        + (entry.note().isEmpty() ? "" : " “" + entry.note() + "”")));
+            });
+            ScrollPane all = Bits.scrolling(lines);
+            all.setPrefHeight(240);
+            open("What happened to it", all);
+        });
+    }
+}

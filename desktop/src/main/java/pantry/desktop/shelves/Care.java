@@ -1,0 +1,468 @@
+package pantry.desktop.shelves;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.function.UnaryOperator;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+import pantry.base.PantryException;
+import pantry.base.Progress;
+import pantry.catalogue.Item;
+import pantry.desktop.session.Libraries;
+import pantry.desktop.session.Session;
+import pantry.exchange.Imported;
+import pantry.intake.Intake;
+import pantry.intake.Neighbours;
+import pantry.library.Asset;
+import pantry.library.Card;
+import pantry.library.Library;
+import pantry.library.Published;
+import pantry.library.Reservation;
+import pantry.library.Transfers;
+import pantry.library.TrashItem;
+import pantry.library.VersionStatus;
+import pantry.workbench.WorkingCopy;
+
+/** What is done with assets, shelves and tags: each in the background, written in the ledger, and taken back from it. */
+public final class Care {
+    private final Session session;
+    private final ShelvesModel shelves;
+    private final ObservableList<WorkingCopy> copies = FXCollections.observableArrayList();
+
+    public Care(ShelvesModel shelves) {
+        this.shelves = shelves;
+        this.session = shelves.session();
+    }
+
+    private Libraries libraries() {
+        return session.shelving();
+    }
+
+    /** Copies that are being edited in other programs. */
+    public ObservableList<WorkingCopy> copies() {
+        return copies;
+    }
+
+    private static String named(List<Item> items) {
+        return items.size() == 1 ? items.getFirst().name() : items.size() + " assets";
+    }
+
+    private static Asset asset(Library library, Item item) {
+        return library.asset(Path.of(item.folder()));
+    }
+
+    private Map<Library, List<Item>> byLibrary(List<Item> items) {
+        Map<Library, List<Item>> groups = new LinkedHashMap<>();
+        items.forEach(item -> groups.computeIfAbsent(libraries().at(item.library()), library -> new ArrayList<>())
+                .add(item));
+        return groups;
+    }
+
+    private static Set<String> shelvesOf(List<Item> items) {
+        Set<String> shelves = new HashSet<>();
+        items.forEach(item -> shelves.add(item.shelf()));
+        return shelves;
+    }
+
+    /** Something that is done with some assets of one library, and how it is taken back. */
+    private interface Deed {
+        Runnable run(Library library, List<Item> items, Progress progress);
+    }
+
+    /**
+     * Does something with the chosen assets, library by library.
+     *
+     * @param also shelves that are touched besides the assets' own
+     */
+    private void deed(String doing, String done, List<Item> items, Set<String> also, Deed deed) {
+        byLibrary(items).forEach((library, some) -> {
+            Set<String> touched = shelvesOf(some);
+            touched.addAll(also);
+            libraries()
+                    .change(
+                            doing + " " + named(some),
+                            library,
+                            touched,
+                            progress -> deed.run(library, some, progress),
+                            undo -> {
+                                session.done(
+                                        done.formatted(named(some)),
+                                        Optional.of(() -> undo(done.formatted(named(some)), library, touched, undo)));
+                                shelves.card().reread();
+                            },
+                            this::failed);
+        });
+    }
+
+    private void undo(String what, Library library, Set<String> touched, Runnable undo) {
+        libraries()
+                .change(
+                        "taking back: " + what,
+                        library,
+                        touched,
+                        progress -> {
+                            undo.run();
+                            return what;
+                        },
+                        taken -> {
+                            session.done("took back: " + taken, Optional.empty());
+                            shelves.card().reread();
+                        },
+                        this::failed);
+    }
+
+    private void failed(PantryException problem) {
+        session.wrong(problem);
+        shelves.card().reread();
+    }
+
+    // Cards
+
+    /** Changes cards; {@code done} says what was done, with {@code %s} for the assets. */
+    public void edit(List<Item> items, String done, UnaryOperator<Card> change) {
+        if (items.isEmpty()) {
+            return;
+        }
+        deed("changing", done, items, Set.of(), (library, some, progress) -> {
+            List<Asset> assets = some.stream().map(item -> asset(library, item)).toList();
+            List<Library.Edited> edited = library.edit(assets, change, progress);
+            return () -> library.undo(edited, Progress.NONE);
+        });
+    }
+
+    /** Renames a tag on all assets that have it; where the new one is there already, the two become one. */
+    public void renameTag(String tag, String instead) {
+        List<Item> having = libraries().finder().items().stream()
+                .filter(item -> item.tags().contains(tag))
+                .toList();
+        if (!instead.isBlank() && !instead.equals(tag)) {
+            edit(
+                    having,
+                    "renamed the tag “" + tag + "” to “" + instead.strip() + "” on %s",
+                    card -> card.retagged(tag, instead.strip()));
+        }
+    }
+
+    // Places
+
+    /** Moves assets to a shelf, also of another library. */
+    public void move(List<Item> items, Path root, String shelf) {
+        Library target = libraries().at(root.toString());
+        String place = shelf.isEmpty() ? target.info().name() : shelf;
+        deed("moving", "moved %s to " + place, items, Set.of(shelf), (library, some, progress) -> {
+            Transfers transfers = new Transfers(library, target);
+            List<Runnable> back = new ArrayList<>();
+            for (Item item : some) {
+                Asset now = transfers.move(asset(library, item), shelf, progress);
+                back.add(() -> new Transfers(target, library).move(now, item.shelf(), Progress.NONE));
+            }
+            refreshOther(library, target, Set.of(shelf));
+            return () -> {
+                back.forEach(Runnable::run);
+                refreshOther(library, target, Set.of(shelf));
+            };
+        });
+    }
+
+    private void refreshOther(Library library, Library target, Set<String> touched) {
+        if (!library.root().equals(target.root())) {
+            session.workbench().catalogue().refresh(target, touched);
+        }
+    }
+
+    /** Copies assets to a shelf, also of another library. */
+    public void copy(List<Item> items, Path root, String shelf) {
+        Library target = libraries().at(root.toString());
+        deed("copying", "copied %s to " + shelf, items, Set.of(shelf), (library, some, progress) -> {
+            Transfers transfers = new Transfers(library, target);
+            List<Asset> made = new ArrayList<>();
+            for (Item item : some) {
+                made.add(transfers.copy(asset(library, item), shelf, progress));
+            }
+            refreshOther(library, target, Set.of(shelf));
+            return () -> {
+                made.forEach(target.trash()::discard);
+                refreshOther(library, target, Set.of(shelf));
+            };
+        });
+    }
+
+    /** Takes assets off their shelves. */
+    public void discard(List<Item> items) {
+        deed("taking off the shelf:", "put %s into the trash", items, Set.of(), (library, some, progress) -> {
+            List<TrashItem> trashed = new ArrayList<>();
+            for (Item item : some) {
+                trashed.add(library.trash().discard(asset(library, item)));
+            }
+            return () -> trashed.forEach(library.trash()::restore);
+        });
+    }
+
+    /** Puts things from the trash back. */
+    public void restore(Library library, List<TrashItem> items, Runnable then) {
+        libraries()
+                .change(
+                        "restoring",
+                        library,
+                        Set.of(),
+                        progress -> {
+                            items.forEach(library.trash()::restore);
+                            return items.size();
+                        },
+                        count -> {
+                            session.done("restored " + count + " from the trash", Optional.empty());
+                            then.run();
+                        },
+                        this::failed);
+    }
+
+    /** Changes which shelves there are. */
+    private void rearrange(Library library, String done, Runnable change, Optional<Runnable> undo) {
+        libraries()
+                .change(
+                        done,
+                        library,
+                        Set.of(),
+                        progress -> {
+                            change.run();
+                            return done;
+                        },
+                        same -> session.done(done, undo.map(back -> () -> undo(done, library, Set.of(), back))),
+                        this::failed);
+    }
+
+    public void makeShelf(Library library, String path) {
+        rearrange(
+                library, "made the shelf " + path, () -> library.places().make(path), Optional.of(() -> library.places()
+                        .remove(path)));
+    }
+
+    /** Moves or renames a shelf with all that stands on it. */
+    public void moveShelf(Library library, String from, String to) {
+        rearrange(
+                library,
+                "moved the shelf " + from + " to " + to,
+                () -> library.places().move(from, to, Progress.NONE),
+                Optional.of(() -> library.places().move(to, from, Progress.NONE)));
+    }
+
+    public void removeShelf(Library library, String path) {
+        rearrange(
+                library,
+                "removed the shelf " + path,
+                () -> library.places().remove(path),
+                Optional.of(() -> library.places().make(path)));
+    }
+
+    // Versions
+
+    private void withCard(String doing, Function<CardModel.Details, String> act, Optional<Runnable> undo) {
+        shelves.card().detailsProperty().get().ifPresent(details -> libraries()
+                .change(
+                        doing + " " + details.item().name(),
+                        details.library(),
+                        Set.of(details.asset().shelf()),
+                        progress -> act.apply(details),
+                        done -> {
+                            session.done(
+                                    done,
+                                    undo.map(back -> () -> undo(
+                                            done,
+                                            details.library(),
+                                            Set.of(details.asset().shelf()),
+                                            back)));
+                            shelves.card().reread();
+                        },
+                        this::failed));
+    }
+
+    public void reserve() {
+        withCard(
+                "reserving",
+                details -> {
+                    details.library().reservations().reserve(details.asset());
+                    return "reserved " + details.item().name();
+                },
+                Optional.empty());
+    }
+
+    public void release() {
+        withCard(
+                "releasing",
+                details -> {
+                    details.library().reservations().release(details.asset());
+                    return details.item().name() + " is free again";
+                },
+                Optional.empty());
+    }
+
+    /** Holds an asset instead of somebody who has forgotten it. */
+    public void takeOver() {
+        withCard(
+                "taking over",
+                details -> {
+                    Optional<Reservation> before = details.reservation();
+                    details.library().reservations().takeOver(details.asset(), "taken over in Pantry");
+                    return "took " + details.item().name() + " over from "
+                            + before.map(Reservation::who).orElse("nobody");
+                },
+                Optional.empty());
+    }
+
+    public void setStatus(String version, VersionStatus status) {
+        shelves.card().detailsProperty().get().ifPresent(details -> {
+            VersionStatus before = details.asset().status(version);
+            Library library = details.library();
+            List<String> users = details.usedBy().stream().map(Item::name).toList();
+            String warning = status == VersionStatus.RETIRED && !users.isEmpty()
+                    ? "; it is still used by " + String.join(", ", users)
+                    : "";
+            withCard(
+                    "changing",
+                    same -> {
+                        library.setStatus(same.asset(), version, status);
+                        return same.item().name() + " " + version + " is " + status.word() + warning;
+                    },
+                    Optional.of(() -> library.setStatus(details.asset(), version, before)));
+        });
+    }
+
+    /** Publishes an earlier version as the newest. */
+    public void goBack(String version, String note) {
+        withCard(
+                "going back with",
+                details -> {
+                    Published published = details.library().goBack(details.asset(), version, note, Progress.NONE);
+                    return details.item().name() + " " + published.version() + " is as " + version + " was";
+                },
+                Optional.empty());
+    }
+
+    /** Publishes a file as the asset's next version. */
+    public void publish(Path file, String note, VersionStatus status) {
+        withCard(
+                "publishing",
+                details -> {
+                    Intake intake = session.workbench().intake();
+                    Imported arrival = intake.read(file, Progress.NONE);
+                    Published published = intake.publish(
+                            arrival,
+                            Intake.suggested(
+                                    arrival,
+                                    details.asset().shelf(),
+                                    Neighbours.on(
+                                            details.library(), details.asset().shelf())),
+                            details.asset(),
+                            status,
+                            note,
+                            details.library(),
+                            Progress.NONE);
+                    return details.item().name() + " " + published.version() + " is published from "
+                            + file.getFileName();
+                },
+                Optional.empty());
+    }
+
+    // Edited copies
+
+    /**
+     * Unpacks the version that is looked at, reserves the asset, and opens the file in the user's program.
+     *
+     * @param folder missing or empty
+     */
+    public void editCopy(Path folder, String ending) {
+        shelves.card()
+                .detailsProperty()
+                .get()
+                .ifPresent(details -> session.run(
+                        "unpacking " + details.item().name(),
+                        progress -> {
+                            details.library().reservations().reserve(details.asset());
+                            return session.workbench()
+                                    .unpack(
+                                            details.library(),
+                                            details.asset(),
+                                            details.version(),
+                                            ending,
+                                            folder,
+                                            progress);
+                        },
+                        copy -> {
+                            copies.add(copy);
+                            session.done(
+                                    "unpacked " + details.item().name() + " " + details.version() + " to "
+                                            + copy.file(),
+                                    Optional.empty());
+                            shelves.card().reread();
+                            String program = session.workbench().settings().editor();
+                            if (!program.isBlank()) {
+                                session.attempt(() -> copy.openIn(program));
+                            }
+                        },
+                        this::failed));
+    }
+
+    /** Publishes a copy that was saved, and gives the asset free. */
+    public void publishCopy(WorkingCopy copy, String note, VersionStatus status) {
+        Library library = libraries().at(copy.library().toString());
+        libraries()
+                .change(
+                        "publishing " + copy.name(),
+                        library,
+                        Set.of(),
+                        progress -> {
+                            Published published =
+                                    copy.publish(session.workbench().intake(), library, status, note, progress);
+                            library.reservations().release(published.asset());
+                            return published;
+                        },
+                        published -> {
+                            copies.remove(copy);
+                            session.done(
+                                    copy.name() + " " + published.version() + " is published from its copy",
+                                    Optional.empty());
+                            shelves.card().reread();
+                        },
+                        this::failed);
+    }
+
+    /** Gives a copy up: the asset is free again, the file stays where it is. */
+    public void giveUp(WorkingCopy copy) {
+        copies.remove(copy);
+        Library library = libraries().at(copy.library().toString());
+        session.quietly(
+                "releasing " + copy.name(),
+                progress -> {
+                    library.byId(copy.asset()).ifPresent(library.reservations()::release);
+                    return copy;
+                },
+                same -> shelves.card().reread());
+    }
+
+    // Handing out
+
+    /** Writes the chosen assets as files in the user's format, and hands the files over. */
+    public void handOut(List<Item> items, Path folder, Consumer<List<Path>> then) {
+        String ending = session.workbench().settings().handOutFormat();
+        session.run(
+                "writing " + named(items),
+                progress -> {
+                    List<Path> files = new ArrayList<>();
+                    for (Item item : items) {
+                        Asset asset = asset(libraries().at(item.library()), item);
+                        files.add(session.workbench().handOut().write(asset, item.version(), ending, folder, progress));
+                    }
+                    return files;
+                },
+                then,
+                this::failed);
+    }
+}

@@ -1,0 +1,124 @@
+package pantry.desktop.shelves;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+import pantry.base.Progress;
+import pantry.desktop.session.Session;
+import pantry.library.Library;
+import pantry.library.Problem;
+import pantry.library.Repair;
+import pantry.library.Repairs;
+import pantry.library.TrashItem;
+import pantry.library.Verification;
+
+/** The check of a library: what is wrong in it and what can be done about that; and its trash. */
+public final class CheckModel {
+    private final Session session;
+    private final ReadOnlyObjectWrapper<Optional<Checked>> checked = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ObservableList<TrashItem> trash = FXCollections.observableArrayList();
+
+    /** A problem with the ways to put it right. */
+    public record Finding(Problem problem, List<Repair> repairs) {}
+
+    /** What a check found. */
+    public record Checked(Library library, Verification verification, List<Finding> findings) {}
+
+    public CheckModel(Session session) {
+        this.session = session;
+    }
+
+    /** What the last check found; empty before one, and once it is left. */
+    public ReadOnlyObjectProperty<Optional<Checked>> checkedProperty() {
+        return checked.getReadOnlyProperty();
+    }
+
+    /** What lies in the trash of the checked library. */
+    public ObservableList<TrashItem> trash() {
+        return trash;
+    }
+
+    /** Checks a library. */
+    public void check(Library library) {
+        session.run(
+                "checking " + library.info().name(),
+                progress -> {
+                    Verification verification = library.verify(progress);
+                    Repairs repairs = new Repairs(library);
+                    List<Finding> findings = verification.problems().stream()
+                            .map(problem -> new Finding(problem, repairs.of(problem)))
+                            .toList();
+                    return new Checked(library, verification, findings);
+                },
+                result -> {
+                    checked.set(Optional.of(result));
+                    readTrash();
+                });
+    }
+
+    /** Looks at the trash once more. */
+    public void readTrash() {
+        checked.get()
+                .ifPresent(now -> session.quietly(
+                        "looking into the trash",
+                        progress -> now.library().trash().items(),
+                        trash::setAll));
+    }
+
+    /** Puts a problem right, and checks once more. */
+    public void repair(Finding finding, Repair repair) {
+        checked.get().ifPresent(now -> session.shelving()
+                .change(
+                        repair.words(),
+                        now.library(),
+                        Set.of(),
+                        progress -> {
+                            repair.action().run();
+                            return repair;
+                        },
+                        done -> {
+                            session.done(
+                                    finding.problem().path().getFileName() + ": " + done.words(), Optional.empty());
+                            check(now.library());
+                        },
+                        problem -> {
+                            session.wrong(problem);
+                            check(now.library());
+                        }));
+    }
+
+    /** Deletes all that lies in the trash for good. */
+    public void emptyTrash() {
+        checked.get()
+                .ifPresent(now -> session.run(
+                        "emptying the trash",
+                        progress -> {
+                            List<TrashItem> items = now.library().trash().items();
+                            now.library().trash().delete(items);
+                            return items.size();
+                        },
+                        count -> {
+                            session.done("deleted " + count + " things in the trash for good", Optional.empty());
+                            readTrash();
+                        }));
+    }
+
+    /** Brings a library to the newest format, or back. */
+    public void upgrade(Library library, boolean back) {
+        session.run(
+                back ? "bringing back" : "upgrading",
+                progress -> back ? library.downgrade(Progress.NONE) : library.upgrade(progress),
+                now -> {
+                    session.done(now.info().name() + " has format " + now.info().format() + " now", Optional.empty());
+                    session.openLibrary(now.root());
+                });
+    }
+
+    public void leave() {
+        checked.set(Optional.empty());
+    }
+}

@@ -1,0 +1,155 @@
+package pantry.desktop.shelves;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.ListView;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.desktop.session.Units;
+import pantry.library.Library;
+import pantry.library.Repair;
+import pantry.library.TrashItem;
+
+/** What the check of a library found, each with its repairs; below it the trash. */
+final class CheckPane extends BorderPane {
+    private final CheckModel model;
+    private final Care care;
+    private final ListView<CheckModel.Finding> findings = new ListView<>();
+    private final ListView<TrashItem> trash;
+    private final Label heading = Bits.label("", Styles.TITLE);
+    private final VBox summary = new VBox(8);
+
+    CheckPane(CheckModel model, Care care) {
+        this.model = model;
+        this.care = care;
+        this.trash = new ListView<>(model.trash());
+        setId("check");
+        Button close = Bits.button("Back to the shelves", "", "", model::leave);
+        HBox head = new HBox(8, heading, Bits.spring(), close);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add(Styles.PANEL_TITLE);
+        setTop(head);
+        findings.setCellFactory(cells -> new FindingCell());
+        trash.setCellFactory(cells -> new TrashCell());
+        trash.setPlaceholder(Bits.label("The trash is empty.", Styles.FAINT));
+        model.checkedProperty().addListener((property, before, now) -> now.ifPresent(this::show));
+    }
+
+    private void show(CheckModel.Checked checked) {
+        Library library = checked.library();
+        heading.setText("Check of " + library.info().name());
+        boolean well = checked.verification().ok();
+        summary.getChildren()
+                .setAll(Bits.wrapped(Units.count(checked.verification().versions())
+                        + (checked.verification().versions() == 1 ? " version" : " versions")
+                        + " checked against their checksums; "
+                        + (well
+                                ? "all is as it was sealed, and stands where it belongs."
+                                : checked.findings().size() + " things are not as they should be. No repair"
+                                        + " destroys anything: what is in the way goes to the trash.")));
+        summary.getStyleClass().setAll("note-box", well ? "good" : "caution");
+        findings.getItems().setAll(checked.findings());
+        Button empty = Bits.button("Delete all of it for good", "", "There is no way back", model::emptyTrash);
+        empty.setDisable(!library.writable());
+        HBox trashHead = new HBox(8, Bits.label("Trash", Styles.SECTION), Bits.spring(), empty);
+        trashHead.setAlignment(Pos.CENTER_LEFT);
+        VBox all = new VBox(12, summary);
+        all.getStyleClass().add("slip");
+        if (!well) {
+            VBox.setVgrow(findings, Priority.ALWAYS);
+            all.getChildren().add(findings);
+        }
+        trash.setPrefHeight(220);
+        all.getChildren().addAll(trashHead, trash);
+        if (library.isOlder()) {
+            all.getChildren().add(upgrade(library));
+        }
+        setCenter(all);
+    }
+
+    private Node upgrade(Library library) {
+        Button button =
+                Bits.button("Upgrade the library", "", "It can be brought back", () -> model.upgrade(library, false));
+        VBox note = new VBox(
+                6,
+                Bits.wrapped("The library has format " + library.info().format()
+                        + ". Upgraded, it also notices assets that are moved by hand; older versions of Pantry then"
+                        + " no longer open it. The upgrade can be taken back."),
+                button);
+        note.getStyleClass().addAll("note-box", "info");
+        return note;
+    }
+
+    private static String relative(Library library, Path path) {
+        return path.startsWith(library.root()) ? library.root().relativize(path).toString() : path.toString();
+    }
+
+    private final class FindingCell extends ListCell<CheckModel.Finding> {
+        @Override
+        protected void updateItem(CheckModel.Finding finding, boolean empty) {
+            super.updateItem(finding, empty);
+            setText(null);
+            setPrefWidth(10);
+            Optional<CheckModel.Checked> checked = model.checkedProperty().get();
+            if (empty || checked.isEmpty()) {
+                setGraphic(null);
+                return;
+            }
+            Label kind = Bits.label(finding.problem().kind().word(), "status", "caution");
+            kind.setMinWidth(USE_PREF_SIZE);
+            Label path = Bits.label(
+                    relative(checked.get().library(), finding.problem().path()), Styles.FIGURE);
+            path.setTooltip(new Tooltip(finding.problem().path().toString()));
+            HBox first = new HBox(8, kind, path);
+            first.setAlignment(Pos.CENTER_LEFT);
+            FlowPane repairs = new FlowPane(6, 6);
+            for (Repair repair : finding.repairs()) {
+                String words = repair.words().substring(0, 1).toUpperCase()
+                        + repair.words().substring(1);
+                Button button = Bits.button(words, "", "", () -> model.repair(finding, repair));
+                button.getStyleClass().add("small");
+                repairs.getChildren().add(button);
+            }
+            if (finding.repairs().isEmpty()) {
+                repairs.getChildren().add(Bits.label("Only a person can put this right.", Styles.FAINT));
+            }
+            setGraphic(new VBox(4, first, Bits.wrapped(finding.problem().message()), repairs));
+        }
+    }
+
+    private final class TrashCell extends ListCell<TrashItem> {
+        @Override
+        protected void updateItem(TrashItem item, boolean empty) {
+            super.updateItem(item, empty);
+            setText(null);
+            setPrefWidth(10);
+            if (empty) {
+                setGraphic(null);
+                return;
+            }
+            Button restore = Bits.button("Restore", "", "Put it back where it stood", () -> model.checkedProperty()
+                    .get()
+                    .ifPresent(now -> care.restore(now.library(), List.of(item), model::readTrash)));
+            restore.getStyleClass().add("small");
+            Label day =
+                    Bits.label(item.when().toString().substring(0, 16).replace('T', ' '), Styles.FIGURE, Styles.FAINT);
+            day.setMinWidth(USE_PREF_SIZE);
+            HBox line = new HBox(
+                    8, Bits.label(item.name()), Bits.label(item.path(), Styles.FAINT), Bits.spring(), day, restore);
+            line.setAlignment(Pos.CENTER_LEFT);
+            setGraphic(line);
+        }
+    }
+}

@@ -1,0 +1,337 @@
+package pantry.desktop.shelves;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Consumer;
+import javafx.animation.PauseTransition;
+import javafx.beans.InvalidationListener;
+import javafx.beans.WeakInvalidationListener;
+import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.SimpleDoubleProperty;
+import javafx.css.PseudoClass;
+import javafx.geometry.Insets;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Label;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.ListView;
+import javafx.scene.control.Tooltip;
+import javafx.scene.image.ImageView;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseButton;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import javafx.util.Duration;
+import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.base.Names;
+import pantry.catalogue.Finder;
+import pantry.catalogue.Item;
+import pantry.catalogue.Order;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.desktop.session.Units;
+
+/** Assets standing on their shelves' edges. Only the lines that are seen have nodes, however many assets there are. */
+final class EdgesPane extends StackPane {
+    static final double SMALLEST = 96;
+    static final double LARGEST = 240;
+    private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen");
+    private static final double TILE_PADDING = 12;
+    private static final double SEGMENT_GAP = 16;
+
+    private final ShelvesModel model;
+    private final Thumbs thumbs;
+    private final AssetDrag drag;
+    private final ListView<Row> list = new ListView<>();
+    private final DoubleProperty size = new SimpleDoubleProperty(120);
+    private int shownPerRow;
+    private double shownSize;
+    private Consumer<Item> onOpen = item -> {};
+
+    /** Assets side by side on one shelf's edge, by their places in the model's list. */
+    private record Segment(int from, int to, String shelf) {
+        int tiles() {
+            return to - from;
+        }
+    }
+
+    /** A line: the ends of shelves that have room beside each other. */
+    private record Row(List<Segment> segments) {
+        int from() {
+            return segments.getFirst().from();
+        }
+
+        int to() {
+            return segments.getLast().to();
+        }
+    }
+
+    EdgesPane(ShelvesModel model, Thumbs thumbs, AssetDrag drag) {
+        this.model = model;
+        this.thumbs = thumbs;
+        this.drag = drag;
+        list.setId("shelf-grid");
+        list.getStyleClass().add("shelf-list");
+        list.setCellFactory(cells -> new RowCell());
+        list.setFocusTraversable(true);
+        // Before the list itself takes the arrows for scrolling.
+        list.addEventFilter(KeyEvent.KEY_PRESSED, this::key);
+        PauseTransition settle = new PauseTransition(Duration.millis(80));
+        settle.setOnFinished(event -> {
+            if (perRow() != shownPerRow || size.get() != shownSize) {
+                layOut();
+            }
+        });
+        list.widthProperty().addListener(change -> settle.playFromStart());
+        size.addListener(change -> settle.playFromStart());
+        getChildren().setAll(list);
+    }
+
+    /** The edge of the pictures, pixels. */
+    DoubleProperty sizeProperty() {
+        return size;
+    }
+
+    /** Called with an asset that is double-clicked. */
+    void setOnOpen(Consumer<Item> action) {
+        onOpen = action;
+    }
+
+    Region list() {
+        return list;
+    }
+
+    private void key(KeyEvent event) {
+        int step =
+                switch (event.getCode()) {
+                    case LEFT -> -1;
+                    case RIGHT -> 1;
+                    case UP -> -perRow();
+                    case DOWN -> perRow();
+                    case PAGE_UP -> -4 * perRow();
+                    case PAGE_DOWN -> 4 * perRow();
+                    case HOME -> -model.items().size();
+                    case END -> model.items().size();
+                    default -> 0;
+                };
+        if (step != 0 && !model.items().isEmpty()) {
+            step(step, event.isShiftDown());
+            event.consume();
+        }
+    }
+
+    private int perRow() {
+        double room = Math.max(200, list.getWidth() - 48);
+        return Math.max(1, (int) (room / (size.get() + TILE_PADDING + SEGMENT_GAP / 2)));
+    }
+
+    private void step(int by, boolean extend) {
+        int at = model.selectedProperty().get().map(model.items()::indexOf).orElse(-1);
+        int next = Math.clamp(at < 0 ? 0 : at + by, 0, model.items().size() - 1);
+        Item item = model.items().get(next);
+        if (extend) {
+            List<Item> more = new ArrayList<>(model.chosenProperty().get());
+            if (!more.contains(item)) {
+                more.add(item);
+            }
+            model.choose(more, java.util.Optional.of(item));
+        } else {
+            model.choose(List.of(item), java.util.Optional.of(item));
+        }
+        reveal(next);
+    }
+
+    /** Scrolls to an asset by its place in the list. */
+    private void reveal(int index) {
+        List<Row> rows = list.getItems();
+        for (int row = 0; row < rows.size(); row++) {
+            if (index >= rows.get(row).from() && index < rows.get(row).to()) {
+                list.scrollTo(Math.max(0, row - 1));
+                return;
+            }
+        }
+    }
+
+    /** Lays out what the model shows now. */
+    void layOut() {
+        shownPerRow = perRow();
+        shownSize = size.get();
+        list.getItems().setAll(rows());
+    }
+
+    /** Whether what is shown stands in an order of its own rather than shelf by shelf. */
+    private boolean ranked() {
+        return model.orderProperty().get() != Order.BEST
+                || !model.searchProperty().get().isAll()
+                || model.placeProperty().get() instanceof Place.Alike
+                || model.placeProperty().get() instanceof Place.Recent;
+    }
+
+    private List<Row> rows() {
+        boolean ranked = ranked();
+        String together = model.placeProperty().get() instanceof Place.All
+                ? "Found"
+                : model.placeProperty().get().title();
+        int perRow = perRow();
+        List<Item> items = model.items();
+        List<Row> rows = new ArrayList<>();
+        List<Segment> line = new ArrayList<>();
+        int room = perRow;
+        for (int from = 0; from < items.size(); ) {
+            String shelf = ranked ? together : items.get(from).shelf();
+            int to = from + 1;
+            while (to < items.size()
+                    && to - from < perRow
+                    && (ranked || items.get(to).shelf().equals(shelf))) {
+                to++;
+            }
+            if (to - from > room) {
+                rows.add(new Row(List.copyOf(line)));
+                line.clear();
+                room = perRow;
+            }
+            line.add(new Segment(from, to, shelf));
+            room -= to - from;
+            from = to;
+        }
+        if (!line.isEmpty()) {
+            rows.add(new Row(List.copyOf(line)));
+        }
+        return rows;
+    }
+
+    /** Some assets on their shelves' edges. */
+    private final class RowCell extends ListCell<Row> {
+        private final Map<Region, Item> choosable = new HashMap<>();
+        private final InvalidationListener onChoice = change -> showChosen();
+
+        RowCell() {
+            // Weakly: the list makes and drops cells as it likes.
+            model.chosenProperty().addListener(new WeakInvalidationListener(onChoice));
+        }
+
+        private void showChosen() {
+            Set<Item> chosen = new HashSet<>(model.chosenProperty().get());
+            choosable.forEach((region, item) -> region.pseudoClassStateChanged(CHOSEN, chosen.contains(item)));
+        }
+
+        @Override
+        protected void updateItem(Row row, boolean empty) {
+            super.updateItem(row, empty);
+            setText(null);
+            setPrefWidth(1);
+            choosable.clear();
+            if (empty || row.to() > model.items().size()) {
+                setGraphic(null);
+                return;
+            }
+            HBox line = new HBox(SEGMENT_GAP);
+            line.setPadding(new Insets(12, 12, 10, 16));
+            row.segments().forEach(segment -> line.getChildren().add(segment(segment, choosable)));
+            setGraphic(line);
+            showChosen();
+        }
+    }
+
+    /**
+     * Pictures stand on the edge, which carries the shelf's name; their labels hang below it.
+     *
+     * @param choosable receives what shows whether an asset is selected
+     */
+    private Node segment(Segment segment, Map<Region, Item> choosable) {
+        HBox pictures = new HBox();
+        HBox labels = new HBox();
+        for (Item item : model.items().subList(segment.from(), segment.to())) {
+            StackPane picture = picture(item);
+            VBox label = label(item);
+            for (Region region : List.of(picture, label)) {
+                choosable.put(region, item);
+                onClick(region, item);
+            }
+            pictures.getChildren().add(picture);
+            labels.getChildren().add(label);
+        }
+        String shelf = segment.shelf();
+        Label plate = Bits.label(shelf.substring(shelf.lastIndexOf('/') + 1), "shelf-plate");
+        plate.setTooltip(new Tooltip(shelf.replace("/", " / ")));
+        HBox edge = new HBox(plate);
+        edge.setAlignment(Pos.CENTER_LEFT);
+        edge.getStyleClass().add(Styles.EDGE);
+        return new VBox(pictures, edge, labels);
+    }
+
+    private StackPane picture(Item item) {
+        ImageView image = new ImageView(thumbs.get(item));
+        image.setFitWidth(size.get());
+        image.setFitHeight(size.get());
+        StackPane picture = new StackPane(image);
+        picture.setPrefWidth(size.get() + TILE_PADDING);
+        picture.getStyleClass().add(Styles.TILE);
+        picture.setId("asset-" + Names.slug(item.name()));
+        picture.setAccessibleText(item.name() + ", " + item.kind() + " on " + item.shelf());
+        HBox signs = new HBox(4);
+        signs.setMouseTransparent(true);
+        signs.setAlignment(Pos.TOP_RIGHT);
+        if (!item.status().equals("ready")) {
+            signs.getChildren()
+                    .add(Bits.label(item.status(), "status", item.status().equals("retired") ? "wrong" : "caution"));
+        }
+        if (!item.kind().equals("model")) {
+            signs.getChildren().add(Bits.label(item.kind(), "status"));
+        }
+        if (model.isFavourite(item)) {
+            signs.getChildren().add(new FontIcon("remixmz-star-fill"));
+        }
+        StackPane.setMargin(signs, new Insets(4));
+        picture.getChildren().add(signs);
+        return picture;
+    }
+
+    private VBox label(Item item) {
+        Label figures = Bits.label(
+                Units.length(item.size()[1]) + " · " + Units.count(item.triangles()) + " △",
+                Styles.FIGURE,
+                Styles.FAINT);
+        VBox label = new VBox(Bits.label(item.name()), figures);
+        String reason = Finder.reason(model.searchProperty().get(), item);
+        if (!reason.isEmpty()) {
+            Label why = Bits.label(reason, "reason");
+            why.setTooltip(new Tooltip("Found by " + reason));
+            label.getChildren().add(why);
+        }
+        label.setMinWidth(size.get() + TILE_PADDING);
+        label.setMaxWidth(size.get() + TILE_PADDING);
+        label.getStyleClass().add("tile-label");
+        return label;
+    }
+
+    private void onClick(Region region, Item item) {
+        Tooltip.install(region, new Tooltip(item.name() + " on " + item.shelf().replace("/", " / ")));
+        region.setOnMouseClicked(event -> click(event, item));
+        drag.from(region, item);
+    }
+
+    private void click(MouseEvent event, Item item) {
+        if (event.getButton() != MouseButton.PRIMARY || !event.isStillSincePress()) {
+            return;
+        }
+        list.requestFocus();
+        if (event.isShortcutDown()) {
+            model.toggle(item);
+        } else if (event.isShiftDown()) {
+            model.chooseTo(item);
+        } else {
+            model.choose(List.of(item), java.util.Optional.of(item));
+            if (event.getClickCount() == 2) {
+                onOpen.accept(item);
+            }
+        }
+    }
+}

@@ -1,0 +1,249 @@
+package pantry.desktop.shelves;
+
+import java.io.IOException;
+import java.io.StringWriter;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Function;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.collections.ListChangeListener;
+import javafx.scene.control.SelectionMode;
+import javafx.scene.control.TableCell;
+import javafx.scene.control.TableColumn;
+import javafx.scene.control.TableRow;
+import javafx.scene.control.TableView;
+import javafx.scene.image.ImageView;
+import javafx.scene.input.Clipboard;
+import javafx.scene.input.ClipboardContent;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
+import pantry.base.PantryException;
+import pantry.catalogue.Finder;
+import pantry.catalogue.Item;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.desktop.session.Units;
+
+/** Assets as a table, whose columns can be chosen, moved and sorted by; it can be copied and written as CSV. */
+final class ItemTable extends TableView<Item> {
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm");
+    private static final double PICTURE = 36;
+
+    private final ShelvesModel model;
+    private final List<Column<?>> columns = new ArrayList<>();
+    private boolean choosing;
+
+    /**
+     * A column's figure or text.
+     *
+     * @param shown as a person reads it, with its unit
+     * @param plain as a spreadsheet reads it
+     */
+    private record Column<T>(TableColumn<Item, T> column, Function<Item, String> shown, Function<Item, String> plain) {}
+
+    ItemTable(ShelvesModel model, Thumbs thumbs, AssetDrag drag) {
+        this.model = model;
+        setId("shelf-table");
+        getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
+        setTableMenuButtonVisible(true);
+        setFixedCellSize(PICTURE + 6);
+        getColumns().add(pictures(thumbs));
+        text("Name", 170, Item::name, true);
+        text("Kind", 70, Item::kind, true);
+        text("Shelf", 150, item -> item.shelf().replace("/", " / "), true);
+        figure("Triangles", 96, Item::triangles, item -> Units.count(item.triangles()), true);
+        figure("Width", 80, item -> item.size()[0], item -> Units.length(item.size()[0]), false);
+        figure("Height", 80, item -> item.size()[1], item -> Units.length(item.size()[1]), true);
+        figure("Depth", 80, item -> item.size()[2], item -> Units.length(item.size()[2]), false);
+        text("Version", 70, Item::version, true);
+        text("Status", 70, Item::status, true);
+        text("Tags", 150, item -> String.join(", ", item.tags()), true);
+        text("Licence", 90, item -> item.licence().isEmpty() ? "none" : item.licence(), false);
+        text("Credit", 120, Item::credit, false);
+        text("Notes", 160, Item::notes, false);
+        text("Materials", 150, item -> String.join(", ", item.materials()), false);
+        text("Colours", 90, item -> String.join(", ", item.colours()), false);
+        figure(
+                "Changed",
+                130,
+                Item::changed,
+                item -> DAY.format(Instant.ofEpochMilli(item.changed()).atZone(ZoneId.systemDefault())),
+                false);
+        text("Found by", 120, item -> Finder.reason(model.searchProperty().get(), item), false);
+        setRowFactory(table -> row(drag));
+        getSelectionModel().getSelectedItems().addListener((ListChangeListener<Item>) change -> {
+            if (!choosing) {
+                List<Item> chosen = List.copyOf(getSelectionModel().getSelectedItems());
+                choosing = true;
+                model.choose(chosen, Optional.ofNullable(getSelectionModel().getSelectedItem()));
+                choosing = false;
+            }
+        });
+        model.chosenProperty().addListener(change -> showChosen());
+        setPlaceholder(Bits.label("Nothing is found.", Styles.FAINT));
+    }
+
+    private TableRow<Item> row(AssetDrag drag) {
+        TableRow<Item> row = new TableRow<>();
+        row.itemProperty().addListener((property, before, now) -> {
+            if (now != null) {
+                drag.from(row, now);
+            }
+        });
+        return row;
+    }
+
+    private static TableColumn<Item, Item> pictures(Thumbs thumbs) {
+        TableColumn<Item, Item> column = new TableColumn<>("");
+        column.setPrefWidth(PICTURE + 14);
+        column.setSortable(false);
+        column.setReorderable(false);
+        column.setCellValueFactory(cell -> new ReadOnlyObjectWrapper<>(cell.getValue()));
+        column.setCellFactory(cells -> new TableCell<>() {
+            private final ImageView picture = new ImageView();
+
+            {
+                picture.setFitHeight(PICTURE);
+                picture.setFitWidth(PICTURE);
+            }
+
+            @Override
+            protected void updateItem(Item item, boolean empty) {
+                super.updateItem(item, empty);
+                picture.setImage(empty || item == null ? null : thumbs.get(item));
+                setGraphic(empty ? null : picture);
+            }
+        });
+        return column;
+    }
+
+    private void text(String title, double width, Function<Item, String> text, boolean visible) {
+        add(title, width, text, text, text, visible, String.CASE_INSENSITIVE_ORDER, "left");
+    }
+
+    private <N extends Number & Comparable<N>> void figure(
+            String title, double width, Function<Item, N> number, Function<Item, String> shown, boolean visible) {
+        add(
+                title,
+                width,
+                number,
+                shown,
+                item -> String.valueOf(number.apply(item)),
+                visible,
+                java.util.Comparator.<N>naturalOrder(),
+                "right");
+    }
+
+    private <T> void add(
+            String title,
+            double width,
+            Function<Item, T> value,
+            Function<Item, String> shown,
+            Function<Item, String> plain,
+            boolean visible,
+            java.util.Comparator<T> order,
+            String side) {
+        TableColumn<Item, T> column = new TableColumn<>(title);
+        column.setPrefWidth(width);
+        column.setVisible(visible);
+        column.setComparator(order);
+        column.setCellValueFactory(cell -> new ReadOnlyObjectWrapper<>(value.apply(cell.getValue())));
+        column.setCellFactory(cells -> new TableCell<>() {
+            @Override
+            protected void updateItem(T figure, boolean empty) {
+                super.updateItem(figure, empty);
+                Item item = getTableRow() == null ? null : getTableRow().getItem();
+                setText(empty || item == null ? null : shown.apply(item));
+                getStyleClass().remove(Styles.FIGURE);
+                if (side.equals("right")) {
+                    getStyleClass().add(Styles.FIGURE);
+                }
+                setStyle("-fx-alignment: center-" + side + ";");
+            }
+        });
+        columns.add(new Column<>(column, shown, plain));
+        getColumns().add(column);
+    }
+
+    private void showChosen() {
+        if (choosing) {
+            return;
+        }
+        choosing = true;
+        getSelectionModel().clearSelection();
+        for (Item item : model.chosenProperty().get()) {
+            getSelectionModel().select(item);
+        }
+        choosing = false;
+    }
+
+    /** Shows what the model shows now, sorted as the columns say. */
+    void layOut() {
+        choosing = true;
+        List<Item> items = new ArrayList<>(model.items());
+        if (getComparator() != null) {
+            items.sort(getComparator());
+        }
+        getItems().setAll(items);
+        choosing = false;
+        showChosen();
+    }
+
+    /** The columns that are seen, in the order in which they stand. */
+    private List<Column<?>> seen() {
+        return getVisibleLeafColumns().stream()
+                .flatMap(column -> columns.stream().filter(each -> each.column() == column))
+                .toList();
+    }
+
+    private String csv(List<Item> items, CSVFormat format) {
+        List<Column<?>> seen = seen();
+        StringWriter text = new StringWriter();
+        try (CSVPrinter printer = new CSVPrinter(text, format)) {
+            printer.printRecord(
+                    seen.stream().map(each -> heading(each.column().getText())).toList());
+            for (Item item : items) {
+                printer.printRecord(
+                        seen.stream().map(each -> each.plain().apply(item)).toList());
+            }
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException("writing to memory failed", e);
+        }
+        return text.toString();
+    }
+
+    /** Lengths are metres where nobody can say so beside each figure. */
+    private static String heading(String title) {
+        return switch (title) {
+            case "Width", "Height", "Depth" -> title + " (m)";
+            case "Changed" -> "Changed (ms since 1970)";
+            default -> title;
+        };
+    }
+
+    /** Copies the chosen lines, or all, with their headings, as a spreadsheet takes them. */
+    void copy() {
+        List<Item> items = getSelectionModel().getSelectedItems().size() > 1
+                ? getSelectionModel().getSelectedItems()
+                : getItems();
+        ClipboardContent content = new ClipboardContent();
+        content.putString(csv(items, CSVFormat.TDF));
+        Clipboard.getSystemClipboard().setContent(content);
+    }
+
+    /** Writes all lines as CSV. */
+    void write(Path file) {
+        try {
+            AtomicFiles.write(file, csv(getItems(), CSVFormat.RFC4180));
+        } catch (IOException e) {
+            throw new PantryException(file, "the table cannot be written: " + IoProblems.describe(e), e);
+        }
+    }
+}

@@ -1,0 +1,152 @@
+package pantry.desktop.shelves;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import javafx.animation.PauseTransition;
+import javafx.geometry.Pos;
+import javafx.scene.control.Label;
+import javafx.scene.layout.Pane;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import javafx.util.Duration;
+import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.catalogue.Item;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.desktop.look3d.View3d;
+import pantry.desktop.session.Units;
+import pantry.exchange.Model;
+import pantry.render.Camera;
+import pantry.render.Figure;
+import pantry.render.RenderOptions;
+import pantry.render.RenderScene;
+
+/** The chosen assets side by side on one ground line, at true scale, beside the standing figure. */
+final class LineUp extends StackPane {
+    private static final int MOST = 40;
+
+    /** Between two assets, of the mean of their widths, and at least in metres. */
+    private static final double GAP = 0.25;
+
+    private static final double LEAST_GAP = 0.12;
+    private static final double FIGURE_WIDTH = 0.45;
+
+    private final ShelvesModel model;
+    private final View3d view = new View3d();
+    private final Pane labels = new Pane();
+    private final Label note = Bits.label("", Styles.FAINT);
+    private List<Standing> standing = List.of();
+    private int asked;
+
+    /** An asset, and where the middle of its foot is. */
+    private record Standing(String name, String figure, Vec3 foot) {}
+
+    /** What is read in the background. */
+    private record Lined(RenderScene scene, List<Standing> standing) {}
+
+    LineUp(ShelvesModel model) {
+        this.model = model;
+        view.setId("line-up");
+        view.optionsProperty().set(RenderOptions.PLAIN.withGrid(true));
+        // Nearly from the front, and from far: what is taller looks taller, wherever it stands.
+        view.cameraProperty().set(new Camera(Vec3.ZERO, 0, 4, 10, 12));
+        labels.setMouseTransparent(true);
+        StackPane.setAlignment(note, Pos.TOP_LEFT);
+        note.getStyleClass().add("view-note");
+        getChildren().setAll(view, labels, note);
+        view.cameraProperty().addListener(change -> placeLabels());
+        view.widthProperty().addListener(change -> placeLabels());
+        view.heightProperty().addListener(change -> placeLabels());
+    }
+
+    View3d view() {
+        return view;
+    }
+
+    /** Shows what is chosen; where that is less than two, the first of what is shown. */
+    void layOut() {
+        List<Item> chosen = model.chosenProperty().get();
+        List<Item> items = chosen.size() > 1
+                ? chosen
+                : model.items().subList(0, Math.min(8, model.items().size()));
+        List<Item> shown = items.subList(0, Math.min(MOST, items.size()));
+        note.setText(
+                chosen.size() > 1
+                        ? items.size() > MOST
+                                ? "the first " + MOST + " of " + items.size() + " chosen assets"
+                                : items.size() + " chosen assets"
+                        : "the first " + shown.size() + " assets; choose those that are to stand here");
+        int number = ++asked;
+        model.session().quietly("lining up " + shown.size() + " assets", progress -> lined(shown), lined -> {
+            if (number == asked) {
+                standing = lined.standing();
+                view.drawnProperty().set(lined.scene());
+                PauseTransition laidOut = new PauseTransition(Duration.millis(30));
+                laidOut.setOnFinished(event -> {
+                    view.cameraProperty().set(new Camera(Vec3.ZERO, 0, 4, 10, 12));
+                    view.frameAll();
+                    placeLabels();
+                });
+                laidOut.play();
+            }
+        });
+    }
+
+    private Lined lined(List<Item> items) {
+        List<Model.Node> nodes = new ArrayList<>();
+        List<Standing> places = new ArrayList<>();
+        nodes.add(Figure.at(Vec3.ZERO));
+        places.add(new Standing("figure", Units.length(Figure.HEIGHT), Vec3.ZERO));
+        double x = FIGURE_WIDTH / 2;
+        for (Item item : items) {
+            Model asset = model.session()
+                    .workbench()
+                    .look(model.asset(item), item.version())
+                    .model(Map.of(), false);
+            Box3 box = asset.bounds();
+            if (box.isEmpty()) {
+                continue;
+            }
+            Vec3 size = box.size();
+            x += Math.max(LEAST_GAP, size.x() * GAP);
+            Vec3 foot = new Vec3(x + size.x() / 2, 0, 0);
+            Matrix4 move = Matrix4.translation(new Vec3(
+                    foot.x() - box.centre().x(), -box.min().y(), -box.centre().z()));
+            nodes.add(new Model.Node(
+                    item.name(), "/" + places.size() + " " + item.name(), move, List.of(), asset.roots(), false));
+            places.add(new Standing(item.name(), Units.length(size.y()), foot.plus(new Vec3(0, 0, size.z() / 2))));
+            x += size.x() + Math.max(LEAST_GAP, size.x() * GAP);
+        }
+        Model together = new Model("Line-up", nodes, Model.Extras.NONE);
+        return new Lined(RenderScene.of(together, model.session().workbench().renderCache()), places);
+    }
+
+    /** Names hang below the feet; where they would lie on each other, they take turns at several heights. */
+    private void placeLabels() {
+        labels.getChildren().clear();
+        if (view.getWidth() < 10) {
+            return;
+        }
+        double[] ends = new double[4];
+        for (Standing each : standing) {
+            Vec3 at = view.project(each.foot());
+            VBox label = new VBox(Bits.label(each.name()), Bits.label(each.figure(), Styles.FIGURE, Styles.FAINT));
+            label.setAlignment(Pos.CENTER);
+            label.getStyleClass().add("line-up-label");
+            labels.getChildren().add(label);
+            label.applyCss();
+            double width = label.prefWidth(-1);
+            double left = at.x() - width / 2;
+            int line = 0;
+            while (line < ends.length - 1 && ends[line] > left) {
+                line++;
+            }
+            ends[line] = left + width + 8;
+            label.relocate(left, Math.min(view.getHeight() - 40, at.y() + 10 + line * 36.0));
+            label.resize(width, 34);
+        }
+    }
+}

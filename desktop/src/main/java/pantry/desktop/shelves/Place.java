@@ -1,0 +1,37 @@
+package pantry.desktop.shelves;
+
+import java.nio.file.Path;
+import pantry.catalogue.Item;
+
+/** What the middle of the workplace shows, before words narrow it. */
+public sealed interface Place {
+    /** Everything in the libraries that are on. */
+    record All() implements Place {}
+
+    /** What stands in one library. */
+    record Whole(Path library, String name) implements Place {}
+
+    /** What stands on a shelf and below it. */
+    record OnShelf(Path library, String path) implements Place {}
+
+    /** The user's favourites. */
+    record Favourites() implements Place {}
+
+    /** What the user looked at last. */
+    record Recent() implements Place {}
+
+    /** What has nearly the shape of an asset. */
+    record Alike(Item item) implements Place {}
+
+    /** As a heading. */
+    default String title() {
+        return switch (this) {
+            case All() -> "All shelves";
+            case Whole(Path library, String name) -> name;
+            case OnShelf(Path library, String path) -> path.replace("/", " / ");
+            case Favourites() -> "Favourites";
+            case Recent() -> "Looked at last";
+            case Alike(Item item) -> "Like " + item.name();
+        };
+    }
+}
