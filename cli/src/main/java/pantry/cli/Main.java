@@ -54,6 +54,7 @@ public final class Main implements Runnable {
                 .addSubcommand(new MoveCommand(workbench, output))
                 .addSubcommand(new ShelfCommand(workbench, output))
                 .addSubcommand(new PublishCommand(workbench, output))
+                .addSubcommand(new PrefabCommand(workbench, output))
                 .addSubcommand(new EditCopyCommand(workbench, output))
                 .addSubcommand(new ReserveCommand(workbench, output))
                 .addSubcommand(new ReleaseCommand(workbench, output))

@@ -1,7 +1,10 @@
 package pantry.cli;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import pantry.exchange.Imported;
 import pantry.intake.Intake;
 import pantry.intake.Neighbours;
@@ -10,6 +13,8 @@ import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
+import pantry.scene.Scene;
+import pantry.usd.SdfPath;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -26,6 +31,12 @@ final class PublishCommand extends LibraryCommand<PublishCommand.Result> {
 
     @Option(names = "--again", paramLabel = "V", description = "Go back: publish this earlier version as the newest.")
     private Optional<String> again = Optional.empty();
+
+    @Option(names = "--scene", paramLabel = "S", description = "Take it from this scene.")
+    private Optional<Path> scene = Optional.empty();
+
+    @Option(names = "--prim", paramLabel = "P", description = "Objects of the scene; all of it if not given.")
+    private List<String> prims = new ArrayList<>();
 
     @Option(names = "--note", required = true, paramLabel = "N", description = "What is new in this version.")
     private String note = "";
@@ -44,21 +55,40 @@ final class PublishCommand extends LibraryCommand<PublishCommand.Result> {
 
     @Override
     Result work() {
-        if (file.isPresent() == again.isPresent()) {
-            throw wrongCall("Give a FILE, or --again with an earlier version.");
+        long sources = Stream.of(file, again, scene).filter(Optional::isPresent).count();
+        if (sources != 1) {
+            throw wrongCall("Give a FILE, or --again with an earlier version, or --scene.");
         }
         if (note.isBlank()) {
             throw wrongCall("--note must say something.");
         }
         Asset asset = asset(what);
-        Published published =
-                again.isPresent() ? library().goBack(asset, again.get(), note, output.progress()) : fromFile(asset);
+        Published published;
+        if (again.isPresent()) {
+            published = library().goBack(asset, again.get(), note, output.progress());
+        } else if (scene.isPresent()) {
+            published = fromScene(asset);
+        } else {
+            published = fromFile(asset);
+        }
         return new Result(
                 published.asset().card().id(),
                 published.asset().card().name(),
                 published.version(),
                 published.asset().status(published.version()).word(),
                 published.asset().folder().resolve(published.version()).toString());
+    }
+
+    private VersionStatus status() {
+        return draft ? VersionStatus.DRAFT : VersionStatus.READY;
+    }
+
+    private Published fromScene(Asset asset) {
+        Scene open = workbench.openScene(scene.orElseThrow());
+        List<SdfPath> chosen = prims.isEmpty()
+                ? List.of(open.root())
+                : prims.stream().map(SdfPath::of).toList();
+        return workbench.prefab(open, chosen, library()).publish(asset, status(), note, output.progress());
     }
 
     private Published fromFile(Asset asset) {
@@ -70,16 +100,7 @@ final class PublishCommand extends LibraryCommand<PublishCommand.Result> {
         Slip slip = options.on(Intake.suggested(arrival, asset.shelf(), Neighbours.on(library, asset.shelf())));
         slip = options.factor().map(slip::withFactor).orElse(slip);
         slip = options.up().map(slip::withUp).orElse(slip);
-        return workbench
-                .intake()
-                .publish(
-                        arrival,
-                        slip,
-                        asset,
-                        draft ? VersionStatus.DRAFT : VersionStatus.READY,
-                        note,
-                        library,
-                        output.progress());
+        return workbench.intake().publish(arrival, slip, asset, status(), note, library, output.progress());
     }
 
     @Override

@@ -60,7 +60,11 @@ public final class Json {
     /** Reads a record from text; {@code name} stands for the text in errors. */
     public static <T> T read(String text, String name, Class<T> type) {
         try {
-            return MAPPER.readValue(text, type);
+            T value = MAPPER.readValue(text, type);
+            if (value == null) {
+                throw new PantryException(name, null, "is not the JSON that is expected here: it says nothing", null);
+            }
+            return value;
         } catch (JacksonException e) {
             String place = e.getLocation() == null
                     ? null

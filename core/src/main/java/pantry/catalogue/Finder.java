@@ -313,7 +313,7 @@ public final class Finder {
             case FIELD ->
                 item.fields().entrySet().stream().anyMatch(each -> Words.folded(each.getKey() + "=" + each.getValue())
                         .contains(value));
-            default -> item.id().equals(value);
+            default -> item.id().equalsIgnoreCase(value);
         };
     }
 

@@ -129,15 +129,16 @@ public final class SearchText {
         int dots = value.indexOf("..");
         if (dots >= 0) {
             String high = value.substring(dots + 2);
-            double[] to = high.isEmpty() ? new double[] {0, Double.POSITIVE_INFINITY} : number(key, high, "");
+            double[] to = high.isEmpty() ? new double[] {0, Double.POSITIVE_INFINITY} : number(key, high, "", false);
             double[] from = dots == 0
                     ? new double[] {Double.NEGATIVE_INFINITY, 0}
-                    : number(key, value.substring(0, dots), unit(high));
+                    : number(key, value.substring(0, dots), unit(high), false);
             range = from == null || to == null ? null : new double[] {from[0], to[1]};
         } else {
             Matcher comparison = Pattern.compile("(<=|>=|<|>|=)(.*)").matcher(value);
             boolean compares = comparison.matches();
-            double[] given = number(key, compares ? comparison.group(2) : value, "");
+            boolean equals = !compares || comparison.group(1).equals("=");
+            double[] given = number(key, compares ? comparison.group(2) : value, "", equals);
             range = given == null ? null : compared(compares ? comparison.group(1) : "=", given);
         }
         if (range == null) {
@@ -169,12 +170,14 @@ public final class SearchText {
     }
 
     /**
-     * What a figure stands for: a day or month from its beginning to its end, a length to the last digit written.
+     * What a figure stands for: a day or month from its beginning to its end.
      *
      * @param otherUnit of the other end of the range, for a figure without one
+     * @param rounded whether a length stands for all that is rounded to it
      * @return null where it is none
      */
-    private static double @org.jspecify.annotations.Nullable [] number(Key key, String written, String otherUnit) {
+    private static double @org.jspecify.annotations.Nullable [] number(
+            Key key, String written, String otherUnit, boolean rounded) {
         if (key.measure() == Key.Measure.DAY) {
             return days(written.strip());
         }
@@ -191,7 +194,7 @@ public final class SearchText {
         }
         double value = Double.parseDouble(figure);
         int decimals = figure.contains(".") ? figure.length() - figure.indexOf('.') - 1 : 0;
-        double half = length ? 0.5 * Math.pow(10, -decimals) : 0;
+        double half = length && rounded ? 0.5 * Math.pow(10, -decimals) : 0;
         return new double[] {(value - half) * factor, (value + half) * factor};
     }
 

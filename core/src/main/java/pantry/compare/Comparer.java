@@ -23,7 +23,8 @@ import pantry.mesh.SurfaceDistance;
 
 /**
  * Compares two states of a model. Objects are matched by their paths; what is left over, by shape: the same points and
- * faces under another path were renamed.
+ * faces under another path were renamed. What then is the only one gone from its group, and has one new beside it, was
+ * replaced by that.
  */
 public final class Comparer {
     /** Of the model's size: smaller moves are rounding. */
@@ -102,6 +103,12 @@ public final class Comparer {
                                 .ifPresent(changes::add);
                     });
         }
+        pairLeftOver(gone, fresh).forEach((path, other) -> {
+            gone.remove(path);
+            fresh.remove(other);
+            changed(old.get(path), now.get(other), new ArrayList<>(List.of(Comparison.What.RENAMED)))
+                    .ifPresent(changes::add);
+        });
         for (String path : gone) {
             changes.add(new Comparison.ObjectChange(
                     List.of(Comparison.What.REMOVED),
@@ -117,6 +124,28 @@ public final class Comparer {
                     triangles(now.get(path).triangles())));
         }
         return changes;
+    }
+
+    /** Where one object is gone from a group and one is new in it, the new one came in its place. */
+    private static Map<String, String> pairLeftOver(Set<String> gone, Set<String> fresh) {
+        Map<String, List<String>> goneFrom = new LinkedHashMap<>();
+        gone.forEach(path ->
+                goneFrom.computeIfAbsent(parent(path), p -> new ArrayList<>()).add(path));
+        Map<String, List<String>> freshIn = new LinkedHashMap<>();
+        fresh.forEach(path ->
+                freshIn.computeIfAbsent(parent(path), p -> new ArrayList<>()).add(path));
+        Map<String, String> pairs = new LinkedHashMap<>();
+        goneFrom.forEach((parent, paths) -> {
+            List<String> others = freshIn.getOrDefault(parent, List.of());
+            if (paths.size() == 1 && others.size() == 1) {
+                pairs.put(paths.getFirst(), others.getFirst());
+            }
+        });
+        return pairs;
+    }
+
+    private static String parent(String path) {
+        return path.substring(0, Math.max(0, path.lastIndexOf('/')));
     }
 
     private static String triangles(long count) {

@@ -198,6 +198,18 @@ public final class Intake {
         return publish(prepared(arrival, named), List.of(arrival), named, asset, status, note, library, progress);
     }
 
+    /** Publishes a model that was made rather than read; in metres, Y up. */
+    public Published publish(
+            Model model,
+            Slip slip,
+            Asset asset,
+            VersionStatus status,
+            String note,
+            Library library,
+            Progress progress) {
+        return publish(model, List.of(), slip, asset, status, note, library, progress);
+    }
+
     private Published publish(
             Model model,
             List<Imported> sources,

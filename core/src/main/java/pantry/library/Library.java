@@ -336,6 +336,26 @@ public final class Library {
         return assets().stream().filter(asset -> asset.card().id().equals(id)).findFirst();
     }
 
+    /** The asset that a file belongs to, also where it was moved since the file's path was written. */
+    public Optional<Owner> owner(Path file) {
+        Path at = file.toAbsolutePath().normalize();
+        Optional<String> version = Optional.empty();
+        for (Path up = at; up != null && up.startsWith(root.resolve("assets")); up = up.getParent()) {
+            String name = up.getFileName().toString();
+            if (VersionName.matches(name)) {
+                version = Optional.of(name);
+            }
+            Path folder = up;
+            while (Signposts.target(folder).isPresent()) {
+                folder = Signposts.target(folder).get();
+            }
+            if (Files.exists(folder.resolve(CARD))) {
+                return Optional.of(new Owner(asset(folder), version));
+            }
+        }
+        return Optional.empty();
+    }
+
     /**
      * An asset as it is now, although it may have been moved or changed since it was read.
      *

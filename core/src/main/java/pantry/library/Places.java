@@ -53,6 +53,11 @@ public final class Places {
     }
 
     private void walk(Path folder, Visitor visitor) {
+        walk(folder, false, visitor);
+    }
+
+    /** @param removed whether the shelf was removed, or one above it; assets that stand there all the same are visited */
+    private void walk(Path folder, boolean removed, Visitor visitor) {
         List<Path> inside;
         try (Stream<Path> files = Files.list(folder)) {
             inside = files.filter(file -> !file.getFileName().toString().startsWith("."))
@@ -68,10 +73,11 @@ public final class Places {
             if (Files.exists(each.resolve(Library.CARD))) {
                 visitor.asset(each);
             } else if (!Signposts.standsAt(each) && Files.isDirectory(each)) {
-                if (!Files.exists(each.resolve(REMOVED))) {
+                boolean gone = removed || Files.exists(each.resolve(REMOVED));
+                if (!gone) {
                     visitor.shelf(each);
                 }
-                walk(each, visitor);
+                walk(each, gone, visitor);
             }
         }
     }
@@ -150,15 +156,20 @@ public final class Places {
         return library.changing(assets, "the shelf cannot be made", () -> {
             Path folder = folder(shelf);
             boolean fresh = !Files.isDirectory(folder) || Files.exists(folder.resolve(REMOVED));
-            Files.createDirectories(folder);
-            for (Path each = folder; !each.equals(assets); each = each.getParent()) {
-                Files.deleteIfExists(each.resolve(REMOVED));
-            }
+            prepare(folder);
             if (fresh) {
                 library.journal().about("made a shelf", shelf).write();
             }
             return shelf;
         });
+    }
+
+    /** Makes a shelf's folder ready to hold something, although it may have been removed before. */
+    void prepare(Path folder) throws IOException {
+        Files.createDirectories(folder);
+        for (Path each = folder; !each.equals(assets) && each.startsWith(assets); each = each.getParent()) {
+            Files.deleteIfExists(each.resolve(REMOVED));
+        }
     }
 
     /**
@@ -233,7 +244,7 @@ public final class Places {
             if (Files.exists(place)) {
                 clearFor(place, target);
             }
-            Files.createDirectories(place.getParent());
+            prepare(place.getParent());
             AtomicFiles.publishFolder(old, place);
             List<Path> folders = new ArrayList<>();
             walk(place, new Visitor() {
@@ -262,8 +273,9 @@ public final class Places {
 
     /** Makes room where only signposts of what was there before stand. */
     private void clearFor(Path place, String target) throws IOException {
+        boolean removed = Files.exists(place.resolve(REMOVED));
         boolean[] holds = new boolean[1];
-        walk(place, new Visitor() {
+        walk(place, removed, new Visitor() {
             @Override
             public void asset(Path asset) {
                 holds[0] = true;
@@ -274,7 +286,7 @@ public final class Places {
                 holds[0] = true;
             }
         });
-        if (holds[0] || !Files.exists(place.resolve(REMOVED))) {
+        if (holds[0] || !removed) {
             throw new LibraryException(place, "there is a shelf \"" + target + "\" already");
         }
         AtomicFiles.deleteTree(place);
@@ -294,8 +306,7 @@ public final class Places {
             }
             library.reservations().requireFree(before);
             Path target = folder(shelf);
-            Files.createDirectories(target);
-            Files.deleteIfExists(target.resolve(REMOVED));
+            prepare(target);
             Path place = target.resolve(before.slug());
             Signposts.takeDown(place, before.card().id());
             if (Files.exists(place)) {

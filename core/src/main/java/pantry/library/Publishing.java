@@ -134,7 +134,7 @@ final class Publishing {
     Published place(Card named, String shelfPath, Filling filling) {
         try {
             Path shelf = library.places().folder(shelfPath);
-            Files.createDirectories(shelf);
+            library.places().prepare(shelf);
             Path scratch = newIncoming();
             try {
                 while (true) {

@@ -16,7 +16,7 @@ import java.util.stream.IntStream;
  */
 public final class SurfaceDistance {
     /** Steps along the diagonal of both surfaces' box. */
-    private static final int STEPS = 150;
+    private static final int STEPS = 400;
 
     private static final int MOST_CUTS = 64;
 

@@ -17,6 +17,7 @@ import pantry.exchange.MeshCache;
 import pantry.exchange.Model;
 import pantry.exchange.UsdModelReader;
 import pantry.library.Asset;
+import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
 import pantry.usd.ListEdit;
@@ -31,6 +32,7 @@ import pantry.usd.compose.Population;
 import pantry.usd.compose.Stage;
 import pantry.usd.edit.StageEditor;
 import pantry.usd.edit.Transaction;
+import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
 import pantry.usd.schema.Placing;
 import pantry.usd.schema.Xforms;
@@ -83,6 +85,12 @@ public final class Scene {
     public static Scene open(Path file, LayerCache layers, MeshCache meshes) {
         Path source = file.toAbsolutePath().normalize();
         return new Scene(StageEditor.open(source, layers, Population.ALL), source, layers, meshes);
+    }
+
+    /** The scene as it is now, apart from what is done with this one from now on. */
+    public Scene snapshot() {
+        Layer copy = LayerAssets.renamed(layer(), AssetLocation.of(file), path -> path);
+        return new Scene(StageEditor.of(copy, layers, Population.ALL), file, layers, meshes);
     }
 
     public Path file() {

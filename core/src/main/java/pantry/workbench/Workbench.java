@@ -27,7 +27,9 @@ import pantry.intake.Round;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.render.RenderCache;
+import pantry.scene.Prefab;
 import pantry.scene.Scene;
+import pantry.usd.SdfPath;
 import pantry.usd.compose.LayerCache;
 
 /**
@@ -255,6 +257,11 @@ public final class Workbench implements AutoCloseable {
 
     public Scene createScene(Path file) {
         return Scene.create(file, layerCache, meshCache);
+    }
+
+    /** Chosen objects of a scene, to be made an asset. */
+    public Prefab prefab(Scene scene, List<SdfPath> chosen, Library library) {
+        return new Prefab(scene, layerCache, chosen, library, renderCache);
     }
 
     @Override

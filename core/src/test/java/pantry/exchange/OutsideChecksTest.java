@@ -17,10 +17,9 @@ import pantry.base.Json;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.library.Asset;
-import pantry.mesh.Mesh;
-import pantry.mesh.MeshBuilder;
 import pantry.mesh.Shapes;
 import pantry.scene.Scene;
+import pantry.testing.Bunny;
 import pantry.testing.Oracle;
 import pantry.testing.Workshop;
 import pantry.usd.AttributeSpec;
@@ -38,30 +37,10 @@ class OutsideChecksTest {
     @TempDir
     private Path folder;
 
-    private record Bunny(int points, int triangles, Mesh mesh) {}
-
-    /** The Stanford bunny of the {@code bunny} package. */
-    private static Bunny bunny() {
-        String[] lines = Oracle.run("bunny.mjs").split("\n");
-        String[] counts = lines[0].split(" ");
-        int points = Integer.parseInt(counts[0]);
-        int triangles = Integer.parseInt(counts[1]);
-        MeshBuilder builder = new MeshBuilder();
-        for (int i = 1; i <= points; i++) {
-            String[] p = lines[i].split(" ");
-            builder.point(new Vec3(Double.parseDouble(p[0]), Double.parseDouble(p[1]), Double.parseDouble(p[2])));
-        }
-        for (int i = points + 1; i <= points + triangles; i++) {
-            String[] c = lines[i].split(" ");
-            builder.face(Integer.parseInt(c[0]), Integer.parseInt(c[1]), Integer.parseInt(c[2]));
-        }
-        return new Bunny(points, triangles, builder.build());
-    }
-
     @ParameterizedTest
     @ValueSource(strings = {"glb", "obj", "stl"})
     void theBunnyIsReceivedWithTheCountsAndBoundsThatThePackageGives(String ending) {
-        Bunny bunny = bunny();
+        Bunny bunny = Bunny.read();
         try (Workshop workshop = new Workshop(folder)) {
             Path file = folder.resolve("bunny." + ending);
             ModelWriters.write(Workshop.model("Bunny", bunny.mesh()), file);

@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
+import java.util.Optional;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.exchange.Axis;
@@ -22,13 +23,16 @@ import pantry.library.Library;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.render.RenderCache;
+import pantry.scene.Prefab;
 import pantry.scene.Scene;
 import pantry.usd.compose.LayerCache;
+import pantry.usd.schema.Placing;
 
 /** A library, a worker and caches in a temporary folder. */
 public final class Workshop implements AutoCloseable {
     public static final Material RED = Material.plain("Red", Colour.ofDisplay(0xB23A2E), 0, 0.5);
 
+    private final Path folder;
     private final ForeignReader foreign;
     private final FileReaders readers;
     private final Intake intake;
@@ -37,6 +41,7 @@ public final class Workshop implements AutoCloseable {
     private final MeshCache meshes = new MeshCache();
 
     public Workshop(Path folder) {
+        this.folder = folder;
         foreign = new ForeignReader(new WorkerLimits(Duration.ofSeconds(60), 2L << 30), folder.resolve("scratch"));
         readers = new FileReaders(foreign);
         intake = new Intake(readers, new RenderCache());
@@ -75,6 +80,21 @@ public final class Workshop implements AutoCloseable {
     public Asset block(String name, String shelf, double height) {
         return intake.shelve(model(name, Shapes.block(1, height, 1)), slip(name, shelf), library, Progress.NONE)
                 .asset();
+    }
+
+    /** Shelves a prefab that is one placement of an asset. */
+    public Asset prefab(String name, String shelf, Asset part) {
+        Path file = folder.resolve("scratch-" + name + ".usda");
+        Scene scene = newScene(file);
+        scene.place(part, Optional.empty(), part.card().name(), Placing.ORIGIN, Optional.empty());
+        return new Prefab(scene, layers, List.of(scene.root()), library, new RenderCache())
+                .shelve(name, AssetKind.PREFAB, shelf, List.of(), Progress.NONE)
+                .asset();
+    }
+
+    /** The layers that scenes are opened with. */
+    public LayerCache layers() {
+        return layers;
     }
 
     public Scene newScene(Path file) {

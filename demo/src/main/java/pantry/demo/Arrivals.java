@@ -50,7 +50,7 @@ final class Arrivals {
 
     private Model asset(String name) {
         return station.recipes().stream()
-                .map(StationAssets.Recipe::model)
+                .map(Recipe::model)
                 .filter(model -> model.name().equals(name))
                 .findFirst()
                 .orElseThrow();

@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -14,12 +13,7 @@ import pantry.base.IoProblems;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
-import pantry.exchange.Axis;
-import pantry.intake.Intake;
-import pantry.intake.Slip;
 import pantry.library.Asset;
-import pantry.library.AssetKind;
-import pantry.library.Library;
 import pantry.scene.Scene;
 import pantry.usd.schema.Placing;
 import pantry.workbench.Workbench;
@@ -33,7 +27,7 @@ import pantry.workbench.Workbench;
  */
 public record Demo(Path library, Path project, Path arrivals) {
     /** Changed when what is made changes, so that an older demo is made anew. */
-    private static final String EDITION = "4";
+    private static final String EDITION = "5";
 
     /** The folder beside the arrivals with the image that one of them lacks. */
     private static final String LOST = "lost-and-found";
@@ -67,8 +61,13 @@ public record Demo(Path library, Path project, Path arrivals) {
                 }
             }
             Files.createDirectories(root);
-            for (Path part :
-                    List.of(demo.library, demo.project, demo.arrivals, root.resolve(LOST), root.resolve("images"))) {
+            for (Path part : List.of(
+                    demo.library,
+                    demo.project,
+                    demo.arrivals,
+                    root.resolve(LOST),
+                    root.resolve("images"),
+                    root.resolve("scratch"))) {
                 AtomicFiles.deleteTree(part);
             }
             // The marker comes last but for its first, unfinished form, which lets a stopped making be resumed.
@@ -83,20 +82,9 @@ public record Demo(Path library, Path project, Path arrivals) {
 
     private void make(Paints paints, Workbench workbench, Progress progress) throws IOException {
         StationAssets station = new StationAssets(paints);
-        Library shelves = workbench.createLibrary(library, "Skua Point");
-        Intake intake = workbench.intake();
-        Map<String, Asset> assets = new HashMap<>();
-        List<StationAssets.Recipe> recipes = station.recipes();
-        for (int i = 0; i < recipes.size(); i++) {
-            StationAssets.Recipe recipe = recipes.get(i);
-            progress.step("shelving " + recipe.model().name(), 0.85 * i / recipes.size());
-            Slip slip = Slip.plain(recipe.model().name(), AssetKind.MODEL, recipe.shelf(), 1, Axis.Y)
-                    .withTags(recipe.tags())
-                    .withCredit("CC0-1.0", "Skua Point workshop");
-            Asset asset =
-                    intake.shelve(recipe.model(), slip, shelves, Progress.NONE).asset();
-            assets.put(asset.card().name(), asset);
-        }
+        Path scratch = library.resolveSibling("scratch");
+        Map<String, Asset> assets = new Stock(workbench, paints, library, scratch).fill(station, progress);
+        AtomicFiles.deleteTree(scratch);
         progress.step("laying out scenes", 0.9);
         Files.createDirectories(project);
         summer(workbench.createScene(project.resolve("summer-station.usda")), assets);

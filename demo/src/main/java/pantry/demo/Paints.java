@@ -66,6 +66,22 @@ final class Paints {
                 .with(Material.Slot.BASE, new Texture(file.getFileName().toString(), Optional.of(file)));
     }
 
+    /** The label that is stuck on drums. */
+    static void writeLabel(Path file) throws IOException {
+        BufferedImage image = new BufferedImage(512, 384, BufferedImage.TYPE_INT_RGB);
+        Graphics2D g = image.createGraphics();
+        g.setColor(new Color(0xECE9E1));
+        g.fillRect(0, 0, 512, 384);
+        g.setColor(new Color(0xB23A2E));
+        g.fillRect(0, 0, 512, 96);
+        g.setColor(new Color(0x2B2C2E));
+        for (int i = 0; i < 5; i++) {
+            g.fillRect(40, 140 + i * 44, 432 - i * 60, 18);
+        }
+        g.dispose();
+        ImageIO.write(image, "png", file.toFile());
+    }
+
     private static BufferedImage cellsImage() {
         BufferedImage image = new BufferedImage(512, 512, BufferedImage.TYPE_INT_RGB);
         Graphics2D g = image.createGraphics();

@@ -12,9 +12,6 @@ import pantry.mesh.Shapes;
 final class StationAssets {
     private final Paints paints;
 
-    /** A model with its place in the library. */
-    record Recipe(String shelf, Model model, List<String> tags) {}
-
     StationAssets(Paints paints) {
         this.paints = paints;
     }
@@ -24,7 +21,9 @@ final class StationAssets {
                 recipe("Instruments/Masts", latticeMast("Lattice mast 9 m", 9), "mast", "guyed"),
                 recipe("Instruments/Masts", latticeMast("Lattice mast 6 m", 6), "mast", "guyed"),
                 recipe("Instruments/Masts", tripodMast(), "mast", "portable"),
-                recipe("Instruments/Wind", cupAnemometer(), "wind", "sensor"),
+                recipe("Instruments/Wind", cupAnemometer(1), "wind", "sensor")
+                        .then(cupAnemometer(1.12), "larger cups: starts at half a metre a second", true)
+                        .then(cupAnemometer(1.25), "tried at the north mast; too heavy", false),
                 recipe("Instruments/Wind", windVane(), "wind", "sensor"),
                 recipe("Instruments/Radiation", radiationScreen(), "temperature", "sensor"),
                 recipe("Instruments/Radiation", pyranometer(), "sunlight", "sensor"),
@@ -45,7 +44,7 @@ final class StationAssets {
     }
 
     private static Recipe recipe(String shelf, Model model, String... tags) {
-        return new Recipe(shelf, model, List.of(tags));
+        return Recipe.of(shelf, model, tags);
     }
 
     private static Vec3 corner(double radius, int i, double y) {
@@ -100,7 +99,8 @@ final class StationAssets {
         return kit.model("Tripod mast 3 m");
     }
 
-    private static Model cupAnemometer() {
+    /** @param cups how large the cups are, of the first make */
+    private static Model cupAnemometer(double cups) {
         Kit kit = new Kit().part("Stem");
         kit.cylinder(Paints.DARK_STEEL, 0.018, 0.24, 0, 0, 0);
         kit.lathe(
@@ -116,8 +116,10 @@ final class StationAssets {
             double x = Math.cos(Math.toRadians(angle));
             double z = Math.sin(Math.toRadians(angle));
             kit.rod(Paints.ALUMINIUM, 0.005, new Vec3(0, 0.29, 0), new Vec3(0.11 * x, 0.29, 0.11 * z));
-            Matrix4 cup =
-                    Matrix4.rotation(0, 90).times(Matrix4.rotation(1, -angle)).times(Kit.at(0.13 * x, 0.29, 0.13 * z));
+            Matrix4 cup = Matrix4.scale(new Vec3(cups, cups, cups))
+                    .times(Matrix4.rotation(0, 90))
+                    .times(Matrix4.rotation(1, -angle))
+                    .times(Kit.at(0.13 * x, 0.29, 0.13 * z));
             kit.add(
                     Paints.RUBBER,
                     Shapes.lathe(

@@ -2,6 +2,7 @@ package pantry.desktop.frame;
 
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -33,6 +34,10 @@ import pantry.scene.Weight;
 /** The whole window: counter above, rail at the left, a workplace, scale and ledger below. */
 public final class FrameView extends StackPane {
     private static final String EVERYWHERE = "Everywhere";
+
+    /** With Ctrl, these belong to the text that is being written. */
+    private static final Set<KeyCode> OF_TEXT =
+            EnumSet.of(KeyCode.A, KeyCode.C, KeyCode.V, KeyCode.X, KeyCode.Y, KeyCode.Z);
 
     private final Session session;
     private final ShelvesModel shelvesModel;
@@ -214,6 +219,28 @@ public final class FrameView extends StackPane {
                 Workplace.SCENES.word(), "Remove the selected placements", "DELETE", scenesModel::removeSelected));
         commands.add(
                 Command.of(Workplace.SCENES.word(), "Zoom to the selected placements", "Shift+HOME", scenes::zoomTo));
+        commands.add(Command.of(
+                Workplace.SCENES.word(),
+                "Publish what is selected as the next version of the asset shown in Shelves",
+                "",
+                () -> shelvesModel
+                        .card()
+                        .detailsProperty()
+                        .get()
+                        .ifPresentOrElse(
+                                details -> scenesModel.publish(
+                                        details.asset(),
+                                        details.library(),
+                                        "from "
+                                                + scenesModel
+                                                        .sceneProperty()
+                                                        .get()
+                                                        .map(s -> s.file()
+                                                                .getFileName()
+                                                                .toString())
+                                                        .orElse("a scene")),
+                                () -> session.wrong(new pantry.base.PantryException(
+                                        "no asset is chosen in Shelves; choose the one that gets the version")))));
         commands.add(Command.of(Workplace.SCENES.word(), "Select nothing", "ESCAPE", () -> scenesModel
                 .selectionProperty()
                 .set(Set.of())));
@@ -278,10 +305,7 @@ public final class FrameView extends StackPane {
         for (Command command : commands) {
             if (isHere(command)
                     && command.matches(event)
-                    && !(typing
-                            && (!event.isShortcutDown()
-                                    || event.getCode() == KeyCode.Z
-                                    || event.getCode() == KeyCode.Y))) {
+                    && !(typing && (!event.isShortcutDown() || OF_TEXT.contains(event.getCode())))) {
                 command.action().run();
                 event.consume();
                 return;

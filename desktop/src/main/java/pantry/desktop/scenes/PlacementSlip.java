@@ -113,7 +113,7 @@ final class PlacementSlip extends BorderPane {
                             Styles.FAINT));
         }
         if (count > 0) {
-            box.getChildren().add(actions());
+            box.getChildren().addAll(actions(), Bits.section("As an asset of the library", asset()));
         }
         setCenter(Bits.scrolling(box));
     }
@@ -175,6 +175,25 @@ final class PlacementSlip extends BorderPane {
             case FILE -> Bits.label("a file outside the libraries", "status", "caution");
             case MISSING -> Bits.label("missing", "status", "wrong");
         };
+    }
+
+    /** Makes what is selected an asset that can be placed as a whole. */
+    private VBox asset() {
+        TextField name = new TextField();
+        name.setId("prefab-name");
+        name.setPromptText("its name");
+        TextField shelf = new TextField();
+        shelf.setId("prefab-shelf");
+        shelf.setPromptText("its shelf, such as Site/Groups");
+        Button make = Bits.button(
+                "Put it on the shelf",
+                "remixal-archive-line",
+                "The placements stay uses of their assets; how they stand to each other is kept",
+                () -> model.makeAsset(name.getText().strip(), shelf.getText().strip()));
+        make.setId("prefab-make");
+        make.disableProperty()
+                .bind(name.textProperty().isEmpty().or(shelf.textProperty().isEmpty()));
+        return new VBox(6, name, shelf, make);
     }
 
     private HBox actions() {

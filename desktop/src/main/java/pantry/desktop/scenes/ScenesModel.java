@@ -3,6 +3,7 @@ package pantry.desktop.scenes;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -22,6 +23,9 @@ import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
 import pantry.exchange.Model;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.library.Library;
+import pantry.library.VersionStatus;
 import pantry.render.RenderScene;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
@@ -50,8 +54,10 @@ public final class ScenesModel {
         session.projectProperty().addListener((property, before, now) -> files.setAll(session.scenes()));
         // What the scene refers to may have become another version.
         session.shelving().contentsProperty().addListener((property, before, now) -> {
-            scene.get().ifPresent(Scene::reload);
-            refresh();
+            if (before.versions() != now.versions()) {
+                scene.get().ifPresent(Scene::reload);
+                refresh();
+            }
         });
     }
 
@@ -194,6 +200,62 @@ public final class ScenesModel {
         if (!selection.get().isEmpty()) {
             act(open -> selection.set(new LinkedHashSet<>(open.duplicate(selection.get(), new Vec3(1, 0, 0)))));
         }
+    }
+
+    /** Puts what is selected on a shelf of the first library that can be written, as a prefab. */
+    public void makeAsset(String name, String shelf) {
+        Optional<Library> library =
+                session.shelving().present().stream().filter(Library::writable).findFirst();
+        if (library.isEmpty() || scene.get().isEmpty()) {
+            session.wrong(new PantryException("no library is open that " + name + " could be put into"));
+            return;
+        }
+        Scene now = scene.get().get().snapshot();
+        List<SdfPath> chosen = List.copyOf(selection.get());
+        session.shelving()
+                .change(
+                        "shelving " + name,
+                        library.get(),
+                        Set.of(),
+                        progress -> session.workbench()
+                                .prefab(now, chosen, library.get())
+                                .shelve(name, AssetKind.PREFAB, shelf, List.of(), progress)
+                                .asset(),
+                        asset -> session.done(
+                                asset.card().name() + " stands on " + asset.shelf(),
+                                Optional.of(() -> takeOff(library.get(), asset))),
+                        session::wrong);
+    }
+
+    private void takeOff(Library library, Asset asset) {
+        session.shelving()
+                .change(
+                        "taking off " + asset.card().name(),
+                        library,
+                        Set.of(asset.shelf()),
+                        progress -> library.trash().discard(asset),
+                        item -> session.done("put " + item.name() + " into the trash", Optional.empty()),
+                        session::wrong);
+    }
+
+    /** Publishes what is selected as an asset's next version. */
+    public void publish(Asset asset, Library library, String note) {
+        scene.get().ifPresent(open -> {
+            Scene now = open.snapshot();
+            List<SdfPath> chosen = List.copyOf(selection.get());
+            session.shelving()
+                    .change(
+                            "publishing " + asset.card().name(),
+                            library,
+                            Set.of(asset.shelf()),
+                            progress -> session.workbench()
+                                    .prefab(now, chosen, library)
+                                    .publish(asset, VersionStatus.READY, note, progress),
+                            published -> session.done(
+                                    asset.card().name() + " " + published.version() + " is published",
+                                    Optional.empty()),
+                            session::wrong);
+        });
     }
 
     public void undo() {

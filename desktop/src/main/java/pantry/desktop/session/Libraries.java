@@ -15,6 +15,7 @@ import javafx.collections.ObservableSet;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.catalogue.Finder;
+import pantry.catalogue.Item;
 import pantry.library.Library;
 import pantry.library.LibraryException;
 import pantry.library.LibraryWatch;
@@ -43,9 +44,19 @@ public final class Libraries {
      * What stands in the libraries that are on.
      *
      * @param shelves the paths of all shelves, those with nothing on them too, by the library's folder
+     * @param versions differs whenever some asset shows another version, or stands elsewhere
      */
-    public record Contents(Finder finder, Map<Path, List<String>> shelves) {
-        static final Contents NOTHING = new Contents(new Finder(List.of()), Map.of());
+    public record Contents(Finder finder, Map<Path, List<String>> shelves, long versions) {
+        static final Contents NOTHING = new Contents(new Finder(List.of()), Map.of(), 0);
+
+        static Contents of(Finder finder, Map<Path, List<String>> shelves) {
+            long versions = 1;
+            for (Item item : finder.items()) {
+                versions = 31 * (31 * versions + item.folder().hashCode())
+                        + item.version().hashCode();
+            }
+            return new Contents(finder, Map.copyOf(shelves), versions);
+        }
     }
 
     /** Work on a library that changes it. */
@@ -272,7 +283,7 @@ public final class Libraries {
                                         ? library.shelves()
                                         : known.get(library.root()));
                     }
-                    return new Contents(session.workbench().catalogue().finder(libraries), Map.copyOf(shelves));
+                    return Contents.of(session.workbench().catalogue().finder(libraries), shelves);
                 },
                 collected -> {
                     // What was asked for later knows more.

@@ -53,6 +53,8 @@ final class ComparePane extends BorderPane {
         beside.setToggleGroup(way);
         laidOver.setToggleGroup(way);
         laidOver.setId("compare-over");
+        beside.getStyleClass().add("small");
+        laidOver.getStyleClass().add("small");
         beside.setSelected(true);
         way.selectedToggleProperty().addListener((property, was, now) -> {
             if (now == null) {
@@ -63,6 +65,7 @@ final class ComparePane extends BorderPane {
         Button close = Bits.button("Back to the shelves", "", "End the comparison (Esc)", () -> model.card()
                 .endComparison());
         close.setId("compare-close");
+        close.getStyleClass().add("small");
         HBox head = new HBox(8, heading, Bits.spring(), beside, laidOver, close);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);

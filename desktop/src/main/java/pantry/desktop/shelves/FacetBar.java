@@ -18,7 +18,7 @@ final class FacetBar extends FlowPane {
 
     /** As many values of each fact as are shown. */
     private static final Map<String, Integer> SHOWN =
-            Map.of("kind", 6, "status", 3, "tag", 8, "colour", 5, "licence", 3);
+            Map.of("kind", 6, "status", 3, "tag", 6, "colour", 4, "licence", 3);
 
     private static final List<String> ORDER = List.of("kind", "status", "tag", "colour", "licence");
 

@@ -55,9 +55,9 @@ final class ItemTable extends TableView<Item> {
         setTableMenuButtonVisible(true);
         setFixedCellSize(PICTURE + 6);
         getColumns().add(pictures(thumbs));
-        text("Name", 170, Item::name, true);
+        text("Name", 150, Item::name, true);
         text("Kind", 70, Item::kind, true);
-        text("Shelf", 150, item -> item.shelf().replace("/", " / "), true);
+        text("Shelf", 130, item -> item.shelf().replace("/", " / "), true);
         figure("Triangles", 96, Item::triangles, item -> Units.count(item.triangles()), true);
         figure("Width", 80, item -> item.size()[0], item -> Units.length(item.size()[0]), false);
         figure("Height", 80, item -> item.size()[1], item -> Units.length(item.size()[1]), true);
@@ -152,6 +152,7 @@ final class ItemTable extends TableView<Item> {
             String side) {
         TableColumn<Item, T> column = new TableColumn<>(title);
         column.setPrefWidth(width);
+        column.setStyle("-fx-alignment: center-" + side + ";");
         column.setVisible(visible);
         column.setComparator(order);
         column.setCellValueFactory(cell -> new ReadOnlyObjectWrapper<>(value.apply(cell.getValue())));
@@ -165,7 +166,6 @@ final class ItemTable extends TableView<Item> {
                 if (side.equals("right")) {
                     getStyleClass().add(Styles.FIGURE);
                 }
-                setStyle("-fx-alignment: center-" + side + ";");
             }
         });
         columns.add(new Column<>(column, shown, plain));

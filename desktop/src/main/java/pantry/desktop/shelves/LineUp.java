@@ -9,6 +9,7 @@ import javafx.scene.control.Label;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
+import javafx.scene.shape.Line;
 import javafx.util.Duration;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
@@ -21,7 +22,6 @@ import pantry.desktop.session.Units;
 import pantry.exchange.Model;
 import pantry.render.Camera;
 import pantry.render.Figure;
-import pantry.render.RenderOptions;
 import pantry.render.RenderScene;
 
 /** The chosen assets side by side on one ground line, at true scale, beside the standing figure. */
@@ -33,6 +33,7 @@ final class LineUp extends StackPane {
 
     private static final double LEAST_GAP = 0.12;
     private static final double FIGURE_WIDTH = 0.45;
+    private static final double MARK_PIXELS = 24;
 
     private final ShelvesModel model;
     private final View3d view = new View3d();
@@ -42,7 +43,7 @@ final class LineUp extends StackPane {
     private int asked;
 
     /** An asset, and where the middle of its foot is. */
-    private record Standing(String name, String figure, Vec3 foot) {}
+    private record Standing(String name, double height, Vec3 foot) {}
 
     /** What is read in the background. */
     private record Lined(RenderScene scene, List<Standing> standing) {}
@@ -50,7 +51,6 @@ final class LineUp extends StackPane {
     LineUp(ShelvesModel model) {
         this.model = model;
         view.setId("line-up");
-        view.optionsProperty().set(RenderOptions.PLAIN.withGrid(true));
         // Nearly from the front, and from far: what is taller looks taller, wherever it stands.
         view.cameraProperty().set(new Camera(Vec3.ZERO, 0, 4, 10, 12));
         labels.setMouseTransparent(true);
@@ -99,7 +99,7 @@ final class LineUp extends StackPane {
         List<Model.Node> nodes = new ArrayList<>();
         List<Standing> places = new ArrayList<>();
         nodes.add(Figure.at(Vec3.ZERO));
-        places.add(new Standing("figure", Units.length(Figure.HEIGHT), Vec3.ZERO));
+        places.add(new Standing("figure", Figure.HEIGHT, Vec3.ZERO));
         double x = FIGURE_WIDTH / 2;
         for (Item item : items) {
             Model asset = model.session()
@@ -117,11 +117,42 @@ final class LineUp extends StackPane {
                     foot.x() - box.centre().x(), -box.min().y(), -box.centre().z()));
             nodes.add(new Model.Node(
                     item.name(), "/" + places.size() + " " + item.name(), move, List.of(), asset.roots(), false));
-            places.add(new Standing(item.name(), Units.length(size.y()), foot.plus(new Vec3(0, 0, size.z() / 2))));
+            places.add(new Standing(item.name(), size.y(), foot.plus(new Vec3(0, 0, size.z() / 2))));
             x += size.x() + Math.max(LEAST_GAP, size.x() * GAP);
         }
         Model together = new Model("Line-up", nodes, Model.Extras.NONE);
         return new Lined(RenderScene.of(together, model.session().workbench().renderCache()), places);
+    }
+
+    /** The ground line, and an upright scale beside the figure with a mark at each metre, or as fits. */
+    private void scale() {
+        double top = standing.stream().mapToDouble(Standing::height).max().orElse(0);
+        double end =
+                standing.stream().mapToDouble(each -> each.foot().x()).max().orElse(0) + top / 4 + 1;
+        labels.getChildren().add(line(new Vec3(-0.8, 0, 0), new Vec3(end, 0, 0)));
+        double metre = view.project(Vec3.ZERO).y() - view.project(Vec3.UP).y();
+        double step = 0.1;
+        for (double rounder : new double[] {0.2, 0.5, 1, 2, 5, 10, 20, 50, 100}) {
+            step = step * metre < MARK_PIXELS ? rounder : step;
+        }
+        labels.getChildren().add(line(new Vec3(-0.6, 0, 0), new Vec3(-0.6, Math.ceil(top / step) * step, 0)));
+        for (int mark = 1; mark <= Math.ceil(top / step); mark++) {
+            Vec3 at = new Vec3(-0.6, mark * step, 0);
+            labels.getChildren().add(line(at, at.plus(new Vec3(0.12, 0, 0))));
+            Vec3 seen = view.project(at);
+            Label figure = Bits.label(Units.length(mark * step), Styles.FIGURE, Styles.FAINT, "small");
+            labels.getChildren().add(figure);
+            figure.applyCss();
+            figure.relocate(seen.x() - figure.prefWidth(-1) - 4, seen.y() - 8);
+        }
+    }
+
+    private Line line(Vec3 from, Vec3 to) {
+        Vec3 a = view.project(from);
+        Vec3 b = view.project(to);
+        Line line = new Line(a.x(), a.y(), b.x(), b.y());
+        line.getStyleClass().add("scale-line");
+        return line;
     }
 
     /** Names hang below the feet; where they would lie on each other, they take turns at several heights. */
@@ -130,10 +161,12 @@ final class LineUp extends StackPane {
         if (view.getWidth() < 10) {
             return;
         }
+        scale();
         double[] ends = new double[4];
         for (Standing each : standing) {
             Vec3 at = view.project(each.foot());
-            VBox label = new VBox(Bits.label(each.name()), Bits.label(each.figure(), Styles.FIGURE, Styles.FAINT));
+            VBox label = new VBox(
+                    Bits.label(each.name()), Bits.label(Units.length(each.height()), Styles.FIGURE, Styles.FAINT));
             label.setAlignment(Pos.CENTER);
             label.getStyleClass().add("line-up-label");
             labels.getChildren().add(label);

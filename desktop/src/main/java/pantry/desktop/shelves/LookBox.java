@@ -50,7 +50,7 @@ final class LookBox extends VBox {
         toggles.getStyleClass().add("view-toggles");
         StackPane stack = new StackPane(view, measuring);
         stack.setPrefHeight(220);
-        stack.setMinHeight(160);
+        stack.setMinHeight(200);
         choices.getStyleClass().add("variant-choices");
         getChildren().setAll(stack, toggles, choices);
         model.card().lookProperty().addListener((property, before, now) -> show(now));

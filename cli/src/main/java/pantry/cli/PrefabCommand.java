@@ -1,0 +1,54 @@
+package pantry.cli;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import pantry.library.AssetKind;
+import pantry.library.Published;
+import pantry.scene.Scene;
+import pantry.usd.SdfPath;
+import pantry.workbench.Workbench;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(name = "prefab", description = "Put objects of a scene, or all of it, on a shelf as one asset.")
+final class PrefabCommand extends LibraryCommand<LibraryCommand.AssetLine> {
+    @Parameters(paramLabel = "SCENE", description = "The scene's file.")
+    private Path scene = Path.of("");
+
+    @Option(names = "--prim", paramLabel = "P", description = "An object of the scene; may be given again.")
+    private List<String> prims = new ArrayList<>();
+
+    @Option(names = "--name", required = true, paramLabel = "N", description = "The asset's name.")
+    private String name = "";
+
+    @Option(names = "--shelf", required = true, paramLabel = "S", description = "Its shelf; made where it is missing.")
+    private String shelf = "";
+
+    @Option(names = "--kind", paramLabel = "K", description = "prefab (usual), light_rig or scene.")
+    private AssetKind kind = AssetKind.PREFAB;
+
+    @Option(names = "--tag", paramLabel = "T", description = "A tag; may be given again.")
+    private List<String> tags = new ArrayList<>();
+
+    PrefabCommand(Workbench workbench, Output output) {
+        super(workbench, output);
+    }
+
+    @Override
+    AssetLine work() {
+        Scene open = workbench.openScene(scene);
+        List<SdfPath> chosen = prims.isEmpty()
+                ? List.of(open.root())
+                : prims.stream().map(SdfPath::of).toList();
+        Published published =
+                workbench.prefab(open, chosen, library()).shelve(name, kind, shelf, tags, output.progress());
+        return AssetLine.of(published.asset());
+    }
+
+    @Override
+    void tell(AssetLine line) {
+        output.line("%s stands on %s", line.name(), line.shelf());
+    }
+}

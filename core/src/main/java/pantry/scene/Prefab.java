@@ -1,0 +1,296 @@
+package pantry.scene;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.function.Predicate;
+import pantry.base.AtomicFiles;
+import pantry.base.Json;
+import pantry.base.Names;
+import pantry.base.Progress;
+import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.Facts;
+import pantry.exchange.Model;
+import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.library.Card;
+import pantry.library.Contents;
+import pantry.library.Library;
+import pantry.library.Owner;
+import pantry.library.Published;
+import pantry.library.Shelf;
+import pantry.library.Uses;
+import pantry.library.VersionStatus;
+import pantry.render.ColourNames;
+import pantry.render.RenderCache;
+import pantry.render.Thumbnails;
+import pantry.usd.AssetLocation;
+import pantry.usd.Layer;
+import pantry.usd.PrimSpec;
+import pantry.usd.PropertySpec;
+import pantry.usd.RelationshipSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Value;
+import pantry.usd.compose.LayerCache;
+import pantry.usd.compose.Population;
+import pantry.usd.edit.StageEditor;
+import pantry.usd.edit.Transaction;
+import pantry.usd.file.LayerAssets;
+import pantry.usd.file.LayerFiles;
+import pantry.usd.schema.Placing;
+
+/**
+ * Chosen objects of a scene as an asset of a library: they stand to each other as they do in the scene, and what they
+ * are placements of stays where it is, used through small layers (see {@link Uses}). Held by the middle of its base.
+ */
+public final class Prefab {
+    private final Scene scene;
+    private final LayerCache layers;
+    private final List<SdfPath> chosen;
+    private final Library library;
+    private final RenderCache cache;
+
+    /**
+     * @param chosen objects of the scene's own layer; all of it where its root is among them
+     * @throws SceneException where nothing is chosen
+     */
+    public Prefab(Scene scene, LayerCache layers, List<SdfPath> chosen, Library library, RenderCache cache) {
+        if (chosen.isEmpty()) {
+            throw new SceneException(scene.file(), "nothing is chosen to make an asset of");
+        }
+        this.scene = scene;
+        this.layers = layers;
+        this.chosen = List.copyOf(chosen);
+        this.library = library;
+        this.cache = cache;
+    }
+
+    /** Puts the objects on a shelf, as a new asset. */
+    public Published shelve(String title, AssetKind kind, String shelf, List<String> tags, Progress progress) {
+        String shelfPath = Shelf.path(shelf);
+        Library.Claim claim = library.claimName(shelfPath, Names.title(title));
+        try {
+            String id = UUID.randomUUID().toString();
+            Card card = Card.fresh(id, claim.name(), kind)
+                    .withTags(tags)
+                    .withSource(scene.file().getFileName().toString());
+            return library.shelve(
+                    card,
+                    shelfPath,
+                    contents(claim.name(), id, slug -> library.root()
+                            .resolve("assets")
+                            .resolve(shelfPath)
+                            .resolve(slug)),
+                    labels(claim.name(), id),
+                    progress);
+        } finally {
+            library.release(claim);
+        }
+    }
+
+    /** Publishes the objects as an asset's next version. */
+    public Published publish(Asset asset, VersionStatus status, String note, Progress progress) {
+        String name = asset.card().name();
+        String id = asset.card().id();
+        return library.publish(
+                asset,
+                status,
+                contents(name, id, slug -> asset.folder()),
+                Library.noted(note, labels(name, id)),
+                progress);
+    }
+
+    private Map<String, String> labels(String name, String id) {
+        Map<String, String> labels = new LinkedHashMap<>();
+        labels.put("External-Identifier", id);
+        labels.put("External-Description", name);
+        labels.put("Source-File", scene.file().getFileName().toString());
+        return labels;
+    }
+
+    /** Tells where an asset's folder will stand, by its name. */
+    private interface Standing {
+        Path folder(String slug);
+    }
+
+    private Contents contents(String name, String id, Standing standing) {
+        Model model = model(name);
+        Layer objects = objects(Names.identifier(name), base(model));
+        return (data, slug, version) -> {
+            Path folder = standing.folder(slug);
+            // A new asset is still being made where its version is; another one stands already.
+            Path building =
+                    Files.isDirectory(folder) ? folder : data.getParent().getParent();
+            identify(objects, id, name, version);
+            Path entry = data.resolve(slug + ".usda");
+            Layer layer = LayerAssets.renamed(objects, AssetLocation.of(entry), path -> used(path, folder, building));
+            LayerFiles.write(layer, entry);
+            Model held = moved(model, base(model));
+            var picture = Thumbnails.picture(held, cache, Thumbnails.SIZE);
+            AtomicFiles.write(data.resolve("preview.png"), Thumbnails.png(picture));
+            Facts facts = Facts.of(slug + ".usda", held, 1, "Y").seen(Map.of(), ColourNames.of(picture));
+            AtomicFiles.write(data.resolve("facts.json"), Json.write(facts));
+        };
+    }
+
+    /** The reference by which a sealed layer uses what the scene referenced. */
+    private String used(String path, Path folder, Path building) {
+        Path file = layers.resolve(scene.layer(), path).file();
+        Owner owner = library.owner(file)
+                .orElseThrow(() -> new SceneException(
+                        scene.file(),
+                        "refers to " + path + ", which is no asset of "
+                                + library.info().name() + "; shelve it first"));
+        try {
+            return Uses.link(folder, building, owner.asset(), owner.version());
+        } catch (IOException e) {
+            throw new SceneException(building, "the layers of what is used cannot be written: " + e.getMessage());
+        }
+    }
+
+    private boolean isChosen(SdfPath path) {
+        return chosen.stream().anyMatch(path::startsWith);
+    }
+
+    private boolean holdsChosen(SdfPath path) {
+        return chosen.stream().anyMatch(each -> each.startsWith(path));
+    }
+
+    /** The chosen objects where they stand in the scene. */
+    private Model model(String name) {
+        Model whole = scene.model();
+        Predicate<Model.Node> unwanted = node -> {
+            SdfPath path = SdfPath.of(node.path());
+            return !isChosen(path) && !holdsChosen(path);
+        };
+        List<Model.Node> nodes = new ArrayList<>();
+        for (Model.Node root : whole.without(unwanted).roots()) {
+            nodes.add(new Model.Node(
+                    root.name(), root.path(), root.local(), root.parts(), root.children(), root.shared()));
+        }
+        return new Model(name, nodes, isChosen(scene.root()) ? whole.extras() : Model.Extras.NONE);
+    }
+
+    /** The middle of the base. */
+    private static Vec3 base(Model model) {
+        Box3 box = model.bounds();
+        return box.isEmpty()
+                ? Vec3.ZERO
+                : new Vec3(box.centre().x(), box.min().y(), box.centre().z());
+    }
+
+    private static Model moved(Model model, Vec3 base) {
+        Matrix4 move = Matrix4.translation(base.times(-1));
+        return new Model(
+                model.name(),
+                model.roots().stream()
+                        .map(root -> new Model.Node(
+                                root.name(),
+                                root.path(),
+                                root.local().times(move),
+                                root.parts(),
+                                root.children(),
+                                root.shared()))
+                        .toList(),
+                model.extras());
+    }
+
+    /** The scene's own layer with the chosen objects alone, under a root of another name. */
+    private Layer objects(String rootName, Vec3 base) {
+        Layer source = scene.layer();
+        if (source.number("metersPerUnit").orElse(0.01) != 1
+                || source.text("upAxis").filter("Z"::equals).isPresent()) {
+            throw new SceneException(scene.file(), "is not in metres with Y up; an asset's scene must be");
+        }
+        Layer copy = LayerAssets.renamed(source, AssetLocation.of(scene.file()), path -> path);
+        SdfPath root = scene.root();
+        StageEditor editor = StageEditor.of(copy, layers, Population.ALL);
+        editor.changeAll("taking out what is chosen", edits -> {
+            removeOthers(edits, copy, root);
+            shift(edits, copy, root, base);
+            if (!root.name().equals(rootName)) {
+                edits.rename(root, rootName);
+            }
+        });
+        Layer objects = Layer.inMetres(scene.file(), rootName);
+        PrimSpec prim = copy.root().child(rootName).orElseThrow();
+        prim.metadata().put("kind", new Value.Token("assembly"));
+        requireWhole(prim, SdfPath.ROOT.child(rootName), copy);
+        objects.root().add(prim);
+        return objects;
+    }
+
+    private void removeOthers(Transaction edits, Layer layer, SdfPath path) {
+        if (isChosen(path)) {
+            return;
+        }
+        for (PrimSpec child : List.copyOf(layer.prim(path).orElseThrow().children())) {
+            SdfPath below = path.child(child.name());
+            if (holdsChosen(below) || isChosen(below)) {
+                removeOthers(edits, layer, below);
+            } else {
+                edits.remove(below);
+            }
+        }
+    }
+
+    /** Moves what stands under the root, where all of that is placed in the usual way. */
+    private static void shift(Transaction edits, Layer layer, SdfPath root, Vec3 base) {
+        List<PrimSpec> children = List.copyOf(layer.prim(root).orElseThrow().children());
+        if (!children.stream().allMatch(Placing::isUsual)) {
+            return;
+        }
+        for (PrimSpec child : children) {
+            edits.change(root.child(child.name()), prim -> {
+                Placing placing = Placing.read(prim);
+                placing.withMove(placing.move().minus(base)).write(prim);
+            });
+        }
+    }
+
+    /** What is bound to something that was left out would fall apart. */
+    private void requireWhole(PrimSpec prim, SdfPath path, Layer layer) {
+        for (PropertySpec property : prim.properties()) {
+            if (property instanceof RelationshipSpec relationship) {
+                for (SdfPath target : relationship.targets().applyTo(List.of())) {
+                    if (layer.prim(target.isProperty() ? target.parent() : target)
+                                    .isEmpty()
+                            && !referenced(target, layer)) {
+                        throw new SceneException(
+                                scene.file(),
+                                "<" + path + "> needs <" + target + "> (" + property.name()
+                                        + "), which is not chosen; choose it too");
+                    }
+                }
+            }
+        }
+        prim.children().forEach(child -> requireWhole(child, path.child(child.name()), layer));
+    }
+
+    /** Whether a path leads into something that is referenced, where the layer itself says nothing. */
+    private static boolean referenced(SdfPath path, Layer layer) {
+        for (SdfPath at = path; !at.equals(SdfPath.ROOT); at = at.parent()) {
+            Optional<PrimSpec> spec = layer.prim(at);
+            if (spec.isPresent() && spec.get().metadata().containsKey("references")) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static void identify(Layer layer, String id, String name, String version) {
+        Map<String, Value.Dictionary.Entry> info = new LinkedHashMap<>();
+        info.put("identifier", new Value.Dictionary.Entry("string", new Value.Text(id)));
+        info.put("name", new Value.Dictionary.Entry("string", new Value.Text(name)));
+        info.put("version", new Value.Dictionary.Entry("string", new Value.Text(version)));
+        layer.rootPrims().iterator().next().metadata().put("assetInfo", new Value.Dictionary(info));
+    }
+}

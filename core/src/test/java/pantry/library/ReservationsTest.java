@@ -1,0 +1,98 @@
+package pantry.library;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.Map;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Progress;
+import pantry.testing.Workshop;
+
+class ReservationsTest {
+    private static final Instant MORNING = Instant.parse("2026-03-01T08:00:00Z");
+
+    @TempDir
+    private Path folder;
+
+    private Workshop workshop;
+    private Asset mast;
+    private Library ada;
+    private Library ben;
+
+    @BeforeEach
+    void open() {
+        workshop = new Workshop(folder);
+        mast = workshop.block("Mast", "Masts", 9);
+        Path root = workshop.library().root();
+        ada = Library.open(root, "ada", Clock.fixed(MORNING, ZoneOffset.UTC));
+        ben = Library.open(root, "ben", Clock.systemUTC());
+    }
+
+    @AfterEach
+    void close() {
+        workshop.close();
+    }
+
+    private Published publish(Library library) {
+        Asset asset = library.find("Mast");
+        return library.publish(
+                asset,
+                VersionStatus.READY,
+                new Reissue(asset, "v001", asset.card().id()),
+                Map.of(),
+                Progress.NONE);
+    }
+
+    @Test
+    void whatSomebodyHoldsOnlyTheyPublishMoveAndDiscard() {
+        Reservation held = ada.reservations().reserve(mast);
+        assertThat(held.who()).isEqualTo("ada");
+        assertThat(held.since()).isEqualTo(MORNING);
+        assertThatThrownBy(() -> publish(ben))
+                .hasMessageContaining("is reserved by ada since 2026-03-01T08:00:00Z")
+                .hasMessageContaining("take the reservation over");
+        assertThatThrownBy(() -> ben.places().move(mast, "Elsewhere")).hasMessageContaining("reserved by ada");
+        assertThatThrownBy(() -> ben.trash().discard(mast)).hasMessageContaining("reserved by ada");
+        assertThatThrownBy(() -> ben.reservations().release(mast)).hasMessageContaining("reserved by ada");
+        assertThat(publish(ada).version()).isEqualTo("v002");
+        assertThat(ada.reservations().reserve(mast).since())
+                .as("still the first time")
+                .isEqualTo(MORNING);
+        ada.reservations().release(mast);
+        assertThat(publish(ben).version()).isEqualTo("v003");
+        assertThat(ada.reservations().all()).isEmpty();
+    }
+
+    @Test
+    void aForgottenReservationIsTakenOverAndThatIsWrittenDown() {
+        ada.reservations().reserve(mast);
+        ben.reservations().takeOver(mast, "ada is at sea");
+        assertThat(publish(ben).version()).isEqualTo("v002");
+        assertThatThrownBy(() -> publish(ada)).hasMessageContaining("reserved by ben");
+        assertThat(ben.journal().entries(mast))
+                .filteredOn(entry -> entry.what().equals("took over"))
+                .singleElement()
+                .satisfies(entry -> {
+                    assertThat(entry.from()).isEqualTo("ada");
+                    assertThat(entry.who()).isEqualTo("ben");
+                    assertThat(entry.note()).isEqualTo("ada is at sea");
+                });
+    }
+
+    @Test
+    void aDamagedReservationHoldsNothingButTellsSo() throws Exception {
+        Files.createDirectories(ada.root().resolve("reservations"));
+        Files.writeString(ada.root().resolve("reservations/" + mast.card().id() + ".json"), "{ broken");
+        assertThat(publish(ben).version()).isEqualTo("v002");
+        assertThatThrownBy(() -> ben.reservations().reserve(mast)).hasMessageContaining("cannot be read");
+        assertThat(ben.reservations().takeOver(mast, "").who()).isEqualTo("ben");
+    }
+}
