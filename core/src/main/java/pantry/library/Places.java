@@ -245,8 +245,25 @@ public final class Places {
                 clearFor(place, target);
             }
             prepare(place.getParent());
-            AtomicFiles.publishFolder(old, place);
-            List<Path> folders = new ArrayList<>();
+            library.publishing().intendingMove(old, place, () -> {
+                AtomicFiles.publishFolder(old, place);
+                settle(old, place, progress);
+                return place;
+            });
+            library.journal().about("moved a shelf", target).from(from).write();
+            return target;
+        });
+    }
+
+    /**
+     * Brings cards, signposts and uses in line with where an asset, or a shelf with all on it, was moved; once more does
+     * no harm.
+     */
+    void settle(Path old, Path place, Progress progress) throws IOException {
+        List<Path> folders = new ArrayList<>();
+        if (Files.exists(place.resolve(Library.CARD))) {
+            folders.add(place);
+        } else if (Files.isDirectory(place)) {
             walk(place, new Visitor() {
                 @Override
                 public void asset(Path folder) {
@@ -256,19 +273,20 @@ public final class Places {
                 @Override
                 public void shelf(Path folder) {}
             });
-            for (int i = 0; i < folders.size(); i++) {
-                progress.report("moving " + folders.get(i).getFileName(), (double) i / folders.size());
-                Asset asset = library.asset(folders.get(i));
-                library.writeCard(asset, asset.card());
-                Signposts.leave(old.resolve(place.relativize(asset.folder()).toString()), asset);
+        }
+        for (int i = 0; i < folders.size(); i++) {
+            progress.report("moving " + folders.get(i).getFileName(), (double) i / folders.size());
+            Asset asset = library.asset(folders.get(i));
+            library.writeCard(asset, asset.card());
+            Path stood = old.resolve(place.relativize(asset.folder()).toString());
+            if (!Files.exists(stood.resolve(Library.CARD))) {
+                Signposts.leave(stood, asset);
             }
-            if (Files.isDirectory(old)) {
-                AtomicFiles.write(old.resolve(REMOVED), "");
-            }
-            Uses.mend(assetFolders(), Map.of(old, place));
-            library.journal().about("moved a shelf", target).from(from).write();
-            return target;
-        });
+        }
+        if (Files.isDirectory(old) && !Signposts.standsAt(old)) {
+            AtomicFiles.write(old.resolve(REMOVED), "");
+        }
+        Uses.mend(assetFolders(), Map.of(old, place));
     }
 
     /** Makes room where only signposts of what was there before stand. */
@@ -289,7 +307,14 @@ public final class Places {
         if (holds[0] || !removed) {
             throw new LibraryException(place, "there is a shelf \"" + target + "\" already");
         }
-        AtomicFiles.deleteTree(place);
+        library.publishing().remove(place);
+    }
+
+    /** Removes the signpost of an asset that comes back to its old place. */
+    void takeDown(Path folder, String id) throws IOException {
+        if (Signposts.isOf(folder, id)) {
+            library.publishing().remove(folder);
+        }
     }
 
     /**
@@ -307,15 +332,14 @@ public final class Places {
             library.reservations().requireFree(before);
             Path target = folder(shelf);
             prepare(target);
-            Path place = target.resolve(before.slug());
-            Signposts.takeDown(place, before.card().id());
-            if (Files.exists(place)) {
-                place = target.resolve(Names.free(before.slug(), "-", taken -> Files.exists(target.resolve(taken))));
-            }
-            AtomicFiles.publishFolder(before.folder(), place);
-            Asset moved = library.writeCard(library.asset(place), before.card());
-            Signposts.leave(before.folder(), moved);
-            Uses.mend(assetFolders(), Map.of(before.folder(), place));
+            takeDown(target.resolve(before.slug()), before.card().id());
+            Path place = target.resolve(Names.free(before.slug(), "-", taken -> Files.exists(target.resolve(taken))));
+            library.publishing().intendingMove(before.folder(), place, () -> {
+                AtomicFiles.publishFolder(before.folder(), place);
+                settle(before.folder(), place, Progress.NONE);
+                return place;
+            });
+            Asset moved = library.asset(place);
             library.journal().about("moved", moved).from(before.shelf()).write();
             return moved;
         });

@@ -52,16 +52,41 @@ final class Publishing {
         }
     }
 
-    /** In a folder in {@code incoming/}: the asset whose card and ready layer are being written. */
-    private static final String INTENT = "asset.txt";
+    /** Deletes a folder, of which nothing is left in its place at once. */
+    void remove(Path folder) throws IOException {
+        Path scratch = newIncoming();
+        AtomicFiles.publishFolder(folder, scratch.resolve("removed"));
+        AtomicFiles.deleteTree(scratch);
+    }
+
+    /** In a folder in {@code incoming/}: what is being done, so that the next start can finish it. */
+    private static final String INTENT = "intent.json";
 
     /**
-     * Does something to an asset's card and ready layer; whoever is stopped between the two leaves a note, by which the
-     * next start brings them in line.
+     * What is being done.
+     *
+     * @param from where an asset or shelf stood that is being moved; empty where a card and its ready layer are written
+     * @param to where it will stand, or where the card is
      */
+    private record Intent(String from, String to) {}
+
+    /** Writes an asset's card and ready layer; whoever is stopped between the two leaves a note. */
     void intending(Path asset, LibraryLock.Action<?> action) throws IOException {
+        noting(new Intent("", relative(asset)), action);
+    }
+
+    /** Moves an asset or a shelf; whoever is stopped in the middle leaves a note. */
+    void intendingMove(Path from, Path to, LibraryLock.Action<?> action) throws IOException {
+        noting(new Intent(relative(from), relative(to)), action);
+    }
+
+    private String relative(Path path) {
+        return library.root().relativize(path).toString().replace('\\', '/');
+    }
+
+    private void noting(Intent intent, LibraryLock.Action<?> action) throws IOException {
         Path note = newIncoming();
-        Files.writeString(note.resolve(INTENT), library.root().relativize(asset).toString());
+        AtomicFiles.write(note.resolve(INTENT), Json.write(intent));
         action.run();
         AtomicFiles.deleteTree(note);
     }
@@ -87,17 +112,23 @@ final class Publishing {
         }
     }
 
-    private void finish(Path intent) throws IOException {
-        if (!Files.exists(intent)) {
+    private void finish(Path note) throws IOException {
+        if (!Files.exists(note)) {
             return;
         }
-        Path asset = library.root().resolve(Files.readString(intent));
-        if (Files.exists(asset.resolve(Library.CARD))) {
-            library.changing(asset, "the ready layer cannot be written", () -> {
-                library.writeReadyLayer(library.asset(asset));
-                return asset;
-            });
+        Intent intent = Json.read(note, Intent.class);
+        Path to = library.root().resolve(intent.to()).normalize();
+        if (!to.startsWith(library.root())) {
+            return;
         }
+        library.changing(to, "what was interrupted cannot be finished", () -> {
+            if (!intent.from().isEmpty()) {
+                library.places().settle(library.root().resolve(intent.from()).normalize(), to, Progress.NONE);
+            } else if (Files.exists(to.resolve(Library.CARD))) {
+                library.writeReadyLayer(library.asset(to));
+            }
+            return to;
+        });
     }
 
     private boolean abandoned(Path folder) throws IOException {

@@ -77,17 +77,14 @@ final class Signposts {
         return path.startsWith(".") ? path : "./" + path;
     }
 
-    /** Removes the signpost of an asset that comes back to its old place. */
-    static void takeDown(Path folder, String id) throws IOException {
-        if (!standsAt(folder)) {
-            return;
-        }
+    /** Whether a folder is the signpost of an asset, which makes room where that comes back. */
+    static boolean isOf(Path folder, String id) {
         try {
-            if (Json.read(folder.resolve(FILE), Moved.class).id().equals(id)) {
-                AtomicFiles.deleteTree(folder);
-            }
+            return standsAt(folder)
+                    && Json.read(folder.resolve(FILE), Moved.class).id().equals(id);
         } catch (PantryException e) {
             // Whatever it was, it is not this asset's: the place counts as taken.
+            return false;
         }
     }
 }

@@ -82,7 +82,11 @@ public final class Trash {
         try (Stream<Path> places = Files.list(folder)) {
             for (Path place : places.sorted(java.util.Comparator.reverseOrder()).toList()) {
                 if (Files.exists(place.resolve(LABEL))) {
-                    items.add(item(place));
+                    TrashItem item = item(place);
+                    // Whoever was stopped in the middle left a label of nothing.
+                    if (Files.exists(place.resolve(Path.of(item.path()).getFileName()))) {
+                        items.add(item);
+                    }
                 }
             }
             return items;
@@ -113,7 +117,7 @@ public final class Trash {
                 if (library.byId(item.id()).isPresent()) {
                     throw new LibraryException(item.folder(), "stands on a shelf already: " + item.name());
                 }
-                Signposts.takeDown(place, item.id());
+                library.places().takeDown(place, item.id());
                 place = stood.resolveSibling(Names.free(
                         stood.getFileName().toString(), "-", taken -> Files.exists(stood.resolveSibling(taken))));
             }

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import pantry.base.IoProblems;
+import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.usd.Layer;
@@ -175,6 +176,10 @@ public final class Uses {
             }
             Path before = changed(folder, inverse(moves));
             for (Use use : of(folder)) {
+                if (!before.equals(folder) && leadsToItsAsset(use)) {
+                    // Mended already.
+                    continue;
+                }
                 Path stood = before.resolve(FOLDER);
                 Path told = use.stub().getParent().relativize(use.target());
                 Path target = changed(stood.resolve(told).normalize(), moves);
@@ -183,6 +188,19 @@ public final class Uses {
                 }
             }
         }
+    }
+
+    private static boolean leadsToItsAsset(Use use) {
+        for (Path at = use.target(); at != null && use.found(); at = at.getParent()) {
+            if (Files.exists(at.resolve(Library.CARD))) {
+                try {
+                    return Json.read(at.resolve(Library.CARD), Card.class).id().equals(use.id());
+                } catch (PantryException e) {
+                    return false;
+                }
+            }
+        }
+        return false;
     }
 
     private static Map<Path, Path> inverse(Map<Path, Path> moves) {
