@@ -362,11 +362,16 @@ public final class Library {
      * @throws LibraryException where it is no longer on a shelf
      */
     public Asset current(Asset asset) {
-        Path folder = asset.folder();
+        return current(asset.folder(), asset.card().id());
+    }
+
+    /** As above, of an asset of which only the folder where it stood and its id are known. */
+    public Asset current(Path stood, String id) {
+        Path folder = stood;
         for (int hops = 0; hops < 100; hops++) {
             if (Files.exists(folder.resolve(CARD))) {
                 Asset found = asset(folder);
-                if (found.card().id().equals(asset.card().id())) {
+                if (found.card().id().equals(id)) {
                     return found;
                 }
                 break;
@@ -377,8 +382,7 @@ public final class Library {
             }
             folder = further.get();
         }
-        return byId(asset.card().id())
-                .orElseThrow(() -> new LibraryException(asset.folder(), "is no longer on a shelf"));
+        return byId(id).orElseThrow(() -> new LibraryException(stood, "is no longer on a shelf"));
     }
 
     /**

@@ -2,6 +2,7 @@ package pantry.desktop.frame;
 
 import java.util.Arrays;
 import java.util.List;
+import javafx.scene.input.KeyCodeCombination;
 import javafx.scene.input.KeyCombination;
 import javafx.scene.input.KeyEvent;
 
@@ -16,9 +17,18 @@ public record Command(String group, String name, List<KeyCombination> keys, Runn
     static Command of(String group, String name, String keys, Runnable action) {
         List<KeyCombination> combinations = Arrays.stream(keys.split(" "))
                 .filter(key -> !key.isEmpty())
-                .map(KeyCombination::valueOf)
+                .map(Command::combination)
                 .toList();
         return new Command(group, name, combinations, action);
+    }
+
+    /** What the toolkit does not know by name, it takes for a character that no key ever types. */
+    private static KeyCombination combination(String key) {
+        KeyCombination combination = KeyCombination.valueOf(key);
+        if (!(combination instanceof KeyCodeCombination)) {
+            throw new IllegalArgumentException(key + " is no key");
+        }
+        return combination;
     }
 
     boolean matches(KeyEvent event) {

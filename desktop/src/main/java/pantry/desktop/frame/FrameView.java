@@ -241,7 +241,7 @@ public final class FrameView extends StackPane {
                                                         .orElse("a scene")),
                                 () -> session.wrong(new pantry.base.PantryException(
                                         "no asset is chosen in Shelves; choose the one that gets the version")))));
-        commands.add(Command.of(Workplace.SCENES.word(), "Select nothing", "ESCAPE", () -> scenesModel
+        commands.add(Command.of(Workplace.SCENES.word(), "Select nothing", "Esc", () -> scenesModel
                 .selectionProperty()
                 .set(Set.of())));
     }
@@ -268,7 +268,7 @@ public final class FrameView extends StackPane {
             go(Workplace.SHELVES);
             shelves.check();
         }));
-        commands.add(Command.of(here, "Back to the shelves", "ESCAPE", shelves::uncover));
+        commands.add(Command.of(here, "Back to the shelves", "Esc", shelves::uncover));
     }
 
     private void showShelves(ShelvesView.Way way) {

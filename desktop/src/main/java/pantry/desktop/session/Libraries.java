@@ -190,7 +190,7 @@ public final class Libraries {
 
     /** No longer shows a library; nothing happens to it. */
     public void close(Library library) {
-        open.remove(library);
+        open.removeIf(known -> known.root().equals(library.root()));
         off.remove(library.root());
         away.remove(library.root());
         LibraryWatch watch = watches.remove(library.root());

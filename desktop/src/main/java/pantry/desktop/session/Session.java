@@ -165,6 +165,11 @@ public final class Session {
         });
     }
 
+    /** As above, with failures handled otherwise. */
+    public <T> void quietly(String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
+        start(background.work(), new Job(what, background.ui()), what, work, then, failed);
+    }
+
     /** Answers a question that must not wait behind long work; failures go to the ledger. */
     public <T> void answer(String what, Work<T> work, Consumer<T> then) {
         start(background.answers(), new Job(what, background.ui()), what, work, then, this::wrong);

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyIntegerProperty;
@@ -13,6 +14,7 @@ import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
+import pantry.base.PantryException;
 import pantry.catalogue.Item;
 import pantry.compare.Comparison;
 import pantry.compare.Overlay;
@@ -117,7 +119,7 @@ public final class CardModel {
         }
         boolean same = item.isPresent()
                 && shown.isPresent()
-                && item.get().folder().equals(shown.get().folder());
+                && item.get().id().equals(shown.get().id());
         shown = item;
         if (!same) {
             details.set(Optional.empty());
@@ -133,29 +135,37 @@ public final class CardModel {
         shown.ifPresent(item -> open(item, Optional.of(version)));
     }
 
-    /** Reads the asset once more. */
+    /** Reads the asset once more; where it is gone, its card is too. */
     public void reread() {
-        shown.ifPresent(item -> open(item, details.get().map(Details::version)));
+        shown.ifPresent(item -> open(item, details.get().map(Details::version), gone -> details.set(Optional.empty())));
     }
 
     private void open(Item item, Optional<String> version) {
+        open(item, version, session::wrong);
+    }
+
+    private void open(Item item, Optional<String> version, Consumer<PantryException> failed) {
         int number = ++asked;
-        session.quietly("opening the card of " + item.name(), progress -> read(item, version), read -> {
-            if (number == asked) {
-                details.set(Optional.of(read));
-                if (!variants.get().isEmpty() || proxy.get()) {
-                    // Of another asset: the change reads the look as well.
-                    proxy.set(false);
-                    variants.set(Map.of());
-                }
-                readLook();
-            }
-        });
+        session.quietly(
+                "opening the card of " + item.name(),
+                progress -> read(item, version),
+                read -> {
+                    if (number == asked) {
+                        details.set(Optional.of(read));
+                        if (!variants.get().isEmpty() || proxy.get()) {
+                            // Of another asset: the change reads the look as well.
+                            proxy.set(false);
+                            variants.set(Map.of());
+                        }
+                        readLook();
+                    }
+                },
+                failed);
     }
 
     private Details read(Item item, Optional<String> wanted) {
         Library library = session.shelving().at(item.library());
-        Asset asset = library.asset(Path.of(item.folder()));
+        Asset asset = library.current(Path.of(item.folder()), item.id());
         String version = wanted.filter(asset.versions()::contains).orElse(item.version());
         Map<String, Item> all = new LinkedHashMap<>();
         session.shelving().finder().items().forEach(each -> all.put(each.id(), each));
@@ -243,7 +253,7 @@ public final class CardModel {
     }
 
     /** What happened to the asset, the newest first. */
-    public void tellStory(java.util.function.Consumer<List<JournalEntry>> then) {
+    public void tellStory(Consumer<List<JournalEntry>> then) {
         details.get()
                 .ifPresent(now -> session.quietly(
                         "reading the journal",

@@ -56,7 +56,7 @@ public final class Care {
     }
 
     private static Asset asset(Library library, Item item) {
-        return library.asset(Path.of(item.folder()));
+        return library.current(Path.of(item.folder()), item.id());
     }
 
     private Map<Library, List<Item>> byLibrary(List<Item> items) {

@@ -385,7 +385,9 @@ final class PlacesPane extends VBox {
         Cell() {
             setOnDragOver(event -> {
                 if (AssetDrag.holdsAssets(event) && shelf().isPresent()) {
-                    event.acceptTransferModes(TransferMode.COPY_OR_MOVE);
+                    // Moved, unless the key is held that leaves only copying.
+                    boolean movable = event.getDragboard().getTransferModes().contains(TransferMode.MOVE);
+                    event.acceptTransferModes(movable ? TransferMode.MOVE : TransferMode.COPY);
                     pseudoClassStateChanged(DROP, true);
                     event.consume();
                 }

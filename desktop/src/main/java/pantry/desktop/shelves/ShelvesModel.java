@@ -125,7 +125,7 @@ public final class ShelvesModel {
 
     /** The asset behind an item, as it stands on disk. */
     public Asset asset(Item item) {
-        return session.shelving().at(item.library()).asset(Path.of(item.folder()));
+        return session.shelving().at(item.library()).current(Path.of(item.folder()), item.id());
     }
 
     /** All shelves of a library, with their counts, in order. */
@@ -230,19 +230,19 @@ public final class ShelvesModel {
 
     private void show(Found hits) {
         Set<String> before = new LinkedHashSet<>();
-        chosen.get().forEach(item -> before.add(item.folder()));
-        Optional<String> lead = selected.get().map(Item::folder);
+        chosen.get().forEach(item -> before.add(item.id()));
+        Optional<String> lead = selected.get().map(Item::id);
         items.setAll(hits.items());
         found.set(hits);
         if (before.isEmpty()) {
             return;
         }
         List<Item> still =
-                items.stream().filter(item -> before.contains(item.folder())).toList();
+                items.stream().filter(item -> before.contains(item.id())).toList();
         choose(
                 still,
                 still.stream()
-                        .filter(item -> lead.filter(item.folder()::equals).isPresent())
+                        .filter(item -> lead.filter(item.id()::equals).isPresent())
                         .findFirst());
     }
 

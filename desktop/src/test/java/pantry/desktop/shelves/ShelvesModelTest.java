@@ -103,7 +103,7 @@ class ShelvesModelTest {
         AtomicFiles.deleteTree(Path.of(drum.folder()));
         model.selectedProperty().set(Optional.of(drum));
         assertThat(model.card().detailsProperty().get()).isEmpty();
-        assertThat(desk.session().ledger().getFirst().text()).contains("cannot be read");
+        assertThat(desk.session().ledger().getFirst().text()).contains("no longer on a shelf");
         assertThat(Files.exists(desk.library().root())).isTrue();
     }
 }

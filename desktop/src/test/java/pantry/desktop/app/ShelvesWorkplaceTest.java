@@ -1,0 +1,300 @@
+package pantry.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import javafx.application.Platform;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Labeled;
+import javafx.scene.control.TableView;
+import javafx.scene.control.TreeView;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.catalogue.Item;
+import pantry.desktop.look.Look;
+import pantry.desktop.session.Background;
+import pantry.exchange.Axis;
+import pantry.exchange.Colour;
+import pantry.exchange.Material;
+import pantry.exchange.Model;
+import pantry.exchange.worker.WorkerLimits;
+import pantry.intake.Slip;
+import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.library.Library;
+import pantry.library.VersionStatus;
+import pantry.mesh.Shapes;
+import pantry.workbench.Workbench;
+
+/** The Shelves workplace by mouse and keyboard, from the search to the library's folder, and a colleague's changes. */
+@ExtendWith(ApplicationExtension.class)
+class ShelvesWorkplaceTest {
+    @TempDir
+    private static Path folder;
+
+    private static Workbench workbench;
+    private static ExecutorService work;
+    private static Library library;
+
+    private PantryApp.Parts parts;
+
+    @BeforeAll
+    static void makeLibrary() {
+        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+        work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
+        library = workbench.createLibrary(folder.resolve("library"), "Test shelves");
+        Asset mast = shelve("Lattice mast", "Masts", 9, List.of("tall", "guyed"));
+        shelve("Tripod mast", "Masts", 3, List.of("portable"));
+        shelve("Fuel drum", "Power", 0.9, List.of("diesel"));
+        workbench
+                .intake()
+                .publish(
+                        block("Lattice mast", 11),
+                        slip("Lattice mast", "Masts", List.of()),
+                        mast,
+                        VersionStatus.READY,
+                        "two metres higher",
+                        library,
+                        Progress.NONE);
+    }
+
+    private static Model block(String name, double height) {
+        Material paint = Material.plain("Paint", Colour.ofDisplay(0xB23A2E), 0, 0.5);
+        return new Model(
+                name,
+                List.of(Model.Node.of(
+                        "Body",
+                        Matrix4.IDENTITY,
+                        List.of(new Model.Part(Shapes.block(1, height, 1), paint)),
+                        List.of())),
+                Model.Extras.NONE);
+    }
+
+    private static Slip slip(String name, String shelf, List<String> tags) {
+        return Slip.plain(name, AssetKind.MODEL, shelf, 1, Axis.Y).withTags(tags);
+    }
+
+    private static Asset shelve(String name, String shelf, double height, List<String> tags) {
+        return workbench
+                .intake()
+                .shelve(block(name, height), slip(name, shelf, tags), library, Progress.NONE)
+                .asset();
+    }
+
+    @AfterAll
+    static void close() {
+        work.shutdownNow();
+        workbench.close();
+    }
+
+    @Start
+    void start(Stage stage) {
+        Look.load();
+        parts = PantryApp.Parts.make(workbench, new Background(work, work, Platform::runLater));
+        Scene scene = new Scene(parts.frame(), PantryApp.WIDTH, PantryApp.HEIGHT);
+        Look.dress(scene);
+        stage.setScene(scene);
+        stage.setX(0);
+        stage.setY(0);
+        parts.session().openLibrary(library.root());
+        parts.session().shelving().watch();
+        stage.show();
+    }
+
+    private static void until(String what, Callable<Boolean> condition) {
+        try {
+            WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition)
+                    .get());
+        } catch (TimeoutException e) {
+            throw new AssertionError("did not come about: " + what, e);
+        }
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    private void untilShown(FxRobot robot, String text) {
+        until("“" + text + "” is shown", () -> robot.lookup((Node node) -> node instanceof Labeled labeled
+                        && labeled.getText() != null
+                        && labeled.getText().contains(text)
+                        && labeled.getScene() != null)
+                .tryQuery()
+                .isPresent());
+    }
+
+    private List<String> names() {
+        return parts.shelves().items().stream().map(Item::name).toList();
+    }
+
+    private void search(FxRobot robot, String text) {
+        robot.clickOn("#find")
+                .push(KeyCode.CONTROL, KeyCode.A)
+                .push(KeyCode.DELETE)
+                .write(text);
+    }
+
+    @Test
+    void findLookTagVersionMoveAndThrowAway(FxRobot robot) {
+        until("the shelves are shown", () -> names().size() == 3);
+        searching(robot);
+        waysToLook(robot);
+        card(robot);
+        versions(robot);
+        places(robot);
+        colleague(robot);
+    }
+
+    private void searching(FxRobot robot) {
+        search(robot, "portabel");
+        until("a typing error is forgiven", () -> names().equals(List.of("Tripod mast")));
+        untilShown(robot, "tag nearly “portable”");
+        search(robot, "height:>2m");
+        until("facts narrow", () -> names().size() == 2);
+        robot.clickOn("guyed  1");
+        until("a facet narrows further", () -> names().equals(List.of("Lattice mast")));
+        search(robot, "colr:red");
+        untilShown(robot, "there is no “colr:”");
+        robot.clickOn("#find").push(KeyCode.ESCAPE);
+        until("Escape shows all again", () -> names().size() == 3);
+    }
+
+    private void waysToLook(FxRobot robot) {
+        robot.clickOn("#as-table");
+        TableView<Item> table = robot.lookup("#shelf-table").queryTableView();
+        until("the table lists all", () -> table.getItems().size() == 3);
+        robot.clickOn("Height");
+        until(
+                "it is sorted by its column",
+                () -> table.getItems().getFirst().name().equals("Fuel drum"));
+        robot.push(KeyCode.ALT, KeyCode.DIGIT3);
+        until(
+                "they stand side by side",
+                () -> robot.lookup("#line-up").tryQuery().isPresent());
+        untilShown(robot, "11.0");
+        robot.push(KeyCode.ALT, KeyCode.DIGIT1);
+        until(
+                "the shelves are back",
+                () -> robot.lookup("#asset-fuel-drum").tryQuery().isPresent());
+    }
+
+    private void card(FxRobot robot) {
+        robot.clickOn("#asset-fuel-drum");
+        until(
+                "its card is shown",
+                () -> parts.shelves().card().lookProperty().get().isPresent());
+        robot.clickOn("#card-add-tag").write("outdoor").push(KeyCode.ENTER);
+        until(
+                "the tag is on the card",
+                () -> library.find("Fuel drum").card().tags().contains("outdoor"));
+        robot.push(KeyCode.CONTROL, KeyCode.L);
+        untilShown(robot, "tagged Fuel drum “outdoor”");
+        robot.push(KeyCode.ESCAPE);
+        robot.clickOn("#ledger-undo");
+        until("and off again", () -> !library.find("Fuel drum").card().tags().contains("outdoor"));
+        robot.clickOn("#card-favourite");
+        until("it is a favourite", () -> workbench.personal().favourites().size() == 1);
+        robot.clickOn("#card-measure");
+        Node look = robot.lookup("#measure").query();
+        assertThat(look).isNotNull();
+        robot.clickOn("#card-measure").clickOn("#card-edges").clickOn("#card-edges");
+        robot.interact(() -> robot.lookup("#card-licence").query().requestFocus());
+        robot.write("Freeware");
+        untilShown(robot, "is not on the SPDX list");
+        robot.push(KeyCode.ESCAPE);
+        robot.write("MIT").push(KeyCode.TAB);
+        until(
+                "the licence is written",
+                () -> library.find("Fuel drum").card().licence().equals("MIT"));
+    }
+
+    private void versions(FxRobot robot) {
+        robot.clickOn("#asset-lattice-mast");
+        until(
+                "both versions are on the strip",
+                () -> robot.lookup("#version-v001").tryQuery().isPresent()
+                        && robot.lookup("#version-v002").tryQuery().isPresent());
+        robot.interact(() -> {
+            ComboBox<String> with = robot.lookup("#compare-with").queryComboBox();
+            with.setValue("v001");
+        });
+        until("they are compared", () -> robot.lookup("#compare").tryQuery().isPresent());
+        untilShown(robot, "another shape");
+        robot.clickOn("#compare-over").push(KeyCode.ESCAPE);
+        until("Escape ends it", () -> robot.lookup("#compare").tryQuery().isEmpty());
+        robot.push(KeyCode.CONTROL, KeyCode.R);
+        until(
+                "it is reserved",
+                () -> library.reservations().of(library.find("Lattice mast")).isPresent());
+        untilShown(robot, "Reserved by you");
+        robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.R);
+        until("and free again", () -> library.reservations().all().isEmpty());
+    }
+
+    private void places(FxRobot robot) {
+        robot.clickOn("#make-shelf").clickOn("#places-name").write("Stores").push(KeyCode.ENTER);
+        until("the shelf is there", () -> library.shelves().contains("Stores"));
+        TreeView<?> places = robot.lookup("#places").query();
+        until("and is listed", () -> robot.lookup((Node node) ->
+                        node instanceof Labeled labeled && "Stores".equals(labeled.getText()) && isIn(node, places))
+                .tryQuery()
+                .isPresent());
+        Node shelf = robot.lookup((Node node) ->
+                        node instanceof Labeled labeled && "Stores".equals(labeled.getText()) && isIn(node, places))
+                .query();
+        robot.drag("#asset-fuel-drum", MouseButton.PRIMARY).dropTo(shelf);
+        until(
+                "what is dragged there stands there",
+                () -> library.find("Fuel drum").shelf().equals("Stores"));
+        until("that is in the ledger", () -> ledgerSays("moved Fuel drum to Stores"));
+        robot.clickOn("#ledger-undo");
+        until("and comes back", () -> library.find("Fuel drum").shelf().equals("Power"));
+        robot.clickOn("#asset-tripod-mast").push(KeyCode.DELETE);
+        until("it is in the trash", () -> names().equals(List.of("Lattice mast", "Fuel drum")));
+        search(robot, "Check the library");
+        robot.push(KeyCode.ENTER);
+        untilShown(robot, "all is as it was sealed");
+        robot.clickOn("Restore");
+        until("it is restored", () -> library.assets().size() == 3);
+        robot.push(KeyCode.ESCAPE);
+        until("the shelves are shown", () -> names().size() == 3);
+    }
+
+    private boolean ledgerSays(String text) {
+        return parts.session().ledger().getFirst().text().equals(text);
+    }
+
+    private static boolean isIn(Node node, Node ancestor) {
+        for (Node at = node; at != null; at = at.getParent()) {
+            if (at == ancestor) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** What somebody else does appears by itself. */
+    private void colleague(FxRobot robot) {
+        Library ben = Library.open(library.root(), "ben", Clock.systemUTC());
+        ben.edit(List.of(ben.find("Fuel drum")), card -> card.withName("Fuel barrel"), Progress.NONE);
+        until("the new name is shown", () -> names().contains("Fuel barrel"));
+    }
+}

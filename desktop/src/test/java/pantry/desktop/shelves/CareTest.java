@@ -1,0 +1,293 @@
+package pantry.desktop.shelves;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.catalogue.Item;
+import pantry.catalogue.Order;
+import pantry.compare.Comparison;
+import pantry.desktop.session.Desk;
+import pantry.desktop.session.LedgerLine;
+import pantry.library.Asset;
+import pantry.library.Library;
+import pantry.library.VersionStatus;
+import pantry.workbench.WorkingCopy;
+
+/** What is done with assets in Shelves, without a window: each deed on disk, in the ledger, and taken back from it. */
+class CareTest {
+    @TempDir
+    private Path folder;
+
+    private Desk desk;
+    private ShelvesModel model;
+    private Care care;
+
+    @BeforeEach
+    void open() throws IOException {
+        desk = new Desk(folder);
+        desk.shelve("Lattice mast", "Masts", 9, "tall");
+        desk.shelve("Tripod mast", "Masts", 3);
+        desk.shelve("Fuel drum", "Power", 0.9, "diesel");
+        model = new ShelvesModel(desk.session());
+        care = new Care(model);
+        desk.open();
+    }
+
+    @AfterEach
+    void close() {
+        desk.close();
+    }
+
+    private Item item(String name) {
+        return model.items().stream()
+                .filter(each -> each.name().equals(name))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private void choose(String... names) {
+        List<Item> items = java.util.Arrays.stream(names).map(this::item).toList();
+        model.choose(items, Optional.of(items.getLast()));
+    }
+
+    private Asset asset(String name) {
+        return desk.library().find(name);
+    }
+
+    private String lastLine() {
+        return desk.session().ledger().getFirst().text();
+    }
+
+    private void undo() {
+        desk.session().ledger().getFirst().undo().orElseThrow().run();
+    }
+
+    @Test
+    void cardsOfManyAreChangedAndTakenBack() {
+        choose("Lattice mast", "Tripod mast");
+        care.edit(model.chosenProperty().get(), "tagged %s “outdoor”", card -> card.tagged("outdoor"));
+        assertThat(lastLine()).isEqualTo("tagged 2 assets “outdoor”");
+        assertThat(asset("Tripod mast").card().tags()).containsExactly("outdoor");
+        assertThat(item("Lattice mast").tags()).as("and it is shown").containsExactly("tall", "outdoor");
+        assertThat(model.chosenProperty().get()).as("they stay chosen").hasSize(2);
+        undo();
+        assertThat(lastLine()).startsWith("took back: tagged 2 assets");
+        assertThat(asset("Lattice mast").card().tags()).containsExactly("tall");
+        care.edit(List.of(item("Fuel drum")), "licensed %s", card -> card.withLicence("Freeware"));
+        assertThat(desk.session().ledger().getFirst().kind()).isEqualTo(LedgerLine.Kind.WRONG);
+        assertThat(lastLine()).contains("Freeware").contains("SPDX");
+        care.renameTag("diesel", "fuel");
+        assertThat(item("Fuel drum").tags()).containsExactly("fuel");
+    }
+
+    @Test
+    void assetsMoveBetweenShelvesAndLibrariesAndBack() throws IOException {
+        Library other = desk.workbench().createLibrary(folder.resolve("other"), "Other");
+        desk.session().openLibrary(other.root());
+        care.move(List.of(item("Fuel drum")), desk.library().root(), "Stores");
+        assertThat(item("Fuel drum").shelf()).isEqualTo("Stores");
+        undo();
+        assertThat(item("Fuel drum").shelf()).isEqualTo("Power");
+        String id = item("Fuel drum").id();
+        care.move(List.of(item("Fuel drum")), other.root(), "Shed");
+        assertThat(item("Fuel drum").library()).isEqualTo(other.root().toString());
+        assertThat(item("Fuel drum").id()).isEqualTo(id);
+        undo();
+        assertThat(item("Fuel drum").library()).isEqualTo(desk.library().root().toString());
+        care.copy(List.of(item("Fuel drum")), other.root(), "Shed");
+        assertThat(model.items()).hasSize(4);
+        undo();
+        assertThat(model.items()).hasSize(3);
+        assertThat(other.verify(pantry.base.Progress.NONE).ok()).isTrue();
+    }
+
+    @Test
+    void librariesAreSwitchedOffAndOnAndACopyOfOneIsRefused() throws IOException {
+        Library other = desk.workbench().createLibrary(folder.resolve("other"), "Other");
+        desk.session().openLibrary(other.root());
+        desk.session().shelving().switchOn(desk.library(), false);
+        assertThat(model.items()).isEmpty();
+        desk.session().shelving().switchOn(desk.library(), true);
+        assertThat(model.items()).hasSize(3);
+        Path copy = folder.resolve("copy");
+        try (var files = Files.walk(desk.library().root())) {
+            for (Path file : files.toList()) {
+                Files.copy(
+                        file,
+                        copy.resolve(desk.library().root().relativize(file).toString()));
+            }
+        }
+        desk.session().openLibrary(copy);
+        assertThat(lastLine()).contains("is a copy of").contains("same id");
+        assertThat(desk.session().libraries()).hasSize(2);
+        desk.session().shelving().close(other);
+        assertThat(desk.session().libraries()).hasSize(1);
+    }
+
+    @Test
+    void shelvesAreMadeRenamedAndRemoved() {
+        care.makeShelf(desk.library(), "Site/North");
+        assertThat(model.shelves(desk.library().root()))
+                .contains(new ShelvesModel.ShelfCount(desk.library().root(), "Site/North", 0));
+        care.moveShelf(desk.library(), "Masts", "Site/Masts");
+        assertThat(item("Lattice mast").shelf()).isEqualTo("Site/Masts");
+        undo();
+        assertThat(item("Lattice mast").shelf()).isEqualTo("Masts");
+        care.removeShelf(desk.library(), "Masts");
+        assertThat(lastLine()).contains("has assets on it");
+        care.removeShelf(desk.library(), "Site/North");
+        assertThat(desk.library().shelves()).doesNotContain("Site/North");
+    }
+
+    @Test
+    void whatIsThrownAwayComesBack() {
+        choose("Tripod mast", "Fuel drum");
+        care.discard(model.chosenProperty().get());
+        assertThat(model.items()).hasSize(1);
+        undo();
+        assertThat(model.items()).hasSize(3);
+        assertThat(desk.library().trash().items()).isEmpty();
+    }
+
+    @Test
+    void versionsArePublishedRetiredComparedAndBroughtBack() {
+        choose("Lattice mast");
+        care.publish(desk.file("higher.obj", 11), "eleven metres", VersionStatus.READY);
+        assertThat(lastLine()).isEqualTo("Lattice mast v002 is published from higher.obj");
+        CardModel.Details details = model.card().detailsProperty().get().orElseThrow();
+        assertThat(details.versions()).extracting(version -> version.note()).containsExactly("", "eleven metres");
+        model.card().compare("v001", "v002");
+        Comparison differences =
+                model.card().comparedProperty().get().orElseThrow().differences();
+        assertThat(differences.bounds().after().size().y()).isEqualTo(11);
+        assertThat(differences.distance()).isBetween(1.99, 2.01);
+        model.card().endComparison();
+        care.setStatus("v002", VersionStatus.RETIRED);
+        assertThat(asset("Lattice mast").ready()).contains("v001");
+        undo();
+        assertThat(asset("Lattice mast").ready()).contains("v002");
+        care.goBack("v001", "");
+        assertThat(asset("Lattice mast").ready()).contains("v003");
+        assertThat(asset("Lattice mast").facts("v003").bounds().size().y()).isEqualTo(9);
+        model.card().showVersion("v002");
+        assertThat(model.card()
+                        .lookProperty()
+                        .get()
+                        .orElseThrow()
+                        .bounds()
+                        .size()
+                        .y())
+                .isEqualTo(11);
+    }
+
+    @Test
+    void whatOthersHoldIsNotPublishedUntilItIsTakenOver() {
+        choose("Fuel drum");
+        Library ben = Library.open(desk.library().root(), "ben", Clock.systemUTC());
+        ben.reservations().reserve(asset("Fuel drum"));
+        model.card().reread();
+        assertThat(model.card()
+                        .detailsProperty()
+                        .get()
+                        .orElseThrow()
+                        .reservation()
+                        .orElseThrow()
+                        .who())
+                .isEqualTo("ben");
+        care.publish(desk.file("drum.obj", 1), "mine", VersionStatus.READY);
+        assertThat(lastLine()).contains("is reserved by ben");
+        care.takeOver();
+        assertThat(lastLine()).isEqualTo("took Fuel drum over from ben");
+        care.release();
+        assertThat(model.card().detailsProperty().get().orElseThrow().reservation())
+                .isEmpty();
+    }
+
+    @Test
+    void anEditedCopyIsReservedNoticedAndPublished() throws IOException {
+        choose("Fuel drum");
+        care.editCopy(folder.resolve("copy"), "obj");
+        assertThat(care.copies()).hasSize(1);
+        WorkingCopy copy = care.copies().getFirst();
+        assertThat(desk.library().reservations().of(asset("Fuel drum"))).isPresent();
+        assertThat(copy.changed()).isFalse();
+        Files.copy(desk.file("larger.obj", 1.4), copy.file(), java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+        assertThat(copy.changed()).isTrue();
+        care.publishCopy(copy, "larger", VersionStatus.READY);
+        assertThat(asset("Fuel drum").facts("v002").bounds().size().y()).isBetween(1.39, 1.41);
+        assertThat(desk.library().reservations().of(asset("Fuel drum"))).isEmpty();
+        assertThat(care.copies()).isEmpty();
+    }
+
+    @Test
+    void assetsAreHandedOutAsFiles() {
+        choose("Lattice mast", "Fuel drum");
+        desk.workbench().keep(desk.workbench().settings().withHandOutFormat("usdz"));
+        List<Path> files = new java.util.ArrayList<>();
+        care.handOut(model.chosenProperty().get(), folder.resolve("out"), files::addAll);
+        assertThat(files)
+                .extracting(file -> file.getFileName().toString())
+                .containsExactly("lattice-mast.usdz", "fuel-drum.usdz");
+        assertThat(files).allSatisfy(file -> assertThat(file).isNotEmptyFile());
+    }
+
+    @Test
+    void searchesFavouritesAndSimilarShapesAreAtHand() {
+        model.wordsProperty().set("mast");
+        model.keepSearch("All masts");
+        assertThat(model.keptSearches()).singleElement().satisfies(kept -> assertThat(kept.text())
+                .isEqualTo("mast"));
+        model.narrow("tag", "tall");
+        assertThat(model.wordsProperty().get()).isEqualTo("mast tag:tall");
+        assertThat(model.items()).hasSize(1);
+        assertThat(model.narrowed("tag", "tall")).isTrue();
+        model.narrow("tag", "tall");
+        assertThat(model.items()).hasSize(2);
+        model.wordsProperty().set("");
+        choose("Tripod mast");
+        model.toggleFavourites();
+        model.placeProperty().set(new Place.Favourites());
+        assertThat(model.items()).extracting(Item::name).containsExactly("Tripod mast");
+        model.placeProperty().set(new Place.All());
+        choose("Fuel drum");
+        choose("Lattice mast");
+        model.placeProperty().set(new Place.Recent());
+        assertThat(model.items()).extracting(Item::name).containsExactly("Lattice mast", "Fuel drum", "Tripod mast");
+        model.showAlike();
+        assertThat(model.items()).first().extracting(Item::name).isEqualTo("Lattice mast");
+        model.placeProperty().set(new Place.OnShelf(desk.library().root(), "Masts"));
+        model.orderProperty().set(Order.SIZE);
+        assertThat(model.items()).extracting(Item::name).containsExactly("Lattice mast", "Tripod mast");
+        model.chooseAll();
+        assertThat(model.chosenProperty().get()).hasSize(2);
+    }
+
+    @Test
+    void aDamagedLibraryIsToldAndPutRight() throws IOException {
+        CheckModel checks = new CheckModel(desk.session());
+        checks.check(desk.library());
+        assertThat(checks.checkedProperty().get().orElseThrow().verification().ok())
+                .isTrue();
+        Files.writeString(asset("Fuel drum").data("v001").resolve("mine.txt"), "mine");
+        checks.check(desk.library());
+        CheckModel.Finding finding =
+                checks.checkedProperty().get().orElseThrow().findings().getFirst();
+        checks.repair(finding, finding.repairs().getFirst());
+        assertThat(checks.checkedProperty().get().orElseThrow().verification().ok())
+                .isTrue();
+        assertThat(checks.trash()).extracting(item -> item.name()).containsExactly("mine.txt");
+        checks.emptyTrash();
+        assertThat(checks.trash()).isEmpty();
+        checks.leave();
+        assertThat(checks.checkedProperty().get()).isEmpty();
+    }
+}
