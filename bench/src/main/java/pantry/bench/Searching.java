@@ -22,7 +22,10 @@ import pantry.library.Card;
 import pantry.library.Library;
 import pantry.library.Verification;
 
-/** Measures searching while typing, indexing, and the check of checksums. */
+/**
+ * Measures searching while typing, indexing, and the check of checksums. {@code library DIR N} makes a library of N
+ * made-up assets to look at.
+ */
 public final class Searching {
     /** What is typed, letter by letter; each state of the field is one search. */
     private static final List<String> LOG = List.of(
@@ -45,6 +48,14 @@ public final class Searching {
     private Searching() {}
 
     public static void main(String[] arguments) throws Exception {
+        if (arguments.length == 3 && arguments[0].equals("library")) {
+            Path folder = Path.of(arguments[1]).toAbsolutePath();
+            Files.createDirectories(folder.getParent());
+            Path picture = folder.resolveSibling(folder.getFileName() + "-picture.png");
+            picture(picture);
+            Synthetic.library(folder, Integer.parseInt(arguments[2]), picture);
+            return;
+        }
         List<String> wanted = arguments.length == 0 ? List.of("typing", "index", "verify") : List.of(arguments);
         Path folder = Files.createTempDirectory("pantry-bench-");
         try {
@@ -214,5 +225,19 @@ public final class Searching {
                 "SHA-256 of the same bytes in memory, "
                         + ForkJoinPool.commonPool().getParallelism() + "+1 threads",
                 () -> IntStream.range(0, assets * 4).parallel().forEach(i -> Sha256.of(bytes)));
+        List<String> command = List.of(
+                "sh",
+                "-c",
+                "find '" + library.root() + "/assets' -name '*.bin' -print0 | xargs -0 -P "
+                        + Runtime.getRuntime().availableProcessors() + " -n 8 sha256sum > /dev/null");
+        Pairs.pair(
+                "the same",
+                () -> library.verify(Progress.NONE),
+                "sha256sum of the same files, one process for each core",
+                () -> {
+                    if (new ProcessBuilder(command).inheritIO().start().waitFor() != 0) {
+                        throw new IllegalStateException("sha256sum failed");
+                    }
+                });
     }
 }

@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.RandomAccess;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import pantry.exchange.ShapeDescriptor;
 
 /**
@@ -28,16 +29,17 @@ public final class Finder {
     private static final int MOST_FACETS = 60;
 
     private final List<Item> items;
-    private final Vocabulary vocabulary;
-    private final Map<Order, int[]> orders = new HashMap<>();
+    private final Map<Order, int[]> orders = new EnumMap<>(Order.class);
     private final Map<Key, Column> columns = new HashMap<>();
     private final Map<Key, double[]> figures = new EnumMap<>(Key.class);
     private final int[] uses;
 
+    /** Made when words are first looked for: it is most of the work, and the first shelf can be shown without. */
+    private @Nullable Vocabulary vocabulary;
+
     /** @param items all that can be found */
     public Finder(List<Item> items) {
         this.items = List.copyOf(items);
-        this.vocabulary = new Vocabulary(this.items);
         columns.put(Key.KIND, new Column(this.items, item -> List.of(item.kind())));
         columns.put(Key.STATUS, new Column(this.items, item -> List.of(item.status())));
         columns.put(
@@ -66,35 +68,62 @@ public final class Finder {
                 uses[number]++;
             }
         }));
-        sort();
     }
 
-    private void sort() {
+    /** Works out now what would be worked out when it is first asked for. */
+    public void prepare() {
+        vocabulary();
+        for (Order order : Order.values()) {
+            order(order);
+        }
+    }
+
+    private synchronized Vocabulary vocabulary() {
+        Vocabulary made = vocabulary;
+        if (made == null) {
+            made = new Vocabulary(items);
+            vocabulary = made;
+        }
+        return made;
+    }
+
+    /** The assets' numbers in an order; by name where they are equal in it. */
+    private synchronized int[] order(Order order) {
+        int[] known = orders.get(order);
+        if (known == null) {
+            known = order == Order.NAME ? byName() : permutation(comparator(order));
+            orders.put(order, known);
+        }
+        return known;
+    }
+
+    private int[] byName() {
         String[] names = lower(Item::name);
-        String[] shelves = lower(Item::shelf);
-        Comparator<Integer> byName = Comparator.comparing((Integer i) -> names[i])
-                .thenComparing(i -> items.get(i).folder());
-        orders.put(Order.NAME, permutation(byName));
-        // All others go by their figure, and by name where that is equal.
+        return permutation(Comparator.comparing((Integer i) -> names[i])
+                .thenComparing(i -> items.get(i).folder()));
+    }
+
+    private Comparator<Integer> comparator(Order order) {
         int[] ranks = new int[items.size()];
-        int[] named = orders.get(Order.NAME);
+        int[] named = order(Order.NAME);
         for (int rank = 0; rank < named.length; rank++) {
             ranks[named[rank]] = rank;
         }
         Comparator<Integer> byRank = Comparator.comparingInt(i -> ranks[i]);
-        orders.put(
-                Order.BEST,
-                permutation(Comparator.comparing((Integer i) -> shelves[i]).thenComparing(byRank)));
-        orders.put(Order.DATE, permutation(falling(figures.get(Key.CHANGED)).thenComparing(byRank)));
-        orders.put(Order.SIZE, permutation(falling(figures.get(Key.SIZE)).thenComparing(byRank)));
-        double[] triangles = figures.get(Key.TRIANGLES);
-        orders.put(
-                Order.TRIANGLES,
-                permutation(
-                        Comparator.comparingDouble((Integer i) -> triangles[i]).thenComparing(byRank)));
-        orders.put(
-                Order.USE,
-                permutation(Comparator.comparingInt((Integer i) -> -uses[i]).thenComparing(byRank)));
+        return switch (order) {
+            case NAME -> byRank;
+            case BEST -> {
+                String[] shelves = lower(Item::shelf);
+                yield Comparator.comparing((Integer i) -> shelves[i]).thenComparing(byRank);
+            }
+            case DATE -> falling(figures.get(Key.CHANGED)).thenComparing(byRank);
+            case SIZE -> falling(figures.get(Key.SIZE)).thenComparing(byRank);
+            case TRIANGLES -> {
+                double[] triangles = figures.get(Key.TRIANGLES);
+                yield Comparator.comparingDouble((Integer i) -> triangles[i]).thenComparing(byRank);
+            }
+            case USE -> Comparator.comparingInt((Integer i) -> -uses[i]).thenComparing(byRank);
+        };
     }
 
     private String[] lower(Function<Item, String> text) {
@@ -144,7 +173,7 @@ public final class Finder {
         Arrays.fill(in, true);
         for (Search.Word word : search.words()) {
             int[] of = new int[n];
-            if (!vocabulary.add(word.folded(), of) && !word.not()) {
+            if (!vocabulary().add(word.folded(), of) && !word.not()) {
                 complaints.add("nothing begins with “" + word.folded() + "”");
             }
             for (int i = 0; i < n; i++) {
@@ -160,7 +189,7 @@ public final class Finder {
             int[] having = new int[n];
             for (String word : phrase.words()) {
                 int[] of = new int[n];
-                vocabulary.add(word, of);
+                vocabulary().add(word, of);
                 for (int i = 0; i < n; i++) {
                     having[i] += of[i] > 0 ? 1 : 0;
                 }
@@ -173,7 +202,7 @@ public final class Finder {
         int[] hits = ordered(
                 in,
                 search.ranks() && order == Order.BEST ? worth : null,
-                orders.get(search.ranks() && order == Order.BEST ? Order.NAME : order));
+                order(search.ranks() && order == Order.BEST ? Order.NAME : order));
         return new Found(hits.length, new Listed(hits), facets(hits), complaints);
     }
 
@@ -235,7 +264,7 @@ public final class Finder {
     /** How many assets stand on each shelf itself, and have each tag. */
     public Map<String, Integer> counts(String fact) {
         Column column = columns.get(Key.of(fact).orElseThrow());
-        int[] all = orders.get(Order.NAME);
+        int[] all = order(Order.NAME);
         Map<String, Integer> counts = new LinkedHashMap<>();
         column.count(all, all.length, Integer.MAX_VALUE).forEach(facet -> counts.put(facet.value(), facet.count()));
         return counts;

@@ -1,6 +1,6 @@
 /**
- * The index over libraries, in SQLite with full-text search. It holds nothing that the libraries' folders do not:
- * deleting it loses nothing.
+ * The index over libraries, in SQLite or PostgreSQL, and searching, in memory. It holds nothing that the libraries'
+ * folders do not: deleting it loses nothing.
  */
 @NullMarked
 package pantry.catalogue;

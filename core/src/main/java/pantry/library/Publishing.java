@@ -219,11 +219,7 @@ final class Publishing {
                     Path building = scratch.resolve(version);
                     AtomicFiles.deleteTree(building);
                     seal(building, now.slug(), version, contents, info, progress);
-                    library.reservations().requireFree(now);
-                    try {
-                        AtomicFiles.publishFolder(building, now.folder().resolve(version));
-                    } catch (FileAlreadyExistsException | NoSuchFileException e) {
-                        // Somebody published meanwhile, or moved the asset: once more, where it is now.
+                    if (!stand(building, now, version)) {
                         continue;
                     }
                     Asset changed = library.changeCard(now, card -> card.with(version, status));
@@ -241,6 +237,28 @@ final class Publishing {
             throw new LibraryException(
                     asset.folder(), "the version could not be published: " + IoProblems.describe(e), e);
         }
+    }
+
+    /**
+     * Puts a finished version into its place.
+     *
+     * @return false where somebody published meanwhile, or moved the asset: once more then, where it is now
+     */
+    private boolean stand(Path building, Asset asset, String version) {
+        return library.changing(asset.folder(), "the version could not be published", () -> {
+            // Where an asset stood before, there is still a folder, in which nobody would find the version.
+            Asset now = library.current(asset);
+            if (!now.folder().equals(asset.folder())) {
+                return false;
+            }
+            library.reservations().requireFree(now);
+            try {
+                AtomicFiles.publishFolder(building, now.folder().resolve(version));
+                return true;
+            } catch (FileAlreadyExistsException | NoSuchFileException e) {
+                return false;
+            }
+        });
     }
 
     /** Makes a sealed version in a folder. */

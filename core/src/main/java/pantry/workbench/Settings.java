@@ -3,6 +3,7 @@ package pantry.workbench;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.Json;
@@ -14,28 +15,34 @@ import pantry.base.PantryException;
  * @param editor the program that edited copies are opened in, a command with its options; empty for none
  * @param copyFormat the ending of the file that is unpacked for it
  * @param handOutFormat the ending of files that are dragged out
+ * @param libraries the folders of the libraries that are open
  */
-public record Settings(String editor, String copyFormat, String handOutFormat) {
-    public static final Settings USUAL = new Settings("", "glb", "glb");
+public record Settings(String editor, String copyFormat, String handOutFormat, List<String> libraries) {
+    private static final String USUAL_FORMAT = "glb";
+
+    public static final Settings USUAL = new Settings("", USUAL_FORMAT, USUAL_FORMAT, List.of());
 
     public Settings {
         editor = editor == null ? "" : editor;
         copyFormat = copyFormat == null ? USUAL_FORMAT : copyFormat;
         handOutFormat = handOutFormat == null ? USUAL_FORMAT : handOutFormat;
+        libraries = libraries == null ? List.of() : List.copyOf(libraries);
     }
 
-    private static final String USUAL_FORMAT = "glb";
-
     public Settings withEditor(String command) {
-        return new Settings(command, copyFormat, handOutFormat);
+        return new Settings(command, copyFormat, handOutFormat, libraries);
     }
 
     public Settings withCopyFormat(String ending) {
-        return new Settings(editor, ending, handOutFormat);
+        return new Settings(editor, ending, handOutFormat, libraries);
     }
 
     public Settings withHandOutFormat(String ending) {
-        return new Settings(editor, copyFormat, ending);
+        return new Settings(editor, copyFormat, ending, libraries);
+    }
+
+    public Settings withLibraries(List<String> folders) {
+        return new Settings(editor, copyFormat, handOutFormat, folders);
     }
 
     /** Those in a file; the usual ones where there is none, or none that can be understood. */

@@ -54,10 +54,11 @@ final class DemoCommand implements Callable<Integer> {
             if (!makeOnly) {
                 PantryApp.show(new PantryApp.Opening(
                         Optional.of(workbench),
-                        Optional.of(demo.library()),
+                        List.of(demo.library()),
                         Optional.of(demo.project()),
                         List.of(demo.arrivals()),
-                        tour));
+                        tour,
+                        false));
             }
         }
         return 0;

@@ -7,6 +7,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import pantry.base.PantryException;
+import pantry.library.Library;
+import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -16,8 +18,14 @@ final class OpenCommand implements Callable<Integer> {
     @Parameters(
             arity = "0..*",
             paramLabel = "LIBRARY|PROJECT|FILE",
-            description = "A library, a project's folder, or files to take in.")
+            description = "Libraries, a project's folder, or files to take in; the libraries that were open last"
+                    + " where none is given.")
     private List<Path> what = new ArrayList<>();
+
+    @Option(
+            names = "--tell-start",
+            description = "Tell how long it took until the first shelf stood there, and end; for measuring.")
+    private boolean tellStart;
 
     @Option(
             names = {"-h", "--help"},
@@ -27,7 +35,7 @@ final class OpenCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Optional<Path> library = Optional.empty();
+        List<Path> libraries = new ArrayList<>();
         Optional<Path> project = Optional.empty();
         List<Path> arrivals = new ArrayList<>();
         for (Path path : what) {
@@ -35,14 +43,34 @@ final class OpenCommand implements Callable<Integer> {
                 throw new PantryException(path, "there is no such file or folder");
             }
             if (Files.exists(path.resolve("pantry-library.json"))) {
-                library = Optional.of(path);
+                libraries.add(path);
             } else if (Files.isDirectory(path)) {
                 project = Optional.of(path);
             } else {
                 arrivals.add(path);
             }
         }
-        PantryApp.show(new PantryApp.Opening(Optional.empty(), library, project, arrivals, Optional.empty()));
+        try (Workbench workbench = Workbench.usual()) {
+            List<Path> shown = libraries.isEmpty()
+                    ? workbench.settings().libraries().stream().map(Path::of).toList()
+                    : libraries;
+            Thread.ofPlatform().daemon().name("reading ahead").start(() -> readAhead(workbench, shown));
+            PantryApp.show(new PantryApp.Opening(
+                    Optional.of(workbench), libraries, project, arrivals, Optional.empty(), tellStart));
+        }
         return 0;
+    }
+
+    /** Reads what the index knows while the toolkit starts, which keeps only one core busy. */
+    private static void readAhead(Workbench workbench, List<Path> folders) {
+        try {
+            List<Library> libraries = folders.stream()
+                    .filter(Library::isLibrary)
+                    .map(workbench::openLibrary)
+                    .toList();
+            workbench.catalogue().finder(libraries);
+        } catch (RuntimeException e) {
+            // It is said where the library is opened for the user.
+        }
     }
 }

@@ -144,27 +144,45 @@ public final class Libraries {
         return seen.entries().stream().anyMatch(entry -> entry.asset().isEmpty()) ? Set.of(library.root()) : Set.of();
     }
 
-    /** Opens a library and indexes it in the background. */
+    /** Opens a library: shows what the index knows of it, and brings that up to date in the background. */
     public void open(Path folder) {
         session.run(
                 "opening " + folder.getFileName(),
                 progress -> {
                     Library library = session.workbench().openLibrary(folder);
                     requireOwnId(library);
-                    session.workbench().catalogue().refresh(library, progress);
                     return library;
                 },
                 library -> {
                     open.removeIf(known -> known.root().equals(library.root()));
                     open.add(library);
+                    rememberOpen();
                     watch(library);
-                    collect(Set.of(library.root()));
+                    // What the index knows is seen before the folders are looked through.
+                    collect(Set.of(), false, () -> refresh(library));
                     if (library.isOlder()) {
                         session.done(
-                                library.info().name() + " has an older format; it can be upgraded in its menu",
+                                library.info().name() + " has an older format; Check the library offers to upgrade it",
                                 Optional.empty());
                     }
                 });
+    }
+
+    /** Opens the libraries that were open when Pantry was used last; those that are gone are passed over. */
+    public void openLast() {
+        session.workbench().settings().libraries().stream()
+                .map(Path::of)
+                .filter(Library::isLibrary)
+                .forEach(this::open);
+    }
+
+    private void rememberOpen() {
+        session.workbench()
+                .keep(session.workbench()
+                        .settings()
+                        .withLibraries(open.stream()
+                                .map(each -> each.root().toString())
+                                .toList()));
     }
 
     /** A copy of a library's folder, with the same id, cannot be told from it. */
@@ -191,6 +209,7 @@ public final class Libraries {
     /** No longer shows a library; nothing happens to it. */
     public void close(Library library) {
         open.removeIf(known -> known.root().equals(library.root()));
+        rememberOpen();
         off.remove(library.root());
         away.remove(library.root());
         LibraryWatch watch = watches.remove(library.root());
@@ -263,12 +282,27 @@ public final class Libraries {
                 });
     }
 
+    private static Contents prepared(Contents collected) {
+        collected.finder().prepare();
+        return collected;
+    }
+
     /**
      * Makes what searches go over anew.
      *
      * @param walked libraries whose shelves are listed anew
      */
     private void collect(Set<Path> walked) {
+        collect(walked, true, () -> {});
+    }
+
+    /**
+     * As above.
+     *
+     * @param walk whether the shelves of libraries are listed that were not before
+     * @param then what is done once it is shown
+     */
+    private void collect(Set<Path> walked, boolean walk, Runnable then) {
         int number = ++asked;
         List<Library> libraries = present();
         Map<Path, List<String>> known = contents.get().shelves();
@@ -277,11 +311,10 @@ public final class Libraries {
                 progress -> {
                     Map<Path, List<String>> shelves = new HashMap<>();
                     for (Library library : libraries) {
+                        boolean list = walked.contains(library.root()) || walk && !known.containsKey(library.root());
                         shelves.put(
                                 library.root(),
-                                walked.contains(library.root()) || !known.containsKey(library.root())
-                                        ? library.shelves()
-                                        : known.get(library.root()));
+                                list ? library.shelves() : known.getOrDefault(library.root(), List.of()));
                     }
                     return Contents.of(session.workbench().catalogue().finder(libraries), shelves);
                 },
@@ -290,6 +323,9 @@ public final class Libraries {
                     if (number == asked) {
                         contents.set(collected);
                     }
+                    // What the first search needs is worked out while the shelves are looked at.
+                    session.answer("preparing to search", progress -> prepared(collected), done -> {});
+                    then.run();
                 });
     }
 }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.Executor;
+import java.util.concurrent.RejectedExecutionException;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import javafx.beans.property.ObjectProperty;
@@ -137,7 +138,7 @@ public final class Session {
 
     private <T> void start(
             Executor executor, Job job, String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
-        executor.execute(() -> {
+        submit(executor, () -> {
             try {
                 T result = work.run(job);
                 background.ui().execute(() -> {
@@ -173,6 +174,14 @@ public final class Session {
     /** Answers a question that must not wait behind long work; failures go to the ledger. */
     public <T> void answer(String what, Work<T> work, Consumer<T> then) {
         start(background.answers(), new Job(what, background.ui()), what, work, then, this::wrong);
+    }
+
+    private static void submit(Executor executor, Runnable work) {
+        try {
+            executor.execute(work);
+        } catch (RejectedExecutionException e) {
+            LOG.debug("the application ends; nothing more is begun");
+        }
     }
 
     /** Does something on the interface's thread, soon. */
