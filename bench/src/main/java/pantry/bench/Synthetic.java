@@ -112,9 +112,18 @@ final class Synthetic {
                     data.resolve(asset.getFileName() + ".usda"),
                     "#usda 1.0\n(\n    defaultPrim = \"Thing\"\n    metersPerUnit = 1\n    upAxis = \"Y\"\n)\n\n"
                             + "def Cube \"Thing\"\n{\n    double size = " + item.size()[1] + "\n}\n");
-            Files.createLink(data.resolve("preview.png"), picture);
+            picture(data.resolve("preview.png"), picture);
         }
         return library;
+    }
+
+    /** One picture for all, as far as the file system lets one file have so many names. */
+    private static void picture(Path target, Path picture) throws IOException {
+        try {
+            Files.createLink(target, picture);
+        } catch (IOException e) {
+            Files.copy(picture, target);
+        }
     }
 
     private static Map<String, Object> facts(Item item) {

@@ -14,7 +14,9 @@ import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.exchange.Model;
 import pantry.exchange.worker.WorkerLimits;
+import pantry.library.AssetKind;
 import pantry.library.Library;
+import pantry.library.Licences;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.workbench.Workbench;
@@ -30,11 +32,25 @@ class DemoTest {
             Path root = folder.resolve("demo");
             Demo demo = Demo.in(root, workbench, Progress.NONE);
             Library library = workbench.openLibrary(demo.library());
-            assertThat(library.assets()).hasSizeGreaterThanOrEqualTo(20);
+            assertThat(library.assets()).hasSizeGreaterThanOrEqualTo(80);
+            assertThat(library.shelves()).hasSizeGreaterThanOrEqualTo(12);
+            assertThat(library.assets())
+                    .filteredOn(asset -> asset.versions().size() > 1)
+                    .hasSizeGreaterThanOrEqualTo(3);
+            assertThat(library.assets())
+                    .extracting(asset -> asset.card().kind())
+                    .contains(AssetKind.PREFAB, AssetKind.MATERIAL, AssetKind.LIGHT_RIG, AssetKind.IMAGE);
+            assertThat(workbench
+                            .openScene(library.find("Solar field").readyLayer())
+                            .stage()
+                            .problems())
+                    .as("nested three deep")
+                    .isEmpty();
             assertThat(library.assets())
                     .allSatisfy(asset -> {
                         assertThat(asset.preview("v001")).exists();
-                        assertThat(asset.card().licence()).isEqualTo("CC0-1.0");
+                        assertThat(Licences.valid(asset.card().licence())).isTrue();
+                        assertThat(asset.card().licence()).isNotEmpty();
                         assertThat(asset.facts("v001").triangles()).isPositive();
                     })
                     .filteredOn(asset -> !asset.facts("v001").textures().isEmpty())

@@ -17,10 +17,12 @@ import javafx.scene.image.WritableImage;
 import javafx.scene.robot.Robot;
 import javax.imageio.ImageIO;
 import pantry.base.PantryException;
+import pantry.catalogue.Item;
 import pantry.desktop.frame.FrameView;
 import pantry.desktop.frame.Workplace;
 import pantry.desktop.look.Look;
 import pantry.desktop.receive.Arrival;
+import pantry.desktop.shelves.ShelvesView;
 
 /** Visits every main view of the demo, puts a picture of each into a folder, and ends the application. */
 final class Tour {
@@ -28,6 +30,9 @@ final class Tour {
     private static final int RESTING_FRAMES = 24;
 
     private static final int LONGEST_FRAMES = 60 * 60;
+
+    private static final Set<String> LINED_UP =
+            Set.of("Living module", "Snow tractor", "Dome hut", "Radome on plinth", "Tripod mast 3 m", "Fuel drum");
 
     private static final String MAST = "tripod-mast-millimetres.obj";
 
@@ -56,16 +61,14 @@ final class Tour {
                 () -> quiet.getAsBoolean() && parts.shelves().items().size() > 5);
         add(
                 "shelves-card",
-                () -> parts.shelves()
-                        .selectedProperty()
-                        .set(parts.shelves().items().stream()
-                                .filter(item -> item.name().equals("Snow tractor"))
-                                .findFirst()),
+                () -> chooseAsset("Mess table"),
                 () -> parts.shelves().card().lookProperty().get().isPresent()
                         && frame.shelves().view().settled());
+        shelves(frame);
         add(
                 "receive",
                 () -> {
+                    frame.shelves().show(ShelvesView.Way.EDGES);
                     frame.go(Workplace.RECEIVE);
                     parts.receive().add(arrivals);
                 },
@@ -158,6 +161,58 @@ final class Tour {
                     frame.go(Workplace.REACH);
                 },
                 quiet);
+    }
+
+    /** The other ways to look at the shelves. */
+    private void shelves(FrameView frame) {
+        BooleanSupplier quiet = () -> parts.session().jobs().isEmpty();
+        add(
+                "shelves-compare",
+                () -> {
+                    chooseAsset("Cup anemometer");
+                    frame.shelves().showOver();
+                },
+                () -> {
+                    boolean shown = parts.shelves().card().lookProperty().get().isPresent() && quiet.getAsBoolean();
+                    if (shown && parts.shelves().card().comparedProperty().get().isEmpty()) {
+                        parts.shelves().card().compare("v001", "v003");
+                        return false;
+                    }
+                    return shown && frame.shelves().views().stream().allMatch(view -> view.settled());
+                });
+        add(
+                "shelves-table",
+                () -> {
+                    frame.shelves().uncover();
+                    frame.shelves().show(ShelvesView.Way.TABLE);
+                    frame.look("steel triangles:<5000");
+                },
+                quiet);
+        add(
+                "shelves-line-up",
+                () -> {
+                    frame.look("");
+                    frame.shelves().show(ShelvesView.Way.LINE_UP);
+                },
+                () -> {
+                    List<Item> lined = parts.shelves().items().stream()
+                            .filter(item -> LINED_UP.contains(item.name()))
+                            .toList();
+                    boolean all = lined.size() == LINED_UP.size() && quiet.getAsBoolean();
+                    if (all && !parts.shelves().chosenProperty().get().equals(lined)) {
+                        parts.shelves().choose(lined, Optional.empty());
+                        return false;
+                    }
+                    return all && frame.shelves().views().stream().allMatch(view -> view.settled());
+                });
+    }
+
+    private void chooseAsset(String name) {
+        parts.shelves()
+                .selectedProperty()
+                .set(parts.shelves().items().stream()
+                        .filter(item -> item.name().equals(name))
+                        .findFirst());
     }
 
     private void add(String name, Runnable go, BooleanSupplier there) {

@@ -3,6 +3,8 @@ package pantry.desktop.shelves;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import javafx.beans.binding.Bindings;
+import javafx.beans.property.SimpleBooleanProperty;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -62,7 +64,8 @@ final class CheckPane extends BorderPane {
         summary.getStyleClass().setAll("note-box", well ? "good" : "caution");
         findings.getItems().setAll(checked.findings());
         Button empty = Bits.button("Delete all of it for good", "", "There is no way back", model::emptyTrash);
-        empty.setDisable(!library.writable());
+        empty.disableProperty()
+                .bind(Bindings.isEmpty(model.trash()).or(new SimpleBooleanProperty(!library.writable())));
         HBox trashHead = new HBox(8, Bits.label("Trash", Styles.SECTION), Bits.spring(), empty);
         trashHead.setAlignment(Pos.CENTER_LEFT);
         VBox all = new VBox(12, summary);

@@ -78,6 +78,10 @@ final class ComparePane extends BorderPane {
         model.card().comparedProperty().addListener((property, was, now) -> now.ifPresent(this::show));
     }
 
+    void layOver() {
+        laidOver.setSelected(true);
+    }
+
     List<View3d> views() {
         return List.of(before, after, over);
     }

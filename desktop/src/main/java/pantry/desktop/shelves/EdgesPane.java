@@ -53,6 +53,7 @@ final class EdgesPane extends StackPane {
     private final DoubleProperty size = new SimpleDoubleProperty(120);
     private int shownPerRow;
     private double shownSize;
+    private String shownFor = "";
     private Consumer<Item> onOpen = item -> {};
 
     /** Assets side by side on one shelf's edge, by their places in the model's list. */
@@ -164,6 +165,13 @@ final class EdgesPane extends StackPane {
         shownPerRow = perRow();
         shownSize = size.get();
         list.getItems().setAll(rows());
+        String asked = model.wordsProperty().get() + "\n"
+                + model.placeProperty().get() + "\n" + model.orderProperty().get();
+        if (!asked.equals(shownFor)) {
+            // Something else is looked for: its first hits are what counts.
+            shownFor = asked;
+            list.scrollTo(0);
+        }
     }
 
     /** Whether what is shown stands in an order of its own rather than shelf by shelf. */

@@ -87,12 +87,22 @@ final class LineUp extends StackPane {
                 PauseTransition laidOut = new PauseTransition(Duration.millis(30));
                 laidOut.setOnFinished(event -> {
                     view.cameraProperty().set(new Camera(Vec3.ZERO, 0, 4, 10, 12));
-                    view.frameAll();
+                    frame();
                     placeLabels();
                 });
                 laidOut.play();
             }
         });
+    }
+
+    /** Shows all that stands there, with room for the scale's figures at the left. */
+    private void frame() {
+        List<Box3> boxes = new ArrayList<>(view.drawnProperty().get().boxes());
+        double width = standing.getLast().foot().x();
+        double aside = -0.6 - 0.14 * Math.max(2, width);
+        boxes.add(new Box3(new Vec3(aside, 0, 0), new Vec3(aside, 0.01, 0.01)));
+        view.cameraProperty()
+                .set(view.cameraProperty().get().framing(boxes, view.getWidth() / Math.max(1, view.getHeight())));
     }
 
     private Lined lined(List<Item> items) {

@@ -418,6 +418,8 @@ final class PlacesPane extends VBox {
         protected void updateItem(Entry entry, boolean empty) {
             super.updateItem(entry, empty);
             setText(null);
+            // As wide as the panel, however long the name.
+            setPrefWidth(10);
             setContextMenu(null);
             setTooltip(null);
             getStyleClass().remove("heading");

@@ -281,6 +281,11 @@ public final class ShelvesView extends BorderPane {
         toggle.setSelected(true);
     }
 
+    /** Lays compared versions over each other, rather than side by side. */
+    public void showOver() {
+        compare.layOver();
+    }
+
     public void makeShelf() {
         places.makeShelf();
     }
