@@ -98,7 +98,7 @@ public final class Journal {
         }
     }
 
-    /** The names of all entries there are. */
+    /** The names of all entries there are, as a set of the caller's own. */
     public Set<String> names() {
         try (Stream<Path> files = Files.list(folder)) {
             Set<String> names = new HashSet<>();
@@ -107,7 +107,7 @@ public final class Journal {
                     .forEach(names::add);
             return names;
         } catch (java.nio.file.NoSuchFileException e) {
-            return Set.of();
+            return new HashSet<>();
         } catch (IOException e) {
             throw new LibraryException(folder, "the journal cannot be read: " + IoProblems.describe(e), e);
         }

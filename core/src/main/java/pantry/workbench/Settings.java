@@ -16,33 +16,40 @@ import pantry.base.PantryException;
  * @param copyFormat the ending of the file that is unpacked for it
  * @param handOutFormat the ending of files that are dragged out
  * @param libraries the folders of the libraries that are open
+ * @param copies the folders of the copies that are being edited
  */
-public record Settings(String editor, String copyFormat, String handOutFormat, List<String> libraries) {
+public record Settings(
+        String editor, String copyFormat, String handOutFormat, List<String> libraries, List<String> copies) {
     private static final String USUAL_FORMAT = "glb";
 
-    public static final Settings USUAL = new Settings("", USUAL_FORMAT, USUAL_FORMAT, List.of());
+    public static final Settings USUAL = new Settings("", USUAL_FORMAT, USUAL_FORMAT, List.of(), List.of());
 
     public Settings {
         editor = editor == null ? "" : editor;
         copyFormat = copyFormat == null ? USUAL_FORMAT : copyFormat;
         handOutFormat = handOutFormat == null ? USUAL_FORMAT : handOutFormat;
         libraries = libraries == null ? List.of() : List.copyOf(libraries);
+        copies = copies == null ? List.of() : List.copyOf(copies);
     }
 
     public Settings withEditor(String command) {
-        return new Settings(command, copyFormat, handOutFormat, libraries);
+        return new Settings(command, copyFormat, handOutFormat, libraries, copies);
     }
 
     public Settings withCopyFormat(String ending) {
-        return new Settings(editor, ending, handOutFormat, libraries);
+        return new Settings(editor, ending, handOutFormat, libraries, copies);
     }
 
     public Settings withHandOutFormat(String ending) {
-        return new Settings(editor, copyFormat, ending, libraries);
+        return new Settings(editor, copyFormat, ending, libraries, copies);
     }
 
     public Settings withLibraries(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, folders);
+        return new Settings(editor, copyFormat, handOutFormat, folders, copies);
+    }
+
+    public Settings withCopies(List<String> folders) {
+        return new Settings(editor, copyFormat, handOutFormat, libraries, folders);
     }
 
     /** Those in a file; the usual ones where there is none, or none that can be understood. */

@@ -33,6 +33,7 @@ public final class PantryApp extends Application {
     private final ExecutorService answers = Executors.newSingleThreadExecutor(
             Thread.ofPlatform().daemon().name("answers").factory());
     private Optional<Workbench> ownWorkbench = Optional.empty();
+    private Optional<Parts> shown = Optional.empty();
 
     /**
      * What to open at the start.
@@ -65,6 +66,7 @@ public final class PantryApp extends Application {
             return ownWorkbench.get();
         });
         Parts parts = Parts.make(workbench, new Background(work, answers, Platform::runLater));
+        shown = Optional.of(parts);
         Scene scene = new Scene(parts.frame(), WIDTH, HEIGHT);
         Look.dress(scene);
         stage.setScene(scene);
@@ -105,6 +107,7 @@ public final class PantryApp extends Application {
 
     @Override
     public void stop() {
+        shown.ifPresent(parts -> parts.session().shelving().stopWatching());
         work.shutdownNow();
         answers.shutdownNow();
         ownWorkbench.ifPresent(Workbench::close);

@@ -256,6 +256,7 @@ public final class FrameView extends StackPane {
         commands.add(Command.of(here, "Like this one: similar shapes", "Shortcut+K", shelvesModel::showAlike));
         commands.add(Command.of(here, "Keep this search…", "Shortcut+Shift+K", shelves::keepSearch));
         commands.add(Command.of(here, "Make a shelf…", "Shortcut+Shift+M", shelves::makeShelf));
+        commands.add(Command.of(here, "Move or copy to a shelf…", "Shortcut+M", shelves::moveTo));
         commands.add(Command.of(here, "Put into the trash", "DELETE", shelves::discardChosen));
         commands.add(Command.of(here, "Reserve the asset", "Shortcut+R", shelves.care()::reserve));
         commands.add(Command.of(here, "Release the asset", "Shortcut+Shift+R", shelves.care()::release));

@@ -105,6 +105,13 @@ public final class Libraries {
         open.forEach(this::watch);
     }
 
+    /** What others change is no longer looked for. */
+    public void stopWatching() {
+        watching = false;
+        watches.values().forEach(LibraryWatch::close);
+        watches.clear();
+    }
+
     private void watch(Library library) {
         if (watching) {
             watches.computeIfAbsent(library.root(), root -> new LibraryWatch(

@@ -6,6 +6,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import javafx.animation.Animation;
+import javafx.animation.KeyFrame;
+import javafx.animation.Timeline;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -24,6 +28,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
 import javafx.stage.FileChooser;
+import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
@@ -34,6 +39,7 @@ import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
 import pantry.library.Card;
+import pantry.library.Library;
 import pantry.library.Reservation;
 import pantry.library.VersionStatus;
 import pantry.workbench.HandOut;
@@ -42,6 +48,8 @@ import pantry.workbench.WorkingCopy;
 
 /** The card at the right: of one asset, or what can be done with many. */
 final class CardPane extends BorderPane {
+    private static final Duration LOOK_AT_COPIES = Duration.seconds(2);
+
     private final ShelvesModel model;
     private final Care care;
     private final Session session;
@@ -71,6 +79,14 @@ final class CardPane extends BorderPane {
         model.chosenProperty().addListener(change -> show());
         model.items().addListener((javafx.beans.InvalidationListener) change -> show());
         care.copies().addListener((javafx.beans.InvalidationListener) change -> show());
+        care.saved().addListener((javafx.beans.InvalidationListener) change -> show());
+        Timeline looking = new Timeline(new KeyFrame(LOOK_AT_COPIES, event -> {
+            if (!care.copies().isEmpty()) {
+                care.lookAtCopies();
+            }
+        }));
+        looking.setCycleCount(Animation.INDEFINITE);
+        looking.play();
         show();
     }
 
@@ -209,6 +225,14 @@ final class CardPane extends BorderPane {
                 Bits.fact("objects", Units.count(details.facts().meshes())),
                 Bits.fact("materials", Units.count(details.facts().materials().size())),
                 Bits.fact("textures", Units.count(details.facts().textures().size())));
+        if (!details.facts().materials().isEmpty()) {
+            facts.getChildren()
+                    .add(Bits.wrapped(
+                            details.facts().materials().stream()
+                                    .map(material -> material.name())
+                                    .collect(Collectors.joining(", ")),
+                            Styles.FAINT));
+        }
         if (details.facts().lights() > 0) {
             facts.getChildren()
                     .add(Bits.fact("lights", Units.count(details.facts().lights())));
@@ -275,7 +299,7 @@ final class CardPane extends BorderPane {
     }
 
     private VBox copyNote(WorkingCopy copy) {
-        boolean saved = copy.changed();
+        boolean saved = care.saved().contains(copy);
         VBox note = new VBox(
                 6,
                 Bits.wrapped(
@@ -425,7 +449,7 @@ final class CardPane extends BorderPane {
         more.getItems()
                 .addAll(
                         item("Hand out as files…", this::handOut, true),
-                        item("Copy to the shelf shown at the left", () -> copyHere(items), writable),
+                        item("Move or copy to a shelf…", this::moveTo, true),
                         item("Put into the trash (Delete)", () -> care.discard(items), writable));
         actions.getChildren().addAll(Bits.spring(), more);
         return actions;
@@ -438,13 +462,50 @@ final class CardPane extends BorderPane {
         return item;
     }
 
-    private void copyHere(List<Item> items) {
-        Item first = items.getFirst();
-        if (model.placeProperty().get() instanceof Place.OnShelf(Path library, String path)) {
-            care.copy(items, library, path);
-        } else {
-            care.copy(items, Path.of(first.library()), first.shelf());
+    /** A shelf of an open library. */
+    private record Target(Library library, String shelf) {
+        @Override
+        public String toString() {
+            return library.info().name() + " · " + shelf.replace("/", " / ");
         }
+    }
+
+    /** Lets the chosen assets be moved or copied to a shelf that is picked from a list, or written. */
+    void moveTo() {
+        List<Item> items = model.chosenProperty().get();
+        if (items.isEmpty()) {
+            return;
+        }
+        ComboBox<Target> target = new ComboBox<>();
+        target.setId("move-target");
+        target.setMaxWidth(Double.MAX_VALUE);
+        target.setPromptText("to a shelf");
+        for (Library library : session.shelving().present()) {
+            if (library.writable()) {
+                model.shelves(library.root())
+                        .forEach(shelf -> target.getItems().add(new Target(library, shelf.path())));
+            }
+        }
+        Button move = Bits.button("Move", "", "Ids and versions stay; signposts stand where they were", () -> {
+            closePanel();
+            care.move(
+                    items, target.getValue().library().root(), target.getValue().shelf());
+        });
+        move.setId("move-go");
+        move.getStyleClass().add(Styles.PRIMARY);
+        Button copy = Bits.button("Copy", "", "Copies get ids of their own", () -> {
+            closePanel();
+            care.copy(
+                    items, target.getValue().library().root(), target.getValue().shelf());
+        });
+        for (Button button : List.of(move, copy)) {
+            button.disableProperty().bind(target.valueProperty().isNull());
+        }
+        open(
+                "Move or copy " + (items.size() == 1 ? items.getFirst().name() : items.size() + " assets"),
+                target,
+                new HBox(6, move, copy));
+        target.requestFocus();
     }
 
     void handOut() {

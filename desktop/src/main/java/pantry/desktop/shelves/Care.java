@@ -11,8 +11,10 @@ import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
+import javafx.beans.InvalidationListener;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
+import javafx.collections.ObservableSet;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.catalogue.Item;
@@ -36,10 +38,46 @@ public final class Care {
     private final Session session;
     private final ShelvesModel shelves;
     private final ObservableList<WorkingCopy> copies = FXCollections.observableArrayList();
+    private final ObservableSet<WorkingCopy> saved = FXCollections.observableSet();
 
     public Care(ShelvesModel shelves) {
         this.shelves = shelves;
         this.session = shelves.session();
+        for (String folder : session.workbench().settings().copies()) {
+            try {
+                copies.add(WorkingCopy.open(Path.of(folder)));
+            } catch (PantryException e) {
+                // Its folder is gone: there is nothing left to publish.
+            }
+        }
+        copies.addListener((InvalidationListener) change -> session.workbench()
+                .keep(session.workbench()
+                        .settings()
+                        .withCopies(copies.stream()
+                                .map(copy -> copy.folder().toString())
+                                .toList())));
+    }
+
+    /** Looks whether copies were saved since they were looked at last; those are told in the ledger, once. */
+    public void lookAtCopies() {
+        List<WorkingCopy> looked = List.copyOf(copies);
+        session.quietly(
+                "looking at edited copies",
+                progress -> looked.stream().filter(WorkingCopy::changed).toList(),
+                changed -> {
+                    for (WorkingCopy copy : changed) {
+                        if (copies.contains(copy) && saved.add(copy)) {
+                            session.done(
+                                    "the copy of " + copy.name() + " was saved; its card offers to publish it",
+                                    Optional.empty());
+                        }
+                    }
+                });
+    }
+
+    /** Edited copies that were saved. */
+    public ObservableSet<WorkingCopy> saved() {
+        return saved;
     }
 
     private Libraries libraries() {
@@ -426,6 +464,7 @@ public final class Care {
                         },
                         published -> {
                             copies.remove(copy);
+                            saved.remove(copy);
                             session.done(
                                     copy.name() + " " + published.version() + " is published from its copy",
                                     Optional.empty());
@@ -437,6 +476,7 @@ public final class Care {
     /** Gives a copy up: the asset is free again, the file stays where it is. */
     public void giveUp(WorkingCopy copy) {
         copies.remove(copy);
+        saved.remove(copy);
         Library library = libraries().at(copy.library().toString());
         session.quietly(
                 "releasing " + copy.name(),

@@ -72,7 +72,8 @@ final class LineUp extends StackPane {
         List<Item> items = chosen.size() > 1
                 ? chosen
                 : model.items().subList(0, Math.min(8, model.items().size()));
-        List<Item> shown = items.subList(0, Math.min(MOST, items.size()));
+        // A copy: what is found may change while these are read.
+        List<Item> shown = List.copyOf(items.subList(0, Math.min(MOST, items.size())));
         note.setText(
                 chosen.size() > 1
                         ? items.size() > MOST

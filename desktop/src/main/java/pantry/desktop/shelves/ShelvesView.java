@@ -341,6 +341,10 @@ public final class ShelvesView extends BorderPane {
         card.publishFile();
     }
 
+    public void moveTo() {
+        card.moveTo();
+    }
+
     public void handOut() {
         card.handOut();
     }

@@ -161,6 +161,7 @@ class ShelvesWorkplaceTest {
         versions(robot);
         places(robot);
         colleague(robot);
+        robot.interact(() -> parts.session().shelving().stopWatching());
     }
 
     private void searching(FxRobot robot) {

@@ -221,7 +221,13 @@ class CareTest {
         assertThat(desk.library().reservations().of(asset("Fuel drum"))).isPresent();
         assertThat(copy.changed()).isFalse();
         Files.copy(desk.file("larger.obj", 1.4), copy.file(), java.nio.file.StandardCopyOption.REPLACE_EXISTING);
-        assertThat(copy.changed()).isTrue();
+        care.lookAtCopies();
+        care.lookAtCopies();
+        assertThat(desk.session().ledger())
+                .filteredOn(line -> line.text().contains("was saved"))
+                .hasSize(1);
+        assertThat(care.saved()).containsExactly(copy);
+        assertThat(new Care(model).copies()).as("another run knows of it").hasSize(1);
         care.publishCopy(copy, "larger", VersionStatus.READY);
         assertThat(asset("Fuel drum").facts("v002").bounds().size().y()).isBetween(1.39, 1.41);
         assertThat(desk.library().reservations().of(asset("Fuel drum"))).isEmpty();
