@@ -18,11 +18,11 @@ final class Words {
         for (int i = 0; i < text.length() && plain; i++) {
             plain = text.charAt(i) < 128;
         }
-        String lower = text.toLowerCase(Locale.ROOT);
-        return plain
-                ? lower
-                : MARKS.matcher(Normalizer.normalize(lower, Normalizer.Form.NFKD))
+        String parts = plain
+                ? text
+                : MARKS.matcher(Normalizer.normalize(text, Normalizer.Form.NFKD))
                         .replaceAll("");
+        return parts.toLowerCase(Locale.ROOT);
     }
 
     /** The words of a folded text, in order. */

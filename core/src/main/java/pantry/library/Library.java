@@ -37,6 +37,9 @@ public final class Library {
     static final String CARD = "card.json";
     static final String MARKER = "pantry-library.json";
 
+    /** So often may an asset have been moved that its first place still leads to it. */
+    private static final int MOST_HOPS = 100;
+
     private final Path root;
     private final Info info;
     private final LibraryLock lock;
@@ -346,7 +349,7 @@ public final class Library {
                 version = Optional.of(name);
             }
             Path folder = up;
-            while (Signposts.target(folder).isPresent()) {
+            for (int hops = 0; hops < MOST_HOPS && Signposts.target(folder).isPresent(); hops++) {
                 folder = Signposts.target(folder).get();
             }
             if (Files.exists(folder.resolve(CARD))) {
@@ -368,7 +371,7 @@ public final class Library {
     /** As above, of an asset of which only the folder where it stood and its id are known. */
     public Asset current(Path stood, String id) {
         Path folder = stood;
-        for (int hops = 0; hops < 100; hops++) {
+        for (int hops = 0; hops < MOST_HOPS; hops++) {
             if (Files.exists(folder.resolve(CARD))) {
                 Asset found = asset(folder);
                 if (found.card().id().equals(id)) {

@@ -21,12 +21,12 @@ import pantry.base.PantryException;
 public final class LibraryWatch implements AutoCloseable {
     private final Library library;
     private final Duration pause;
-    private final int looksPerSweep;
+    private final Duration sweep;
     private final Consumer<Seen> listener;
     private final Set<String> known = new HashSet<>();
     private final Thread thread;
     private boolean away;
-    private int looks;
+    private long swept = System.nanoTime();
     private volatile boolean closed;
 
     /**
@@ -45,7 +45,7 @@ public final class LibraryWatch implements AutoCloseable {
     public LibraryWatch(Library library, Duration pause, Duration sweep, Consumer<Seen> listener) {
         this.library = library;
         this.pause = pause;
-        this.looksPerSweep = (int) Math.max(1, sweep.dividedBy(pause));
+        this.sweep = sweep;
         this.listener = listener;
         try {
             known.addAll(library.journal().names());
@@ -119,10 +119,11 @@ public final class LibraryWatch implements AutoCloseable {
         }
         fresh.removeAll(known);
         known.addAll(fresh);
-        looks++;
-        boolean sweep = back || looks % looksPerSweep == 0;
-        if (back || sweep || !fresh.isEmpty()) {
-            listener.accept(new Seen(false, library.journal().entries(fresh), sweep));
+        long now = System.nanoTime();
+        boolean sweeps = back || now - swept >= sweep.toNanos();
+        swept = sweeps ? now : swept;
+        if (sweeps || !fresh.isEmpty()) {
+            listener.accept(new Seen(false, library.journal().entries(fresh), sweeps));
         }
     }
 

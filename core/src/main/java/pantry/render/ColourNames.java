@@ -17,6 +17,9 @@ public final class ColourNames {
     private static final double LEAST_SHARE = 0.1;
     private static final int STEP = 3;
 
+    /** Lighter reds are called pink. */
+    private static final double PALE = 0.75;
+
     private ColourNames() {}
 
     private static Map<String, Integer> hues() {
@@ -27,7 +30,7 @@ public final class ColourNames {
         hues.put("green", 160);
         hues.put("teal", 192);
         hues.put("blue", 258);
-        hues.put("purple", 295);
+        hues.put("purple", 312);
         hues.put("pink", 342);
         hues.put("red ", 361);
         return hues;
@@ -74,6 +77,9 @@ public final class ColourNames {
                 .orElseThrow()
                 .getKey()
                 .strip();
+        if (name.equals("red") && light > PALE) {
+            return "pink";
+        }
         boolean warm = name.equals("orange") || name.equals("red") && hue < 30;
         return warm && chroma < 0.45 && light < 0.55 ? "brown" : name;
     }

@@ -8,32 +8,12 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
 import java.util.Map;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import pantry.base.PantryException;
 import pantry.base.Progress;
-import pantry.testing.Workshop;
+import pantry.testing.WithWorkshop;
 
-class CardTest {
-    @TempDir
-    private Path folder;
-
-    private Workshop workshop;
-    private Library library;
-
-    @BeforeEach
-    void open() {
-        workshop = new Workshop(folder);
-        library = workshop.library();
-    }
-
-    @AfterEach
-    void close() {
-        workshop.close();
-    }
-
+class CardTest extends WithWorkshop {
     @Test
     void manyCardsAreChangedAtOnceWrittenDownAndTakenBack() {
         Asset mast = workshop.block("Mast", "Masts", 9);

@@ -16,34 +16,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import pantry.base.PantryException;
 import pantry.base.Progress;
-import pantry.testing.Workshop;
+import pantry.testing.WithWorkshop;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;
 
-class LibraryTest {
-    @TempDir
-    private Path folder;
-
-    private Workshop workshop;
-    private Library library;
-
-    @BeforeEach
-    void open() {
-        workshop = new Workshop(folder);
-        library = workshop.library();
-    }
-
-    @AfterEach
-    void close() {
-        workshop.close();
-    }
-
+class LibraryTest extends WithWorkshop {
     private static Contents copyOf(Asset asset) {
         return (data, slug, version) -> {
             try (Stream<Path> files = Files.list(asset.data("v001"))) {

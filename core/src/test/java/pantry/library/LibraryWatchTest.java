@@ -13,33 +13,19 @@ import java.util.List;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
-import pantry.testing.Workshop;
+import pantry.testing.WithWorkshop;
 
-class LibraryWatchTest {
+class LibraryWatchTest extends WithWorkshop {
     private static final Duration LONG = Duration.ofHours(1);
 
-    @TempDir
-    private Path folder;
-
-    private Workshop workshop;
-    private Library library;
     private Asset mast;
 
     @BeforeEach
     void open() {
-        workshop = new Workshop(folder);
-        library = workshop.library();
         mast = workshop.block("Mast", "Masts", 9);
-    }
-
-    @AfterEach
-    void close() {
-        workshop.close();
     }
 
     @Test

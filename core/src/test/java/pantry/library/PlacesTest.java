@@ -7,36 +7,22 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
 import pantry.exchange.MeshCache;
 import pantry.scene.Scene;
-import pantry.testing.Workshop;
+import pantry.testing.WithWorkshop;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;
 import pantry.usd.schema.Placing;
 
-class PlacesTest {
-    @TempDir
-    private Path folder;
-
-    private Workshop workshop;
-    private Library library;
+class PlacesTest extends WithWorkshop {
     private Places places;
 
     @BeforeEach
     void open() {
-        workshop = new Workshop(folder);
-        library = workshop.library();
         places = library.places();
-    }
-
-    @AfterEach
-    void close() {
-        workshop.close();
     }
 
     /** Whether a scene still finds all it refers to, as any USD program would. */

@@ -7,34 +7,20 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import pantry.base.AtomicFiles;
 import pantry.base.Json;
 import pantry.base.Progress;
-import pantry.testing.Workshop;
+import pantry.testing.WithWorkshop;
 
 /** What people do to a library by hand, and how it is put right; nothing is ever lost by it. */
-class RepairsTest {
-    @TempDir
-    private Path folder;
-
-    private Workshop workshop;
-    private Library library;
+class RepairsTest extends WithWorkshop {
     private Asset mast;
 
     @BeforeEach
     void open() {
-        workshop = new Workshop(folder);
-        library = workshop.library();
         mast = workshop.block("Mast", "Masts", 9);
-    }
-
-    @AfterEach
-    void close() {
-        workshop.close();
     }
 
     private Problem onlyProblem() {

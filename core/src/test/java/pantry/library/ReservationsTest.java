@@ -9,36 +9,24 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.Map;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
-import pantry.testing.Workshop;
+import pantry.testing.WithWorkshop;
 
-class ReservationsTest {
+class ReservationsTest extends WithWorkshop {
     private static final Instant MORNING = Instant.parse("2026-03-01T08:00:00Z");
 
-    @TempDir
-    private Path folder;
-
-    private Workshop workshop;
     private Asset mast;
     private Library ada;
     private Library ben;
 
     @BeforeEach
     void open() {
-        workshop = new Workshop(folder);
         mast = workshop.block("Mast", "Masts", 9);
         Path root = workshop.library().root();
         ada = Library.open(root, "ada", Clock.fixed(MORNING, ZoneOffset.UTC));
         ben = Library.open(root, "ben", Clock.systemUTC());
-    }
-
-    @AfterEach
-    void close() {
-        workshop.close();
     }
 
     private Published publish(Library library) {

@@ -4,38 +4,25 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Files;
-import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
 import java.util.Map;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
 import pantry.exchange.MeshCache;
 import pantry.scene.Scene;
-import pantry.testing.Workshop;
+import pantry.testing.WithWorkshop;
 import pantry.usd.compose.LayerCache;
 
-class TransfersTest {
-    @TempDir
-    private Path folder;
-
-    private Workshop workshop;
+class TransfersTest extends WithWorkshop {
     private Library here;
     private Library there;
 
     @BeforeEach
     void open() {
-        workshop = new Workshop(folder);
         here = workshop.library();
         there = Library.create(folder.resolve("other"), "Other shelves", "tester", Clock.systemUTC());
-    }
-
-    @AfterEach
-    void close() {
-        workshop.close();
     }
 
     private static long triangles(Asset asset) {

@@ -19,6 +19,7 @@ import javafx.scene.layout.StackPane;
 import pantry.catalogue.Item;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Look;
+import pantry.desktop.look.OwnKeys;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.receive.ReceiveView;
@@ -300,6 +301,9 @@ public final class FrameView extends StackPane {
         if (event.getCode() == KeyCode.ESCAPE && drawer.isVisible()) {
             drawer.close();
             event.consume();
+            return;
+        }
+        if (OwnKeys.claimed(event)) {
             return;
         }
         boolean typing = event.getTarget() instanceof TextInputControl;

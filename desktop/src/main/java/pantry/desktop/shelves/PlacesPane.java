@@ -27,6 +27,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.look.Bits;
+import pantry.desktop.look.OwnKeys;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Libraries;
 import pantry.desktop.session.Units;
@@ -45,6 +46,7 @@ final class PlacesPane extends VBox {
     private final Map<String, Boolean> folded = new HashMap<>();
     private final VBox asking = new VBox(6);
     private boolean filling;
+    private boolean going;
 
     /** A line of the tree. */
     private sealed interface Entry {
@@ -93,10 +95,14 @@ final class PlacesPane extends VBox {
         this.drag = drag;
         tree.setId("places");
         tree.setShowRoot(false);
+        OwnKeys.claim(tree, KeyCode.DELETE, KeyCode.F2);
         tree.setCellFactory(cells -> new Cell());
         tree.getSelectionModel().selectedItemProperty().addListener((property, before, now) -> {
             if (!filling && now != null) {
+                // What was clicked stays selected, also where it leads to all shelves.
+                going = true;
                 go(now.getValue());
+                going = false;
             }
         });
         tree.setOnKeyPressed(event -> {
@@ -251,6 +257,9 @@ final class PlacesPane extends VBox {
 
     /** Selects the line of the place that is shown. */
     private void showPlace() {
+        if (going) {
+            return;
+        }
         filling = true;
         try {
             Optional<TreeItem<Entry>> line =

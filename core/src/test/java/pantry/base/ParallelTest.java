@@ -1,0 +1,54 @@
+package pantry.base;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+
+class ParallelTest {
+    @Test
+    void everythingIsDoneOnceAndComesInOrder() {
+        AtomicInteger calls = new AtomicInteger();
+        List<Integer> squares = Parallel.map(IntStream.range(0, 5000).boxed().toList(), i -> {
+            calls.incrementAndGet();
+            return i * i;
+        });
+        assertThat(calls).hasValue(5000);
+        assertThat(squares).hasSize(5000).startsWith(0, 1, 4).endsWith(4999 * 4999);
+        assertThat(Parallel.map(List.of(), i -> i)).isEmpty();
+        assertThat(Parallel.map(List.of("one"), String::length)).containsExactly(3);
+    }
+
+    @Test
+    void aFailureIsTheCallersAndEndsTheRest() {
+        AtomicInteger calls = new AtomicInteger();
+        List<Integer> many = IntStream.range(0, 100_000).boxed().toList();
+        assertThatThrownBy(() -> Parallel.map(many, i -> {
+                    calls.incrementAndGet();
+                    if (i == 10) {
+                        throw new IllegalStateException("ten");
+                    }
+                    return i;
+                }))
+                .isInstanceOf(IllegalStateException.class)
+                .hasMessageContaining("ten");
+        assertThat(calls.get()).isLessThan(100_000);
+    }
+
+    record Thing(String name, List<String> tags) {}
+
+    @Test
+    void recordsAndMapsAreTheSameFields() {
+        Thing thing = new Thing("Mast", List.of("tall"));
+        Map<String, Object> fields = Json.asMap(thing);
+        assertThat(fields).containsEntry("name", "Mast").containsEntry("tags", List.of("tall"));
+        assertThat(Json.ofMap(fields, Thing.class)).isEqualTo(thing);
+        assertThatThrownBy(() -> Json.read("null", "card.json", Thing.class))
+                .isInstanceOf(PantryException.class)
+                .hasMessageContaining("says nothing");
+    }
+}

@@ -1,0 +1,286 @@
+package pantry.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.time.Clock;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Labeled;
+import javafx.scene.control.TreeView;
+import javafx.scene.input.Clipboard;
+import javafx.scene.input.KeyCode;
+import javafx.stage.Stage;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVParser;
+import org.apache.commons.csv.CSVRecord;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+import pantry.base.math.Vec3;
+import pantry.catalogue.Item;
+import pantry.desktop.frame.FrameView;
+import pantry.desktop.look.Look;
+import pantry.desktop.look3d.View3d;
+import pantry.desktop.receive.ReceiveModel;
+import pantry.desktop.scenes.ScenesModel;
+import pantry.desktop.session.Desk;
+import pantry.desktop.shelves.Place;
+import pantry.desktop.shelves.ShelvesModel;
+import pantry.desktop.shelves.ShelvesView;
+import pantry.library.Asset;
+import pantry.library.Library;
+
+/** The parts of Shelves one by one, with work that is done at once: tables, forms, panels, places, measuring. */
+@ExtendWith(ApplicationExtension.class)
+class ShelvesPanelsTest {
+    @TempDir
+    private Path folder;
+
+    private Desk desk;
+    private FrameView frame;
+    private ShelvesModel model;
+
+    @Start
+    void start(Stage stage) throws Exception {
+        Look.load();
+        desk = new Desk(folder);
+        desk.shelve("Lattice mast", "Masts", 9, "tall", "steel");
+        desk.shelve("Tripod mast", "Masts", 3, "steel");
+        desk.shelve("Fuel drum", "Power/Supply", 0.9, "diesel");
+        model = new ShelvesModel(desk.session());
+        frame = new FrameView(desk.session(), new ReceiveModel(desk.session()), model, new ScenesModel(desk.session()));
+        Scene scene = new Scene(frame, 1280, 800);
+        Look.dress(scene);
+        stage.setScene(scene);
+        stage.setX(0);
+        stage.setY(0);
+        stage.show();
+        desk.open();
+    }
+
+    @AfterEach
+    void close() {
+        desk.close();
+    }
+
+    private static <T> T ask(Callable<T> question) {
+        return WaitForAsyncUtils.waitForAsyncFx(20_000, question);
+    }
+
+    private void choose(FxRobot robot, String... names) {
+        robot.interact(() -> {
+            List<Item> items = model.items().stream()
+                    .filter(item -> List.of(names).contains(item.name()))
+                    .toList();
+            model.choose(items, Optional.of(items.getLast()));
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    private static boolean shows(FxRobot robot, String text) {
+        return ask(() -> robot.lookup((Node node) -> node instanceof Labeled labeled
+                        && labeled.getText() != null
+                        && labeled.getText().contains(text)
+                        && labeled.getScene() != null)
+                .tryQuery()
+                .isPresent());
+    }
+
+    private Asset asset(String name) {
+        return desk.library().find(name);
+    }
+
+    @Test
+    void theTableIsCopiedAndWrittenAsASpreadsheetReadsIt(FxRobot robot) throws Exception {
+        robot.interact(() -> frame.shelves().copyTable());
+        String text = ask(() -> Clipboard.getSystemClipboard().getString());
+        List<CSVRecord> copied = CSVParser.parse(text, CSVFormat.TDF).getRecords();
+        assertThat(copied).hasSize(4);
+        assertThat(copied.getFirst().toList()).startsWith("Name", "Kind", "Shelf", "Triangles", "Height (m)");
+        assertThat(copied.get(1).toList()).startsWith("Lattice mast", "model", "Masts", "12", "9.0");
+        assertThat(copied.get(3).get(2)).isEqualTo("Power / Supply");
+    }
+
+    @Test
+    void severalCardsAreWrittenAtOnceAndSayWhereTheyDiffer(FxRobot robot) {
+        choose(robot, "Lattice mast", "Fuel drum");
+        assertThat(shows(robot, "2 assets")).isTrue();
+        assertThat(shows(robot, "tall (some)")).isTrue();
+        robot.clickOn("#card-credit")
+                .push(KeyCode.CONTROL, KeyCode.A)
+                .write("The crew")
+                .push(KeyCode.TAB);
+        assertThat(asset("Lattice mast").card().credit()).isEqualTo("The crew");
+        assertThat(asset("Fuel drum").card().credit()).isEqualTo("The crew");
+        assertThat(asset("Tripod mast").card().credit()).isEmpty();
+        robot.clickOn("#card-new-field")
+                .write("Store")
+                .push(KeyCode.TAB)
+                .write("North")
+                .push(KeyCode.ENTER);
+        assertThat(asset("Fuel drum").card().fields()).containsEntry("Store", "North");
+        assertThat(robot.lookup("#card-field-store").tryQuery()).isPresent();
+        robot.clickOn("#card-notes").write("half typed").push(KeyCode.ESCAPE).push(KeyCode.TAB);
+        assertThat(asset("Fuel drum").card().notes())
+                .as("Escape gives up what was written")
+                .isEmpty();
+    }
+
+    @Test
+    void assetsAreMovedAndCopiedByKey(FxRobot robot) {
+        choose(robot, "Fuel drum");
+        robot.push(KeyCode.CONTROL, KeyCode.M);
+        robot.interact(() -> {
+            ComboBox<Object> target = robot.lookup("#move-target").queryComboBox();
+            target.setValue(target.getItems().stream()
+                    .filter(each -> each.toString().endsWith("Masts"))
+                    .findFirst()
+                    .orElseThrow());
+        });
+        robot.clickOn("#move-go");
+        assertThat(asset("Fuel drum").shelf()).isEqualTo("Masts");
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(asset("Fuel drum").shelf()).isEqualTo("Power/Supply");
+    }
+
+    @Test
+    void shelvesAndTagsAreRenamedWhereTheyAreListed(FxRobot robot) {
+        robot.interact(
+                () -> model.placeProperty().set(new Place.OnShelf(desk.library().root(), "Masts")));
+        TreeView<?> places = robot.lookup("#places").query();
+        robot.interact(places::requestFocus);
+        robot.push(KeyCode.F2);
+        robot.clickOn("#places-name")
+                .push(KeyCode.CONTROL, KeyCode.A)
+                .write("Site/Masts")
+                .push(KeyCode.ENTER);
+        assertThat(asset("Tripod mast").shelf()).isEqualTo("Site/Masts");
+        assertThat(ask(() -> model.placeProperty().get()))
+                .isEqualTo(new Place.OnShelf(desk.library().root(), "Site/Masts"));
+        robot.interact(
+                () -> model.placeProperty().set(new Place.OnShelf(desk.library().root(), "Power")));
+        robot.interact(places::requestFocus);
+        robot.push(KeyCode.DELETE);
+        assertThat(ask(() -> desk.session().ledger().getFirst().text())).contains("has assets on it");
+    }
+
+    @Test
+    void aSearchIsKeptAndComesBack(FxRobot robot) {
+        robot.clickOn("#find").write("mast height:>5m");
+        robot.interact(() -> frame.shelves().keepSearch());
+        robot.clickOn("#places-name")
+                .push(KeyCode.CONTROL, KeyCode.A)
+                .write("Tall masts")
+                .push(KeyCode.ENTER);
+        robot.clickOn("#find").push(KeyCode.ESCAPE);
+        assertThat(ask(() -> model.items().size())).isEqualTo(3);
+        robot.clickOn("Tall masts");
+        assertThat(ask(() -> model.items().stream().map(Item::name).toList())).containsExactly("Lattice mast");
+        robot.push(KeyCode.DELETE);
+        assertThat(ask(() -> model.keptSearches().isEmpty())).isTrue();
+    }
+
+    @Test
+    void twoClicksOnTheSurfaceMeasureWhatLiesBetween(FxRobot robot) {
+        choose(robot, "Lattice mast");
+        robot.clickOn("#card-measure");
+        View3d view = frame.shelves().view();
+        robot.interact(view::frameAll);
+        for (Vec3 corner : List.of(new Vec3(0.45, 0.5, 0.5), new Vec3(0.45, 8.5, 0.5))) {
+            Vec3 seen = ask(() -> view.project(corner));
+            var at = ask(() -> view.localToScreen(seen.x(), seen.y()));
+            robot.clickOn(at);
+        }
+        String told = ask(() -> ((Labeled) robot.lookup("#measure").query()).getText());
+        double metres = Double.parseDouble(told.replaceAll("[^0-9.].*", ""));
+        assertThat(metres).as(told).isCloseTo(8, within(0.35));
+        assertThat(told).contains("across").contains("up");
+    }
+
+    @Test
+    void anEditedCopyIsOfferedForPublishingOnceItWasSaved(FxRobot robot) throws Exception {
+        choose(robot, "Tripod mast");
+        robot.interact(() -> frame.shelves().care().editCopy(folder.resolve("copy"), "obj"));
+        assertThat(shows(robot, "A copy of v001 is being edited")).isTrue();
+        assertThat(shows(robot, "Reserved by you")).isTrue();
+        Path file = ask(() -> frame.shelves().care().copies().getFirst().file());
+        Files.copy(desk.file("higher.obj", 3.5), file, StandardCopyOption.REPLACE_EXISTING);
+        robot.interact(() -> frame.shelves().care().lookAtCopies());
+        assertThat(shows(robot, "was saved. Publish it as the next version?")).isTrue();
+        robot.clickOn("#card-publish-copy");
+        assertThat(ask(() -> robot.lookup("#publish-ready").query().isDisabled()))
+                .as("a version needs a note")
+                .isTrue();
+        robot.clickOn("#publish-note").write("half a metre more").clickOn("#publish-ready");
+        assertThat(asset("Tripod mast").ready()).contains("v002");
+        assertThat(asset("Tripod mast").facts("v002").bounds().size().y()).isCloseTo(3.5, within(1e-4));
+        assertThat(shows(robot, "Free to edit")).isTrue();
+        assertThat(shows(robot, "“half a metre more”")).isTrue();
+    }
+
+    @Test
+    void aRetiredVersionIsSaidOnTheCardAndTheShelf(FxRobot robot) {
+        choose(robot, "Fuel drum");
+        robot.interact(() -> frame.shelves().care().setStatus("v001", pantry.library.VersionStatus.RETIRED));
+        assertThat(shows(robot, "v001 is retired: it is not to be used any more."))
+                .isTrue();
+        assertThat(shows(robot, "Make it ready")).isTrue();
+        assertThat(ask(() -> model.items().stream()
+                        .filter(item -> item.status().equals("retired"))
+                        .count()))
+                .isOne();
+    }
+
+    @Test
+    void whatOthersHoldCanBeTakenOverFromTheCard(FxRobot robot) {
+        Library ben = Library.open(desk.library().root(), "ben", Clock.systemUTC());
+        ben.reservations().reserve(asset("Fuel drum"));
+        choose(robot, "Fuel drum");
+        assertThat(shows(robot, "Reserved by ben")).isTrue();
+        robot.interact(() -> robot.lookup("#card-release").queryButton().fire());
+        assertThat(shows(robot, "Reserved by you")).isTrue();
+    }
+
+    @Test
+    void aLibraryThatIsSwitchedOffIsLeftOutAndAnEmptyShelfSaysWhatToDo(FxRobot robot) {
+        robot.interact(() -> desk.session().shelving().switchOn(desk.library(), false));
+        assertThat(shows(robot, "The shelves are empty")).isTrue();
+        robot.interact(() -> desk.session().shelving().switchOn(desk.library(), true));
+        robot.interact(() -> frame.shelves().care().makeShelf(desk.library(), "Stores"));
+        robot.interact(
+                () -> model.placeProperty().set(new Place.OnShelf(desk.library().root(), "Stores")));
+        assertThat(shows(robot, "The shelf is empty")).isTrue();
+        robot.interact(() -> model.placeProperty().set(new Place.Favourites()));
+        assertThat(shows(robot, "No favourites yet")).isTrue();
+        robot.clickOn("#find").write("xyzzy");
+        assertThat(shows(robot, "Nothing matches “xyzzy”")).isTrue();
+        robot.clickOn("Look for everything");
+        assertThat(ask(() -> model.items().size())).isEqualTo(3);
+    }
+
+    @Test
+    void everyWayToLookFollowsTheNightAndLargerText(FxRobot robot) {
+        choose(robot, "Lattice mast", "Tripod mast", "Fuel drum");
+        for (ShelvesView.Way way : ShelvesView.Way.values()) {
+            robot.interact(() -> frame.shelves().show(way));
+            robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.N);
+            robot.push(KeyCode.CONTROL, KeyCode.PLUS);
+            WaitForAsyncUtils.waitForFxEvents();
+        }
+        assertThat(ask(() -> Look.isNight(frame.getScene()))).isTrue();
+        assertThat(shows(robot, "3 chosen assets")).isTrue();
+    }
+}
