@@ -1,0 +1,112 @@
+package pantry.desktop.session;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Set;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.PantryException;
+import pantry.library.Library;
+
+/** Open libraries, without a window and with work that is done at once. */
+class LibrariesTest {
+    @TempDir
+    private Path folder;
+
+    private Desk desk;
+    private Libraries libraries;
+
+    @BeforeEach
+    void open() throws IOException {
+        desk = new Desk(folder);
+        desk.shelve("Mast", "Masts", 9);
+        libraries = desk.session().shelving();
+    }
+
+    @AfterEach
+    void close() {
+        desk.close();
+    }
+
+    @Test
+    void whatWasOpenIsOpenedAgainAndWhatIsGoneIsPassedOver() throws IOException {
+        Library other = desk.workbench().createLibrary(folder.resolve("other"), "Other");
+        desk.open();
+        libraries.open(other.root());
+        Session next = new Session(desk.workbench(), new Background(Runnable::run, Runnable::run, Runnable::run));
+        Files.delete(other.root().resolve("pantry-library.json"));
+        next.shelving().openLast();
+        assertThat(next.libraries())
+                .extracting(library -> library.info().name())
+                .containsExactly("Shelves");
+        assertThat(next.ledger()).isEmpty();
+        libraries.close(libraries.open().getFirst());
+        assertThat(desk.workbench().settings().libraries())
+                .containsExactly(other.root().toString());
+    }
+
+    @Test
+    void contentsTellWhenVersionsChangeAndOnlyThen() {
+        desk.open();
+        long before = libraries.contentsProperty().get().versions();
+        libraries.change(
+                "tagging",
+                desk.library(),
+                Set.of("Masts"),
+                progress -> desk.library()
+                        .edit(java.util.List.of(desk.library().find("Mast")), card -> card.tagged("tall"), progress),
+                done -> {},
+                desk.session()::wrong);
+        assertThat(libraries.finder().items().getFirst().tags()).containsExactly("tall");
+        assertThat(libraries.contentsProperty().get().versions()).isEqualTo(before);
+        libraries.change(
+                "going back",
+                desk.library(),
+                Set.of("Masts"),
+                progress -> desk.library().goBack(desk.library().find("Mast"), "v001", "", progress),
+                done -> {},
+                desk.session()::wrong);
+        assertThat(libraries.contentsProperty().get().versions()).isNotEqualTo(before);
+    }
+
+    @Test
+    void aChangeThatFailsIsSaidAndWhatItDidIsShown() {
+        desk.open();
+        libraries.change(
+                "doing half",
+                desk.library(),
+                Set.of(),
+                progress -> {
+                    desk.library().places().make("Half done");
+                    throw new PantryException("and then it failed");
+                },
+                done -> {},
+                desk.session()::wrong);
+        assertThat(desk.session().ledger().getFirst().text()).isEqualTo("and then it failed");
+        libraries.refresh(desk.library());
+        assertThat(libraries
+                        .contentsProperty()
+                        .get()
+                        .shelves()
+                        .get(desk.library().root()))
+                .contains("Half done", "Masts");
+    }
+
+    @Test
+    void aFolderThatIsNoLibraryIsRefusedAndTheRestStays() {
+        desk.open();
+        libraries.open(folder);
+        assertThat(desk.session().ledger().getFirst().text()).contains("is not a library");
+        assertThat(libraries.present()).hasSize(1);
+        libraries.create(folder.resolve("new"), "New shelves");
+        assertThat(libraries.present()).hasSize(2);
+        libraries.switchOn(libraries.open().getFirst(), false);
+        assertThat(libraries.present()).hasSize(1);
+        assertThat(libraries.finder().items()).isEmpty();
+    }
+}
