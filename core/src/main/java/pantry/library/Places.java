@@ -45,19 +45,22 @@ public final class Places {
         return folder;
     }
 
-    /** Called for each folder below {@code assets/}. */
-    private interface Visitor {
-        void asset(Path folder);
+    /**
+     * What stands below a folder.
+     *
+     * @param assets folders that hold a card, sorted
+     * @param shelves folders of shelves that were not removed, sorted
+     */
+    private record Standing(List<Path> assets, List<Path> shelves) {}
 
-        void shelf(Path folder);
+    private Standing below(Path folder, boolean removed) {
+        Standing standing = new Standing(new ArrayList<>(), new ArrayList<>());
+        walk(folder, removed, standing);
+        return standing;
     }
 
-    private void walk(Path folder, Visitor visitor) {
-        walk(folder, false, visitor);
-    }
-
-    /** @param removed whether the shelf was removed, or one above it; assets that stand there all the same are visited */
-    private void walk(Path folder, boolean removed, Visitor visitor) {
+    /** @param removed whether the shelf was removed, or one above it; assets that stand there all the same are found */
+    private void walk(Path folder, boolean removed, Standing found) {
         List<Path> inside;
         try (Stream<Path> files = Files.list(folder)) {
             inside = files.filter(file -> !file.getFileName().toString().startsWith("."))
@@ -71,30 +74,20 @@ public final class Places {
         }
         for (Path each : inside) {
             if (Files.exists(each.resolve(Library.CARD))) {
-                visitor.asset(each);
+                found.assets().add(each);
             } else if (!Signposts.standsAt(each) && Files.isDirectory(each)) {
                 boolean gone = removed || Files.exists(each.resolve(REMOVED));
                 if (!gone) {
-                    visitor.shelf(each);
+                    found.shelves().add(each);
                 }
-                walk(each, gone, visitor);
+                walk(each, gone, found);
             }
         }
     }
 
     /** Every folder that holds a card, sorted. */
     List<Path> assetFolders() {
-        List<Path> folders = new ArrayList<>();
-        walk(assets, new Visitor() {
-            @Override
-            public void asset(Path folder) {
-                folders.add(folder);
-            }
-
-            @Override
-            public void shelf(Path folder) {}
-        });
-        return folders;
+        return below(assets, false).assets();
     }
 
     /** The folders that hold a card and stand directly on some shelves. */
@@ -117,28 +110,14 @@ public final class Places {
 
     /** Folders that hold versions but no card. */
     List<Path> cardless() {
-        return shelfFolders().stream()
+        return below(assets, false).shelves().stream()
                 .filter(folder -> !Library.versions(folder).isEmpty())
                 .toList();
     }
 
-    private List<Path> shelfFolders() {
-        List<Path> folders = new ArrayList<>();
-        walk(assets, new Visitor() {
-            @Override
-            public void asset(Path folder) {}
-
-            @Override
-            public void shelf(Path folder) {
-                folders.add(folder);
-            }
-        });
-        return folders;
-    }
-
     /** The paths of all shelves, with those that nothing stands on, sorted. */
     public List<String> shelves() {
-        return shelfFolders().stream()
+        return below(assets, false).shelves().stream()
                 .filter(folder -> !VersionName.matches(folder.getFileName().toString())
                         && !folder.getFileName().toString().equals("data")
                         && Library.versions(folder).isEmpty())
@@ -181,24 +160,13 @@ public final class Places {
         String shelf = Shelf.path(written);
         library.changing(assets, "the shelf cannot be removed", () -> {
             Path folder = existing(shelf);
-            boolean[] holds = new boolean[2];
-            walk(folder, new Visitor() {
-                @Override
-                public void asset(Path asset) {
-                    holds[0] = true;
-                }
-
-                @Override
-                public void shelf(Path below) {
-                    holds[1] = true;
-                }
-            });
-            if (holds[0] || holds[1]) {
+            Standing standing = below(folder, false);
+            if (!standing.assets().isEmpty() || !standing.shelves().isEmpty()) {
                 throw new LibraryException(
                         folder,
-                        holds[0]
-                                ? "has assets on it; move them first"
-                                : "has shelves below it; remove or move them first");
+                        standing.assets().isEmpty()
+                                ? "has shelves below it; remove or move them first"
+                                : "has assets on it; move them first");
             }
             takeAway(folder);
             library.journal().about("removed a shelf", shelf).write();
@@ -260,20 +228,8 @@ public final class Places {
      * no harm.
      */
     void settle(Path old, Path place, Progress progress) throws IOException {
-        List<Path> folders = new ArrayList<>();
-        if (Files.exists(place.resolve(Library.CARD))) {
-            folders.add(place);
-        } else if (Files.isDirectory(place)) {
-            walk(place, new Visitor() {
-                @Override
-                public void asset(Path folder) {
-                    folders.add(folder);
-                }
-
-                @Override
-                public void shelf(Path folder) {}
-            });
-        }
+        boolean single = Files.exists(place.resolve(Library.CARD));
+        List<Path> folders = single ? List.of(place) : below(place, false).assets();
         for (int i = 0; i < folders.size(); i++) {
             progress.report("moving " + folders.get(i).getFileName(), (double) i / folders.size());
             Asset asset = library.asset(folders.get(i));
@@ -292,19 +248,8 @@ public final class Places {
     /** Makes room where only signposts of what was there before stand. */
     private void clearFor(Path place, String target) throws IOException {
         boolean removed = Files.exists(place.resolve(REMOVED));
-        boolean[] holds = new boolean[1];
-        walk(place, removed, new Visitor() {
-            @Override
-            public void asset(Path asset) {
-                holds[0] = true;
-            }
-
-            @Override
-            public void shelf(Path below) {
-                holds[0] = true;
-            }
-        });
-        if (holds[0] || !removed) {
+        Standing standing = below(place, removed);
+        if (!removed || !standing.assets().isEmpty() || !standing.shelves().isEmpty()) {
             throw new LibraryException(place, "there is a shelf \"" + target + "\" already");
         }
         library.publishing().remove(place);

@@ -283,20 +283,23 @@ public final class ShelvesModel {
         choose(items, selected.get());
     }
 
+    private static String term(String key, String value) {
+        return key + ":" + (value.contains(" ") || value.contains(",") ? "\"" + value + "\"" : value);
+    }
+
     /** Adds a condition to what is looked for, or takes it away again. */
     public void narrow(String key, String value) {
-        String term = key + ":" + (value.contains(" ") || value.contains(",") ? "\"" + value + "\"" : value);
-        String now = " " + words.get().strip() + " ";
+        String term = term(key, value);
+        String now = words.get().strip();
         words.set(
-                now.contains(" " + term + " ")
-                        ? now.replace(" " + term + " ", " ").strip()
-                        : (now.strip() + " " + term).strip());
+                narrowed(key, value)
+                        ? (" " + now + " ").replace(" " + term + " ", " ").strip()
+                        : (now + " " + term).strip());
     }
 
     /** Whether a condition is part of what is looked for. */
     public boolean narrowed(String key, String value) {
-        String term = key + ":" + (value.contains(" ") || value.contains(",") ? "\"" + value + "\"" : value);
-        return (" " + words.get().strip() + " ").contains(" " + term + " ");
+        return (" " + words.get().strip() + " ").contains(" " + term(key, value) + " ");
     }
 
     public boolean isFavourite(Item item) {
