@@ -328,7 +328,7 @@ final class CardPane extends BorderPane {
         format.setValue(settings.copyFormat());
         TextField program = new TextField(settings.editor());
         program.setId("edit-program");
-        program.setPromptText("a program's command; none only unpacks");
+        program.setPromptText("a program's command, or none");
         HBox.setHgrow(program, Priority.ALWAYS);
         Button go = Bits.button("Choose a folder and unpack…", "", "", () -> {
             session.workbench()
