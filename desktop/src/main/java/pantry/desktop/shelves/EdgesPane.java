@@ -54,6 +54,7 @@ final class EdgesPane extends StackPane {
     private int shownPerRow;
     private double shownSize;
     private String shownFor = "";
+    private boolean byHand;
     private Consumer<Item> onOpen = item -> {};
 
     /** Assets side by side on one shelf's edge, by their places in the model's list. */
@@ -92,6 +93,12 @@ final class EdgesPane extends StackPane {
         });
         list.widthProperty().addListener(change -> settle.playFromStart());
         size.addListener(change -> settle.playFromStart());
+        model.selectedProperty().addListener((property, before, now) -> {
+            // What is chosen elsewhere, in a list of uses or by the search field, is scrolled to.
+            if (!byHand && !before.map(Item::id).equals(now.map(Item::id))) {
+                now.map(model.items()::indexOf).filter(index -> index >= 0).ifPresent(this::reveal);
+            }
+        });
         getChildren().setAll(list);
     }
 
@@ -331,15 +338,21 @@ final class EdgesPane extends StackPane {
             return;
         }
         list.requestFocus();
+        byHand = true;
+        choose(event, item);
+        byHand = false;
+        if (event.getClickCount() == 2 && !event.isShortcutDown() && !event.isShiftDown()) {
+            onOpen.accept(item);
+        }
+    }
+
+    private void choose(MouseEvent event, Item item) {
         if (event.isShortcutDown()) {
             model.toggle(item);
         } else if (event.isShiftDown()) {
             model.chooseTo(item);
         } else {
             model.choose(List.of(item), java.util.Optional.of(item));
-            if (event.getClickCount() == 2) {
-                onOpen.accept(item);
-            }
         }
     }
 }
