@@ -61,7 +61,7 @@ public final class Welding {
     }
 
     /** For each point the first one at the same place; open addressing over the bits of the coordinates. */
-    static int[] firstAtPlace(float[] points) {
+    public static int[] firstAtPlace(float[] points) {
         int count = points.length / 3;
         int capacity = Integer.highestOneBit(Math.max(8, count * 2)) * 2;
         int[] table = new int[capacity];
