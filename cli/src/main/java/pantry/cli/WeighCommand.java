@@ -1,8 +1,8 @@
 package pantry.cli;
 
 import java.nio.file.Path;
+import pantry.exchange.Weight;
 import pantry.scene.Scene;
-import pantry.scene.Weight;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
@@ -19,7 +19,7 @@ final class WeighCommand extends PantryCommand<Weight> {
     @Override
     Weight work() {
         Scene scene = workbench.openScene(file);
-        return Weight.of(scene, scene.model());
+        return scene.weight(scene.model());
     }
 
     @Override

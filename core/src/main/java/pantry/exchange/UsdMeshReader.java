@@ -18,7 +18,7 @@ import pantry.usd.schema.Primvar;
 import pantry.usd.schema.Values;
 
 /** Reads the surface of a prim: a polygon mesh, or one of the simple solids as one. */
-final class UsdMeshReader {
+public final class UsdMeshReader {
     private static final int SOLID_SEGMENTS = 48;
     private static final List<String> MORE = List.of(Mesh.COLOUR, "st1", "st2", "st3");
 
@@ -26,13 +26,13 @@ final class UsdMeshReader {
     private final List<String> problems;
 
     /** @param problems is told what cannot be read */
-    UsdMeshReader(MeshCache meshes, List<String> problems) {
+    public UsdMeshReader(MeshCache meshes, List<String> problems) {
         this.meshes = meshes;
         this.problems = problems;
     }
 
     /** The surface, in the prim's own space; empty where it has none, or none that can be read. */
-    Optional<Mesh> read(Prim prim) {
+    public Optional<Mesh> read(Prim prim) {
         return switch (prim.typeName()) {
             case "Mesh" -> mesh(prim);
             case "Cube" -> {

@@ -195,19 +195,9 @@ public final class UsdModelWriter {
         bindAll(prim, path, part);
     }
 
-    private static void writeSurface(PrimSpec prim, Mesh mesh) {
-        Box3 bounds = mesh.bounds();
-        prim.set(
-                "float3[]",
-                "extent",
-                new Value.Floats(
-                        new float[] {
-                            (float) bounds.min().x(), (float) bounds.min().y(),
-                                    (float) bounds.min().z(),
-                            (float) bounds.max().x(), (float) bounds.max().y(),
-                                    (float) bounds.max().z()
-                        },
-                        3));
+    /** Writes a mesh to a prim spec of that type. */
+    public static void writeSurface(PrimSpec prim, Mesh mesh) {
+        prim.set("float3[]", "extent", new Value.Floats(extent(mesh.bounds()), 3));
         prim.set("int[]", "faceVertexCounts", new Value.Ints(mesh.faceSizes(), 1));
         prim.set("int[]", "faceVertexIndices", new Value.Ints(mesh.corners(), 1));
         prim.set("point3f[]", "points", new Value.Floats(mesh.points(), 3));
@@ -219,6 +209,16 @@ public final class UsdModelWriter {
         }
         mesh.primvars()
                 .forEach((name, extra) -> channel(prim, primvarType(name, extra.width()), "primvars:" + name, extra));
+    }
+
+    /** A box as {@code extent} has it: the least corner, then the greatest. */
+    public static float[] extent(Box3 box) {
+        float[] extent = new float[6];
+        for (int axis = 0; axis < 3; axis++) {
+            extent[axis] = (float) box.min().get(axis);
+            extent[3 + axis] = (float) box.max().get(axis);
+        }
+        return extent;
     }
 
     private void bindAll(PrimSpec prim, SdfPath path, Model.Part part) {

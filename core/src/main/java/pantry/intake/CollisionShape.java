@@ -8,6 +8,7 @@ import pantry.mesh.ConvexHull;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.usd.PrimSpec;
+import pantry.usd.Specifier;
 import pantry.usd.Value;
 
 /** The simple shape by which an asset touches others, as guide geometry with UsdPhysics. */
@@ -16,11 +17,14 @@ public enum CollisionShape {
     BOX,
     HULL;
 
+    /** The usual name of the prim. */
+    public static final String PRIM = "Collision";
+
     /** Points beyond these change a hull by less than anybody sees. */
     private static final int MOST_POINTS = 200_000;
 
     /** The shape as a mesh; empty where there is to be none. A hull of flat things is a box. */
-    Optional<Mesh> around(Model model) {
+    public Optional<Mesh> around(Model model) {
         Box3 box = model.bounds();
         if (this == NONE || box.isEmpty()) {
             return Optional.empty();
@@ -51,16 +55,20 @@ public enum CollisionShape {
 
     /** Adds the shape below an asset's root prim; nothing where there is to be none. */
     void write(PrimSpec root, Model model) {
-        around(model).ifPresent(mesh -> {
-            PrimSpec prim = root.define("Mesh", "Collision");
-            prim.set("token", "purpose", new Value.Token("guide")).setUniform(true);
-            prim.set("int[]", "faceVertexCounts", new Value.Ints(mesh.faceSizes(), 1));
-            prim.set("int[]", "faceVertexIndices", new Value.Ints(mesh.corners(), 1));
-            prim.set("point3f[]", "points", new Value.Floats(mesh.points(), 3));
-            prim.set("token", "subdivisionScheme", new Value.Token("none")).setUniform(true);
-            prim.setApiSchemas("PhysicsCollisionAPI", "PhysicsMeshCollisionAPI");
-            prim.set("token", "physics:approximation", new Value.Token("convexHull"))
-                    .setUniform(true);
-        });
+        around(model).ifPresent(mesh -> root.add(prim(PRIM, mesh)));
+    }
+
+    /** A convex mesh as guide geometry that others touch. */
+    public static PrimSpec prim(String name, Mesh mesh) {
+        PrimSpec prim = new PrimSpec(Specifier.DEF, "Mesh", name);
+        prim.set("token", "purpose", new Value.Token("guide")).setUniform(true);
+        prim.set("int[]", "faceVertexCounts", new Value.Ints(mesh.faceSizes(), 1));
+        prim.set("int[]", "faceVertexIndices", new Value.Ints(mesh.corners(), 1));
+        prim.set("point3f[]", "points", new Value.Floats(mesh.points(), 3));
+        prim.set("token", "subdivisionScheme", new Value.Token("none")).setUniform(true);
+        prim.setApiSchemas("PhysicsCollisionAPI", "PhysicsMeshCollisionAPI");
+        prim.set("token", "physics:approximation", new Value.Token("convexHull"))
+                .setUniform(true);
+        return prim;
     }
 }

@@ -18,8 +18,9 @@ import pantry.usd.Value;
  * Coarser levels of detail as a variant set of the asset's root: {@code full} as it is, then half, a quarter and an
  * eighth of the triangles of each mesh that has more than a few. OpenUSD has no schema for levels of detail; a variant set is common practice.
  */
-final class DetailLevels {
-    static final String SET = "detail";
+public final class DetailLevels {
+    /** The variant set. */
+    public static final String SET = "detail";
 
     private static final String FULL = "full";
     private static final Map<String, Double> SHARES = shares();
@@ -40,7 +41,7 @@ final class DetailLevels {
     }
 
     /** Moves the meshes' numbers into the variants: what is said outside of them is stronger. */
-    static void write(PrimSpec root) {
+    public static void write(PrimSpec root) {
         List<String> sets = new ArrayList<>(root.variantSets().keySet());
         sets.add(SET);
         root.setVariantSetNames(sets.toArray(String[]::new));

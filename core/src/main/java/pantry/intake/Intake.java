@@ -22,6 +22,7 @@ import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Card;
 import pantry.library.Contents;
+import pantry.library.Identity;
 import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
@@ -224,7 +225,7 @@ public final class Intake {
                 asset,
                 status,
                 contents(model, sources, named, id, progress),
-                Library.noted(note, labels(named, id, sources)),
+                Library.noted(note, new Identity(id, named.name()).labels(VersionWriter.sourceName(sources))),
                 progress.part(0.8, 1));
     }
 
@@ -244,7 +245,7 @@ public final class Intake {
                     card,
                     slip.shelf(),
                     contents(model, sources, named, id, progress),
-                    labels(named, id, sources),
+                    new Identity(id, named.name()).labels(VersionWriter.sourceName(sources)),
                     progress.part(0.8, 1));
         } finally {
             library.release(claim);
@@ -254,16 +255,6 @@ public final class Intake {
     private Contents contents(Model model, List<Imported> sources, Slip slip, String id, Progress progress) {
         return (data, slug, version) ->
                 new VersionWriter(model, sources, slip, id, cache, progress).write(data, slug, version);
-    }
-
-    private static Map<String, String> labels(Slip slip, String id, List<Imported> sources) {
-        Map<String, String> labels = new LinkedHashMap<>();
-        labels.put("External-Identifier", id);
-        labels.put("External-Description", slip.name());
-        if (!sources.isEmpty()) {
-            labels.put("Source-File", VersionWriter.sourceName(sources));
-        }
-        return labels;
     }
 
     /** The files to be received among the given ones, and within the given folders; see {@link Listing}. */

@@ -61,7 +61,13 @@ public final class LostTextures {
     }
 
     private Optional<Path> find(Texture texture) {
-        String name = texture.baseName().toLowerCase(Locale.ROOT);
+        return find(texture.baseName());
+    }
+
+    /** The image that is most likely meant by a path: of the same name, or of another format. */
+    public Optional<Path> find(String written) {
+        String name = written.substring(1 + Math.max(written.lastIndexOf('/'), written.lastIndexOf('\\')))
+                .toLowerCase(Locale.ROOT);
         return Optional.ofNullable(byName.get(name)).or(() -> Optional.ofNullable(byStem.get(Names.stem(name))));
     }
 

@@ -23,6 +23,7 @@ import pantry.exchange.Model;
 import pantry.exchange.Samples;
 import pantry.exchange.UsdModelWriter;
 import pantry.library.AssetKind;
+import pantry.library.Identity;
 import pantry.render.ColourNames;
 import pantry.render.RenderCache;
 import pantry.render.Thumbnails;
@@ -120,11 +121,7 @@ final class VersionWriter {
         Layer layer = Layer.inMetres(file, root);
         PrimSpec prim = layer.root().define("Xform", root);
         prim.metadata().put("kind", new Value.Token("component"));
-        Map<String, Value.Dictionary.Entry> info = new LinkedHashMap<>();
-        info.put("identifier", new Value.Dictionary.Entry("string", new Value.Text(id)));
-        info.put("name", new Value.Dictionary.Entry("string", new Value.Text(slip.name())));
-        info.put("version", new Value.Dictionary.Entry("string", new Value.Text(version)));
-        prim.metadata().put("assetInfo", new Value.Dictionary(info));
+        new Identity(id, slip.name()).write(prim, version);
         prim.setPayloads(Reference.to("./" + geometry.getFileName()));
         return layer;
     }

@@ -1,6 +1,5 @@
 package pantry.mesh;
 
-import java.util.Arrays;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 
@@ -118,59 +117,16 @@ public record Measures(
 
     /** The numbers of boundary and of tangled edges. */
     private static long[] edgeFaults(Mesh mesh, int[] places) {
-        int[] corners = mesh.corners();
-        // Edges in bins by their lower point: its other point, and in the last bit the direction of the face.
-        int[] first = new int[places.length + 1];
-        forEdges(mesh, places, (low, high, backwards) -> first[low + 1]++);
-        for (int p = 0; p < places.length; p++) {
-            first[p + 1] += first[p];
-        }
-        int[] edges = new int[corners.length];
-        int[] filled = Arrays.copyOf(first, places.length);
-        forEdges(mesh, places, (low, high, backwards) -> edges[filled[low]++] = high << 1 | backwards);
-        long boundary = 0;
-        long tangled = 0;
-        for (int p = 0; p < places.length; p++) {
-            int end = first[p + 1];
-            Arrays.sort(edges, first[p], end);
-            for (int i = first[p]; i < end; ) {
-                int other = edges[i] >>> 1;
-                int uses = 0;
-                int backwards = 0;
-                while (i < end && edges[i] >>> 1 == other) {
-                    backwards += edges[i++] & 1;
-                    uses++;
-                }
-                if (uses == 1) {
-                    boundary++;
-                } else if (uses != 2 || backwards != 1) {
-                    tangled++;
-                }
+        EdgeTable edges = new EdgeTable(mesh, places);
+        long[] faults = new long[2];
+        edges.forEach((low, high, from, to) -> {
+            if (to - from == 1) {
+                faults[0]++;
+            } else if (to - from != 2 || edges.isBackwards(from) == edges.isBackwards(from + 1)) {
+                faults[1]++;
             }
-        }
-        return new long[] {boundary, tangled};
-    }
-
-    private interface Edges {
-        void edge(int low, int high, int backwards);
-    }
-
-    private static void forEdges(Mesh mesh, int[] places, Edges each) {
-        int[] corners = mesh.corners();
-        int start = 0;
-        for (int size : mesh.faceSizes()) {
-            int from = places[corners[start + size - 1]];
-            for (int i = 0; i < size; i++) {
-                int to = places[corners[start + i]];
-                if (from < to) {
-                    each.edge(from, to, 0);
-                } else if (to < from) {
-                    each.edge(to, from, 1);
-                }
-                from = to;
-            }
-            start += size;
-        }
+        });
+        return faults;
     }
 
     private static int[] partsAndLoose(Mesh mesh, int[] places) {

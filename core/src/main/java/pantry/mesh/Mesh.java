@@ -255,6 +255,11 @@ public final class Mesh {
                 changed);
     }
 
+    /** This mesh without normals of its own. */
+    public Mesh withoutNormals() {
+        return normals == null ? this : new Mesh(points, faceSizes, corners, null, uvs, leftHanded, primvars);
+    }
+
     /** Only the given faces, with the points that they use. */
     public Mesh faces(int[] faces) {
         int[] starts = new int[faceSizes.length];

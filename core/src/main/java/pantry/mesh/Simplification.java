@@ -29,6 +29,14 @@ public final class Simplification {
      * @param share of the triangles to be kept, above 0 up to 1; more are kept where the shape would be lost
      */
     public static Result of(Mesh mesh, double share) {
+        return within(mesh, share, Double.POSITIVE_INFINITY);
+    }
+
+    /**
+     * @param share of the triangles to be kept at least, above 0 up to 1
+     * @param distance how far the surface may move, in the mesh's unit; more triangles are kept for its sake
+     */
+    public static Result within(Mesh mesh, double share, double distance) {
         if (!(share > 0) || share > 1) {
             throw new IllegalArgumentException("a share of triangles is above 0 and at most 1, not " + share);
         }
@@ -45,14 +53,15 @@ public final class Simplification {
         try {
             in.put(indices).flip();
             positions.put(flat.positions()).flip();
-            long kept = MeshOptimizer.meshopt_simplify(
-                    out, in, positions, flat.vertexCount(), 12, target, NO_LIMIT, 0, error);
+            double scale = MeshOptimizer.meshopt_simplifyScale(positions, flat.vertexCount(), 12);
+            float limit = (float) Math.min(NO_LIMIT, distance / scale);
+            long kept =
+                    MeshOptimizer.meshopt_simplify(out, in, positions, flat.vertexCount(), 12, target, limit, 0, error);
             if (kept == 0) {
                 return new Result(mesh, 0);
             }
             int[] reduced = new int[(int) kept];
             out.get(0, reduced);
-            double scale = MeshOptimizer.meshopt_simplifyScale(positions, flat.vertexCount(), 12);
             return new Result(compact(flat, reduced), error.get(0) * scale);
         } finally {
             MemoryUtil.memFree(in);

@@ -7,7 +7,7 @@ import pantry.base.math.Vec3;
  * Normals where a mesh does not say any: at each corner the mean of the normals of those faces around its point that
  * lie within the crease angle of its own face, larger faces counting for more.
  */
-final class SmoothNormals {
+public final class SmoothNormals {
     /** Faces that meet at less than this angle look as one rounded surface. */
     private static final double CREASE_DEGREES = 40;
 
@@ -43,6 +43,11 @@ final class SmoothNormals {
         for (int c = 0; c < corners.length; c++) {
             around[filled[corners[c]]++] = cornerFace[c];
         }
+    }
+
+    /** The normals of a mesh, whatever it says of its own. */
+    public static Channel of(Mesh mesh) {
+        return of(mesh, TriangleMesh.cornerFaces(mesh));
     }
 
     /** The normals: one for each point where the surface is creased nowhere, else one for each corner. */

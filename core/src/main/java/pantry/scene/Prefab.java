@@ -23,6 +23,7 @@ import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Card;
 import pantry.library.Contents;
+import pantry.library.Identity;
 import pantry.library.Library;
 import pantry.library.Owner;
 import pantry.library.Published;
@@ -81,7 +82,7 @@ public final class Prefab {
             String id = UUID.randomUUID().toString();
             Card card = Card.fresh(id, claim.name(), kind)
                     .withTags(tags)
-                    .withSource(scene.file().getFileName().toString());
+                    .withSource(source());
             return library.shelve(
                     card,
                     shelfPath,
@@ -89,7 +90,7 @@ public final class Prefab {
                             .resolve("assets")
                             .resolve(shelfPath)
                             .resolve(slug)),
-                    labels(claim.name(), id),
+                    new Identity(id, claim.name()).labels(source()),
                     progress);
         } finally {
             library.release(claim);
@@ -104,16 +105,8 @@ public final class Prefab {
                 asset,
                 status,
                 contents(name, id, slug -> asset.folder()),
-                Library.noted(note, labels(name, id)),
+                Library.noted(note, Identity.of(asset).labels(source())),
                 progress);
-    }
-
-    private Map<String, String> labels(String name, String id) {
-        Map<String, String> labels = new LinkedHashMap<>();
-        labels.put("External-Identifier", id);
-        labels.put("External-Description", name);
-        labels.put("Source-File", scene.file().getFileName().toString());
-        return labels;
     }
 
     /** Tells where an asset's folder will stand, by its name. */
@@ -129,7 +122,7 @@ public final class Prefab {
             // A new asset is still being made where its version is; another one stands already.
             Path building =
                     Files.isDirectory(folder) ? folder : data.getParent().getParent();
-            identify(objects, id, name, version);
+            new Identity(id, name).write(objects.rootPrims().iterator().next(), version);
             Path entry = data.resolve(slug + ".usda");
             Layer layer = LayerAssets.renamed(objects, AssetLocation.of(entry), path -> used(path, folder, building));
             LayerFiles.write(layer, entry);
@@ -286,11 +279,7 @@ public final class Prefab {
         return false;
     }
 
-    private static void identify(Layer layer, String id, String name, String version) {
-        Map<String, Value.Dictionary.Entry> info = new LinkedHashMap<>();
-        info.put("identifier", new Value.Dictionary.Entry("string", new Value.Text(id)));
-        info.put("name", new Value.Dictionary.Entry("string", new Value.Text(name)));
-        info.put("version", new Value.Dictionary.Entry("string", new Value.Text(version)));
-        layer.rootPrims().iterator().next().metadata().put("assetInfo", new Value.Dictionary(info));
+    private String source() {
+        return scene.file().getFileName().toString();
     }
 }

@@ -4,9 +4,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import pantry.base.Names;
@@ -16,6 +18,7 @@ import pantry.exchange.Axis;
 import pantry.exchange.MeshCache;
 import pantry.exchange.Model;
 import pantry.exchange.UsdModelReader;
+import pantry.exchange.Weight;
 import pantry.library.Asset;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
@@ -127,6 +130,18 @@ public final class Scene {
         double unit = UsdModelReader.metresPerUnit(layer());
         Matrix4 change = UsdModelReader.upAxis(layer()).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
         return model.reframed(change);
+    }
+
+    /**
+     * What it weighs, with all files that it uses.
+     *
+     * @param model as {@link #model} gives it
+     */
+    public Weight weight(Model model) {
+        Set<Path> files = new LinkedHashSet<>();
+        files.add(file);
+        stage().usedLayers().forEach(layer -> layer.file().ifPresent(files::add));
+        return Weight.of(model, placements().size(), files);
     }
 
     /** The prims that refer to other files, in the order of the file. */

@@ -4,6 +4,7 @@ import java.util.Arrays;
 import java.util.Optional;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.mesh.PointGrid;
 import pantry.twins.TwinGroup.Member;
 
 /**

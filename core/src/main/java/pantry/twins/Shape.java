@@ -3,6 +3,7 @@ package pantry.twins;
 import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
 import pantry.mesh.Mesh;
+import pantry.mesh.PointGrid;
 import pantry.mesh.Welding;
 
 /**

@@ -17,6 +17,7 @@ import org.junit.jupiter.api.io.TempDir;
 import pantry.base.AtomicFiles;
 import pantry.base.math.Vec3;
 import pantry.exchange.Model;
+import pantry.exchange.Weight;
 import pantry.library.Asset;
 import pantry.testing.Workshop;
 import pantry.usd.SdfPath;
@@ -186,7 +187,7 @@ class SceneTest {
     void theScaleTellsStoredAndDrawn() {
         place();
         place();
-        Weight weight = Weight.of(scene, scene.model());
+        Weight weight = scene.weight(scene.model());
         assertThat(weight.trianglesStored()).isEqualTo(12);
         assertThat(weight.trianglesDrawn()).isEqualTo(24);
         assertThat(weight.placements()).isEqualTo(2);

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
@@ -292,6 +293,24 @@ public final class Transaction {
      */
     public void remove(SdfPath path) {
         new Rearrangement(this).remove(path);
+    }
+
+    /**
+     * Puts another spec in the place of what the target says of a prim and all below it.
+     *
+     * @param change is given a deep copy, and returns what is to stand there
+     */
+    public void replace(SdfPath path, UnaryOperator<PrimSpec> change) {
+        SdfPath at = target.specPath(path);
+        PrimSpec before = LayerEdit.spec(target.layer(), at);
+        run(LayerEdit.Child.of(target.layer(), at.parent(), path.name(), change.apply(before.copy())));
+    }
+
+    /** Lets all that refers to a prim, or to what is below it, refer to another one instead. */
+    public void retarget(SdfPath from, SdfPath to) {
+        for (Layer layer : stage().layerStack()) {
+            new Followers(this, layer, path -> path.replacePrefix(from, to)).follow(SdfPath.ROOT);
+        }
     }
 
     /** Gives a prim another name. What refers to it follows. */

@@ -22,6 +22,7 @@ import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
 import pantry.exchange.Model;
+import pantry.exchange.Weight;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Library;
@@ -29,7 +30,6 @@ import pantry.library.VersionStatus;
 import pantry.render.RenderScene;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
-import pantry.scene.Weight;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
 import pantry.usd.schema.Xforms;
@@ -304,7 +304,7 @@ public final class ScenesModel {
                     placements.setAll(open.placements());
                     changed.set(open.changed());
                     Model model = open.model();
-                    Weight weight = Weight.of(open, model);
+                    Weight weight = open.weight(model);
                     shown.set(
                             new Shown(RenderScene.of(model, session.workbench().renderCache()), weight));
                     session.weightProperty().set(weight);

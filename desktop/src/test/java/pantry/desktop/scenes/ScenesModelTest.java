@@ -15,9 +15,9 @@ import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.LedgerLine;
+import pantry.exchange.Weight;
 import pantry.library.Asset;
 import pantry.scene.Placement;
-import pantry.scene.Weight;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
 

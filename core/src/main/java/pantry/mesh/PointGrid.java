@@ -1,17 +1,20 @@
-package pantry.twins;
+package pantry.mesh;
 
 import java.util.Arrays;
 
 /** Finds the nearest of some points within a distance: cells of equal size in a hash table, about one point to each. */
-final class PointGrid {
+public final class PointGrid {
     private final double[] points;
     private final double cell;
     private final int mask;
     private final int[] first;
     private final int[] next;
 
-    /** @param greatest how far from the origin the points are at most */
-    PointGrid(double[] points, double greatest) {
+    /**
+     * @param points x, y and z of each; shared
+     * @param greatest how far from the origin the points are at most
+     */
+    public PointGrid(double[] points, double greatest) {
         this.points = points;
         int count = points.length / 3;
         this.cell = Math.max(Double.MIN_NORMAL, greatest * 2 / Math.max(1, Math.sqrt(count)));
@@ -37,7 +40,7 @@ final class PointGrid {
     }
 
     /** The nearest point at most so far away; -1 where there is none. */
-    int nearest(double x, double y, double z, double within) {
+    public int nearest(double x, double y, double z, double within) {
         int best = -1;
         double least = within * within;
         long toX = index(x + within);

@@ -1,12 +1,10 @@
-package pantry.scene;
+package pantry.exchange;
 
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.Set;
-import pantry.exchange.Model;
-import pantry.exchange.Texture;
 
 /**
  * What a scene or model weighs, in the field names that scripts rely on.
@@ -22,26 +20,28 @@ public record Weight(
         long trianglesStored, long trianglesDrawn, int placements, int objects, long textureBytes, long fileBytes) {
     public static final Weight NOTHING = new Weight(0, 0, 0, 0, 0, 0);
 
-    /** @param model the scene's model, as {@link Scene#model} gives it */
-    public static Weight of(Scene scene, Model model) {
-        Set<Path> files = new LinkedHashSet<>();
-        files.add(scene.file());
-        scene.stage().usedLayers().forEach(layer -> layer.file().ifPresent(files::add));
-        return weight(model, scene.placements().size(), bytes(files));
-    }
-
     /** The weight of a model that is not a scene. */
     public static Weight of(Model model) {
-        return weight(model, 0, 0);
+        return of(model, 0, Set.of());
     }
 
-    private static Weight weight(Model model, int placements, long fileBytes) {
+    /**
+     * The weight of what a scene shows.
+     *
+     * @param layers the files of the layers that it uses
+     */
+    public static Weight of(Model model, int placements, Set<Path> layers) {
         Set<Path> images = new LinkedHashSet<>();
         for (Texture texture : model.textures()) {
             texture.file().ifPresent(images::add);
         }
         return new Weight(
-                model.trianglesStored(), model.trianglesDrawn(), placements, model.objects(), bytes(images), fileBytes);
+                model.trianglesStored(),
+                model.trianglesDrawn(),
+                placements,
+                model.objects(),
+                bytes(images),
+                bytes(layers));
     }
 
     private static long bytes(Set<Path> files) {

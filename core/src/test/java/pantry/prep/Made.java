@@ -1,0 +1,110 @@
+package pantry.prep;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.exchange.MeshCache;
+import pantry.exchange.UsdModelWriter;
+import pantry.mesh.Mesh;
+import pantry.mesh.Shapes;
+import pantry.testing.Workshop;
+import pantry.usd.Layer;
+import pantry.usd.PrimSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Value;
+import pantry.usd.compose.LayerCache;
+import pantry.usd.file.LayerFiles;
+import pantry.usd.schema.Xforms;
+
+/** Makes small USD files to be inspected: a mast of one steel tube that stands as it should, and what is added to it. */
+final class Made {
+    static final SdfPath ROOT = SdfPath.of("/Mast");
+
+    final Layer layer;
+    final PrimSpec root;
+    private final Path file;
+
+    Made(Path folder) {
+        file = folder.resolve("Mast.usda");
+        layer = Layer.inMetres(file, "Mast");
+        root = layer.root().define("Xform", "Mast");
+    }
+
+    /** The mast, without any flaw. */
+    static Made mast(Path folder) {
+        Made made = new Made(folder);
+        PrimSpec materials = made.root.define("Scope", "Materials");
+        PrimSpec steel = materials.define("Material", "Steel");
+        surface(steel, ROOT.child("Materials").child("Steel"), 0.8);
+        made.bound(made.mesh("Tube", Shapes.cylinder(0.1, 2, 24)), "Steel");
+        return made;
+    }
+
+    static PrimSpec surface(PrimSpec material, SdfPath path, double grey) {
+        PrimSpec shader = material.define("Shader", "Surface");
+        shader.set("token", "info:id", new Value.Token("UsdPreviewSurface")).setUniform(true);
+        shader.set("color3f", "inputs:diffuseColor", new Value.Tuple(grey, grey, grey));
+        material.put(new pantry.usd.AttributeSpec("outputs:surface", "token")
+                .setConnections(pantry.usd.ListEdit.explicit(
+                        List.of(path.child("Surface").property("outputs:surface")))));
+        return shader;
+    }
+
+    PrimSpec material(String name, double grey) {
+        PrimSpec material = root.child("Materials").orElseThrow().define("Material", name);
+        surface(material, ROOT.child("Materials").child(name), grey);
+        return material;
+    }
+
+    PrimSpec mesh(String name, Mesh mesh) {
+        return mesh(root, name, mesh, Matrix4.IDENTITY);
+    }
+
+    PrimSpec mesh(String name, Mesh mesh, Matrix4 local) {
+        return mesh(root, name, mesh, local);
+    }
+
+    static PrimSpec mesh(PrimSpec parent, String name, Mesh mesh, Matrix4 local) {
+        PrimSpec prim = parent.define("Mesh", name);
+        UsdModelWriter.writeSurface(prim, mesh);
+        Xforms.setMatrix(prim, local);
+        return prim;
+    }
+
+    PrimSpec bound(PrimSpec prim, String material) {
+        Tidying.bind(prim, ROOT.child("Materials").child(material));
+        return prim;
+    }
+
+    Workpiece open() {
+        LayerFiles.write(layer, file);
+        return Workpiece.of(file, sources(), Progress.NONE);
+    }
+
+    static Workpiece.Sources sources() {
+        return new Workpiece.Sources(
+                new pantry.exchange.FileReaders(new pantry.exchange.worker.ForeignReader(
+                        new pantry.exchange.worker.WorkerLimits(java.time.Duration.ofSeconds(60), 2L << 30),
+                        Path.of(System.getProperty("java.io.tmpdir")))),
+                new LayerCache(),
+                new MeshCache());
+    }
+
+    static List<Finding> inspect(Workpiece piece) {
+        return inspect(piece, RuleSet.USUAL);
+    }
+
+    static List<Finding> inspect(Workpiece piece, RuleSet rules) {
+        return Inspection.of(piece, rules, Optional.empty(), Progress.NONE).findings();
+    }
+
+    static List<String> rules(List<Finding> findings) {
+        return findings.stream().map(finding -> finding.rule().id()).toList();
+    }
+
+    static Workpiece.Sources sources(Workshop workshop) {
+        return new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache());
+    }
+}
