@@ -1,5 +1,6 @@
 package pantry.intake;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import pantry.library.Asset;
@@ -34,6 +35,16 @@ public record Neighbours(String shelf, List<Double> heights) {
                 .flatMap(asset -> asset.shown().map(version -> height(asset, version)).stream())
                 .toList();
         return new Neighbours(shelf, heights);
+    }
+
+    /** The others, without one of a height. */
+    public Neighbours without(double height) {
+        List<Double> others = new ArrayList<>(heights);
+        others.stream()
+                .filter(other -> Math.abs(other - height) <= 1e-4 * height)
+                .findFirst()
+                .ifPresent(others::remove);
+        return new Neighbours(shelf, others);
     }
 
     private static double height(Asset asset, String version) {

@@ -2,7 +2,10 @@ package pantry.prep;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.SplittableRandom;
 import org.hipparchus.linear.Array2DRowRealMatrix;
 import org.hipparchus.linear.EigenDecompositionSymmetric;
@@ -21,7 +24,11 @@ import pantry.base.math.Vec3;
 final class BoxFit {
     private static final int SAMPLES = 12_000;
     private static final int PIXELS = 128;
-    private static final int CUTS = 9;
+
+    /** Places along each axis where a box may be cut; the best by volume are judged by their outlines. */
+    private static final int CUTS = 24;
+
+    private static final int JUDGED = 10;
     private static final long SEED = 77;
 
     /** Gains below this are noise of the pixels. */
@@ -31,6 +38,7 @@ final class BoxFit {
     private final Outline wanted;
     private final Progress progress;
     private final double least;
+    private final Map<Box, List<List<Box>>> splits = new IdentityHashMap<>();
 
     /**
      * A box.
@@ -153,7 +161,7 @@ final class BoxFit {
             for (Box box : boxes) {
                 List<Box> others = boxes.stream().filter(other -> other != box).toList();
                 Outline rest = outline(others);
-                for (List<Box> halves : splits(box)) {
+                for (List<Box> halves : splits.computeIfAbsent(box, this::splits)) {
                     Outline whole = outline(halves);
                     whole.add(rest);
                     double overlap = whole.meanOverlap(wanted);
@@ -191,7 +199,8 @@ final class BoxFit {
                 along[i] = point(box.points()[i]).minus(box.centre()).dot(box.axes()[axis]);
             }
             for (int cut = 1; cut <= CUTS; cut++) {
-                double at = box.half()[axis] * (2.0 * cut / (CUTS + 1) - 1);
+                // Between the round parts at which things are often joined.
+                double at = box.half()[axis] * (2 * (cut - 0.5) / CUTS - 1);
                 int[] low = chosen(box.points(), along, at, true);
                 int[] high = chosen(box.points(), along, at, false);
                 if (low.length >= 8 && high.length >= 8) {
@@ -199,7 +208,8 @@ final class BoxFit {
                 }
             }
         }
-        return splits;
+        splits.sort(Comparator.comparingDouble(halves -> halves.get(0).volume() + halves.get(1).volume()));
+        return splits.subList(0, Math.min(JUDGED, splits.size()));
     }
 
     private static int[] chosen(int[] numbers, double[] along, double at, boolean below) {

@@ -14,9 +14,24 @@ import pantry.mesh.Triangulation;
  *
  * @param grain lengths that cannot be told apart, metres
  */
-record Check(Model before, double grain) {
-    static Check of(Workpiece piece, double grain) {
-        return new Check(piece.model(), grain);
+record Check(Model before, double[] undrawn, double grain) {
+    /** As a workpiece is now. */
+    static Check of(Subject subject) {
+        return new Check(subject.model(), undrawn(subject), subject.grain());
+    }
+
+    /** The world's vertices of meshes that are not drawn for what is wrong with them; a repair may let them be seen. */
+    private static double[] undrawn(Subject subject) {
+        Points points = new Points();
+        subject.surfaces()
+                .filter(item -> item.isDrawn() && !item.surface().faults().isEmpty())
+                .forEach(item -> {
+                    float[] own = item.mesh().orElseThrow().points();
+                    for (int p = 0; p < own.length; p += 3) {
+                        points.add(own, p, item.world().rows());
+                    }
+                });
+        return points.all();
     }
 
     /** What is not as it should be; empty where all is. */
@@ -29,7 +44,12 @@ record Check(Model before, double grain) {
                 double[] other = vertices(after);
                 yield astray(other, one, allowed).or(() -> astray(one, other, allowed));
             }
-            case THE_REST -> astray(vertices(after), vertices(before), allowed);
+            case THE_REST -> {
+                double[] drawn = vertices(before);
+                double[] all = Arrays.copyOf(drawn, drawn.length + undrawn.length);
+                System.arraycopy(undrawn, 0, all, drawn.length, undrawn.length);
+                yield astray(vertices(after), all, allowed);
+            }
             case THE_SURFACE -> surface(after, allowed);
         };
     }

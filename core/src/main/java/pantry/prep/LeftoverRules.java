@@ -349,7 +349,18 @@ final class LeftoverRules {
                 .forEach(item -> found.add(
                         item.path(),
                         item.title() + " is a definition that nothing uses" + weighing(item),
-                        Fix.of("Remove it", tidying -> tidying.remove(item.path()))));
+                        Fix.of("Remove it", tidying -> removeDefinition(tidying, item))));
+    }
+
+    /** Removes a definition, and the scope that held only this one. */
+    private static void removeDefinition(Tidying tidying, Item item) {
+        tidying.remove(item.path());
+        SdfPath parent = item.path().parent();
+        if (tidying.prim(parent)
+                .filter(scope -> scope.isAbstract() && scope.children().isEmpty())
+                .isPresent()) {
+            tidying.remove(parent);
+        }
     }
 
     /** A class, or one of those in a scope of classes; or what speaks of something that is not there. */

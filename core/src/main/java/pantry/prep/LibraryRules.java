@@ -4,14 +4,11 @@ import static pantry.prep.Rule.Group.LIBRARY;
 
 import java.nio.file.Files;
 import java.util.List;
-import java.util.Optional;
 import java.util.function.Function;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
-import pantry.intake.ScaleCandidate;
 import pantry.library.Card;
 import pantry.library.Licences;
-import pantry.usd.SdfPath;
 
 /** What a librarian asks of an asset on the shelves. */
 final class LibraryRules {
@@ -63,7 +60,7 @@ final class LibraryRules {
                     (subject, limits, found) -> subject.workpiece()
                             .shelved()
                             .filter(place -> !Files.exists(place.asset().preview(place.version())))
-                            .ifPresent(place -> found.add(top(subject), "this version has no picture", null))),
+                            .ifPresent(place -> found.add(subject.topPath(), "this version has no picture", null))),
             Rule.of(
                     "odd-size",
                     LIBRARY,
@@ -92,34 +89,25 @@ final class LibraryRules {
 
     private LibraryRules() {}
 
-    private static SdfPath top(Subject subject) {
-        return subject.top().map(Item::path).orElse(SdfPath.ROOT);
-    }
-
     private static void card(Subject subject, Findings found, Function<Card, String> question) {
         subject.workpiece().shelved().ifPresent(place -> {
             String answer = question.apply(place.asset().card());
             if (!answer.isEmpty()) {
-                found.add(top(subject), answer, null);
+                found.add(subject.topPath(), answer, null);
             }
         });
     }
 
     private static void oddSize(Subject subject, Limits limits, Findings found) {
         Box3 box = subject.drawn();
-        if (box.isEmpty()
-                || subject.surroundings().isEmpty()
-                || subject.workpiece().shelved().isEmpty()) {
-            return;
+        if (!box.isEmpty()) {
+            subject.workpiece()
+                    .shelved()
+                    .flatMap(place -> subject.surroundings()
+                            .flatMap(around ->
+                                    around.oddSize(box.size(), place.asset().shelf())))
+                    .ifPresent(said -> found.add(subject.topPath(), said, null));
         }
-        String shelf = subject.workpiece().shelved().get().asset().shelf();
-        var neighbours = subject.surroundings().get().neighbours(shelf);
-        ScaleCandidate.of(box.size(), Optional.of(1.0), neighbours).stream()
-                .filter(candidate -> Math.abs(candidate.factor() - 1) < 1e-9)
-                .filter(candidate -> candidate.unusual(neighbours))
-                .findFirst()
-                .ifPresent(candidate -> found.add(
-                        top(subject), "it is " + Words.length(box.size().y()) + " tall: " + candidate.reason(), null));
     }
 
     private static boolean hasProxy(Subject subject) {
@@ -132,7 +120,7 @@ final class LibraryRules {
         long triangles = subject.model().trianglesDrawn();
         if (triangles >= limits.number("triangles") && !hasProxy(subject)) {
             found.add(
-                    top(subject),
+                    subject.topPath(),
                     "it has " + Words.count(triangles, "triangle") + " and no proxy",
                     making(subject, limits));
         }
@@ -161,7 +149,7 @@ final class LibraryRules {
         Vec3 off = Instances.base(proxy).minus(Instances.base(subject.drawn()));
         if (off.length() > limits.number("share") * subject.drawn().size().length()) {
             found.add(
-                    top(subject),
+                    subject.topPath(),
                     "the base of its proxy is " + Words.length(off.length()) + " beside its own",
                     making(subject, limits));
         }

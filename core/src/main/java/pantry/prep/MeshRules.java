@@ -15,7 +15,6 @@ import pantry.mesh.MeshEdit;
 import pantry.mesh.MeshFaults;
 import pantry.mesh.Simplification;
 import pantry.mesh.SmoothNormals;
-import pantry.usd.SdfPath;
 import pantry.usd.compose.Prim;
 import pantry.usd.schema.Values;
 
@@ -395,7 +394,7 @@ final class MeshRules {
         });
         if (share < 1 && heavy.isEmpty()) {
             found.add(
-                    subject.top().map(Item::path).orElse(SdfPath.ROOT),
+                    subject.topPath(),
                     "there are " + Words.count(drawn, "triangle") + "; " + Words.number((long) budget) + " are allowed",
                     null);
         }

@@ -114,6 +114,15 @@ public record Renaming(String pattern, String find, String with, boolean express
         return lines;
     }
 
+    /** What is usually renamed: objects below the root, but no materials and no shared shapes. */
+    public static List<SdfPath> usual(Workpiece piece) {
+        return new Subject(piece, Progress.NONE)
+                .objects()
+                .filter(item -> item.parent() != null && item.own())
+                .map(Item::path)
+                .toList();
+    }
+
     private String name(Item item, String shelf, int number) {
         String name = replaced(item.title());
         Map<String, String> words = new LinkedHashMap<>();

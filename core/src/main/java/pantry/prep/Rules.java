@@ -20,6 +20,9 @@ public final class Rules {
             .flatMap(List::stream)
             .toList();
 
+    /** Rules whose answer depends on the other assets on the shelves. */
+    static final List<String> OF_SHELVES = List.of("twin-asset", "odd-size");
+
     private Rules() {}
 
     /** The rule of an id. */

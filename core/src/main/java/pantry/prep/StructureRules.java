@@ -430,7 +430,7 @@ final class StructureRules {
         PlanBox plan = PlanBox.of(subject.model());
         if (Math.abs(plan.turn()) > 0.5 && plan.area() < limits.number("share") * plan.upright()) {
             found.add(
-                    top(subject),
+                    subject.topPath(),
                     String.format(java.util.Locale.ROOT, "it is turned by %.1f° off the axes", -plan.turn()),
                     standing(subject, "Turn it", Pivots.Stand.ALIGN));
         }
@@ -440,7 +440,7 @@ final class StructureRules {
         Box3 box = subject.drawn();
         if (!box.isEmpty() && Math.abs(box.min().y()) > limits.number("metres")) {
             found.add(
-                    top(subject),
+                    subject.topPath(),
                     "its lowest point is " + Words.length(Math.abs(box.min().y()))
                             + (box.min().y() > 0 ? " above" : " below") + " the ground",
                     standing(subject, "Put it on the ground", Pivots.Stand.GROUND));
@@ -461,14 +461,10 @@ final class StructureRules {
                 || box.max().z() < 0;
         if (outside && off > limits.number("share") * width) {
             found.add(
-                    top(subject),
+                    subject.topPath(),
                     "the middle of its base is " + Words.length(off) + " beside its pivot",
                     standing(subject, "Centre it", Pivots.Stand.CENTRE));
         }
-    }
-
-    private static SdfPath top(Subject subject) {
-        return subject.top().map(Item::path).orElse(SdfPath.ROOT);
     }
 
     private static @Nullable Fix standing(Subject subject, String label, Pivots.Stand stand) {

@@ -288,6 +288,16 @@ final class Subject {
                 .or(() -> roots.stream().filter(Subject::isObject).findFirst());
     }
 
+    /** The path of the topmost object; the root where there is none. */
+    SdfPath topPath() {
+        return top().map(Item::path).orElse(SdfPath.ROOT);
+    }
+
+    /** The id of the asset that it is of; empty where it is of none. */
+    String assetId() {
+        return workpiece.shelved().map(place -> place.asset().card().id()).orElse("");
+    }
+
     /** Lengths that a model of this size cannot tell apart, metres. */
     double grain() {
         Box3 box = drawn();

@@ -8,7 +8,9 @@ import java.util.concurrent.ConcurrentHashMap;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
 import pantry.exchange.Facts;
+import pantry.exchange.Model;
 import pantry.intake.Neighbours;
+import pantry.intake.ScaleCandidate;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.mesh.Measures;
@@ -22,7 +24,7 @@ public final class Surroundings {
     private final List<Known> known = new ArrayList<>();
     private final Map<String, Neighbours> neighbours = new ConcurrentHashMap<>();
 
-    private record Known(String id, String address, long triangles, double volume, double area, Vec3 size) {}
+    private record Known(String id, String address, Likeness likeness) {}
 
     private Surroundings(Library library) {
         this.library = library;
@@ -43,38 +45,59 @@ public final class Surroundings {
     }
 
     private void add(Asset asset, Facts facts) {
-        known.add(new Known(
-                asset.card().id(),
-                asset.address(),
-                facts.triangles(),
-                facts.volume(),
-                facts.area(),
-                facts.bounds().size()));
+        known.add(new Known(asset.card().id(), asset.address(), Likeness.of(facts)));
     }
 
     Neighbours neighbours(String shelf) {
         return neighbours.computeIfAbsent(shelf, path -> Neighbours.on(library, path));
     }
 
-    /** The addresses of assets with the same measures. */
-    List<String> like(Subject subject) {
-        Optional<String> own =
-                subject.workpiece().shelved().map(place -> place.asset().card().id());
-        Measures measures = subject.model().measures();
-        if (measures.triangles() == 0) {
-            return List.of();
+    /** What two things have in common that are the same. */
+    record Likeness(long triangles, double volume, double area, Vec3 size) {
+        static Likeness of(Model model) {
+            Measures measures = model.measures();
+            return new Likeness(
+                    measures.triangles(),
+                    measures.volume(),
+                    measures.area(),
+                    model.bounds().isEmpty() ? Vec3.ZERO : model.bounds().size());
         }
-        Vec3 size = subject.model().bounds().size();
+
+        static Likeness of(Facts facts) {
+            return new Likeness(
+                    facts.triangles(), facts.volume(), facts.area(), facts.bounds().size());
+        }
+
+        boolean isNear(Likeness other) {
+            return triangles > 0
+                    && triangles == other.triangles
+                    && near(volume, other.volume)
+                    && near(area, other.area)
+                    && near(size.x(), other.size.x())
+                    && near(size.y(), other.size.y())
+                    && near(size.z(), other.size.z());
+        }
+    }
+
+    /**
+     * The addresses of assets with the same measures.
+     *
+     * @param own the id of the asset that it is; empty where it is none
+     */
+    List<String> like(Likeness likeness, String own) {
         return known.stream()
-                .filter(other -> own.filter(other.id()::equals).isEmpty()
-                        && other.triangles() == measures.triangles()
-                        && near(other.volume(), measures.volume())
-                        && near(other.area(), measures.area())
-                        && near(other.size().x(), size.x())
-                        && near(other.size().y(), size.y())
-                        && near(other.size().z(), size.z()))
+                .filter(other -> !other.id().equals(own) && other.likeness().isNear(likeness))
                 .map(Known::address)
                 .toList();
+    }
+
+    /** What is said of a size that is hard to believe on a shelf; empty where it is not. */
+    Optional<String> oddSize(Vec3 size, String shelf) {
+        Neighbours others = neighbours(shelf).without(size.y());
+        return ScaleCandidate.of(size, Optional.of(1.0), others).stream()
+                .filter(candidate -> Math.abs(candidate.factor() - 1) < 1e-9 && candidate.unusual(others))
+                .findFirst()
+                .map(candidate -> "it is " + Words.length(size.y()) + " tall: " + candidate.reason());
     }
 
     private static boolean near(double one, double other) {

@@ -156,7 +156,7 @@ public final class Tidy {
         if (found.isEmpty()) {
             return;
         }
-        Check check = Check.of(piece, subject.grain());
+        Check check = Check.of(subject);
         Optional<String> fault = tryAll(rule, found, check);
         if (fault.isEmpty()) {
             asked.forEach(finding -> done.add(new Done(finding, Outcome.FIXED, "")));
@@ -178,7 +178,7 @@ public final class Tidy {
                 done.add(new Done(finding, Outcome.SETTLED, ""));
                 continue;
             }
-            Optional<String> fault = tryAll(rule, List.of(now.get()), Check.of(piece, subject.grain()));
+            Optional<String> fault = tryAll(rule, List.of(now.get()), Check.of(subject));
             done.add(new Done(finding, fault.isEmpty() ? Outcome.FIXED : Outcome.REFUSED, fault.orElse("")));
         }
     }

@@ -7,7 +7,6 @@ import pantry.mesh.ConnectedParts;
 import pantry.mesh.Mesh;
 import pantry.twins.TwinGroup;
 import pantry.twins.TwinOptions;
-import pantry.usd.SdfPath;
 
 /** Things of one shape that are stored several times. */
 final class TwinRules {
@@ -36,11 +35,11 @@ final class TwinRules {
                     Severity.CAUTION,
                     "Another asset that is the same",
                     "Scenes would hold the one or the other, and only one of them would be looked after.",
-                    (subject, limits, found) -> subject.surroundings().ifPresent(around -> around.like(subject)
-                            .forEach(other -> found.add(
-                                    subject.top().map(Item::path).orElse(SdfPath.ROOT),
-                                    "it has the shape of " + other,
-                                    null)))));
+                    (subject, limits, found) -> subject.surroundings()
+                            .ifPresent(around -> around.like(
+                                            Surroundings.Likeness.of(subject.model()), subject.assetId())
+                                    .forEach(other -> found.add(
+                                            subject.topPath(), "it has the shape of " + other, null)))));
 
     private TwinRules() {}
 

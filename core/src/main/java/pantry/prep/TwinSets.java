@@ -66,14 +66,13 @@ public final class TwinSets {
     private TwinSets() {}
 
     /** What must be the same of twins beside their shape. */
-    private record Look(String purpose, boolean seen, String subdivision, boolean doubleSided, String orientation) {
+    private record Look(String purpose, boolean seen, String subdivision, boolean doubleSided) {
         static Look of(Item item) {
             return new Look(
                     item.purpose(),
                     item.seen(),
                     Values.token(item.prim(), "subdivisionScheme").orElse("catmullClark"),
-                    Values.flag(item.prim(), "doubleSided"),
-                    Values.token(item.prim(), "orientation").orElse("rightHanded"));
+                    Values.flag(item.prim(), "doubleSided"));
         }
     }
 

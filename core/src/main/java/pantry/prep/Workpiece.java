@@ -304,6 +304,11 @@ public final class Workpiece {
         };
     }
 
+    /** From the space of the layer's world into metres with Y up. */
+    public Matrix4 inMetres(Matrix4 world) {
+        return world.times(Subject.toMetres(layer()));
+    }
+
     /** The prims at the top that are objects. */
     List<SdfPath> tops() {
         return stage().root().children().stream().map(prim -> prim.path()).toList();

@@ -27,6 +27,10 @@ import pantry.intake.Round;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.render.RenderCache;
+import pantry.prep.KeptInspections;
+import pantry.prep.RuleSet;
+import pantry.prep.ShelfInspection;
+import pantry.prep.Workpiece;
 import pantry.scene.Prefab;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
@@ -262,6 +266,26 @@ public final class Workbench implements AutoCloseable {
     /** Chosen objects of a scene, to be made an asset. */
     public Prefab prefab(Scene scene, List<SdfPath> chosen, Library library) {
         return new Prefab(scene, layerCache, chosen, library, renderCache);
+    }
+
+    /** A working copy of a file, to be inspected and cleaned. */
+    public Workpiece workpiece(Path file, Progress progress) {
+        return Workpiece.of(file, prepSources(), progress);
+    }
+
+    /** A working copy of a version of an asset. */
+    public Workpiece workpiece(Library library, Asset asset, String version) {
+        return Workpiece.of(new Workpiece.Shelved(library, asset, version), prepSources());
+    }
+
+    private Workpiece.Sources prepSources() {
+        return new Workpiece.Sources(readers(), layerCache, meshCache);
+    }
+
+    /** Inspections of assets, those that were made before included. */
+    public ShelfInspection shelfInspection(Library library, RuleSet rules) {
+        Path folder = index.toAbsolutePath().resolveSibling("inspections");
+        return new ShelfInspection(library, rules, new KeptInspections(folder), prepSources());
     }
 
     @Override

@@ -97,7 +97,7 @@ class RulesTest {
                 }),
                 flaw("flat-region", made -> made.mesh("Plate", grid(40), at(0, 0.5, 0))),
                 flaw("too-heavy", made -> {
-                    made.mesh("Ball", dense(Shapes.sphere(0.05, 200, 100)), at(0, 0.5, 0));
+                    made.mesh("Ball", dense(Shapes.sphere(0.01, 200, 100)), at(0, 0.5, 0));
                 }),
                 flaw("equal-material", made -> {
                     made.material("Steel_copy", 0.8);
@@ -335,7 +335,14 @@ class RulesTest {
     }
 
     private static void split(Made made, String name) {
-        made.mesh(name, bare(Shapes.block(0.3, 0.1, 0.3)));
+        Mesh box = withFaces();
+        float[] points = new float[3 * box.corners().length];
+        int[] corners = new int[box.corners().length];
+        for (int c = 0; c < corners.length; c++) {
+            corners[c] = c;
+            System.arraycopy(box.points(), 3 * box.corners()[c], points, 3 * c, 3);
+        }
+        made.mesh(name, new Mesh(points, box.faceSizes(), corners, null, null));
     }
 
     private static void turned(Made made, int faces) {
