@@ -27,6 +27,8 @@ final class InspectCommand extends PrepCommand<InspectCommand.Result> {
     @Option(names = "--rules", paramLabel = "R", description = "A rule file; usually the library's prep-rules.json.")
     private Optional<Path> rules = Optional.empty();
 
+    private int failed;
+
     /**
      * @param of as it was named
      * @param unanswered what could not be asked, and why
@@ -52,23 +54,27 @@ final class InspectCommand extends PrepCommand<InspectCommand.Result> {
                     output.progress());
         } else {
             var surroundings = surroundings();
-            PantryException failure = null;
             for (String named : what) {
                 try {
                     Workpiece piece = workpiece(named);
                     Inspection found = Inspection.of(piece, set, surroundings, output.progress());
                     each.add(new Each(named, found.brief(), found.unanswered()));
                 } catch (PantryException e) {
+                    if (what.size() == 1) {
+                        throw e;
+                    }
                     // The others are inspected all the same.
-                    output.say("pantry: " + e.line());
-                    failure = e;
+                    output.say("pantry inspect: " + e.line());
+                    failed++;
                 }
-            }
-            if (failure != null && each.isEmpty()) {
-                throw failure;
             }
         }
         return new Result(each.stream().flatMap(e -> e.findings().stream()).toList(), each);
+    }
+
+    @Override
+    boolean done(Result result) {
+        return failed == 0;
     }
 
     @Override

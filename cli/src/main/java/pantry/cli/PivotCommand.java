@@ -149,7 +149,8 @@ final class PivotCommand extends PrepCommand<PivotCommand.Result> {
     @Override
     void tell(Result result) {
         for (Held held : result.pivots()) {
-            output.line("%s  held at %.4g, %.4g, %.4g m", held.path(), held.pivot()[0], held.pivot()[1], held.pivot()[2]);
+            output.line(
+                    "%s  held at %.4g, %.4g, %.4g m", held.path(), held.pivot()[0], held.pivot()[1], held.pivot()[2]);
         }
         output.line(
                 "from %.4g, %.4g, %.4g to %.4g, %.4g, %.4g m",

@@ -11,7 +11,9 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(name = "plan", description = "Draw a plan symbol: the outline from above, as SVG, DXF, or curves in the asset.")
+@Command(
+        name = "plan",
+        description = "Draw a plan symbol: the outline from above, as SVG, DXF, or curves in the asset.")
 final class PlanCommand extends PrepCommand<PlanCommand.Result> {
     @Parameters(paramLabel = "FILE|ASSET", description = "A file; or, with --library, an asset's id or Shelf/Name.")
     private String what = "";
@@ -73,8 +75,7 @@ final class PlanCommand extends PrepCommand<PlanCommand.Result> {
 
     @Override
     void tell(Result result) {
-        output.line(
-                "%.4g × %.4g m, %.4g m², %d lines", result.width(), result.depth(), result.area(), result.lines());
+        output.line("%.4g × %.4g m, %.4g m², %d lines", result.width(), result.depth(), result.area(), result.lines());
         tell(result.saved());
     }
 }

@@ -107,7 +107,8 @@ abstract class PrepCommand<R> extends PantryCommand<R> {
     /** Fails before any work is done where a change has nowhere to go. */
     void requireTarget(Target target, Workpiece piece) {
         if (!target.isGiven()) {
-            throw wrongCall("Say where the change goes: --out F" + (piece.shelved().isPresent() ? " or --publish." : "."));
+            throw wrongCall(
+                    "Say where the change goes: --out F" + (piece.shelved().isPresent() ? " or --publish." : "."));
         }
         if (target.publish && piece.shelved().isEmpty()) {
             throw wrongCall("Only an asset of a --library can be published; save a file with --out F.");

@@ -63,8 +63,8 @@ final class TidyCommand extends PrepCommand<TidyCommand.Result> {
         if (choice.all) {
             result = Tidy.all(piece, set, surroundings, finding -> true, output.progress());
         } else {
-            List<Finding> chosen =
-                    chosen(Inspection.of(piece, set, surroundings, output.progress()).findings());
+            List<Finding> chosen = chosen(
+                    Inspection.of(piece, set, surroundings, output.progress()).findings());
             result = Tidy.apply(piece, set, surroundings, chosen, output.progress());
         }
         List<Line> lines = result.done().stream()
@@ -80,7 +80,8 @@ final class TidyCommand extends PrepCommand<TidyCommand.Result> {
         List<Finding> chosen = new ArrayList<>();
         for (String id : choice.fix) {
             List<Finding> these = found.stream()
-                    .filter(finding -> finding.id().equals(id) || finding.rule().id().equals(id))
+                    .filter(finding ->
+                            finding.id().equals(id) || finding.rule().id().equals(id))
                     .toList();
             if (these.isEmpty() && Rules.find(id).isEmpty()) {
                 throw wrongCall("There is no finding and no rule " + id + "; see pantry inspect.");

@@ -72,7 +72,8 @@ final class TwinsCommand extends PrepCommand<TwinsCommand.Result> {
         List<TwinSets.Set> sets =
                 TwinSets.find(piece, new TwinOptions(tolerance, !noMirrored, !noScaled), output.progress());
         Weight now = piece.weight();
-        long after = now.trianglesStored() - sets.stream().mapToLong(TwinSets.Set::saved).sum();
+        long after = now.trianglesStored()
+                - sets.stream().mapToLong(TwinSets.Set::saved).sum();
         if (breakOut.isEmpty() && (apply.isPresent() || target.isGiven())) {
             Instances.make(piece, sets);
             after = piece.weight().trianglesStored();
@@ -111,7 +112,12 @@ final class TwinsCommand extends PrepCommand<TwinsCommand.Result> {
                     group.mirrored() ? ", some mirrored" : "",
                     Math.abs(group.scale() - 1) > 1e-3 ? ", some larger or smaller" : "",
                     group.materials() > 1 ? ", of " + group.materials() + " materials" : "");
-            output.line("         %s", String.join(" ", group.members().subList(0, Math.min(4, group.members().size()))));
+            output.line(
+                    "         %s",
+                    String.join(
+                            " ",
+                            group.members()
+                                    .subList(0, Math.min(4, group.members().size()))));
         }
         output.line("triangles stored %,14d → %,d", result.trianglesNow(), result.trianglesAfter());
         tell(result.saved());

@@ -3,7 +3,6 @@ package pantry.intake;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.IdentityHashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;

@@ -208,7 +208,8 @@ final class BoxFit {
                 }
             }
         }
-        splits.sort(Comparator.comparingDouble(halves -> halves.get(0).volume() + halves.get(1).volume()));
+        splits.sort(Comparator.comparingDouble(
+                halves -> halves.get(0).volume() + halves.get(1).volume()));
         return splits.subList(0, Math.min(JUDGED, splits.size()));
     }
 

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
@@ -217,6 +218,11 @@ public final class Instances {
             spec.metadata().remove("instanceable");
         });
         children.forEach(child -> tidying.edits().add(prim.path(), child));
+    }
+
+    /** The shape that an object is an instance of; empty where it is none of a shape of its own file. */
+    static Optional<SdfPath> shape(Item item) {
+        return Optional.ofNullable(shapeOf(item.prim()));
     }
 
     private static @Nullable SdfPath shapeOf(Prim prim) {

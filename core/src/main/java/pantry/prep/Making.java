@@ -51,7 +51,10 @@ public final class Making {
             for (Mesh mesh : shapes) {
                 String name = tidying.freeBelow(root, CollisionShape.PRIM, "");
                 tidying.edits()
-                        .add(root, CollisionShape.prim(name, mesh.transformed(top.world().inverse())));
+                        .add(
+                                root,
+                                CollisionShape.prim(
+                                        name, mesh.transformed(top.world().inverse())));
             }
         });
         return shapes.size();
@@ -66,11 +69,10 @@ public final class Making {
         List<Mesh> hulls = new ArrayList<>();
         for (BoxFit.Box box : BoxFit.of(triangles, count, progress)) {
             double[] points = BoxFit.pointsWithin(triangles, box);
-            hulls.add(ConvexHull.of(points)
-                    .orElseGet(() -> {
-                        var bounds = BoxFit.bounds(points);
-                        return Shapes.box(bounds.min(), bounds.max());
-                    }));
+            hulls.add(ConvexHull.of(points).orElseGet(() -> {
+                var bounds = BoxFit.bounds(points);
+                return Shapes.box(bounds.min(), bounds.max());
+            }));
         }
         return hulls;
     }

@@ -50,13 +50,8 @@ final class MeshRules {
                     Severity.INFORMATION,
                     "Face without area",
                     "It is never seen, and disturbs normals, collision and simplification.",
-                    (subject, limits, found) -> faces(
-                            subject,
-                            found,
-                            (item, faults) -> faults.flatFaces(),
-                            "face",
-                            "without area",
-                            "Remove them")),
+                    (subject, limits, found) ->
+                            faces(subject, found, (item, faults) -> faults.flatFaces(), "flat face", "Remove them")),
             Rule.of(
                     "double-face",
                     MESHES,
@@ -67,8 +62,7 @@ final class MeshRules {
                             subject,
                             found,
                             (item, faults) -> faults.doubleFaces(),
-                            "face",
-                            "that is there twice",
+                            "doubled face",
                             "Remove the second")),
             Rule.of(
                     "doubled-point",
@@ -236,13 +230,13 @@ final class MeshRules {
         int[] of(Item item, MeshFaults faults);
     }
 
-    private static void faces(Subject subject, Findings found, Faces which, String noun, String what, String label) {
+    private static void faces(Subject subject, Findings found, Faces which, String noun, String label) {
         sound(subject, found, (item, mesh, faults) -> {
             int[] faces = which.of(item, faults);
             if (faces.length > 0) {
                 found.add(
                         item.path(),
-                        item.title() + " has " + Words.count(faces.length, noun) + " " + what,
+                        item.title() + " has " + Words.count(faces.length, noun),
                         Fix.removing(label, tidying -> without(tidying, item, mesh, faces)));
             }
         });

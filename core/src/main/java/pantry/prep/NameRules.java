@@ -57,7 +57,9 @@ final class NameRules {
                     "Name that says nothing",
                     "Nobody finds a thing that is called after the tool it was made with.",
                     (subject, limits, found) -> named(subject)
-                            .filter(item -> EMPTY_WORD.matcher(item.title()).matches() && item.parent() != null)
+                            .filter(item -> EMPTY_WORD.matcher(item.title()).matches()
+                                    && item.parent() != null
+                                    && Subject.isObject(item))
                             .forEach(item -> found.add(
                                     item.path(),
                                     item.title() + " says nothing about what it is",

@@ -55,7 +55,8 @@ public record Renaming(String pattern, String find, String with, boolean express
                 case SMALL -> text.toLowerCase(Locale.ROOT);
                 case CAPITAL -> text.toUpperCase(Locale.ROOT);
                 case WORDS -> {
-                    Matcher word = Pattern.compile("(^|[^\\p{L}\\p{N}'])(\\p{L})").matcher(text);
+                    Matcher word =
+                            Pattern.compile("(^|[^\\p{L}\\p{N}'])(\\p{L})").matcher(text);
                     yield word.replaceAll(found -> Matcher.quoteReplacement(
                             found.group(1) + found.group(2).toUpperCase(Locale.ROOT)));
                 }
@@ -98,9 +99,8 @@ public record Renaming(String pattern, String find, String with, boolean express
             Item item = items.get(i);
             Set<String> others = taken.computeIfAbsent(item.path().parent(), parent -> {
                 Set<String> names = new HashSet<>();
-                List<Item> siblings = item.parent() == null
-                        ? subject.roots()
-                        : item.parent().children();
+                List<Item> siblings =
+                        item.parent() == null ? subject.roots() : item.parent().children();
                 siblings.stream()
                         .filter(sibling -> !renamed.contains(sibling.path()))
                         .forEach(sibling -> names.add(Names.identifier(sibling.title())));
@@ -137,8 +137,8 @@ public record Renaming(String pattern, String find, String with, boolean express
             }
             String value = words.get(word);
             if (value == null) {
-                throw new PrepException("a pattern has <name>, <kind>, <shelf>, <parent> or a number such as <01>, not <"
-                        + word + ">");
+                throw new PrepException(
+                        "a pattern has <name>, <kind>, <shelf>, <parent> or a number such as <01>, not <" + word + ">");
             }
             return Matcher.quoteReplacement(value);
         });
@@ -159,8 +159,8 @@ public record Renaming(String pattern, String find, String with, boolean express
         try {
             return Pattern.compile(find).matcher(name).replaceAll(with);
         } catch (PatternSyntaxException e) {
-            throw new PrepException("\"" + find + "\" is no expression: " + e.getDescription() + " at sign "
-                    + (e.getIndex() + 1));
+            throw new PrepException(
+                    "\"" + find + "\" is no expression: " + e.getDescription() + " at sign " + (e.getIndex() + 1));
         } catch (IllegalArgumentException | IndexOutOfBoundsException e) {
             throw new PrepException("\"" + with + "\" cannot take its place: " + e.getMessage());
         }

@@ -57,13 +57,14 @@ public record RingCopies(int count, double angle, Vec3 centre, Variation variati
     private List<SdfPath> make(Tidying tidying, SdfPath path) {
         Subject subject = new Subject(tidying.piece(), Progress.NONE);
         Item item = subject.item(path)
-                .orElseThrow(() -> new PrepException(
-                        tidying.piece().source(), "there is no object at <" + path + ">"));
+                .orElseThrow(() -> new PrepException(tidying.piece().source(), "there is no object at <" + path + ">"));
         if (item.parent() == null) {
             throw new PrepException(
                     tidying.piece().source(), "<" + path + "> is the root; group it under another one first");
         }
-        if (item.mesh().isPresent() && subject.isEditable(item) && item.children().isEmpty()) {
+        if (item.mesh().isPresent()
+                && subject.isEditable(item)
+                && item.children().isEmpty()) {
             Instances.make(tidying, List.of(new TwinSets.Member(path, Matrix4.IDENTITY, 0, false, 1)));
         }
         Prim original = tidying.prim(path).orElseThrow();
@@ -79,7 +80,8 @@ public record RingCopies(int count, double angle, Vec3 centre, Variation variati
             Matrix4 round = Matrix4.translation(centre.times(-1))
                     .times(Matrix4.rotation(1, angle * i))
                     .times(Matrix4.translation(centre));
-            Matrix4 placed = world.times(varied(world.translationPart(), random)).times(round);
+            Matrix4 placed =
+                    world.times(varied(world.translationPart(), random)).times(round);
             tidying.setLocal(copy, placed.times(above.inverse()));
             paths.add(copy);
         }

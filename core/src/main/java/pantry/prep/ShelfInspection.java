@@ -56,8 +56,7 @@ public final class ShelfInspection {
         Workpiece.Shelved place = new Workpiece.Shelved(library, asset, version);
         String key = key(place);
         KeptInspections.Result result = kept.find(key).orElseGet(() -> {
-            Inspection found =
-                    Inspection.of(Workpiece.of(place, sources), rules, Optional.empty(), progress);
+            Inspection found = Inspection.of(Workpiece.of(place, sources), rules, Optional.empty(), progress);
             KeptInspections.Result fresh = new KeptInspections.Result(found.brief(), found.unanswered());
             kept.keep(key, fresh);
             return fresh;
@@ -110,7 +109,8 @@ public final class ShelfInspection {
 
     private List<String> said(String rule, Asset asset, Facts facts) {
         if (rule.equals("odd-size")) {
-            return surroundings.oddSize(facts.bounds().size(), asset.shelf()).stream().toList();
+            return surroundings.oddSize(facts.bounds().size(), asset.shelf()).stream()
+                    .toList();
         }
         return surroundings.like(Surroundings.Likeness.of(facts), asset.card().id()).stream()
                 .map(other -> "it has the shape of " + other)
@@ -121,7 +121,9 @@ public final class ShelfInspection {
     private String key(Workpiece.Shelved place) {
         Path manifest = place.asset().data(place.version()).resolveSibling("manifest-sha256.txt");
         try {
-            String text = (Files.exists(manifest) ? Files.readString(manifest) : place.asset().folder().toString())
+            String text = (Files.exists(manifest)
+                            ? Files.readString(manifest)
+                            : place.asset().folder().toString())
                     + Json.line(place.asset().card())
                     + place.asset().shelf()
                     + place.version()

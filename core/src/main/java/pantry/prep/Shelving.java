@@ -58,8 +58,8 @@ public final class Shelving {
     public static Published publish(
             Workpiece piece, VersionStatus status, String note, RenderCache cache, Progress progress) {
         Workpiece.Shelved place = piece.shelved()
-                .orElseThrow(() -> new PrepException(
-                        piece.source(), "is of no library; save it as a file, and receive that"));
+                .orElseThrow(() ->
+                        new PrepException(piece.source(), "is of no library; save it as a file, and receive that"));
         Shelving shelving = new Shelving(piece, place, cache, progress);
         Library library = place.library();
         Asset asset = library.current(place.asset());
@@ -83,7 +83,8 @@ public final class Shelving {
             root(layer).ifPresent(prim -> Identity.of(place.asset()).write(prim, version));
             LayerFiles.write(layer, entry);
         } else {
-            Path geometry = data.resolve(slug + ".geom." + Names.ending(work.getFileName().toString()));
+            Path geometry = data.resolve(
+                    slug + ".geom." + Names.ending(work.getFileName().toString()));
             LayerFiles.write(copyTo(piece.layer(), geometry, data, copied), geometry);
             LayerFiles.write(entryLayer(before, entry, geometry, data, version, copied), entry);
         }
@@ -121,9 +122,8 @@ public final class Shelving {
 
     private Map<String, List<String>> variants() {
         Map<String, List<String>> variants = new LinkedHashMap<>();
-        root(piece.layer())
-                .ifPresent(prim -> prim.variantSets()
-                        .forEach((set, names) -> variants.put(set, List.copyOf(names.keySet()))));
+        root(piece.layer()).ifPresent(prim -> prim.variantSets()
+                .forEach((set, names) -> variants.put(set, List.copyOf(names.keySet()))));
         return variants;
     }
 
@@ -152,8 +152,7 @@ public final class Shelving {
         return LayerAssets.renamed(layer, AssetLocation.of(target), path -> renamed.getOrDefault(path, path));
     }
 
-    private static String copied(
-            Path file, @Nullable Path oldData, Path data, Map<Path, String> copied)
+    private static String copied(Path file, @Nullable Path oldData, Path data, Map<Path, String> copied)
             throws IOException {
         String known = copied.get(file);
         if (known != null) {
@@ -162,8 +161,11 @@ public final class Shelving {
         String path;
         if (oldData == null) {
             String name = file.getFileName().toString();
-            path = "textures/" + Names.free(Names.stem(name), "-", stem -> Files.exists(
-                            data.resolve("textures").resolve(stem + "." + Names.ending(name))))
+            path = "textures/"
+                    + Names.free(
+                            Names.stem(name),
+                            "-",
+                            stem -> Files.exists(data.resolve("textures").resolve(stem + "." + Names.ending(name))))
                     + "." + Names.ending(name);
         } else {
             path = oldData.relativize(file).toString().replace('\\', '/');
@@ -183,7 +185,8 @@ public final class Shelving {
         }
         try (Stream<Path> files = Files.walk(source)) {
             for (Path file : files.toList()) {
-                Path target = data.resolve("source").resolve(source.relativize(file).toString());
+                Path target =
+                        data.resolve("source").resolve(source.relativize(file).toString());
                 if (Files.isDirectory(file)) {
                     Files.createDirectories(target);
                 } else {

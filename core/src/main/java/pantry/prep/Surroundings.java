@@ -65,7 +65,10 @@ public final class Surroundings {
 
         static Likeness of(Facts facts) {
             return new Likeness(
-                    facts.triangles(), facts.volume(), facts.area(), facts.bounds().size());
+                    facts.triangles(),
+                    facts.volume(),
+                    facts.area(),
+                    facts.bounds().size());
         }
 
         boolean isNear(Likeness other) {

@@ -35,11 +35,9 @@ final class TwinRules {
                     Severity.CAUTION,
                     "Another asset that is the same",
                     "Scenes would hold the one or the other, and only one of them would be looked after.",
-                    (subject, limits, found) -> subject.surroundings()
-                            .ifPresent(around -> around.like(
-                                            Surroundings.Likeness.of(subject.model()), subject.assetId())
-                                    .forEach(other -> found.add(
-                                            subject.topPath(), "it has the shape of " + other, null)))));
+                    (subject, limits, found) -> subject.surroundings().ifPresent(around -> around.like(
+                                    Surroundings.Likeness.of(subject.model()), subject.assetId())
+                            .forEach(other -> found.add(subject.topPath(), "it has the shape of " + other, null)))));
 
     private TwinRules() {}
 

@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -80,9 +79,7 @@ public final class Prefab {
         Library.Claim claim = library.claimName(shelfPath, Names.title(title));
         try {
             String id = UUID.randomUUID().toString();
-            Card card = Card.fresh(id, claim.name(), kind)
-                    .withTags(tags)
-                    .withSource(source());
+            Card card = Card.fresh(id, claim.name(), kind).withTags(tags).withSource(source());
             return library.shelve(
                     card,
                     shelfPath,

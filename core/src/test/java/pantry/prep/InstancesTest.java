@@ -46,7 +46,8 @@ class InstancesTest {
             double size = i % 5 == 4 ? 1.5 : 1;
             Matrix4 baked = Matrix4.scale(new Vec3(i % 3 == 2 ? -size : size, size, size))
                     .times(Matrix4.rotationXyz(new Vec3(360 * random.nextDouble(), 360 * random.nextDouble(), 0)))
-                    .times(Matrix4.translation(new Vec3(2 * random.nextDouble() - 1, 2 * random.nextDouble(), random.nextDouble())));
+                    .times(Matrix4.translation(
+                            new Vec3(2 * random.nextDouble() - 1, 2 * random.nextDouble(), random.nextDouble())));
             made.bound(made.mesh("Bolt" + (char) ('A' + i), bolt.transformed(baked)), i % 2 == 0 ? "Steel" : "Brass");
         }
         return made.open();
@@ -87,7 +88,9 @@ class InstancesTest {
             int other = after.argb()[i];
             int most = Math.max(
                     Math.abs((one & 255) - (other & 255)),
-                    Math.max(Math.abs((one >> 8 & 255) - (other >> 8 & 255)), Math.abs((one >> 16 & 255) - (other >> 16 & 255))));
+                    Math.max(
+                            Math.abs((one >> 8 & 255) - (other >> 8 & 255)),
+                            Math.abs((one >> 16 & 255) - (other >> 16 & 255))));
             differing += most > 4 ? 1 : 0;
         }
         // Edges may fall on the other side of a pixel's middle where a vertex moves by less than can be told apart.
@@ -106,7 +109,8 @@ class InstancesTest {
         Workpiece piece = bolts(6);
         Instances.make(piece, twins(piece));
         Subject subject = new Subject(piece, Progress.NONE);
-        List<Item> instances = subject.items().filter(item -> item.prim().isInstance()).toList();
+        List<Item> instances =
+                subject.items().filter(item -> item.prim().isInstance()).toList();
         assertThat(instances).hasSize(6);
         assertThat(instances.stream().map(Item::pivot).distinct()).hasSize(6);
         Item first = instances.getFirst();

@@ -55,9 +55,7 @@ class PlanSymbolTest {
                 new Model.Part(
                         Shapes.block(1, 0.5, 3).transformed(Matrix4.translation(new Vec3(0.5, 0, 0))), Material.PLAIN));
         Model model = new Model(
-                "Cross",
-                List.of(Model.Node.of("Cross", Matrix4.IDENTITY, parts, List.of())),
-                Model.Extras.NONE);
+                "Cross", List.of(Model.Node.of("Cross", Matrix4.IDENTITY, parts, List.of())), Model.Extras.NONE);
         PlanSymbol plan = PlanSymbol.of(model, 1e-3, true, Progress.NONE);
         assertThat(plan.area()).isCloseTo(2 + 3 - 1, within(1e-6));
         // The lower box's edges are hidden where the higher one lies over it; the higher one's are seen.

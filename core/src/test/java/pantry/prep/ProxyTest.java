@@ -51,8 +51,7 @@ class ProxyTest {
         assertThat(proxy.overlap().get("above")).isCloseTo(both / (Math.PI + 4 * a * a - both), within(0.01));
         double tall = size.y();
         double shared = 2 * Math.min(a, 1) * Math.min(tall, height);
-        assertThat(proxy.overlap().get("front"))
-                .isCloseTo(shared / (2 * a * tall + 2 * height - shared), within(0.01));
+        assertThat(proxy.overlap().get("front")).isCloseTo(shared / (2 * a * tall + 2 * height - shared), within(0.01));
         // The square's diagonal is seen from 45 degrees.
         double diagonal = Math.sqrt(2) * a;
         double narrow = 2 * Math.min(diagonal, 1) * Math.min(tall, height);
@@ -146,7 +145,8 @@ class ProxyTest {
     private static double guideVolume(Workpiece piece) {
         double[] volume = {0};
         piece.model(java.util.Set.of("guide"))
-                .visit((owner, part, world) -> volume[0] += Measures.of(part.mesh(), world).volume());
+                .visit((owner, part, world) ->
+                        volume[0] += Measures.of(part.mesh(), world).volume());
         return volume[0];
     }
 }

@@ -57,9 +57,9 @@ class RulesTest {
         return Stream.of(
                 flaw("hidden-object", made -> made.mesh("Spare", BOX, at(0, 0.5, 0))
                         .set("token", "visibility", new Value.Token("invisible"))),
-                flaw("inactive-object", made -> made.mesh("Spare", BOX)
-                        .metadata()
-                        .put("active", new Value.Bool(false))),
+                flaw(
+                        "inactive-object",
+                        made -> made.mesh("Spare", BOX).metadata().put("active", new Value.Bool(false))),
                 flaw("light", made -> made.root.define("SphereLight", "Lamp")),
                 flaw("camera", made -> made.root.define("Camera", "View")),
                 flaw("sky", made -> made.root.define("DomeLight", "Sky")),
@@ -103,8 +103,14 @@ class RulesTest {
                     made.material("Steel_copy", 0.8);
                     made.bound(made.mesh("Foot", Shapes.block(0.3, 0.1, 0.3)), "Steel_copy");
                 }),
-                flaw("absolute-texture", made -> texture(
-                        made, "Steel", image(made, "plate.png", 64, false).toString(), "diffuseColor", "sRGB")),
+                flaw(
+                        "absolute-texture",
+                        made -> texture(
+                                made,
+                                "Steel",
+                                image(made, "plate.png", 64, false).toString(),
+                                "diffuseColor",
+                                "sRGB")),
                 flaw("same-image", made -> {
                     texture(made, "Steel", "plate.png", "diffuseColor", "sRGB");
                     made.material("Brass", 0.5);
@@ -128,10 +134,13 @@ class RulesTest {
                 flaw("no-single-root", made -> Made.mesh(made.layer.root(), "Foot", BOX, Matrix4.IDENTITY)),
                 flaw("group-of-one", made -> Made.mesh(made.root.define("Xform", "Arm"), "Bar", BOX, at(0, 1, 0))),
                 flaw("root-moved", made -> Xforms.setMatrix(made.root, Matrix4.rotation(1, 90))),
-                flaw("scale-mirrored", made -> made.mesh(
-                        "Vane", Shapes.cone(0.1, 0.05, 0.3, 12), Matrix4.scale(new Vec3(-1, 1, 1)))),
-                flaw("scale-uneven", made -> made.mesh(
-                        "Vane", BOX, Matrix4.scale(new Vec3(1, 3, 1)).times(Matrix4.rotation(2, 30)))),
+                flaw(
+                        "scale-mirrored",
+                        made -> made.mesh("Vane", Shapes.cone(0.1, 0.05, 0.3, 12), Matrix4.scale(new Vec3(-1, 1, 1)))),
+                flaw(
+                        "scale-uneven",
+                        made -> made.mesh(
+                                "Vane", BOX, Matrix4.scale(new Vec3(1, 3, 1)).times(Matrix4.rotation(2, 30)))),
                 flaw("scale-unapplied", made -> made.mesh("Vane", BOX, Matrix4.scale(new Vec3(2, 2, 2)))),
                 flaw("same-place", made -> made.bound(made.mesh("Tube_again", Shapes.cylinder(0.1, 2, 24)), "Steel")),
                 flaw("far-part", made -> {
@@ -149,7 +158,9 @@ class RulesTest {
                 }),
                 flaw("pivots-in-one-place", made -> {
                     for (int i = 0; i < 3; i++) {
-                        made.mesh("Foot" + "ABC".charAt(i), Shapes.block(0.2 + 0.1 * i, 0.2, 0.2).transformed(at(1 + i, 0, 0)));
+                        made.mesh(
+                                "Foot" + "ABC".charAt(i),
+                                Shapes.block(0.2 + 0.1 * i, 0.2, 0.2).transformed(at(1 + i, 0, 0)));
                     }
                 }),
                 flaw("pivot-outside", made -> made.mesh("Foot", BOX.transformed(at(0.4, 0, 0)), at(0, 1, 0))),
@@ -178,7 +189,8 @@ class RulesTest {
         image(made, "plate2.png", 64, false);
         flaw.accept(made);
         Workpiece piece = made.open();
-        Layer before = LayerAssets.renamed(piece.layer(), piece.layer().location().orElseThrow(), path -> path);
+        Layer before =
+                LayerAssets.renamed(piece.layer(), piece.layer().location().orElseThrow(), path -> path);
 
         List<Finding> found = of(rule, Made.inspect(piece));
         assertThat(found).as("findings of %s", rule).isNotEmpty().allMatch(Finding::fixable);
@@ -193,7 +205,9 @@ class RulesTest {
     }
 
     private static List<Finding> of(String rule, List<Finding> findings) {
-        return findings.stream().filter(finding -> finding.rule().id().equals(rule)).toList();
+        return findings.stream()
+                .filter(finding -> finding.rule().id().equals(rule))
+                .toList();
     }
 
     @Test
@@ -215,8 +229,7 @@ class RulesTest {
         }
         Made.mesh(deep, "Cap", Shapes.block(0.3, 0.1, 0.3), Matrix4.IDENTITY);
         Made.mesh(made.root, "Fins", fins(), at(0, 0.3, 0));
-        assertThat(Made.rules(Made.inspect(made.open())))
-                .contains("power-of-two", "deep-chain", "tangled-edge");
+        assertThat(Made.rules(Made.inspect(made.open()))).contains("power-of-two", "deep-chain", "tangled-edge");
     }
 
     private static Mesh bare(Mesh mesh) {
@@ -230,8 +243,9 @@ class RulesTest {
     private static void edges(Made made) {
         PrimSpec prim = made.mesh("Crate", Shapes.block(0.3, 0.1, 0.3));
         int[] sizes = {4, 4, 4, 4, 4, 4, 2};
-        Value.Ints corners = (Value.Ints)
-                prim.attribute("faceVertexIndices").flatMap(AttributeSpec::value).orElseThrow();
+        Value.Ints corners = (Value.Ints) prim.attribute("faceVertexIndices")
+                .flatMap(AttributeSpec::value)
+                .orElseThrow();
         int[] more = java.util.Arrays.copyOf(corners.data(), corners.data().length + 2);
         more[more.length - 1] = 1;
         bareArrays(prim, sizes, more);
@@ -248,7 +262,9 @@ class RulesTest {
     }
 
     private static float[] points(PrimSpec prim) {
-        return ((Value.Floats) prim.attribute("points").flatMap(AttributeSpec::value).orElseThrow()).data();
+        return ((Value.Floats)
+                        prim.attribute("points").flatMap(AttributeSpec::value).orElseThrow())
+                .data();
     }
 
     private static void loosePoint(Made made) {
@@ -302,8 +318,9 @@ class RulesTest {
     private static void brokenFace(Made made) {
         PrimSpec prim = made.mesh("Crate", bare(Shapes.block(0.3, 0.1, 0.3)));
         int[] sizes = {4, 4, 4, 4, 4, 4, 3};
-        Value.Ints corners = (Value.Ints)
-                prim.attribute("faceVertexIndices").flatMap(AttributeSpec::value).orElseThrow();
+        Value.Ints corners = (Value.Ints) prim.attribute("faceVertexIndices")
+                .flatMap(AttributeSpec::value)
+                .orElseThrow();
         int[] more = java.util.Arrays.copyOf(corners.data(), corners.data().length + 3);
         more[more.length - 1] = 99;
         bareArrays(prim, sizes, more);
@@ -424,9 +441,21 @@ class RulesTest {
         Map<String, Boolean> tested = new LinkedHashMap<>();
         flawsWithAFix().forEach(flaw -> tested.put((String) flaw.get()[0], true));
         List<String> elsewhere = List.of(
-                "power-of-two", "deep-chain", "tangled-edge", "name-prefix", "name-pattern", "twin-asset",
-                "no-licence", "no-tag", "card-incomplete", "no-thumbnail", "odd-size", "no-proxy", "proxy-off");
+                "power-of-two",
+                "deep-chain",
+                "tangled-edge",
+                "name-prefix",
+                "name-pattern",
+                "twin-asset",
+                "no-licence",
+                "no-tag",
+                "card-incomplete",
+                "no-thumbnail",
+                "odd-size",
+                "no-proxy",
+                "proxy-off");
         assertThat(Rules.ALL).allMatch(rule -> tested.containsKey(rule.id()) || elsewhere.contains(rule.id()));
-        assertThat(Rules.ALL).allMatch(rule -> !rule.title().isBlank() && rule.why().endsWith("."));
+        assertThat(Rules.ALL)
+                .allMatch(rule -> !rule.title().isBlank() && rule.why().endsWith("."));
     }
 }

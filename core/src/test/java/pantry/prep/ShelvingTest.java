@@ -60,8 +60,7 @@ class ShelvingTest extends WithWorkshop {
         assertThat(Made.rules(found)).contains("twins", "no-tag", "card-incomplete", "pivots-in-one-place");
         var before = asset.facts("v001");
         Tidy.apply(piece, rules, around, found, Progress.NONE);
-        Published published =
-                Shelving.publish(piece, VersionStatus.READY, "tidied", new RenderCache(), Progress.NONE);
+        Published published = Shelving.publish(piece, VersionStatus.READY, "tidied", new RenderCache(), Progress.NONE);
         assertThat(published.version()).isEqualTo("v002");
         var after = published.asset().facts("v002");
         assertThat(after.triangles()).isEqualTo(before.triangles());
@@ -83,8 +82,7 @@ class ShelvingTest extends WithWorkshop {
         Asset prefab = workshop.prefab("Wall", "Sets", block);
         Workpiece piece = copy(prefab);
         assertThat(piece.model().trianglesDrawn()).isEqualTo(12);
-        Published published =
-                Shelving.publish(piece, VersionStatus.READY, "again", new RenderCache(), Progress.NONE);
+        Published published = Shelving.publish(piece, VersionStatus.READY, "again", new RenderCache(), Progress.NONE);
         assertThat(copy(published.asset()).model().trianglesDrawn()).isEqualTo(12);
         assertThat(library.verify(Progress.NONE).problems()).isEmpty();
     }
@@ -97,8 +95,8 @@ class ShelvingTest extends WithWorkshop {
                 new java.awt.image.BufferedImage(64, 64, java.awt.image.BufferedImage.TYPE_INT_ARGB),
                 "png",
                 image.toFile());
-        Material plate = Workshop.RED.with(
-                Material.Slot.BASE, new pantry.exchange.Texture("clear.png", Optional.of(image)));
+        Material plate =
+                Workshop.RED.with(Material.Slot.BASE, new pantry.exchange.Texture("clear.png", Optional.of(image)));
         Model model = new Model(
                 "Plate",
                 List.of(Model.Node.of(
@@ -113,13 +111,14 @@ class ShelvingTest extends WithWorkshop {
                 .toList();
         assertThat(found).hasSize(1);
         Tidy.apply(piece, RuleSet.USUAL, Optional.empty(), found, Progress.NONE);
-        Published published =
-                Shelving.publish(piece, VersionStatus.READY, "opaque", new RenderCache(), Progress.NONE);
+        Published published = Shelving.publish(piece, VersionStatus.READY, "opaque", new RenderCache(), Progress.NONE);
         Model read = copy(published.asset()).model();
         java.nio.file.Path kept = read.textures().iterator().next().file().orElseThrow();
         assertThat(kept).startsWith(published.asset().data("v002"));
-        assertThat(javax.imageio.ImageIO.read(kept.toFile()).getColorModel().hasAlpha()).isFalse();
-        assertThat(LayerFiles.read(published.asset().entryLayer("v002")).defaultPrim()).isPresent();
+        assertThat(javax.imageio.ImageIO.read(kept.toFile()).getColorModel().hasAlpha())
+                .isFalse();
+        assertThat(LayerFiles.read(published.asset().entryLayer("v002")).defaultPrim())
+                .isPresent();
     }
 
     @Test
@@ -128,7 +127,8 @@ class ShelvingTest extends WithWorkshop {
         Asset one = workshop.block("Block", "Parts", 1);
         Asset other = workshop.block("Brick", "Others", 1);
         Optional<Surroundings> around = Optional.of(Surroundings.of(library));
-        List<Finding> found = Inspection.of(copy(other), RuleSet.USUAL, around, Progress.NONE).findings();
+        List<Finding> found =
+                Inspection.of(copy(other), RuleSet.USUAL, around, Progress.NONE).findings();
         assertThat(found)
                 .filteredOn(finding -> finding.rule().id().equals("twin-asset"))
                 .singleElement()
@@ -143,7 +143,8 @@ class ShelvingTest extends WithWorkshop {
         }
         Asset tower = workshop.block("Tower", "Parts", 300);
         Optional<Surroundings> around = Optional.of(Surroundings.of(library));
-        assertThat(Made.rules(Inspection.of(copy(tower), RuleSet.USUAL, around, Progress.NONE).findings()))
+        assertThat(Made.rules(Inspection.of(copy(tower), RuleSet.USUAL, around, Progress.NONE)
+                        .findings()))
                 .contains("odd-size");
     }
 }

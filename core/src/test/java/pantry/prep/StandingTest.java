@@ -118,17 +118,18 @@ class StandingTest {
         Renaming.apply(piece, clashing);
         assertThat(piece.editor().stage().prim(Made.ROOT.child("Part_2")).flatMap(prim -> prim.text("displayName")))
                 .contains("Part 2");
-        assertThat(piece.editor().stage().prim(Made.ROOT.child("Part").child("Cup"))).isPresent();
+        assertThat(piece.editor().stage().prim(Made.ROOT.child("Part").child("Cup")))
+                .isPresent();
         assertThat(new Renaming("<name>", "(.)a(.)", "$2$1", true, Renaming.Letters.WORDS)
                         .lines(piece, List.of(Made.ROOT.child("Materials")))
                         .getFirst()
                         .after())
                 .isEqualTo("TMerlis");
-        assertThatThrownBy(() -> new Renaming("<nmae>", "", "", false, Renaming.Letters.SMALL)
-                        .lines(piece, List.of(Made.ROOT)))
+        assertThatThrownBy(() ->
+                        new Renaming("<nmae>", "", "", false, Renaming.Letters.SMALL).lines(piece, List.of(Made.ROOT)))
                 .hasMessageContaining("not <nmae>");
-        assertThatThrownBy(() -> new Renaming("<name>", "(", "", true, Renaming.Letters.SMALL)
-                        .lines(piece, List.of(Made.ROOT)))
+        assertThatThrownBy(() ->
+                        new Renaming("<name>", "(", "", true, Renaming.Letters.SMALL).lines(piece, List.of(Made.ROOT)))
                 .hasMessageContaining("is no expression");
     }
 
@@ -141,8 +142,13 @@ class StandingTest {
                 List.of(
                         new Renaming.Line(Made.ROOT.child("Arm"), "Arm", "Tube", "Tube"),
                         new Renaming.Line(Made.ROOT.child("Tube"), "Tube", "Arm", "Arm")));
-        assertThat(piece.editor().stage().prim(Made.ROOT.child("Tube").child("Cup"))).isPresent();
-        assertThat(piece.editor().stage().prim(Made.ROOT.child("Arm")).orElseThrow().typeName())
+        assertThat(piece.editor().stage().prim(Made.ROOT.child("Tube").child("Cup")))
+                .isPresent();
+        assertThat(piece.editor()
+                        .stage()
+                        .prim(Made.ROOT.child("Arm"))
+                        .orElseThrow()
+                        .typeName())
                 .isEqualTo("Mesh");
     }
 
@@ -150,12 +156,11 @@ class StandingTest {
     @DisplayName("a ring of eight leaves stands in steps of 45 degrees around its stem, and stores one leaf")
     void ring() {
         Made made = Made.mast(folder);
-        made.bound(
-                made.mesh("Leaf", Shapes.cone(0.05, 0.01, 0.4, 24), Matrix4.rotation(2, -60)), "Steel");
+        made.bound(made.mesh("Leaf", Shapes.cone(0.05, 0.01, 0.4, 24), Matrix4.rotation(2, -60)), "Steel");
         Workpiece piece = made.open();
         long stored = piece.weight().trianglesStored();
-        List<SdfPath> leaves = new RingCopies(8, 45, Vec3.ZERO, RingCopies.Variation.NONE, 1)
-                .make(piece, Made.ROOT.child("Leaf"));
+        List<SdfPath> leaves =
+                new RingCopies(8, 45, Vec3.ZERO, RingCopies.Variation.NONE, 1).make(piece, Made.ROOT.child("Leaf"));
         assertThat(leaves).hasSize(8);
         assertThat(piece.weight().trianglesStored()).isEqualTo(stored);
         Subject subject = new Subject(piece, Progress.NONE);

@@ -33,8 +33,8 @@ class TidyTest {
         PrimSpec nest = made.root.define("Xform", "Object1").define("Xform", "Inner");
         Mesh bolt = Shapes.cylinder(0.05, 0.2, 40);
         for (int i = 0; i < 4; i++) {
-            Mesh baked = bolt.transformed(
-                    Matrix4.rotation(0, 20 * i).times(Matrix4.translation(new Vec3(0.3 * i, 0.5, 0))));
+            Mesh baked =
+                    bolt.transformed(Matrix4.rotation(0, 20 * i).times(Matrix4.translation(new Vec3(0.3 * i, 0.5, 0))));
             PrimSpec prim = Made.mesh(
                     nest, "Bolt_00" + i, baked, i == 3 ? Matrix4.scale(new Vec3(-1, 1, 1)) : Matrix4.IDENTITY);
             if (i == 2) {
@@ -90,8 +90,8 @@ class TidyTest {
         Fix lie = Fix.of("Move it", tidying -> tidying.setLocal(tube, Matrix4.translation(new Vec3(0.01, 0, 0))));
         Check check = Check.of(new Subject(piece, Progress.NONE));
         piece.change("lie", lie.work());
-        assertThat(check.fault(lie.keeps(), 0, piece.model())).hasValueSatisfying(fault -> assertThat(fault)
-                .contains("vertices would move"));
+        assertThat(check.fault(lie.keeps(), 0, piece.model()))
+                .hasValueSatisfying(fault -> assertThat(fault).contains("vertices would move"));
         assertThat(check.fault(lie.keeps(), 0.02, piece.model())).isEmpty();
         assertThat(check.fault(Fix.Keeps.THE_SURFACE, 0.005, piece.model())).isPresent();
         assertThat(check.fault(Fix.Keeps.THE_SURFACE, 0.02, piece.model())).isEmpty();
@@ -132,9 +132,7 @@ class TidyTest {
     @DisplayName("goes by the severity, limits and scope of the house's rules")
     void houseRules() throws Exception {
         Path file = folder.resolve("prep-rules.json");
-        Files.writeString(
-                file,
-                """
+        Files.writeString(file, """
                 {
                   "name": "Skua Point",
                   "rules": {
@@ -168,15 +166,17 @@ class TidyTest {
             Path file = folder.resolve("rules.json");
             Files.writeString(file, text);
             assertThatThrownBy(() -> RuleSet.read(file))
-                    .isInstanceOfSatisfying(PrepException.class, e -> problems.add(
-                            e.place().orElse("") + ": " + e.getMessage()));
+                    .isInstanceOfSatisfying(
+                            PrepException.class, e -> problems.add(e.place().orElse("") + ": " + e.getMessage()));
         }
-        assertThat(problems).satisfiesExactly(
-                problem -> assertThat(problem).startsWith("line 3").contains("no rule \"lihgt\""),
-                problem -> assertThat(problem).startsWith("line 3").contains("off, information, caution or wrong"),
-                problem -> assertThat(problem).startsWith("line 4").contains("is a number"),
-                problem -> assertThat(problem).startsWith("line 4").contains("it has distance"),
-                problem -> assertThat(problem).startsWith("line 4"),
-                problem -> assertThat(problem).startsWith("line 1").contains("is an object"));
+        assertThat(problems)
+                .satisfiesExactly(
+                        problem -> assertThat(problem).startsWith("line 3").contains("no rule \"lihgt\""),
+                        problem ->
+                                assertThat(problem).startsWith("line 3").contains("off, information, caution or wrong"),
+                        problem -> assertThat(problem).startsWith("line 4").contains("is a number"),
+                        problem -> assertThat(problem).startsWith("line 4").contains("it has distance"),
+                        problem -> assertThat(problem).startsWith("line 4"),
+                        problem -> assertThat(problem).startsWith("line 1").contains("is an object"));
     }
 }
