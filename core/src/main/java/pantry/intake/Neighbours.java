@@ -51,7 +51,8 @@ public record Neighbours(String shelf, List<Double> heights) {
         return asset.facts(version).bounds().size().y();
     }
 
-    boolean tell() {
+    /** Whether there are enough of them to go by. */
+    public boolean tell() {
         return heights.size() >= ENOUGH;
     }
 
@@ -76,7 +77,7 @@ public record Neighbours(String shelf, List<Double> heights) {
     }
 
     /** As a reason: {@code others on Masts are 2.1 to 9.4 m tall}. */
-    String words() {
+    public String words() {
         String name = shelf.substring(shelf.lastIndexOf('/') + 1);
         String low = figure(lowest());
         String high = figure(highest());

@@ -1,7 +1,11 @@
 package pantry.prep;
 
+import java.util.Collections;
+import java.util.IdentityHashMap;
+import java.util.Set;
 import pantry.exchange.Model;
 import pantry.exchange.Weight;
+import pantry.mesh.Mesh;
 import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
@@ -9,20 +13,51 @@ import pantry.usd.PropertySpec;
 import pantry.usd.Value;
 import pantry.usd.VariantSpec;
 
-/** What a workpiece weighs: as other models do, and what the arrays of its layer take, written plainly. */
+/**
+ * What a workpiece weighs: as other models do, but for what its own layer stores. There, hidden objects, definitions and
+ * all variants count, each as often as it is written, and files are what the layer's arrays take, written plainly.
+ */
 final class LayerWeight {
     private LayerWeight() {}
 
     static Weight of(Workpiece piece) {
         Model model = piece.model();
         Weight plain = Weight.of(model);
+        Set<int[]> own = Collections.newSetFromMap(new IdentityHashMap<>());
+        long stored = triangles(piece.layer().root(), own);
+        for (Mesh mesh : model.meshes()) {
+            if (!own.contains(mesh.faceSizes())) {
+                stored += mesh.triangleCount();
+            }
+        }
         return new Weight(
-                plain.trianglesStored(),
+                stored,
                 plain.trianglesDrawn(),
                 plain.placements(),
                 plain.objects(),
                 plain.textureBytes(),
                 bytes(piece.layer()));
+    }
+
+    /** @param arrays is told the corner counts of all meshes */
+    private static long triangles(PrimSpec prim, Set<int[]> arrays) {
+        long sum = 0;
+        if (prim.attribute("faceVertexCounts").flatMap(AttributeSpec::value).orElse(null)
+                instanceof Value.Ints(int[] sizes, int width)) {
+            arrays.add(sizes);
+            for (int size : sizes) {
+                sum += Math.max(0, size - 2);
+            }
+        }
+        for (PrimSpec child : prim.children()) {
+            sum += triangles(child, arrays);
+        }
+        for (var variants : prim.variantSets().values()) {
+            for (VariantSpec variant : variants.values()) {
+                sum += triangles(variant.contents(), arrays);
+            }
+        }
+        return sum;
     }
 
     private static long bytes(Layer layer) {

@@ -15,6 +15,7 @@ import pantry.mesh.MeshEdit;
 import pantry.mesh.MeshFaults;
 import pantry.mesh.Simplification;
 import pantry.mesh.SmoothNormals;
+import pantry.mesh.SurfaceDistance;
 import pantry.usd.compose.Prim;
 import pantry.usd.schema.Values;
 
@@ -351,14 +352,30 @@ final class MeshRules {
             return null;
         }
         Mesh mesh = item.mesh().orElseThrow();
+        double own = within / TwinSets.grown(item.world());
         return new Fix(
                 "Simplify it",
                 Fix.Keeps.THE_SURFACE,
                 within,
-                tidying -> tidying.setMesh(
-                        item.path(),
-                        Simplification.within(mesh, share, within / TwinSets.grown(item.world()))
-                                .mesh()));
+                tidying -> tidying.setMesh(item.path(), simplified(mesh, share, own)));
+    }
+
+    /** What is told of how far a surface moves is an estimate: less is asked for until the measured distance holds. */
+    private static Mesh simplified(Mesh mesh, double share, double within) {
+        double[] before = Check.triangles(mesh);
+        double asked = within;
+        for (int attempt = 0; attempt < 6; attempt++) {
+            Mesh light = Simplification.within(mesh, share, asked).mesh();
+            if (light.triangleCount() >= mesh.triangleCount()) {
+                break;
+            }
+            if (SurfaceDistance.between(before, Check.triangles(light)).greatest() <= within) {
+                return light;
+            }
+            asked /= 4;
+        }
+        throw new PrepException(
+                "it cannot be made lighter without moving its surface by more than " + Words.length(within));
     }
 
     private static void tooHeavy(Subject subject, Limits limits, Findings found) {

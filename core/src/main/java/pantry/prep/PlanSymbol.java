@@ -144,7 +144,7 @@ public record PlanSymbol(Geometry outline, List<LineString> edges, double tolera
                 progress.step("drawing the plan", -1);
                 List<Geometry> next = new ArrayList<>();
                 for (int i = 0; i + 1 < now.size(); i += 2) {
-                    next.add(OverlayNGRobust.overlay(now.get(i), now.get(i + 1), OverlayNG.UNION));
+                    next.add(merged(now.get(i), now.get(i + 1)));
                 }
                 if (now.size() % 2 == 1) {
                     next.add(now.getLast());
@@ -152,6 +152,11 @@ public record PlanSymbol(Geometry outline, List<LineString> edges, double tolera
                 now = next;
             }
             return polygons(now.getFirst());
+        }
+
+        /** On the grid, slivers of triangles may fall together into lines; these are left out. */
+        private Geometry merged(Geometry one, Geometry other) {
+            return polygons(OverlayNGRobust.overlay(one, other, OverlayNG.UNION));
         }
 
         /** The place of a piece along a curve that keeps neighbours together (G. M. Morton, IBM, 1966). */
@@ -186,9 +191,9 @@ public record PlanSymbol(Geometry outline, List<LineString> edges, double tolera
             LineMerger merger = new LineMerger();
             for (Part part : highestFirst) {
                 progress.step("drawing the edges", -1);
-                Geometry seen = overlaid(part.plan().getBoundary(), covered, OverlayNG.DIFFERENCE);
+                Geometry seen = OverlayNGRobust.overlay(part.plan().getBoundary(), covered, OverlayNG.DIFFERENCE);
                 merger.add(seen);
-                covered = overlaid(covered, part.plan(), OverlayNG.UNION);
+                covered = merged(covered, part.plan());
             }
             List<LineString> edges = new ArrayList<>();
             for (Object merged : merger.getMergedLineStrings()) {
@@ -200,10 +205,6 @@ public record PlanSymbol(Geometry outline, List<LineString> edges, double tolera
                 }
             }
             return edges;
-        }
-
-        private Geometry overlaid(Geometry one, Geometry other, int operation) {
-            return OverlayNGRobust.overlay(one, other, operation);
         }
     }
 

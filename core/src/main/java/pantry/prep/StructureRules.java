@@ -121,7 +121,7 @@ final class StructureRules {
                             "Off the ground",
                             "Where it is placed it floats, or stands in the ground.",
                             StructureRules::offGround)
-                    .limit("metres", 0.002, "how far its lowest point may be from the ground"),
+                    .limit("share", 0.005, "of its size that its lowest point may be off the ground"),
             Rule.of(
                             "off-centre",
                             STRUCTURE,
@@ -137,7 +137,7 @@ final class StructureRules {
                             "All pivots in one place",
                             "Parts that were modelled where they stand can be neither turned nor exchanged one by one.",
                             StructureRules::pivotsInOnePlace)
-                    .limit("parts", 3.0, "fewer parts than these are no matter"),
+                    .limit("parts", 6.0, "fewer parts than these are no matter"),
             Rule.of(
                             "pivot-outside",
                             STRUCTURE,
@@ -438,7 +438,11 @@ final class StructureRules {
 
     private static void offGround(Subject subject, Limits limits, Findings found) {
         Box3 box = subject.drawn();
-        if (!box.isEmpty() && Math.abs(box.min().y()) > limits.number("metres")) {
+        if (!box.isEmpty()
+                && Math.abs(box.min().y())
+                        > Math.max(
+                                subject.grain(),
+                                limits.number("share") * box.size().length())) {
             found.add(
                     subject.topPath(),
                     "its lowest point is " + Words.length(Math.abs(box.min().y()))
@@ -522,7 +526,7 @@ final class StructureRules {
                     List<Item> parts = item.parent().children().stream()
                             .filter(StructureRules::isPart)
                             .toList();
-                    return parts.size() < 3 || !areTogether(parts, grain);
+                    return parts.size() < 2 || !areTogether(parts, grain);
                 })
                 .forEach(item -> {
                     double gap = gap(new Box3(item.pivot(), item.pivot()), item.bounds());

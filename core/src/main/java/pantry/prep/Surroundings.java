@@ -12,6 +12,7 @@ import pantry.exchange.Model;
 import pantry.intake.Neighbours;
 import pantry.intake.ScaleCandidate;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.mesh.Measures;
 
@@ -30,12 +31,14 @@ public final class Surroundings {
         this.library = library;
     }
 
-    /** Reads the facts of all assets. Those that have none are left out. */
+    /** Reads the facts of all assets. Those that have none are left out, and so are materials, which all look alike. */
     public static Surroundings of(Library library) {
         Surroundings surroundings = new Surroundings(library);
         for (Asset asset : library.assets()) {
             try {
-                asset.shown().map(asset::facts).ifPresent(facts -> surroundings.add(asset, facts));
+                if (asset.card().kind() != AssetKind.MATERIAL) {
+                    asset.shown().map(asset::facts).ifPresent(facts -> surroundings.add(asset, facts));
+                }
             } catch (PantryException e) {
                 // A version without facts is told by the library's own check.
                 continue;
@@ -88,8 +91,11 @@ public final class Surroundings {
      * @param own the id of the asset that it is; empty where it is none
      */
     List<String> like(Likeness likeness, String own) {
+        boolean isKnown =
+                own.isEmpty() || known.stream().anyMatch(other -> other.id().equals(own));
         return known.stream()
-                .filter(other -> !other.id().equals(own) && other.likeness().isNear(likeness))
+                .filter(other ->
+                        isKnown && !other.id().equals(own) && other.likeness().isNear(likeness))
                 .map(Known::address)
                 .toList();
     }
@@ -100,7 +106,8 @@ public final class Surroundings {
         return ScaleCandidate.of(size, Optional.of(1.0), others).stream()
                 .filter(candidate -> Math.abs(candidate.factor() - 1) < 1e-9 && candidate.unusual(others))
                 .findFirst()
-                .map(candidate -> "it is " + Words.length(size.y()) + " tall: " + candidate.reason());
+                .map(candidate -> "it is " + Words.length(size.y()) + " tall; "
+                        + (others.tell() ? others.words() : "few things are"));
     }
 
     private static boolean near(double one, double other) {

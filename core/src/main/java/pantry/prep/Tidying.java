@@ -87,7 +87,8 @@ public final class Tidying {
     /** Moves a prim below another one, under a name that is free there. */
     void move(SdfPath path, SdfPath parent, String name) {
         SdfPath now = at(path);
-        SdfPath to = at(parent).child(freeBelow(at(parent), name, now.name()));
+        String going = now.parent().equals(at(parent)) ? now.name() : "";
+        SdfPath to = at(parent).child(freeBelow(at(parent), name, going));
         edits.move(now, to);
         moves.add(new Move(now, to));
     }

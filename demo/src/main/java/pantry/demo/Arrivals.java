@@ -21,7 +21,7 @@ import pantry.exchange.ModelWriters;
 import pantry.exchange.Texture;
 import pantry.mesh.Shapes;
 
-/** What waits at the door: ten files in four folders, most of them with something to be put right. */
+/** What waits at the door: twelve files in five folders, most of them with something to be put right. */
 final class Arrivals {
     private final Path folder;
     private final Path lost;
@@ -38,7 +38,7 @@ final class Arrivals {
     }
 
     void make() throws IOException {
-        for (String name : List.of("field-crew", "workshop", "visitors", "survey")) {
+        for (String name : List.of("field-crew", "workshop", "visitors", "survey", "drafting-office")) {
             Files.createDirectories(folder.resolve(name));
         }
         Files.createDirectories(lost);
@@ -46,6 +46,7 @@ final class Arrivals {
         workshop(folder.resolve("workshop"));
         visitors(folder.resolve("visitors"));
         survey(folder.resolve("survey"));
+        new FlawedArrivals(folder.resolve("drafting-office")).make();
     }
 
     private Model asset(String name) {

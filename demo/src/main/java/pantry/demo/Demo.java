@@ -27,7 +27,7 @@ import pantry.workbench.Workbench;
  */
 public record Demo(Path library, Path project, Path arrivals) {
     /** Changed when what is made changes, so that an older demo is made anew. */
-    private static final String EDITION = "5";
+    private static final String EDITION = "6";
 
     /** The folder beside the arrivals with the image that one of them lacks. */
     private static final String LOST = "lost-and-found";

@@ -13,6 +13,7 @@ import javafx.scene.Scene;
 import javafx.stage.Stage;
 import pantry.desktop.frame.FrameView;
 import pantry.desktop.look.Look;
+import pantry.desktop.prep.PrepModel;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.scenes.ScenesModel;
 import pantry.desktop.session.Background;
@@ -114,13 +115,21 @@ public final class PantryApp extends Application {
     }
 
     /** The view models and the frame that shows them. */
-    record Parts(Session session, ReceiveModel receive, ShelvesModel shelves, ScenesModel scenes, FrameView frame) {
+    record Parts(
+            Session session,
+            ReceiveModel receive,
+            ShelvesModel shelves,
+            PrepModel prep,
+            ScenesModel scenes,
+            FrameView frame) {
         static Parts make(Workbench workbench, Background background) {
             Session session = new Session(workbench, background);
             ReceiveModel receive = new ReceiveModel(session);
             ShelvesModel shelves = new ShelvesModel(session);
+            PrepModel prep = new PrepModel(session, receive);
             ScenesModel scenes = new ScenesModel(session);
-            return new Parts(session, receive, shelves, scenes, new FrameView(session, receive, shelves, scenes));
+            return new Parts(
+                    session, receive, shelves, prep, scenes, new FrameView(session, receive, shelves, prep, scenes));
         }
     }
 }

@@ -21,6 +21,7 @@ import pantry.catalogue.Item;
 import pantry.desktop.frame.FrameView;
 import pantry.desktop.frame.Workplace;
 import pantry.desktop.look.Look;
+import pantry.desktop.prep.PrepView;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.shelves.ShelvesView;
 
@@ -33,6 +34,8 @@ final class Tour {
 
     private static final Set<String> LINED_UP =
             Set.of("Living module", "Snow tractor", "Dome hut", "Radome on plinth", "Tripod mast 3 m", "Fuel drum");
+
+    private static final String RACK = "battery-rack";
 
     private static final String MAST = "tripod-mast-millimetres.obj";
 
@@ -73,7 +76,7 @@ final class Tour {
                     parts.receive().add(arrivals);
                 },
                 () -> {
-                    boolean read = quiet.getAsBoolean() && parts.receive().waiting() == 9;
+                    boolean read = quiet.getAsBoolean() && parts.receive().waiting() == 11;
                     if (read
                             && parts.receive()
                                     .selectedProperty()
@@ -115,13 +118,7 @@ final class Tour {
                     frame.look("mast");
                 },
                 () -> quiet.getAsBoolean() && parts.shelves().items().size() < 8);
-        add(
-                "prep",
-                () -> {
-                    frame.look("");
-                    frame.go(Workplace.PREP);
-                },
-                quiet);
+        prep(frame);
         add(
                 "scenes",
                 () -> {
@@ -161,6 +158,77 @@ final class Tour {
                     frame.go(Workplace.REACH);
                 },
                 quiet);
+    }
+
+    /** A flawed arrival, inspected and made clean. */
+    private void prep(FrameView frame) {
+        BooleanSupplier quiet = () ->
+                parts.session().jobs().isEmpty() && !parts.prep().busyProperty().get();
+        BooleanSupplier seen = () -> quiet.getAsBoolean()
+                && parts.prep().openedProperty().get().isPresent()
+                && frame.prep().view().settled();
+        add(
+                "prep",
+                () -> {
+                    frame.look("");
+                    frame.go(Workplace.PREP);
+                    inspect(RACK);
+                },
+                () -> {
+                    boolean there = seen.getAsBoolean();
+                    if (there && parts.prep().tickedProperty().get().isEmpty()) {
+                        parts.prep().tick(finding -> true, true);
+                        parts.prep()
+                                .openedProperty()
+                                .get()
+                                .flatMap(now -> now.findings().stream()
+                                        .filter(finding -> finding.rule().id().equals("twins"))
+                                        .findFirst())
+                                .ifPresent(finding ->
+                                        parts.prep().pointedProperty().set(Optional.of(finding)));
+                        return false;
+                    }
+                    return there && parts.prep().foreseenProperty().get().isPresent();
+                });
+        add("prep-after", () -> parts.prep().tidy(), () -> {
+            boolean done = seen.getAsBoolean()
+                    && parts.prep()
+                            .openedProperty()
+                            .get()
+                            .filter(now -> now.changed())
+                            .isPresent();
+            if (done && !frame.prep().isBeside()) {
+                frame.prep().toggleBeside();
+                return false;
+            }
+            return done;
+        });
+        add("prep-names", () -> frame.prep().show(PrepView.Tool.NAMES), quiet);
+        add(
+                "prep-proxy",
+                () -> {
+                    parts.prep().subjects().stream()
+                            .filter(subject -> subject.title().equals("Snow tractor"))
+                            .findFirst()
+                            .ifPresent(
+                                    subject -> parts.prep().selectedProperty().set(Optional.of(subject)));
+                    frame.prep().show(PrepView.Tool.PROXY);
+                },
+                () -> {
+                    if (seen.getAsBoolean() && !frame.prep().hasTried()) {
+                        frame.prep().tryProxy();
+                        return false;
+                    }
+                    return seen.getAsBoolean();
+                });
+    }
+
+    private void inspect(String start) {
+        parts.prep().refresh();
+        parts.prep().subjects().stream()
+                .filter(subject -> subject.title().startsWith(start))
+                .findFirst()
+                .ifPresent(subject -> parts.prep().selectedProperty().set(Optional.of(subject)));
     }
 
     /** The other ways to look at the shelves. */

@@ -1,5 +1,7 @@
 package pantry.desktop.frame;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 import javafx.beans.binding.Bindings;
 import javafx.geometry.Pos;
@@ -29,14 +31,15 @@ final class Foot extends HBox {
                 .bind(Bindings.createStringBinding(
                         () -> weigh(session.weightProperty().get()), session.weightProperty()));
         Label after = Bits.label("", Styles.FIGURE, "after");
+        after.setMinWidth(USE_PREF_SIZE);
         after.textProperty()
                 .bind(Bindings.createStringBinding(
                         () -> session.weightAfterProperty()
                                 .get()
-                                .map(weight -> "→ " + Units.count(weight.trianglesDrawn()) + " drawn, "
-                                        + Units.count(weight.placements()) + " placements")
+                                .map(weight -> after(session.weightProperty().get(), weight))
                                 .orElse(""),
-                        session.weightAfterProperty()));
+                        session.weightAfterProperty(),
+                        session.weightProperty()));
         FontIcon sign = new FontIcon("remixmz-scales-3-line");
         Label last = Bits.label("", Styles.FAINT);
         last.setId("ledger-last");
@@ -71,6 +74,27 @@ final class Foot extends HBox {
         return Units.count(weight.trianglesStored()) + " triangles stored, " + Units.count(weight.trianglesDrawn())
                 + " drawn · " + Units.count(weight.placements()) + " placements · "
                 + Units.bytes(weight.textureBytes()) + " textures · " + Units.bytes(weight.fileBytes()) + " files";
+    }
+
+    /** Only what would be another figure. */
+    private static String after(Weight now, Weight then) {
+        List<String> changes = new ArrayList<>();
+        if (then.trianglesStored() != now.trianglesStored()) {
+            changes.add(Units.count(then.trianglesStored()) + " stored");
+        }
+        if (then.trianglesDrawn() != now.trianglesDrawn()) {
+            changes.add(Units.count(then.trianglesDrawn()) + " drawn");
+        }
+        if (then.placements() != now.placements()) {
+            changes.add(Units.count(then.placements()) + " placements");
+        }
+        if (then.textureBytes() != now.textureBytes()) {
+            changes.add(Units.bytes(then.textureBytes()) + " textures");
+        }
+        if (then.fileBytes() != now.fileBytes()) {
+            changes.add(Units.bytes(then.fileBytes()) + " files");
+        }
+        return "→ " + (changes.isEmpty() ? "the same weight" : String.join(", ", changes));
     }
 
     /** Takes back the last thing done, where that is possible. */

@@ -21,6 +21,9 @@ import pantry.desktop.look.Bits;
 import pantry.desktop.look.Look;
 import pantry.desktop.look.OwnKeys;
 import pantry.desktop.look3d.View3d;
+import pantry.desktop.prep.Opened;
+import pantry.desktop.prep.PrepModel;
+import pantry.desktop.prep.PrepView;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.receive.ReceiveView;
 import pantry.desktop.scenes.ScenesModel;
@@ -47,6 +50,8 @@ public final class FrameView extends StackPane {
     private final ReceiveView receive;
     private final ShelvesView shelves;
     private final ScenesView scenes;
+    private final PrepModel prepModel;
+    private final PrepView prep;
     private final Map<Workplace, Node> views = new EnumMap<>(Workplace.class);
     private final Rail rail;
     private final Foot foot;
@@ -58,11 +63,17 @@ public final class FrameView extends StackPane {
     private final List<Command> commands = new ArrayList<>();
     private double textSize = 13;
 
-    public FrameView(Session session, ReceiveModel receiveModel, ShelvesModel shelvesModel, ScenesModel scenesModel) {
+    public FrameView(
+            Session session,
+            ReceiveModel receiveModel,
+            ShelvesModel shelvesModel,
+            PrepModel prepModel,
+            ScenesModel scenesModel) {
         this.session = session;
         this.receiveModel = receiveModel;
         this.shelvesModel = shelvesModel;
         this.scenesModel = scenesModel;
+        this.prepModel = prepModel;
         Pane ghosts = new Pane();
         ghosts.setMouseTransparent(true);
         Thumbs thumbs = new Thumbs();
@@ -77,14 +88,8 @@ public final class FrameView extends StackPane {
         views.put(Workplace.RECEIVE, receive);
         views.put(Workplace.SHELVES, shelves);
         views.put(Workplace.SCENES, scenes);
-        views.put(
-                Workplace.PREP,
-                new WaitingView(
-                        "remixmz-tools-line",
-                        "Prep is not built yet",
-                        "Here assets will be inspected and cleaned: names, leftovers, twins, pivots, proxies and plan"
-                                + " symbols. Until then, Receive measures each file before it is shelved.",
-                        Bits.button("Go to Receive", "", "", () -> go(Workplace.RECEIVE))));
+        prep = new PrepView(prepModel, () -> go(Workplace.RECEIVE));
+        views.put(Workplace.PREP, prep);
         views.put(
                 Workplace.REACH,
                 new WaitingView(
@@ -100,7 +105,7 @@ public final class FrameView extends StackPane {
                 this::showAsset,
                 () -> frame.getCenter().requestFocus());
         folders = new Folders(session, () -> getScene().getWindow());
-        rail = new Rail(receiveModel, this::go);
+        rail = new Rail(receiveModel, prepModel, this::go);
         drawer = new Drawer(session);
         foot = new Foot(session, drawer::toggleLedger);
         frame.setTop(new Counter(session, folders, find.field()));
@@ -108,6 +113,7 @@ public final class FrameView extends StackPane {
         frame.setBottom(foot);
         workplace.addListener(change -> show());
         shelvesModel.card().weightProperty().addListener(change -> weigh());
+        prepModel.openedProperty().addListener(change -> weigh());
         getChildren().setAll(frame, find.hits(), drawer, ghosts);
         makeCommands();
         addEventFilter(KeyEvent.KEY_PRESSED, this::key);
@@ -121,6 +127,10 @@ public final class FrameView extends StackPane {
 
     public ShelvesView shelves() {
         return shelves;
+    }
+
+    public PrepView prep() {
+        return prep;
     }
 
     public ScenesView scenes() {
@@ -139,6 +149,11 @@ public final class FrameView extends StackPane {
     }
 
     private void show() {
+        if (workplace.get() == Workplace.PREP) {
+            prepModel.refresh();
+        } else {
+            session.weightAfterProperty().set(Optional.empty());
+        }
         frame.setCenter(views.get(workplace.get()));
         rail.show(workplace.get());
         weigh();
@@ -151,6 +166,12 @@ public final class FrameView extends StackPane {
                         switch (workplace.get()) {
                             case SCENES -> scenesModel.shownProperty().get().weight();
                             case SHELVES -> shelvesModel.card().weightProperty().get();
+                            case PREP ->
+                                prepModel
+                                        .openedProperty()
+                                        .get()
+                                        .map(Opened::weight)
+                                        .orElse(Weight.NOTHING);
                             default -> Weight.NOTHING;
                         });
     }
@@ -185,6 +206,9 @@ public final class FrameView extends StackPane {
         commands.add(Command.of(EVERYWHERE, "Undo", "Shortcut+Z", () -> {
             if (workplace.get() == Workplace.SCENES) {
                 scenesModel.undo();
+            } else if (workplace.get() == Workplace.PREP
+                    && prepModel.openedProperty().get().filter(Opened::changed).isPresent()) {
+                prepModel.undo();
             } else {
                 foot.undoLast();
             }
@@ -212,6 +236,7 @@ public final class FrameView extends StackPane {
         commands.add(Command.of(
                 Workplace.RECEIVE.word(), "Take what is finished off the list", "", receiveModel::clearFinished));
         shelvesCommands();
+        prepCommands();
         commands.add(Command.of(Workplace.SCENES.word(), "Save the scene", "Shortcut+S", scenesModel::save));
         commands.add(Command.of(Workplace.SCENES.word(), "Redo", "Shortcut+Y", scenesModel::redo));
         commands.add(Command.of(
@@ -273,6 +298,49 @@ public final class FrameView extends StackPane {
         commands.add(Command.of(here, "Back to the shelves", "Esc", shelves::uncover));
     }
 
+    private void prepCommands() {
+        String here = Workplace.PREP.word();
+        commands.add(Command.of(here, "Inspect files…", "Shortcut+O", () -> {
+            go(Workplace.PREP);
+            prep.chooseFiles();
+        }));
+        commands.add(Command.of(here, "Put right what is ticked", "Shortcut+ENTER", prepModel::tidy));
+        commands.add(Command.of(
+                here, "Tick all that can be put right", "Shortcut+A", () -> prepModel.tick(finding -> true, true)));
+        commands.add(Command.of(here, "Untick all", "Shortcut+Shift+A", () -> prepModel.tick(finding -> true, false)));
+        commands.add(Command.of(here, "Redo", "Shortcut+Y", prepModel::redo));
+        commands.add(Command.of(here, "Before and after, side by side", "B", prep::toggleBeside));
+        commands.add(Command.of(here, "Select all that share their shape with it", "Shortcut+K", prep::selectLike));
+        commands.add(Command.of(here, "Save the working copy as a file…", "Shortcut+S", prep::save));
+        commands.add(Command.of(here, "Select nothing", "Esc", () -> prepModel
+                .selectionProperty()
+                .set(Set.of())));
+        for (PrepView.Tool tool : PrepView.Tool.values()) {
+            commands.add(Command.of(
+                    here,
+                    "Tool: " + tool.name().toLowerCase(java.util.Locale.ROOT),
+                    "Alt+" + (tool.ordinal() + 1),
+                    () -> {
+                        go(Workplace.PREP);
+                        prep.show(tool);
+                    }));
+        }
+        commands.add(Command.of(Workplace.SHELVES.word(), "Inspect in Prep", "Shortcut+I", () -> shelvesModel
+                .selectedProperty()
+                .get()
+                .ifPresent(item -> {
+                    go(Workplace.PREP);
+                    prepModel.open(session.shelving().at(item.library()), shelvesModel.asset(item));
+                })));
+        commands.add(Command.of(Workplace.RECEIVE.word(), "Inspect in Prep", "Shortcut+I", () -> receiveModel
+                .selectedProperty()
+                .get()
+                .ifPresent(arrival -> {
+                    go(Workplace.PREP);
+                    prepModel.openArrival(arrival.file());
+                })));
+    }
+
     private void showShelves(ShelvesView.Way way) {
         go(Workplace.SHELVES);
         shelves.uncover();
@@ -289,6 +357,7 @@ public final class FrameView extends StackPane {
         List<View3d> shown = new ArrayList<>(shelves.views());
         shown.add(receive.view());
         shown.add(scenes.view());
+        shown.addAll(prep.views());
         shown.forEach(View3d::followDay);
     }
 

@@ -3,6 +3,8 @@ package pantry.desktop.frame;
 import java.util.EnumMap;
 import java.util.Map;
 import java.util.function.Consumer;
+import java.util.function.LongSupplier;
+import javafx.beans.Observable;
 import javafx.beans.binding.Bindings;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
@@ -15,13 +17,14 @@ import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
+import pantry.desktop.prep.PrepModel;
 import pantry.desktop.receive.ReceiveModel;
 
 /** The strip at the left: the workplaces, and a number where something waits. */
 final class Rail extends VBox {
     private final Map<Workplace, ToggleButton> buttons = new EnumMap<>(Workplace.class);
 
-    Rail(ReceiveModel receive, Consumer<Workplace> go) {
+    Rail(ReceiveModel receive, PrepModel prep, Consumer<Workplace> go) {
         getStyleClass().add(Styles.RAIL);
         ToggleGroup group = new ToggleGroup();
         for (Workplace place : Workplace.values()) {
@@ -36,16 +39,22 @@ final class Rail extends VBox {
                 go.accept(place);
             });
             buttons.put(place, button);
-            getChildren().add(place == Workplace.RECEIVE ? withBadge(button, receive) : button);
+            getChildren()
+                    .add(
+                            switch (place) {
+                                case RECEIVE -> withBadge(button, receive::waiting, receive.arrivals());
+                                case PREP -> withBadge(button, prep::waiting, prep.subjects());
+                                default -> button;
+                            });
         }
     }
 
-    private static StackPane withBadge(ToggleButton button, ReceiveModel receive) {
+    /** A button with the number of things that wait there. */
+    private static StackPane withBadge(ToggleButton button, LongSupplier waiting, Observable changes) {
         Label badge = Bits.label("", "badge");
         badge.setMouseTransparent(true);
-        badge.textProperty()
-                .bind(Bindings.createStringBinding(() -> Long.toString(receive.waiting()), receive.arrivals()));
-        badge.visibleProperty().bind(Bindings.createBooleanBinding(() -> receive.waiting() > 0, receive.arrivals()));
+        badge.textProperty().bind(Bindings.createStringBinding(() -> Long.toString(waiting.getAsLong()), changes));
+        badge.visibleProperty().bind(Bindings.createBooleanBinding(() -> waiting.getAsLong() > 0, changes));
         StackPane stack = new StackPane(button, badge);
         StackPane.setAlignment(badge, Pos.TOP_RIGHT);
         StackPane.setMargin(badge, new Insets(4, 12, 0, 0));

@@ -23,6 +23,7 @@ import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.PantryException;
 import pantry.desktop.frame.FrameView;
 import pantry.desktop.look.Look;
+import pantry.desktop.prep.PrepModel;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.scenes.ScenesModel;
 import pantry.desktop.session.Desk;
@@ -47,7 +48,8 @@ class FrameTest {
         desk.shelve("Fuel drum", "Power", 0.9);
         shelves = new ShelvesModel(desk.session());
         scenes = new ScenesModel(desk.session());
-        frame = new FrameView(desk.session(), new ReceiveModel(desk.session()), shelves, scenes);
+        ReceiveModel receive = new ReceiveModel(desk.session());
+        frame = new FrameView(desk.session(), receive, shelves, new PrepModel(desk.session(), receive), scenes);
         Scene scene = new Scene(frame, 1280, 800);
         Look.dress(scene);
         stage.setScene(scene);

@@ -34,6 +34,7 @@ import pantry.catalogue.Item;
 import pantry.desktop.frame.FrameView;
 import pantry.desktop.look.Look;
 import pantry.desktop.look3d.View3d;
+import pantry.desktop.prep.PrepModel;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.scenes.ScenesModel;
 import pantry.desktop.session.Desk;
@@ -61,7 +62,13 @@ class ShelvesPanelsTest {
         desk.shelve("Tripod mast", "Masts", 3, "steel");
         desk.shelve("Fuel drum", "Power/Supply", 0.9, "diesel");
         model = new ShelvesModel(desk.session());
-        frame = new FrameView(desk.session(), new ReceiveModel(desk.session()), model, new ScenesModel(desk.session()));
+        ReceiveModel receive = new ReceiveModel(desk.session());
+        frame = new FrameView(
+                desk.session(),
+                receive,
+                model,
+                new PrepModel(desk.session(), receive),
+                new ScenesModel(desk.session()));
         Scene scene = new Scene(frame, 1280, 800);
         Look.dress(scene);
         stage.setScene(scene);

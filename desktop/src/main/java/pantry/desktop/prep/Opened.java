@@ -1,0 +1,45 @@
+package pantry.desktop.prep;
+
+import java.util.List;
+import java.util.Optional;
+import pantry.exchange.Model;
+import pantry.exchange.Weight;
+import pantry.prep.Contents;
+import pantry.prep.Finding;
+import pantry.prep.Inspection;
+import pantry.prep.RuleSet;
+import pantry.prep.Surroundings;
+import pantry.prep.TwinSets;
+import pantry.prep.Workpiece;
+
+/**
+ * A working copy as it is at a moment, with what was found in it.
+ *
+ * @param twins what could share its shape
+ * @param original what was drawn of it when it was opened
+ * @param proxy what is drawn while working; empty where there is no proxy
+ * @param undo the name of the last change; empty where there is none
+ */
+public record Opened(
+        Subject subject,
+        Workpiece piece,
+        RuleSet rules,
+        Optional<Surroundings> around,
+        Inspection inspection,
+        List<TwinSets.Set> twins,
+        Contents contents,
+        Model model,
+        Model original,
+        Optional<Model> proxy,
+        Weight weight,
+        Weight weightBefore,
+        Optional<String> undo,
+        Optional<String> redo) {
+    public boolean changed() {
+        return undo.isPresent();
+    }
+
+    public List<Finding> findings() {
+        return inspection.findings();
+    }
+}

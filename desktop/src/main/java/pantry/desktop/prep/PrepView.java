@@ -1,0 +1,158 @@
+package pantry.desktop.prep;
+
+import java.io.File;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import javafx.geometry.Orientation;
+import javafx.scene.Node;
+import javafx.scene.control.SplitPane;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.ToggleGroup;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.StackPane;
+import javafx.stage.FileChooser;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.desktop.look3d.View3d;
+
+/** The workplace: what can be inspected and its objects, the look, and the findings and tools. */
+public final class PrepView extends SplitPane {
+    private final PrepModel model;
+    private final LookPane look;
+    private final ObjectsPane objects;
+    private final ProxyPane proxy;
+    private final Map<Tool, ToggleButton> buttons = new EnumMap<>(Tool.class);
+    private final Map<Tool, Node> panes = new EnumMap<>(Tool.class);
+    private final StackPane shown = new StackPane();
+
+    /** What the panel at the right is for. */
+    public enum Tool {
+        FINDINGS("Findings", "What was found, and its fixes"),
+        TWINS("Twins", "Objects of one shape"),
+        PROXY("Proxy", "A light stand-in, levels of detail, collision"),
+        PLAN("Plan", "The symbol for a plan"),
+        PIVOT("Pivot", "Where things are held, how they stand, rings"),
+        NAMES("Names", "New names by a pattern");
+
+        private final String word;
+        private final String hint;
+
+        Tool(String word, String hint) {
+            this.word = word;
+            this.hint = hint;
+        }
+    }
+
+    /** @param takenIn goes to the arrivals */
+    public PrepView(PrepModel model, Runnable takenIn) {
+        this.model = model;
+        Node nothing = Bits.empty(
+                "remixmz-tools-line",
+                "Nothing is being inspected",
+                "Choose an arrival, a scene or an asset at the left, or a file. It is inspected in a working copy: nothing"
+                        + " that is sealed or yours is touched.",
+                Bits.button("Choose a file…", "", "", this::chooseFiles));
+        look = new LookPane(model, nothing, takenIn);
+        objects = new ObjectsPane(model);
+        SplitPane left = new SplitPane(new SubjectsPane(model, this::chooseFiles), objects);
+        left.setOrientation(Orientation.VERTICAL);
+        left.setDividerPositions(0.56);
+        left.setMinWidth(220);
+        left.setPrefWidth(250);
+        panes.put(Tool.FINDINGS, new FindingsPane(model));
+        panes.put(Tool.TWINS, new TwinsPane(model));
+        proxy = new ProxyPane(model, look);
+        panes.put(Tool.PROXY, Bits.scrolling(proxy));
+        panes.put(Tool.PLAN, Bits.scrolling(new PlanPane(model)));
+        panes.put(Tool.PIVOT, Bits.scrolling(new PivotPane(model, look)));
+        panes.put(Tool.NAMES, new NamesPane(model));
+        BorderPane right = new BorderPane(shown);
+        right.setTop(tools());
+        right.setMinWidth(372);
+        right.setPrefWidth(380);
+        right.getStyleClass().addAll(Styles.PANEL, "right");
+        shown.getStyleClass().add("prep-tool");
+        getItems().setAll(left, look, right);
+        SplitPane.setResizableWithParent(left, false);
+        SplitPane.setResizableWithParent(right, false);
+        setDividerPositions(0.195, 0.68);
+        show(Tool.FINDINGS);
+    }
+
+    private Node tools() {
+        ToggleGroup group = new ToggleGroup();
+        HBox row = new HBox(2);
+        row.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        for (Tool tool : Tool.values()) {
+            ToggleButton button = new ToggleButton(tool.word);
+            button.setId("prep-tool-" + tool.word);
+            button.getStyleClass().add("small");
+            button.setMinWidth(USE_PREF_SIZE);
+            button.setToggleGroup(group);
+            button.setTooltip(new Tooltip(tool.hint + " (Alt+" + (tool.ordinal() + 1) + ")"));
+            button.setOnAction(event -> show(tool));
+            buttons.put(tool, button);
+            row.getChildren().add(button);
+        }
+        row.getStyleClass().add(Styles.PANEL_TITLE);
+        return row;
+    }
+
+    /** Opens a tool. */
+    public void show(Tool tool) {
+        buttons.get(tool).setSelected(true);
+        shown.getChildren().setAll(panes.get(tool));
+        look.tint(tool == Tool.TWINS);
+    }
+
+    /** Lets the user choose files to be inspected. */
+    public void chooseFiles() {
+        FileChooser chooser = new FileChooser();
+        chooser.setTitle("Inspect files");
+        List<File> files = chooser.showOpenMultipleDialog(getScene().getWindow());
+        if (files != null) {
+            model.add(files.stream().map(File::toPath).toList());
+        }
+    }
+
+    /** Saves the working copy as a file. */
+    public void save() {
+        look.save();
+    }
+
+    /** Shows before and after side by side, or no longer. */
+    public void toggleBeside() {
+        look.toggleBeside();
+    }
+
+    public boolean isBeside() {
+        return look.isBeside();
+    }
+
+    /** Fits a proxy as the panel says. */
+    public void tryProxy() {
+        proxy.fit();
+    }
+
+    /** Whether a proxy was fitted that is not written yet. */
+    public boolean hasTried() {
+        return proxy.hasTried();
+    }
+
+    /** Selects all that share their shape with what is selected. */
+    public void selectLike() {
+        objects.selectLike();
+    }
+
+    /** The views, for those who look at them from outside. */
+    public List<View3d> views() {
+        return look.views();
+    }
+
+    public View3d view() {
+        return look.view();
+    }
+}
