@@ -214,6 +214,7 @@ final class StructureRules {
                 && item.own()
                 && subject.isMovable(item)
                 && item.children().size() == 1
+                && !item.bounds().isEmpty()
                 && (item.children().getFirst().isGroup()
                         || item.children().getFirst().mesh().isPresent()
                         || item.children().getFirst().isInstance())

@@ -11,6 +11,7 @@ import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
+import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -65,6 +66,9 @@ final class NamesPane extends VBox {
         grid.addRow(1, Bits.label("Replace", Styles.FAINT), find);
         grid.addRow(2, Bits.label("by", Styles.FAINT), with);
         grid.addRow(3, Bits.label("Letters", Styles.FAINT), new HBox(8, letters, expression));
+        ColumnConstraints names = new ColumnConstraints();
+        names.setMinWidth(USE_PREF_SIZE);
+        grid.getColumnConstraints().setAll(names, new ColumnConstraints());
         for (TextField field : List.of(pattern, find, with)) {
             GridPane.setHgrow(field, Priority.ALWAYS);
             field.textProperty().addListener(change -> soon.playFromStart());
@@ -154,9 +158,11 @@ final class NamesPane extends VBox {
                 return;
             }
             Label before = Bits.label(line.before(), Styles.FAINT);
-            before.setPrefWidth(140);
-            Label after = Bits.label(line.after());
-            HBox row = new HBox(8, before, Bits.label("→", Styles.FAINT), after);
+            before.setMinWidth(120);
+            before.setPrefWidth(120);
+            Label arrow = Bits.label("→", Styles.FAINT);
+            arrow.setMinWidth(USE_PREF_SIZE);
+            HBox row = new HBox(8, before, arrow, Bits.label(line.after()));
             if (line.clash()) {
                 Label taken = Bits.label("numbered", Styles.CAUTION);
                 taken.setMinWidth(USE_PREF_SIZE);

@@ -102,7 +102,7 @@ class FrameTest {
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT1);
         assertThat(shows(robot, "Nothing has arrived")).isTrue();
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT3);
-        assertThat(shows(robot, "Prep is not built yet")).isTrue();
+        assertThat(shows(robot, "Nothing is being inspected")).isTrue();
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT4);
         assertThat(shows(robot, "No project is open")).isTrue();
         openDesk(robot);
