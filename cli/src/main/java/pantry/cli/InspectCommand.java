@@ -27,6 +27,12 @@ final class InspectCommand extends PrepCommand<InspectCommand.Result> {
     @Option(names = "--rules", paramLabel = "R", description = "A rule file; usually the library's prep-rules.json.")
     private Optional<Path> rules = Optional.empty();
 
+    @Option(
+            names = "--write-rules",
+            paramLabel = "F",
+            description = "Write all rules with their limits as a file to begin with, and inspect nothing.")
+    private Optional<Path> writeRules = Optional.empty();
+
     private int failed;
 
     /**
@@ -45,6 +51,10 @@ final class InspectCommand extends PrepCommand<InspectCommand.Result> {
     @Override
     Result work() {
         RuleSet set = rules(rules);
+        if (writeRules.isPresent()) {
+            set.complete().write(writeRules.get());
+            return new Result(List.of(), List.of());
+        }
         List<Each> each = new ArrayList<>();
         if (what.isEmpty()) {
             Library library = library().orElseThrow(() -> wrongCall("Say what to inspect, or give a --library."));

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import pantry.base.math.Matrix4;
 import pantry.mesh.Mesh;
 import pantry.usd.Layer;
@@ -39,6 +40,7 @@ public final class UsdModelReader {
     private final List<Fixture> fixtures = new ArrayList<>();
     private final Set<String> foreign = new java.util.TreeSet<>();
     private final Set<String> purposes;
+    private final Predicate<SdfPath> light;
     private int hidden;
 
     /** A stage's model, and what of it could not be drawn. */
@@ -49,9 +51,11 @@ public final class UsdModelReader {
      *
      * @param outer binding that holds around a prototype's contents
      * @param colour to be displayed where there is no material
+     * @param light whether proxies stand in for what is beside them
      */
-    private record Context(Imageable seen, Optional<MaterialBindings.Binding> outer, Optional<Colour> colour) {
-        static final Context ROOT = new Context(Imageable.ROOT, Optional.empty(), Optional.empty());
+    private record Context(
+            Imageable seen, Optional<MaterialBindings.Binding> outer, Optional<Colour> colour, boolean light) {
+        static final Context ROOT = new Context(Imageable.ROOT, Optional.empty(), Optional.empty(), false);
 
         /** What holds within contents that are shared, wherever it is said: so those that look alike are one. */
         Context around(Optional<MaterialBindings.Binding> binding) {
@@ -59,15 +63,17 @@ public final class UsdModelReader {
                     seen,
                     binding.map(
                             b -> new MaterialBindings.Binding(b.material(), SdfPath.ROOT, b.strongerThanDescendants())),
-                    colour);
+                    colour,
+                    light);
         }
     }
 
     /** Contents that are read once: what is shared, and what holds around it. */
     private record Shared(Prim prim, Context context) {}
 
-    private UsdModelReader(Stage stage, MeshCache meshes, Set<String> purposes) {
+    private UsdModelReader(Stage stage, MeshCache meshes, Set<String> purposes, Predicate<SdfPath> light) {
         this.purposes = purposes;
+        this.light = light;
         this.stage = stage;
         this.bindings = new MaterialBindings(stage);
         this.geometry = new UsdMeshReader(meshes, problems);
@@ -87,7 +93,18 @@ public final class UsdModelReader {
 
     /** Reads what is of some purposes, as {@code UsdGeomImageable} names them. */
     public static Result read(Stage stage, MeshCache meshes, Set<String> purposes) {
-        UsdModelReader reader = new UsdModelReader(stage, meshes, purposes);
+        return read(new UsdModelReader(stage, meshes, purposes, path -> false), stage);
+    }
+
+    /**
+     * Reads what is shown while working: what is rendered, but for some prims and all below them their proxies, where
+     * they have one.
+     */
+    public static Result readForWork(Stage stage, MeshCache meshes, Predicate<SdfPath> light) {
+        return read(new UsdModelReader(stage, meshes, RENDERED, light), stage);
+    }
+
+    private static Result read(UsdModelReader reader, Stage stage) {
         List<Model.Node> roots = reader.nodes(stage.root(), Context.ROOT);
         String name = stage.rootLayer()
                 .file()
@@ -110,12 +127,28 @@ public final class UsdModelReader {
 
     private List<Model.Node> nodes(Prim parent, Context context) {
         List<Model.Node> nodes = new ArrayList<>();
+        boolean standsIn = context.light() && hasProxy(parent, context);
         for (Prim prim : parent.children()) {
-            if (prim.isActive() && !prim.isAbstract() && prim.isDefined()) {
+            if (prim.isActive() && !prim.isAbstract() && prim.isDefined() && !(standsIn && isReplaced(prim, context))) {
                 node(prim, context).ifPresent(nodes::add);
             }
         }
         return List.copyOf(nodes);
+    }
+
+    private static boolean hasProxy(Prim parent, Context context) {
+        return parent.children().stream()
+                .anyMatch(prim -> prim.isActive()
+                        && prim.isDefined()
+                        && LIGHT.contains(context.seen().at(prim).purpose()));
+    }
+
+    private static boolean isReplaced(Prim prim, Context context) {
+        return context.seen().at(prim).purpose().equals("render");
+    }
+
+    private boolean shows(String purpose, Context context) {
+        return purposes.contains(purpose) || context.light() && LIGHT.contains(purpose);
     }
 
     private Optional<Model.Node> node(Prim prim, Context above) {
@@ -132,10 +165,13 @@ public final class UsdModelReader {
             return Optional.empty();
         }
         Optional<MaterialBindings.Binding> bound = bindings.of(prim, "preview", above.outer());
-        Context context =
-                new Context(seen, above.outer(), materials.displayColour(prim).or(above::colour));
+        Context context = new Context(
+                seen,
+                above.outer(),
+                materials.displayColour(prim).or(above::colour),
+                above.light() || light.test(prim.path()));
         List<Model.Part> parts =
-                purposes.contains(seen.purpose()) ? parts(prim, material(prim, bound, context)) : List.of();
+                shows(seen.purpose(), context) ? parts(prim, material(prim, bound, context)) : List.of();
         Optional<Prim> prototype = prim.prototype();
         List<Model.Node> children;
         if (type.equals(PointInstancer.TYPE)) {
@@ -145,7 +181,7 @@ public final class UsdModelReader {
         } else {
             children = nodes(prim, context);
         }
-        if (children.isEmpty() && !purposes.contains(seen.purpose())) {
+        if (children.isEmpty() && !shows(seen.purpose(), context)) {
             return Optional.empty();
         }
         return Optional.of(new Model.Node(

@@ -197,7 +197,7 @@ public record PlanSymbol(Geometry outline, List<LineString> edges, double tolera
             }
             List<LineString> edges = new ArrayList<>();
             for (Object merged : merger.getMergedLineStrings()) {
-                Geometry inner = ((LineString) merged).difference(rim);
+                Geometry inner = OverlayNGRobust.overlay((LineString) merged, rim, OverlayNG.DIFFERENCE);
                 for (Object line : LineStringExtracter.getLines(DouglasPeuckerSimplifier.simplify(inner, tolerance))) {
                     if (((LineString) line).getLength() > SHORTEST * tolerance) {
                         edges.add((LineString) line);

@@ -131,6 +131,22 @@ public record RuleSet(String name, Map<String, Setting> settings) {
         return fields;
     }
 
+    /** This rule set with every rule named, and every limit: what a house begins with. */
+    public RuleSet complete() {
+        Map<String, Setting> all = new LinkedHashMap<>();
+        for (Rule rule : Rules.ALL) {
+            Setting own = setting(rule);
+            Map<String, Object> limits = new LinkedHashMap<>();
+            rule.limits().forEach(limit -> limits.put(limit.name(), limit.usual()));
+            limits.putAll(own.limits());
+            all.put(
+                    rule.id(),
+                    new Setting(
+                            Optional.of(own.severity().orElse(rule.severity())), limits, own.shelves(), own.kinds()));
+        }
+        return new RuleSet(name, all);
+    }
+
     /** Writes it as a file of its own. */
     public void write(Path file) {
         try {

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import pantry.base.Names;
@@ -126,7 +127,16 @@ public final class Scene {
 
     /** What the scene shows, in metres with Y up. */
     public Model model() {
-        Model model = UsdModelReader.read(stage(), meshes).model();
+        return model(path -> false);
+    }
+
+    /**
+     * What is shown while working, in metres with Y up.
+     *
+     * @param light placements that are shown by their proxies, where they have one
+     */
+    public Model model(Predicate<SdfPath> light) {
+        Model model = UsdModelReader.readForWork(stage(), meshes, light).model();
         double unit = UsdModelReader.metresPerUnit(layer());
         Matrix4 change = UsdModelReader.upAxis(layer()).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
         return model.reframed(change);

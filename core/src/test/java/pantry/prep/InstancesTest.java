@@ -11,10 +11,14 @@ import java.util.SplittableRandom;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Json;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.exchange.Material;
+import pantry.exchange.Model;
+import pantry.exchange.ModelWriters;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshBuilder;
 import pantry.mesh.Shapes;
@@ -24,6 +28,7 @@ import pantry.render.RenderCache;
 import pantry.render.RenderOptions;
 import pantry.render.RenderScene;
 import pantry.render.Renderer;
+import pantry.testing.Oracle;
 import pantry.twins.TwinOptions;
 import pantry.usd.SdfPath;
 import pantry.usd.file.LayerFiles;
@@ -167,5 +172,33 @@ class InstancesTest {
         assertThat(again.layer().sameAs(LayerFiles.read(out))).isTrue();
         assertThat(Check.of(new Subject(piece, Progress.NONE)).fault(Fix.Keeps.EVERY_VERTEX, 0, again.model()))
                 .isEmpty();
+    }
+
+    @Test
+    @DisplayName("of exact copies are as many as an independent de-duplicator leaves meshes")
+    void asManyAsTheDeduplicator() {
+        List<Model.Node> nodes = new java.util.ArrayList<>();
+        for (int i = 0; i < 60; i++) {
+            Mesh shape =
+                    switch (i % 4) {
+                        case 0 -> Shapes.block(1, 2, 3);
+                        case 1 -> Shapes.sphere(1, 12, 6);
+                        case 2 -> Shapes.cylinder(1, 2, 9);
+                        default -> Shapes.cone(1, 0.5, 1 + i, 7);
+                    };
+            nodes.add(Model.Node.of(
+                    "Part" + i,
+                    Matrix4.translation(new Vec3(i, 0, 0)),
+                    List.of(new Model.Part(shape, Material.PLAIN)),
+                    List.of()));
+        }
+        Path file = folder.resolve("copies.glb");
+        ModelWriters.write(new Model("Copies", nodes, Model.Extras.NONE), file);
+        Map<?, ?> told = Json.read(Oracle.run("dedup.mjs", file.toString()), "dedup.mjs", Map.class);
+        Workpiece piece = Workpiece.of(file, Made.sources(), Progress.NONE);
+        List<TwinSets.Set> sets = TwinSets.find(piece, new TwinOptions(0, false, false), Progress.NONE);
+        int left = 60 - sets.stream().mapToInt(set -> set.members().size() - 1).sum();
+        assertThat(told.get("after")).isEqualTo(left);
+        assertThat(left).isEqualTo(3 + 15);
     }
 }

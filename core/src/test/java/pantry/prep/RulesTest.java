@@ -157,9 +157,9 @@ class RulesTest {
                     made.bound(made.mesh("Beside", Shapes.cylinder(0.1, 2, 24), at(2, 0, 0)), "Steel");
                 }),
                 flaw("pivots-in-one-place", made -> {
-                    for (int i = 0; i < 3; i++) {
+                    for (int i = 0; i < 7; i++) {
                         made.mesh(
-                                "Foot" + "ABC".charAt(i),
+                                "Foot" + "ABCDEFG".charAt(i),
                                 Shapes.block(0.2 + 0.1 * i, 0.2, 0.2).transformed(at(1 + i, 0, 0)));
                     }
                 }),

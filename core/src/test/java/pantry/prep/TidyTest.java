@@ -150,6 +150,8 @@ class TidyTest {
         Path again = folder.resolve("again.json");
         rules.write(again);
         assertThat(RuleSet.read(again)).isEqualTo(rules);
+        rules.complete().write(again);
+        assertThat(Made.rules(Made.inspect(flawed(), RuleSet.read(again)))).isEqualTo(found);
     }
 
     @Test

@@ -15,10 +15,19 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.AtomicFiles;
+import pantry.base.Progress;
 import pantry.base.math.Vec3;
+import pantry.exchange.Material;
+import pantry.exchange.MeshCache;
 import pantry.exchange.Model;
 import pantry.exchange.Weight;
 import pantry.library.Asset;
+import pantry.library.VersionStatus;
+import pantry.prep.Making;
+import pantry.prep.Proxy;
+import pantry.prep.Shelving;
+import pantry.prep.Workpiece;
+import pantry.render.RenderCache;
 import pantry.testing.Workshop;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
@@ -192,5 +201,32 @@ class SceneTest {
         assertThat(weight.trianglesDrawn()).isEqualTo(24);
         assertThat(weight.placements()).isEqualTo(2);
         assertThat(weight.fileBytes()).isPositive();
+    }
+
+    @Test
+    void placementsAreShownByTheirProxiesWhileWorking() {
+        Asset crate = workshop.block("Crate", "Stores", 1);
+        Workpiece piece = Workpiece.of(
+                new Workpiece.Shelved(workshop.library(), crate, "v001"),
+                new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache()));
+        Proxy.write(piece, Proxy.boxes(piece.model(), 1, Progress.NONE));
+        Making.levels(piece);
+        Asset light = Shelving.publish(piece, VersionStatus.READY, "proxy", new RenderCache(), Progress.NONE)
+                .asset();
+        Scene scene = workshop.newScene(folder.resolve("light.usda"));
+        SdfPath one = scene.place(light, Optional.empty(), "One", Placing.ORIGIN, Optional.empty());
+        SdfPath other = scene.place(
+                light, Optional.empty(), "Other", Placing.ORIGIN.withMove(new Vec3(3, 0, 0)), Optional.empty());
+        Material paint = scene.model().materials().iterator().next();
+        assertThat(scene.model(path -> false).materials()).containsExactly(paint);
+        Model mixed = scene.model(one::equals);
+        // The proxy has no material of its own, and stands where the original does.
+        assertThat(mixed.materials()).hasSize(2);
+        assertThat(mixed.objects()).isEqualTo(scene.model().objects());
+        assertThat(mixed.bounds().min().minus(scene.model().bounds().min()).length())
+                .isLessThan(0.05);
+        assertThat(scene.model(path -> path.equals(one) || path.equals(other)).materials())
+                .hasSize(1)
+                .doesNotContain(paint);
     }
 }

@@ -239,6 +239,9 @@ public final class FrameView extends StackPane {
         prepCommands();
         commands.add(Command.of(Workplace.SCENES.word(), "Save the scene", "Shortcut+S", scenesModel::save));
         commands.add(Command.of(Workplace.SCENES.word(), "Redo", "Shortcut+Y", scenesModel::redo));
+        commands.add(Command.of(Workplace.SCENES.word(), "Work with proxies, or with originals", "P", () -> scenesModel
+                .lightProperty()
+                .set(!scenesModel.lightProperty().get())));
         commands.add(Command.of(
                 Workplace.SCENES.word(), "Once more: duplicate", "Shortcut+D", scenesModel::duplicateSelected));
         commands.add(Command.of(

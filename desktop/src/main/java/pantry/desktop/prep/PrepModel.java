@@ -6,6 +6,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.CancellationException;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import javafx.beans.property.BooleanProperty;
@@ -240,14 +241,17 @@ public final class PrepModel {
         busy.set(true);
         session.run(
                 "Inspecting " + subject.title(),
-                progress -> {
-                    Workpiece piece = subject.open(session.workbench(), progress);
-                    Optional<Library> library = subject.shelved().map(Workpiece.Shelved::library);
-                    RuleSet rules = library.map(RuleSet::of)
-                            .orElseGet(() -> receive.target().map(RuleSet::of).orElse(RuleSet.USUAL));
-                    Optional<Surroundings> around = library.map(Surroundings::of);
-                    return picture(subject, piece, rules, around, piece.model(), piece.weight(), progress);
-                },
+                letting(
+                        progress -> {
+                            Workpiece piece = subject.open(session.workbench(), progress);
+                            Optional<Library> library = subject.shelved().map(Workpiece.Shelved::library);
+                            RuleSet rules = library.map(RuleSet::of)
+                                    .orElseGet(() ->
+                                            receive.target().map(RuleSet::of).orElse(RuleSet.USUAL));
+                            Optional<Surroundings> around = library.map(Surroundings::of);
+                            return picture(subject, piece, rules, around, piece.model(), piece.weight(), progress);
+                        },
+                        () -> selected.set(Optional.empty())),
                 now -> {
                     if (isSelected(subject)) {
                         busy.set(false);
@@ -261,6 +265,21 @@ public final class PrepModel {
                         subject.problemProperty().set(Optional.of(problem.getMessage()));
                     }
                 });
+    }
+
+    /** Work that lets go of the working copy when it is cancelled. */
+    private <T> Session.Work<T> letting(Session.Work<T> work, Runnable then) {
+        return progress -> {
+            try {
+                return work.run(progress);
+            } catch (CancellationException e) {
+                session.onInterface(() -> {
+                    busy.set(false);
+                    then.run();
+                });
+                throw e;
+            }
+        };
     }
 
     private boolean isSelected(Subject subject) {
@@ -328,21 +347,23 @@ public final class PrepModel {
             record Both<T>(T result, Opened after) {}
             session.run(
                     what,
-                    progress -> {
-                        synchronized (now.piece()) {
-                            T result = change.make(now.piece(), progress.part(0, 0.6));
-                            return new Both<>(
-                                    result,
-                                    picture(
-                                            now.subject(),
-                                            now.piece(),
-                                            now.rules(),
-                                            now.around(),
-                                            now.original(),
-                                            now.weightBefore(),
-                                            progress.part(0.6, 1)));
-                        }
-                    },
+                    letting(
+                            progress -> {
+                                synchronized (now.piece()) {
+                                    T result = change.make(now.piece(), progress.part(0, 0.6));
+                                    return new Both<>(
+                                            result,
+                                            picture(
+                                                    now.subject(),
+                                                    now.piece(),
+                                                    now.rules(),
+                                                    now.around(),
+                                                    now.original(),
+                                                    now.weightBefore(),
+                                                    progress.part(0.6, 1)));
+                                }
+                            },
+                            () -> look(now)),
                     both -> {
                         busy.set(false);
                         if (isSelected(now.subject())) {
@@ -355,6 +376,29 @@ public final class PrepModel {
                         session.wrong(problem);
                     });
         });
+    }
+
+    /** Shows a working copy as a change that was cancelled has left it. */
+    private void look(Opened before) {
+        session.quietly(
+                "looking again",
+                progress -> {
+                    synchronized (before.piece()) {
+                        return picture(
+                                before.subject(),
+                                before.piece(),
+                                before.rules(),
+                                before.around(),
+                                before.original(),
+                                before.weightBefore(),
+                                progress);
+                    }
+                },
+                now -> {
+                    if (isSelected(before.subject())) {
+                        show(now);
+                    }
+                });
     }
 
     /** Changes the working copy by a tool. */

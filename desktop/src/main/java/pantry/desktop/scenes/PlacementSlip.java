@@ -3,6 +3,7 @@ package pantry.desktop.scenes;
 import java.util.Optional;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
@@ -129,13 +130,22 @@ final class PlacementSlip extends BorderPane {
                                 "Shows",
                                 Bits.wrapped(source(placement)),
                                 held(placement),
-                                Bits.fact("placements of the same", Units.count(model.like(placement)))));
+                                Bits.fact("placements of the same", Units.count(model.like(placement))),
+                                light(placement)));
         if (placement.held() == Placement.Held.MISSING) {
             VBox note = new VBox(Bits.wrapped("The file is not there: " + placement.layer()
                     + ". The reference is kept, so that it shows again once the file is back."));
             note.getStyleClass().addAll("note-box", "wrong");
             box.getChildren().add(1, note);
         }
+    }
+
+    private CheckBox light(Placement placement) {
+        CheckBox light = new CheckBox("by its proxy, while working");
+        light.setId("placement-proxy");
+        light.setSelected(model.isLight(placement.path()));
+        light.setOnAction(event -> model.showLight(light.isSelected()));
+        return light;
     }
 
     private GridPane table() {

@@ -1,6 +1,7 @@
 package pantry.desktop.scenes;
 
 import java.nio.file.Path;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -8,11 +9,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
@@ -43,6 +46,8 @@ public final class ScenesModel {
     private final ObjectProperty<Set<SdfPath>> selection = new SimpleObjectProperty<>(Set.of());
     private final ReadOnlyObjectWrapper<Shown> shown = new ReadOnlyObjectWrapper<>(Shown.NOTHING);
     private final ReadOnlyBooleanWrapper changed = new ReadOnlyBooleanWrapper();
+    private final BooleanProperty light = new SimpleBooleanProperty();
+    private final Set<SdfPath> otherwise = new HashSet<>();
 
     /** The scene as it is drawn. */
     public record Shown(RenderScene drawn, Weight weight) {
@@ -50,6 +55,10 @@ public final class ScenesModel {
     }
 
     public ScenesModel(Session session) {
+        light.addListener(change -> {
+            otherwise.clear();
+            refresh();
+        });
         this.session = session;
         session.projectProperty().addListener((property, before, now) -> files.setAll(session.scenes()));
         // What the scene refers to may have become another version.
@@ -116,6 +125,7 @@ public final class ScenesModel {
     }
 
     private void open(Scene opened) {
+        otherwise.clear();
         scene.set(Optional.of(opened));
         selection.set(Set.of());
         refresh();
@@ -303,12 +313,36 @@ public final class ScenesModel {
                 .ifPresent(open -> session.attempt(() -> {
                     placements.setAll(open.placements());
                     changed.set(open.changed());
-                    Model model = open.model();
+                    Set<SdfPath> placed = new HashSet<>();
+                    placements.forEach(placement -> placed.add(placement.path()));
+                    Model model = open.model(path -> placed.contains(path) && isLight(path));
                     Weight weight = open.weight(model);
                     shown.set(
                             new Shown(RenderScene.of(model, session.workbench().renderCache()), weight));
                     session.weightProperty().set(weight);
                 }));
+    }
+
+    /** Whether placements are shown by their proxies, but for those that are shown otherwise. */
+    public BooleanProperty lightProperty() {
+        return light;
+    }
+
+    /** Whether a placement is shown by its proxy, where it has one. */
+    public boolean isLight(SdfPath path) {
+        return light.get() != otherwise.contains(path);
+    }
+
+    /** Shows the selected placements by their proxies, or as they are rendered. */
+    public void showLight(boolean byProxy) {
+        for (SdfPath path : selection.get()) {
+            if (byProxy == light.get()) {
+                otherwise.remove(path);
+            } else {
+                otherwise.add(path);
+            }
+        }
+        refresh();
     }
 
     /** From the space in which a placement's own place is told to the scene's. */

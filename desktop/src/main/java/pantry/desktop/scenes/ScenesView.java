@@ -20,6 +20,7 @@ import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.SplitPane;
 import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.control.TreeCell;
 import javafx.scene.control.TreeItem;
@@ -202,7 +203,13 @@ public final class ScenesView extends BorderPane {
         for (Button button : new Button[] {undo, redo, near, all, close}) {
             button.getStyleClass().add(Styles.QUIET);
         }
-        HBox line = new HBox(6, name, Bits.spring(), undo, redo, near, all, save, close);
+        ToggleButton light = new ToggleButton("Proxies");
+        light.setId("scene-proxies");
+        light.getStyleClass().add("small");
+        light.setMinWidth(USE_PREF_SIZE);
+        light.setTooltip(new Tooltip("Show placements by their proxies while working; what is rendered stays (P)"));
+        light.selectedProperty().bindBidirectional(model.lightProperty());
+        HBox line = new HBox(6, name, Bits.spring(), light, undo, redo, near, all, save, close);
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
         leaving.setAlignment(Pos.CENTER_LEFT);
