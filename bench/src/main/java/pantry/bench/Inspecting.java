@@ -2,6 +2,7 @@ package pantry.bench;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -10,6 +11,7 @@ import pantry.base.AtomicFiles;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.exchange.Axis;
 import pantry.exchange.FileReaders;
 import pantry.exchange.Material;
 import pantry.exchange.MeshCache;
@@ -17,12 +19,19 @@ import pantry.exchange.Model;
 import pantry.exchange.UsdModelWriter;
 import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
+import pantry.intake.Intake;
+import pantry.intake.Slip;
+import pantry.library.AssetKind;
+import pantry.library.Library;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.prep.Inspection;
+import pantry.prep.KeptInspections;
 import pantry.prep.Proxy;
 import pantry.prep.RuleSet;
+import pantry.prep.ShelfInspection;
 import pantry.prep.Workpiece;
+import pantry.render.RenderCache;
 import pantry.usd.compose.LayerCache;
 
 /**
@@ -31,6 +40,7 @@ import pantry.usd.compose.LayerCache;
  */
 public final class Inspecting {
     private static final int TRIANGLES = 1_000_000;
+    private static final int ASSETS = 1000;
 
     private Inspecting() {}
 
@@ -40,6 +50,7 @@ public final class Inspecting {
             FileReaders readers = new FileReaders(foreign);
             measure(folder.resolve("one.usdc"), readers, 1);
             measure(folder.resolve("many.usdc"), readers, 200);
+            library(folder, readers);
         } finally {
             AtomicFiles.deleteTree(folder);
         }
@@ -86,6 +97,37 @@ public final class Inspecting {
                 inspecting,
                 found,
                 boxes);
+    }
+
+    /** A library of a thousand assets, for the first time and once more. */
+    private static void library(Path folder, FileReaders readers) throws Exception {
+        Library library = Library.create(folder.resolve("library"), "Bench", "bench", Clock.systemUTC());
+        Intake intake = new Intake(readers, new RenderCache());
+        for (int i = 0; i < ASSETS; i++) {
+            Mesh mesh = Shapes.sphere(0.5 + 0.001 * i, 24, 20);
+            Model model = new Model(
+                    "Ball " + i,
+                    List.of(Model.Node.of(
+                            "Ball", Matrix4.IDENTITY, List.of(new Model.Part(mesh, Material.PLAIN)), List.of())),
+                    Model.Extras.NONE);
+            intake.shelve(
+                    model,
+                    Slip.plain("Ball " + i, AssetKind.MODEL, "Shelf " + i % 20, 1, Axis.Y),
+                    library,
+                    Progress.NONE);
+        }
+        for (String time : List.of("for the first time", "again")) {
+            ShelfInspection inspection = new ShelfInspection(
+                    library,
+                    RuleSet.USUAL,
+                    new KeptInspections(folder.resolve("kept")),
+                    new Workpiece.Sources(readers, new LayerCache(), new MeshCache()));
+            int[] findings = {0};
+            double seconds = Pairs.seconds(() -> inspection.all(
+                    (asset, result) -> findings[0] += result.findings().size(), Progress.NONE));
+            System.out.printf(
+                    Locale.ROOT, "%d assets inspected %s: %.2f s, %d findings%n", ASSETS, time, seconds, findings[0]);
+        }
     }
 
     private static Workpiece workpiece(Path file, FileReaders readers) {

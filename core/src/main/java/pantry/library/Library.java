@@ -40,6 +40,9 @@ public final class Library {
     /** So often may an asset have been moved that its first place still leads to it. */
     private static final int MOST_HOPS = 100;
 
+    /** How often the shelves are walked until somebody is told that something is not there. */
+    private static final int MOST_WALKS = 3;
+
     private final Path root;
     private final Info info;
     private final LibraryLock lock;
@@ -309,6 +312,19 @@ public final class Library {
      * @throws LibraryException where there is none, or more than one
      */
     public Asset find(String named) {
+        // What is being moved while the shelves are walked may be met neither where it was nor where it goes.
+        for (int attempt = 1; attempt < MOST_WALKS; attempt++) {
+            Optional<Asset> found = lookFor(named);
+            if (found.isPresent()) {
+                return found.get();
+            }
+        }
+        return lookFor(named)
+                .orElseThrow(
+                        () -> new LibraryException(root, "has no asset \"" + named + "\"; give an id or Shelf/Name"));
+    }
+
+    private Optional<Asset> lookFor(String named) {
         List<Asset> assets = assets();
         List<Asset> hits = assets.stream()
                 .filter(asset -> asset.card().id().equals(named)
@@ -321,9 +337,6 @@ public final class Library {
                             || asset.slug().equalsIgnoreCase(named))
                     .toList();
         }
-        if (hits.isEmpty()) {
-            throw new LibraryException(root, "has no asset \"" + named + "\"; give an id or Shelf/Name");
-        }
         if (hits.size() > 1) {
             throw new LibraryException(
                     root,
@@ -331,7 +344,7 @@ public final class Library {
                             + String.join(
                                     ", ", hits.stream().map(Asset::address).toList()) + "; give Shelf/Name");
         }
-        return hits.getFirst();
+        return hits.stream().findFirst();
     }
 
     /** The asset with an id. */

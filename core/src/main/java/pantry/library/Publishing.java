@@ -210,11 +210,20 @@ final class Publishing {
             try {
                 while (true) {
                     Asset now = library.current(asset);
-                    int next = Library.versions(now.folder()).stream()
-                                    .mapToInt(VersionName::number)
-                                    .max()
-                                    .orElse(0)
-                            + 1;
+                    int next;
+                    try {
+                        next = Library.versions(now.folder()).stream()
+                                        .mapToInt(VersionName::number)
+                                        .max()
+                                        .orElse(0)
+                                + 1;
+                    } catch (LibraryException e) {
+                        if (Files.exists(now.folder())) {
+                            throw e;
+                        }
+                        // It was moved meanwhile.
+                        continue;
+                    }
                     String version = VersionName.of(next);
                     Path building = scratch.resolve(version);
                     AtomicFiles.deleteTree(building);

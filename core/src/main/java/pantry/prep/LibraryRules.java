@@ -118,7 +118,9 @@ final class LibraryRules {
 
     private static void noProxy(Subject subject, Limits limits, Findings found) {
         long triangles = subject.model().trianglesDrawn();
-        if (triangles >= limits.number("triangles") && !hasProxy(subject)) {
+        // A scene, or a prefab of other assets, has the proxies of what it uses.
+        boolean own = subject.surfaces().anyMatch(item -> item.own() && item.isDrawn());
+        if (own && triangles >= limits.number("triangles") && !hasProxy(subject)) {
             found.add(
                     subject.topPath(),
                     "it has " + Words.count(triangles, "triangle") + " and no proxy",

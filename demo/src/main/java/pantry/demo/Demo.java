@@ -181,4 +181,9 @@ public record Demo(Path library, Path project, Path arrivals) {
         scenes.add(project.resolve("mast-field.usda"));
         return scenes;
     }
+
+    /** Makes the arrivals that Prep is for: one full of twins modelled in place, one left in haste. */
+    public static void makeFlawedArrivals(Path folder) {
+        new FlawedArrivals(folder).make();
+    }
 }

@@ -178,7 +178,8 @@ final class ObjectsPane extends VBox {
                         });
             }
             setGraphic(row);
-            setTooltip(new Tooltip(thing.path() + "\n" + thing.kind()
+            String of = thing.shape().map(shape -> " of " + shape.name()).orElse("");
+            setTooltip(new Tooltip(thing.path() + "\n" + thing.kind() + of
                     + (thing.triangles() > 0 ? ", " + Units.count(thing.triangles()) + " triangles" : "")));
         }
     }

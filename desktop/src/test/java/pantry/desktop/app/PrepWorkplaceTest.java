@@ -27,6 +27,7 @@ import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.demo.Demo;
 import pantry.desktop.frame.FrameView;
 import pantry.desktop.frame.Workplace;
 import pantry.desktop.look.Look;
@@ -171,6 +172,32 @@ class PrepWorkplaceTest {
         }
         assertThat(opened().weight()).isEqualTo(opened().weightBefore());
         assertThat(rules()).hasSize(6);
+    }
+
+    @Test
+    void theDemosArrivalsAreMadeClean(FxRobot robot) {
+        Demo.makeFlawedArrivals(folder);
+        inspect(robot, folder.resolve("battery-rack-as-drawn.usdc"));
+        // 32 batteries of 592 triangles, 96 bolts of 188, 8 brackets of 84 in two hands, 4 shelves and 4 posts of 12.
+        assertThat(opened().weight().trianglesStored()).isEqualTo(32 * 592 + 96 * 188 + 8 * 84 + 8 * 12);
+        assertThat(opened().twins())
+                .extracting(set -> set.members().size() + " of " + set.triangles())
+                .containsExactlyInAnyOrder("32 of 592", "96 of 188", "8 of 84", "4 of 12", "4 of 12");
+        robot.push(KeyCode.CONTROL, KeyCode.A).push(KeyCode.CONTROL, KeyCode.ENTER);
+        assertThat(rules()).isEmpty();
+        assertThat(opened().weight().trianglesStored()).isEqualTo(592 + 188 + 84 + 8 * 12);
+        assertThat(opened().weight().trianglesDrawn())
+                .isEqualTo(opened().weightBefore().trianglesDrawn());
+
+        inspect(robot, folder.resolve("met-hut-left-over.usda"));
+        while (opened().findings().stream().anyMatch(finding -> finding.fixable())) {
+            robot.push(KeyCode.CONTROL, KeyCode.A).push(KeyCode.CONTROL, KeyCode.ENTER);
+        }
+        assertThat(rules()).isEmpty();
+        // Walls, roof, door, one of two windows in one place, and the chimney; the hidden dome and the lines are gone.
+        assertThat(opened().weight().trianglesStored()).isEqualTo(4 * 12 + 2 * 32 + 2 * 30);
+        assertThat(opened().weight().trianglesDrawn())
+                .isEqualTo(opened().weight().trianglesStored());
     }
 
     @Test
