@@ -21,11 +21,7 @@ import pantry.base.math.Vec3;
 import pantry.exchange.Material.Slot;
 import pantry.intake.LostTextures;
 import pantry.usd.AssetPaths;
-import pantry.usd.AttributeSpec;
-import pantry.usd.PrimSpec;
-import pantry.usd.PropertySpec;
-import pantry.usd.RelationshipSpec;
-import pantry.usd.SdfPath;
+import pantry.usd.Signature;
 import pantry.usd.Value;
 
 /** What is wrong with materials and their images. */
@@ -102,7 +98,7 @@ final class MaterialRules {
                         .filter(spec ->
                                 spec.variantSets().isEmpty() && !spec.children().isEmpty())
                         .ifPresent(spec -> alike.computeIfAbsent(
-                                        signature(spec, item.path(), item.path()), key -> new ArrayList<>())
+                                        Signature.of(spec, item.path(), path -> path), key -> new ArrayList<>())
                                 .add(item));
             }
         }
@@ -119,34 +115,6 @@ final class MaterialRules {
                         }));
             }
         }
-    }
-
-    /** All that is said of a material, but for its name; what it says of itself is told by where it is within. */
-    private static String signature(PrimSpec prim, SdfPath path, SdfPath material) {
-        StringBuilder text = new StringBuilder(prim.typeName());
-        for (PropertySpec property : prim.properties().stream()
-                .sorted(java.util.Comparator.comparing(PropertySpec::name))
-                .toList()) {
-            text.append('\n').append(property.name()).append(' ');
-            switch (property) {
-                case AttributeSpec attribute ->
-                    text.append(attribute.typeName())
-                            .append(attribute.value().map(Object::toString).orElse(""))
-                            .append(attribute.connections().map(to -> to.replacePrefix(material, SdfPath.ROOT)));
-                case RelationshipSpec relationship ->
-                    text.append(relationship.targets().map(to -> to.replacePrefix(material, SdfPath.ROOT)));
-            }
-        }
-        prim.metadata().forEach((name, value) -> {
-            if (!name.equals("displayName")) {
-                text.append('\n').append(name).append('=').append(value);
-            }
-        });
-        for (PrimSpec child : prim.children()) {
-            text.append("\n{").append(child.name()).append(signature(child, path.child(child.name()), material));
-            text.append('}');
-        }
-        return text.toString();
     }
 
     private static void missing(Subject subject, Limits limits, Findings found) {

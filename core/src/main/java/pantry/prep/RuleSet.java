@@ -98,7 +98,8 @@ public record RuleSet(String name, Map<String, Setting> settings) {
 
     /** What tells results by this rule set from those by others. */
     public String fingerprint() {
-        return Sha256.of((EDITION + text()).getBytes(StandardCharsets.UTF_8)).substring(0, 16);
+        return Sha256.of((EDITION + complete().text()).getBytes(StandardCharsets.UTF_8))
+                .substring(0, 16);
     }
 
     /** The file's text: what is said of each rule, in the order of the rules. */

@@ -115,7 +115,19 @@ final class FindingsPane extends VBox {
                 explain();
             }
         });
+        model.pointedProperty().addListener((property, before, now) -> now.ifPresent(this::follow));
         fill();
+    }
+
+    /** Chooses the row of what is pointed at, where another one is chosen. */
+    private void follow(Finding finding) {
+        Row chosen = list.getSelectionModel().getSelectedItem();
+        if (chosen == null || !first(chosen).filter(finding::equals).isPresent()) {
+            list.getItems().stream()
+                    .filter(row -> first(row).filter(finding::equals).isPresent())
+                    .findFirst()
+                    .ifPresent(row -> list.getSelectionModel().select(row));
+        }
     }
 
     private static Optional<Finding> first(Row row) {

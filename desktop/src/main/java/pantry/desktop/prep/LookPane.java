@@ -183,7 +183,7 @@ final class LookPane extends BorderPane {
 
     /** Once what was changed is laid out. */
     private void frameSoon() {
-        PauseTransition laidOut = new PauseTransition(Duration.millis(60));
+        PauseTransition laidOut = new PauseTransition(Duration.millis(160));
         laidOut.setOnFinished(event -> view.frameAll());
         laidOut.play();
     }

@@ -30,7 +30,7 @@ final class NamesPane extends VBox {
     private final TextField pattern = new TextField("<name>");
     private final TextField find = new TextField();
     private final TextField with = new TextField();
-    private final CheckBox expression = new CheckBox("Regular expression");
+    private final CheckBox expression = new CheckBox("Expression");
     private final ComboBox<Renaming.Letters> letters = new ComboBox<>();
     private final ListView<Renaming.Line> lines = new ListView<>();
     private final Label problem = Bits.wrapped("", Styles.WRONG);
@@ -74,6 +74,8 @@ final class NamesPane extends VBox {
             field.textProperty().addListener(change -> soon.playFromStart());
         }
         ((HBox) grid.getChildren().getLast()).setAlignment(Pos.CENTER_LEFT);
+        expression.setMinWidth(USE_PREF_SIZE);
+        expression.setTooltip(new Tooltip("What is replaced is a regular expression"));
         letters.setOnAction(event -> preview());
         expression.setOnAction(event -> preview());
         HBox words = new HBox(6);
