@@ -137,9 +137,7 @@ public final class Scene {
      */
     public Model model(Predicate<SdfPath> light) {
         Model model = UsdModelReader.readForWork(stage(), meshes, light).model();
-        double unit = UsdModelReader.metresPerUnit(layer());
-        Matrix4 change = UsdModelReader.upAxis(layer()).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
-        return model.reframed(change);
+        return model.reframed(toMetres());
     }
 
     /**
@@ -213,6 +211,10 @@ public final class Scene {
      * @return the new prim's path
      */
     public SdfPath place(Asset asset, Optional<String> version, String name, Placing placing, Optional<SdfPath> under) {
+        return placeLayer(layerOf(asset, version), name, placing, Matrix4.IDENTITY, under);
+    }
+
+    private Path layerOf(Asset asset, Optional<String> version) {
         Path target = version.map(asset::entryLayer).orElseGet(() -> {
             if (asset.ready().isEmpty()) {
                 throw new SceneException(file, "\"" + asset.card().name() + "\" has no ready version to follow");
@@ -222,7 +224,7 @@ public final class Scene {
         if (version.isPresent() && !asset.versions().contains(version.get())) {
             throw new SceneException(file, "\"" + asset.card().name() + "\" has no version " + version.get());
         }
-        return placeLayer(target, name, placing, Matrix4.IDENTITY, under);
+        return target;
     }
 
     /** Uses a layer that is not of a library; its unit and up axis are corrected by the placement's transform. */
@@ -313,8 +315,63 @@ public final class Scene {
         return copy;
     }
 
-    private static String named(Collection<SdfPath> paths) {
+    static String named(Collection<SdfPath> paths) {
         return paths.size() == 1 ? paths.iterator().next().name() : paths.size() + " objects";
+    }
+
+    StageEditor editor() {
+        return editor;
+    }
+
+    /** From the stage's space into metres with Y up. */
+    Matrix4 toMetres() {
+        double unit = UsdModelReader.metresPerUnit(layer());
+        return UsdModelReader.upAxis(layer()).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
+    }
+
+    /** Groups, names and order. */
+    public Structure structure() {
+        return new Structure(this);
+    }
+
+    /** Moving by the world: mirror, align, spread, drop. */
+    public Arranging arranging() {
+        return new Arranging(this);
+    }
+
+    /** Many uses of one thing by a few figures. */
+    public Laying laying() {
+        return new Laying(this);
+    }
+
+    /** Named sets of objects. */
+    public Drawers drawers() {
+        return new Drawers(this);
+    }
+
+    /** Sets of which one is switched in. */
+    public Alternates alternates() {
+        return new Alternates(this);
+    }
+
+    /** What the scene says otherwise about placements. */
+    public Overrides overrides() {
+        return new Overrides(this);
+    }
+
+    /** Parts in files of their own. */
+    public Sections sections() {
+        return new Sections(this);
+    }
+
+    /**
+     * Lets a placement show another asset or version, in the same place and with its overrides.
+     *
+     * @param version pinned to it; the ready version is followed where empty
+     * @return the overrides that would say nothing any more; they are kept
+     */
+    public List<SdfPath> replace(SdfPath path, Asset asset, Optional<String> version) {
+        return structure().replace(path, Reference.to(AssetPaths.relative(folder(), layerOf(asset, version))));
     }
 
     /** What undo would take back. */

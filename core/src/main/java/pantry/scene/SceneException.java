@@ -8,6 +8,10 @@ import pantry.base.PantryException;
 public final class SceneException extends PantryException {
     private static final long serialVersionUID = 1L;
 
+    public SceneException(String message) {
+        super(message);
+    }
+
     public SceneException(Path file, String message) {
         super(file, message);
     }

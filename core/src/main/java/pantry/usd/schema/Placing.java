@@ -2,6 +2,7 @@ package pantry.usd.schema;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.usd.AttributeSpec;
@@ -22,11 +23,54 @@ public record Placing(Vec3 move, Vec3 turn, Vec3 scale) {
     private static final String ROTATE = "xformOp:rotateXYZ";
     private static final String SCALE = "xformOp:scale";
 
+    /** Axes whose cosine is less are at a right angle. */
+    private static final double SHEAR = 1e-6;
+
     private static final List<String> USUAL = List.of(TRANSLATE, ROTATE, SCALE);
 
     /** The place as a transform: scaled first, then turned, then moved. */
     public Matrix4 matrix() {
         return Matrix4.scale(scale).times(Matrix4.rotationXyz(turn)).times(Matrix4.translation(move));
+    }
+
+    /**
+     * A transform as a place: empty where it is sheared, or has no size along some direction. A mirroring one has a
+     * negative scale along x.
+     */
+    public static Optional<Placing> of(Matrix4 matrix) {
+        Vec3[] rows = new Vec3[3];
+        double[] size = new double[3];
+        for (int row = 0; row < 3; row++) {
+            rows[row] = new Vec3(matrix.get(row, 0), matrix.get(row, 1), matrix.get(row, 2));
+            size[row] = rows[row].length();
+            if (!(size[row] > 0) || Double.isInfinite(size[row])) {
+                return Optional.empty();
+            }
+            rows[row] = rows[row].times(1 / size[row]);
+        }
+        for (int row = 0; row < 3; row++) {
+            if (Math.abs(rows[row].dot(rows[(row + 1) % 3])) > SHEAR) {
+                return Optional.empty();
+            }
+        }
+        if (rows[0].cross(rows[1]).dot(rows[2]) < 0) {
+            size[0] = -size[0];
+            rows[0] = rows[0].times(-1);
+        }
+        double sine = Math.clamp(-rows[0].z(), -1, 1);
+        double x;
+        double z;
+        if (Math.abs(sine) < 1 - 1e-12) {
+            x = Math.atan2(rows[1].z(), rows[2].z());
+            z = Math.atan2(rows[0].y(), rows[0].x());
+        } else {
+            // Turned by a right angle about y, turns about x and z are the same; all of it is given to x.
+            x = Math.atan2(-rows[2].y(), rows[1].y());
+            z = 0;
+        }
+        // Adding zero leaves no negative one.
+        Vec3 turn = new Vec3(Math.toDegrees(x) + 0.0, Math.toDegrees(Math.asin(sine)) + 0.0, Math.toDegrees(z) + 0.0);
+        return Optional.of(new Placing(matrix.translationPart(), turn, new Vec3(size[0], size[1], size[2])));
     }
 
     /** Writes the place to a prim as the three usual ops. */

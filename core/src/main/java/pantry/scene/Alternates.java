@@ -1,0 +1,177 @@
+package pantry.scene;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import pantry.base.Names;
+import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
+import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
+import pantry.usd.Value;
+import pantry.usd.edit.Transaction;
+
+/**
+ * Alternates: sets of which one is switched in at a time, such as layouts, lightings, seasons; variant sets of the
+ * scene's root. What belongs to an alternate is there only while it is switched in.
+ */
+public final class Alternates {
+    private final Scene scene;
+
+    Alternates(Scene scene) {
+        this.scene = scene;
+    }
+
+    /**
+     * A set of alternates.
+     *
+     * @param chosen the one that is switched in; empty where none is
+     */
+    public record Set(String name, List<String> alternates, String chosen) {
+        public Set {
+            alternates = List.copyOf(alternates);
+        }
+    }
+
+    /** All sets, in their order. */
+    public List<Set> all() {
+        PrimSpec root = root();
+        List<Set> sets = new ArrayList<>();
+        root.variantSets()
+                .forEach((name, variants) -> sets.add(new Set(
+                        name,
+                        List.copyOf(variants.keySet()),
+                        scene.stage()
+                                .prim(scene.root())
+                                .flatMap(prim -> prim.variantSelection(name))
+                                .orElse(""))));
+        return sets;
+    }
+
+    private PrimSpec root() {
+        return scene.layer().prim(scene.root()).orElseThrow();
+    }
+
+    /** Makes an empty alternate and switches it in; its set is made where there is none. */
+    public void add(String set, String alternate) {
+        String setName = identifier(set);
+        String name = identifier(alternate);
+        if (root().variantSets().getOrDefault(setName, Map.of()).containsKey(name)) {
+            throw new SceneException(scene.file(), setName + " has an alternate \"" + name + "\" already");
+        }
+        scene.editor().changeAll("new alternate " + name + " of " + setName, edits -> {
+            edits.addVariant(scene.root(), setName, name);
+            edits.select(scene.root(), setName, name);
+        });
+    }
+
+    private static String identifier(String name) {
+        if (name.isBlank()) {
+            throw new SceneException("an alternate and its set need names");
+        }
+        return Names.identifier(name);
+    }
+
+    /** Switches an alternate in; the others of its set are switched out. */
+    public void choose(String set, String alternate) {
+        require(set, alternate);
+        scene.editor().changeAll("switched to " + alternate, edits -> edits.select(scene.root(), set, alternate));
+    }
+
+    private void require(String set, String alternate) {
+        if (!root().variantSets().getOrDefault(set, Map.of()).containsKey(alternate)) {
+            throw new SceneException(scene.file(), "there is no alternate \"" + alternate + "\" of " + set);
+        }
+    }
+
+    /** Lets objects of the scene belong to an alternate, so that they are there only while it is switched in. */
+    public void keep(String set, String alternate, Collection<SdfPath> paths) {
+        require(set, alternate);
+        for (SdfPath path : paths) {
+            if (scene.layer().prim(path).isEmpty() || !path.startsWith(scene.root()) || path.equals(scene.root())) {
+                throw new SceneException(
+                        scene.file(), "<" + path + "> is not of the scene's own, or belongs to an alternate already");
+            }
+        }
+        scene.editor().changeAll("put " + Scene.named(paths) + " into " + alternate, edits -> {
+            for (SdfPath path : paths) {
+                PrimSpec spec = scene.layer().prim(path).orElseThrow().copy();
+                edits.clearPrim(path);
+                put(edits, set, alternate, path, spec);
+            }
+        });
+    }
+
+    /** Lets an alternate show another file, under an anchor of its own. Returns the anchor. */
+    public SdfPath refer(String set, String alternate, String name, Reference reference) {
+        require(set, alternate);
+        return scene.editor().change("put " + name + " into " + alternate, edits -> {
+            SdfPath path = scene.root().child(Structure.free(edits, scene.root(), name));
+            PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", path.name());
+            prim.setReferences(reference);
+            put(edits, set, alternate, path, prim);
+            return path;
+        });
+    }
+
+    private void put(Transaction edits, String set, String alternate, SdfPath path, PrimSpec spec) {
+        edits.replace(scene.root(), root -> {
+            PrimSpec parent = root.variant(set, alternate).contents();
+            List<String> names = path.names();
+            for (String name : names.subList(scene.root().depth(), names.size() - 1)) {
+                PrimSpec above = parent;
+                parent = above.child(name).orElseGet(() -> above.add(new PrimSpec(Specifier.OVER, "", name)));
+            }
+            parent.add(spec);
+            return root;
+        });
+    }
+
+    /** Removes an alternate with all that belongs to it alone. */
+    public void remove(String set, String alternate) {
+        require(set, alternate);
+        scene.editor()
+                .changeAll(
+                        "removed the alternate " + alternate,
+                        edits -> edits.replace(scene.root(), root -> {
+                            Map<String, ?> variants = root.variantSets().getOrDefault(set, new LinkedHashMap<>());
+                            variants.remove(alternate);
+                            if (variants.isEmpty()) {
+                                root.variantSets().remove(set);
+                            }
+                            if (root.metadata().get("variants") instanceof Value.Selections(Map<String, String> chosen)
+                                    && alternate.equals(chosen.get(set))) {
+                                Map<String, String> others = new LinkedHashMap<>(chosen);
+                                others.remove(set);
+                                root.metadata().put("variants", new Value.Selections(others));
+                            }
+                            return root;
+                        }));
+    }
+
+    /** Every combination: one alternate of each set. One empty combination where there is no set. */
+    public List<Map<String, String>> combinations() {
+        List<Map<String, String>> all = new ArrayList<>(List.of(Map.of()));
+        for (Set set : all()) {
+            List<Map<String, String>> longer = new ArrayList<>();
+            for (Map<String, String> before : all) {
+                for (String alternate : set.alternates()) {
+                    Map<String, String> with = new LinkedHashMap<>(before);
+                    with.put(set.name(), alternate);
+                    longer.add(with);
+                }
+            }
+            all = longer;
+        }
+        return all;
+    }
+
+    /** The scene as it is with a combination switched in; the open one stays as it is. */
+    public Scene shown(Map<String, String> combination) {
+        Scene other = scene.snapshot();
+        combination.forEach((set, alternate) -> other.alternates().choose(set, alternate));
+        return other;
+    }
+}

@@ -1,0 +1,236 @@
+package pantry.scene;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.Model;
+import pantry.mesh.Mesh;
+import pantry.mesh.Triangulation;
+import pantry.usd.PrimSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.compose.Prim;
+import pantry.usd.schema.Bounds;
+import pantry.usd.schema.Placing;
+import pantry.usd.schema.Xforms;
+
+/** Moves, turns and mirrors objects as they stand in the world; each step is one change. */
+public final class Arranging {
+    private final Scene scene;
+
+    Arranging(Scene scene) {
+        this.scene = scene;
+    }
+
+    /** What objects are brought in line by. */
+    public enum Side {
+        LEAST,
+        MIDDLE,
+        GREATEST
+    }
+
+    /** Transforms objects in the world, metres with Y up. */
+    public void transform(String what, Map<SdfPath, Matrix4> changes) {
+        Map<SdfPath, Matrix4> locals = new LinkedHashMap<>();
+        Matrix4 metres = scene.toMetres();
+        changes.forEach((path, change) -> {
+            Prim prim = prim(path);
+            Matrix4 above =
+                    prim.parent().map(Xforms::world).orElse(Matrix4.IDENTITY).times(metres);
+            locals.put(path, Xforms.local(prim).times(above).times(change).times(above.inverse()));
+        });
+        scene.editor()
+                .changeAll(
+                        what + " " + Scene.named(changes.keySet()),
+                        edits -> locals.forEach((path, local) -> {
+                            Matrix4 before = Xforms.local(prim(path));
+                            edits.change(path, spec -> Places.write(spec, before, local));
+                        }));
+    }
+
+    private Prim prim(SdfPath path) {
+        return scene.stage()
+                .prim(path)
+                .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + ">"));
+    }
+
+    /** The box around an object, metres; empty where it shows nothing. */
+    public Box3 box(SdfPath path) {
+        return new Bounds(scene.stage(), Bounds.DRAWN).world(prim(path)).transformed(scene.toMetres());
+    }
+
+    private Map<SdfPath, Box3> boxes(Collection<SdfPath> paths) {
+        Bounds bounds = new Bounds(scene.stage(), Bounds.DRAWN);
+        Map<SdfPath, Box3> boxes = new LinkedHashMap<>();
+        for (SdfPath path : paths) {
+            Box3 box = bounds.world(prim(path)).transformed(scene.toMetres());
+            if (!box.isEmpty()) {
+                boxes.put(path, box);
+            }
+        }
+        if (boxes.isEmpty()) {
+            throw new SceneException(scene.file(), "nothing that can be seen is chosen");
+        }
+        return boxes;
+    }
+
+    private static Box3 all(Collection<Box3> boxes) {
+        return boxes.stream().reduce(Box3.EMPTY, Box3::union);
+    }
+
+    /**
+     * Mirrors objects, all together, at the middle of their box.
+     *
+     * @param axis 0 to 2: left and right, above and below, front and back are exchanged
+     */
+    public void mirror(Collection<SdfPath> paths, int axis) {
+        Map<SdfPath, Box3> boxes = boxes(paths);
+        Vec3 centre = all(boxes.values()).centre();
+        Matrix4 mirror = Matrix4.translation(centre.times(-1))
+                .times(Matrix4.scale(new Vec3(axis == 0 ? -1 : 1, axis == 1 ? -1 : 1, axis == 2 ? -1 : 1)))
+                .times(Matrix4.translation(centre));
+        Map<SdfPath, Matrix4> changes = new LinkedHashMap<>();
+        boxes.keySet().forEach(path -> changes.put(path, mirror));
+        transform("mirrored", changes);
+    }
+
+    /** Brings objects in line with the first of them, by a side of their boxes. */
+    public void align(List<SdfPath> paths, int axis, Side side) {
+        Map<SdfPath, Box3> boxes = boxes(paths);
+        double goal = at(boxes.values().iterator().next(), axis, side);
+        Map<SdfPath, Matrix4> changes = new LinkedHashMap<>();
+        boxes.forEach((path, box) -> changes.put(path, along(axis, goal - at(box, axis, side))));
+        transform("aligned", changes);
+    }
+
+    private static double at(Box3 box, int axis, Side side) {
+        return switch (side) {
+            case LEAST -> box.min().get(axis);
+            case MIDDLE -> box.centre().get(axis);
+            case GREATEST -> box.max().get(axis);
+        };
+    }
+
+    private static Matrix4 along(int axis, double by) {
+        return Matrix4.translation(new Vec3(axis == 0 ? by : 0, axis == 1 ? by : 0, axis == 2 ? by : 0));
+    }
+
+    /** Leaves equal gaps between objects along an axis; the outermost stay. */
+    public void spread(Collection<SdfPath> paths, int axis) {
+        Map<SdfPath, Box3> boxes = boxes(paths);
+        if (boxes.size() < 3) {
+            throw new SceneException(scene.file(), "at least three objects are spread");
+        }
+        List<Map.Entry<SdfPath, Box3>> inOrder = new ArrayList<>(boxes.entrySet());
+        inOrder.sort(
+                Comparator.comparingDouble(entry -> entry.getValue().centre().get(axis)));
+        double room = inOrder.getLast().getValue().max().get(axis)
+                - inOrder.getFirst().getValue().min().get(axis);
+        for (Map.Entry<SdfPath, Box3> entry : inOrder) {
+            room -= entry.getValue().size().get(axis);
+        }
+        double gap = room / (inOrder.size() - 1);
+        double at = inOrder.getFirst().getValue().min().get(axis);
+        Map<SdfPath, Matrix4> changes = new LinkedHashMap<>();
+        for (Map.Entry<SdfPath, Box3> entry : inOrder) {
+            changes.put(entry.getKey(), along(axis, at - entry.getValue().min().get(axis)));
+            at += entry.getValue().size().get(axis) + gap;
+        }
+        transform("spread", changes);
+    }
+
+    /** Puts the middle of objects, all together, over the middle of another one; heights stay. */
+    public void centreOn(Collection<SdfPath> paths, SdfPath target) {
+        Map<SdfPath, Box3> boxes = boxes(paths);
+        Vec3 by = boxes(List.of(target))
+                .get(target)
+                .centre()
+                .minus(all(boxes.values()).centre());
+        Matrix4 move = Matrix4.translation(new Vec3(by.x(), 0, by.z()));
+        Map<SdfPath, Matrix4> changes = new LinkedHashMap<>();
+        boxes.keySet().forEach(path -> changes.put(path, move));
+        transform("centred", changes);
+    }
+
+    /** Lets objects down, or up, onto what lies below the middle of each, or onto the ground at height 0. */
+    public void drop(Collection<SdfPath> paths) {
+        Map<SdfPath, Box3> boxes = boxes(paths);
+        Model model = scene.model();
+        Map<SdfPath, Matrix4> changes = new LinkedHashMap<>();
+        boxes.forEach((path, box) -> {
+            double height = heightBelow(model, paths, box).orElse(0.0);
+            changes.put(path, along(1, height - box.min().y()));
+        });
+        transform("dropped", changes);
+    }
+
+    /**
+     * The highest surface under the middle of a box that is not above its middle.
+     *
+     * @param without objects that do not count
+     */
+    private static Optional<Double> heightBelow(Model model, Collection<SdfPath> without, Box3 box) {
+        double x = box.centre().x();
+        double z = box.centre().z();
+        double[] best = {Double.NEGATIVE_INFINITY};
+        model.visit((owner, part, world) -> {
+            SdfPath path = SdfPath.of(owner.path());
+            Mesh mesh = part.mesh();
+            Box3 around = mesh.bounds().transformed(world);
+            boolean over = around.min().x() <= x
+                    && x <= around.max().x()
+                    && around.min().z() <= z
+                    && z <= around.max().z();
+            if (!over || without.stream().anyMatch(path::startsWith)) {
+                return;
+            }
+            int[] corners = Triangulation.corners(mesh);
+            for (int t = 0; t < corners.length; t += 3) {
+                double y = height(
+                        world.point(mesh.point(mesh.corners()[corners[t]])),
+                        world.point(mesh.point(mesh.corners()[corners[t + 1]])),
+                        world.point(mesh.point(mesh.corners()[corners[t + 2]])),
+                        x,
+                        z);
+                if (y <= box.centre().y() && y > best[0]) {
+                    best[0] = y;
+                }
+            }
+        });
+        return best[0] == Double.NEGATIVE_INFINITY ? Optional.empty() : Optional.of(best[0]);
+    }
+
+    /** The height of a triangle over a point of the ground; not a number beside it. */
+    private static double height(Vec3 a, Vec3 b, Vec3 c, double x, double z) {
+        double d = (b.z() - c.z()) * (a.x() - c.x()) + (c.x() - b.x()) * (a.z() - c.z());
+        if (d == 0) {
+            return Double.NaN;
+        }
+        double u = ((b.z() - c.z()) * (x - c.x()) + (c.x() - b.x()) * (z - c.z())) / d;
+        double v = ((c.z() - a.z()) * (x - c.x()) + (a.x() - c.x()) * (z - c.z())) / d;
+        double w = 1 - u - v;
+        return u < 0 || v < 0 || w < 0 ? Double.NaN : u * a.y() + v * b.y() + w * c.y();
+    }
+
+    /** Takes an object's own transform away; it stands where what it hangs on stands. */
+    public void reset(Collection<SdfPath> paths) {
+        scene.editor()
+                .changeAll(
+                        "reset " + Scene.named(paths),
+                        edits -> paths.forEach(path -> {
+                            Matrix4 before = Xforms.local(prim(path));
+                            edits.change(path, spec -> Places.write(spec, before, further(spec, before)));
+                        }));
+    }
+
+    /** What is behind the usual ops, such as the correction of a foreign unit. */
+    private static Matrix4 further(PrimSpec spec, Matrix4 local) {
+        return Placing.isUsual(spec) ? local.times(Placing.read(spec).matrix().inverse()) : Matrix4.IDENTITY;
+    }
+}

@@ -1,0 +1,133 @@
+package pantry.scene;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import pantry.base.Names;
+import pantry.usd.ListEdit;
+import pantry.usd.PrimSpec;
+import pantry.usd.RelationshipSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Value;
+import pantry.usd.compose.Prim;
+import pantry.usd.edit.Transaction;
+import pantry.usd.schema.Membership;
+
+/**
+ * Drawers: named sets of objects, as collections of the scene's root (UsdCollectionAPI). An object may be in several.
+ */
+public final class Drawers {
+    private final Scene scene;
+
+    Drawers(Scene scene) {
+        this.scene = scene;
+    }
+
+    /**
+     * One drawer.
+     *
+     * @param members the objects that were put in, in their order
+     */
+    public record Drawer(String name, List<SdfPath> members) {
+        public Drawer {
+            members = List.copyOf(members);
+        }
+    }
+
+    /** All drawers, by name. */
+    public List<Drawer> all() {
+        Prim root = scene.stage().prim(scene.root()).orElseThrow();
+        return Membership.names(root).stream()
+                .map(name -> new Drawer(name, root.targets("collection:" + name + ":includes")))
+                .toList();
+    }
+
+    /** Puts objects into a drawer, which is made where there is none. */
+    public void put(String name, Collection<SdfPath> paths) {
+        scene.editor()
+                .changeAll(
+                        "put " + Scene.named(paths) + " into " + name, edits -> add(edits, scene.root(), name, paths));
+    }
+
+    static void add(Transaction edits, SdfPath root, String name, Collection<SdfPath> paths) {
+        String drawer = identifier(name);
+        edits.change(root, prim -> {
+            Set<SdfPath> members = new LinkedHashSet<>(members(prim, drawer));
+            members.addAll(paths);
+            write(prim, drawer, members);
+        });
+    }
+
+    /** Takes objects out of a drawer; one that is empty is removed. */
+    public void take(String name, Collection<SdfPath> paths) {
+        scene.editor()
+                .changeAll(
+                        "took " + Scene.named(paths) + " out of " + name,
+                        edits -> edits.change(scene.root(), prim -> {
+                            Set<SdfPath> members = new LinkedHashSet<>(members(prim, name));
+                            members.removeAll(Set.copyOf(paths));
+                            if (members.isEmpty()) {
+                                clear(prim, name);
+                            } else {
+                                write(prim, name, members);
+                            }
+                        }));
+    }
+
+    /** Removes a drawer; what was in it stays. */
+    public void remove(String name) {
+        scene.editor()
+                .changeAll(
+                        "removed the drawer " + name, edits -> edits.change(scene.root(), prim -> clear(prim, name)));
+    }
+
+    private static String identifier(String name) {
+        if (name.isBlank()) {
+            throw new SceneException("a drawer needs a name");
+        }
+        return Names.identifier(name);
+    }
+
+    private static List<SdfPath> members(PrimSpec prim, String name) {
+        return prim.property("collection:" + name + ":includes")
+                .filter(RelationshipSpec.class::isInstance)
+                .map(property -> ((RelationshipSpec) property).targets().applyTo(List.of()))
+                .orElse(List.of());
+    }
+
+    private static void write(PrimSpec prim, String name, Set<SdfPath> members) {
+        schemas(prim, name, true);
+        prim.set("token", "collection:" + name + ":expansionRule", new Value.Token("expandPrims"))
+                .setUniform(true);
+        prim.relate("collection:" + name + ":includes", members.toArray(SdfPath[]::new));
+    }
+
+    private static void clear(PrimSpec prim, String name) {
+        schemas(prim, name, false);
+        for (String property : List.copyOf(prim.propertyNames())) {
+            if (property.startsWith("collection:" + name + ":")) {
+                prim.removeProperty(property);
+            }
+        }
+    }
+
+    private static void schemas(PrimSpec prim, String name, boolean wanted) {
+        Set<String> schemas = new TreeSet<>();
+        if (prim.metadata().get("apiSchemas") instanceof Value.TokenEdit(ListEdit<String> edit)) {
+            schemas.addAll(edit.applyTo(List.of()));
+        }
+        if (wanted) {
+            schemas.add("CollectionAPI:" + name);
+        } else {
+            schemas.remove("CollectionAPI:" + name);
+        }
+        if (schemas.isEmpty()) {
+            prim.metadata().remove("apiSchemas");
+        } else {
+            prim.setApiSchemas(new ArrayList<>(schemas).toArray(String[]::new));
+        }
+    }
+}

@@ -1,0 +1,232 @@
+package pantry.scene;
+
+import com.fasterxml.jackson.annotation.JsonSubTypes;
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.SplittableRandom;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+
+/**
+ * Places for many uses of one thing, told by a few figures that are kept, so that they can be changed afterwards. In the
+ * space of what they hang on: metres, Y up.
+ */
+@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "layout")
+@JsonSubTypes({
+    @JsonSubTypes.Type(value = Layout.Grid.class, name = "grid"),
+    @JsonSubTypes.Type(value = Layout.Ring.class, name = "ring"),
+    @JsonSubTypes.Type(value = Layout.Along.class, name = "along"),
+    @JsonSubTypes.Type(value = Layout.Scatter.class, name = "scatter")
+})
+public sealed interface Layout {
+    /** No layout has more places. */
+    int MOST = 100_000;
+
+    /** The places, the first of them that of the original. */
+    List<Matrix4> places();
+
+    /**
+     * Rows, columns and levels; step and repeat where there is only one of two of them.
+     *
+     * @param counts along x, y and z, at least 1 each
+     * @param steps from one to the next
+     */
+    record Grid(int[] counts, Vec3 steps) implements Layout {
+        public Grid {
+            counts = counts.clone();
+            long all = 1;
+            for (int count : counts) {
+                all *= Math.max(0, count);
+            }
+            check(counts.length == 3 && all >= 1 && all <= MOST, "a grid has 1 to " + MOST + " places");
+            check(steps.isFinite(), "a grid's steps are lengths");
+        }
+
+        @Override
+        public List<Matrix4> places() {
+            List<Matrix4> places = new ArrayList<>();
+            for (int y = 0; y < counts[1]; y++) {
+                for (int z = 0; z < counts[2]; z++) {
+                    for (int x = 0; x < counts[0]; x++) {
+                        places.add(Matrix4.translation(new Vec3(x * steps.x(), y * steps.y(), z * steps.z())));
+                    }
+                }
+            }
+            return places;
+        }
+    }
+
+    /**
+     * Around an upright axis.
+     *
+     * @param centre a point of the axis
+     * @param angle degrees from one to the next
+     * @param turned whether each looks to the axis as the first does
+     */
+    record Ring(int count, double angle, Vec3 centre, boolean turned) implements Layout {
+        public Ring {
+            check(count >= 1 && count <= MOST, "a ring has 1 to " + MOST + " places");
+            check(Double.isFinite(angle) && centre.isFinite(), "a ring's angle and centre are numbers");
+        }
+
+        @Override
+        public List<Matrix4> places() {
+            List<Matrix4> places = new ArrayList<>();
+            for (int i = 0; i < count; i++) {
+                Matrix4 turn = Matrix4.rotation(1, angle * i);
+                Matrix4 round =
+                        Matrix4.translation(centre.times(-1)).times(turn).times(Matrix4.translation(centre));
+                places.add(turned ? round : Matrix4.translation(round.point(Vec3.ZERO)));
+            }
+            return places;
+        }
+    }
+
+    /**
+     * Along a line of straight pieces, at equal distances by its length.
+     *
+     * @param points of the line, at least two
+     * @param turned whether each looks along the line
+     */
+    record Along(List<Vec3> points, int count, boolean turned) implements Layout {
+        public Along {
+            points = List.copyOf(points);
+            check(points.size() >= 2, "a path has at least two points");
+            check(count >= 1 && count <= MOST, "a path has 1 to " + MOST + " places");
+        }
+
+        @Override
+        public List<Matrix4> places() {
+            double[] reached = new double[points.size()];
+            for (int i = 1; i < reached.length; i++) {
+                reached[i] =
+                        reached[i - 1] + points.get(i).minus(points.get(i - 1)).length();
+            }
+            double length = reached[reached.length - 1];
+            List<Matrix4> places = new ArrayList<>();
+            int piece = 1;
+            for (int i = 0; i < count; i++) {
+                double at = count == 1 ? 0 : length * i / (count - 1);
+                while (piece < reached.length - 1 && reached[piece] < at) {
+                    piece++;
+                }
+                Vec3 from = points.get(piece - 1);
+                Vec3 along = points.get(piece).minus(from);
+                double part = along.length() == 0 ? 0 : (at - reached[piece - 1]) / along.length();
+                Vec3 place = from.plus(along.times(part)).minus(points.getFirst());
+                double heading = Math.toDegrees(Math.atan2(-along.z(), along.x()));
+                Matrix4 turn = turned ? Matrix4.rotation(1, heading) : Matrix4.IDENTITY;
+                places.add(turn.times(Matrix4.translation(place)));
+            }
+            return places;
+        }
+    }
+
+    /**
+     * At random over a rectangle on the ground, no two nearer than a distance: darts are thrown until enough stand, or no
+     * more find room (R. L. Cook, Stochastic sampling in computer graphics, ACM TOG 5, 1986).
+     *
+     * @param width along x
+     * @param depth along z; the rectangle lies around the first place
+     */
+    record Scatter(double width, double depth, int count, double apart, long seed) implements Layout {
+        private static final int TRIES = 40;
+
+        public Scatter {
+            check(count >= 1 && count <= MOST, "there are 1 to " + MOST + " places");
+            check(
+                    width > 0 && depth > 0 && apart >= 0,
+                    "an area has a width and a depth, and distances are not negative");
+        }
+
+        @Override
+        public List<Matrix4> places() {
+            SplittableRandom random = new SplittableRandom(seed);
+            double cell = Math.max(apart / Math.sqrt(2), 1e-9);
+            Map<Long, Vec3> taken = new HashMap<>();
+            List<Matrix4> places = new ArrayList<>();
+            for (int tries = 0; places.size() < count && tries < TRIES * count; tries++) {
+                Vec3 at = new Vec3((random.nextDouble() - 0.5) * width, 0, (random.nextDouble() - 0.5) * depth);
+                if (apart == 0 || isFree(at, taken, cell)) {
+                    if (apart > 0) {
+                        taken.put(key(index(at.x(), cell), index(at.z(), cell)), at);
+                    }
+                    places.add(Matrix4.translation(at));
+                }
+            }
+            return places;
+        }
+
+        private static long index(double coordinate, double cell) {
+            return (long) Math.floor(coordinate / cell);
+        }
+
+        private static long key(long x, long z) {
+            return x << 32 ^ z & 0xFFFFFFFFL;
+        }
+
+        private boolean isFree(Vec3 at, Map<Long, Vec3> taken, double cell) {
+            long x = index(at.x(), cell);
+            long z = index(at.z(), cell);
+            for (long i = x - 2; i <= x + 2; i++) {
+                for (long k = z - 2; k <= z + 2; k++) {
+                    Vec3 other = taken.get(key(i, k));
+                    if (other != null && other.minus(at).length() < apart) {
+                        return false;
+                    }
+                }
+            }
+            return true;
+        }
+    }
+
+    /**
+     * How much uses may differ.
+     *
+     * @param turn degrees about the upright, to either side
+     * @param size as a part of the size, up or down, below 1
+     * @param variants of a variant set that are drawn from; none to leave it
+     */
+    record Variation(double turn, double size, String variantSet, List<String> variants, long seed) {
+        public static final Variation NONE = new Variation(0, 0, "", List.of(), 1);
+
+        public Variation {
+            variants = List.copyOf(variants);
+            check(
+                    turn >= 0 && size >= 0 && size < 1,
+                    "differences are not negative, and sizes differ by less than all");
+        }
+
+        /** What the use of a number is turned and sized by. */
+        Matrix4 of(int number) {
+            SplittableRandom random = random(number);
+            double angle = (2 * random.nextDouble() - 1) * turn;
+            double factor = 1 + (2 * random.nextDouble() - 1) * size;
+            return Matrix4.scale(new Vec3(factor, factor, factor)).times(Matrix4.rotation(1, angle));
+        }
+
+        /** The variant of a number; empty where it is left. */
+        java.util.Optional<String> variant(int number) {
+            SplittableRandom random = random(number);
+            random.nextDouble();
+            random.nextDouble();
+            return variants.isEmpty()
+                    ? java.util.Optional.empty()
+                    : java.util.Optional.of(variants.get(random.nextInt(variants.size())));
+        }
+
+        /** Each number has numbers of its own, so that more uses do not change those that there are. */
+        private SplittableRandom random(int number) {
+            return new SplittableRandom(seed * 0x9E3779B97F4A7C15L + number);
+        }
+    }
+
+    private static void check(boolean condition, String message) {
+        if (!condition) {
+            throw new SceneException(message);
+        }
+    }
+}

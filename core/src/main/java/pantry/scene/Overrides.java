@@ -1,0 +1,189 @@
+package pantry.scene;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Function;
+import pantry.base.Progress;
+import pantry.library.Asset;
+import pantry.library.Library;
+import pantry.library.Owner;
+import pantry.library.Published;
+import pantry.library.VersionStatus;
+import pantry.prep.Shelving;
+import pantry.prep.Workpiece;
+import pantry.render.RenderCache;
+import pantry.usd.AssetPaths;
+import pantry.usd.AttributeSpec;
+import pantry.usd.PrimSpec;
+import pantry.usd.PropertySpec;
+import pantry.usd.Reference;
+import pantry.usd.RelationshipSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
+import pantry.usd.Value;
+import pantry.usd.edit.Transaction;
+import pantry.usd.text.UsdaWriter;
+
+/** What a scene says otherwise about the insides of a placement; dropped one by one, or written back to the asset. */
+public final class Overrides {
+    private final Scene scene;
+
+    Overrides(Scene scene) {
+        this.scene = scene;
+    }
+
+    /**
+     * One override.
+     *
+     * @param path of a property, or of a prim that the scene adds or switches
+     * @param says in the words of the text format
+     */
+    public record Override(SdfPath path, String says) {}
+
+    /** The overrides inside of a placement; its own place and what it shows do not count. */
+    public List<Override> of(SdfPath placement) {
+        List<Override> found = new ArrayList<>();
+        PrimSpec prim = own(placement);
+        prim.children().forEach(child -> collect(placement.child(child.name()), child, found));
+        return found;
+    }
+
+    private PrimSpec own(SdfPath placement) {
+        if (scene.placement(placement).isEmpty()) {
+            throw new SceneException(scene.file(), "<" + placement + "> is no placement");
+        }
+        return scene.layer().prim(placement).orElseThrow();
+    }
+
+    private static void collect(SdfPath at, PrimSpec prim, List<Override> found) {
+        if (prim.specifier() != Specifier.OVER) {
+            found.add(new Override(at, "is added"));
+            return;
+        }
+        prim.metadata()
+                .forEach((field, value) -> found.add(
+                        new Override(at, UsdaWriter.writeField(field, value).replaceAll("\\s+", " "))));
+        for (PropertySpec property : prim.properties()) {
+            found.add(new Override(at.property(property.name()), says(property)));
+        }
+        prim.children().forEach(child -> collect(at.child(child.name()), child, found));
+    }
+
+    private static String says(PropertySpec property) {
+        return switch (property) {
+            case AttributeSpec attribute ->
+                attribute
+                        .value()
+                        .map(value -> UsdaWriter.write(attribute.typeName(), value))
+                        .orElse("declared");
+            case RelationshipSpec relationship ->
+                relationship.targets().applyTo(List.of()).toString();
+        };
+    }
+
+    /** Says what a placement shows otherwise: a value inside of it. It no longer shares its insides with others. */
+    public void set(SdfPath attribute, String typeName, Value value) {
+        SdfPath placement = scene.placements().stream()
+                .map(Placement::path)
+                .filter(path -> attribute.startsWith(path))
+                .findFirst()
+                .orElseThrow(() -> new SceneException(scene.file(), "<" + attribute + "> is in no placement"));
+        scene.editor().changeAll("changed " + attribute.name(), edits -> {
+            edits.setField(placement, "instanceable", new Value.Bool(false));
+            edits.set(attribute, typeName, value);
+        });
+    }
+
+    /** Lets overrides go. */
+    public void drop(List<SdfPath> paths) {
+        scene.editor()
+                .changeAll("dropped " + paths.size() + " overrides", edits -> paths.forEach(path -> drop(edits, path)));
+    }
+
+    private static void drop(Transaction edits, SdfPath path) {
+        if (path.isProperty()) {
+            edits.clear(path);
+        } else {
+            edits.clearPrim(path);
+        }
+    }
+
+    /**
+     * Writes the overrides of a placement back to its asset, as the next version. The placement follows it from then on,
+     * and its overrides are gone from the scene.
+     *
+     * @param library tells the library that a file is of
+     * @throws SceneException where it is of no library, or has no overrides
+     */
+    public Published writeBack(
+            SdfPath placement,
+            String note,
+            Function<Path, Optional<Library>> library,
+            Workpiece.Sources sources,
+            RenderCache cache,
+            Progress progress) {
+        Placement placed = scene.placement(placement)
+                .orElseThrow(() -> new SceneException(scene.file(), "<" + placement + "> is no placement"));
+        if (of(placement).isEmpty()) {
+            throw new SceneException(scene.file(), "<" + placement + "> has no overrides to write back");
+        }
+        Library home = library.apply(placed.layer())
+                .orElseThrow(() -> new SceneException(placed.layer(), "is of no open library"));
+        Owner owner = home.owner(placed.layer())
+                .orElseThrow(() -> new SceneException(
+                        placed.layer(), "is no asset of " + home.info().name()));
+        Asset asset = owner.asset();
+        String version = owner.version().or(asset::ready).orElseThrow();
+        Workpiece piece = Workpiece.of(new Workpiece.Shelved(home, asset, version), sources);
+        SdfPath root = piece.layer()
+                .defaultPrimPath()
+                .orElseThrow(() -> new SceneException(piece.source(), "does not say which of its prims is the root"));
+        PrimSpec overrides = own(placement).copy();
+        piece.editor().changeAll("written back from " + scene.file().getFileName(), edits -> overrides
+                .children()
+                .forEach(child -> write(edits, root.child(child.name()), child, placement, root)));
+        Published published = Shelving.publish(piece, VersionStatus.READY, note, cache, progress);
+        scene.editor().changeAll("wrote back " + placement.name(), edits -> {
+            overrides.children().forEach(child -> edits.clearPrim(placement.child(child.name())));
+            edits.change(placement, prim -> {
+                prim.setReferences(Reference.to(AssetPaths.relative(
+                        scene.file().getParent(), published.asset().readyLayer())));
+                prim.metadata().put("instanceable", new Value.Bool(true));
+            });
+        });
+        scene.reload();
+        return published;
+    }
+
+    private static void write(Transaction edits, SdfPath at, PrimSpec said, SdfPath from, SdfPath to) {
+        if (said.specifier() != Specifier.OVER) {
+            edits.add(at.parent(), said.copy());
+            return;
+        }
+        if (edits.stage().prim(at).isEmpty()) {
+            return;
+        }
+        if (!said.metadata().isEmpty() || !said.properties().isEmpty()) {
+            edits.change(at, prim -> {
+                said.metadata().forEach(prim.metadata()::put);
+                said.properties().forEach(property -> prim.put(led(property, from, to)));
+            });
+        }
+        said.children().forEach(child -> write(edits, at.child(child.name()), child, from, to));
+    }
+
+    private static PropertySpec led(PropertySpec property, SdfPath from, SdfPath to) {
+        return switch (property) {
+            case AttributeSpec attribute ->
+                attribute
+                        .copyAs(attribute.name())
+                        .setConnections(attribute.connections().map(path -> path.replacePrefix(from, to)));
+            case RelationshipSpec relationship ->
+                relationship
+                        .copyAs(relationship.name())
+                        .setTargets(relationship.targets().map(path -> path.replacePrefix(from, to)));
+        };
+    }
+}

@@ -1,0 +1,43 @@
+package pantry.scene;
+
+import java.util.List;
+import java.util.Optional;
+import pantry.base.math.Matrix4;
+import pantry.usd.PrimSpec;
+import pantry.usd.Value;
+import pantry.usd.schema.Placing;
+
+/** Writes transforms as the usual move, turn and scale where they are such, and as one matrix otherwise. */
+final class Places {
+    private Places() {}
+
+    /**
+     * Gives a prim another transform. What stands behind the usual three ops, such as the correction of a foreign unit,
+     * stays.
+     *
+     * @param before the prim's transform as it is
+     */
+    static void write(PrimSpec prim, Matrix4 before, Matrix4 after) {
+        if (Placing.isUsual(prim)) {
+            Matrix4 further = before.times(Placing.read(prim).matrix().inverse());
+            Optional<Placing> usual = Placing.of(further.inverse().times(after));
+            if (usual.isPresent()) {
+                usual.get().write(prim);
+                return;
+            }
+        }
+        for (String name : List.copyOf(prim.propertyNames())) {
+            if (name.startsWith("xformOp")) {
+                prim.removeProperty(name);
+            }
+        }
+        Optional<Placing> whole = Placing.of(after);
+        if (whole.isPresent()) {
+            whole.get().write(prim);
+        } else {
+            prim.set("matrix4d", "xformOp:transform", new Value.Tuple(after.rows()));
+            prim.set("token[]", "xformOpOrder", new Value.Strings(List.of("xformOp:transform")))
+                    .setUniform(true);
+        }
+    }
+}

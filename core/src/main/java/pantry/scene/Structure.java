@@ -1,0 +1,282 @@
+package pantry.scene;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import pantry.base.Names;
+import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
+import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
+import pantry.usd.Value;
+import pantry.usd.compose.Prim;
+import pantry.usd.edit.Transaction;
+import pantry.usd.schema.Bounds;
+import pantry.usd.schema.Placing;
+import pantry.usd.schema.Xforms;
+
+/**
+ * How a scene's objects hang together. Whatever is regrouped keeps its place in the world; each step is one change.
+ * Paths are of the scene's own layer.
+ */
+public final class Structure {
+    private final Scene scene;
+
+    Structure(Scene scene) {
+        this.scene = scene;
+    }
+
+    /**
+     * Puts objects under an anchor of their own, which stands at the middle of their base.
+     *
+     * @return the anchor's path
+     */
+    public SdfPath group(Collection<SdfPath> paths, String name) {
+        List<SdfPath> some = outermost(paths);
+        if (some.isEmpty()) {
+            throw new SceneException(scene.file(), "nothing is chosen to be grouped");
+        }
+        SdfPath parent = some.getFirst().parent();
+        for (SdfPath path : some) {
+            while (!path.parent().startsWith(parent)) {
+                parent = parent.parent();
+            }
+        }
+        if (parent.equals(SdfPath.ROOT)) {
+            throw new SceneException(scene.file(), "the scene's root cannot be grouped");
+        }
+        SdfPath owner = parent;
+        Vec3 base = base(some);
+        return scene.editor().change("grouped " + Scene.named(some), edits -> {
+            SdfPath group = owner.child(free(edits, owner, name));
+            PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", group.name());
+            prim.metadata().put("kind", new Value.Token("group"));
+            if (!Names.identifier(name).equals(name)) {
+                prim.metadata().put("displayName", new Value.Text(name));
+            }
+            Matrix4 above = world(edits, owner);
+            Placing.ORIGIN.withMove(above.inverse().point(base)).write(prim);
+            edits.add(owner, prim);
+            some.forEach(path -> hang(edits, path, group));
+            return group;
+        });
+    }
+
+    private Vec3 base(List<SdfPath> paths) {
+        Bounds bounds = new Bounds(scene.stage(), Bounds.DRAWN);
+        Box3 box = Box3.EMPTY;
+        for (SdfPath path : paths) {
+            box = box.union(scene.stage().prim(path).map(bounds::world).orElse(Box3.EMPTY));
+        }
+        return box.isEmpty()
+                ? Vec3.ZERO
+                : new Vec3(box.centre().x(), box.min().y(), box.centre().z());
+    }
+
+    /** Takes what hangs on anchors off them, and removes these. Returns what was freed. */
+    public List<SdfPath> ungroup(Collection<SdfPath> groups) {
+        return scene.editor().change("ungrouped " + Scene.named(groups), edits -> {
+            List<SdfPath> freed = new ArrayList<>();
+            for (SdfPath group : groups) {
+                PrimSpec prim = own(group);
+                if (prim.metadata().containsKey("references")
+                        || !prim.typeName().equals("Xform")) {
+                    throw new SceneException(scene.file(), "<" + group + "> is no group; break it out first");
+                }
+                for (PrimSpec child : List.copyOf(prim.children())) {
+                    freed.add(hang(edits, group.child(child.name()), group.parent()));
+                }
+                edits.remove(group);
+            }
+            return freed;
+        });
+    }
+
+    /** Hangs objects on another one, as its last children. Returns their new paths. */
+    public List<SdfPath> reparent(Collection<SdfPath> paths, SdfPath parent) {
+        List<SdfPath> some = outermost(paths);
+        for (SdfPath path : some) {
+            if (parent.startsWith(path)) {
+                throw new SceneException(scene.file(), "<" + path + "> cannot hang on itself or on what hangs on it");
+            }
+        }
+        if (own(parent).metadata().containsKey("references")) {
+            throw new SceneException(
+                    scene.file(), "<" + parent + "> shows another file; hang things on an anchor beside it");
+        }
+        return scene.editor().change("hung " + Scene.named(some) + " on " + parent.name(), edits -> {
+            List<SdfPath> moved = new ArrayList<>();
+            some.forEach(path -> moved.add(hang(edits, path, parent)));
+            return moved;
+        });
+    }
+
+    /** Moves a prim below another one so that it stays where it is. */
+    private SdfPath hang(Transaction edits, SdfPath path, SdfPath parent) {
+        if (path.parent().equals(parent)) {
+            return path;
+        }
+        Matrix4 world = world(edits, path);
+        Matrix4 before = edits.stage().prim(path).map(Xforms::local).orElse(Matrix4.IDENTITY);
+        SdfPath to = parent.child(free(edits, parent, path.name()));
+        edits.move(path, to);
+        if (edits.stage().prim(to).filter(Structure::isPlaced).isPresent()) {
+            Matrix4 local = world.times(world(edits, parent).inverse());
+            edits.change(to, prim -> Places.write(prim, before, local));
+        }
+        return to;
+    }
+
+    private static boolean isPlaced(Prim prim) {
+        return !Set.of("Material", "Scope", "Shader").contains(prim.typeName());
+    }
+
+    private static Matrix4 world(Transaction edits, SdfPath path) {
+        return edits.stage().prim(path).map(Xforms::world).orElse(Matrix4.IDENTITY);
+    }
+
+    static String free(Transaction edits, SdfPath parent, String name) {
+        Set<String> taken = new LinkedHashSet<>();
+        edits.stage().prim(parent).ifPresent(prim -> prim.children().forEach(child -> taken.add(child.name())));
+        return Names.free(Names.identifier(name), taken::contains);
+    }
+
+    /** Gives an object another name; what is shown keeps the signs that a path cannot have. */
+    public SdfPath rename(SdfPath path, String name) {
+        own(path);
+        if (name.isBlank()) {
+            throw new SceneException(scene.file(), "a name cannot be empty");
+        }
+        return scene.editor().change("called " + path.name() + " " + name, edits -> {
+            String wanted = Names.identifier(name);
+            SdfPath to = path.name().equals(wanted) ? path : path.parent().child(free(edits, path.parent(), name));
+            if (!to.equals(path)) {
+                edits.rename(path, to.name());
+            }
+            if (to.name().equals(name)) {
+                edits.clearField(to, "displayName");
+            } else {
+                edits.setField(to, "displayName", new Value.Text(name));
+            }
+            return to;
+        });
+    }
+
+    /** Switches objects off, so that they are no part of the scene any more, or on again. */
+    public void switchOn(Collection<SdfPath> paths, boolean on) {
+        scene.editor()
+                .changeAll(
+                        (on ? "switched on " : "switched off ") + Scene.named(paths),
+                        edits -> paths.forEach(path -> {
+                            if (on) {
+                                edits.clearField(path, "active");
+                            } else {
+                                edits.setField(path, "active", new Value.Bool(false));
+                            }
+                        }));
+    }
+
+    /** Hides objects, or shows them again. */
+    public void show(Collection<SdfPath> paths, boolean shown) {
+        scene.editor()
+                .changeAll(
+                        (shown ? "showed " : "hid ") + Scene.named(paths),
+                        edits -> paths.forEach(path -> {
+                            if (shown) {
+                                edits.clear(path.property("visibility"));
+                            } else {
+                                edits.set(path.property("visibility"), "token", new Value.Token("invisible"));
+                            }
+                        }));
+    }
+
+    /**
+     * Breaks placements out of what they share with others, so that their insides can be changed for each alone. What
+     * they refer to stays.
+     */
+    public void breakOut(Collection<SdfPath> paths) {
+        for (SdfPath path : paths) {
+            if (!scene.stage().prim(path).filter(Prim::isInstance).isPresent()) {
+                throw new SceneException(scene.file(), "<" + path + "> shares nothing with others");
+            }
+        }
+        scene.editor()
+                .changeAll(
+                        "broke out " + Scene.named(paths),
+                        edits -> paths.forEach(path -> edits.setField(path, "instanceable", new Value.Bool(false))));
+    }
+
+    /** Lets placements share what they show again; possible where nothing inside of them is overridden. */
+    public void share(Collection<SdfPath> paths) {
+        for (SdfPath path : paths) {
+            if (!own(path).children().isEmpty()) {
+                throw new SceneException(scene.file(), "<" + path + "> has overrides inside, which would be lost");
+            }
+        }
+        scene.editor()
+                .changeAll(
+                        "shared " + Scene.named(paths),
+                        edits -> paths.forEach(path -> edits.setField(path, "instanceable", new Value.Bool(true))));
+    }
+
+    /** Puts the children of a prim into the order of their names. */
+    public void sort(SdfPath parent) {
+        List<String> names = new ArrayList<>(own(parent).childNames());
+        names.sort(String.CASE_INSENSITIVE_ORDER);
+        scene.editor().changeAll("sorted " + parent.name(), edits -> edits.reorder(parent, names));
+    }
+
+    /**
+     * Lets a placement show something else, in the same place.
+     *
+     * @param reference relative to the scene
+     * @return the overrides that would say nothing any more, by path; they are kept
+     */
+    List<SdfPath> replace(SdfPath path, Reference reference) {
+        PrimSpec prim = own(path);
+        if (!prim.metadata().containsKey("references")) {
+            throw new SceneException(scene.file(), "<" + path + "> shows no other file that could be replaced");
+        }
+        scene.editor()
+                .changeAll(
+                        "replaced " + path.name(), edits -> edits.change(path, spec -> spec.setReferences(reference)));
+        return lost(path);
+    }
+
+    /** The prims within a placement of which the scene says something, and which are not there. */
+    public List<SdfPath> lost(SdfPath path) {
+        List<SdfPath> lost = new ArrayList<>();
+        collectLost(path, own(path), lost);
+        return lost;
+    }
+
+    private void collectLost(SdfPath at, PrimSpec prim, List<SdfPath> lost) {
+        for (PrimSpec child : prim.children()) {
+            SdfPath path = at.child(child.name());
+            boolean over = child.specifier() == Specifier.OVER;
+            if (over && scene.stage().prim(path).filter(Prim::isDefined).isEmpty()) {
+                lost.add(path);
+            } else {
+                collectLost(path, child, lost);
+            }
+        }
+    }
+
+    private PrimSpec own(SdfPath path) {
+        return scene.layer()
+                .prim(path)
+                .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + "> of the scene's own"));
+    }
+
+    private List<SdfPath> outermost(Collection<SdfPath> paths) {
+        paths.forEach(this::own);
+        return paths.stream()
+                .filter(path -> paths.stream().noneMatch(other -> !other.equals(path) && path.startsWith(other)))
+                .toList();
+    }
+}

@@ -1,0 +1,216 @@
+package pantry.scene;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import pantry.base.Progress;
+import pantry.base.math.Vec3;
+import pantry.exchange.MeshCache;
+import pantry.library.Asset;
+import pantry.library.Published;
+import pantry.prep.Workpiece;
+import pantry.render.RenderCache;
+import pantry.testing.TinyUsdz;
+import pantry.testing.WithWorkshop;
+import pantry.usd.Layer;
+import pantry.usd.SdfPath;
+import pantry.usd.Value;
+import pantry.usd.file.LayerAssets;
+import pantry.usd.schema.Placing;
+
+@DisplayName("Alternates, drawers, sections and overrides")
+class AlternatesTest extends WithWorkshop {
+    private Scene scene;
+    private Asset block;
+    private Asset mast;
+
+    @BeforeEach
+    void open() throws Exception {
+        Files.createDirectories(folder.resolve("project"));
+        block = workshop.block("Block", "Parts", 1);
+        mast = workshop.block("Mast", "Parts", 9);
+        scene = workshop.newScene(folder.resolve("project/yard.usda"));
+    }
+
+    private SdfPath put(Asset asset, double x) {
+        return scene.place(
+                asset,
+                Optional.empty(),
+                asset.card().name(),
+                Placing.ORIGIN.withMove(new Vec3(x, 0, 0)),
+                Optional.empty());
+    }
+
+    private long objects() {
+        long[] meshes = {0};
+        scene.model().visit((owner, part, world) -> meshes[0]++);
+        return meshes[0];
+    }
+
+    @Test
+    @DisplayName("two layouts and two lightings are switched, saved and there again; an independent reader agrees")
+    void alternates() {
+        SdfPath a = put(block, 0);
+        SdfPath b = put(mast, 3);
+        put(block, 6);
+        Layer before =
+                LayerAssets.renamed(scene.layer(), scene.layer().location().orElseThrow(), path -> path);
+        scene.alternates().add("layout", "wide");
+        scene.alternates().keep("layout", "wide", List.of(a));
+        scene.alternates().add("layout", "narrow");
+        scene.alternates().keep("layout", "narrow", List.of(b));
+        assertThat(objects()).isEqualTo(2);
+        scene.alternates().choose("layout", "wide");
+        assertThat(scene.stage().prim(a)).isPresent();
+        assertThat(scene.stage().prim(b)).isEmpty();
+        scene.alternates().add("lighting", "day");
+        scene.alternates().add("lighting", "night");
+        assertThat(scene.alternates().combinations()).hasSize(4);
+        assertThat(scene.alternates()
+                        .shown(Map.of("layout", "narrow", "lighting", "day"))
+                        .stage()
+                        .prim(b))
+                .isPresent();
+        assertThat(scene.alternates().all().getFirst().chosen()).isEqualTo("wide");
+        scene.save();
+        Scene again = workshop.openScene(scene.file());
+        assertThat(again.alternates().all()).isEqualTo(scene.alternates().all());
+        Map<String, String> seen = TinyUsdz.compose(List.of(scene.file())).getFirst();
+        assertThat(seen).containsKey(a.toString()).doesNotContainKey(b.toString());
+        assertThatThrownBy(() -> scene.alternates().choose("layout", "round")).hasMessageContaining("no alternate");
+        assertThatThrownBy(() -> scene.alternates().keep("layout", "wide", List.of(scene.root())))
+                .isInstanceOf(SceneException.class);
+        scene.alternates().remove("layout", "wide");
+        assertThat(scene.stage().prim(a)).isEmpty();
+        while (scene.undoName().filter(name -> !name.startsWith("placed")).isPresent()) {
+            scene.undo();
+        }
+        assertThat(scene.layer().sameAs(before)).isTrue();
+    }
+
+    @Test
+    @DisplayName("an object lies in several drawers; an empty drawer goes")
+    void drawers() {
+        SdfPath a = put(block, 0);
+        SdfPath b = put(mast, 3);
+        scene.drawers().put("Just merged", List.of(a, b));
+        scene.drawers().put("Masts", List.of(b));
+        assertThat(scene.drawers().all()).extracting(Drawers.Drawer::name).containsExactly("Just_merged", "Masts");
+        scene.structure().rename(b, "Tall");
+        assertThat(scene.drawers().all().getLast().members())
+                .containsExactly(b.parent().child("Tall"));
+        scene.drawers().take("Masts", scene.drawers().all().getLast().members());
+        assertThat(scene.drawers().all()).hasSize(1);
+        scene.drawers().remove("Just_merged");
+        assertThat(scene.drawers().all()).isEmpty();
+    }
+
+    @Test
+    @DisplayName("a section is cut out and joined again, and every vertex stays")
+    void sections() {
+        SdfPath a = put(block, 0);
+        SdfPath b = put(mast, 3);
+        put(block, 6);
+        Map<String, List<Vec3>> drawn = ArrangingTest.vertices(scene);
+        SdfPath section = scene.sections().cut(List.of(a, b), "North yard");
+        ArrangingTest.assertSame(drawn, ArrangingTest.vertices(scene));
+        assertThat(scene.sections().all()).singleElement().satisfies(each -> assertThat(each.layer())
+                .hasFileName("yard-north-yard.usda"));
+        assertThatThrownBy(() -> scene.sections()
+                        .cut(List.of(scene.placements().getFirst().path()), "North yard"))
+                .hasMessageContaining("already there");
+        scene.save();
+        assertThat(workshop.openScene(folder.resolve("project/yard-north-yard.usda"))
+                        .placements())
+                .hasSize(2);
+        scene.sections().join(section);
+        ArrangingTest.assertSame(drawn, ArrangingTest.vertices(scene));
+        assertThat(scene.placements()).hasSize(3);
+    }
+
+    @Test
+    @DisplayName("overrides are listed, dropped, and written back as the asset's next version")
+    void writeBack() {
+        SdfPath path = put(block, 0);
+        SdfPath other = put(block, 4);
+        SdfPath mesh = path.child("Body");
+        Value red = new Value.Floats(new float[] {0.9f, 0.1f, 0.1f}, 3);
+        scene.overrides().set(mesh.property("primvars:displayColor"), "color3f[]", red);
+        assertThat(scene.stage().prim(path).orElseThrow().isInstance()).isFalse();
+        assertThat(scene.overrides().of(path)).singleElement().satisfies(override -> assertThat(override.says())
+                .contains("0.9"));
+        scene.overrides().drop(List.of(scene.overrides().of(path).getFirst().path()));
+        assertThat(scene.overrides().of(path)).isEmpty();
+        scene.undo();
+        Published published = scene.overrides()
+                .writeBack(
+                        path,
+                        "red",
+                        file -> Optional.of(library),
+                        new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache()),
+                        new RenderCache(),
+                        Progress.NONE);
+        assertThat(published.version()).isEqualTo("v002");
+        assertThat(scene.overrides().of(path)).isEmpty();
+        for (SdfPath each : List.of(path, other)) {
+            assertThat(scene.placement(each).orElseThrow().held()).isEqualTo(Placement.Held.FOLLOWING);
+        }
+        assertThat(workshop.openScene(published.asset().entryLayer("v002"))
+                        .stage()
+                        .prims()
+                        .anyMatch(prim -> prim.value("primvars:displayColor")
+                                .filter(red::equals)
+                                .isPresent()))
+                .isTrue();
+        assertThat(library.verify(Progress.NONE).ok()).isTrue();
+        assertThatThrownBy(() -> scene.overrides()
+                        .writeBack(
+                                path,
+                                "",
+                                file -> Optional.of(library),
+                                new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache()),
+                                new RenderCache(),
+                                Progress.NONE))
+                .hasMessageContaining("no overrides");
+    }
+
+    @Test
+    @DisplayName("a placement shows another asset in the same place; what would be lost is listed and kept")
+    void replace() {
+        SdfPath path = put(block, 2);
+        scene.overrides()
+                .set(
+                        path.child("Body").property("primvars:displayColor"),
+                        "color3f[]",
+                        new Value.Floats(new float[] {1, 0, 0}, 3));
+        assertThat(scene.replace(path, mast, Optional.of("v001"))).isEmpty();
+        assertThat(scene.placement(path).orElseThrow().version()).isEqualTo("v001");
+        assertThat(scene.placement(path).orElseThrow().placing().move().x()).isEqualTo(2);
+        assertThat(scene.arranging().box(path).size().y()).isEqualTo(9);
+        scene.overrides().set(path.child("Gone").property("userProperties:a"), "int", new Value.Int(1));
+        assertThat(scene.replace(path, block, Optional.empty())).containsExactly(path.child("Gone"));
+        assertThatThrownBy(() -> scene.replace(scene.root(), block, Optional.empty()))
+                .hasMessageContaining("shows no other file");
+    }
+
+    @Test
+    @DisplayName("uses of uses count as their product")
+    void nested() {
+        SdfPath panel = put(block, 0);
+        SdfPath row = scene.laying()
+                .lay(panel, "Row", new Layout.Grid(new int[] {5, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
+        SdfPath field = scene.laying()
+                .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 7}, new Vec3(0, 0, 3)), Layout.Variation.NONE);
+        assertThat(objects()).isEqualTo(5 * 7);
+        assertThat(scene.weight(scene.model()).trianglesDrawn()).isEqualTo(12L * 5 * 7);
+        assertThat(scene.weight(scene.model()).trianglesStored()).isEqualTo(12);
+        assertThat(scene.stage().prim(field).orElseThrow().children()).hasSize(7);
+    }
+}

@@ -1,0 +1,284 @@
+package pantry.scene;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Label;
+import net.jqwik.api.Property;
+import net.jqwik.api.constraints.DoubleRange;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.library.Asset;
+import pantry.mesh.Mesh;
+import pantry.testing.WithWorkshop;
+import pantry.usd.Layer;
+import pantry.usd.SdfPath;
+import pantry.usd.file.LayerAssets;
+import pantry.usd.schema.Placing;
+
+@DisplayName("Arranging a scene")
+class ArrangingTest extends WithWorkshop {
+    private Scene scene;
+    private Asset block;
+
+    @BeforeEach
+    void open() {
+        block = workshop.block("Block", "Parts", 1);
+        scene = workshop.newScene(folder.resolve("yard.usda"));
+    }
+
+    private SdfPath put(String name, double x, double y, double z) {
+        Placing placing = new Placing(new Vec3(x, y, z), new Vec3(0, 20 * x, 0), new Vec3(1, 1 + x / 10, 1));
+        return scene.place(block, Optional.empty(), name, placing, Optional.empty());
+    }
+
+    /** The world's vertices of each drawn object, whatever it is called and hangs on. */
+    static Map<String, List<Vec3>> vertices(Scene scene) {
+        Map<String, List<Vec3>> all = new LinkedHashMap<>();
+        scene.model().visit((owner, part, world) -> {
+            Mesh mesh = part.mesh();
+            List<Vec3> points = new ArrayList<>();
+            for (int p = 0; p < mesh.pointCount(); p++) {
+                points.add(world.point(mesh.point(p)));
+            }
+            all.put("mesh " + all.size(), points);
+        });
+        return all;
+    }
+
+    /** Compares what is drawn, in any order. */
+    static void assertSame(Map<String, List<Vec3>> before, Map<String, List<Vec3>> after) {
+        assertThat(after).hasSameSizeAs(before);
+        List<List<Vec3>> left = new ArrayList<>(after.values());
+        for (List<Vec3> mesh : before.values()) {
+            assertThat(left.removeIf(other -> isSame(mesh, other))).isTrue();
+            if (left.isEmpty()) {
+                break;
+            }
+        }
+    }
+
+    private static boolean isSame(List<Vec3> one, List<Vec3> other) {
+        for (int i = 0; i < one.size(); i++) {
+            if (one.size() != other.size() || one.get(i).minus(other.get(i)).length() > 1e-6) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    @Test
+    @DisplayName("by groups keeps every vertex where it is, and is undone to the last figure")
+    void groups() {
+        SdfPath a = put("A", 1, 0, 2);
+        SdfPath b = put("B", 4, 0, -3);
+        SdfPath c = put("C", -2, 1, 0);
+        Layer before =
+                LayerAssets.renamed(scene.layer(), scene.layer().location().orElseThrow(), path -> path);
+        Map<String, List<Vec3>> drawn = vertices(scene);
+        SdfPath inner = scene.structure().group(List.of(a, b), "Pair");
+        SdfPath outer = scene.structure().group(List.of(inner, c), "All three");
+        assertSame(drawn, vertices(scene));
+        assertThat(scene.stage().prim(outer).flatMap(prim -> prim.text("displayName")))
+                .contains("All three");
+        scene.arranging()
+                .transform(
+                        "turned", Map.of(outer, Matrix4.rotation(1, 37).times(Matrix4.translation(new Vec3(0, 0, 5)))));
+        Map<String, List<Vec3>> turned = vertices(scene);
+        List<SdfPath> freed = scene.structure().ungroup(List.of(outer));
+        assertThat(freed).hasSize(2);
+        SdfPath pair = freed.stream()
+                .filter(path -> path.name().equals("Pair"))
+                .findFirst()
+                .orElseThrow();
+        scene.structure().ungroup(List.of(pair));
+        assertSame(turned, vertices(scene));
+        for (int i = 0; i < 5; i++) {
+            scene.undo();
+        }
+        assertThat(scene.layer().sameAs(before)).isTrue();
+    }
+
+    @Test
+    @DisplayName("by hanging things elsewhere keeps their places; what cannot be is refused")
+    void reparent() {
+        SdfPath a = put("A", 1, 0, 2);
+        SdfPath b = put("B", 4, 0, -3);
+        SdfPath group = scene.structure().group(List.of(a), "Group");
+        Map<String, List<Vec3>> drawn = vertices(scene);
+        List<SdfPath> moved = scene.structure().reparent(List.of(b), group);
+        assertSame(drawn, vertices(scene));
+        assertThatThrownBy(() -> scene.structure().reparent(List.of(group), moved.getFirst()))
+                .hasMessageContaining("cannot hang on itself");
+        SdfPath c = put("C", 0, 0, 0);
+        assertThatThrownBy(() -> scene.structure().reparent(List.of(c), moved.getFirst()))
+                .hasMessageContaining("shows another file");
+        SdfPath renamed = scene.structure().rename(c, "Crate no. 7");
+        assertThat(renamed.name()).isEqualTo("Crate_no_7");
+        assertThat(scene.structure().rename(group, "Crate no. 7").name()).isEqualTo("Crate_no_7_2");
+    }
+
+    @Test
+    @DisplayName("breaks out of what is shared, switches off, hides, and sorts")
+    void switches() {
+        SdfPath a = put("Zebra", 1, 0, 2);
+        SdfPath b = put("Ant", 4, 0, -3);
+        scene.structure().breakOut(List.of(a));
+        assertThat(scene.stage().prim(a).orElseThrow().isInstance()).isFalse();
+        assertThatThrownBy(() -> scene.structure().breakOut(List.of(a))).hasMessageContaining("shares nothing");
+        scene.structure().share(List.of(a));
+        assertThat(scene.stage().prim(a).orElseThrow().isInstance()).isTrue();
+        scene.structure().switchOn(List.of(b), false);
+        assertThat(vertices(scene)).hasSize(1);
+        scene.structure().switchOn(List.of(b), true);
+        scene.structure().show(List.of(b), false);
+        assertThat(vertices(scene)).hasSize(1);
+        scene.structure().sort(scene.root());
+        assertThat(scene.stage().prim(scene.root()).orElseThrow().children())
+                .extracting(prim -> prim.name())
+                .containsExactly("Ant", "Zebra");
+    }
+
+    @Test
+    @DisplayName("mirrors, aligns, spreads, centres and drops by boxes")
+    void boxes() {
+        List<SdfPath> row = new ArrayList<>();
+        for (double x : new double[] {0, 1.5, 7}) {
+            row.add(scene.place(
+                    block,
+                    Optional.empty(),
+                    "Block",
+                    Placing.ORIGIN.withMove(new Vec3(x, x / 3, x / 2)),
+                    Optional.empty()));
+        }
+        Arranging arranging = scene.arranging();
+        arranging.spread(row, 0);
+        assertThat(arranging.box(row.get(1)).min().x()
+                        - arranging.box(row.get(0)).max().x())
+                .isCloseTo(2.5, within(1e-9));
+        arranging.align(row, 2, Arranging.Side.LEAST);
+        assertThat(row)
+                .allSatisfy(path -> assertThat(arranging.box(path).min().z()).isCloseTo(-0.5, within(1e-9)));
+        arranging.drop(row);
+        assertThat(row)
+                .allSatisfy(path -> assertThat(arranging.box(path).min().y()).isCloseTo(0, within(1e-9)));
+        SdfPath above = scene.place(
+                block, Optional.empty(), "Above", Placing.ORIGIN.withMove(new Vec3(0.2, 9, 0.1)), Optional.empty());
+        arranging.drop(List.of(above));
+        assertThat(arranging.box(above).min().y()).isCloseTo(1, within(1e-6));
+        arranging.centreOn(List.of(above), row.get(2));
+        assertThat(arranging.box(above).centre().x()).isCloseTo(7, within(1e-9));
+        Box3 before = arranging.box(row.get(0)).union(arranging.box(row.get(2)));
+        arranging.mirror(List.of(row.get(0), row.get(2)), 0);
+        Box3 after = arranging.box(row.get(0)).union(arranging.box(row.get(2)));
+        assertThat(after.min().minus(before.min()).length()).isLessThan(1e-9);
+        assertThat(arranging.box(row.get(0)).centre().x()).isCloseTo(7, within(1e-9));
+        arranging.reset(List.of(row.get(0)));
+        assertThat(scene.placement(row.get(0)).orElseThrow().placing()).isEqualTo(Placing.ORIGIN);
+    }
+
+    @Property(tries = 200)
+    @Label("a place that is turned, sized and mirrored in any way is read back from its transform")
+    void places(
+            @ForAll @DoubleRange(min = -180, max = 180) double x,
+            @ForAll @DoubleRange(min = -180, max = 180) double y,
+            @ForAll @DoubleRange(min = -180, max = 180) double z,
+            @ForAll @DoubleRange(min = 0.01, max = 50) double size,
+            @ForAll boolean mirrored) {
+        Placing placing =
+                new Placing(new Vec3(x, y, z), new Vec3(x, y, z), new Vec3(mirrored ? -size : size, 1, 2 * size));
+        Matrix4 back = Placing.of(placing.matrix()).orElseThrow().matrix();
+        for (int row = 0; row < 4; row++) {
+            for (int column = 0; column < 3; column++) {
+                assertThat(back.get(row, column))
+                        .isCloseTo(placing.matrix().get(row, column), within(1e-9 * Math.max(1, size)));
+            }
+        }
+        Matrix4 sheared =
+                Matrix4.scale(new Vec3(1, 3, 1)).times(Matrix4.rotation(2, 30)).times(Matrix4.scale(new Vec3(2, 1, 1)));
+        assertThat(Placing.of(sheared)).isEmpty();
+    }
+
+    @Test
+    @DisplayName("in grids and rings puts uses where the closed forms say; layouts are changed afterwards")
+    void layouts() {
+        SdfPath one = scene.place(
+                block, Optional.empty(), "Panel", Placing.ORIGIN.withMove(new Vec3(10, 0, 5)), Optional.empty());
+        Layout.Grid grid = new Layout.Grid(new int[] {4, 1, 3}, new Vec3(2, 0, 3));
+        SdfPath group = scene.laying().lay(one, "Field", grid, Layout.Variation.NONE);
+        List<Vec3> places = centres(group);
+        assertThat(places).hasSize(12);
+        for (int i = 0; i < 12; i++) {
+            Vec3 expected = new Vec3(10 + 2 * (i % 4), 0.5, 5 + 3 * (i / 4));
+            assertThat(places.get(i).minus(expected).length()).isLessThan(1e-9);
+        }
+        assertThat(scene.weight(scene.model()).trianglesStored()).isEqualTo(12);
+        scene.laying().relay(group, new Layout.Ring(6, 60, new Vec3(3, 0, 0), true), Layout.Variation.NONE);
+        places = centres(group);
+        assertThat(places).hasSize(6);
+        Vec3 anchor = new Vec3(10, 0, 5);
+        Vec3 centre = anchor.plus(new Vec3(3, 0, 0));
+        for (int i = 0; i < 6; i++) {
+            double angle = Math.toRadians(60 * i);
+            // Turned about the upright as OpenUSD turns about y.
+            Vec3 expected = centre.plus(new Vec3(-3 * Math.cos(angle), 0.5, 3 * Math.sin(angle)));
+            assertThat(places.get(i).minus(expected).length()).isLessThan(1e-9);
+        }
+        scene.undo();
+        assertThat(centres(group)).hasSize(12);
+        assertThat(scene.laying().kept(group).orElseThrow().layout()).isInstanceOf(Layout.Grid.class);
+        assertThatThrownBy(() -> scene.laying().relay(scene.root(), grid, Layout.Variation.NONE))
+                .hasMessageContaining("no layout");
+    }
+
+    @Test
+    @DisplayName("scattered leaves the least distance, and is the same again for the same seed")
+    void scatter() {
+        Layout.Scatter scatter = new Layout.Scatter(30, 20, 200, 0.9, 7);
+        List<Vec3> places =
+                scatter.places().stream().map(Matrix4::translationPart).toList();
+        assertThat(places).hasSize(200);
+        for (int i = 0; i < places.size(); i++) {
+            assertThat(Math.abs(places.get(i).x())).isLessThanOrEqualTo(15);
+            assertThat(Math.abs(places.get(i).z())).isLessThanOrEqualTo(10);
+            for (int j = 0; j < i; j++) {
+                assertThat(places.get(i).minus(places.get(j)).length()).isGreaterThanOrEqualTo(0.9);
+            }
+        }
+        assertThat(new Layout.Scatter(30, 20, 200, 0.9, 7).places()).isEqualTo(scatter.places());
+        assertThat(new Layout.Scatter(30, 20, 200, 0.9, 8).places()).isNotEqualTo(scatter.places());
+        assertThat(new Layout.Scatter(1, 1, 500, 0.9, 7).places()).hasSizeLessThan(5);
+        SdfPath group = scene.laying()
+                .lay(put("Rock", 0, 0, 0), "Rocks", scatter, new Layout.Variation(180, 0.3, "", List.of(), 3));
+        assertThat(centres(group)).hasSize(200);
+    }
+
+    @Test
+    @DisplayName("along a path stands at equal distances by its length")
+    void along() {
+        Layout.Along along = new Layout.Along(List.of(Vec3.ZERO, new Vec3(4, 0, 0), new Vec3(4, 0, 4)), 5, true);
+        List<Vec3> places =
+                along.places().stream().map(Matrix4::translationPart).toList();
+        assertThat(places)
+                .containsExactly(Vec3.ZERO, new Vec3(2, 0, 0), new Vec3(4, 0, 0), new Vec3(4, 0, 2), new Vec3(4, 0, 4));
+        Vec3 ahead = along.places().get(3).direction(new Vec3(1, 0, 0));
+        assertThat(ahead.minus(new Vec3(0, 0, 1)).length()).isLessThan(1e-9);
+    }
+
+    private List<Vec3> centres(SdfPath group) {
+        return scene.stage().prim(group).orElseThrow().children().stream()
+                .map(prim -> scene.arranging().box(prim.path()).centre())
+                .toList();
+    }
+}
