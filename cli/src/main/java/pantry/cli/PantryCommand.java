@@ -47,6 +47,32 @@ abstract class PantryCommand<R> implements Callable<Integer> {
         return new CommandLine.ParameterException(spec.commandLine(), message);
     }
 
+    /** The number that an option was given. */
+    double number(String option, String text) {
+        try {
+            double number = Double.parseDouble(text.strip());
+            if (Double.isFinite(number)) {
+                return number;
+            }
+        } catch (NumberFormatException e) {
+            // Said below, together with numbers that are not finite.
+        }
+        throw wrongCall(option + ": " + text + " is not a number.");
+    }
+
+    /** Numbers that an option was given, with commas between. */
+    double[] numbers(String option, String text, int count) {
+        String[] parts = text.split(",", -1);
+        if (parts.length != count) {
+            throw wrongCall(option + " takes " + count + " numbers with commas, such as 1.5,0,-2; not " + text);
+        }
+        double[] numbers = new double[count];
+        for (int i = 0; i < count; i++) {
+            numbers[i] = number(option, parts[i]);
+        }
+        return numbers;
+    }
+
     @Override
     public final Integer call() {
         R result = work();

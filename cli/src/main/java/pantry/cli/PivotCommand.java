@@ -134,18 +134,6 @@ final class PivotCommand extends PrepCommand<PivotCommand.Result> {
                 .make(piece, paths.getFirst());
     }
 
-    private double[] numbers(String option, String text, int count) {
-        String[] parts = text.split(",", -1);
-        if (parts.length != count) {
-            throw wrongCall(option + " takes " + count + " numbers with commas, not " + text + ".");
-        }
-        double[] numbers = new double[count];
-        for (int i = 0; i < count; i++) {
-            numbers[i] = number(option, parts[i]);
-        }
-        return numbers;
-    }
-
     @Override
     void tell(Result result) {
         for (Held held : result.pivots()) {

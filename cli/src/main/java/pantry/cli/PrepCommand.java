@@ -166,16 +166,4 @@ abstract class PrepCommand<R> extends PantryCommand<R> {
         }
         return found.getFirst();
     }
-
-    double number(String option, String text) {
-        try {
-            double number = Double.parseDouble(text.strip());
-            if (Double.isFinite(number)) {
-                return number;
-            }
-        } catch (NumberFormatException e) {
-            // Said below, together with numbers that are not finite.
-        }
-        throw wrongCall(option + ": " + text + " is not a number.");
-    }
 }

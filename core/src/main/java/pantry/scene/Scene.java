@@ -298,6 +298,33 @@ public final class Scene {
         });
     }
 
+    /**
+     * One more use of an object, wherever it hangs; what it shows is shared where it is a placement.
+     *
+     * @param under an existing prim; beside the object where empty
+     */
+    public SdfPath instance(SdfPath path, String name, Placing placing, Optional<SdfPath> under) {
+        if (layer().prim(path).isEmpty()) {
+            throw new SceneException(file, "there is no <" + path + "> of the scene's own to use once more");
+        }
+        SdfPath parent = under.orElse(path.parent());
+        if (parent.startsWith(path)) {
+            throw new SceneException(file, "<" + path + "> cannot be used within itself");
+        }
+        return editor.change("used " + path.name() + " once more", edits -> {
+            SdfPath copy = parent.child(Structure.free(edits, parent, name));
+            edits.copy(path, copy);
+            edits.change(copy, prim -> {
+                Matrix4 before = Xforms.local(edits.stage().prim(path).orElseThrow());
+                Matrix4 further = Placing.isUsual(prim)
+                        ? before.times(Placing.read(prim).matrix().inverse())
+                        : Matrix4.IDENTITY;
+                Places.write(prim, before, further.times(placing.matrix()));
+            });
+            return copy;
+        });
+    }
+
     private SdfPath duplicate(SdfPath path, Vec3 offset, Transaction edits) {
         PrimSpec parent = layer().prim(path.parent())
                 .filter(owner -> owner.child(path.name()).isPresent())

@@ -33,6 +33,7 @@ import pantry.prep.Workpiece;
 import pantry.render.RenderCache;
 import pantry.scene.Prefab;
 import pantry.scene.Scene;
+import pantry.scene.Source;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.LayerCache;
 
@@ -278,7 +279,13 @@ public final class Workbench implements AutoCloseable {
         return Workpiece.of(new Workpiece.Shelved(library, asset, version), prepSources());
     }
 
-    private Workpiece.Sources prepSources() {
+    /** A file that things are brought into scenes from. */
+    public Source source(Path file, Progress progress) {
+        return Source.of(file, prepSources(), progress);
+    }
+
+    /** What workpieces are read with. */
+    public Workpiece.Sources prepSources() {
         return new Workpiece.Sources(readers(), layerCache, meshCache);
     }
 

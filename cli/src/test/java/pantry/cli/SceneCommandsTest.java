@@ -1,0 +1,138 @@
+package pantry.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Json;
+import pantry.base.math.Matrix4;
+import pantry.exchange.Material;
+import pantry.exchange.Model;
+import pantry.exchange.ModelWriters;
+import pantry.mesh.Shapes;
+
+/** Scenes made out of a library on the command line. */
+class SceneCommandsTest {
+    @TempDir
+    private Path folder;
+
+    private Shell shell;
+    private String library;
+    private String scene;
+
+    @BeforeEach
+    void open() throws Exception {
+        shell = new Shell(folder);
+        library = folder.resolve("library").toString();
+        Files.createDirectories(folder.resolve("project"));
+        scene = folder.resolve("project/yard.usda").toString();
+        assertThat(shell.run("new-library", library, "--name", "Yard")).isZero();
+        for (String name : List.of("panel", "post")) {
+            Model model = new Model(
+                    name,
+                    List.of(Model.Node.of(
+                            "Body",
+                            Matrix4.IDENTITY,
+                            List.of(new Model.Part(Shapes.block(1, name.equals("post") ? 3 : 1, 1), Material.PLAIN)),
+                            List.of())),
+                    Model.Extras.NONE);
+            Path file = folder.resolve(name + ".usda");
+            ModelWriters.write(model, file);
+            assertThat(shell.run("receive", file.toString(), "--library", library, "--shelf", "Parts"))
+                    .isZero();
+        }
+        assertThat(shell.run("new-scene", scene)).isZero();
+    }
+
+    @AfterEach
+    void close() {
+        shell.close();
+    }
+
+    private Map<?, ?> json(String... arguments) {
+        String[] all = Arrays.copyOf(arguments, arguments.length + 1);
+        all[arguments.length] = "--json";
+        assertThat(shell.run(all)).as(shell.said()).isZero();
+        return Json.read(shell.printed(), "output", Map.class);
+    }
+
+    private static String path(Map<?, ?> result) {
+        return (String) ((List<?>) result.get("paths")).getFirst();
+    }
+
+    private int drawn() {
+        return (Integer) json("weigh", scene).get("trianglesDrawn");
+    }
+
+    @Test
+    void aFieldIsMadeOutOfAPanel() {
+        json("reference", scene, "Parts/Panel", "--library", library);
+        String row = path(json("place", scene, "Panel", "--grid", "5,1,1", "--step", "2,0,0", "--name", "Row"));
+        json("place", scene, row, "--grid", "1,1,4", "--step", "0,0,3", "--name", "Field");
+        assertThat(drawn()).isEqualTo(12 * 5 * 4);
+        assertThat(json("weigh", scene).get("trianglesStored")).isEqualTo(12);
+        String post = path(json("instance", scene, "/yard/Field/Row/Panel", "--under", "/yard", "--name", "Spare"));
+        assertThat(drawn()).isEqualTo(12 * 21);
+        json("replace", scene, "Parts/Post", post, "--library", library);
+        json("break-out", scene, post);
+        String group = path(json("group", scene, post, "--name", "Spares"));
+        assertThat(group).isEqualTo("/yard/Spares");
+        Map<?, ?> section = json("section", scene, group, "--name", "Store");
+        assertThat(folder.resolve("project/yard-store.usda")).exists();
+        assertThat(drawn()).isEqualTo(12 * 21);
+        json("section", scene, path(section), "--join");
+        assertThat(drawn()).isEqualTo(12 * 21);
+        assertThat(shell.run("place", scene, "/yard/Field")).isEqualTo(2);
+        assertThat(shell.run("group", scene, "/yard/Nothing")).isEqualTo(1);
+        assertThat(shell.said()).contains("there is no </yard/Nothing>");
+    }
+
+    @Test
+    void thingsAreAppendedAndScenesMerged() {
+        Map<?, ?> dry = json("append", scene, "Parts/Post", "--library", library, "--dry-run");
+        assertThat((List<?>) dry.get("needs")).isNotNull();
+        assertThat(drawn()).isZero();
+        Map<?, ?> appended = json("append", scene, "Parts/Post", "--library", library, "--at", "4,0,0");
+        assertThat((String) appended.get("anchor")).isEqualTo("/yard/Post");
+        assertThat(drawn()).isEqualTo(12);
+        String other = folder.resolve("project/other.usda").toString();
+        assertThat(shell.run("new-scene", other)).isZero();
+        json("reference", other, "Parts/Panel", "--library", library);
+        Map<?, ?> merged = json("merge", scene, other, "--drawer", "Just merged", "--on-conflict", "scene");
+        assertThat((String) merged.get("anchor")).isEqualTo("/yard/other");
+        assertThat(drawn()).isEqualTo(24);
+        assertThat(shell.run("append", scene, "nowhere.obj")).isEqualTo(1);
+        assertThat(shell.said()).contains("nowhere.obj");
+        assertThat(shell.run("append", scene, other, "--pick", "/other/Nothing"))
+                .isEqualTo(1);
+    }
+
+    @Test
+    void whatIsOverriddenIsWrittenBack() throws Exception {
+        json("reference", scene, "Parts/Panel", "--library", library);
+        json("break-out", scene, "Panel");
+        String text = Files.readString(Path.of(scene));
+        int end = text.indexOf("uniform token[] xformOpOrder");
+        end = text.indexOf('\n', end) + 1;
+        Files.writeString(
+                Path.of(scene),
+                text.substring(0, end)
+                        + "over \"Body\" { custom string userProperties:wear = \"new\" }\n"
+                        + text.substring(end));
+        assertThat((List<?>) json("write-back", scene, "Panel", "--library", library, "--dry-run")
+                        .get("told"))
+                .hasSize(1);
+        Map<?, ?> back = json("write-back", scene, "Panel", "--library", library, "--note", "new");
+        assertThat(((List<?>) back.get("told")).toString()).contains("v002");
+        assertThat(shell.run("verify", "--library", library)).isZero();
+        assertThat(shell.run("write-back", scene, "Panel", "--library", library))
+                .isEqualTo(1);
+    }
+}
