@@ -39,14 +39,17 @@ public final class Laying {
      * @return the anchor
      */
     public SdfPath lay(SdfPath path, String name, Layout layout, Layout.Variation variation) {
-        SdfPath group = scene.structure().group(List.of(path), name);
-        SdfPath first = group.child(
-                scene.layer().prim(group).orElseThrow().childNames().iterator().next());
-        scene.editor().changeAll("laid out " + path.name(), edits -> {
+        return scene.editor().change("laid out " + path.name(), edits -> {
+            SdfPath group = scene.structure().group(edits, List.of(path), name);
+            SdfPath first = edits.stage()
+                    .prim(group)
+                    .flatMap(prim -> prim.children().stream().findFirst())
+                    .orElseThrow()
+                    .path();
             Matrix4 original = Xforms.local(edits.stage().prim(first).orElseThrow());
             fill(edits, group, first, new Kept(layout, variation, original.rows()));
+            return group;
         });
-        return group;
     }
 
     /** The layout of an anchor; empty where it has none. */

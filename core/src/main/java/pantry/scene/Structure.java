@@ -37,34 +37,35 @@ public final class Structure {
      * @return the anchor's path
      */
     public SdfPath group(Collection<SdfPath> paths, String name) {
+        return scene.editor().change("grouped " + Scene.named(paths), edits -> group(edits, paths, name));
+    }
+
+    /** As above, as a part of another change. */
+    SdfPath group(Transaction edits, Collection<SdfPath> paths, String name) {
         List<SdfPath> some = outermost(paths);
         if (some.isEmpty()) {
             throw new SceneException(scene.file(), "nothing is chosen to be grouped");
         }
-        SdfPath parent = some.getFirst().parent();
+        SdfPath owner = some.getFirst().parent();
         for (SdfPath path : some) {
-            while (!path.parent().startsWith(parent)) {
-                parent = parent.parent();
+            while (!path.parent().startsWith(owner)) {
+                owner = owner.parent();
             }
         }
-        if (parent.equals(SdfPath.ROOT)) {
+        if (owner.equals(SdfPath.ROOT)) {
             throw new SceneException(scene.file(), "the scene's root cannot be grouped");
         }
-        SdfPath owner = parent;
         Vec3 base = base(some);
-        return scene.editor().change("grouped " + Scene.named(some), edits -> {
-            SdfPath group = owner.child(free(edits, owner, name));
-            PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", group.name());
-            prim.metadata().put("kind", new Value.Token("group"));
-            if (!Names.identifier(name).equals(name)) {
-                prim.metadata().put("displayName", new Value.Text(name));
-            }
-            Matrix4 above = world(edits, owner);
-            Placing.ORIGIN.withMove(above.inverse().point(base)).write(prim);
-            edits.add(owner, prim);
-            some.forEach(path -> hang(edits, path, group));
-            return group;
-        });
+        SdfPath group = owner.child(free(edits, owner, name));
+        PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", group.name());
+        prim.metadata().put("kind", new Value.Token("group"));
+        if (!Names.identifier(name).equals(name)) {
+            prim.metadata().put("displayName", new Value.Text(name));
+        }
+        Placing.ORIGIN.withMove(world(edits, owner).inverse().point(base)).write(prim);
+        edits.add(owner, prim);
+        some.forEach(path -> hang(edits, path, group));
+        return group;
     }
 
     private Vec3 base(List<SdfPath> paths) {

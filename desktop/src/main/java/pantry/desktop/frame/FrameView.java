@@ -62,6 +62,7 @@ public final class FrameView extends StackPane {
     private final Drawer drawer;
     private final List<Command> commands = new ArrayList<>();
     private double textSize = 13;
+    private boolean warned;
 
     public FrameView(
             Session session,
@@ -239,6 +240,12 @@ public final class FrameView extends StackPane {
         prepCommands();
         commands.add(Command.of(Workplace.SCENES.word(), "Save the scene", "Shortcut+S", scenesModel::save));
         commands.add(Command.of(Workplace.SCENES.word(), "Redo", "Shortcut+Y", scenesModel::redo));
+        commands.add(Command.of(
+                Workplace.SCENES.word(), "Group what is selected", "Shortcut+G", () -> scenesModel.group("Group")));
+        commands.add(Command.of(
+                Workplace.SCENES.word(), "Take the selected groups apart", "Shortcut+Shift+G", scenesModel::ungroup));
+        commands.add(Command.of(Workplace.SCENES.word(), "Drop onto what is below", "Shift+D", scenesModel::drop));
+        commands.add(Command.of(Workplace.SCENES.word(), "Break out", "", scenesModel::breakOut));
         commands.add(Command.of(Workplace.SCENES.word(), "Work with proxies, or with originals", "P", () -> scenesModel
                 .lightProperty()
                 .set(!scenesModel.lightProperty().get())));
@@ -407,6 +414,15 @@ public final class FrameView extends StackPane {
 
     /** Goes on once the open scene is saved or given up. */
     public void leave(Runnable then) {
+        long copies = prepModel.unsaved();
+        if (copies > 0 && !warned) {
+            warned = true;
+            go(Workplace.PREP);
+            session.wrong(new pantry.base.PantryException(
+                    (copies == 1 ? "a working copy has" : copies + " working copies have")
+                            + " changes that are not saved; save them, or close once more to give them up"));
+            return;
+        }
         if (scenesModel.changedProperty().get()) {
             go(Workplace.SCENES);
         }

@@ -39,6 +39,11 @@ public record Opened(
         return undo.isPresent();
     }
 
+    /** Whether it differs from what was last saved, or from what it is a copy of. */
+    public boolean unsaved() {
+        return !piece.editor().unsaved().isEmpty();
+    }
+
     public List<Finding> findings() {
         return inspection.findings();
     }

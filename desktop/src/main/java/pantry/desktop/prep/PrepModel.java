@@ -66,7 +66,10 @@ public final class PrepModel {
     public PrepModel(Session session, ReceiveModel receive) {
         this.session = session;
         this.receive = receive;
-        selected.addListener((property, before, now) -> now.ifPresentOrElse(this::open, this::close));
+        selected.addListener((property, before, now) -> {
+            keep();
+            now.ifPresentOrElse(this::open, this::close);
+        });
         ticked.addListener(change -> foresee());
         pointed.addListener(change -> foresee());
     }
@@ -224,6 +227,22 @@ public final class PrepModel {
                 .ifPresent(subject -> selected.set(Optional.of(subject)));
     }
 
+    /** A working copy that was changed waits until somebody comes back to it. */
+    private void keep() {
+        opened.get()
+                .ifPresent(
+                        now -> now.subject().keptProperty().set(Optional.of(now).filter(Opened::changed)));
+    }
+
+    /** Working copies that were changed and are neither saved nor published. */
+    public long unsaved() {
+        keep();
+        return subjects.stream()
+                .filter(subject ->
+                        subject.keptProperty().get().filter(Opened::unsaved).isPresent())
+                .count();
+    }
+
     private void close() {
         opened.set(Optional.empty());
         refused.set(Optional.empty());
@@ -238,6 +257,11 @@ public final class PrepModel {
 
     private void open(Subject subject) {
         close();
+        Optional<Opened> left = subject.keptProperty().get();
+        if (left.isPresent()) {
+            show(left.get());
+            return;
+        }
         busy.set(true);
         session.run(
                 "Inspecting " + subject.title(),
@@ -369,7 +393,8 @@ public final class PrepModel {
                         if (isSelected(now.subject())) {
                             show(both.after());
                         }
-                        told.apply(both.result()).ifPresent(text -> session.done(text, Optional.of(this::undo)));
+                        told.apply(both.result())
+                                .ifPresent(text -> session.done(text, Optional.of(() -> undo(now.subject()))));
                     },
                     problem -> {
                         busy.set(false);
@@ -437,6 +462,14 @@ public final class PrepModel {
                                     : Optional.of("Put right: " + fixed + " of "
                                             + now.subject().title());
                         }));
+    }
+
+    /** Takes back the last change of a working copy, which is opened for it where another one is. */
+    private void undo(Subject subject) {
+        if (!isSelected(subject)) {
+            selected.set(Optional.of(subject));
+        }
+        undo();
     }
 
     /** Takes back the last change of the working copy. */
@@ -541,6 +574,7 @@ public final class PrepModel {
                         progress -> {
                             synchronized (now.piece()) {
                                 now.piece().save(file);
+                                now.piece().editor().markSaved(now.piece().layer());
                             }
                             return file;
                         },
@@ -555,6 +589,7 @@ public final class PrepModel {
                         progress -> {
                             synchronized (now.piece()) {
                                 now.piece().save(file);
+                                now.piece().editor().markSaved(now.piece().layer());
                             }
                             return file;
                         },
@@ -591,6 +626,7 @@ public final class PrepModel {
 
     private void published(Opened now, Published published) {
         busy.set(false);
+        now.piece().editor().markSaved(now.piece().layer());
         Library library = now.subject().shelved().orElseThrow().library();
         session.done(published.asset().card().name() + " has the new version " + published.version(), Optional.empty());
         session.refreshCatalogue(library);

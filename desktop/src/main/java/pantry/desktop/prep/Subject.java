@@ -61,6 +61,7 @@ public final class Subject {
     private final Optional<Path> file;
     private final Optional<Workpiece.Shelved> shelved;
     private final ObjectProperty<Optional<Tally>> tally = new SimpleObjectProperty<>(Optional.empty());
+    private final ObjectProperty<Optional<Opened>> kept = new SimpleObjectProperty<>(Optional.empty());
     private final ObjectProperty<Optional<String>> problem = new SimpleObjectProperty<>(Optional.empty());
 
     private Subject(From from, String title, Optional<Path> file, Optional<Workpiece.Shelved> shelved) {
@@ -116,6 +117,11 @@ public final class Subject {
     /** Why it cannot be inspected; empty where it can. */
     public ObjectProperty<Optional<String>> problemProperty() {
         return problem;
+    }
+
+    /** The working copy that was left with changes; empty where there is none. */
+    ObjectProperty<Optional<Opened>> keptProperty() {
+        return kept;
     }
 
     boolean isSame(Subject other) {

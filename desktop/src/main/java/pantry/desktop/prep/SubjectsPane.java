@@ -25,7 +25,6 @@ final class SubjectsPane extends VBox {
     private final PrepModel model;
     private final TreeView<Line> tree = new TreeView<>();
     private final CheckBox onlyFlawed = new CheckBox("Only what has findings");
-    private boolean following;
 
     /** A heading, or something that can be inspected. */
     private record Line(Subject.From from, Optional<Subject> subject, int count) {}
@@ -49,18 +48,22 @@ final class SubjectsPane extends VBox {
         getStyleClass().add(Styles.PANEL);
         model.subjects().addListener((InvalidationListener) change -> fill());
         onlyFlawed.setOnAction(event -> fill());
-        tree.getSelectionModel().selectedItemProperty().addListener((property, before, now) -> {
-            if (!following && now != null) {
-                now.getValue().subject().ifPresent(subject -> model.selectedProperty()
-                        .set(Optional.of(subject)));
-            }
-        });
+        // Only what somebody chooses counts: filling the tree anew moves its selection about.
+        tree.setOnMouseClicked(event -> choose());
+        tree.setOnKeyReleased(event -> choose());
         model.selectedProperty().addListener(change -> follow());
         fill();
     }
 
+    private void choose() {
+        TreeItem<Line> item = tree.getSelectionModel().getSelectedItem();
+        if (item != null) {
+            item.getValue().subject().ifPresent(subject -> model.selectedProperty()
+                    .set(Optional.of(subject)));
+        }
+    }
+
     private void fill() {
-        following = true;
         Map<Subject.From, Boolean> expanded = new EnumMap<>(Subject.From.class);
         if (tree.getRoot() != null) {
             tree.getRoot()
@@ -81,7 +84,6 @@ final class SubjectsPane extends VBox {
             }
         }
         tree.setRoot(root);
-        following = false;
         follow();
     }
 
@@ -96,7 +98,6 @@ final class SubjectsPane extends VBox {
     }
 
     private void follow() {
-        following = true;
         Optional<Subject> wanted = model.selectedProperty().get();
         for (TreeItem<Line> group : tree.getRoot().getChildren()) {
             for (TreeItem<Line> item : group.getChildren()) {
@@ -109,7 +110,6 @@ final class SubjectsPane extends VBox {
                 }
             }
         }
-        following = false;
     }
 
     private static final class Cell extends TreeCell<Line> {
@@ -137,7 +137,8 @@ final class SubjectsPane extends VBox {
             HBox row = new HBox(6, Bits.label(subject.title()), Bits.spring(), signs(subject));
             row.setAlignment(Pos.CENTER_LEFT);
             setGraphic(row);
-            setTooltip(new Tooltip(subject.place()));
+            setTooltip(new Tooltip(subject.place()
+                    + (subject.keptProperty().get().isPresent() ? "\nits working copy has changes" : "")));
         }
 
         private static HBox signs(Subject subject) {
@@ -147,6 +148,9 @@ final class SubjectsPane extends VBox {
             if (subject.problemProperty().get().isPresent()) {
                 signs.getChildren().add(new FontIcon("remixal-forbid-2-line"));
                 return signs;
+            }
+            if (subject.keptProperty().get().isPresent()) {
+                signs.getChildren().add(new FontIcon("remixmz-pencil-line"));
             }
             subject.tallyProperty().get().ifPresent(tally -> {
                 if (tally.all() == 0) {

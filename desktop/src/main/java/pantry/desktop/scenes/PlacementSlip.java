@@ -1,6 +1,7 @@
 package pantry.desktop.scenes;
 
 import java.util.Optional;
+import java.util.Set;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
@@ -18,16 +19,19 @@ import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.scene.Placement;
+import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
 
 /** The placement's slip: its place in typed figures, and what it shows. */
 final class PlacementSlip extends BorderPane {
     private final ScenesModel model;
     private final TextField[] fields = new TextField[9];
+    private final ArrangePane arrange;
     private Optional<Placement> shown = Optional.empty();
 
     PlacementSlip(ScenesModel model) {
         this.model = model;
+        this.arrange = new ArrangePane(model);
         getStyleClass().addAll(Styles.PANEL, "right");
         setMinWidth(270);
         setPrefWidth(310);
@@ -98,7 +102,12 @@ final class PlacementSlip extends BorderPane {
         int count = model.selectionProperty().get().size();
         HBox head = new HBox(Bits.label(
                 shown.map(placement -> placement.name().replace('_', ' '))
-                        .orElse(count == 0 ? "Slip" : count + " placements"),
+                        .orElse(
+                                count == 0
+                                        ? "Slip"
+                                        : count == 1
+                                                ? name(model.selectionProperty().get())
+                                                : count + " objects"),
                 Styles.TITLE));
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
@@ -114,9 +123,13 @@ final class PlacementSlip extends BorderPane {
                             Styles.FAINT));
         }
         if (count > 0) {
-            box.getChildren().addAll(actions(), Bits.section("As an asset of the library", asset()));
+            box.getChildren().addAll(actions(), arrange, Bits.section("As an asset of the library", asset()));
         }
         setCenter(Bits.scrolling(box));
+    }
+
+    private static String name(Set<SdfPath> one) {
+        return one.iterator().next().name().replace('_', ' ');
     }
 
     private void fill(VBox box, Placement placement) {

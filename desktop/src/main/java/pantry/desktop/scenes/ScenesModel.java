@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ObjectProperty;
@@ -31,6 +33,8 @@ import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
 import pantry.render.RenderScene;
+import pantry.scene.Arranging;
+import pantry.scene.Layout;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
@@ -203,6 +207,80 @@ public final class ScenesModel {
                 selection.set(Set.of());
             });
         }
+    }
+
+    public Session session() {
+        return session;
+    }
+
+    /** Changes what is selected, and selects what came of it; nothing where nothing is selected. */
+    private void withSelected(Function<Scene, List<SdfPath>> change) {
+        if (!selection.get().isEmpty()) {
+            act(open -> selection.set(new LinkedHashSet<>(change.apply(open))));
+        }
+    }
+
+    private List<SdfPath> selected() {
+        return List.copyOf(selection.get());
+    }
+
+    /** Puts what is selected on an anchor of its own. */
+    public void group(String name) {
+        withSelected(open -> List.of(open.structure().group(selected(), name)));
+    }
+
+    /** Takes the selected groups apart. */
+    public void ungroup() {
+        withSelected(open -> open.structure().ungroup(selected()));
+    }
+
+    /** Gives the first that is selected another name. */
+    public void rename(String name) {
+        withSelected(open -> List.of(open.structure().rename(selected().getFirst(), name)));
+    }
+
+    /** Lets the selected placements no longer share their insides. */
+    public void breakOut() {
+        arrange(open -> open.structure().breakOut(selected()));
+    }
+
+    private void arrange(Consumer<Scene> change) {
+        withSelected(open -> {
+            change.accept(open);
+            return selected();
+        });
+    }
+
+    public void mirror(int axis) {
+        arrange(open -> open.arranging().mirror(selected(), axis));
+    }
+
+    public void align(int axis, Arranging.Side side) {
+        arrange(open -> open.arranging().align(selected(), axis, side));
+    }
+
+    public void spread(int axis) {
+        arrange(open -> open.arranging().spread(selected(), axis));
+    }
+
+    /** Lets what is selected down onto what is below it. */
+    public void drop() {
+        arrange(open -> open.arranging().drop(selected()));
+    }
+
+    /** Takes the own transforms of what is selected away. */
+    public void resetPlace() {
+        arrange(open -> open.arranging().reset(selected()));
+    }
+
+    /** Lays the one that is selected out many times. */
+    public void layOut(String name, Layout layout) {
+        withSelected(open -> List.of(open.laying().lay(selected().getFirst(), name, layout, Layout.Variation.NONE)));
+    }
+
+    /** Lays the selected group out otherwise. */
+    public void layAgain(Layout layout) {
+        arrange(open -> open.laying().relay(selected().getFirst(), layout, Layout.Variation.NONE));
     }
 
     /** One more use of each selected placement, a little aside; the new ones are selected. */

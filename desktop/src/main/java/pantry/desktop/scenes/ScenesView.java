@@ -197,9 +197,8 @@ public final class ScenesView extends BorderPane {
         undo.setId("undo");
         Button redo = Bits.button("", "remixal-arrow-go-forward-line", "Redo (Ctrl+Y)", model::redo);
         redo.setId("redo");
-        Button near =
-                Bits.button("Zoom to", "remixmz-zoom-in-line", "Show what is selected (Shift+Home)", this::zoomTo);
-        Button all = Bits.button("All", "remixal-fullscreen-line", "Show everything (Home)", view::frameAll);
+        Button near = Bits.button("", "remixmz-zoom-in-line", "Show what is selected (Shift+Home)", this::zoomTo);
+        Button all = Bits.button("", "remixal-fullscreen-line", "Show everything (Home)", view::frameAll);
         for (Button button : new Button[] {undo, redo, near, all, close}) {
             button.getStyleClass().add(Styles.QUIET);
         }

@@ -285,6 +285,31 @@ class PrepWorkplaceTest {
     }
 
     @Test
+    void aWorkingCopyWithChangesWaitsAndIsNotLostUnseen(FxRobot robot) {
+        inspect(robot, flawed());
+        robot.push(KeyCode.CONTROL, KeyCode.A).push(KeyCode.CONTROL, KeyCode.ENTER);
+        assertThat(rules()).isEmpty();
+        robot.interact(() -> prep.open(desk.library(), drum));
+        assertThat(opened().subject().title()).isEqualTo("Fuel drum");
+        boolean[] left = {false};
+        robot.interact(() -> frame.leave(() -> left[0] = true));
+        assertThat(left[0]).isFalse();
+        // The ledger's undo belongs to the working copy that it tells of.
+        robot.interact(() -> desk.session().ledger().stream()
+                .filter(line -> line.text().startsWith("Put right"))
+                .findFirst()
+                .flatMap(line -> line.undo())
+                .orElseThrow()
+                .run());
+        assertThat(opened().subject().title()).isEqualTo("bolts.usda");
+        assertThat(rules()).isNotEmpty();
+        robot.interact(() -> prep.save(folder.resolve("saved.usda")));
+        assertThat(ask(() -> prep.unsaved())).isZero();
+        robot.interact(() -> frame.leave(() -> left[0] = true));
+        assertThat(left[0]).isTrue();
+    }
+
+    @Test
     void whatCannotBeReadIsSaidInPlace(FxRobot robot) throws Exception {
         Path broken = folder.resolve("broken.usda");
         java.nio.file.Files.writeString(broken, "#usda 1.0\ndef Mesh \"A\" {");

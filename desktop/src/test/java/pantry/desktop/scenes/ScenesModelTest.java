@@ -17,6 +17,8 @@ import pantry.desktop.session.Desk;
 import pantry.desktop.session.LedgerLine;
 import pantry.exchange.Weight;
 import pantry.library.Asset;
+import pantry.scene.Arranging;
+import pantry.scene.Layout;
 import pantry.scene.Placement;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
@@ -189,5 +191,34 @@ class ScenesModelTest {
         assertThat(desk.session().ledger().getFirst().text()).contains("another form");
         assertThat(model.shownProperty().get().drawn().bounds().centre().x()).isEqualTo(4);
         assertThat(model.changedProperty().get()).isFalse();
+    }
+
+    @Test
+    void whatIsSelectedIsGroupedLaidOutAndArranged() {
+        model.create("field");
+        model.place(mast, new Vec3(1, 0, 0));
+        model.layOut("Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)));
+        assertThat(model.placements()).hasSize(3);
+        SdfPath row = model.selectionProperty().get().iterator().next();
+        assertThat(row.name()).isEqualTo("Row");
+        model.layAgain(new Layout.Ring(5, 72, new Vec3(3, 0, 0), true));
+        assertThat(model.placements()).hasSize(5);
+        model.rename("Mast ring");
+        model.ungroup();
+        assertThat(model.selectionProperty().get()).hasSize(5);
+        model.align(2, Arranging.Side.MIDDLE);
+        model.mirror(0);
+        model.spread(0);
+        model.drop();
+        model.breakOut();
+        model.group("Again");
+        assertThat(model.placements()).hasSize(5);
+        int steps = 0;
+        while (model.sceneProperty().get().orElseThrow().undoName().isPresent()) {
+            model.undo();
+            steps++;
+        }
+        assertThat(steps).isEqualTo(11);
+        assertThat(model.placements()).isEmpty();
     }
 }
