@@ -568,21 +568,18 @@ public final class PrepModel {
 
     /** Saves the working copy as a file. */
     public void save(Path file) {
-        opened.get()
-                .ifPresent(now -> session.run(
-                        "Saving " + file.getFileName(),
-                        progress -> {
-                            synchronized (now.piece()) {
-                                now.piece().save(file);
-                                now.piece().editor().markSaved(now.piece().layer());
-                            }
-                            return file;
-                        },
-                        saved -> session.done("Saved as " + saved, Optional.empty())));
+        save(file, () -> {});
     }
 
     /** Saves the working copy as a file, and takes it in. */
     public void saveAndReceive(Path file, Runnable then) {
+        save(file, () -> {
+            receive.add(List.of(file));
+            then.run();
+        });
+    }
+
+    private void save(Path file, Runnable then) {
         opened.get()
                 .ifPresent(now -> session.run(
                         "Saving " + file.getFileName(),
@@ -595,7 +592,6 @@ public final class PrepModel {
                         },
                         saved -> {
                             session.done("Saved as " + saved, Optional.empty());
-                            receive.add(List.of(saved));
                             then.run();
                         }));
     }

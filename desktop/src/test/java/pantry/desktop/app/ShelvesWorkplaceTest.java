@@ -1,15 +1,13 @@
 package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static pantry.desktop.app.Waiting.until;
 
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
-import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.TimeoutException;
 import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.Scene;
@@ -28,7 +26,6 @@ import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
-import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.catalogue.Item;
@@ -120,16 +117,6 @@ class ShelvesWorkplaceTest {
         parts.session().openLibrary(library.root());
         parts.session().shelving().watch();
         stage.show();
-    }
-
-    private static void until(String what, Callable<Boolean> condition) {
-        try {
-            WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition)
-                    .get());
-        } catch (TimeoutException e) {
-            throw new AssertionError("did not come about: " + what, e);
-        }
-        WaitForAsyncUtils.waitForFxEvents();
     }
 
     private void untilShown(FxRobot robot, String text) {

@@ -2,6 +2,7 @@ package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static pantry.desktop.app.Waiting.until;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -9,11 +10,8 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.TimeoutException;
 import javafx.application.Platform;
 import javafx.scene.Scene;
 import javafx.scene.control.Labeled;
@@ -75,16 +73,6 @@ class TwelveArrivalsTest {
     void close() {
         work.shutdownNow();
         workbench.close();
-    }
-
-    private static void until(String what, Callable<Boolean> condition) {
-        try {
-            WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition)
-                    .get());
-        } catch (TimeoutException e) {
-            throw new AssertionError("did not come about: " + what, e);
-        }
-        WaitForAsyncUtils.waitForFxEvents();
     }
 
     private Arrival arrival(String file) {

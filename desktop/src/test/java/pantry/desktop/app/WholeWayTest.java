@@ -2,6 +2,7 @@ package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static pantry.desktop.app.Waiting.until;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -11,8 +12,6 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.TimeoutException;
 import javafx.application.Platform;
 import javafx.geometry.Point2D;
 import javafx.scene.Node;
@@ -101,16 +100,6 @@ class WholeWayTest {
         parts.session().openLibrary(folder.resolve("library"));
         parts.session().projectProperty().set(Optional.of(folder.resolve("project")));
         stage.show();
-    }
-
-    private static void until(String what, Callable<Boolean> condition) {
-        try {
-            WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition)
-                    .get());
-        } catch (TimeoutException e) {
-            throw new AssertionError("did not come about: " + what, e);
-        }
-        WaitForAsyncUtils.waitForFxEvents();
     }
 
     private static <T> T ask(Callable<T> question) {
