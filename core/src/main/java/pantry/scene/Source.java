@@ -139,7 +139,7 @@ public final class Source {
         if (prim.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)) {
             for (Reference reference : edit.applyTo(List.of())) {
                 if (reference.isInternal()) {
-                    reference.prim().ifPresent(path -> link(at, path, "instance of"));
+                    reference.prim().ifPresent(path -> link(at, path, "contents"));
                 }
             }
         }
