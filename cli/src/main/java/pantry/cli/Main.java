@@ -89,6 +89,7 @@ public final class Main implements Runnable {
                 .addSubcommand(new TreeCommand(workbench, output))
                 .addSubcommand(new WeighCommand(workbench, output))
                 .addSubcommand(new FlattenCommand(workbench, output))
+                .addSubcommand(new PackCommand(workbench, output))
                 .addSubcommand(new ExplainCommand(workbench, output))
                 .addSubcommand(new ConvertCommand(workbench, output))
                 .addSubcommand(new ExportCommand(workbench, output));

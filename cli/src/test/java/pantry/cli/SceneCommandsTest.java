@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -69,6 +70,31 @@ class SceneCommandsTest {
 
     private int drawn() {
         return (Integer) json("weigh", scene).get("trianglesDrawn");
+    }
+
+    @Test
+    void aSceneIsPackedWithAllThatItNamesAndShowsTheSameElsewhere() throws Exception {
+        json("reference", scene, "Parts/Panel", "--library", library);
+        json("place", scene, "Panel", "--grid", "5,1,1", "--step", "2,0,0", "--name", "Row");
+        json("reference", scene, "Parts/Post", "--library", library, "--at", "0,0,4");
+        int drawn = drawn();
+        Path out = folder.resolve("handed-on");
+        Map<?, ?> packed = json("pack", scene, "--out", out.toString());
+        try (Stream<Path> files = Files.list(out)) {
+            assertThat(files.count()).isEqualTo(((Integer) packed.get("files")).longValue());
+        }
+        json("pack", scene, "--out", folder.resolve("yard.usdz").toString());
+        // Gone are the library and the project; what was packed needs neither.
+        Files.move(folder.resolve("library"), folder.resolve("away"));
+        Files.move(folder.resolve("project"), folder.resolve("gone"));
+        assertThat(json("weigh", out.resolve("yard.usdc").toString()).get("trianglesDrawn"))
+                .isEqualTo(drawn);
+        assertThat(shell.run("export", folder.resolve("yard.usdz").toString(), "--to", folder + "/yard.glb"))
+                .as(shell.said())
+                .isZero();
+        assertThat(shell.run("pack", out.resolve("yard.usdc").toString(), "--out", out.toString()))
+                .isNotZero();
+        assertThat(shell.said()).contains("handed-on", "already there");
     }
 
     @Test

@@ -2,6 +2,7 @@ package pantry.usd.file;
 
 import java.io.IOException;
 import java.lang.foreign.MemorySegment;
+import java.lang.foreign.ValueLayout;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
@@ -50,25 +51,68 @@ public final class UsdPackager {
      *
      * @param layer the one that the package stands for
      * @param layers where the layers that it names come from
+     * @return how many files there are in it
      * @throws UsdException where something that is named is missing, or the file cannot be written; the old one is then
      *     untouched
      */
-    public static void write(Layer layer, Layers layers, Path file) {
-        new UsdPackager(layers).run(layer, file);
+    public static int write(Layer layer, Layers layers, Path file) {
+        UsdPackager packager = new UsdPackager(layers);
+        packager.gather(layer, file);
+        try {
+            AtomicFiles.write(file, packager::entries);
+        } catch (IOException e) {
+            throw new UsdException(file, "cannot be written: " + IoProblems.describe(e), e);
+        }
+        return packager.names.size();
     }
 
-    private void run(Layer layer, Path file) {
+    /**
+     * Writes the same as a folder: files side by side that name nothing outside of it.
+     *
+     * @param folder must not be there yet
+     * @return how many files there are
+     * @throws UsdException where something that is named is missing, or the folder is there or cannot be written; nothing
+     *     is then left of it
+     */
+    public static int writeFolder(Layer layer, Layers layers, Path folder) {
+        UsdPackager packager = new UsdPackager(layers);
+        if (Files.exists(folder)) {
+            throw new UsdException(folder, "is already there", null);
+        }
+        packager.gather(layer, folder);
+        try {
+            Files.createDirectory(folder);
+            try {
+                packager.files(folder);
+            } catch (IOException | RuntimeException e) {
+                AtomicFiles.deleteTree(folder);
+                throw e;
+            }
+        } catch (IOException e) {
+            throw new UsdException(folder, "cannot be written: " + IoProblems.describe(e), e);
+        }
+        return packager.names.size();
+    }
+
+    private void files(Path folder) throws IOException {
+        for (Map.Entry<AssetLocation, String> entry : names.entrySet()) {
+            Path file = folder.resolve(entry.getValue());
+            Layer layer = packed.get(entry.getKey());
+            if (layer != null) {
+                UsdcWriter.write(layer, file);
+            } else {
+                Files.write(file, Assets.bytes(entry.getKey()).toArray(ValueLayout.JAVA_BYTE));
+            }
+        }
+    }
+
+    private void gather(Layer layer, Path file) {
         AssetLocation root = layer.location().orElseGet(() -> AssetLocation.of(file.resolveSibling("layer.usda")));
         name(root, true);
         packed.put(root, renamed(layer));
         while (!waiting.isEmpty()) {
             AssetLocation next = waiting.removeFirst();
             packed.put(next, renamed(layers.open(next)));
-        }
-        try {
-            AtomicFiles.write(file, this::entries);
-        } catch (IOException e) {
-            throw new UsdException(file, "cannot be written: " + IoProblems.describe(e), e);
         }
     }
 
