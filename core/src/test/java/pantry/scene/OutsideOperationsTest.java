@@ -69,19 +69,17 @@ class OutsideOperationsTest extends WithWorkshop {
         return Stream.of(
                 operation(
                         "group", yard -> yard.scene().structure().group(List.of(yard.first(), yard.tall()), "Corner")),
-                operation(
-                        "ungroup",
-                        yard -> yard.scene()
-                                .structure()
-                                .ungroup(List.of(yard.second().parent()))),
+                operation("ungroup", yard -> yard.scene()
+                        .structure()
+                        .ungroup(List.of(yard.second().parent()))),
                 operation("reparent", yard -> yard.scene()
                         .structure()
                         .reparent(List.of(yard.tall()), yard.second().parent())),
                 operation("rename", yard -> yard.scene().structure().rename(yard.first(), "Cornerstone")),
                 operation("break out", yard -> yard.scene().structure().breakOut(List.of(yard.first()))),
-                operation("cut a section", yard -> yard.scene()
-                        .sections()
-                        .cut(List.of(yard.first(), yard.tall()), "North")),
+                operation(
+                        "cut a section",
+                        yard -> yard.scene().sections().cut(List.of(yard.first(), yard.tall()), "North")),
                 operation("join a section", yard -> {
                     SdfPath section = yard.scene().sections().cut(List.of(yard.first()), "North");
                     yard.scene().sections().join(section);
@@ -100,11 +98,10 @@ class OutsideOperationsTest extends WithWorkshop {
                 operation("align", yard -> yard.scene()
                         .arranging()
                         .align(List.of(yard.first(), yard.second(), yard.tall()), 2, Arranging.Side.LEAST)),
-                operation("spread", yard -> yard.scene()
-                        .arranging()
-                        .spread(List.of(yard.first(), yard.second(), yard.tall()), 0)),
                 operation(
-                        "centre on", yard -> yard.scene().arranging().centreOn(List.of(yard.first()), yard.tall())),
+                        "spread",
+                        yard -> yard.scene().arranging().spread(List.of(yard.first(), yard.second(), yard.tall()), 0)),
+                operation("centre on", yard -> yard.scene().arranging().centreOn(List.of(yard.first()), yard.tall())),
                 operation("reset", yard -> yard.scene().arranging().reset(List.of(yard.first()))),
                 operation("switch off", yard -> yard.scene().structure().switchOn(List.of(yard.first()), false)),
                 operation("hide", yard -> yard.scene().structure().show(List.of(yard.second()), false)),
