@@ -31,7 +31,7 @@ final class PackCommand extends PantryCommand<PackCommand.Result> {
 
     @Override
     Result work() {
-        Layer layer = workbench.openScene(file).layer();
+        Layer layer = LayerFiles.read(file.toAbsolutePath().normalize());
         int files = out.toString().endsWith(".usdz")
                 ? UsdPackager.write(layer, LayerFiles::read, out)
                 : UsdPackager.writeFolder(layer, LayerFiles::read, out);

@@ -27,7 +27,7 @@ import pantry.usd.UsdException;
 import pantry.usd.binary.UsdcWriter;
 
 /**
- * Writes a layer with all that it names as a package: the layer first, in the binary format, every entry unpacked and
+ * Writes a layer with all that it names as a folder or a package: the layer first, in the binary format, every entry unpacked and
  * at a multiple of 64 bytes. The same content makes the same bytes.
  */
 public final class UsdPackager {
