@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
 public final class LazyValue {
     private final @Nullable Value known;
     private final @Nullable Supplier<Value> source;
-    private SoftReference<Value> read = new SoftReference<>(null);
+    private @Nullable SoftReference<Value> read;
 
     private LazyValue(@Nullable Value known, @Nullable Supplier<Value> source) {
         this.known = known;
@@ -36,7 +36,7 @@ public final class LazyValue {
         if (source == null) {
             return java.util.Objects.requireNonNull(known);
         }
-        Value value = read.get();
+        Value value = read == null ? null : read.get();
         if (value == null) {
             value = source.get();
             read = new SoftReference<>(value);

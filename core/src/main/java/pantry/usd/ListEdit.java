@@ -41,8 +41,14 @@ public record ListEdit<T>(
         REORDER
     }
 
+    /** One for all: most lists are not edited. */
+    private static final ListEdit<?> NONE =
+            new ListEdit<>(Optional.empty(), List.of(), List.of(), List.of(), List.of(), List.of());
+
+    @SuppressWarnings("unchecked")
     public static <T> ListEdit<T> none() {
-        return new ListEdit<>(Optional.empty(), List.of(), List.of(), List.of(), List.of(), List.of());
+        // It holds nothing, so it is a list of whatever is wanted.
+        return (ListEdit<T>) NONE;
     }
 
     public static <T> ListEdit<T> explicit(List<T> items) {

@@ -9,7 +9,17 @@ import java.util.function.BiConsumer;
 
 /** An attribute's values by time code, in the time of the layer that holds them. Mutable. */
 public final class TimeSamples {
-    private final NavigableMap<Double, LazyValue> byTime = new TreeMap<>();
+    private static final NavigableMap<Double, LazyValue> NONE = Collections.emptyNavigableMap();
+
+    // Most attributes have none, so the map is made with the first.
+    private NavigableMap<Double, LazyValue> byTime = NONE;
+
+    private NavigableMap<Double, LazyValue> own() {
+        if (byTime == NONE) {
+            byTime = new TreeMap<>();
+        }
+        return byTime;
+    }
 
     public boolean isEmpty() {
         return byTime.isEmpty();
@@ -41,19 +51,23 @@ public final class TimeSamples {
     }
 
     public void put(double time, Value value) {
-        byTime.put(time, LazyValue.of(value));
+        own().put(time, LazyValue.of(value));
     }
 
     public void put(double time, LazyValue value) {
-        byTime.put(time, value);
+        own().put(time, value);
     }
 
     public void putAll(TimeSamples others) {
-        byTime.putAll(others.byTime);
+        if (!others.isEmpty()) {
+            own().putAll(others.byTime);
+        }
     }
 
     public void remove(double time) {
-        byTime.remove(time);
+        if (byTime != NONE) {
+            byTime.remove(time);
+        }
     }
 
     /** Gives each time with its value, which is read for it. */

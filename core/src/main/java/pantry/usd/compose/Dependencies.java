@@ -21,11 +21,16 @@ final class Dependencies {
         }
         index.root().visit(node -> {
             if (node.parent != null && !node.ancestral) {
-                users.computeIfAbsent(node.stack, stack -> new TreeMap<>())
-                        .computeIfAbsent(node.path.withoutVariants(), path -> new HashSet<>())
-                        .add(stagePath);
+                add(stagePath, node.stack, node.path);
             }
         });
+    }
+
+    /** Takes note that a prim of the stage has, or would have, what stands at a path of a layer stack. */
+    void add(SdfPath stagePath, LayerStack stack, SdfPath path) {
+        users.computeIfAbsent(stack, key -> new TreeMap<>())
+                .computeIfAbsent(path.withoutVariants(), key -> new HashSet<>())
+                .add(stagePath);
     }
 
     /** The prims of the stage that are composed anew when the spec at a path comes, goes or changes its arcs. */

@@ -36,9 +36,11 @@ public final class Flattener {
             "relocates");
 
     private final Instances instances;
+    private final boolean linked;
     private final Path target;
     private final Map<SdfPath, SdfPath> prototypes = new HashMap<>();
     private final Deque<Prim> pending = new ArrayDeque<>();
+    private Set<Layer> own = Set.of();
 
     /** What becomes of instances. */
     public enum Instances {
@@ -48,8 +50,9 @@ public final class Flattener {
         EXPANDED
     }
 
-    private Flattener(Instances instances, Path target) {
+    private Flattener(Instances instances, boolean linked, Path target) {
         this.instances = instances;
+        this.linked = linked;
         this.target = target.toAbsolutePath().normalize();
     }
 
@@ -58,10 +61,19 @@ public final class Flattener {
      * @return a layer of its own, not yet written
      */
     public static Layer flatten(Stage stage, Instances instances, Path target) {
-        return new Flattener(instances, target).run(stage);
+        return new Flattener(instances, false, target).run(stage);
+    }
+
+    /**
+     * As {@link #flatten}, but what the stage's root layer lets refer to other files goes on referring to them, with what
+     * that layer says of it.
+     */
+    public static Layer flattenLinked(Stage stage, Instances instances, Path target) {
+        return new Flattener(instances, true, target).run(stage);
     }
 
     private Layer run(Stage stage) {
+        own = Set.copyOf(stage.layerStack());
         Layer layer = new Layer(target);
         stage.rootLayer().metadata().forEach((key, value) -> {
             if (!ARCS.contains(key)) {
@@ -81,6 +93,27 @@ public final class Flattener {
     }
 
     private PrimSpec prim(Prim prim, SdfPath path) {
+        return linked ? reference(prim, path).orElseGet(() -> composed(prim, path)) : composed(prim, path);
+    }
+
+    /** What the root layer says of a prim that it lets refer to another file; empty of all other prims. */
+    private Optional<PrimSpec> reference(Prim prim, SdfPath path) {
+        return prim.opinions().stream()
+                .filter(opinion -> own.contains(opinion.layer()))
+                .map(Opinion::spec)
+                .filter(PrimSpec.class::isInstance)
+                .map(PrimSpec.class::cast)
+                .filter(Flattener::refersElsewhere)
+                .findFirst()
+                .map(spec -> spec.copyAs(path.name()));
+    }
+
+    private static boolean refersElsewhere(PrimSpec spec) {
+        return spec.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)
+                && edit.applyTo(List.of()).stream().anyMatch(reference -> !reference.isInternal());
+    }
+
+    private PrimSpec composed(Prim prim, SdfPath path) {
         PrimSpec spec = new PrimSpec(prim.specifier(), prim.typeName(), path.name());
         for (String field : prim.metadataNames()) {
             if (!ARCS.contains(field)) {

@@ -200,6 +200,8 @@ final class IndexBuilder {
         IndexNode child = branch(node, stack, source, arc, offset);
         boolean missing = !child.hasSpecs() && !arc.isClass();
         if (missing) {
+            // It may come later.
+            stage.awaits(stagePath, stack, source);
             problem(
                     CompositionProblem.Kind.MISSING_PRIM,
                     node,

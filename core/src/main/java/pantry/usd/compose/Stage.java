@@ -277,6 +277,11 @@ public final class Stage {
         dependencies.add(path, index);
     }
 
+    /** Takes note that a prim refers to what is not there. */
+    void awaits(SdfPath path, LayerStack stack, SdfPath missing) {
+        dependencies.add(path, stack, missing);
+    }
+
     private LayerStack stackOf(Layer layer, SdfPath prim, @Nullable IndexNode from) {
         LayerStack known = stacks.get(layer);
         if (known == null) {

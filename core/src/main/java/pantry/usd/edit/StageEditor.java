@@ -35,7 +35,7 @@ import pantry.usd.file.LayerFiles;
  */
 public final class StageEditor {
     private final Layers layers;
-    private final Population population;
+    private Population population;
     private final Layer root;
     private final List<Consumer<StageChange>> listeners = new ArrayList<>();
     private final Deque<Change> done = new ArrayDeque<>();
@@ -126,6 +126,12 @@ public final class StageEditor {
     public void reload() {
         stage = null;
         tell(new StageChange(Set.of(SdfPath.ROOT), Set.of()));
+    }
+
+    /** Composes other parts from now on, such as without some payloads. */
+    public void populate(Population other) {
+        population = other;
+        reload();
     }
 
     /** Where edits go. */

@@ -34,6 +34,16 @@ public final class LayerAssets {
         return paths;
     }
 
+    /** A copy of a layer that lives elsewhere and says the same. */
+    public static Layer copied(Layer layer, AssetLocation location) {
+        Layer copy = new Layer(location);
+        copy.metadata().putAll(layer.metadata());
+        copy.subLayers().addAll(layer.subLayers());
+        copy.root().metadata().putAll(layer.root().metadata());
+        layer.root().children().forEach(child -> copy.root().add(child.copy()));
+        return copy;
+    }
+
     /** A copy of a layer that lives elsewhere, with other asset paths. Values that hold none are shared, unread. */
     public static Layer renamed(Layer layer, AssetLocation location, UnaryOperator<String> rename) {
         LayerAssets assets = new LayerAssets(path -> path.isEmpty() ? path : rename.apply(path));
@@ -52,7 +62,9 @@ public final class LayerAssets {
     private void prim(PrimSpec prim) {
         prim.metadata().replaceAll((field, value) -> value(value));
         for (PropertySpec property : prim.properties()) {
-            property.metadata().replaceAll((field, value) -> value(value));
+            if (!property.isBare()) {
+                property.metadata().replaceAll((field, value) -> value(value));
+            }
             if (property instanceof AttributeSpec attribute
                     && attribute.typeName().startsWith("asset")) {
                 for (double time : List.copyOf(attribute.timeSamples().times())) {

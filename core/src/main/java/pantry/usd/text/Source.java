@@ -2,6 +2,7 @@ package pantry.usd.text;
 
 import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
+import org.jspecify.annotations.Nullable;
 import pantry.base.DecimalReader;
 import pantry.usd.UsdException;
 
@@ -17,6 +18,12 @@ final class Source {
     private final String file;
     private int at;
 
+    // Names and types come again and again: one text stands for all that were read of a kind.
+    private static final int SLOTS = 4096;
+
+    private static final int LONGEST_KEPT = 48;
+    private final @Nullable String[] kept = new String[SLOTS];
+
     Source(byte[] bytes, String file) {
         this.bytes = bytes;
         this.file = file;
@@ -28,7 +35,34 @@ final class Source {
 
     /** The text between two positions. */
     String between(int from, int to) {
-        return new String(bytes, from, to - from, StandardCharsets.UTF_8);
+        int length = to - from;
+        if (length > LONGEST_KEPT) {
+            return new String(bytes, from, length, StandardCharsets.UTF_8);
+        }
+        int hash = length;
+        for (int i = from; i < to; i++) {
+            hash = 31 * hash + bytes[i];
+        }
+        int slot = (hash ^ hash >>> 15) & SLOTS - 1;
+        String known = kept[slot];
+        if (known != null && is(known, from, length)) {
+            return known;
+        }
+        String text = new String(bytes, from, length, StandardCharsets.UTF_8);
+        kept[slot] = text;
+        return text;
+    }
+
+    private boolean is(String known, int from, int length) {
+        if (known.length() != length) {
+            return false;
+        }
+        for (int i = 0; i < length; i++) {
+            if (known.charAt(i) != bytes[from + i]) {
+                return false;
+            }
+        }
+        return true;
     }
 
     boolean atEnd() {

@@ -193,7 +193,7 @@ public final class UsdaWriter {
             }
             out.append('\n');
         }
-        if (attribute.metadata().get("spline") instanceof Value.Unread(String spline)) {
+        if (!attribute.isBare() && attribute.metadata().get("spline") instanceof Value.Unread(String spline)) {
             declaration(attribute, level);
             out.append(".spline = ").append(spline).append('\n');
         }
@@ -206,7 +206,7 @@ public final class UsdaWriter {
                         .append(attribute.name())
                         .append(".connect");
             });
-            if (first && !attribute.metadata().isEmpty()) {
+            if (first && !attribute.isBare()) {
                 out.setLength(out.length() - 1);
                 metadata(attribute, level);
                 out.append('\n');

@@ -130,6 +130,25 @@ class StageEditorTest {
     }
 
     @Test
+    void whatRefersToAPrimThatComesLaterHasItFromThenOn() {
+        SdfPath copy = SdfPath.of("/Yard/Copy");
+        editor.changeAll("refer", edits -> {
+            PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", "Copy");
+            prim.setReferences(Reference.internal(SdfPath.of("/Yard/Later")));
+            edits.add(SdfPath.of("/Yard"), prim);
+        });
+        assertThat(editor.stage().prim(copy).orElseThrow().children()).isEmpty();
+        editor.changeAll("make", edits -> {
+            edits.define(SdfPath.of("/Yard/Later"), "Xform");
+            edits.define(SdfPath.of("/Yard/Later/Post"), "Mesh");
+        });
+        assertThat(editor.stage().prim(copy.child("Post"))).isPresent();
+        assertThat(editor.stage().problems()).isEmpty();
+        editor.undo();
+        assertThat(editor.stage().prim(copy.child("Post"))).isEmpty();
+    }
+
+    @Test
     void editsGoToTheLayerThatIsTheTarget() {
         Layer weak = editor.stage().layerStack().get(1);
         editor.setTarget(EditTarget.of(weak));
