@@ -9,7 +9,12 @@ const report = await validator.validateBytes(new Uint8Array(readFileSync(file)),
 const document = await new NodeIO().read(file);
 const root = document.getRoot();
 let drawn = 0;
+const uses = {};
 root.listScenes()[0].traverse((node) => {
+  if (node.getMesh()) {
+    const number = root.listMeshes().indexOf(node.getMesh());
+    uses[number] = (uses[number] ?? 0) + 1;
+  }
   for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
     drawn += primitive.getIndices().getCount() / 3;
   }
@@ -22,6 +27,7 @@ process.stdout.write(
     messages: report.issues.messages.slice(0, 5).map((m) => `${m.code}: ${m.message}`),
     meshes: root.listMeshes().length,
     drawn,
+    uses,
     min: bounds.min,
     max: bounds.max,
   }),

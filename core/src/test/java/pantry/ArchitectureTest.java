@@ -23,6 +23,7 @@ class ArchitectureTest {
             "catalogue",
             "intake",
             "prep",
+            "settle",
             "scene",
             "project",
             "workbench");

@@ -36,7 +36,7 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
     @Option(
             names = "--on-conflict",
             paramLabel = "scene|incoming|both",
-            description = "What becomes of materials of one name that differ; usually both are kept.")
+            description = "What becomes of names that both have: groups, materials, drawers, alternates, settings.")
     private Bringing.Decision onConflict = Bringing.Decision.BOTH;
 
     @Option(names = "--drawer", paramLabel = "D", defaultValue = "", description = "A drawer to put them into.")
@@ -50,7 +50,7 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
 
     record Need(String path, String kind, String by, String why, long bytes) {}
 
-    record Clash(String incoming, String own, boolean same) {}
+    record Clash(String what, String name, String incoming, String own, boolean same) {}
 
     record Result(String scene, String anchor, List<String> objects, List<Need> needs, List<Clash> clashes) {}
 
@@ -85,15 +85,20 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
                         need.why(),
                         need.bytes()))
                 .toList();
-        List<Bringing.Clash> clashing = Bringing.clashes(scene, source, all);
+        List<Bringing.Clash> clashing = Bringing.clashes(scene, source, chosen, where.name(named.name()));
         List<Clash> clashes = clashing.stream()
-                .map(clash -> new Clash(clash.incoming().toString(), clash.own().toString(), clash.same()))
+                .map(clash -> new Clash(
+                        clash.what().name().toLowerCase(Locale.ROOT),
+                        clash.name(),
+                        clash.incoming().toString(),
+                        clash.own().toString(),
+                        clash.same()))
                 .toList();
         if (dryRun) {
             return new Result(scene.file().toString(), "", List.of(), needs, clashes);
         }
-        Map<SdfPath, Bringing.Decision> decisions = new LinkedHashMap<>();
-        clashing.forEach(clash -> decisions.put(clash.incoming(), onConflict));
+        Map<Bringing.Clash, Bringing.Decision> decisions = new LinkedHashMap<>();
+        clashing.forEach(clash -> decisions.put(clash, onConflict));
         Bringing.Result brought = Bringing.bring(
                 scene,
                 source,
@@ -120,7 +125,9 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
                     need.path(), need.kind(), need.bytes(), need.why(), need.by());
         }
         for (Clash clash : result.clashes()) {
-            output.line("%s is in the scene already%s", clash.incoming(), clash.same() ? ", and the same" : "");
+            output.line(
+                    "the scene has a %s %s already%s",
+                    clash.what(), clash.name(), clash.same() ? ", and the same" : "");
         }
         if (!result.anchor().isEmpty()) {
             output.line("%d things hang on %s of %s", result.objects().size(), result.anchor(), result.scene());
@@ -147,14 +154,15 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
                         .map(asset::entryLayer)
                         .orElseThrow(() -> new PantryException(asset.folder(), "has no version yet"));
                 return new Named(
-                        workbench.source(layer, output.progress()), asset.card().name());
+                        workbench.source(layer, Source.Links.COPIED, output.progress()),
+                        asset.card().name());
             }
             Path file = Path.of(what);
             if (!Files.exists(file)) {
                 throw new PantryException(file, "there is no such file; for an asset, say in which --library it is");
             }
             return new Named(
-                    workbench.source(file, output.progress()),
+                    workbench.source(file, Source.Links.COPIED, output.progress()),
                     Names.title(Names.stem(file.getFileName().toString())));
         }
     }
@@ -165,6 +173,9 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
         @Parameters(index = "1", paramLabel = "OTHER", description = "The other scene's file.")
         private Path other = Path.of("");
 
+        @Option(names = "--copy", description = "Copy what placements there show, so that nothing refers anywhere.")
+        private boolean copy;
+
         Merge(Workbench workbench, Output output) {
             super(workbench, output);
         }
@@ -173,7 +184,7 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
         Named source() {
             Optional<Path> name = Optional.ofNullable(other.getFileName());
             return new Named(
-                    workbench.source(other, output.progress()),
+                    workbench.source(other, copy ? Source.Links.COPIED : Source.Links.KEPT, output.progress()),
                     Names.title(Names.stem(name.map(Path::toString).orElse("Scene"))));
         }
     }

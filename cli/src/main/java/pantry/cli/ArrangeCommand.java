@@ -173,6 +173,25 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
         private Optional<String> scatter = Optional.empty();
 
         @Option(
+                names = "--on",
+                paramLabel = "SURFACE",
+                description = "At random on the surface of this object; with --count or --density.")
+        private Optional<String> surface = Optional.empty();
+
+        @Option(names = "--density", paramLabel = "N", description = "How many for each square metre, with --on.")
+        private Optional<Double> density = Optional.empty();
+
+        @Option(
+                names = "--steepest",
+                paramLabel = "DEGREES",
+                defaultValue = "60",
+                description = "Steeper places stay free, with --on.")
+        private double steepest = 60;
+
+        @Option(names = "--tilted", description = "Square to the surface rather than upright, with --on.")
+        private boolean tilted;
+
+        @Option(
                 names = "--apart",
                 paramLabel = "M",
                 defaultValue = "0",
@@ -201,11 +220,11 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
             SdfPath path = path(scene, what);
             double[] differ = numbers("--vary", vary, 2);
             Layout.Variation variation = new Layout.Variation(differ[0], differ[1], "", List.of(), seed);
-            SdfPath group = scene.laying().lay(path, name.orElse(path.name() + " laid out"), layout(), variation);
+            SdfPath group = scene.laying().lay(path, name.orElse(path.name() + " laid out"), layout(scene), variation);
             return Done.of(group);
         }
 
-        private Layout layout() {
+        private Layout layout(Scene scene) {
             if (grid.isPresent()) {
                 double[] n = numbers("--grid", grid.get(), 3);
                 return new Layout.Grid(new int[] {(int) n[0], (int) n[1], (int) n[2]}, triple("--step", step));
@@ -223,7 +242,17 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
                 double[] n = numbers("--scatter", scatter.get(), 2);
                 return new Layout.Scatter(n[0], n[1], count, apart, seed);
             }
-            throw wrongCall("Say how: --grid, --ring, --along or --scatter.");
+            if (surface.isPresent()) {
+                return new Layout.OnSurface(
+                        path(scene, surface.get()).toString(),
+                        density.isPresent() ? 0 : count,
+                        density.orElse(0.0),
+                        apart,
+                        steepest,
+                        !tilted,
+                        seed);
+            }
+            throw wrongCall("Say how: --grid, --ring, --along, --scatter or --on.");
         }
     }
 
@@ -267,6 +296,12 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
         @Option(names = "--join", description = "Take these sections back into the scene instead.")
         private boolean join;
 
+        @Option(names = "--reserve", description = "Hold these sections, so that nobody else works on them.")
+        private boolean reserve;
+
+        @Option(names = "--release", description = "Let go of these sections.")
+        private boolean release;
+
         Section(Workbench workbench, Output output) {
             super(workbench, output);
         }
@@ -274,6 +309,18 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
         @Override
         Done change(Scene scene) {
             List<SdfPath> paths = paths(scene, what);
+            if (reserve || release) {
+                List<String> told = new java.util.ArrayList<>();
+                for (SdfPath path : paths) {
+                    if (reserve) {
+                        scene.sections().reserve(path, workbench.who());
+                    } else {
+                        scene.sections().release(path, workbench.who());
+                    }
+                    told.add(path.name() + (reserve ? " is held by " + workbench.who() : " is free"));
+                }
+                return new Done(paths, told);
+            }
             if (join) {
                 return Done.of(paths.stream()
                         .flatMap(path -> scene.sections().join(path).stream())

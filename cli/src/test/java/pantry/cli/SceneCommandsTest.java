@@ -104,7 +104,7 @@ class SceneCommandsTest {
         json("place", scene, row, "--grid", "1,1,4", "--step", "0,0,3", "--name", "Field");
         assertThat(drawn()).isEqualTo(12 * 5 * 4);
         assertThat(json("weigh", scene).get("trianglesStored")).isEqualTo(12);
-        String post = path(json("instance", scene, "/yard/Field/Row/Panel", "--under", "/yard", "--name", "Spare"));
+        String post = path(json("instance", scene, "/yard/Shapes/Row/Panel", "--under", "/yard", "--name", "Spare"));
         assertThat(drawn()).isEqualTo(12 * 21);
         json("replace", scene, "Parts/Post", post, "--library", library);
         json("break-out", scene, post);
@@ -160,5 +160,86 @@ class SceneCommandsTest {
         assertThat(shell.run("verify", "--library", library)).isZero();
         assertThat(shell.run("write-back", scene, "Panel", "--library", library))
                 .isEqualTo(1);
+    }
+
+    private static List<String> told(Map<?, ?> result) {
+        return ((List<?>) result.get("told")).stream().map(Object::toString).toList();
+    }
+
+    @Test
+    void thingsSettleWhereTheyFall() {
+        json("reference", scene, "Parts/Panel", "--library", library, "--name", "Low");
+        json("reference", scene, "Parts/Panel", "--library", library, "--name", "High", "--at", "0.1,4,0");
+        Map<?, ?> settled = json("settle", scene, "High");
+        assertThat(told(settled).getFirst()).startsWith("at rest after");
+        Map<?, ?> box = (Map<?, ?>) json("facts", scene).get("bounds");
+        assertThat(((Number) ((List<?>) box.get("max")).get(1)).doubleValue()).isBetween(1.99, 2.005);
+        assertThat(shell.run("settle", scene, "High", "--on", "Low", "--no-floor", "--most", "0.01"))
+                .isEqualTo(1);
+        assertThat(shell.said()).contains("had not come to rest", "nothing was changed");
+    }
+
+    @Test
+    void drawersAlternatesAndFocusesAreKeptAndPictured() {
+        json("reference", scene, "Parts/Panel", "--library", library, "--name", "Panel");
+        json("reference", scene, "Parts/Post", "--library", library, "--name", "Post", "--at", "3,0,0");
+        json("drawer", scene, "Posts", "Post");
+        assertThat(told(json("drawer", scene, "Posts", "--state", "hidden,locked")))
+                .containsExactly("Posts: 1 objects, hidden, locked");
+        assertThat(shell.run("drawer", scene, "Posts", "--state", "folded")).isEqualTo(2);
+
+        json("alternates", scene, "layout/wide", "Post");
+        json("alternates", scene, "layout/narrow");
+        assertThat(drawn()).isEqualTo(12);
+        Path sheet = folder.resolve("sheet.png");
+        assertThat(told(json("alternates", scene, "layout/wide", "--sheet", sheet.toString())))
+                .contains("layout: wide, narrow; wide is switched in");
+        assertThat(sheet).isNotEmptyFile();
+        assertThat(drawn()).isEqualTo(24);
+        json("alternates", scene, "layout/narrow", "--remove");
+        assertThat(told(json("alternates", scene))).containsExactly("layout: wide; wide is switched in");
+
+        json("focus", scene, "Near by", "--detail", "light", "--hide", "Posts");
+        Path pictures = folder.resolve("pictures");
+        pictures.toFile().mkdirs();
+        assertThat(told(json("focus", scene, "--pictures", pictures.toString())).getFirst())
+                .isEqualTo("Near by: light, without Posts");
+        assertThat(pictures.resolve("near-by.png")).isNotEmptyFile();
+        json("focus", scene, "Near by", "--remove");
+        assertThat(told(json("focus", scene))).isEmpty();
+    }
+
+    @Test
+    void anchorsAreMarkedHungOnAndTakenToOtherScenes() throws Exception {
+        json("reference", scene, "Parts/Panel", "--library", library, "--name", "Panel");
+        String anchor = path(json("anchor", scene, "--shape", "ring", "--size", "2", "--name", "Pole"));
+        assertThat(path(json("hang", scene, anchor, "Panel"))).isEqualTo("/yard/Pole/Panel");
+        assertThat(shell.run("anchor", scene, "--colour", "red")).isEqualTo(2);
+        String other = folder.resolve("project/hall.usda").toString();
+        assertThat(shell.run("new-scene", other)).isZero();
+        assertThat(path(json("paste", other, scene, "Pole"))).isEqualTo("/hall/Pole");
+        assertThat(json("weigh", other).get("trianglesDrawn")).isEqualTo(12);
+        assertThat(json("merge", other, scene, "--name", "Yard").get("anchor")).isEqualTo("/hall/Yard");
+        assertThat(json("weigh", other).get("placements")).isEqualTo(2);
+        json("merge", other, scene, "--name", "Copy", "--copy");
+        assertThat(json("weigh", other).get("placements")).isEqualTo(2);
+        assertThat(json("weigh", other).get("trianglesDrawn")).isEqualTo(36);
+
+        String section = path(json("section", scene, "Pole", "--name", "North"));
+        json("section", scene, section, "--reserve");
+        try (Stream<Path> files = Files.list(folder.resolve("project"))) {
+            assertThat(files.map(file -> file.getFileName().toString())).contains(".yard-north.usda.held.json");
+        }
+        json("section", scene, section, "--release");
+    }
+
+    @Test
+    void thingsAreScatteredOnASurface() {
+        json("reference", scene, "Parts/Panel", "--library", library, "--name", "Hill", "--scale", "20,1,20");
+        json("reference", scene, "Parts/Post", "--library", library, "--name", "Post", "--at", "40,0,0");
+        json("place", scene, "Post", "--on", "Hill", "--density", "0.05", "--apart", "2", "--name", "Posts");
+        assertThat(drawn()).isBetween(12 * 12, 12 * 21);
+        assertThat(shell.run("place", scene, "Hill", "--on", "Nowhere")).isEqualTo(1);
+        assertThat(shell.said()).contains("no object called Nowhere");
     }
 }

@@ -108,6 +108,13 @@ public record Material(
         return new Material(name, base, opacity, metallic, roughness, emissive, own, textures);
     }
 
+    /** Without any image. */
+    public Material bare() {
+        return textures.isEmpty()
+                ? this
+                : new Material(name, base, metallic, roughness, opacity, emissive, finish, Map.of());
+    }
+
     /** This material with another plain colour. */
     public Material withBase(Colour colour) {
         return new Material(name, colour, opacity, metallic, roughness, emissive, finish, textures);

@@ -109,19 +109,37 @@ public record Model(String name, List<Node> roots, Extras extras) {
         roots = List.copyOf(roots);
     }
 
-    /** Visits every part as often as it is drawn. */
-    public void visit(Visitor visitor) {
-        roots.forEach(root -> visit(root, root, Matrix4.IDENTITY, false, visitor));
+    /** Called for each mesh where it stands, with the place of what owns it. */
+    @FunctionalInterface
+    public interface PlacedVisitor {
+        /**
+         * @param owner the nearest node that is not shared with others, or the topmost one
+         * @param place from the owner's space to the model's
+         * @param world from the mesh's space to the model's
+         */
+        void visit(Node owner, Matrix4 place, Part part, Matrix4 world);
     }
 
-    private static void visit(Node node, Node owner, Matrix4 above, boolean inShared, Visitor visitor) {
-        Node nextOwner = inShared ? owner : node;
+    /** Visits every part as often as it is drawn. */
+    public void visit(Visitor visitor) {
+        visitPlaced((owner, place, part, world) -> visitor.visit(owner, part, world));
+    }
+
+    /** Visits every part as often as it is drawn, and tells where its owner stands. */
+    public void visitPlaced(PlacedVisitor visitor) {
+        roots.forEach(root -> visit(root, root, Matrix4.IDENTITY, Matrix4.IDENTITY, false, visitor));
+    }
+
+    private static void visit(
+            Node node, Node owner, Matrix4 ownerPlace, Matrix4 above, boolean inShared, PlacedVisitor visitor) {
         Matrix4 world = node.local().times(above);
+        Node nextOwner = inShared ? owner : node;
+        Matrix4 nextPlace = inShared ? ownerPlace : world;
         for (Part part : node.parts()) {
-            visitor.visit(nextOwner, part, world);
+            visitor.visit(nextOwner, nextPlace, part, world);
         }
         for (Node child : node.children()) {
-            visit(child, nextOwner, world, inShared || node.shared(), visitor);
+            visit(child, nextOwner, nextPlace, world, inShared || node.shared(), visitor);
         }
     }
 

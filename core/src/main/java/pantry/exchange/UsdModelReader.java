@@ -41,6 +41,7 @@ public final class UsdModelReader {
     private final Set<String> foreign = new java.util.TreeSet<>();
     private final Set<String> purposes;
     private final Predicate<SdfPath> light;
+    private final Predicate<SdfPath> leftOut;
     private int hidden;
 
     /** A stage's model, and what of it could not be drawn. */
@@ -52,10 +53,15 @@ public final class UsdModelReader {
      * @param outer binding that holds around a prototype's contents
      * @param colour to be displayed where there is no material
      * @param light whether proxies stand in for what is beside them
+     * @param shared whether it is read for several uses, so that no path of a use is known
      */
     private record Context(
-            Imageable seen, Optional<MaterialBindings.Binding> outer, Optional<Colour> colour, boolean light) {
-        static final Context ROOT = new Context(Imageable.ROOT, Optional.empty(), Optional.empty(), false);
+            Imageable seen,
+            Optional<MaterialBindings.Binding> outer,
+            Optional<Colour> colour,
+            boolean light,
+            boolean shared) {
+        static final Context ROOT = new Context(Imageable.ROOT, Optional.empty(), Optional.empty(), false, false);
 
         /** What holds within contents that are shared, wherever it is said: so those that look alike are one. */
         Context around(Optional<MaterialBindings.Binding> binding) {
@@ -64,16 +70,19 @@ public final class UsdModelReader {
                     binding.map(
                             b -> new MaterialBindings.Binding(b.material(), SdfPath.ROOT, b.strongerThanDescendants())),
                     colour,
-                    light);
+                    light,
+                    true);
         }
     }
 
     /** Contents that are read once: what is shared, and what holds around it. */
     private record Shared(Prim prim, Context context) {}
 
-    private UsdModelReader(Stage stage, MeshCache meshes, Set<String> purposes, Predicate<SdfPath> light) {
+    private UsdModelReader(
+            Stage stage, MeshCache meshes, Set<String> purposes, Predicate<SdfPath> light, Predicate<SdfPath> leftOut) {
         this.purposes = purposes;
         this.light = light;
+        this.leftOut = leftOut;
         this.stage = stage;
         this.bindings = new MaterialBindings(stage);
         this.geometry = new UsdMeshReader(meshes, problems);
@@ -93,15 +102,19 @@ public final class UsdModelReader {
 
     /** Reads what is of some purposes, as {@code UsdGeomImageable} names them. */
     public static Result read(Stage stage, MeshCache meshes, Set<String> purposes) {
-        return read(new UsdModelReader(stage, meshes, purposes, path -> false), stage);
+        return read(new UsdModelReader(stage, meshes, purposes, path -> false, path -> false), stage);
     }
 
     /**
      * Reads what is shown while working: what is rendered, but for some prims and all below them their proxies, where
      * they have one.
+     *
+     * @param light prims that are shown by their proxies
+     * @param leftOut prims that are not shown
      */
-    public static Result readForWork(Stage stage, MeshCache meshes, Predicate<SdfPath> light) {
-        return read(new UsdModelReader(stage, meshes, RENDERED, light), stage);
+    public static Result readForWork(
+            Stage stage, MeshCache meshes, Predicate<SdfPath> light, Predicate<SdfPath> leftOut) {
+        return read(new UsdModelReader(stage, meshes, RENDERED, light, leftOut), stage);
     }
 
     private static Result read(UsdModelReader reader, Stage stage) {
@@ -113,6 +126,11 @@ public final class UsdModelReader {
         Model model =
                 new Model(name, roots, new Model.Extras(reader.fixtures, reader.hidden, List.copyOf(reader.foreign)));
         return new Result(model, List.copyOf(reader.problems));
+    }
+
+    /** A material as a surface that is bound to it shows it; what cannot be read of it is plain. */
+    public static Material material(Stage stage, Prim prim) {
+        return new UsdMaterialReader(stage, new ArrayList<>()).bound(prim, prim.path());
     }
 
     /** Metres per unit of a layer; the standard's fallback is a centimetre. */
@@ -156,7 +174,8 @@ public final class UsdModelReader {
         if (type.equals("Scope") && prim.name().equals("Materials")
                 || type.equals("Material")
                 || type.equals("Shader")
-                || type.equals("GeomSubset")) {
+                || type.equals("GeomSubset")
+                || !above.shared() && leftOut.test(prim.path())) {
             return Optional.empty();
         }
         Imageable seen = above.seen().at(prim);
@@ -169,7 +188,8 @@ public final class UsdModelReader {
                 seen,
                 above.outer(),
                 materials.displayColour(prim).or(above::colour),
-                above.light() || light.test(prim.path()));
+                above.light() || light.test(prim.path()),
+                above.shared());
         List<Model.Part> parts =
                 shows(seen.purpose(), context) ? parts(prim, material(prim, bound, context)) : List.of();
         Optional<Prim> prototype = prim.prototype();

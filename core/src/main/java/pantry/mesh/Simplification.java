@@ -71,6 +71,46 @@ public final class Simplification {
         }
     }
 
+    /**
+     * Fewer triangles over the same vertices, for drawing from afar.
+     *
+     * @param indices of the triangles, into the vertices
+     * @param error how far the surface has moved, at most, as meshoptimizer estimates it; in the mesh's unit
+     */
+    public record Reduced(int[] indices, double error) {}
+
+    /**
+     * Leaves few triangles of a mesh, also where its shape is lost by that.
+     *
+     * @param triangles about how many; where the topology does not allow so few, it is given up
+     */
+    public static Reduced coarse(TriangleMesh mesh, int triangles) {
+        int[] all = mesh.indices();
+        IntBuffer in = MemoryUtil.memAllocInt(all.length);
+        IntBuffer out = MemoryUtil.memAllocInt(all.length);
+        FloatBuffer positions = MemoryUtil.memAllocFloat(mesh.positions().length);
+        FloatBuffer error = MemoryUtil.memAllocFloat(1);
+        try {
+            in.put(all).flip();
+            positions.put(mesh.positions()).flip();
+            int vertices = mesh.vertexCount();
+            long kept = MeshOptimizer.meshopt_simplify(
+                    out, in, positions, vertices, 12, 3L * triangles, NO_LIMIT, 0, error);
+            if (kept == 0 || kept > 4.5 * triangles) {
+                kept = MeshOptimizer.meshopt_simplifySloppy(
+                        out, in, positions, vertices, 12, null, 3L * triangles, NO_LIMIT, error);
+            }
+            int[] reduced = new int[(int) kept];
+            out.get(0, reduced);
+            return new Reduced(reduced, error.get(0) * MeshOptimizer.meshopt_simplifyScale(positions, vertices, 12));
+        } finally {
+            MemoryUtil.memFree(in);
+            MemoryUtil.memFree(out);
+            MemoryUtil.memFree(positions);
+            MemoryUtil.memFree(error);
+        }
+    }
+
     private static Mesh compact(TriangleMesh flat, int[] indices) {
         int[] number = new int[flat.vertexCount()];
         Arrays.fill(number, -1);

@@ -160,7 +160,7 @@ public final class Workpiece {
 
     /** The same, apart from this one from now on; what the two hold is shared. */
     public Workpiece copy() {
-        Layer layer = LayerAssets.renamed(layer(), layer().location().orElseThrow(), path -> path);
+        Layer layer = LayerAssets.copied(layer(), layer().location().orElseThrow());
         Workpiece copy = new Workpiece(
                 source, StageEditor.of(layer, layers, Population.ALL), layers, meshes, shelved, extras, faults);
         copy.scratch = scratch;

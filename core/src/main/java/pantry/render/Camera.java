@@ -6,7 +6,7 @@ import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 
 /**
- * A perspective view of a point.
+ * A view of a point, in perspective or with parallel lines of sight.
  *
  * @param target what is looked at and turned about
  * @param yaw degrees about the vertical; 0 looks along -z
@@ -17,6 +17,9 @@ import pantry.base.math.Vec3;
 public record Camera(Vec3 target, double yaw, double pitch, double distance, double fieldOfView) {
     /** Where a look begins: from the front, a little to the right and above. */
     public static final Camera START = new Camera(Vec3.ZERO, 30, 18, 5, 35);
+
+    /** So narrow a view, from so far, that lines of sight are parallel to within a pixel; degrees. */
+    private static final double PARALLEL = 0.5;
 
     /** The share of the picture that framing fills. */
     private static final double FILLED = 0.88;
@@ -83,7 +86,7 @@ public record Camera(Vec3 target, double yaw, double pitch, double distance, dou
             }
         }
         if (all.isEmpty()) {
-            return new Camera(Vec3.ZERO, yaw, pitch, 5, fieldOfView);
+            return new Camera(Vec3.ZERO, yaw, pitch, START.distance, START.fieldOfView).parallel(isParallel());
         }
         double x = (reach[0] - reach[1]) / 2;
         double y = (reach[2] - reach[3]) / 2;
@@ -111,9 +114,33 @@ public record Camera(Vec3 target, double yaw, double pitch, double distance, dou
         return new Camera(target, yaw, pitch, Math.clamp(distance * factor, 1e-5, 1e7), fieldOfView);
     }
 
+    /** From another distance, metres. */
+    public Camera away(double metres) {
+        return new Camera(target, yaw, pitch, metres, fieldOfView);
+    }
+
     /** Looking from elsewhere, about the same target. */
     public Camera from(double newYaw, double newPitch) {
         return new Camera(target, newYaw, newPitch, distance, fieldOfView);
+    }
+
+    /** This view with parallel lines of sight, or in perspective; what is looked at keeps its size. */
+    public Camera parallel(boolean wanted) {
+        if (wanted == isParallel()) {
+            return this;
+        }
+        double angle = wanted ? PARALLEL : START.fieldOfView;
+        double away = distance * Math.tan(Math.toRadians(fieldOfView / 2)) / Math.tan(Math.toRadians(angle / 2));
+        return new Camera(target, yaw, pitch, away, angle);
+    }
+
+    public boolean isParallel() {
+        return fieldOfView <= PARALLEL;
+    }
+
+    /** How far the eye would be for the usual angle. */
+    private double usualDistance() {
+        return distance * Math.tan(Math.toRadians(fieldOfView / 2)) / Math.tan(Math.toRadians(START.fieldOfView / 2));
     }
 
     /** Metres that a pixel covers at the target. */
@@ -123,7 +150,7 @@ public record Camera(Vec3 target, double yaw, double pitch, double distance, dou
 
     /** Metres between lines of the ground's grid: one, or the power of ten that leaves some twenty lines in view. */
     public double gridStep() {
-        return Math.max(1e-4, Math.pow(10, Math.round(Math.log10(distance / 6))));
+        return Math.max(1e-4, Math.pow(10, Math.round(Math.log10(usualDistance() / 6))));
     }
 
     /** From the world to the camera's space: x right, y up, z forward. */

@@ -15,14 +15,15 @@ public final class RenderCache {
     private final Map<Mesh, RenderMesh> meshes = new WeakHashMap<>();
     private final Map<Path, Optional<Image>> images = new HashMap<>();
 
-    RenderMesh mesh(Mesh mesh) {
+    /** @param levelled whether coarser levels are wanted, for drawing from afar */
+    RenderMesh mesh(Mesh mesh, boolean levelled) {
         synchronized (meshes) {
             RenderMesh known = meshes.get(mesh);
-            if (known != null) {
+            if (known != null && (!levelled || known.levelled())) {
                 return known;
             }
         }
-        RenderMesh made = RenderMesh.of(mesh);
+        RenderMesh made = RenderMesh.of(mesh, levelled);
         synchronized (meshes) {
             meshes.put(mesh, made);
         }

@@ -1,8 +1,13 @@
 package pantry.render;
 
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
+import pantry.base.math.Box3;
+import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
+import pantry.mesh.Simplification;
 import pantry.mesh.TriangleMesh;
 
 /** A mesh made ready for drawing: vertices, and clusters of neighbouring triangles that are passed over together. */
@@ -10,12 +15,32 @@ final class RenderMesh {
     /** Triangles per cluster: few enough to reject finely, many enough to share their vertices. */
     static final int CLUSTER = 512;
 
+    private static final int COARSEST = 12;
+
     final float[] positions;
     final float[] normals;
     final float @Nullable [] uvs;
     final float @Nullable [] colours;
     final int[] indices;
     final Cluster[] clusters;
+
+    /** From the finest to the coarsest; one behind the other in {@link #indices} and {@link #clusters}. */
+    final Level[] levels;
+
+    /** The ball around all: its centre and radius. */
+    final float x;
+
+    final float y;
+    final float z;
+    final float radius;
+
+    private final Box3 box;
+
+    /** The triangle that stands for all of it where it is seen as a dot: the one that faces most upwards. */
+    final int typical;
+
+    private final int triangles;
+    private final boolean levelled;
 
     /**
      * Some triangles in a row.
@@ -26,49 +51,133 @@ final class RenderMesh {
      */
     record Cluster(int firstTriangle, int[] vertices, short[] local, float x, float y, float z, float radius) {}
 
-    private RenderMesh(TriangleMesh mesh) {
+    /**
+     * A fineness to be drawn with.
+     *
+     * @param error how far its surface is from the mesh's own, in the mesh's unit
+     */
+    record Level(int firstCluster, int clusterCount, float error) {}
+
+    private RenderMesh(TriangleMesh mesh, boolean levelled) {
         this.positions = mesh.positions();
         this.normals = mesh.normals();
         this.uvs = mesh.uvs();
         this.colours = mesh.colours();
-        this.indices = mesh.indices();
-        this.clusters = cut();
+        this.box = box(positions);
+        this.triangles = mesh.indices().length / 3;
+        this.levelled = levelled;
+        List<Simplification.Reduced> coarser = levelled ? coarser(mesh) : List.of();
+        int[] all = mesh.indices();
+        List<Cluster> cut = new ArrayList<>(cut(all, 0));
+        Level[] made = new Level[1 + coarser.size()];
+        made[0] = new Level(0, cut.size(), 0);
+        for (int i = 1; i < made.length; i++) {
+            Simplification.Reduced reduced = coarser.get(i - 1);
+            int before = cut.size();
+            cut.addAll(cut(reduced.indices(), all.length / 3));
+            made[i] = new Level(before, cut.size() - before, (float) reduced.error());
+            int end = all.length;
+            all = Arrays.copyOf(all, end + reduced.indices().length);
+            System.arraycopy(reduced.indices(), 0, all, end, reduced.indices().length);
+        }
+        this.indices = all;
+        this.clusters = cut.toArray(Cluster[]::new);
+        this.levels = made;
+        boolean empty = box.isEmpty();
+        this.x = empty ? 0 : (float) box.centre().x();
+        this.y = empty ? 0 : (float) box.centre().y();
+        this.z = empty ? 0 : (float) box.centre().z();
+        this.radius = empty ? 0 : (float) box.radius();
+        this.typical = typical();
     }
 
-    static RenderMesh of(Mesh mesh) {
-        return new RenderMesh(TriangleMesh.of(mesh));
+    /** Ever coarser, a quarter of the triangles each, down to what is about a box. */
+    private static List<Simplification.Reduced> coarser(TriangleMesh mesh) {
+        List<Simplification.Reduced> levels = new ArrayList<>();
+        int before = mesh.triangleCount();
+        while (before > 2 * COARSEST) {
+            Simplification.Reduced reduced = Simplification.coarse(mesh, Math.max(COARSEST, before / 4));
+            int left = reduced.indices().length / 3;
+            if (left == 0 || left > 0.7 * before) {
+                break;
+            }
+            levels.add(reduced);
+            before = left;
+        }
+        return levels;
+    }
+
+    private static Box3 box(float[] positions) {
+        double[] low = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
+        double[] high = {Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY};
+        for (int i = 0; i < positions.length; i++) {
+            low[i % 3] = Math.min(low[i % 3], positions[i]);
+            high[i % 3] = Math.max(high[i % 3], positions[i]);
+        }
+        return positions.length == 0
+                ? Box3.EMPTY
+                : new Box3(new Vec3(low[0], low[1], low[2]), new Vec3(high[0], high[1], high[2]));
+    }
+
+    /** The box around all, in the mesh's space. */
+    Box3 box() {
+        return box;
+    }
+
+    private int typical() {
+        int best = 0;
+        double most = Double.NEGATIVE_INFINITY;
+        for (int t = 0; t < triangles; t++) {
+            double up = normals[3 * indices[3 * t] + 1];
+            if (up > most) {
+                most = up;
+                best = t;
+            }
+        }
+        return best;
+    }
+
+    static RenderMesh of(Mesh mesh, boolean levelled) {
+        return new RenderMesh(TriangleMesh.of(mesh), levelled);
+    }
+
+    boolean levelled() {
+        return levelled;
     }
 
     int triangleCount() {
-        return indices.length / 3;
+        return triangles;
     }
 
-    private Cluster[] cut() {
-        int triangles = triangleCount();
-        Cluster[] made = new Cluster[(triangles + CLUSTER - 1) / CLUSTER];
+    /** @param before the number of triangles in front of these */
+    private List<Cluster> cut(int[] corners, int before) {
+        int count = corners.length / 3;
+        List<Cluster> made = new ArrayList<>();
         int[] slot = new int[positions.length / 3];
         Arrays.fill(slot, -1);
         int[] used = new int[3 * CLUSTER];
-        for (int c = 0; c < made.length; c++) {
-            int first = c * CLUSTER;
-            int count = Math.min(CLUSTER, triangles - first);
-            short[] local = new short[3 * count];
-            int vertices = 0;
-            for (int i = 0; i < local.length; i++) {
-                int vertex = indices[3 * first + i];
-                if (slot[vertex] < 0) {
-                    slot[vertex] = vertices;
-                    used[vertices++] = vertex;
-                }
-                local[i] = (short) slot[vertex];
-            }
-            int[] list = Arrays.copyOf(used, vertices);
-            for (int vertex : list) {
-                slot[vertex] = -1;
-            }
-            made[c] = around(first, list, local);
+        for (int first = 0; first < count; first += CLUSTER) {
+            made.add(cut(corners, first, before, slot, used));
         }
         return made;
+    }
+
+    private Cluster cut(int[] corners, int first, int before, int[] slot, int[] used) {
+        short[] local = new short[3 * Math.min(CLUSTER, corners.length / 3 - first)];
+        int vertices = 0;
+        for (int i = 0; i < local.length; i++) {
+            int vertex = corners[3 * first + i];
+            if (slot[vertex] < 0) {
+                slot[vertex] = vertices;
+                used[vertices++] = vertex;
+            }
+            local[i] = (short) slot[vertex];
+        }
+        int[] list = Arrays.copyOf(used, vertices);
+        for (int vertex : list) {
+            slot[vertex] = -1;
+        }
+        return around(before + first, list, local);
     }
 
     private Cluster around(int first, int[] vertices, short[] local) {

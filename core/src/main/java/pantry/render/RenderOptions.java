@@ -1,6 +1,8 @@
 package pantry.render;
 
+import java.util.Optional;
 import java.util.Set;
+import pantry.base.math.Vec3;
 
 /**
  * How a scene is drawn.
@@ -13,6 +15,7 @@ import java.util.Set;
  * @param edges whether the triangles' edges are drawn
  * @param selected paths of objects to outline
  * @param outline display colour of the outline
+ * @param cut a plane in front of which nothing is drawn
  */
 public record RenderOptions(
         int background,
@@ -22,7 +25,33 @@ public record RenderOptions(
         boolean flat,
         boolean edges,
         Set<String> selected,
-        int outline) {
+        int outline,
+        Optional<Cut> cut) {
+    /**
+     * A plane in front of which nothing is drawn, so that one sees into things.
+     *
+     * @param point of the plane, metres
+     * @param normal a unit vector to the side that is left out
+     */
+    public record Cut(Vec3 point, Vec3 normal) {
+        /** How far a point is on the side that is left out; not positive where it is drawn. */
+        double beyond(Vec3 p) {
+            return p.minus(point).dot(normal);
+        }
+    }
+
+    public RenderOptions(
+            int background,
+            boolean shadow,
+            boolean grid,
+            int gridColour,
+            boolean flat,
+            boolean edges,
+            Set<String> selected,
+            int outline) {
+        this(background, shadow, grid, gridColour, flat, edges, selected, outline, Optional.empty());
+    }
+
     /** No ground: pixels that see nothing are transparent but for the shadow. */
     public static final int CLEAR = -1;
 
@@ -35,26 +64,30 @@ public record RenderOptions(
     }
 
     public RenderOptions withGrid(boolean show) {
-        return new RenderOptions(background, shadow, show, gridColour, flat, edges, selected, outline);
+        return new RenderOptions(background, shadow, show, gridColour, flat, edges, selected, outline, cut);
     }
 
     public RenderOptions withSelected(Set<String> paths) {
-        return new RenderOptions(background, shadow, grid, gridColour, flat, edges, paths, outline);
+        return new RenderOptions(background, shadow, grid, gridColour, flat, edges, paths, outline, cut);
     }
 
     public RenderOptions withBackground(int colour) {
-        return new RenderOptions(colour, shadow, grid, gridColour, flat, edges, selected, outline);
+        return new RenderOptions(colour, shadow, grid, gridColour, flat, edges, selected, outline, cut);
     }
 
     public RenderOptions withGridColour(int colour) {
-        return new RenderOptions(background, shadow, grid, colour, flat, edges, selected, outline);
+        return new RenderOptions(background, shadow, grid, colour, flat, edges, selected, outline, cut);
     }
 
     public RenderOptions withFlat(boolean flatFaces) {
-        return new RenderOptions(background, shadow, grid, gridColour, flatFaces, edges, selected, outline);
+        return new RenderOptions(background, shadow, grid, gridColour, flatFaces, edges, selected, outline, cut);
     }
 
     public RenderOptions withEdges(boolean show) {
-        return new RenderOptions(background, shadow, grid, gridColour, flat, show, selected, outline);
+        return new RenderOptions(background, shadow, grid, gridColour, flat, show, selected, outline, cut);
+    }
+
+    public RenderOptions withCut(Optional<Cut> plane) {
+        return new RenderOptions(background, shadow, grid, gridColour, flat, edges, selected, outline, plane);
     }
 }

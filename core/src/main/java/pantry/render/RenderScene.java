@@ -1,15 +1,20 @@
 package pantry.render;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
 import pantry.exchange.Material;
 import pantry.exchange.Model;
 import pantry.exchange.Texture;
@@ -20,7 +25,7 @@ public final class RenderScene {
     public static final RenderScene EMPTY = of(new Model("Empty", List.of(), Model.Extras.NONE), new RenderCache());
 
     final List<Use> uses;
-    private final List<String> owners;
+    private final Owners owners;
     private final Box3 bounds;
     private final Box3[] ownerBounds;
     private final long triangles;
@@ -28,9 +33,55 @@ public final class RenderScene {
 
     /** One mesh where it stands. */
     record Use(
-            RenderMesh mesh, Surface surface, float @Nullable [] uvs, Matrix4 world, float[] normalMatrix, int owner) {
+            RenderMesh mesh,
+            Surface surface,
+            float @Nullable [] uvs,
+            Matrix4 world,
+            float[] normalMatrix,
+            Ball ball,
+            int owner) {
+        static Use of(RenderMesh mesh, Surface surface, float @Nullable [] uvs, Matrix4 world, int owner) {
+            return new Use(mesh, surface, uvs, world, RenderScene.normalMatrix(world), Ball.around(mesh, world), owner);
+        }
+
         Use at(Matrix4 place) {
-            return new Use(mesh, surface, uvs, place, RenderScene.normalMatrix(place), owner);
+            return of(mesh, surface, uvs, place, owner);
+        }
+    }
+
+    /**
+     * The ball around a mesh where it stands.
+     *
+     * @param stretch an upper bound of how much its transform lengthens anything
+     */
+    record Ball(float x, float y, float z, float radius, float stretch) {
+        static Ball around(RenderMesh mesh, Matrix4 world) {
+            double sum = 0;
+            double longest = 0;
+            for (int row = 0; row < 3; row++) {
+                double length = 0;
+                for (int column = 0; column < 3; column++) {
+                    length += world.get(row, column) * world.get(row, column);
+                }
+                sum += length;
+                longest = Math.max(longest, length);
+            }
+            // Axes that stay square to each other stretch by their longest; sheared ones by no more than all together.
+            boolean square = sum <= 3 * longest * (1 + 1e-9) && isSquare(world);
+            float stretch = (float) Math.sqrt(square ? longest : sum);
+            Vec3 centre = world.point(mesh.x, mesh.y, mesh.z);
+            return new Ball((float) centre.x(), (float) centre.y(), (float) centre.z(), mesh.radius * stretch, stretch);
+        }
+
+        private static boolean isSquare(Matrix4 m) {
+            for (int i = 0; i < 3; i++) {
+                int j = (i + 1) % 3;
+                double dot = m.get(i, 0) * m.get(j, 0) + m.get(i, 1) * m.get(j, 1) + m.get(i, 2) * m.get(j, 2);
+                if (Math.abs(dot) > 1e-9) {
+                    return false;
+                }
+            }
+            return true;
         }
     }
 
@@ -62,7 +113,7 @@ public final class RenderScene {
             @Nullable Image image,
             Texture.Sampling sampling) {}
 
-    private RenderScene(List<Use> uses, List<String> owners, Box3 bounds, Box3[] ownerBounds) {
+    private RenderScene(List<Use> uses, Owners owners, Box3 bounds, Box3[] ownerBounds) {
         this.uses = uses;
         this.owners = owners;
         this.bounds = bounds;
@@ -71,23 +122,41 @@ public final class RenderScene {
                 uses.stream().mapToLong(use -> use.mesh().triangleCount()).sum();
     }
 
+    /** Where more triangles than this are drawn, meshes that are used often get coarser levels. */
+    private static final long MANY = 400_000;
+
+    private static final int OFTEN = 8;
+
     /** Prepares a model; meshes that the cache knows cost nothing, the others are prepared on all cores. */
     public static RenderScene of(Model model, RenderCache cache) {
-        Map<Mesh, RenderMesh> ready = new HashMap<>();
-        List<Mesh> meshes = List.copyOf(model.meshes());
+        Map<Mesh, int[]> counts = new IdentityHashMap<>();
+        long[] all = {0};
+        model.visit((owner, part, world) -> {
+            counts.computeIfAbsent(part.mesh(), mesh -> new int[1])[0]++;
+            all[0] += part.mesh().triangleCount();
+        });
+        List<Mesh> meshes = List.copyOf(counts.keySet());
         RenderMesh[] made = new RenderMesh[meshes.size()];
-        IntStream.range(0, made.length).parallel().forEach(i -> made[i] = cache.mesh(meshes.get(i)));
+        IntStream.range(0, made.length)
+                .parallel()
+                .forEach(i ->
+                        made[i] = cache.mesh(meshes.get(i), all[0] > MANY && counts.get(meshes.get(i))[0] >= OFTEN));
+        Map<Mesh, RenderMesh> ready = new IdentityHashMap<>();
         for (int i = 0; i < made.length; i++) {
             ready.put(meshes.get(i), made[i]);
         }
         Map<Material, Surface> surfaces = new HashMap<>();
         Map<Placed, float[]> placed = new HashMap<>();
         Map<String, Integer> owners = new LinkedHashMap<>();
+        List<Matrix4> places = new ArrayList<>();
         List<Box3> ownerBounds = new ArrayList<>();
         List<Use> uses = new ArrayList<>();
         Box3[] bounds = {Box3.EMPTY};
-        model.visit((owner, part, world) -> {
-            int number = owners.computeIfAbsent(owner.path(), path -> owners.size());
+        model.visitPlaced((owner, place, part, world) -> {
+            int number = owners.computeIfAbsent(owner.path(), path -> {
+                places.add(place);
+                return owners.size();
+            });
             Box3 box = part.mesh().bounds().transformed(world);
             bounds[0] = bounds[0].union(box);
             if (number == ownerBounds.size()) {
@@ -102,10 +171,13 @@ public final class RenderScene {
                 uvs = placed.computeIfAbsent(new Placed(uvs, surface.sampling()), key -> key.sampling()
                         .placed(key.uvs()));
             }
-            uses.add(new Use(mesh, surface, uvs, world, normalMatrix(world), number));
+            uses.add(Use.of(mesh, surface, uvs, world, number));
         });
         return new RenderScene(
-                List.copyOf(uses), List.copyOf(owners.keySet()), bounds[0], ownerBounds.toArray(Box3[]::new));
+                List.copyOf(uses),
+                new Owners(List.copyOf(owners.keySet()), places.toArray(Matrix4[]::new)),
+                bounds[0],
+                ownerBounds.toArray(Box3[]::new));
     }
 
     private static Surface surface(Material m, RenderCache cache) {
@@ -160,39 +232,77 @@ public final class RenderScene {
 
     /** The box around one object's surfaces. */
     public Optional<Box3> bounds(String owner) {
-        int number = owners.indexOf(owner);
-        return number < 0 ? Optional.empty() : Optional.of(ownerBounds[number]);
+        return owners.number(owner).map(number -> ownerBounds[number]);
     }
 
     /** The box around some objects and all below them, by their paths. */
     public Box3 boundsBelow(String path) {
-        Box3 box = Box3.EMPTY;
-        for (int i = 0; i < owners.size(); i++) {
-            if (owners.get(i).equals(path) || owners.get(i).startsWith(path + "/")) {
-                box = box.union(ownerBounds[i]);
-            }
-        }
-        return box;
+        Box3[] box = {Box3.EMPTY};
+        owners.below(path, i -> box[0] = box[0].union(ownerBounds[i]));
+        return box[0];
+    }
+
+    /** How many objects a path stands for: itself where it shows something, and those below it. */
+    public int objectsBelow(String path) {
+        int[] count = {0};
+        owners.below(path, i -> count[0]++);
+        return count[0];
     }
 
     /**
-     * This scene with an object and all below it moved, for showing a drag while it goes on; shadows stay.
+     * This scene with objects and all below them moved, for showing a drag while it goes on; shadows stay.
      *
-     * @param change from where it stands now to where it is to stand, in the world
+     * @param changes by path, from where each stands now to where it is to stand, in the world
      */
-    public RenderScene moved(String path, Matrix4 change) {
-        boolean[] chosen = ownersBelow(List.of(path));
-        List<Use> moved = new ArrayList<>(uses.size());
-        for (Use use : uses) {
-            if (chosen[use.owner()]) {
-                moved.add(use.at(use.world().times(change)));
-            } else {
-                moved.add(use);
-            }
-        }
-        RenderScene scene = new RenderScene(moved, owners, bounds, ownerBounds);
+    public RenderScene moved(Map<String, Matrix4> changes) {
+        Map<Integer, Matrix4> byOwner = new HashMap<>();
+        changes.forEach((path, change) -> owners.below(path, number -> byOwner.put(number, change)));
+        RenderScene scene = new RenderScene(changed(byOwner), owners, bounds, ownerBounds);
         scene.shadow = shadow();
         return scene;
+    }
+
+    private List<Use> changed(Map<Integer, Matrix4> byOwner) {
+        List<Use> moved = new ArrayList<>(uses);
+        for (int u = 0; u < moved.size(); u++) {
+            Use use = moved.get(u);
+            Matrix4 change = byOwner.get(use.owner());
+            if (change != null) {
+                moved.set(u, use.at(use.world().times(change)));
+            }
+        }
+        return moved;
+    }
+
+    /**
+     * This scene after objects and all below them were moved for good.
+     *
+     * @param paths of what was moved
+     * @param places tells where an object stands now, in the world, by its path
+     */
+    public RenderScene placed(Collection<String> paths, Function<String, Matrix4> places) {
+        Map<Integer, Matrix4> byOwner = new HashMap<>();
+        Owners moved = owners.copy();
+        for (String path : paths) {
+            owners.below(path, number -> {
+                Matrix4 now = places.apply(owners.path(number));
+                byOwner.put(number, owners.place(number).inverse().times(now));
+                moved.setPlace(number, now);
+            });
+        }
+        List<Use> changed = changed(byOwner);
+        Box3[] boxes = ownerBounds.clone();
+        byOwner.keySet().forEach(number -> boxes[number] = Box3.EMPTY);
+        for (Use use : changed) {
+            if (byOwner.containsKey(use.owner())) {
+                boxes[use.owner()] = boxes[use.owner()].union(use.mesh().box().transformed(use.world()));
+            }
+        }
+        Box3 all = Box3.EMPTY;
+        for (Box3 box : boxes) {
+            all = all.union(box);
+        }
+        return new RenderScene(changed, moved, all, boxes);
     }
 
     /** Triangles as they are drawn. */
@@ -202,20 +312,13 @@ public final class RenderScene {
 
     /** The path of the object behind a number in {@link Frame#ids}. */
     public Optional<String> owner(int id) {
-        return id < 0 || id >= owners.size() ? Optional.empty() : Optional.of(owners.get(id));
+        return id < 0 || id >= owners.size() ? Optional.empty() : Optional.of(owners.path(id));
     }
 
     /** Which objects are the given ones or lie below them. */
-    boolean[] ownersBelow(java.util.Collection<String> paths) {
+    boolean[] ownersBelow(Set<String> paths) {
         boolean[] chosen = new boolean[owners.size()];
-        if (!paths.isEmpty()) {
-            for (int i = 0; i < chosen.length; i++) {
-                String owner = owners.get(i);
-                for (String path : paths) {
-                    chosen[i] |= owner.equals(path) || owner.startsWith(path + "/");
-                }
-            }
-        }
+        paths.forEach(path -> owners.below(path, number -> chosen[number] = true));
         return chosen;
     }
 

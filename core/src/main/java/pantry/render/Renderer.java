@@ -1,9 +1,11 @@
 package pantry.render;
 
 import java.util.Arrays;
+import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 
@@ -16,6 +18,15 @@ public final class Renderer {
 
     /** Thresholds from 1 to 16, spread so that any share of them is even (Bayer's 4×4 matrix). */
     private static final int[] SCREEN_DOOR = {1, 9, 3, 11, 13, 5, 15, 7, 4, 12, 2, 10, 16, 8, 14, 6};
+
+    /** Stands for the cluster of what is drawn as a dot. */
+    private static final int DOT = -1;
+
+    /** Balls of a lesser radius are dots. */
+    private static final float DOT_PIXELS = 2;
+
+    /** Levels whose surface is not farther off than this are as good as the finest. */
+    private static final float LEVEL_PIXELS = 1;
 
     private final int threads = Runtime.getRuntime().availableProcessors();
     private volatile boolean stopped;
@@ -107,7 +118,7 @@ public final class Renderer {
         resize(pictureWidth, pictureHeight);
         Arrays.fill(depth, 0);
         Arrays.fill(use, -1);
-        new Pass(scene, camera).run();
+        new Pass(scene, camera, options.cut()).run();
         return new Shading(scene, camera, width, height, options, depth, use, triangle);
     }
 
@@ -144,7 +155,7 @@ public final class Renderer {
     /** Finds the nearest triangle at every pixel. */
     private final class Pass {
         private final RenderScene scene;
-        private final Matrix4 view;
+        private final double[] viewRows;
         private final float focal;
         private final float near;
         private final double slopeX;
@@ -153,25 +164,107 @@ public final class Renderer {
         private final int[] chunkCluster;
         private final AtomicInteger next = new AtomicInteger();
 
-        Pass(RenderScene scene, Camera camera) {
+        /** The plane of the cut in the camera's space: what is beyond it is left out; null without one. */
+        private final float @Nullable [] cut;
+
+        Pass(RenderScene scene, Camera camera, Optional<RenderOptions.Cut> plane) {
+            this.cut = plane.map(p -> new float[] {
+                        (float) p.normal().dot(camera.right()),
+                        (float) p.normal().dot(camera.up()),
+                        (float) -p.normal().dot(camera.back()),
+                        (float) p.beyond(camera.eye())
+                    })
+                    .orElse(null);
             this.scene = scene;
-            this.view = camera.view();
+            this.viewRows = camera.view().rows();
             this.focal = (float) camera.focal(height);
             this.near = (float) (camera.distance() * 1e-3);
             this.slopeX = width / (2.0 * focal);
             this.slopeY = height / (2.0 * focal);
-            int chunks =
-                    scene.uses.stream().mapToInt(u -> u.mesh().clusters.length).sum();
+            int parts = 4 * threads;
+            Wanted[] wanted = new Wanted[parts];
+            int count = scene.uses.size();
+            parallel(
+                    parts,
+                    i -> wanted[i] = wanted((int) ((long) count * i / parts), (int) ((long) count * (i + 1) / parts)));
+            int chunks = Arrays.stream(wanted).mapToInt(part -> part.size).sum();
             chunkUse = new int[chunks];
             chunkCluster = new int[chunks];
             int at = 0;
-            for (int u = 0; u < scene.uses.size(); u++) {
-                int clusters = scene.uses.get(u).mesh().clusters.length;
-                for (int c = 0; c < clusters; c++) {
-                    chunkUse[at] = u;
-                    chunkCluster[at++] = c;
+            for (Wanted part : wanted) {
+                System.arraycopy(part.uses, 0, chunkUse, at, part.size);
+                System.arraycopy(part.clusters, 0, chunkCluster, at, part.size);
+                at += part.size;
+            }
+        }
+
+        /** Clusters to be drawn, by the numbers of their uses; {@link #DOT} for all of a use. */
+        private static final class Wanted {
+            private int[] uses = new int[64];
+            private int[] clusters = new int[64];
+            private int size;
+
+            void add(int use, int cluster) {
+                if (size == uses.length) {
+                    uses = Arrays.copyOf(uses, 2 * size);
+                    clusters = Arrays.copyOf(clusters, 2 * size);
+                }
+                uses[size] = use;
+                clusters[size++] = cluster;
+            }
+        }
+
+        /** A coordinate of a ball's centre in the camera's space: x, y or z. */
+        private double seen(RenderScene.Ball ball, int column) {
+            return ball.x() * viewRows[column]
+                    + ball.y() * viewRows[4 + column]
+                    + ball.z() * viewRows[8 + column]
+                    + viewRows[12 + column];
+        }
+
+        /** Whether all of a ball is beyond the cut. */
+        private boolean isCutOff(RenderScene.Ball ball) {
+            float[] plane = cut;
+            return plane != null
+                    && seen(ball, 0) * plane[0] + seen(ball, 1) * plane[1] + seen(ball, 2) * plane[2] + plane[3]
+                            > ball.radius();
+        }
+
+        /** Whether a ball is out of the picture to one side. */
+        private static boolean isBeside(double across, double forward, double reach, double slope) {
+            return Math.abs(across) > (forward + reach) * slope + reach * Math.sqrt(1 + slope * slope);
+        }
+
+        /** What is to be drawn of some uses: nothing of what is out of sight, and far ones coarsely. */
+        private Wanted wanted(int from, int to) {
+            Wanted found = new Wanted();
+            for (int u = from; u < to; u++) {
+                RenderScene.Use used = scene.uses.get(u);
+                RenderScene.Ball ball = used.ball();
+                float reach = ball.radius();
+                float cz = (float) seen(ball, 2);
+                if (cz + reach < near
+                        || isBeside(seen(ball, 0), cz, reach, slopeX)
+                        || isBeside(seen(ball, 1), cz, reach, slopeY)
+                        || isCutOff(ball)) {
+                    continue;
+                }
+                RenderMesh mesh = used.mesh();
+                float pixels = cz <= reach ? Float.MAX_VALUE : focal / (cz - reach);
+                if (reach * pixels < DOT_PIXELS && mesh.triangleCount() > 2) {
+                    found.add(u, DOT);
+                    continue;
+                }
+                int level = mesh.levels.length - 1;
+                while (level > 0 && mesh.levels[level].error() * ball.stretch() * pixels > LEVEL_PIXELS) {
+                    level--;
+                }
+                RenderMesh.Level fine = mesh.levels[level];
+                for (int c = 0; c < fine.clusterCount(); c++) {
+                    found.add(u, fine.firstCluster() + c);
                 }
             }
+            return found;
         }
 
         void run() {
@@ -183,7 +276,6 @@ public final class Renderer {
 
         private void fill(TriangleBatch batch) {
             batch.clear();
-            Matrix4 toView = Matrix4.IDENTITY;
             int current = -1;
             float[] m = new float[12];
             float stretch = 1;
@@ -193,29 +285,57 @@ public final class Renderer {
                     return;
                 }
                 RenderScene.Use used = scene.uses.get(chunkUse[chunk]);
+                if (chunkCluster[chunk] == DOT) {
+                    dot(batch, used, chunkUse[chunk]);
+                    continue;
+                }
                 if (current != chunkUse[chunk]) {
                     current = chunkUse[chunk];
-                    toView = used.world().times(view);
-                    for (int row = 0; row < 4; row++) {
-                        for (int column = 0; column < 3; column++) {
-                            m[row * 3 + column] = (float) toView.get(row, column);
-                        }
-                    }
-                    stretch = stretch(toView);
+                    toView(used.world(), m);
+                    stretch = used.ball().stretch();
                 }
                 cluster(batch, used, current, used.mesh().clusters[chunkCluster[chunk]], m, stretch);
             }
         }
 
-        /** An upper bound of how much the transform lengthens anything. */
-        private static float stretch(Matrix4 m) {
-            double sum = 0;
-            for (int row = 0; row < 3; row++) {
+        /** From a mesh's space to the camera's: three rows and the shift, as {@link Matrix4#times} gives them. */
+        private void toView(Matrix4 world, float[] into) {
+            for (int row = 0; row < 4; row++) {
+                double x = world.get(row, 0);
+                double y = world.get(row, 1);
+                double z = world.get(row, 2);
+                double shift = row == 3 ? 1 : 0;
                 for (int column = 0; column < 3; column++) {
-                    sum += m.get(row, column) * m.get(row, column);
+                    into[row * 3 + column] = (float) (x * viewRows[column]
+                            + y * viewRows[4 + column]
+                            + z * viewRows[8 + column]
+                            + shift * viewRows[12 + column]);
                 }
             }
-            return (float) Math.sqrt(sum);
+        }
+
+        /** What is no larger than a few pixels: a square in the place of it. */
+        private void dot(TriangleBatch batch, RenderScene.Use used, int useNumber) {
+            RenderScene.Ball ball = used.ball();
+            float[] seen = batch.seen;
+            for (int column = 0; column < 3; column++) {
+                seen[column] = (float) seen(ball, column);
+            }
+            if (seen[2] < near) {
+                return;
+            }
+            float[] screen = batch.screen;
+            project(seen, 0, screen, 12);
+            // A square of about the area that what is in the ball covers.
+            float half = Math.max(0.5f, ball.radius() * focal * screen[14] * 0.75f);
+            for (int corner = 0; corner < 4; corner++) {
+                screen[3 * corner] = screen[12] + ((corner & 1) == 0 ? -half : half);
+                screen[3 * corner + 1] = screen[13] + ((corner & 2) == 0 ? -half : half);
+                screen[3 * corner + 2] = screen[14];
+            }
+            int opacity = Math.round(used.surface().opacity() * 16);
+            emit(batch, screen, 0, 3, 6, useNumber, used.mesh().typical, opacity);
+            emit(batch, screen, 3, 9, 6, useNumber, used.mesh().typical, opacity);
         }
 
         private void cluster(
@@ -229,9 +349,7 @@ public final class Renderer {
             float cy = cluster.x() * m[1] + cluster.y() * m[4] + cluster.z() * m[7] + m[10];
             float cz = cluster.x() * m[2] + cluster.y() * m[5] + cluster.z() * m[8] + m[11];
             float reach = cluster.radius() * stretch;
-            if (cz + reach < near
-                    || Math.abs(cx) > (cz + reach) * slopeX + reach * Math.sqrt(1 + slopeX * slopeX)
-                    || Math.abs(cy) > (cz + reach) * slopeY + reach * Math.sqrt(1 + slopeY * slopeY)) {
+            if (cz + reach < near || isBeside(cx, cz, reach, slopeX) || isBeside(cy, cz, reach, slopeY)) {
                 return;
             }
             float[] positions = used.mesh().positions;
@@ -255,12 +373,25 @@ public final class Renderer {
                 int j = 3 * (local[t + 1] & 0xffff);
                 int k = 3 * (local[t + 2] & 0xffff);
                 int number = cluster.firstTriangle() + t / 3;
-                if (seen[i + 2] >= near && seen[j + 2] >= near && seen[k + 2] >= near) {
+                if (isWhole(seen, i) && isWhole(seen, j) && isWhole(seen, k)) {
                     emit(batch, screen, i, j, k, useNumber, number, opacity);
-                } else if (seen[i + 2] >= near || seen[j + 2] >= near || seen[k + 2] >= near) {
+                } else {
                     clip(batch, i, j, k, useNumber, number, opacity);
                 }
             }
+        }
+
+        private boolean isWhole(float[] seen, int vertex) {
+            return seen[vertex + 2] >= near && (cut == null || kept(seen, vertex, 1) >= 0);
+        }
+
+        /** How far a point is on the drawn side of the near plane (0) or of the cut (1). */
+        private float kept(float[] points, int at, int plane) {
+            float[] section = cut;
+            if (plane == 0 || section == null) {
+                return points[at + 2] - near;
+            }
+            return -(points[at] * section[0] + points[at + 1] * section[1] + points[at + 2] * section[2] + section[3]);
         }
 
         /** From the camera's space to pixels and 1/z. */
@@ -271,26 +402,37 @@ public final class Renderer {
             screen[to + 2] = inverse;
         }
 
-        /** Keeps what lies beyond the near plane: a triangle or a quadrilateral. */
+        /** Keeps what lies on the drawn sides of the near plane and of the cut: a polygon of up to five corners. */
         private void clip(TriangleBatch batch, int a, int b, int c, int useNumber, int number, int opacity) {
-            float[] s = batch.seen;
-            float[] polygon = new float[12];
-            int size = 0;
-            int[] ring = {a, b, c, a};
-            for (int i = 0; i < 3; i++) {
-                int p = ring[i];
-                int q = ring[i + 1];
-                if (s[p + 2] >= near) {
-                    System.arraycopy(s, p, polygon, 3 * size++, 3);
+            float[] polygon = new float[15];
+            System.arraycopy(batch.seen, a, polygon, 0, 3);
+            System.arraycopy(batch.seen, b, polygon, 3, 3);
+            System.arraycopy(batch.seen, c, polygon, 6, 3);
+            int size = 3;
+            for (int plane = 0; plane < (cut == null ? 1 : 2) && size > 0; plane++) {
+                float[] left = new float[15];
+                int count = 0;
+                for (int i = 0; i < size; i++) {
+                    int p = 3 * i;
+                    int q = 3 * ((i + 1) % size);
+                    float in = kept(polygon, p, plane);
+                    float out = kept(polygon, q, plane);
+                    if (in >= 0) {
+                        System.arraycopy(polygon, p, left, 3 * count++, 3);
+                    }
+                    if (in >= 0 != out >= 0) {
+                        float k = in / (in - out);
+                        for (int axis = 0; axis < 3; axis++) {
+                            left[3 * count + axis] = polygon[p + axis] + k * (polygon[q + axis] - polygon[p + axis]);
+                        }
+                        count++;
+                    }
                 }
-                if (s[p + 2] >= near != s[q + 2] >= near) {
-                    float k = (near - s[p + 2]) / (s[q + 2] - s[p + 2]);
-                    polygon[3 * size] = s[p] + k * (s[q] - s[p]);
-                    polygon[3 * size + 1] = s[p + 1] + k * (s[q + 1] - s[p + 1]);
-                    polygon[3 * size++ + 2] = near;
-                }
+                polygon = left;
+                size = count;
             }
             for (int i = 0; i < size; i++) {
+                polygon[3 * i + 2] = Math.max(polygon[3 * i + 2], near);
                 project(polygon, 3 * i, polygon, 3 * i);
             }
             for (int i = 2; i < size; i++) {

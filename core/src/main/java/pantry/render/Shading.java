@@ -7,6 +7,7 @@ import pantry.exchange.Texture;
 /** Gives each pixel its colour: the surface that its ray meets, or the ground with its shadow and grid. */
 final class Shading {
     private static final int STEPS = 4096;
+    private static final double LEVEL = 0.02;
     private static final int[] DISPLAY = new int[STEPS + 1];
     private static final int SHADE = 0x2A2620;
     private static final float KEY_X = 0.42f;
@@ -38,6 +39,7 @@ final class Shading {
     private final double gridStep;
     private final double linesPerMetre;
     private final double fadeDistance;
+    private final boolean parallel;
 
     Shading(
             RenderScene scene,
@@ -64,6 +66,7 @@ final class Shading {
         this.gridStep = camera.gridStep();
         this.linesPerMetre = 1 / gridStep;
         this.fadeDistance = camera.distance() * 5;
+        this.parallel = camera.isParallel();
     }
 
     /** Scratch of one row: the triangle at hand, so that neighbouring pixels share its set-up. */
@@ -304,22 +307,24 @@ final class Shading {
             return clear(dx, dy, dz);
         }
         int colour = options.background();
-        if (dy >= 0 || !options.shadow() && !options.grid()) {
+        // Seen along itself, the ground would be nothing but the blur of its lines.
+        boolean level = parallel && Math.abs(forward.y()) < LEVEL;
+        if (dy >= 0 || level || !options.shadow() && !options.grid()) {
             return 0xff000000 | colour;
         }
-        double along = (shadow.ground() - eye.y()) / dy;
-        if (along <= 0) {
+        double far = (shadow.ground() - eye.y()) / dy;
+        if (far <= 0) {
             return 0xff000000 | colour;
         }
-        double x = eye.x() + dx * along;
-        double z = eye.z() + dz * along;
+        double x = eye.x() + dx * far;
+        double z = eye.z() + dz * far;
         if (options.grid()) {
-            double footprint = along / focal / Math.max(0.05, -dy);
-            double fade = Math.max(0, 1 - along / fadeDistance);
+            double footprint = far / focal / Math.max(0.05, -dy);
+            double fade = Math.max(0, 1 - far / fadeDistance);
             double line = Math.max(line(x, footprint), line(z, footprint));
             colour = mixed(colour, options.gridColour(), line * fade);
         }
-        if (options.shadow()) {
+        if (options.shadow() && options.cut().isEmpty()) {
             colour = mixed(colour, SHADE, shadow.at(x, z) * 0.8);
         }
         return 0xff000000 | colour;

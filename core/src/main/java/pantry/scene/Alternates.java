@@ -95,13 +95,19 @@ public final class Alternates {
                         scene.file(), "<" + path + "> is not of the scene's own, or belongs to an alternate already");
             }
         }
-        scene.editor().changeAll("put " + Scene.named(paths) + " into " + alternate, edits -> {
-            for (SdfPath path : paths) {
-                PrimSpec spec = scene.layer().prim(path).orElseThrow().copy();
-                edits.clearPrim(path);
-                put(edits, set, alternate, path, spec);
-            }
-        });
+        scene.editor()
+                .changeAll(
+                        "put " + Scene.named(paths) + " into " + alternate,
+                        edits -> keep(edits, set, alternate, paths));
+    }
+
+    /** As above, as a part of another change. */
+    void keep(Transaction edits, String set, String alternate, Collection<SdfPath> paths) {
+        for (SdfPath path : paths) {
+            PrimSpec spec = scene.layer().prim(path).orElseThrow().copy();
+            edits.clearPrim(path);
+            put(edits, set, alternate, path, spec);
+        }
     }
 
     /** Lets an alternate show another file, under an anchor of its own. Returns the anchor. */

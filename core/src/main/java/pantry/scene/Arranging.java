@@ -84,6 +84,50 @@ public final class Arranging {
         return boxes.stream().reduce(Box3.EMPTY, Box3::union);
     }
 
+    /** Moves, turns and sizes objects by one step, each or all together as it says. */
+    public void step(Collection<SdfPath> paths, Step step) {
+        Vec3 middle =
+                step.about() == Step.About.CENTRE ? all(boxes(paths).values()).centre() : Vec3.ZERO;
+        Map<SdfPath, Matrix4> changes = new LinkedHashMap<>();
+        for (SdfPath path : paths) {
+            Prim prim = prim(path);
+            Matrix4 metres = scene.toMetres();
+            Matrix4 own = Xforms.world(prim).times(metres);
+            Matrix4 above =
+                    prim.parent().map(Xforms::world).orElse(Matrix4.IDENTITY).times(metres);
+            Vec3 pivot =
+                    switch (step.about()) {
+                        case PIVOT -> own.translationPart();
+                        case CENTRE -> middle;
+                        case ANCHOR -> above.translationPart();
+                    };
+            Matrix4 frame =
+                    switch (step.axes()) {
+                        case WORLD -> Matrix4.IDENTITY;
+                        case PARENT -> Step.frame(above);
+                        case OWN -> Step.frame(own);
+                    };
+            changes.put(path, step.change(pivot, frame));
+        }
+        transform("moved", changes);
+    }
+
+    /** Moves an object and lets it stand on what is below it there, as one change. */
+    public void moveOnto(SdfPath path, Placing placing) {
+        Prim prim = prim(path);
+        Matrix4 above =
+                prim.parent().map(Xforms::world).orElse(Matrix4.IDENTITY).times(scene.toMetres());
+        Matrix4 before = Xforms.local(prim).times(above);
+        PrimSpec spec = scene.spec(path)
+                .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + "> of the scene's own"));
+        Matrix4 further = further(spec, Xforms.local(prim));
+        Matrix4 change = before.inverse().times(further.times(placing.matrix()).times(above));
+        Box3 there = boxes(List.of(path)).get(path).transformed(change);
+        double height = heightBelow(scene.model(), List.of(path), there).orElse(0.0);
+        transform(
+                "moved", Map.of(path, change.times(along(1, height - there.min().y()))));
+    }
+
     /**
      * Mirrors objects, all together, at the middle of their box.
      *

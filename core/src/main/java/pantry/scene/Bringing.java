@@ -33,11 +33,12 @@ import pantry.usd.Value;
 import pantry.usd.compose.Prim;
 import pantry.usd.edit.Transaction;
 import pantry.usd.file.LayerAssets;
+import pantry.usd.file.LayerFiles;
 import pantry.usd.schema.Placing;
 import pantry.usd.schema.Xforms;
 
 /**
- * Copies things of a source into a scene with all that they need, so that nothing refers back: objects under an anchor
+ * Copies things of a source into a scene with all that they need, so that nothing refers back to it: objects under an anchor
  * of their own, materials among the scene's, shapes of instances among its shapes, and what else is needed into a hidden
  * scope. Images are copied beside the scene.
  */
@@ -45,7 +46,8 @@ public final class Bringing {
     /** The scope with materials below the root. */
     static final String MATERIALS = "Materials";
 
-    private static final String SHAPES = "Shapes";
+    private static final List<String> SETTINGS =
+            List.of("timeCodesPerSecond", "framesPerSecond", "startTimeCode", "endTimeCode");
     private static final String HELPERS = "Helpers";
 
     /** What is done where both have something of one name. */
@@ -58,23 +60,37 @@ public final class Bringing {
         BOTH
     }
 
+    /** What of two scenes can be of one name. */
+    public enum What {
+        /** The group that the objects would hang on. */
+        GROUP,
+        MATERIAL,
+        DRAWER,
+        /** A set of alternates. */
+        ALTERNATES,
+        /** A setting of the whole scene, such as its frames per second. */
+        SETTING
+    }
+
     /**
      * A name that both have.
      *
+     * @param incoming where it is in the source
+     * @param own where it is in the scene
      * @param same whether both say the same, so that one is as good as the other
      */
-    public record Clash(SdfPath incoming, SdfPath own, Source.Kind kind, boolean same) {}
+    public record Clash(What what, String name, SdfPath incoming, SdfPath own, boolean same) {}
 
     /**
      * How things are brought in.
      *
      * @param name of the anchor
      * @param under an existing prim; the scene's root where empty
-     * @param decisions for clashes, by the incoming's path; {@code BOTH} for others that differ
+     * @param decisions for clashes that differ; {@code BOTH} for those not decided, and for settings the scene's
      * @param drawer the name of a drawer that they are put into; empty for none
      */
     public record Options(
-            String name, Placing placing, Optional<SdfPath> under, Map<SdfPath, Decision> decisions, String drawer) {
+            String name, Placing placing, Optional<SdfPath> under, Map<Clash, Decision> decisions, String drawer) {
         public Options {
             decisions = Map.copyOf(decisions);
         }
@@ -106,17 +122,80 @@ public final class Bringing {
         this.source = source;
     }
 
-    /** The names of chosen things, and of what they need, that the scene has too. */
-    public static List<Clash> clashes(Scene scene, Source source, Set<SdfPath> chosen) {
-        Bringing bringing = new Bringing(scene, source);
+    /**
+     * The names that the scene has too: of chosen things, of what they need, and of what they belong to.
+     *
+     * @param chosen paths in the source; all below its root where there are none
+     * @param name of the group that they would hang on, below the scene's root
+     */
+    public static List<Clash> clashes(Scene scene, Source source, Set<SdfPath> chosen, String name) {
+        return new Bringing(scene, source).clashes(chosen, name);
+    }
+
+    private List<Clash> clashes(Set<SdfPath> some, String name) {
+        Set<SdfPath> chosen = some.isEmpty() ? everything() : some;
         List<Clash> clashes = new ArrayList<>();
-        for (SdfPath path : bringing.materials(chosen)) {
+        SdfPath group = scene.root().child(Names.identifier(name));
+        if (!chosen.stream().allMatch(this::isMaterial)
+                && scene.layer().prim(group).filter(Bringing::isGroup).isPresent()) {
+            clashes.add(new Clash(What.GROUP, name, source.root(), group, false));
+        }
+        for (SdfPath path : materials(chosen)) {
             SdfPath own = scene.root().child(MATERIALS).child(path.name());
             if (scene.layer().prim(own).isPresent()) {
-                clashes.add(new Clash(path, own, Source.Kind.MATERIAL, bringing.isSame(path, own)));
+                clashes.add(new Clash(What.MATERIAL, path.name(), path, own, isSame(path, own)));
+            }
+        }
+        Set<String> drawers = new LinkedHashSet<>();
+        scene.drawers().all().forEach(drawer -> drawers.add(drawer.name()));
+        source.drawers(chosen).keySet().stream().filter(drawers::contains).forEach(drawer -> {
+            String property = "collection:" + drawer + ":includes";
+            clashes.add(new Clash(
+                    What.DRAWER,
+                    drawer,
+                    source.root().property(property),
+                    scene.root().property(property),
+                    false));
+        });
+        Set<String> sets = new LinkedHashSet<>();
+        scene.alternates().all().forEach(set -> sets.add(set.name()));
+        source.alternates().keySet().stream()
+                .filter(sets::contains)
+                .forEach(set -> clashes.add(new Clash(
+                        What.ALTERNATES,
+                        set,
+                        source.root().property(set),
+                        scene.root().property(set),
+                        false)));
+        for (String setting : SETTINGS) {
+            Value incoming = source.layer().metadata().get(setting);
+            Value own = scene.layer().metadata().get(setting);
+            if (incoming != null && own != null) {
+                clashes.add(new Clash(
+                        What.SETTING,
+                        setting,
+                        SdfPath.ROOT.property(setting),
+                        SdfPath.ROOT.property(setting),
+                        incoming.equals(own)));
             }
         }
         return clashes;
+    }
+
+    private static boolean isGroup(PrimSpec prim) {
+        return prim.typeName().equals("Xform") && !prim.metadata().containsKey("references");
+    }
+
+    /** What is decided of a name; the scene's where both say the same or nothing clashes. */
+    private static Decision decided(Options options, List<Clash> clashes, What what, String name) {
+        Optional<Clash> clash = clashes.stream()
+                .filter(each -> each.what() == what && each.name().equals(name))
+                .findFirst();
+        if (clash.isEmpty() || clash.get().same()) {
+            return Decision.SCENE;
+        }
+        Decision otherwise = what == What.SETTING ? Decision.SCENE : Decision.BOTH;
+        return options.decisions().getOrDefault(clash.get(), otherwise);
     }
 
     private List<SdfPath> materials(Set<SdfPath> chosen) {
@@ -157,7 +236,7 @@ public final class Bringing {
      * Copies things into a scene, as one change.
      *
      * @param chosen paths in the source; all below its root where there are none
-     * @throws SceneException where something chosen is not there, or the scene would be copied into itself
+     * @throws SceneException where something chosen is not there
      */
     public static Result bring(Scene scene, Source source, Set<SdfPath> chosen, Options options) {
         return new Bringing(scene, source).bring(chosen, options);
@@ -172,24 +251,29 @@ public final class Bringing {
         }
         wanted.removeIf(path -> wanted.stream().anyMatch(other -> !other.equals(path) && path.startsWith(other)));
         List<Source.Need> needs = source.needs(wanted);
+        List<Clash> clashes = clashes(wanted, options.name());
         return scene.editor().change("brought in " + options.name(), edits -> {
             SdfPath root = scene.root();
-            Optional<SdfPath> anchor =
-                    wanted.stream().allMatch(this::isMaterial) ? Optional.empty() : Optional.of(anchor(edits, options));
+            Optional<SdfPath> anchor = wanted.stream().allMatch(this::isMaterial)
+                    ? Optional.empty()
+                    : Optional.of(anchor(edits, options, clashes));
             // First where everything goes, so that what speaks of each other is led there.
             List<Runnable> copies = new ArrayList<>();
             Map<SdfPath, Set<String>> names = new HashMap<>();
             for (SdfPath path : wanted) {
                 SdfPath parent = isMaterial(path) ? root.child(MATERIALS) : anchor.orElseThrow();
-                plan(edits, path, parent, options, names, copies, !isMaterial(path));
+                plan(edits, path, parent, options, clashes, names, copies, !isMaterial(path));
             }
             for (Source.Need need : needs) {
                 PrimSpec prim = source.layer().prim(need.path()).orElseThrow();
                 boolean shape = prim.specifier() != Specifier.DEF;
-                String scope = isMaterial(need.path()) ? MATERIALS : shape ? SHAPES : HELPERS;
-                plan(edits, need.path(), root.child(scope), options, names, copies, scope.equals(HELPERS));
+                String scope = isMaterial(need.path()) ? MATERIALS : shape ? Sharing.SHAPES : HELPERS;
+                plan(edits, need.path(), root.child(scope), options, clashes, names, copies, scope.equals(HELPERS));
             }
             copies.forEach(Runnable::run);
+            intoDrawers(edits, wanted, options, clashes);
+            intoAlternates(edits, options, clashes);
+            settings(edits, options, clashes);
             if (!options.drawer().isEmpty()) {
                 anchor.ifPresent(path -> Drawers.add(edits, scene.root(), options.drawer(), List.of(path)));
             }
@@ -197,11 +281,62 @@ public final class Bringing {
         });
     }
 
+    /** What was in drawers goes into those of the same names. */
+    private void intoDrawers(Transaction edits, Set<SdfPath> wanted, Options options, List<Clash> clashes) {
+        Set<String> own = new LinkedHashSet<>();
+        clashes.stream().filter(clash -> clash.what() == What.DRAWER).forEach(clash -> own.add(clash.name()));
+        source.drawers(wanted).forEach((drawer, members) -> {
+            Decision decision = own.contains(drawer) ? decided(options, clashes, What.DRAWER, drawer) : Decision.BOTH;
+            if (decision == Decision.SCENE) {
+                return;
+            }
+            if (decision == Decision.INCOMING) {
+                Drawers.clear(edits, scene.root(), drawer);
+            }
+            Drawers.add(
+                    edits,
+                    scene.root(),
+                    drawer,
+                    members.stream().flatMap(path -> led(path).stream()).toList());
+        });
+    }
+
+    /** What belonged to an alternate belongs to that of the same name in the scene's set, where so decided. */
+    private void intoAlternates(Transaction edits, Options options, List<Clash> clashes) {
+        source.alternates().forEach((set, chosen) -> {
+            boolean clashing = clashes.stream()
+                    .anyMatch(clash ->
+                            clash.what() == What.ALTERNATES && clash.name().equals(set));
+            if (!clashing || decided(options, clashes, What.ALTERNATES, set) == Decision.SCENE) {
+                return;
+            }
+            List<SdfPath> members = chosen.members().stream()
+                    .flatMap(path -> led(path).stream())
+                    .toList();
+            if (!members.isEmpty()) {
+                edits.addVariant(scene.root(), set, chosen.alternate());
+                scene.alternates().keep(edits, set, chosen.alternate(), members);
+            }
+        });
+    }
+
+    private void settings(Transaction edits, Options options, List<Clash> clashes) {
+        for (Clash clash : clashes) {
+            if (clash.what() == What.SETTING
+                    && decided(options, clashes, What.SETTING, clash.name()) == Decision.INCOMING) {
+                edits.setLayerField(clash.name(), source.layer().metadata().get(clash.name()));
+            }
+        }
+    }
+
+    /** All but the environment, which a scene has one of. */
     private Set<SdfPath> everything() {
         Set<SdfPath> all = new LinkedHashSet<>();
         SdfPath root = source.root();
         for (PrimSpec prim : source.layer().prim(root).orElseThrow().children()) {
-            if (prim.specifier() == Specifier.DEF && !prim.name().equals(MATERIALS)) {
+            if (prim.specifier() == Specifier.DEF
+                    && !prim.name().equals(MATERIALS)
+                    && Source.kind(prim) != Source.Kind.ENVIRONMENT) {
                 all.add(root.child(prim.name()));
             }
         }
@@ -215,8 +350,20 @@ public final class Bringing {
                 .isPresent();
     }
 
-    private SdfPath anchor(Transaction edits, Options options) {
+    private SdfPath anchor(Transaction edits, Options options, List<Clash> clashes) {
         SdfPath parent = options.under().orElseGet(scene::root);
+        SdfPath taken = parent.child(Names.identifier(options.name()));
+        boolean clashing =
+                clashes.stream().anyMatch(clash -> clash.what() == What.GROUP) && parent.equals(scene.root());
+        if (clashing) {
+            Decision decision = decided(options, clashes, What.GROUP, options.name());
+            if (decision == Decision.SCENE) {
+                return taken;
+            }
+            if (decision == Decision.INCOMING) {
+                edits.remove(taken);
+            }
+        }
         if (scene.layer().prim(parent).isEmpty()) {
             throw new SceneException(scene.file(), "there is no <" + parent + "> to bring anything under");
         }
@@ -226,16 +373,21 @@ public final class Bringing {
             prim.metadata().put("displayName", new Value.Text(options.name()));
         }
         options.placing().write(prim);
-        double unit = UsdModelReader.metresPerUnit(source.layer());
-        Matrix4 correction = UsdModelReader.upAxis(source.layer())
-                .toYUp()
-                .times(Matrix4.scale(new Vec3(unit, unit, unit)))
-                .times(scene.toMetres().inverse());
+        Matrix4 correction = correction();
         if (!correction.equals(Matrix4.IDENTITY)) {
             Xforms.appendMatrix(prim, "unit", correction);
         }
         edits.add(parent, prim);
         return parent.child(prim.name());
+    }
+
+    /** From the source's unit and axes to the scene's. */
+    private Matrix4 correction() {
+        double unit = UsdModelReader.metresPerUnit(source.layer());
+        return UsdModelReader.upAxis(source.layer())
+                .toYUp()
+                .times(Matrix4.scale(new Vec3(unit, unit, unit)))
+                .times(scene.toMetres().inverse());
     }
 
     /** Chooses where a thing goes; it is copied later. */
@@ -244,18 +396,15 @@ public final class Bringing {
             SdfPath path,
             SdfPath parent,
             Options options,
+            List<Clash> clashes,
             Map<SdfPath, Set<String>> names,
             List<Runnable> copies,
             boolean placed) {
-        Set<String> taken = names.computeIfAbsent(parent, key -> {
-            Set<String> known = new LinkedHashSet<>();
-            edits.stage().prim(key).ifPresent(prim -> prim.children().forEach(child -> known.add(child.name())));
-            return known;
-        });
+        Set<String> taken = names.computeIfAbsent(parent, key -> Structure.taken(edits, key));
         SdfPath own = parent.child(path.name());
         Decision decision = Decision.BOTH;
         if (isMaterial(path) && scene.layer().prim(own).isPresent()) {
-            decision = isSame(path, own) ? Decision.SCENE : options.decisions().getOrDefault(path, Decision.BOTH);
+            decision = decided(options, clashes, What.MATERIAL, path.name());
         }
         if (decision == Decision.SCENE) {
             moved.put(path, own);
@@ -265,9 +414,21 @@ public final class Bringing {
         taken.add(to.name());
         moved.put(path, to);
         Decision how = decision;
+        // A group that the scene has stands somewhere already.
+        Matrix4 above = parent.equals(scene.root().child(Names.identifier(options.name())))
+                        && decided(options, clashes, What.GROUP, options.name()) == Decision.SCENE
+                        && scene.layer().prim(parent).isPresent()
+                ? correction()
+                        .times(options.placing().matrix())
+                        .times(edits.stage()
+                                .prim(parent)
+                                .map(Xforms::world)
+                                .orElse(Matrix4.IDENTITY)
+                                .inverse())
+                : Matrix4.IDENTITY;
         copies.add(() -> {
             scope(edits, parent);
-            PrimSpec copy = copy(path, to, placed);
+            PrimSpec copy = copy(path, to, placed, above);
             if (how == Decision.INCOMING) {
                 edits.replace(to, before -> copy);
             } else {
@@ -280,7 +441,7 @@ public final class Bringing {
         if (edits.stage().prim(path).isPresent()) {
             return;
         }
-        boolean shapes = path.name().equals(SHAPES);
+        boolean shapes = path.name().equals(Sharing.SHAPES);
         PrimSpec scope = new PrimSpec(shapes ? Specifier.CLASS : Specifier.DEF, "Scope", path.name());
         if (path.name().equals(HELPERS)) {
             scope.set("token", "visibility", new Value.Token("invisible"));
@@ -288,7 +449,7 @@ public final class Bringing {
         edits.add(path.parent(), scope);
     }
 
-    private PrimSpec copy(SdfPath path, SdfPath to, boolean placed) {
+    private PrimSpec copy(SdfPath path, SdfPath to, boolean placed, Matrix4 above) {
         Layer alone = new Layer(AssetLocation.of(scene.file()));
         PrimSpec prim = source.layer().prim(path).orElseThrow().copyAs(to.name());
         if (prim.specifier() == Specifier.OVER) {
@@ -297,7 +458,7 @@ public final class Bringing {
         }
         lead(prim);
         if (placed) {
-            place(prim, path);
+            place(prim, path, above);
         }
         alone.root().add(prim);
         return LayerAssets.renamed(alone, AssetLocation.of(scene.file()), this::image)
@@ -307,11 +468,11 @@ public final class Bringing {
     }
 
     /** Where an object stood in its source by what was above it, it now stands by itself. */
-    private void place(PrimSpec prim, SdfPath path) {
+    private void place(PrimSpec prim, SdfPath path, Matrix4 above) {
         Optional<Prim> placed = source.stage().prim(path);
         placed.ifPresent(there -> {
             Matrix4 local = Xforms.local(there);
-            Matrix4 world = Xforms.world(there);
+            Matrix4 world = Xforms.world(there).times(above);
             if (!world.equals(local)) {
                 Places.write(prim, local, world);
             }
@@ -355,9 +516,12 @@ public final class Bringing {
         return Optional.empty();
     }
 
-    /** The asset path of an image, which is copied beside the scene. */
+    /** The asset path of another layer, or of an image, which is copied beside the scene. */
     private String image(String written) {
         Path file = source.file().resolveSibling(written).normalize();
+        if (LayerFiles.isLayer(file.getFileName().toString())) {
+            return AssetPaths.relative(scene.file().getParent(), file);
+        }
         if (!Files.isRegularFile(file)) {
             return written;
         }

@@ -4,8 +4,11 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.Predicate;
 import pantry.base.Names;
 import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
@@ -20,6 +23,8 @@ import pantry.usd.schema.Membership;
  * Drawers: named sets of objects, as collections of the scene's root (UsdCollectionAPI). An object may be in several.
  */
 public final class Drawers {
+    private static final String KEPT = "pantryDrawers";
+
     private final Scene scene;
 
     Drawers(Scene scene) {
@@ -35,6 +40,76 @@ public final class Drawers {
         public Drawer {
             members = List.copyOf(members);
         }
+    }
+
+    /**
+     * How a drawer is while one works; nothing of what other programs see depends on it.
+     *
+     * @param hidden whether its objects are not shown
+     * @param locked whether its objects cannot be chosen in the view or moved
+     * @param unloaded whether nothing of what its placements refer to is read
+     */
+    public record State(boolean hidden, boolean locked, boolean unloaded) {
+        public static final State OPEN = new State(false, false, false);
+    }
+
+    /** What the file keeps of drawers' states, by their names. */
+    private record States(Map<String, State> byName) {
+        States {
+            byName = Map.copyOf(byName);
+        }
+    }
+
+    private States states() {
+        return scene.layer()
+                .prim(scene.root())
+                .flatMap(root -> Kept.read(root, KEPT, States.class))
+                .orElse(new States(Map.of()));
+    }
+
+    public State state(String name) {
+        return states().byName().getOrDefault(name, State.OPEN);
+    }
+
+    /** Shows, hides, locks or unloads what is in a drawer. */
+    public void set(String name, State state) {
+        if (all().stream().noneMatch(drawer -> drawer.name().equals(name))) {
+            throw new SceneException(scene.file(), "there is no drawer \"" + name + "\"");
+        }
+        Map<String, State> states = new TreeMap<>(states().byName());
+        states.put(name, state);
+        states.values().removeIf(State.OPEN::equals);
+        scene.editor()
+                .changeAll(
+                        "set the drawer " + name,
+                        edits -> edits.change(
+                                scene.root(),
+                                root -> Kept.write(root, KEPT, states.isEmpty() ? null : new States(states))));
+    }
+
+    /** The objects of all drawers of which something holds. */
+    public Set<SdfPath> in(Predicate<State> which) {
+        Set<SdfPath> members = new LinkedHashSet<>();
+        States states = states();
+        if (!states.byName().isEmpty()) {
+            for (Drawer drawer : all()) {
+                if (which.test(states.byName().getOrDefault(drawer.name(), State.OPEN))) {
+                    members.addAll(drawer.members());
+                }
+            }
+        }
+        return members;
+    }
+
+    /** The objects of some drawers, by their names; those that are not there have none. */
+    public Set<SdfPath> members(Set<String> names) {
+        Set<SdfPath> members = new LinkedHashSet<>();
+        if (!names.isEmpty()) {
+            all().stream()
+                    .filter(drawer -> names.contains(drawer.name()))
+                    .forEach(drawer -> members.addAll(drawer.members()));
+        }
+        return members;
     }
 
     /** All drawers, by name. */
@@ -59,6 +134,10 @@ public final class Drawers {
             members.addAll(paths);
             write(prim, drawer, members);
         });
+    }
+
+    static void clear(Transaction edits, SdfPath root, String name) {
+        edits.change(root, prim -> clear(prim, name));
     }
 
     /** Takes objects out of a drawer; one that is empty is removed. */

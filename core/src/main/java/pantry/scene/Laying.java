@@ -1,20 +1,20 @@
 package pantry.scene;
 
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import pantry.base.Json;
+import java.util.stream.DoubleStream;
 import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.mesh.Mesh;
+import pantry.mesh.Triangulation;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
-import pantry.usd.Value;
 import pantry.usd.edit.Transaction;
 import pantry.usd.schema.Xforms;
 
 /**
- * Lays out many uses of one object under an anchor. The figures of the layout are kept with the anchor, so that it can
+ * Lays out many uses of one object under an anchor; what a group holds is shared by its uses. The figures of the layout are kept with the anchor, so that it can
  * be laid out otherwise later; uses beyond the first are made anew then.
  */
 public final class Laying {
@@ -31,7 +31,7 @@ public final class Laying {
      *
      * @param original the transform of the first use as it was before, row by row
      */
-    public record Kept(Layout layout, Layout.Variation variation, double[] original) {}
+    public record Figures(Layout layout, Layout.Variation variation, double[] original) {}
 
     /**
      * Lays an object out. It becomes the first of its uses, under a new anchor.
@@ -47,40 +47,36 @@ public final class Laying {
                     .orElseThrow()
                     .path();
             Matrix4 original = Xforms.local(edits.stage().prim(first).orElseThrow());
-            fill(edits, group, first, new Kept(layout, variation, original.rows()));
+            scene.sharing().share(edits, first);
+            fill(edits, group, first, new Figures(layout, variation, original.rows()));
             return group;
         });
     }
 
     /** The layout of an anchor; empty where it has none. */
-    public Optional<Kept> kept(SdfPath group) {
-        return scene.layer()
-                .prim(group)
-                .map(prim -> prim.metadata().get("customData"))
-                .filter(Value.Dictionary.class::isInstance)
-                .map(data -> ((Value.Dictionary) data).entries().get(KEPT))
-                .map(entry -> entry == null ? null : entry.value())
-                .filter(Value.Text.class::isInstance)
-                .map(text -> Json.read(((Value.Text) text).value(), group.toString(), Kept.class));
+    public Optional<Figures> kept(SdfPath group) {
+        return scene.spec(group).flatMap(prim -> Kept.read(prim, KEPT, Figures.class));
     }
 
     /** Lays the uses under an anchor out otherwise. */
     public void relay(SdfPath group, Layout layout, Layout.Variation variation) {
-        Kept before = kept(group)
+        Figures before = kept(group)
                 .orElseThrow(
                         () -> new SceneException(scene.file(), "<" + group + "> has no layout that could be changed"));
-        PrimSpec prim = scene.layer().prim(group).orElseThrow();
-        List<String> names = List.copyOf(prim.childNames());
+        PrimSpec prim = scene.spec(group).orElseThrow();
+        List<String> names = prim.childNames().stream()
+                .filter(name -> !name.equals(Anchors.MARK))
+                .toList();
         scene.editor().changeAll("laid out " + group.name() + " otherwise", edits -> {
             for (String name : names.subList(1, names.size())) {
                 edits.remove(group.child(name));
             }
-            fill(edits, group, group.child(names.getFirst()), new Kept(layout, variation, before.original()));
+            fill(edits, group, group.child(names.getFirst()), new Figures(layout, variation, before.original()));
         });
     }
 
-    private static void fill(Transaction edits, SdfPath group, SdfPath first, Kept kept) {
-        List<Matrix4> places = kept.layout().places();
+    private void fill(Transaction edits, SdfPath group, SdfPath first, Figures kept) {
+        List<Matrix4> places = kept.layout().places(path -> triangles(edits, group, path));
         Layout.Variation variation = kept.variation();
         Matrix4 now = Xforms.local(edits.stage().prim(first).orElseThrow());
         Matrix4 original = Matrix4.ofRows(kept.original());
@@ -98,17 +94,38 @@ public final class Laying {
             int number = i;
             variation.variant(i).ifPresent(variant -> edits.select(uses.get(number), variation.variantSet(), variant));
         }
-        keep(edits, group, kept);
+        edits.change(group, prim -> Kept.write(prim, KEPT, kept));
     }
 
-    private static void keep(Transaction edits, SdfPath group, Kept kept) {
-        edits.change(group, prim -> {
-            Map<String, Value.Dictionary.Entry> data = new LinkedHashMap<>();
-            if (prim.metadata().get("customData") instanceof Value.Dictionary before) {
-                data.putAll(before.entries());
+    /** The triangles of an object, in the space of an anchor. */
+    private double[] triangles(Transaction edits, SdfPath group, String surface) {
+        if (!SdfPath.isWellFormed(surface)
+                || scene.stage().prim(SdfPath.of(surface)).isEmpty()) {
+            throw new SceneException(scene.file(), "there is no <" + surface + "> to lay anything out on");
+        }
+        SdfPath path = SdfPath.of(surface);
+        if (group.startsWith(path)) {
+            throw new SceneException(scene.file(), "<" + path + "> cannot lie on itself");
+        }
+        Matrix4 into = scene.toMetres()
+                .inverse()
+                .times(edits.stage()
+                        .prim(group)
+                        .map(Xforms::world)
+                        .orElse(Matrix4.IDENTITY)
+                        .inverse());
+        DoubleStream.Builder all = DoubleStream.builder();
+        scene.model().visit((owner, part, world) -> {
+            SdfPath at = SdfPath.of(owner.path());
+            if (at.startsWith(path) && !at.startsWith(group)) {
+                Mesh mesh = part.mesh();
+                Matrix4 place = world.times(into);
+                for (int corner : Triangulation.corners(mesh)) {
+                    Vec3 p = place.point(mesh.point(mesh.corners()[corner]));
+                    all.add(p.x()).add(p.y()).add(p.z());
+                }
             }
-            data.put(KEPT, new Value.Dictionary.Entry("string", new Value.Text(Json.line(kept))));
-            prim.metadata().put("customData", new Value.Dictionary(data));
         });
+        return all.build().toArray();
     }
 }

@@ -3,6 +3,7 @@ package pantry.scene;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -19,14 +20,34 @@ import pantry.base.math.Vec3;
     @JsonSubTypes.Type(value = Layout.Grid.class, name = "grid"),
     @JsonSubTypes.Type(value = Layout.Ring.class, name = "ring"),
     @JsonSubTypes.Type(value = Layout.Along.class, name = "along"),
-    @JsonSubTypes.Type(value = Layout.Scatter.class, name = "scatter")
+    @JsonSubTypes.Type(value = Layout.Scatter.class, name = "scatter"),
+    @JsonSubTypes.Type(value = Layout.OnSurface.class, name = "surface")
 })
 public sealed interface Layout {
     /** No layout has more places. */
     int MOST = 100_000;
 
+    /** What some layouts lie on. */
+    @FunctionalInterface
+    interface Terrain {
+        /** Nothing is known of any surface. */
+        Terrain NONE = path -> new double[0];
+
+        /**
+         * The triangles of an object, nine coordinates each, in the space of what the layout's uses hang on.
+         *
+         * @param path of an object of the scene
+         */
+        double[] triangles(String path);
+    }
+
     /** The places, the first of them that of the original. */
-    List<Matrix4> places();
+    List<Matrix4> places(Terrain terrain);
+
+    /** The places of a layout that lies on nothing. */
+    default List<Matrix4> places() {
+        return places(Terrain.NONE);
+    }
 
     /**
      * Rows, columns and levels; step and repeat where there is only one of two of them.
@@ -46,7 +67,7 @@ public sealed interface Layout {
         }
 
         @Override
-        public List<Matrix4> places() {
+        public List<Matrix4> places(Terrain terrain) {
             List<Matrix4> places = new ArrayList<>();
             for (int y = 0; y < counts[1]; y++) {
                 for (int z = 0; z < counts[2]; z++) {
@@ -73,7 +94,7 @@ public sealed interface Layout {
         }
 
         @Override
-        public List<Matrix4> places() {
+        public List<Matrix4> places(Terrain terrain) {
             List<Matrix4> places = new ArrayList<>();
             for (int i = 0; i < count; i++) {
                 Matrix4 turn = Matrix4.rotation(1, angle * i);
@@ -99,7 +120,7 @@ public sealed interface Layout {
         }
 
         @Override
-        public List<Matrix4> places() {
+        public List<Matrix4> places(Terrain terrain) {
             double[] reached = new double[points.size()];
             for (int i = 1; i < reached.length; i++) {
                 reached[i] =
@@ -143,43 +164,134 @@ public sealed interface Layout {
         }
 
         @Override
-        public List<Matrix4> places() {
+        public List<Matrix4> places(Terrain terrain) {
             SplittableRandom random = new SplittableRandom(seed);
-            double cell = Math.max(apart / Math.sqrt(2), 1e-9);
-            Map<Long, Vec3> taken = new HashMap<>();
+            Spacing spacing = new Spacing(apart);
             List<Matrix4> places = new ArrayList<>();
             for (int tries = 0; places.size() < count && tries < TRIES * count; tries++) {
                 Vec3 at = new Vec3((random.nextDouble() - 0.5) * width, 0, (random.nextDouble() - 0.5) * depth);
-                if (apart == 0 || isFree(at, taken, cell)) {
-                    if (apart > 0) {
-                        taken.put(key(index(at.x(), cell), index(at.z(), cell)), at);
-                    }
+                if (spacing.take(at)) {
                     places.add(Matrix4.translation(at));
                 }
             }
             return places;
         }
+    }
 
-        private static long index(double coordinate, double cell) {
-            return (long) Math.floor(coordinate / cell);
+    /**
+     * At random on the surface of an object, no two nearer than a distance; places are even over its area.
+     *
+     * @param surface the object's path
+     * @param count how many; 0 to tell it by the density
+     * @param density per square metre; counts where {@code count} is 0
+     * @param apart metres, measured straight
+     * @param steepest degrees from level; steeper places stay free
+     * @param upright whether all stay upright, rather than square to the surface
+     */
+    record OnSurface(
+            String surface, int count, double density, double apart, double steepest, boolean upright, long seed)
+            implements Layout {
+        private static final int TRIES = 40;
+
+        public OnSurface {
+            check(count >= 0 && count <= MOST, "there are 1 to " + MOST + " places");
+            check(count > 0 || density > 0, "say how many, or how many for each square metre");
+            check(apart >= 0, "distances are not negative");
+            check(steepest > 0 && steepest <= 180, "the steepest slope is above 0 and up to 180°");
         }
 
-        private static long key(long x, long z) {
-            return x << 32 ^ z & 0xFFFFFFFFL;
+        @Override
+        public List<Matrix4> places(Terrain terrain) {
+            double[] all = terrain.triangles(surface);
+            double[] areas = new double[all.length / 9];
+            double area = 0;
+            for (int t = 0; t < areas.length; t++) {
+                Vec3 cross = corner(all, t, 1)
+                        .minus(corner(all, t, 0))
+                        .cross(corner(all, t, 2).minus(corner(all, t, 0)));
+                boolean level = cross.length() > 0
+                        && Math.toDegrees(Math.acos(Math.clamp(cross.unit().y(), -1, 1))) <= steepest;
+                area += level ? cross.length() / 2 : 0;
+                areas[t] = area;
+            }
+            check(area > 0, "<" + surface + "> has no surface that is level enough");
+            double wanted = count > 0 ? count : Math.max(1, Math.rint(density * area));
+            check(wanted <= MOST, "that would be " + (long) wanted + " places; at most " + MOST + " can be laid out");
+            SplittableRandom random = new SplittableRandom(seed);
+            Spacing spacing = new Spacing(apart);
+            List<Matrix4> places = new ArrayList<>();
+            for (long tries = 0; places.size() < wanted && tries < TRIES * (long) wanted; tries++) {
+                int t = Arrays.binarySearch(areas, random.nextDouble() * area);
+                t = Math.min(t < 0 ? -t - 1 : t + 1, areas.length - 1);
+                double root = Math.sqrt(random.nextDouble());
+                double u = 1 - root;
+                double v = random.nextDouble() * root;
+                Vec3 a = corner(all, t, 0);
+                Vec3 b = corner(all, t, 1);
+                Vec3 c = corner(all, t, 2);
+                Vec3 at = a.times(u).plus(b.times(v)).plus(c.times(1 - u - v));
+                if (spacing.take(at)) {
+                    Matrix4 turn = upright
+                            ? Matrix4.IDENTITY
+                            : upTo(b.minus(a).cross(c.minus(a)).unit());
+                    places.add(turn.times(Matrix4.translation(at)));
+                }
+            }
+            return places;
         }
 
-        private boolean isFree(Vec3 at, Map<Long, Vec3> taken, double cell) {
-            long x = index(at.x(), cell);
-            long z = index(at.z(), cell);
+        private static Vec3 corner(double[] all, int triangle, int corner) {
+            int at = 9 * triangle + 3 * corner;
+            return new Vec3(all[at], all[at + 1], all[at + 2]);
+        }
+
+        /** The shortest turn that leads the upright to a direction. */
+        private static Matrix4 upTo(Vec3 normal) {
+            Vec3 axis = Vec3.UP.cross(normal);
+            double half = Math.acos(Math.clamp(normal.y(), -1, 1)) / 2;
+            if (axis.length() < 1e-12) {
+                return normal.y() > 0 ? Matrix4.IDENTITY : Matrix4.rotation(0, 180);
+            }
+            Vec3 part = axis.unit().times(Math.sin(half));
+            return Matrix4.quaternion(Math.cos(half), part.x(), part.y(), part.z());
+        }
+    }
+
+    /** Points of which no two are nearer than a distance, found by cells of a grid that have room for one each. */
+    final class Spacing {
+        private final double apart;
+        private final double cell;
+        private final Map<List<Long>, Vec3> taken = new HashMap<>();
+
+        Spacing(double apart) {
+            this.apart = apart;
+            this.cell = Math.max(apart / Math.sqrt(3), 1e-9);
+        }
+
+        /** Takes a point, unless it is too near to another. */
+        boolean take(Vec3 at) {
+            if (apart == 0) {
+                return true;
+            }
+            long x = index(at.x());
+            long y = index(at.y());
+            long z = index(at.z());
             for (long i = x - 2; i <= x + 2; i++) {
-                for (long k = z - 2; k <= z + 2; k++) {
-                    Vec3 other = taken.get(key(i, k));
-                    if (other != null && other.minus(at).length() < apart) {
-                        return false;
+                for (long j = y - 2; j <= y + 2; j++) {
+                    for (long k = z - 2; k <= z + 2; k++) {
+                        Vec3 other = taken.get(List.of(i, j, k));
+                        if (other != null && other.minus(at).length() < apart) {
+                            return false;
+                        }
                     }
                 }
             }
+            taken.put(List.of(x, y, z), at);
             return true;
+        }
+
+        private long index(double coordinate) {
+            return (long) Math.floor(coordinate / cell);
         }
     }
 

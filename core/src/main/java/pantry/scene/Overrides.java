@@ -54,7 +54,7 @@ public final class Overrides {
         if (scene.placement(placement).isEmpty()) {
             throw new SceneException(scene.file(), "<" + placement + "> is no placement");
         }
-        return scene.layer().prim(placement).orElseThrow();
+        return scene.spec(placement).orElseThrow();
     }
 
     private static void collect(SdfPath at, PrimSpec prim, List<Override> found) {
@@ -124,6 +124,19 @@ public final class Overrides {
             Workpiece.Sources sources,
             RenderCache cache,
             Progress progress) {
+        Published published = publish(placement, note, library, sources, cache, progress);
+        follow(placement, published);
+        return published;
+    }
+
+    /** The first half of {@link #writeBack}: publishes the version; the scene stays as it is. */
+    public Published publish(
+            SdfPath placement,
+            String note,
+            Function<Path, Optional<Library>> library,
+            Workpiece.Sources sources,
+            RenderCache cache,
+            Progress progress) {
         Placement placed = scene.placement(placement)
                 .orElseThrow(() -> new SceneException(scene.file(), "<" + placement + "> is no placement"));
         if (of(placement).isEmpty()) {
@@ -144,9 +157,14 @@ public final class Overrides {
         piece.editor().changeAll("written back from " + scene.file().getFileName(), edits -> overrides
                 .children()
                 .forEach(child -> write(edits, root.child(child.name()), child, placement, root)));
-        Published published = Shelving.publish(piece, VersionStatus.READY, note, cache, progress);
+        return Shelving.publish(piece, VersionStatus.READY, note, cache, progress);
+    }
+
+    /** The second half of {@link #writeBack}: lets the placement follow what was published, without its overrides. */
+    public void follow(SdfPath placement, Published published) {
+        List<PrimSpec> overrides = List.copyOf(own(placement).children());
         scene.editor().changeAll("wrote back " + placement.name(), edits -> {
-            overrides.children().forEach(child -> edits.clearPrim(placement.child(child.name())));
+            overrides.forEach(child -> edits.clearPrim(placement.child(child.name())));
             edits.change(placement, prim -> {
                 prim.setReferences(Reference.to(AssetPaths.relative(
                         scene.file().getParent(), published.asset().readyLayer())));
@@ -154,7 +172,6 @@ public final class Overrides {
             });
         });
         scene.reload();
-        return published;
     }
 
     private static void write(Transaction edits, SdfPath at, PrimSpec said, SdfPath from, SdfPath to) {

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.function.Predicate;
 import pantry.base.AtomicFiles;
@@ -38,9 +39,12 @@ import pantry.usd.PrimSpec;
 import pantry.usd.PropertySpec;
 import pantry.usd.RelationshipSpec;
 import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Population;
+import pantry.usd.compose.Prim;
+import pantry.usd.compose.Stage;
 import pantry.usd.edit.StageEditor;
 import pantry.usd.edit.Transaction;
 import pantry.usd.file.LayerAssets;
@@ -55,6 +59,7 @@ public final class Prefab {
     private final Scene scene;
     private final LayerCache layers;
     private final List<SdfPath> chosen;
+    private final Set<SdfPath> shared;
     private final Library library;
     private final RenderCache cache;
 
@@ -69,6 +74,7 @@ public final class Prefab {
         this.scene = scene;
         this.layers = layers;
         this.chosen = List.copyOf(chosen);
+        this.shared = Sharing.needed(scene.layer(), chosen);
         this.library = library;
         this.cache = cache;
     }
@@ -98,12 +104,42 @@ public final class Prefab {
     public Published publish(Asset asset, VersionStatus status, String note, Progress progress) {
         String name = asset.card().name();
         String id = asset.card().id();
+        requireOthers(asset);
         return library.publish(
                 asset,
                 status,
                 contents(name, id, slug -> asset.folder()),
                 Library.noted(note, Identity.of(asset).labels(source())),
                 progress);
+    }
+
+    /** What is placed may not show the asset that it is to become, directly or through others. */
+    private void requireOthers(Asset asset) {
+        for (Placement placement : scene.placements()) {
+            if (!isKept(placement.path()) || placement.held() == Placement.Held.MISSING) {
+                continue;
+            }
+            Stage shown = Stage.open(layers.open(placement.layer()), layers);
+            compose(shown.root());
+            for (int i = 0; i < shown.prototypes().size(); i++) {
+                compose(shown.prototypes().get(i));
+            }
+            boolean itself = shown.usedLayers().stream()
+                    .flatMap(layer -> layer.file().stream())
+                    .anyMatch(file -> file.startsWith(asset.folder()));
+            if (itself) {
+                throw new SceneException(
+                        scene.file(),
+                        "<" + placement.path() + "> shows \"" + asset.card().name()
+                                + "\", which cannot be put into itself");
+            }
+        }
+    }
+
+    private static void compose(Prim prim) {
+        if (prim.prototype().isEmpty()) {
+            prim.children().forEach(Prefab::compose);
+        }
     }
 
     /** Tells where an asset's folder will stand, by its name. */
@@ -154,6 +190,13 @@ public final class Prefab {
         return chosen.stream().anyMatch(each -> each.startsWith(path));
     }
 
+    /** Whether something goes along: what was chosen, what that refers to, and what holds these. */
+    private boolean isKept(SdfPath path) {
+        return isChosen(path)
+                || holdsChosen(path)
+                || shared.stream().anyMatch(each -> path.startsWith(each) || each.startsWith(path));
+    }
+
     /** The chosen objects where they stand in the scene. */
     private Model model(String name) {
         Model whole = scene.model();
@@ -175,6 +218,17 @@ public final class Prefab {
         return box.isEmpty()
                 ? Vec3.ZERO
                 : new Vec3(box.centre().x(), box.min().y(), box.centre().z());
+    }
+
+    /** Where the new asset's origin stands in the scene: the middle of the base of what is chosen, where that could be. */
+    public Vec3 origin() {
+        boolean shifted = scene.layer().prim(scene.root()).orElseThrow().children().stream()
+                .filter(child -> {
+                    SdfPath path = scene.root().child(child.name());
+                    return isChosen(path) || holdsChosen(path);
+                })
+                .allMatch(Placing::isUsual);
+        return shifted ? base(model("origin")) : Vec3.ZERO;
     }
 
     private static Model moved(Model model, Vec3 base) {
@@ -200,7 +254,7 @@ public final class Prefab {
                 || source.text("upAxis").filter("Z"::equals).isPresent()) {
             throw new SceneException(scene.file(), "is not in metres with Y up; an asset's scene must be");
         }
-        Layer copy = LayerAssets.renamed(source, AssetLocation.of(scene.file()), path -> path);
+        Layer copy = LayerAssets.copied(source, AssetLocation.of(scene.file()));
         SdfPath root = scene.root();
         StageEditor editor = StageEditor.of(copy, layers, Population.ALL);
         editor.changeAll("taking out what is chosen", edits -> {
@@ -224,7 +278,10 @@ public final class Prefab {
         }
         for (PrimSpec child : List.copyOf(layer.prim(path).orElseThrow().children())) {
             SdfPath below = path.child(child.name());
-            if (holdsChosen(below) || isChosen(below)) {
+            if (shared.contains(below)) {
+                continue;
+            }
+            if (isKept(below)) {
                 removeOthers(edits, layer, below);
             } else {
                 edits.remove(below);
@@ -234,7 +291,9 @@ public final class Prefab {
 
     /** Moves what stands under the root, where all of that is placed in the usual way. */
     private static void shift(Transaction edits, Layer layer, SdfPath root, Vec3 base) {
-        List<PrimSpec> children = List.copyOf(layer.prim(root).orElseThrow().children());
+        List<PrimSpec> children = layer.prim(root).orElseThrow().children().stream()
+                .filter(child -> child.specifier() != Specifier.CLASS)
+                .toList();
         if (!children.stream().allMatch(Placing::isUsual)) {
             return;
         }

@@ -4,14 +4,17 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import pantry.base.FileStamp;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -34,6 +37,8 @@ import pantry.usd.Value;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Population;
 import pantry.usd.compose.Stage;
+import pantry.usd.compose.StageChange;
+import pantry.usd.edit.EditTarget;
 import pantry.usd.edit.StageEditor;
 import pantry.usd.edit.Transaction;
 import pantry.usd.file.LayerAssets;
@@ -52,9 +57,12 @@ public final class Scene {
     private final StageEditor editor;
     private final LayerCache layers;
     private final MeshCache meshes;
+    private Optional<FileStamp> stamp;
 
     private Scene(StageEditor editor, Path file, LayerCache layers, MeshCache meshes) {
         this.file = file;
+        this.stamp = Safekeeping.stamp(file);
+        editor.setTarget(EditTarget.whereSaid(editor.rootLayer()));
         this.editor = editor;
         this.layers = layers;
         this.meshes = meshes;
@@ -88,12 +96,32 @@ public final class Scene {
      */
     public static Scene open(Path file, LayerCache layers, MeshCache meshes) {
         Path source = file.toAbsolutePath().normalize();
-        return new Scene(StageEditor.open(source, layers, Population.ALL), source, layers, meshes);
+        // The cache's layer is shared with others; this one is to be changed.
+        Layer own = LayerAssets.copied(layers.open(source), AssetLocation.of(source));
+        return new Scene(StageEditor.of(own, layers, Population.ALL), source, layers, meshes);
+    }
+
+    /** Whether a file is a scene, rather than something to be taken in: a text layer whose root is an assembly. */
+    public static boolean isScene(Path file) {
+        if (!file.getFileName().toString().endsWith(".usda")) {
+            return false;
+        }
+        try {
+            Layer layer = LayerFiles.read(file.toAbsolutePath().normalize());
+            return layer.defaultPrimPath()
+                    .flatMap(layer::prim)
+                    .flatMap(prim -> prim.text("kind"))
+                    .filter("assembly"::equals)
+                    .isPresent();
+        } catch (UsdException e) {
+            // It is said where somebody tries to take it in.
+            return false;
+        }
     }
 
     /** The scene as it is now, apart from what is done with this one from now on. */
     public Scene snapshot() {
-        Layer copy = LayerAssets.renamed(layer(), AssetLocation.of(file), path -> path);
+        Layer copy = LayerAssets.copied(layer(), AssetLocation.of(file));
         return new Scene(StageEditor.of(copy, layers, Population.ALL), file, layers, meshes);
     }
 
@@ -104,6 +132,25 @@ public final class Scene {
     /** The scene's own layer; to be changed only through this class. */
     public Layer layer() {
         return editor.rootLayer();
+    }
+
+    /** What the scene itself says of a prim: by itself, or in the alternate that is switched in. */
+    public Optional<PrimSpec> spec(SdfPath path) {
+        return layer().prim(editor.target().specPath(path));
+    }
+
+    /** The names of what the scene itself lets hang on a prim, of alternates that are switched in too. */
+    public Set<String> childNames(SdfPath path) {
+        Set<String> names = new LinkedHashSet<>();
+        spec(path).ifPresent(spec -> {
+            names.addAll(spec.childNames());
+            if (spec.metadata().get("variants") instanceof Value.Selections(Map<String, String> bySet)) {
+                bySet.forEach((set, chosen) -> Optional.ofNullable(
+                                spec.variantSets().getOrDefault(set, Map.of()).get(chosen))
+                        .ifPresent(variant -> names.addAll(variant.contents().childNames())));
+            }
+        });
+        return names;
     }
 
     /** The prim below which everything goes: the default prim, or else the first. */
@@ -127,17 +174,24 @@ public final class Scene {
 
     /** What the scene shows, in metres with Y up. */
     public Model model() {
-        return model(path -> false);
+        return model(path -> false, path -> false);
     }
 
     /**
      * What is shown while working, in metres with Y up.
      *
      * @param light placements that are shown by their proxies, where they have one
+     * @param leftOut objects that are not shown
      */
-    public Model model(Predicate<SdfPath> light) {
-        Model model = UsdModelReader.readForWork(stage(), meshes, light).model();
+    public Model model(Predicate<SdfPath> light, Predicate<SdfPath> leftOut) {
+        Model model =
+                UsdModelReader.readForWork(stage(), meshes, light, leftOut).model();
         return model.reframed(toMetres());
+    }
+
+    /** Reads nothing more of what some placements refer to, until it is told otherwise. */
+    public void load(Predicate<SdfPath> loaded) {
+        editor.populate(Population.ALL.withLoads(loaded));
     }
 
     /**
@@ -155,19 +209,33 @@ public final class Scene {
     /** The prims that refer to other files, in the order of the file. */
     public List<Placement> placements() {
         List<Placement> placements = new ArrayList<>();
-        collect(layer().root(), SdfPath.ROOT, placements);
+        collect(layer().root(), SdfPath.ROOT, placements, new HashMap<>());
+        SdfPath root = root();
+        layer().prim(root).ifPresent(spec -> {
+            Set<String> own = spec.childNames();
+            Map<String, Target> targets = new HashMap<>();
+            for (String name : childNames(root)) {
+                if (!own.contains(name)) {
+                    collect(root.child(name), spec(root.child(name)).orElseThrow(), placements, targets);
+                }
+            }
+        });
         return placements;
     }
 
-    private void collect(PrimSpec parent, SdfPath path, List<Placement> found) {
+    private void collect(SdfPath at, PrimSpec prim, List<Placement> found, Map<String, Target> targets) {
+        Optional<Reference> reference = reference(prim);
+        if (reference.isPresent()) {
+            Target target = targets.computeIfAbsent(reference.get().asset(), this::target);
+            found.add(target.placed(at, prim));
+        } else {
+            collect(prim, at, found, targets);
+        }
+    }
+
+    private void collect(PrimSpec parent, SdfPath path, List<Placement> found, Map<String, Target> targets) {
         for (PrimSpec prim : parent.children()) {
-            SdfPath at = path.child(prim.name());
-            Optional<Reference> reference = reference(prim);
-            if (reference.isPresent()) {
-                found.add(placement(prim, at, reference.get()));
-            } else {
-                collect(prim, at, found);
-            }
+            collect(path.child(prim.name()), prim, found, targets);
         }
     }
 
@@ -180,8 +248,15 @@ public final class Scene {
         return Optional.empty();
     }
 
-    private Placement placement(PrimSpec prim, SdfPath path, Reference reference) {
-        Path target = layers.resolve(layer(), reference.asset()).file();
+    /** What a reference leads to. */
+    private record Target(Path file, Placement.Held held, String version) {
+        Placement placed(SdfPath path, PrimSpec prim) {
+            return new Placement(path, held, file, version, Placing.read(prim));
+        }
+    }
+
+    private Target target(String asset) {
+        Path target = layers.resolve(layer(), asset).file();
         String slashed = target.toString().replace('\\', '/');
         Matcher sealed = SEALED.matcher(slashed);
         String version = sealed.matches() ? sealed.group(2) : "";
@@ -195,11 +270,12 @@ public final class Scene {
         } else {
             held = Placement.Held.FILE;
         }
-        return new Placement(path, held, target, version, Placing.read(prim));
+        return new Target(target, held, version);
     }
 
     public Optional<Placement> placement(SdfPath path) {
-        return layer().prim(path).flatMap(prim -> reference(prim).map(r -> placement(prim, path, r)));
+        return spec(path)
+                .flatMap(prim -> reference(prim).map(r -> target(r.asset()).placed(path, prim)));
     }
 
     /**
@@ -242,19 +318,23 @@ public final class Scene {
 
     private SdfPath placeLayer(Path target, String name, Placing placing, Matrix4 correction, Optional<SdfPath> under) {
         SdfPath parent = under.orElseGet(this::root);
-        PrimSpec owner = layer().prim(parent)
-                .orElseThrow(() -> new SceneException(file, "there is no <" + parent + "> to place anything under"));
-        String free =
-                Names.free(Names.identifier(name), taken -> owner.child(taken).isPresent());
-        PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", free);
+        if (spec(parent).isEmpty()) {
+            throw new SceneException(file, "there is no <" + parent + "> to place anything under");
+        }
+        return editor.change("placed " + name, edits -> add(edits, parent, name, target, placing, correction));
+    }
+
+    private SdfPath add(
+            Transaction edits, SdfPath parent, String name, Path target, Placing placing, Matrix4 correction) {
+        PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", Structure.free(edits, parent, name));
         prim.setReferences(Reference.to(AssetPaths.relative(folder(), target)));
         prim.metadata().put("instanceable", new Value.Bool(true));
         placing.write(prim);
         if (!correction.equals(Matrix4.IDENTITY)) {
             Xforms.appendMatrix(prim, "unit", correction);
         }
-        editor.changeAll("placed " + free, edits -> edits.add(parent, prim));
-        return parent.child(free);
+        edits.add(parent, prim);
+        return parent.child(prim.name());
     }
 
     private Path folder() {
@@ -264,8 +344,8 @@ public final class Scene {
     /** Moves, turns and scales placements, all in one step. */
     public void move(Map<SdfPath, Placing> placings) {
         for (SdfPath path : placings.keySet()) {
-            PrimSpec prim = layer().prim(path)
-                    .orElseThrow(() -> new SceneException(file, "there is no <" + path + "> to move"));
+            PrimSpec prim =
+                    spec(path).orElseThrow(() -> new SceneException(file, "there is no <" + path + "> to move"));
             if (!Placing.isUsual(prim)) {
                 throw new SceneException(
                         file, "<" + path + "> has a transform of another form, which this step would overwrite");
@@ -299,19 +379,24 @@ public final class Scene {
     }
 
     /**
-     * One more use of an object, wherever it hangs; what it shows is shared where it is a placement.
+     * One more use of an object, wherever it hangs. What a placement shows is shared as it is; what a group holds is
+     * shared from then on.
      *
      * @param under an existing prim; beside the object where empty
      */
     public SdfPath instance(SdfPath path, String name, Placing placing, Optional<SdfPath> under) {
-        if (layer().prim(path).isEmpty()) {
+        if (spec(path).isEmpty()) {
             throw new SceneException(file, "there is no <" + path + "> of the scene's own to use once more");
         }
         SdfPath parent = under.orElse(path.parent());
         if (parent.startsWith(path)) {
             throw new SceneException(file, "<" + path + "> cannot be used within itself");
         }
+        if (sharing().wouldHoldItself(List.of(path), parent)) {
+            throw new SceneException(file, "<" + path + "> would hold itself");
+        }
         return editor.change("used " + path.name() + " once more", edits -> {
+            sharing().share(edits, path);
             SdfPath copy = parent.child(Structure.free(edits, parent, name));
             edits.copy(path, copy);
             edits.change(copy, prim -> {
@@ -326,12 +411,11 @@ public final class Scene {
     }
 
     private SdfPath duplicate(SdfPath path, Vec3 offset, Transaction edits) {
-        PrimSpec parent = layer().prim(path.parent())
-                .filter(owner -> owner.child(path.name()).isPresent())
-                .orElseThrow(() -> new SceneException(file, "there is no <" + path + "> to duplicate"));
+        if (spec(path).isEmpty()) {
+            throw new SceneException(file, "there is no <" + path + "> to duplicate");
+        }
         String stem = path.name().replaceAll("_\\d+$", "");
-        SdfPath copy = path.parent()
-                .child(Names.free(stem, taken -> parent.child(taken).isPresent()));
+        SdfPath copy = path.parent().child(Structure.free(edits, path.parent(), stem));
         edits.copy(path, copy);
         edits.change(copy, prim -> {
             if (Placing.isUsual(prim)) {
@@ -386,6 +470,21 @@ public final class Scene {
         return new Overrides(this);
     }
 
+    /** Kept ways to look at it. */
+    public Focuses focuses() {
+        return new Focuses(this);
+    }
+
+    /** What things hang on, with drawn marks. */
+    public Anchors anchors() {
+        return new Anchors(this);
+    }
+
+    /** Groups that are used more than once. */
+    public Sharing sharing() {
+        return new Sharing(this);
+    }
+
     /** Parts in files of their own. */
     public Sections sections() {
         return new Sections(this);
@@ -399,6 +498,27 @@ public final class Scene {
      */
     public List<SdfPath> replace(SdfPath path, Asset asset, Optional<String> version) {
         return structure().replace(path, Reference.to(AssetPaths.relative(folder(), layerOf(asset, version))));
+    }
+
+    /** Tells of every change what it changed of the stage: edits, undo and redo, and files looked at again. */
+    public void onChange(Consumer<StageChange> listener) {
+        editor.onChange(listener);
+    }
+
+    /** Where an object stands in what {@link #model()} shows; empty where it is not there. */
+    public Optional<Matrix4> world(SdfPath path) {
+        Matrix4 metres = toMetres();
+        return stage().prim(path)
+                .map(prim -> metres.inverse().times(Xforms.world(prim)).times(metres));
+    }
+
+    /**
+     * What a placement would say of things that are no longer there, if it showed something else.
+     *
+     * @param version as in {@link #replace}
+     */
+    public List<SdfPath> wouldLose(SdfPath path, Asset asset, Optional<String> version) {
+        return snapshot().replace(path, asset, version);
     }
 
     /** What undo would take back. */
@@ -426,11 +546,106 @@ public final class Scene {
         return !editor.unsaved().isEmpty();
     }
 
-    /** Writes the scene, and those of its sublayers that were changed, to their files. */
+    /**
+     * Writes the scene, and those of its sublayers that were changed, to their files. What the file held before is kept
+     * beside it; see {@link Safekeeping}.
+     *
+     * @throws SceneException where another has changed the file since it was opened or saved
+     */
     public void save() {
+        if (changedOnDisk()) {
+            throw new SceneException(
+                    file,
+                    "was changed by another since it was opened; look at what differs, then open it anew, save over"
+                            + " it, or save elsewhere");
+        }
+        saveOver();
+    }
+
+    /** Writes the scene though another has changed its file; what that one wrote is kept beside it. */
+    public void saveOver() {
+        if (!changed()) {
+            return;
+        }
+        Safekeeping.keepBefore(file);
         for (Layer layer : editor.unsaved()) {
             LayerFiles.write(layer, layer.file().orElseThrow());
             editor.markSaved(layer);
         }
+        Safekeeping.forget(file);
+        stamp = Safekeeping.stamp(file);
+    }
+
+    /** Whether the file is another than what was opened or saved last; one that is gone can lose nothing. */
+    public boolean changedOnDisk() {
+        Optional<FileStamp> now = Safekeeping.stamp(file);
+        return now.isPresent() && !now.equals(stamp);
+    }
+
+    /**
+     * Writes the scene to another file; this one stays open as it is.
+     *
+     * @throws SceneException where that file exists already
+     */
+    public Path saveElsewhere(Path other) {
+        Path target = other.toAbsolutePath().normalize();
+        if (Files.exists(target)) {
+            throw new SceneException(target, "is already there; choose another name");
+        }
+        Path home = Optional.ofNullable(target.getParent()).orElseThrow();
+        Layer elsewhere = LayerAssets.renamed(layer(), AssetLocation.of(target), path -> relative(home, path));
+        LayerFiles.write(elsewhere, target);
+        return target;
+    }
+
+    private String relative(Path home, String path) {
+        return AssetPaths.relative(home, layers.resolve(layer(), path));
+    }
+
+    /** What differs between the file as it is now and the open scene: the open scene's prims, told as the later ones. */
+    public List<Difference> differences() {
+        return Difference.between(LayerFiles.read(file), layer());
+    }
+
+    /** Writes the scene as it is beside its file, so that it is not lost; nothing where nothing was changed. */
+    public void autosave() {
+        autosave(changed());
+    }
+
+    /** As above, of a {@link #snapshot}, which does not know whether anything was changed. */
+    public void autosave(boolean wanted) {
+        if (wanted) {
+            Path kept = Safekeeping.autosaved(file);
+            LayerFiles.write(LayerAssets.copied(layer(), AssetLocation.of(kept)), kept);
+        }
+    }
+
+    /** Takes up what was autosaved and not saved, as one change. */
+    public void recover() {
+        Layer kept = LayerFiles.read(Safekeeping.autosaved(file));
+        editor.changeAll("took up what was not saved", edits -> {
+            for (PrimSpec prim : List.copyOf(layer().rootPrims())) {
+                edits.clearPrim(SdfPath.ROOT.child(prim.name()));
+            }
+            kept.rootPrims().forEach(prim -> edits.add(SdfPath.ROOT, prim));
+            Set<String> fields = new LinkedHashSet<>(layer().metadata().keySet());
+            fields.addAll(kept.metadata().keySet());
+            fields.remove("subLayers");
+            fields.forEach(field -> edits.setLayerField(field, kept.metadata().get(field)));
+        });
+    }
+
+    /**
+     * Puts a placement of an asset in the place of objects that it was made of.
+     *
+     * @param at where its origin stands, metres
+     */
+    public SdfPath substitute(Collection<SdfPath> paths, Asset asset, Vec3 at) {
+        return editor.change("replaced " + named(paths) + " by " + asset.card().name(), edits -> {
+            paths.forEach(edits::remove);
+            Placing placing = Placing.ORIGIN.withMove(at);
+            Path target = layerOf(asset, Optional.empty());
+            return add(edits, root(), asset.card().name(), target, placing, Matrix4.IDENTITY);
+        });
     }
 }

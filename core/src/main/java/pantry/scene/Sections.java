@@ -1,11 +1,20 @@
 package pantry.scene;
 
+import java.io.IOException;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
+import pantry.base.Json;
 import pantry.base.Names;
+import pantry.base.math.Box3;
+import pantry.base.math.Vec3;
 import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
@@ -62,8 +71,17 @@ public final class Sections {
                     .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + "> to cut out"));
             requireWhole(path, prim, paths);
             PrimSpec copy = prim.copy();
-            lead(copy, scene.root(), SdfPath.ROOT.child(rootName));
+            Clipping.lead(copy, target -> target.replacePrefix(scene.root(), SdfPath.ROOT.child(rootName)));
             root.add(copy);
+        }
+        Set<SdfPath> shared = Sharing.needed(scene.layer(), paths);
+        if (!shared.isEmpty()) {
+            PrimSpec scope = root.add(new PrimSpec(Specifier.CLASS, "Scope", Sharing.SHAPES));
+            for (SdfPath path : shared) {
+                PrimSpec shape = scene.layer().prim(path).orElseThrow().copy();
+                Clipping.lead(shape, target -> target.replacePrefix(scene.root(), SdfPath.ROOT.child(rootName)));
+                scope.add(shape);
+            }
         }
         // Sections stand beside their scene, so relative paths stay.
         LayerFiles.write(section, file);
@@ -127,7 +145,7 @@ public final class Sections {
             });
             for (PrimSpec child : contents.children()) {
                 PrimSpec copy = child.copy();
-                lead(copy, root, path);
+                Clipping.lead(copy, target -> target.replacePrefix(root, path));
                 edits.add(path, copy);
                 hung.add(path.child(child.name()));
             }
@@ -135,14 +153,78 @@ public final class Sections {
         });
     }
 
-    private static void lead(PrimSpec prim, SdfPath from, SdfPath to) {
-        for (PropertySpec property : List.copyOf(prim.properties())) {
-            if (property instanceof RelationshipSpec relationship) {
-                prim.put(relationship
-                        .copyAs(relationship.name())
-                        .setTargets(relationship.targets().map(path -> path.replacePrefix(from, to))));
+    /** That somebody works on a section. */
+    public record Hold(String who) {}
+
+    /** Who holds a section; empty where nobody does. */
+    public Optional<Hold> holder(SdfPath path) {
+        Path file = hold(path);
+        return Files.exists(file) ? Optional.of(Json.read(file, Hold.class)) : Optional.empty();
+    }
+
+    private Path hold(SdfPath path) {
+        Path file = scene.placement(path)
+                .map(Placement::layer)
+                .orElseThrow(() -> new SceneException(scene.file(), "<" + path + "> is no section"));
+        return file.resolveSibling("." + file.getFileName() + ".held.json");
+    }
+
+    /**
+     * Holds a section, so that others leave its file alone. Of several people exactly one succeeds.
+     *
+     * @throws SceneException where somebody else holds it
+     */
+    public void reserve(SdfPath path, String who) {
+        Path file = hold(path);
+        try {
+            AtomicFiles.create(file, Json.write(new Hold(who)));
+        } catch (FileAlreadyExistsException e) {
+            requireOwn(path, who);
+        } catch (IOException e) {
+            throw new SceneException(file, "the section cannot be reserved: " + IoProblems.describe(e));
+        }
+    }
+
+    private void requireOwn(SdfPath path, String who) {
+        Optional<Hold> holder = holder(path);
+        if (holder.filter(hold -> !hold.who().equals(who)).isPresent()) {
+            throw new SceneException(
+                    hold(path),
+                    "the section " + path.name() + " is held by " + holder.get().who());
+        }
+    }
+
+    /**
+     * Lets go of a section.
+     *
+     * @throws SceneException where somebody else holds it
+     */
+    public void release(SdfPath path, String who) {
+        requireOwn(path, who);
+        try {
+            Files.deleteIfExists(hold(path));
+        } catch (IOException e) {
+            throw new SceneException(hold(path), "cannot be removed: " + IoProblems.describe(e));
+        }
+    }
+
+    /** What of the scene's root stands in a rectangle on the ground, by the middles of their boxes; metres. */
+    public List<SdfPath> inArea(Vec3 one, Vec3 other) {
+        List<SdfPath> found = new ArrayList<>();
+        for (String name : scene.layer().prim(scene.root()).orElseThrow().childNames()) {
+            SdfPath path = scene.root().child(name);
+            Box3 box = scene.arranging().box(path);
+            if (!box.isEmpty() && isBetween(box.centre(), one, other)) {
+                found.add(path);
             }
         }
-        prim.children().forEach(child -> lead(child, from, to));
+        return found;
+    }
+
+    private static boolean isBetween(Vec3 at, Vec3 one, Vec3 other) {
+        return at.x() >= Math.min(one.x(), other.x())
+                && at.x() <= Math.max(one.x(), other.x())
+                && at.z() >= Math.min(one.z(), other.z())
+                && at.z() <= Math.max(one.z(), other.z());
     }
 }

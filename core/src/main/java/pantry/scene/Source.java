@@ -5,16 +5,25 @@ import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import pantry.base.IoProblems;
 import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.MeshCache;
+import pantry.exchange.Model;
+import pantry.exchange.Samples;
+import pantry.exchange.UsdModelReader;
 import pantry.prep.Workpiece;
 import pantry.usd.AssetLocation;
+import pantry.usd.AssetPaths;
 import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
 import pantry.usd.ListEdit;
@@ -27,8 +36,10 @@ import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.compose.Flattener;
 import pantry.usd.compose.LayerCache;
+import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 import pantry.usd.file.LayerAssets;
+import pantry.usd.schema.Membership;
 
 /**
  * A file that things are brought in from, as one layer without arcs to others: what it holds, and what of it needs what.
@@ -81,13 +92,35 @@ public final class Source {
     private final Path file;
     private final Layer layer;
     private final Stage stage;
+    private final Map<String, Switched> alternates;
+    private @Nullable Model whole;
     private final Map<SdfPath, Map<SdfPath, String>> links = new LinkedHashMap<>();
 
-    private Source(Path file, Layer layer) {
+    /**
+     * What of a set of alternates is switched in in the source.
+     *
+     * @param members the objects that are there only with it
+     */
+    public record Switched(String alternate, List<SdfPath> members) {
+        public Switched {
+            members = List.copyOf(members);
+        }
+    }
+
+    private Source(Path file, Layer layer, Map<String, Switched> alternates) {
         this.file = file;
         this.layer = layer;
+        this.alternates = alternates;
         this.stage = Stage.open(layer, new LayerCache());
         collect(SdfPath.ROOT, layer.root());
+    }
+
+    /** What becomes of what the file itself refers to other files for. */
+    public enum Links {
+        /** It goes on referring to them. */
+        KEPT,
+        /** It is copied, so that nothing refers anywhere. */
+        COPIED
     }
 
     /**
@@ -95,14 +128,53 @@ public final class Source {
      *
      * @throws pantry.base.PantryException where it cannot be read
      */
-    public static Source of(Path file, Workpiece.Sources sources, Progress progress) {
+    public static Source of(Path file, Links links, Workpiece.Sources sources, Progress progress) {
         Workpiece piece = Workpiece.of(file, sources, progress);
-        return of(file, piece.editor().stage());
+        return of(file, links, piece.editor().stage());
     }
 
     /** What a stage shows. */
-    public static Source of(Path file, Stage stage) {
-        return new Source(file, Flattener.flatten(stage, Flattener.Instances.SHARED, file));
+    public static Source of(Path file, Links links, Stage stage) {
+        Layer flat = links == Links.KEPT
+                ? Flattener.flattenLinked(stage, Flattener.Instances.SHARED, file)
+                : Flattener.flatten(stage, Flattener.Instances.SHARED, file);
+        return new Source(file, flat, alternates(stage));
+    }
+
+    private static Map<String, Switched> alternates(Stage stage) {
+        Map<String, Switched> alternates = new LinkedHashMap<>();
+        stage.defaultPrim().ifPresent(root -> root.variantSets().keySet().forEach(set -> root.variantSelection(set)
+                .ifPresent(chosen -> {
+                    String selection = "{" + set + "=" + chosen + "}";
+                    List<SdfPath> members = root.children().stream()
+                            .filter(child -> !child.opinions().isEmpty()
+                                    && child.opinions().stream().allMatch(opinion -> opinion.chain().stream()
+                                            .anyMatch(site ->
+                                                    site.path().toString().contains(selection))))
+                            .map(Prim::path)
+                            .toList();
+                    alternates.put(set, new Switched(chosen, members));
+                })));
+        return alternates;
+    }
+
+    /** What is switched in of the source's sets of alternates, by their names. */
+    public Map<String, Switched> alternates() {
+        return alternates;
+    }
+
+    /** The source's drawers that hold some of its things, with those of them that they hold. */
+    public Map<String, List<SdfPath>> drawers(Set<SdfPath> chosen) {
+        Map<String, List<SdfPath>> drawers = new LinkedHashMap<>();
+        stage.prim(root()).ifPresent(prim -> Membership.names(prim).forEach(name -> {
+            List<SdfPath> members = prim.targets("collection:" + name + ":includes").stream()
+                    .filter(member -> chosen.stream().anyMatch(member::startsWith))
+                    .toList();
+            if (!members.isEmpty()) {
+                drawers.put(name, members);
+            }
+        }));
+        return drawers;
     }
 
     public Path file() {
@@ -117,6 +189,33 @@ public final class Source {
     /** All of it; not to be changed. */
     public Layer layer() {
         return layer;
+    }
+
+    /** The file that a thing goes on referring to; empty where it is copied. */
+    public Optional<Path> refersTo(SdfPath path) {
+        if (layer.prim(path).map(prim -> prim.metadata().get("references")).orElse(null)
+                instanceof Value.ReferenceEdit(ListEdit<Reference> edit)) {
+            return edit.applyTo(List.of()).stream()
+                    .filter(reference -> !reference.isInternal())
+                    .findFirst()
+                    .map(reference ->
+                            AssetPaths.PLAIN.resolve(layer, reference.asset()).file());
+        }
+        return Optional.empty();
+    }
+
+    /** What one thing shows, in metres with Y up; a material on a ball. */
+    public Model model(Piece piece) {
+        if (piece.kind() == Kind.MATERIAL) {
+            Prim prim = stage.prim(piece.path()).orElseThrow();
+            return Samples.balls(piece.name(), List.of(UsdModelReader.material(stage, prim)));
+        }
+        Model part = whole().without(node -> {
+            SdfPath path = SdfPath.of(node.path());
+            return !path.startsWith(piece.path()) && !piece.path().startsWith(path);
+        });
+        double unit = UsdModelReader.metresPerUnit(layer);
+        return part.reframed(UsdModelReader.upAxis(layer).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit))));
     }
 
     /** The prim that all is below: the default prim, or the only one; the root where there are several. */
@@ -158,13 +257,28 @@ public final class Source {
 
     /** The things that can be chosen: those at the top, those in groups, and materials. */
     public List<Piece> pieces() {
+        Map<SdfPath, Long> triangles = new HashMap<>();
+        whole().visit((owner, part, world) -> {
+            for (SdfPath at = SdfPath.of(owner.path()); !at.equals(SdfPath.ROOT); at = at.parent()) {
+                triangles.merge(at, (long) part.mesh().triangleCount(), Long::sum);
+            }
+        });
         List<Piece> pieces = new ArrayList<>();
         SdfPath root = root();
-        layer.prim(root).ifPresent(prim -> pieces(root, prim, "", pieces));
+        layer.prim(root).ifPresent(prim -> pieces(root, prim, "", triangles, pieces));
         return pieces;
     }
 
-    private void pieces(SdfPath at, PrimSpec parent, String group, List<Piece> found) {
+    private Model whole() {
+        Model known = whole;
+        if (known == null) {
+            known = UsdModelReader.read(stage, new MeshCache()).model();
+            whole = known;
+        }
+        return known;
+    }
+
+    private void pieces(SdfPath at, PrimSpec parent, String group, Map<SdfPath, Long> triangles, List<Piece> found) {
         for (PrimSpec prim : parent.children()) {
             SdfPath path = at.child(prim.name());
             if (prim.specifier() != Specifier.DEF) {
@@ -173,9 +287,10 @@ public final class Source {
             boolean scope = prim.typeName().equals("Scope");
             boolean grouping = !scope && isGroup(prim);
             if (scope || grouping) {
-                pieces(path, prim, scope ? group : title(prim), found);
+                pieces(path, prim, scope ? group : title(prim), triangles, found);
             } else {
-                found.add(new Piece(path, title(prim), kind(prim), group, linked(path), triangles(prim)));
+                found.add(new Piece(
+                        path, title(prim), kind(prim), group, linked(path), triangles.getOrDefault(path, 0L)));
             }
         }
     }
@@ -218,29 +333,6 @@ public final class Source {
                         .contains(prim.typeName())
                 || prim.children().stream().anyMatch(Source::holdsSurface)
                 || prim.metadata().containsKey("references");
-    }
-
-    private long triangles(PrimSpec prim) {
-        long sum = 0;
-        if (prim.attribute("faceVertexCounts").flatMap(AttributeSpec::value).orElse(null)
-                instanceof Value.Ints(int[] sizes, int width)) {
-            for (int size : sizes) {
-                sum += Math.max(0, size - 2);
-            }
-        }
-        if (prim.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)) {
-            for (Reference reference : edit.applyTo(List.of())) {
-                sum += reference
-                        .prim()
-                        .flatMap(layer::prim)
-                        .map(this::triangles)
-                        .orElse(0L);
-            }
-        }
-        for (PrimSpec child : prim.children()) {
-            sum += triangles(child);
-        }
-        return sum;
     }
 
     /** What a thing speaks of, and what speaks of it. */

@@ -90,6 +90,9 @@ public final class Structure {
                     throw new SceneException(scene.file(), "<" + group + "> is no group; break it out first");
                 }
                 for (PrimSpec child : List.copyOf(prim.children())) {
+                    if (child.name().equals(Anchors.MARK) && Anchors.mark(prim).isPresent()) {
+                        continue;
+                    }
                     freed.add(hang(edits, group.child(child.name()), group.parent()));
                 }
                 edits.remove(group);
@@ -105,6 +108,9 @@ public final class Structure {
             if (parent.startsWith(path)) {
                 throw new SceneException(scene.file(), "<" + path + "> cannot hang on itself or on what hangs on it");
             }
+        }
+        if (scene.sharing().wouldHoldItself(some, parent)) {
+            throw new SceneException(scene.file(), "what is used in " + parent.name() + " would hold itself");
         }
         if (own(parent).metadata().containsKey("references")) {
             throw new SceneException(
@@ -141,10 +147,21 @@ public final class Structure {
         return edits.stage().prim(path).map(Xforms::world).orElse(Matrix4.IDENTITY);
     }
 
+    /** A name that nothing has below a prim, what belongs to alternates that are switched out included. */
     static String free(Transaction edits, SdfPath parent, String name) {
+        Set<String> taken = taken(edits, parent);
+        return Names.free(Names.identifier(name), taken::contains);
+    }
+
+    /** The names that are taken below a prim. */
+    static Set<String> taken(Transaction edits, SdfPath parent) {
         Set<String> taken = new LinkedHashSet<>();
         edits.stage().prim(parent).ifPresent(prim -> prim.children().forEach(child -> taken.add(child.name())));
-        return Names.free(Names.identifier(name), taken::contains);
+        edits.stage().rootLayer().prim(parent).ifPresent(spec -> spec.variantSets()
+                .values()
+                .forEach(variants -> variants.values()
+                        .forEach(variant -> taken.addAll(variant.contents().childNames()))));
+        return taken;
     }
 
     /** Gives an object another name; what is shown keeps the signs that a path cannot have. */
@@ -197,8 +214,8 @@ public final class Structure {
     }
 
     /**
-     * Breaks placements out of what they share with others, so that their insides can be changed for each alone. What
-     * they refer to stays.
+     * Breaks uses out of what they share with others, so that their insides can be changed for each alone. A placement
+     * goes on referring to its asset; a use of a group of the scene gets contents of its own.
      */
     public void breakOut(Collection<SdfPath> paths) {
         for (SdfPath path : paths) {
@@ -209,7 +226,13 @@ public final class Structure {
         scene.editor()
                 .changeAll(
                         "broke out " + Scene.named(paths),
-                        edits -> paths.forEach(path -> edits.setField(path, "instanceable", new Value.Bool(false))));
+                        edits -> paths.forEach(path -> {
+                            if (scene.sharing().contents(path).isPresent()) {
+                                scene.sharing().own(edits, path);
+                            } else {
+                                edits.setField(path, "instanceable", new Value.Bool(false));
+                            }
+                        }));
     }
 
     /** Lets placements share what they show again; possible where nothing inside of them is overridden. */
@@ -223,6 +246,14 @@ public final class Structure {
                 .changeAll(
                         "shared " + Scene.named(paths),
                         edits -> paths.forEach(path -> edits.setField(path, "instanceable", new Value.Bool(true))));
+    }
+
+    /** Selects a variant of placements, such as another colour. */
+    public void choose(Collection<SdfPath> paths, String set, String variant) {
+        scene.editor()
+                .changeAll(
+                        "chose " + variant + " for " + Scene.named(paths),
+                        edits -> paths.forEach(path -> edits.select(path, set, variant)));
     }
 
     /** Puts the children of a prim into the order of their names. */
@@ -269,12 +300,11 @@ public final class Structure {
     }
 
     private PrimSpec own(SdfPath path) {
-        return scene.layer()
-                .prim(path)
+        return scene.spec(path)
                 .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + "> of the scene's own"));
     }
 
-    private List<SdfPath> outermost(Collection<SdfPath> paths) {
+    List<SdfPath> outermost(Collection<SdfPath> paths) {
         paths.forEach(this::own);
         return paths.stream()
                 .filter(path -> paths.stream().noneMatch(other -> !other.equals(path) && path.startsWith(other)))

@@ -280,8 +280,8 @@ public final class Workbench implements AutoCloseable {
     }
 
     /** A file that things are brought into scenes from. */
-    public Source source(Path file, Progress progress) {
-        return Source.of(file, prepSources(), progress);
+    public Source source(Path file, Source.Links links, Progress progress) {
+        return Source.of(file, links, prepSources(), progress);
     }
 
     /** What workpieces are read with. */

@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import javax.imageio.ImageIO;
@@ -198,7 +199,7 @@ class RendererTest {
         RenderOptions selected = new RenderOptions(0xFFFFFF, false, false, 0, false, false, Set.of("Block"), 0x123456);
         Frame frame = new Renderer().draw(scene, front(4), 400, 400, selected);
         assertThat(frame.argb()[200 * 400 + 149]).isEqualTo(0xff123456);
-        RenderScene moved = scene.moved("Block", Matrix4.translation(new Vec3(4, 0, 0)));
+        RenderScene moved = scene.moved(Map.of("Block", Matrix4.translation(new Vec3(4, 0, 0))));
         assertThat(new Renderer().draw(moved, front(4), 400, 400, BARE).id(200, 200))
                 .isEqualTo(-1);
         assertThat(scene.boundsBelow("Block")).isEqualTo(new Box3(new Vec3(-1, -1, -2), new Vec3(1, 1, 0)));
@@ -234,5 +235,95 @@ class RendererTest {
             assertThat(smooth.ids()[i]).isEqualTo(large.ids()[i]);
         }
         assertThat(far).as("of 255").isLessThan(6);
+    }
+
+    /** A cut through the middle of the block leaves the half behind it; by similar triangles it is seen at 5 m. */
+    @Test
+    void aCutShowsWhatIsBehindIt() {
+        Mesh mesh = Shapes.box(new Vec3(-1, -1, -2), new Vec3(1, 1, 0));
+        RenderScene scene = scene(node("Block", mesh, RED, Vec3.ZERO));
+        RenderOptions.Cut across = new RenderOptions.Cut(new Vec3(0, 0, -1), new Vec3(0, 0, 1));
+        Frame frame = new Renderer().draw(scene, front(4), 400, 400, BARE.withCut(Optional.of(across)));
+        // Open to the eye: the far side, 2 m at 6 m, and the inner sides from 5 m on.
+        assertThat(count(frame, 0)).isEqualTo(80 * 80);
+        RenderOptions.Cut half = new RenderOptions.Cut(Vec3.ZERO, new Vec3(1, 0, 0));
+        Frame left = new Renderer().draw(scene, front(4), 400, 400, BARE.withCut(Optional.of(half)));
+        assertThat(count(left, 0)).isEqualTo(50 * 100);
+        assertThat(left.id(205, 200)).isEqualTo(-1);
+        RenderOptions.Cut all = new RenderOptions.Cut(new Vec3(-5, 0, 0), new Vec3(1, 0, 0));
+        assertThat(count(new Renderer().draw(scene, front(4), 400, 400, BARE.withCut(Optional.of(all))), 0))
+                .isZero();
+    }
+
+    @Test
+    void parallelViewsShowNearAndFarThingsAtOneSize() {
+        Model.Node near = node("Near", Shapes.block(1, 1, 1), RED, new Vec3(-3, -0.5, 3));
+        Model.Node far = node("Far", Shapes.block(1, 1, 1), BLUE, new Vec3(3, -0.5, -3));
+        RenderScene scene = scene(near, far);
+        Camera camera = new Camera(Vec3.ZERO, 0, 0, 20, 35).parallel(true);
+        Frame frame = new Renderer().draw(scene, camera, 400, 400, BARE);
+        assertThat((double) count(frame, 0)).isCloseTo(count(frame, 1), within(0.03 * count(frame, 1)));
+        assertThat(camera.metresPerPixel(400)).isCloseTo(camera.parallel(false).metresPerPixel(400), within(1e-9));
+        assertThat(camera.parallel(false).distance()).isCloseTo(20, within(1e-9));
+    }
+
+    /** Many uses of a fine mesh, seen from afar, are drawn by coarser levels; the picture hardly tells. */
+    @Test
+    void coarserLevelsLookAlikeFromAfar() {
+        Mesh ball = Shapes.sphere(0.45, 64, 32);
+        List<Model.Node> nodes = new ArrayList<>();
+        for (int i = 0; i < 400; i++) {
+            nodes.add(node("Ball" + i, ball, RED, new Vec3(i % 20, 0, i / 20)));
+        }
+        RenderScene levelled = RenderScene.of(new Model("Many", nodes, Model.Extras.NONE), new RenderCache());
+        RenderScene plain = RenderScene.of(new Model("Few", nodes.subList(0, 7), Model.Extras.NONE), new RenderCache());
+        assertThat(levelled.uses.getFirst().mesh().levels.length).isGreaterThan(2);
+        assertThat(plain.uses.getFirst().mesh().levels).hasSize(1);
+        assertThat(levelled.triangles()).isEqualTo(400L * ball.triangleCount());
+        Camera camera = Camera.START.framing(plain.boxes(), 2).dollied(4);
+        RenderScene some =
+                RenderScene.of(new Model("Same", nodes.subList(0, 7), Model.Extras.NONE), levelledCache(nodes));
+        Frame fine = new Renderer().drawSmooth(plain, camera, 400, 200, BARE);
+        int[] before = fine.argb().clone();
+        Frame coarse = new Renderer().drawSmooth(some, camera, 400, 200, BARE);
+        assertThat(some.uses.getFirst().mesh().levels.length).isGreaterThan(2);
+        int different = 0;
+        for (int i = 0; i < before.length; i++) {
+            different += Math.abs((before[i] >> 16 & 0xff) - (coarse.argb()[i] >> 16 & 0xff)) > 24 ? 1 : 0;
+        }
+        long seen = java.util.Arrays.stream(coarse.ids()).filter(id -> id >= 0).count();
+        assertThat(seen).isGreaterThan(500);
+        assertThat(different).isLessThan((int) (0.12 * seen));
+    }
+
+    private static RenderCache levelledCache(List<Model.Node> nodes) {
+        RenderCache cache = new RenderCache();
+        RenderScene.of(new Model("Many", nodes, Model.Extras.NONE), cache);
+        return cache;
+    }
+
+    @Test
+    void whatWasMovedForGoodIsDrawnAsIfItWereReadAnew() {
+        List<Model.Node> before = new ArrayList<>();
+        List<Model.Node> after = new ArrayList<>();
+        for (int i = 0; i < 6; i++) {
+            before.add(node("/B" + i, Shapes.block(1, 1 + i, 1), RED, new Vec3(2 * i, 0, 0)));
+            after.add(node("/B" + i, Shapes.block(1, 1 + i, 1), RED, new Vec3(2 * i, 0, i == 3 ? 4 : 0)));
+        }
+        RenderScene anew = scene(after.toArray(Model.Node[]::new));
+        RenderScene moved = scene(before.toArray(Model.Node[]::new))
+                .placed(List.of("/B3"), path -> Matrix4.translation(new Vec3(6, 0, 4)));
+        Camera camera = Camera.START.framing(anew.boxes(), 1.5);
+        assertThat(moved.bounds()).isEqualTo(anew.bounds());
+        assertThat(moved.bounds("/B3")).isEqualTo(anew.bounds("/B3"));
+        assertThat(new Renderer()
+                        .draw(moved, camera, 300, 200, RenderOptions.PLAIN)
+                        .argb())
+                .isEqualTo(new Renderer()
+                        .draw(anew, camera, 300, 200, RenderOptions.PLAIN)
+                        .argb());
+        RenderScene back = moved.placed(List.of("/B3"), path -> Matrix4.translation(new Vec3(6, 0, 0)));
+        assertThat(back.bounds())
+                .isEqualTo(scene(before.toArray(Model.Node[]::new)).bounds());
     }
 }

@@ -3,11 +3,9 @@ package pantry.scene;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import java.nio.file.Files;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
@@ -18,7 +16,6 @@ import pantry.library.Published;
 import pantry.prep.Workpiece;
 import pantry.render.RenderCache;
 import pantry.testing.TinyUsdz;
-import pantry.testing.WithWorkshop;
 import pantry.usd.Layer;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
@@ -26,19 +23,7 @@ import pantry.usd.file.LayerAssets;
 import pantry.usd.schema.Placing;
 
 @DisplayName("Alternates, drawers, sections and overrides")
-class AlternatesTest extends WithWorkshop {
-    private Scene scene;
-    private Asset block;
-    private Asset mast;
-
-    @BeforeEach
-    void open() throws Exception {
-        Files.createDirectories(folder.resolve("project"));
-        block = workshop.block("Block", "Parts", 1);
-        mast = workshop.block("Mast", "Parts", 9);
-        scene = workshop.newScene(folder.resolve("project/yard.usda"));
-    }
-
+class AlternatesTest extends WithYard {
     private SdfPath put(Asset asset, double x) {
         return scene.place(
                 asset,
@@ -212,5 +197,47 @@ class AlternatesTest extends WithWorkshop {
         assertThat(scene.weight(scene.model()).trianglesDrawn()).isEqualTo(12L * 5 * 7);
         assertThat(scene.weight(scene.model()).trianglesStored()).isEqualTo(12);
         assertThat(scene.stage().prim(field).orElseThrow().children()).hasSize(7);
+    }
+
+    @Test
+    @DisplayName("what is placed never gets the name of something in an alternate, switched in or out")
+    void names() {
+        SdfPath a = put(block, 0);
+        scene.alternates().add("layout", "wide");
+        scene.alternates().keep("layout", "wide", List.of(a));
+        assertThat(put(block, 3).name()).isEqualTo("Block_2");
+        scene.alternates().add("layout", "narrow");
+        assertThat(put(block, 5).name()).isEqualTo("Block_3");
+        assertThat(objects()).isEqualTo(2);
+        scene.alternates().choose("layout", "wide");
+        assertThat(objects()).isEqualTo(3);
+    }
+
+    @Test
+    @DisplayName("what belongs to an alternate is moved, laid out and removed there, and is otherwise as any object")
+    void insideAlternates() {
+        SdfPath a = put(block, 0);
+        scene.alternates().add("layout", "wide");
+        scene.alternates().keep("layout", "wide", List.of(a));
+        assertThat(scene.placements()).extracting(Placement::path).containsExactly(a);
+        Placing there = Placing.ORIGIN.withMove(new Vec3(7, 0, 2));
+        scene.move(Map.of(a, there));
+        assertThat(scene.placement(a).orElseThrow().placing()).isEqualTo(there);
+        scene.arranging().mirror(List.of(a), 0);
+        assertThat(scene.arranging().box(a).centre().x()).isEqualTo(7);
+        assertThat(scene.layer().prim(a))
+                .as("nothing is said outside of the alternate")
+                .isEmpty();
+        scene.alternates().add("layout", "narrow");
+        assertThat(scene.placements()).isEmpty();
+        assertThat(objects()).isZero();
+        scene.save();
+        Scene again = workshop.openScene(scene.file());
+        again.alternates().choose("layout", "wide");
+        assertThat(again.placement(a).orElseThrow().placing().move().x()).isEqualTo(7);
+        again.remove(List.of(a));
+        assertThat(again.placements()).isEmpty();
+        again.undo();
+        assertThat(again.placements()).hasSize(1);
     }
 }

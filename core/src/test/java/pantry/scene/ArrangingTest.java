@@ -16,11 +16,14 @@ import net.jqwik.api.constraints.DoubleRange;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
+import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.mesh.Mesh;
+import pantry.render.RenderCache;
 import pantry.testing.WithWorkshop;
 import pantry.usd.Layer;
 import pantry.usd.SdfPath;
@@ -280,5 +283,121 @@ class ArrangingTest extends WithWorkshop {
         return scene.stage().prim(group).orElseThrow().children().stream()
                 .map(prim -> scene.arranging().box(prim.path()).centre())
                 .toList();
+    }
+
+    @Test
+    @DisplayName(
+            "by steps turns about the pivot, the middle or the anchor, along the world's, the anchor's or own axes")
+    void steps() {
+        SdfPath a = put("A", 2, 0, 0);
+        SdfPath b = put("B", 4, 0, 0);
+        SdfPath anchor = scene.anchors()
+                .make("Pole", Anchors.Mark.USUAL, Placing.ORIGIN.withTurn(new Vec3(0, 90, 0)), Optional.empty());
+        List<SdfPath> hung = scene.structure().reparent(List.of(a, b), anchor);
+        Vec3 up = new Vec3(0, 1, 0);
+        record Case(Step.About about, Step.Axes axes, Vec3 move, Vec3 expected) {}
+        // Where B's middle, (4, 0.7, 0) at first, comes to by a quarter turn about the upright, and a move.
+        for (Case each : List.of(
+                new Case(Step.About.PIVOT, Step.Axes.WORLD, Vec3.ZERO, new Vec3(4, 0, 0)),
+                new Case(Step.About.CENTRE, Step.Axes.WORLD, Vec3.ZERO, new Vec3(3, 0, -1)),
+                new Case(Step.About.ANCHOR, Step.Axes.WORLD, Vec3.ZERO, new Vec3(0, 0, -4)),
+                new Case(Step.About.PIVOT, Step.Axes.WORLD, new Vec3(1, 0, 0), new Vec3(5, 0, 0)),
+                // Turned by 90°, the anchor's x axis lies along the world's -z.
+                new Case(Step.About.PIVOT, Step.Axes.PARENT, new Vec3(1, 0, 0), new Vec3(4, 0, -1)))) {
+            scene.arranging().step(hung, new Step(each.move(), up.times(90), 1, each.about(), each.axes()));
+            Vec3 at = scene.arranging().box(hung.get(1)).centre();
+            assertThat(new Vec3(at.x(), 0, at.z()).minus(each.expected()).length())
+                    .as(each.toString())
+                    .isLessThan(each.about() == Step.About.CENTRE ? 0.1 : 1e-5);
+            scene.undo();
+        }
+        // B itself is turned by 80° about the upright: its own x axis is (cos 80°, 0, -sin 80°).
+        scene.arranging()
+                .step(List.of(hung.get(1)), new Step(new Vec3(1, 0, 0), Vec3.ZERO, 1, Step.About.PIVOT, Step.Axes.OWN));
+        Vec3 at = scene.arranging().box(hung.get(1)).centre();
+        double angle = Math.toRadians(80);
+        assertThat(at.x()).isCloseTo(4 + Math.cos(angle), within(1e-5));
+        assertThat(at.z()).isCloseTo(-Math.sin(angle), within(1e-5));
+        assertThatThrownBy(() -> new Step(Vec3.ZERO, Vec3.ZERO, 0, Step.About.PIVOT, Step.Axes.WORLD))
+                .hasMessageContaining("factor above 0");
+    }
+
+    @Test
+    @DisplayName("by moving onto things lets an object stand on what is below its new place")
+    void ontoThings() {
+        put("Table", 0, 0, 0);
+        SdfPath crate = put("Crate", 5, 0, 0);
+        Placing placing = scene.placement(crate).orElseThrow().placing();
+        scene.arranging().moveOnto(crate, placing.withMove(new Vec3(0.1, 7, 0)));
+        assertThat(scene.arranging().box(crate).min().y()).isCloseTo(1, within(1e-6));
+        scene.arranging().moveOnto(crate, placing.withMove(new Vec3(20, 7, 0)));
+        assertThat(scene.arranging().box(crate).min().y()).isCloseTo(0, within(1e-6));
+        scene.undo();
+        assertThat(scene.arranging().box(crate).centre().x()).isCloseTo(0.1, within(1e-6));
+    }
+
+    @Test
+    @DisplayName(
+            "by nested uses stores each thing once: counts follow the product, and a change at the bottom is in all")
+    void nestedUses() {
+        SdfPath panel = put("Panel", 0, 0, 0);
+        SdfPath row = scene.laying()
+                .lay(panel, "Row", new Layout.Grid(new int[] {4, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
+        SdfPath field = scene.laying()
+                .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 5}, new Vec3(0, 0, 3)), Layout.Variation.NONE);
+        SdfPath second = scene.instance(field, "Second", Placing.ORIGIN.withMove(new Vec3(0, 0, 40)), Optional.empty());
+        assertThat(scene.model().trianglesDrawn()).isEqualTo(12 * 4 * 5 * 2);
+        assertThat(scene.model().trianglesStored()).isEqualTo(12);
+        // One panel each of a row, a row each of a field, and two fields: that is all that is said.
+        assertThat(scene.placements()).hasSize(4);
+        SdfPath bottom = scene.placements().get(2).path();
+        assertThat(scene.sharing().uses(bottom)).isEqualTo(5 * 2);
+        Map<String, List<Vec3>> before = vertices(scene);
+        scene.move(
+                Map.of(bottom, scene.placement(bottom).orElseThrow().placing().withMove(new Vec3(0, 7, 0))));
+        long raised = vertices(scene).values().stream()
+                .filter(mesh -> mesh.getFirst().y() > 5)
+                .count();
+        assertThat(raised).isEqualTo(10);
+        scene.undo();
+
+        scene.structure().breakOut(List.of(second));
+        assertSame(before, vertices(scene));
+        assertThat(scene.placements()).hasSize(4);
+        SdfPath inner = second.child(
+                scene.layer().prim(second).orElseThrow().childNames().iterator().next());
+        scene.structure().breakOut(List.of(inner));
+        assertSame(before, vertices(scene));
+        assertThat(scene.placements()).hasSize(8);
+        SdfPath shape = scene.sharing().contents(field).orElseThrow();
+        assertThatThrownBy(() -> scene.structure().reparent(List.of(field), shape))
+                .hasMessageContaining("hold itself");
+        assertThatThrownBy(() -> scene.instance(field, "Again", Placing.ORIGIN, Optional.of(shape)))
+                .hasMessageContaining("hold itself");
+    }
+
+    @Test
+    @DisplayName("by nested uses can be cut into a section, pasted elsewhere and shelved as a prefab; nothing moves")
+    void nestedUsesElsewhere() throws Exception {
+        SdfPath panel = put("Panel", 0, 0, 0);
+        SdfPath row = scene.laying()
+                .lay(panel, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
+        SdfPath field = scene.laying()
+                .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 2}, new Vec3(0, 0, 3)), Layout.Variation.NONE);
+        Map<String, List<Vec3>> before = vertices(scene);
+        Scene other = workshop.newScene(folder.resolve("other.usda"));
+        Clipping.of(scene, List.of(field)).paste(other, Optional.empty());
+        assertSame(before, vertices(other));
+        Prefab prefab = new Prefab(scene, workshop.layers(), List.of(field), library, new RenderCache());
+        Asset made = prefab.shelve("Field", AssetKind.PREFAB, "Solar", List.of(), Progress.NONE)
+                .asset();
+        Scene third = workshop.newScene(folder.resolve("third.usda"));
+        third.place(made, Optional.empty(), "Field", Placing.ORIGIN.withMove(prefab.origin()), Optional.empty());
+        assertSame(before, vertices(third));
+        assertThat(third.model().trianglesStored()).isEqualTo(12);
+        SdfPath section = scene.sections().cut(List.of(field), "West");
+        assertSame(before, vertices(scene));
+        scene.sections().join(section);
+        assertSame(before, vertices(scene));
     }
 }

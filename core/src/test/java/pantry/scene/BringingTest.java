@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.awt.image.BufferedImage;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -90,7 +91,7 @@ class BringingTest extends WithWorkshop {
     @Test
     @DisplayName("lists what comes along, and why, before it does")
     void needs() throws Exception {
-        Source source = Source.of(hut(0.2), sources(), Progress.NONE);
+        Source source = Source.of(hut(0.2), Source.Links.COPIED, sources(), Progress.NONE);
         assertThat(source.pieces())
                 .extracting(Source.Piece::name)
                 .containsExactlyInAnyOrder("Walls", "Door", "Sign", "Hinge", "Paint", "Sign");
@@ -108,7 +109,7 @@ class BringingTest extends WithWorkshop {
     @Test
     @DisplayName("copies chosen objects with all they need, corrected in unit and up axis; nothing refers back")
     void append() throws Exception {
-        Source source = Source.of(hut(0.2), sources(), Progress.NONE);
+        Source source = Source.of(hut(0.2), Source.Links.COPIED, sources(), Progress.NONE);
         Bringing.Result result = Bringing.bring(
                 scene,
                 source,
@@ -148,19 +149,19 @@ class BringingTest extends WithWorkshop {
     @Test
     @DisplayName("takes what is the same once, and asks what becomes of what differs")
     void clashes() throws Exception {
-        Source first = Source.of(hut(0.2), sources(), Progress.NONE);
+        Source first = Source.of(hut(0.2), Source.Links.COPIED, sources(), Progress.NONE);
         Bringing.bring(scene, first, Set.of(), Bringing.Options.named("Hut"));
-        assertThat(Bringing.clashes(scene, first, Set.of(SdfPath.of("/Hut/Door"))))
+        assertThat(Bringing.clashes(scene, first, Set.of(SdfPath.of("/Hut/Door")), "Door"))
                 .singleElement()
                 .satisfies(clash -> assertThat(clash.same()).isTrue());
         Bringing.bring(scene, first, Set.of(), Bringing.Options.named("Hut"));
         assertThat(scene.model().materials()).hasSize(2);
 
-        Source other = Source.of(hut(0.9), sources(), Progress.NONE);
-        SdfPath paint = SdfPath.of("/Hut/Materials/Paint");
-        assertThat(Bringing.clashes(scene, other, Set.of(SdfPath.of("/Hut/Door"))))
-                .singleElement()
-                .satisfies(clash -> assertThat(clash.same()).isFalse());
+        Source other = Source.of(hut(0.9), Source.Links.COPIED, sources(), Progress.NONE);
+        Bringing.Clash paint = Bringing.clashes(scene, other, Set.of(SdfPath.of("/Hut/Door")), "Door")
+                .getFirst();
+        assertThat(paint.what()).isEqualTo(Bringing.What.MATERIAL);
+        assertThat(paint.same()).isFalse();
         Bringing.bring(scene, other, Set.of(SdfPath.of("/Hut/Door")), Bringing.Options.named("Both"));
         assertThat(scene.model().materials()).hasSize(3);
         scene.undo();
@@ -195,7 +196,7 @@ class BringingTest extends WithWorkshop {
                 .group(other.placements().stream().map(Placement::path).toList(), "Row");
         other.save();
         Map<String, List<Vec3>> drawn = ArrangingTest.vertices(other);
-        Source source = Source.of(other.file(), other.stage());
+        Source source = Source.of(other.file(), Source.Links.COPIED, other.stage());
         assertThat(source.pieces()).extracting(Source.Piece::group).containsOnly("Row");
         Bringing.bring(scene, source, Set.of(), Bringing.Options.named("Set"));
         ArrangingTest.assertSame(drawn, ArrangingTest.vertices(scene));
@@ -213,14 +214,149 @@ class BringingTest extends WithWorkshop {
     @Test
     @DisplayName("refuses what is not there, and brings a scene into itself without harm")
     void refused() throws Exception {
-        Source source = Source.of(hut(0.2), sources(), Progress.NONE);
+        Source source = Source.of(hut(0.2), Source.Links.COPIED, sources(), Progress.NONE);
         assertThatThrownBy(() ->
                         Bringing.bring(scene, source, Set.of(SdfPath.of("/Hut/Chimney")), Bringing.Options.named("x")))
                 .hasMessageContaining("/Hut/Chimney");
         assertThat(scene.undoName()).isEmpty();
         Bringing.bring(scene, source, Set.of(), Bringing.Options.named("Hut"));
         long before = scene.model().trianglesDrawn();
-        Bringing.bring(scene, Source.of(scene.file(), scene.stage()), Set.of(), Bringing.Options.named("Again"));
+        Bringing.bring(
+                scene,
+                Source.of(scene.file(), Source.Links.COPIED, scene.stage()),
+                Set.of(),
+                Bringing.Options.named("Again"));
         assertThat(scene.model().trianglesDrawn()).isEqualTo(2 * before);
+    }
+
+    @Test
+    @DisplayName("one table decides groups, drawers, alternates and settings of one name")
+    void table() {
+        Asset block = workshop.block("Block", "Parts", 1);
+        Scene other = workshop.newScene(folder.resolve("project/set.usda"));
+        for (Scene each : List.of(scene, other)) {
+            SdfPath always = each.place(block, Optional.empty(), "Always", Placing.ORIGIN, Optional.empty());
+            SdfPath winter = each.place(
+                    block, Optional.empty(), "Winter", Placing.ORIGIN.withMove(new Vec3(3, 0, 0)), Optional.empty());
+            each.drawers().put("Low", List.of(always));
+            each.alternates().add("season", "winter");
+            each.alternates().keep("season", "winter", List.of(winter));
+            double rate = each == scene ? 24 : 30;
+            each.editor().changeAll("rate", edits -> edits.setLayerField("framesPerSecond", new Value.Real(rate)));
+            each.structure().group(List.of(always), "Set");
+            each.save();
+        }
+        Source source = Source.of(other.file(), Source.Links.COPIED, other.stage());
+        List<Bringing.Clash> clashes = Bringing.clashes(scene, source, Set.of(), "Set");
+        assertThat(clashes)
+                .extracting(Bringing.Clash::what)
+                .containsExactly(
+                        Bringing.What.GROUP, Bringing.What.DRAWER, Bringing.What.ALTERNATES, Bringing.What.SETTING);
+
+        bring(source, clashes, Bringing.Decision.SCENE);
+        SdfPath set = scene.root().child("Set");
+        assertThat(scene.layer().prim(set).orElseThrow().childNames()).hasSize(3);
+        assertThat(scene.drawers().all().getFirst().members()).hasSize(1);
+        assertThat(framesPerSecond()).isEqualTo(24);
+        scene.undo();
+
+        bring(source, clashes, Bringing.Decision.BOTH);
+        assertThat(scene.layer().prim(scene.root().child("Set_2"))).isPresent();
+        assertThat(scene.drawers().all().getFirst().members()).hasSize(2);
+        assertThat(winterPrims()).isEqualTo(2);
+        scene.alternates().add("season", "summer");
+        assertThat(winterPrims()).isZero();
+        scene.undo();
+        scene.undo();
+
+        bring(source, clashes, Bringing.Decision.INCOMING);
+        assertThat(scene.layer().prim(scene.root().child("Set_2"))).isEmpty();
+        assertThat(framesPerSecond()).isEqualTo(30);
+        assertThat(scene.drawers().all().getFirst().members())
+                .singleElement()
+                .satisfies(member -> assertThat(scene.stage().prim(member)).isPresent());
+    }
+
+    private void bring(Source source, List<Bringing.Clash> clashes, Bringing.Decision decision) {
+        Map<Bringing.Clash, Bringing.Decision> decisions = new LinkedHashMap<>();
+        clashes.forEach(clash -> decisions.put(clash, decision));
+        Bringing.bring(
+                scene, source, Set.of(), new Bringing.Options("Set", Placing.ORIGIN, Optional.empty(), decisions, ""));
+    }
+
+    private double framesPerSecond() {
+        return scene.layer().number("framesPerSecond").orElseThrow();
+    }
+
+    private long winterPrims() {
+        return scene.stage()
+                .prims()
+                .filter(prim -> prim.name().equals("Winter") && prim.isDefined())
+                .count();
+    }
+
+    @Test
+    @DisplayName("adds to the contents that groups of the scene share, whatever they are called")
+    void besideSharedGroups() {
+        Asset block = workshop.block("Block", "Parts", 1);
+        Scene other = workshop.newScene(folder.resolve("project/set.usda"));
+        for (Scene each : List.of(scene, other)) {
+            SdfPath first = each.place(block, Optional.empty(), "Block", Placing.ORIGIN, Optional.empty());
+            SdfPath row = each.laying()
+                    .lay(first, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
+            each.laying()
+                    .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 2}, new Vec3(0, 0, 2)), Layout.Variation.NONE);
+            each.save();
+        }
+        Source source = Source.of(other.file(), Source.Links.COPIED, other.stage());
+        Bringing.Result result = Bringing.bring(scene, source, Set.of(), Bringing.Options.named("Set"));
+        assertThat(scene.model().trianglesDrawn()).isEqualTo(2 * 3 * 2 * 12);
+        ArrangingTest.assertSame(ArrangingTest.vertices(other), vertices(result.anchor()));
+    }
+
+    private Map<String, List<Vec3>> vertices(SdfPath below) {
+        scene.structure()
+                .switchOn(
+                        scene.layer().prim(scene.root()).orElseThrow().childNames().stream()
+                                .map(scene.root()::child)
+                                .filter(path ->
+                                        !path.equals(below) && !path.name().equals("Shapes"))
+                                .toList(),
+                        false);
+        return ArrangingTest.vertices(scene);
+    }
+
+    @Test
+    @DisplayName("a merged scene's placements stay uses of their assets, with what was said of them")
+    void mergedPlacementsStay() throws Exception {
+        Asset block = workshop.block("Block", "Parts", 1);
+        Files.createDirectories(folder.resolve("elsewhere/deep"));
+        Scene other = workshop.newScene(folder.resolve("elsewhere/deep/set.usda"));
+        SdfPath first = other.place(block, Optional.empty(), "Block", Placing.ORIGIN, Optional.empty());
+        SdfPath pinned = other.place(
+                block, Optional.of("v001"), "Pinned", Placing.ORIGIN.withMove(new Vec3(0, 2, 0)), Optional.empty());
+        other.overrides().set(pinned.child("Body").property("userProperties:coat"), "int", new Value.Int(3));
+        SdfPath row = other.laying()
+                .lay(first, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
+        other.laying()
+                .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 2}, new Vec3(0, 0, 2)), Layout.Variation.NONE);
+        Source source = Source.of(other.file(), Source.Links.KEPT, other.stage());
+        assertThat(source.pieces()).extracting(Source.Piece::triangles).contains(12L);
+        Bringing.bring(scene, source, Set.of(), Bringing.Options.named("Set"));
+        ArrangingTest.assertSame(ArrangingTest.vertices(other), ArrangingTest.vertices(scene));
+        assertThat(scene.model().trianglesStored()).isEqualTo(12);
+        assertThat(scene.placements())
+                .extracting(Placement::held)
+                .containsOnly(Placement.Held.FOLLOWING, Placement.Held.PINNED)
+                .hasSize(4);
+        Placement said = scene.placements().stream()
+                .filter(each -> each.held() == Placement.Held.PINNED)
+                .findFirst()
+                .orElseThrow();
+        assertThat(scene.overrides().of(said.path())).singleElement().satisfies(each -> assertThat(each.says())
+                .isEqualTo("3"));
+        scene.save();
+        assertThat(workshop.openScene(scene.file()).model().trianglesDrawn())
+                .isEqualTo(other.model().trianglesDrawn());
     }
 }

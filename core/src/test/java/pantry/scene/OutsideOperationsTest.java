@@ -3,9 +3,11 @@ package pantry.scene;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Consumer;
 import java.util.regex.Pattern;
@@ -13,10 +15,15 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Named;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import pantry.base.Json;
+import pantry.base.Progress;
 import pantry.base.math.Vec3;
+import pantry.exchange.ModelWriters;
 import pantry.library.Asset;
+import pantry.testing.Oracle;
 import pantry.testing.TinyUsdz;
 import pantry.testing.WithWorkshop;
 import pantry.usd.Layer;
@@ -84,7 +91,17 @@ class OutsideOperationsTest extends WithWorkshop {
                     SdfPath section = yard.scene().sections().cut(List.of(yard.first()), "North");
                     yard.scene().sections().join(section);
                 }),
-                operation("put into a drawer", yard -> yard.scene().drawers().put("Masts", List.of(yard.tall()))));
+                operation("put into a drawer", yard -> yard.scene().drawers().put("Masts", List.of(yard.tall()))),
+                operation("lock a drawer", yard -> {
+                    yard.scene().drawers().put("Masts", List.of(yard.tall()));
+                    yard.scene().drawers().set("Masts", new Drawers.State(true, true, false));
+                }),
+                operation("mark an anchor", yard -> yard.scene()
+                        .anchors()
+                        .draw(yard.second().parent(), new Anchors.Mark(Anchors.Shape.ARROW, 2, 0xB9770E))),
+                operation("keep a focus", yard -> yard.scene()
+                        .focuses()
+                        .keep(new Focus("Near", Focus.Detail.LIGHT, Set.of(), Set.of(), Optional.empty()))));
     }
 
     /** Operations that are there to change what is seen. */
@@ -113,6 +130,20 @@ class OutsideOperationsTest extends WithWorkshop {
                                 yard.first().child("Body").property("primvars:displayColor"),
                                 "color3f[]",
                                 new Value.Floats(new float[] {0.9f, 0.1f, 0.1f}, 3))),
+                operation("paste", yard -> Clipping.of(yard.scene(), List.of(yard.second()))
+                        .paste(yard.scene(), Optional.empty())),
+                operation("scatter on a surface", yard -> yard.scene()
+                        .laying()
+                        .lay(
+                                yard.first(),
+                                "Scattered",
+                                new Layout.OnSurface(yard.tall().toString(), 4, 0, 0.1, 20, true, 3),
+                                Layout.Variation.NONE)),
+                operation("settle", yard -> {
+                    Settling.Settled settled = Settling.of(yard.scene(), List.of(yard.first()), List.of(), true)
+                            .fall(10, Progress.NONE, Settling.Watcher.NONE);
+                    yard.scene().arranging().transform("settled", settled.changes());
+                }),
                 operation("alternates", yard -> {
                     Alternates alternates = yard.scene().alternates();
                     alternates.add("layout", "wide");
@@ -160,5 +191,29 @@ class OutsideOperationsTest extends WithWorkshop {
 
     private static List<Vec3> points(Map<String, List<Vec3>> drawn) {
         return drawn.values().stream().flatMap(List::stream).toList();
+    }
+
+    private record GltfUses(int errors, int meshes, Map<String, Integer> uses) {}
+
+    /** Panels in a row, rows in a field: their product, counted by glTF-Transform in the exported file. */
+    @Test
+    void anExportedFieldHasAsManyUsesAsTheProductSays() {
+        SdfPath row = scene.laying()
+                .lay(
+                        yard.first(),
+                        "Row",
+                        new Layout.Grid(new int[] {7, 1, 1}, new Vec3(2, 0, 0)),
+                        Layout.Variation.NONE);
+        scene.laying()
+                .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 6}, new Vec3(0, 0, 3)), Layout.Variation.NONE);
+        Path file = folder.resolve("field.glb");
+        ModelWriters.write(scene.model(), file);
+        GltfUses report = Json.read(Oracle.run("validate-gltf.mjs", file.toString()), "report", GltfUses.class);
+        assertThat(report.errors()).isZero();
+        assertThat(report.meshes()).isEqualTo(2);
+        // The second block hangs under the anchor still, and the mast is by itself.
+        assertThat(report.uses().values()).containsExactlyInAnyOrder(7 * 6 + 1, 1);
+        assertThat(scene.model().trianglesStored()).isEqualTo(24);
+        assertThat(scene.model().trianglesDrawn()).isEqualTo(12 * (7 * 6 + 1) + 12);
     }
 }

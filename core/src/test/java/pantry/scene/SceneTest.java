@@ -218,15 +218,26 @@ class SceneTest {
         SdfPath other = scene.place(
                 light, Optional.empty(), "Other", Placing.ORIGIN.withMove(new Vec3(3, 0, 0)), Optional.empty());
         Material paint = scene.model().materials().iterator().next();
-        assertThat(scene.model(path -> false).materials()).containsExactly(paint);
-        Model mixed = scene.model(one::equals);
+        assertThat(scene.model(path -> false, path -> false).materials()).containsExactly(paint);
+        Model mixed = scene.model(one::equals, path -> false);
         // The proxy has no material of its own, and stands where the original does.
         assertThat(mixed.materials()).hasSize(2);
         assertThat(mixed.objects()).isEqualTo(scene.model().objects());
         assertThat(mixed.bounds().min().minus(scene.model().bounds().min()).length())
                 .isLessThan(0.05);
-        assertThat(scene.model(path -> path.equals(one) || path.equals(other)).materials())
+        assertThat(scene.model(path -> path.equals(one) || path.equals(other), path -> false)
+                        .materials())
                 .hasSize(1)
                 .doesNotContain(paint);
+    }
+
+    @Test
+    void aSceneIsToldFromOtherFiles() throws Exception {
+        Path mine = workshop.newScene(folder.resolve("project/another.usda")).file();
+        assertThat(Scene.isScene(mine)).isTrue();
+        assertThat(Scene.isScene(mast.entryLayer("v001"))).isFalse();
+        assertThat(Scene.isScene(Files.writeString(folder.resolve("broken.usda"), "#usda 1.0\ndef {")))
+                .isFalse();
+        assertThat(Scene.isScene(folder.resolve("drum.glb"))).isFalse();
     }
 }

@@ -4,17 +4,23 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.library.Asset;
+import pantry.scene.Anchors;
+import pantry.scene.Focus;
+import pantry.scene.Placement;
 import pantry.scene.Scene;
+import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
 import pantry.workbench.Workbench;
 
@@ -27,7 +33,7 @@ import pantry.workbench.Workbench;
  */
 public record Demo(Path library, Path project, Path arrivals) {
     /** Changed when what is made changes, so that an older demo is made anew. */
-    private static final String EDITION = "6";
+    private static final String EDITION = "7";
 
     /** The folder beside the arrivals with the image that one of them lacks. */
     private static final String LOST = "lost-and-found";
@@ -143,7 +149,29 @@ public record Demo(Path library, Path project, Path arrivals) {
         for (int i = 0; i < 24; i++) {
             put(scene, assets.get("Flag line post"), -34 + i * 3.0, 20 + 2.5 * Math.sin(i * 0.6), 10.0 * i);
         }
+        order(scene);
         scene.save();
+    }
+
+    /** Drawers, what is there only before the supply ship comes, and ways to look. */
+    private static void order(Scene scene) {
+        scene.drawers().put("Flags", named(scene, "Flag_line"));
+        scene.drawers().put("Power", named(scene, "Solar_", "Battery_", "Generator_"));
+        List<SdfPath> supplies = named(scene, "Fuel_drum", "Cable_drum");
+        scene.alternates().add("supplies", "shipped");
+        scene.alternates().add("supplies", "landed");
+        scene.alternates().keep("supplies", "landed", supplies);
+        Anchors.Mark mark = new Anchors.Mark(Anchors.Shape.RING, 2, 0xB9770E);
+        scene.anchors().make("Survey point", mark, Placing.ORIGIN.withMove(new Vec3(0, 0, 16)), Optional.empty());
+        Focus.Eye modules = new Focus.Eye(new double[] {2, 2, -3}, 24, 12, 44, false);
+        scene.focuses().keep(new Focus("Modules", Focus.Detail.FULL, Set.of("Flags"), Set.of(), Optional.of(modules)));
+    }
+
+    private static List<SdfPath> named(Scene scene, String... beginnings) {
+        return scene.placements().stream()
+                .map(Placement::path)
+                .filter(path -> Arrays.stream(beginnings).anyMatch(path.name()::startsWith))
+                .toList();
     }
 
     /** Masts with their instruments, in a line across the wind: 64 placements. */

@@ -56,6 +56,7 @@ final class DemoCommand implements Callable<Integer> {
                         Optional.of(workbench),
                         List.of(demo.library()),
                         Optional.of(demo.project()),
+                        Optional.empty(),
                         List.of(demo.arrivals()),
                         tour,
                         false));

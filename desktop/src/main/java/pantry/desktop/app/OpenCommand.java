@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import pantry.base.PantryException;
 import pantry.library.Library;
+import pantry.scene.Scene;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -17,9 +18,10 @@ import picocli.CommandLine.Parameters;
 final class OpenCommand implements Callable<Integer> {
     @Parameters(
             arity = "0..*",
-            paramLabel = "LIBRARY|PROJECT|FILE",
-            description = "Libraries, a project's folder, or files to take in; the libraries that were open last"
-                    + " where none is given.")
+            paramLabel = "LIBRARY|PROJECT|SCENE|FILE",
+            description =
+                    "Libraries, a project's folder or one of its scenes, or files to take in; the libraries that were open last"
+                            + " where none is given.")
     private List<Path> what = new ArrayList<>();
 
     @Option(
@@ -37,6 +39,7 @@ final class OpenCommand implements Callable<Integer> {
     public Integer call() {
         List<Path> libraries = new ArrayList<>();
         Optional<Path> project = Optional.empty();
+        Optional<Path> scene = Optional.empty();
         List<Path> arrivals = new ArrayList<>();
         for (Path path : what) {
             if (!Files.exists(path)) {
@@ -46,17 +49,20 @@ final class OpenCommand implements Callable<Integer> {
                 libraries.add(path);
             } else if (Files.isDirectory(path)) {
                 project = Optional.of(path);
+            } else if (Scene.isScene(path)) {
+                scene = Optional.of(path.toAbsolutePath().normalize());
             } else {
                 arrivals.add(path);
             }
         }
+        Optional<Path> folder = project.isPresent() ? project : scene.map(Path::getParent);
         try (Workbench workbench = Workbench.usual()) {
             List<Path> shown = libraries.isEmpty()
                     ? workbench.settings().libraries().stream().map(Path::of).toList()
                     : libraries;
             Thread.ofPlatform().daemon().name("reading ahead").start(() -> readAhead(workbench, shown));
             PantryApp.show(new PantryApp.Opening(
-                    Optional.of(workbench), libraries, project, arrivals, Optional.empty(), tellStart));
+                    Optional.of(workbench), libraries, folder, scene, arrivals, Optional.empty(), tellStart));
         }
         return 0;
     }

@@ -12,6 +12,7 @@ import javafx.beans.InvalidationListener;
 import javafx.scene.Scene;
 import javafx.stage.Stage;
 import pantry.desktop.frame.FrameView;
+import pantry.desktop.frame.Workplace;
 import pantry.desktop.look.Look;
 import pantry.desktop.prep.PrepModel;
 import pantry.desktop.receive.ReceiveModel;
@@ -26,8 +27,8 @@ public final class PantryApp extends Application {
     static final int WIDTH = 1280;
     static final int HEIGHT = 800;
 
-    private static Opening opening =
-            new Opening(Optional.empty(), List.of(), Optional.empty(), List.of(), Optional.empty(), false);
+    private static Opening opening = new Opening(
+            Optional.empty(), List.of(), Optional.empty(), Optional.empty(), List.of(), Optional.empty(), false);
 
     private final ExecutorService work = Executors.newFixedThreadPool(
             2, Thread.ofPlatform().daemon().name("work-", 0).factory());
@@ -41,6 +42,7 @@ public final class PantryApp extends Application {
      *
      * @param workbench to be used, and closed by whoever made it; one of the application's own otherwise
      * @param libraries those that were open last where there is none
+     * @param scene to be opened in Scenes
      * @param arrivals files and folders to take note of in Receive
      * @param tour where pictures of all views are to be put, after which the application ends
      * @param tellStart whether the application ends once the first shelf is shown, and tells how long that took
@@ -49,6 +51,7 @@ public final class PantryApp extends Application {
             Optional<Workbench> workbench,
             List<Path> libraries,
             Optional<Path> project,
+            Optional<Path> scene,
             List<Path> arrivals,
             Optional<Path> tour,
             boolean tellStart) {}
@@ -85,6 +88,10 @@ public final class PantryApp extends Application {
         parts.session().shelving().watch();
         parts.session().projectProperty().set(opening.project());
         stage.show();
+        opening.scene().ifPresent(file -> {
+            parts.frame().go(Workplace.SCENES);
+            parts.scenes().open(file);
+        });
         if (opening.tellStart()) {
             parts.shelves().items().addListener((InvalidationListener) change -> tellStart(parts));
         }

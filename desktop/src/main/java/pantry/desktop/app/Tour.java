@@ -142,9 +142,16 @@ final class Tour {
                 },
                 () -> frame.scenes().view().settled());
         add(
-                "scenes-night",
+                "scenes-bring",
                 () -> {
                     parts.scenes().selectionProperty().set(Set.of());
+                    frame.scenes().bringIn(parts.scenes().files().getFirst());
+                },
+                () -> quiet.getAsBoolean() && frame.scenes().isBringing());
+        add(
+                "scenes-night",
+                () -> {
+                    frame.scenes().bringNothing();
                     Look.setNight(scene, true);
                     frame.scenes().view().followDay();
                     frame.scenes().view().frameAll();

@@ -31,7 +31,6 @@ final class Foot extends HBox {
                 .bind(Bindings.createStringBinding(
                         () -> weigh(session.weightProperty().get()), session.weightProperty()));
         Label after = Bits.label("", Styles.FIGURE, "after");
-        after.setMinWidth(USE_PREF_SIZE);
         after.textProperty()
                 .bind(Bindings.createStringBinding(
                         () -> session.weightAfterProperty()
@@ -44,7 +43,9 @@ final class Foot extends HBox {
         Label last = Bits.label("", Styles.FAINT);
         last.setId("ledger-last");
         last.setMaxWidth(420);
-        last.setMinWidth(60);
+        // While something is prepared, its weight counts more than what was done last.
+        last.minWidthProperty()
+                .bind(Bindings.when(after.textProperty().isEmpty()).then(60).otherwise(0));
         Button undo = Bits.button("Undo", "", "Take it back (Ctrl+Z)", this::undoLast);
         undo.setId("ledger-undo");
         undo.setMinWidth(USE_PREF_SIZE);

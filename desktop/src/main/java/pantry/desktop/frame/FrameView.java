@@ -238,21 +238,32 @@ public final class FrameView extends StackPane {
                 Workplace.RECEIVE.word(), "Take what is finished off the list", "", receiveModel::clearFinished));
         shelvesCommands();
         prepCommands();
-        commands.add(Command.of(Workplace.SCENES.word(), "Save the scene", "Shortcut+S", scenesModel::save));
+        commands.add(Command.of(Workplace.SCENES.word(), "Save the scene", "Shortcut+S", scenesModel.keeping()::save));
         commands.add(Command.of(Workplace.SCENES.word(), "Redo", "Shortcut+Y", scenesModel::redo));
+        commands.add(Command.of(Workplace.SCENES.word(), "Group what is selected", "Shortcut+G", () -> scenesModel
+                .handling()
+                .group("Group")));
         commands.add(Command.of(
-                Workplace.SCENES.word(), "Group what is selected", "Shortcut+G", () -> scenesModel.group("Group")));
+                Workplace.SCENES.word(),
+                "Take the selected groups apart",
+                "Shortcut+Shift+G",
+                scenesModel.handling()::ungroup));
         commands.add(Command.of(
-                Workplace.SCENES.word(), "Take the selected groups apart", "Shortcut+Shift+G", scenesModel::ungroup));
-        commands.add(Command.of(Workplace.SCENES.word(), "Drop onto what is below", "Shift+D", scenesModel::drop));
-        commands.add(Command.of(Workplace.SCENES.word(), "Break out", "", scenesModel::breakOut));
+                Workplace.SCENES.word(), "Drop onto what is below", "Shift+D", scenesModel.handling()::drop));
+        commands.add(Command.of(Workplace.SCENES.word(), "Break out", "", scenesModel.handling()::breakOut));
         commands.add(Command.of(Workplace.SCENES.word(), "Work with proxies, or with originals", "P", () -> scenesModel
                 .lightProperty()
                 .set(!scenesModel.lightProperty().get())));
         commands.add(Command.of(
-                Workplace.SCENES.word(), "Once more: duplicate", "Shortcut+D", scenesModel::duplicateSelected));
+                Workplace.SCENES.word(),
+                "Once more: duplicate",
+                "Shortcut+D",
+                scenesModel.handling()::duplicateSelected));
         commands.add(Command.of(
-                Workplace.SCENES.word(), "Remove the selected placements", "DELETE", scenesModel::removeSelected));
+                Workplace.SCENES.word(),
+                "Remove the selected placements",
+                "DELETE",
+                scenesModel.handling()::removeSelected));
         commands.add(
                 Command.of(Workplace.SCENES.word(), "Zoom to the selected placements", "Shift+HOME", scenes::zoomTo));
         commands.add(Command.of(
@@ -264,22 +275,44 @@ public final class FrameView extends StackPane {
                         .detailsProperty()
                         .get()
                         .ifPresentOrElse(
-                                details -> scenesModel.publish(
-                                        details.asset(),
-                                        details.library(),
-                                        "from "
-                                                + scenesModel
-                                                        .sceneProperty()
-                                                        .get()
-                                                        .map(s -> s.file()
-                                                                .getFileName()
-                                                                .toString())
-                                                        .orElse("a scene")),
+                                details -> scenesModel
+                                        .handing()
+                                        .publish(
+                                                details.asset(),
+                                                details.library(),
+                                                "from "
+                                                        + scenesModel
+                                                                .sceneProperty()
+                                                                .get()
+                                                                .map(s -> s.file()
+                                                                        .getFileName()
+                                                                        .toString())
+                                                                .orElse("a scene")),
                                 () -> session.wrong(new pantry.base.PantryException(
                                         "no asset is chosen in Shelves; choose the one that gets the version")))));
-        commands.add(Command.of(Workplace.SCENES.word(), "Select nothing", "Esc", () -> scenesModel
-                .selectionProperty()
-                .set(Set.of())));
+        commands.add(Command.of(Workplace.SCENES.word(), "Select nothing", "Esc", () -> {
+            scenes.bringNothing();
+            scenesModel.selectionProperty().set(Set.of());
+        }));
+        sceneCommands();
+    }
+
+    private void sceneCommands() {
+        String here = Workplace.SCENES.word();
+        commands.add(Command.of(here, "Bring in from another scene or file…", "Shortcut+B", scenes::bringIn));
+        commands.add(Command.of(here, "Copy", "Shortcut+C", scenesModel.handling()::copy));
+        commands.add(Command.of(here, "Cut", "Shortcut+X", scenesModel.handling()::cut));
+        commands.add(Command.of(here, "Paste, here or in another scene", "Shortcut+V", scenesModel.handling()::paste));
+        commands.add(Command.of(here, "Copy as its own", "Shortcut+Shift+D", scenesModel.handling()::copyAsOwn));
+        commands.add(Command.of(here, "Do the last step again", "A", scenesModel.handling()::repeat));
+        commands.add(Command.of(here, "Select what hangs on it", "Alt+DOWN", scenesModel::selectChildren));
+        commands.add(Command.of(here, "Select what it hangs on", "Alt+UP", scenesModel::selectAbove));
+        commands.add(Command.of(here, "Show it alone, or everything", "I", scenesModel::isolate));
+        commands.add(Command.of(here, "Measure between two points", "M", scenes::measure));
+        for (int number = 1; number <= 9; number++) {
+            int which = number;
+            commands.add(Command.of(here, "Look by focus " + number, String.valueOf(number), () -> scenes.look(which)));
+        }
     }
 
     private void shelvesCommands() {

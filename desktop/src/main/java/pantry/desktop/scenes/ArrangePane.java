@@ -1,110 +1,210 @@
 package pantry.desktop.scenes;
 
+import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
+import java.util.Set;
+import java.util.function.Consumer;
+import java.util.function.Supplier;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ColorPicker;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
-import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.FlowPane;
-import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
-import pantry.base.PantryException;
+import javafx.scene.paint.Color;
 import pantry.base.math.Vec3;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
+import pantry.render.RenderScene;
+import pantry.scene.Anchors;
 import pantry.scene.Arranging;
-import pantry.scene.Layout;
+import pantry.usd.SdfPath;
 
-/** What can be done with the selected objects: how they hang together, how they stand, and laying them out. */
+/** How the selected objects hang together and how they stand: groups, lines, what they fall on, anchors. */
 final class ArrangePane extends VBox {
-    private static final String GRID = "in a grid";
-    private static final String RING = "in a ring";
-    private static final String SCATTERED = "scattered";
-
     private final ScenesModel model;
     private final TextField name = new TextField();
     private final ComboBox<String> axis = new ComboBox<>();
-    private final ComboBox<String> way = new ComboBox<>();
-    private final GridPane figures = new GridPane();
-    private final TextField[] fields = new TextField[6];
 
-    ArrangePane(ScenesModel model) {
+    /**
+     * @param seen shows things while they fall
+     * @param lookedAt where the view looks, metres
+     */
+    ArrangePane(ScenesModel model, Consumer<RenderScene> seen, Supplier<Vec3> lookedAt) {
         super(16);
         this.model = model;
+        getChildren()
+                .setAll(
+                        structure(),
+                        Bits.section("Step", new StepPane(model)),
+                        arrange(),
+                        settle(seen),
+                        dragging(),
+                        anchor(lookedAt));
+    }
+
+    private VBox structure() {
         name.setId("group-name");
         name.setPromptText("name of the group, or new name");
-        Button group = button(
-                "Group", "group", "Put them on an anchor of their own (Ctrl+G)", () -> model.group(named("Group")));
-        Button ungroup = button("Ungroup", "ungroup", "Take a group apart (Ctrl+Shift+G)", model::ungroup);
-        Button rename =
-                button("Rename", "rename", "Give the one that is selected this name", () -> model.rename(named("")));
-        Button breakOut = button(
-                "Break out",
-                "break-out",
-                "Let it no longer share its insides, so that it can be changed alone",
-                model::breakOut);
-        FlowPane structure = new FlowPane(6, 6, group, ungroup, rename, breakOut);
+        FlowPane row = new FlowPane(
+                6,
+                6,
+                button("Group", "group", "Put them on an anchor of their own (Ctrl+G)", () -> model.handling()
+                        .group(named("Group"))),
+                button("Ungroup", "ungroup", "Take a group apart (Ctrl+Shift+G)", model.handling()::ungroup),
+                button("Rename", "rename", "Give the one that is selected this name", () -> model.handling()
+                        .rename(named(""))),
+                button(
+                        "Break out",
+                        "break-out",
+                        "Let it no longer share its insides, so that it can be changed alone",
+                        model.handling()::breakOut),
+                button(
+                        "Share again",
+                        "share",
+                        "Let it share its insides with others of its kind again",
+                        model.handling()::share),
+                button("Sort", "sort", "Put what hangs on it into the order of names", model.handling()::sort),
+                button("What hangs on it", "children", "Select that instead (Alt+Down)", model::selectChildren),
+                button("What it hangs on", "above", "Select that instead (Alt+Up)", model::selectAbove),
+                button("Alone", "isolate", "Show nothing else, or all again (I)", model::isolate));
+        return Bits.section("Structure", name, row);
+    }
+
+    private VBox arrange() {
         axis.getItems().setAll("x", "y", "z");
         axis.setValue("x");
         axis.setId("arrange-axis");
-        FlowPane arrange = new FlowPane(
+        axis.getStyleClass().add("small");
+        FlowPane row = new FlowPane(
                 6,
                 6,
-                button("Mirror", "mirror", "Exchange its sides along the axis", () -> model.mirror(axis())),
+                button("Mirror", "mirror", "Exchange its sides along the axis", () -> model.handling()
+                        .mirror(axis())),
+                align("Least", Arranging.Side.LEAST, "least sides"),
+                align("Middle", Arranging.Side.MIDDLE, "middles"),
+                align("Greatest", Arranging.Side.GREATEST, "greatest sides"),
+                button("Spread", "spread", "Leave equal gaps between them", () -> model.handling()
+                        .spread(axis())),
                 button(
-                        "Least",
-                        "align-least",
-                        "Bring their least sides in line with the first",
-                        () -> model.align(axis(), Arranging.Side.LEAST)),
-                button(
-                        "Middle",
-                        "align-middle",
-                        "Bring their middles in line with the first",
-                        () -> model.align(axis(), Arranging.Side.MIDDLE)),
-                button(
-                        "Greatest",
-                        "align-greatest",
-                        "Bring their greatest sides in line with the first",
-                        () -> model.align(axis(), Arranging.Side.GREATEST)),
-                button("Spread", "spread", "Leave equal gaps between them", () -> model.spread(axis())),
-                button("Drop", "drop", "Let it down onto what is below", model::drop),
-                button("Reset", "reset", "Take its own transform away", model::resetPlace));
+                        "Centre on last",
+                        "centre",
+                        "Put the others over the middle of the one that was selected last",
+                        model.handling()::centreOnLast),
+                button("Drop", "drop", "Let it down onto what is below (Shift+D)", model.handling()::drop));
         HBox along = new HBox(8, Bits.label("along", Styles.FAINT), axis);
         along.setAlignment(Pos.CENTER_LEFT);
-        way.getItems().setAll(GRID, RING, SCATTERED);
-        way.setValue(GRID);
-        way.setId("layout-way");
-        way.setOnAction(event -> layOut());
-        ColumnConstraints titles = new ColumnConstraints();
-        titles.setMinWidth(USE_PREF_SIZE);
-        figures.getColumnConstraints().setAll(titles);
-        figures.setHgap(6);
-        figures.setVgap(6);
-        for (int i = 0; i < fields.length; i++) {
-            fields[i] = new TextField();
-            fields[i].setId("layout-" + i);
-            fields[i].getStyleClass().add("number-field");
-            fields[i].setPrefWidth(56);
-        }
-        Button lay = button("Lay out", "lay-out", "Many uses of it; the figures are kept with the group", this::lay);
-        lay.getStyleClass().add(Styles.PRIMARY);
-        Button again =
-                button("Change", "lay-again", "Lay the selected group out by these figures instead", this::again);
-        HBox laying = new HBox(8, way, Bits.spring(), again, lay);
-        laying.setAlignment(Pos.CENTER_LEFT);
-        layOut();
-        getChildren()
-                .setAll(
-                        Bits.section("Structure", name, structure),
-                        Bits.section("Arrange", along, arrange),
-                        Bits.section("Lay out", figures, laying));
+        return Bits.section("Arrange", along, row);
     }
 
-    private static Button button(String text, String id, String hint, Runnable action) {
+    private Button align(String text, Arranging.Side side, String words) {
+        return button(
+                text,
+                "align-" + text.toLowerCase(Locale.ROOT),
+                "Bring their " + words + " in line with the first",
+                () -> model.handling().align(axis(), side));
+    }
+
+    private VBox dragging() {
+        CheckBox steps = new CheckBox("in steps of");
+        steps.setId("snap-steps");
+        steps.selectedProperty().bindBidirectional(model.handling().inStepsProperty());
+        steps.setTooltip(new Tooltip("Dragging goes in steps; Shift does the other"));
+        TextField size =
+                new TextField(Figures.show(model.handling().stepSizeProperty().get()));
+        size.setId("snap-size");
+        size.getStyleClass().add("number-field");
+        size.setPrefColumnCount(4);
+        size.setOnAction(event -> Figures.typed(
+                        size.getText(), model.handling().stepSizeProperty().get())
+                .filter(figure -> figure > 0)
+                .ifPresentOrElse(
+                        figure -> model.handling().stepSizeProperty().set(figure),
+                        () -> size.setText(
+                                Figures.show(model.handling().stepSizeProperty().get()))));
+        CheckBox onto = new CheckBox("onto what is below");
+        onto.setId("snap-onto");
+        onto.selectedProperty().bindBidirectional(model.handling().ontoThingsProperty());
+        onto.setTooltip(new Tooltip("What is dragged comes to stand on the surface below it"));
+        HBox row = new HBox(6, steps, size, Bits.label("m", Styles.FAINT));
+        row.setAlignment(Pos.CENTER_LEFT);
+        return Bits.section("Dragging", row, onto);
+    }
+
+    private VBox settle(Consumer<RenderScene> seen) {
+        ComboBox<String> onto = new ComboBox<>();
+        String all = "onto everything else";
+        String last = "onto the one selected last";
+        onto.getItems().setAll(all, last);
+        onto.setValue(all);
+        onto.setId("settle-onto");
+        onto.getStyleClass().add("small");
+        CheckBox floor = new CheckBox("and the floor");
+        floor.setId("settle-floor");
+        floor.setSelected(true);
+        floor.setTooltip(new Tooltip("There is a floor at height 0"));
+        Button settle = button(
+                "Settle",
+                "settle",
+                "Let what is selected fall until it rests; the job can be cancelled, and undo steps back",
+                () -> {
+                    List<SdfPath> chosen = List.copyOf(model.selectionProperty().get());
+                    boolean some = onto.getValue().equals(last) && chosen.size() > 1;
+                    if (some) {
+                        SdfPath ground = chosen.getLast();
+                        model.selectionProperty()
+                                .set(new java.util.LinkedHashSet<>(chosen.subList(0, chosen.size() - 1)));
+                        model.handling().settle(Set.of(ground), floor.isSelected(), seen);
+                    } else {
+                        model.handling().settle(Set.of(), floor.isSelected(), seen);
+                    }
+                });
+        HBox row = new HBox(8, floor, Bits.spring(), settle);
+        row.setAlignment(Pos.CENTER_LEFT);
+        onto.setMaxWidth(Double.MAX_VALUE);
+        return Bits.section("Settle", onto, row);
+    }
+
+    private VBox anchor(Supplier<Vec3> lookedAt) {
+        ComboBox<String> shape = new ComboBox<>();
+        for (Anchors.Shape each : Anchors.Shape.values()) {
+            shape.getItems().add(each.name().toLowerCase(Locale.ROOT));
+        }
+        shape.setValue("cross");
+        shape.setId("anchor-shape");
+        shape.getStyleClass().add("small");
+        TextField size = new TextField("1");
+        size.setId("anchor-size");
+        size.getStyleClass().add("number-field");
+        size.setPrefColumnCount(4);
+        size.setTooltip(new Tooltip("Across, metres"));
+        ColorPicker colour = new ColorPicker(Color.web("#3C6491"));
+        colour.setId("anchor-colour");
+        colour.getStyleClass().addAll("button", "small");
+        HBox row = new HBox(8, shape, size, Bits.label("m", Styles.FAINT), colour);
+        row.setAlignment(Pos.CENTER_LEFT);
+        Button make = button(
+                "Mark, or make one",
+                "anchor",
+                "Give the selected group this mark; or, where none is selected, make an anchor where the view looks",
+                () -> model.session().attempt(() -> {
+                    Color c = colour.getValue();
+                    int rgb = (int) Math.round(c.getRed() * 255) << 16
+                            | (int) Math.round(c.getGreen() * 255) << 8
+                            | (int) Math.round(c.getBlue() * 255);
+                    double metres = Figures.typed(size.getText(), 1).orElse(1.0);
+                    Anchors.Shape chosen =
+                            Anchors.Shape.valueOf(shape.getValue().toUpperCase(Locale.ROOT));
+                    model.handling().anchor(named("Anchor"), new Anchors.Mark(chosen, metres, rgb), lookedAt.get());
+                }));
+        return Bits.section("Anchor", row, make);
+    }
+
+    static Button button(String text, String id, String hint, Runnable action) {
         Button button = Bits.button(text, "", hint, action);
         button.setId("scene-" + id);
         button.getStyleClass().add("small");
@@ -117,74 +217,5 @@ final class ArrangePane extends VBox {
 
     private int axis() {
         return axis.getItems().indexOf(axis.getValue());
-    }
-
-    /** Shows the figures of a kind of layout. */
-    private void layOut() {
-        figures.getChildren().clear();
-        switch (way.getValue()) {
-            case GRID -> {
-                row(0, "count", "5", "1", "1");
-                row(1, "step, m", "2", "1", "2");
-            }
-            case RING -> {
-                row(0, "count, °", "8", "45", null);
-                row(1, "axis, m", "2", "0", null);
-            }
-            default -> {
-                row(0, "count, m apart", "20", "1", null);
-                row(1, "area, m; seed", "10", "10", "1");
-            }
-        }
-    }
-
-    private void row(int row, String title, String... usual) {
-        figures.add(Bits.label(title, Styles.FAINT), 0, row);
-        for (int i = 0; i < 3; i++) {
-            if (i < usual.length && usual[i] != null) {
-                fields[3 * row + i].setText(usual[i]);
-                figures.add(fields[3 * row + i], i + 1, row);
-            }
-        }
-        fields[3 * row].setAccessibleText(title);
-        fields[3 * row].setTooltip(new Tooltip(title));
-    }
-
-    /** The layout of the figures; what is no number is said in the ledger. */
-    private Optional<Layout> typed() {
-        double[] n = new double[fields.length];
-        for (int i = 0; i < fields.length; i++) {
-            if (fields[i].getParent() == null) {
-                continue;
-            }
-            try {
-                n[i] = Double.parseDouble(fields[i].getText().strip().replace(',', '.'));
-            } catch (NumberFormatException e) {
-                model.session().wrong(new PantryException("\"" + fields[i].getText() + "\" is not a number"));
-                fields[i].requestFocus();
-                return Optional.empty();
-            }
-        }
-        try {
-            return Optional.of(
-                    switch (way.getValue()) {
-                        case GRID ->
-                            new Layout.Grid(new int[] {(int) n[0], (int) n[1], (int) n[2]}, new Vec3(n[3], n[4], n[5]));
-                        case RING -> new Layout.Ring((int) n[0], n[1], new Vec3(n[3], 0, n[4]), true);
-                        default -> new Layout.Scatter(n[3], n[4], (int) n[0], n[1], (long) n[5]);
-                    });
-        } catch (PantryException e) {
-            model.session().wrong(e);
-            return Optional.empty();
-        }
-    }
-
-    private void lay() {
-        typed().ifPresent(layout ->
-                model.layOut(named("Laid out " + way.getValue().toLowerCase(Locale.ROOT)), layout));
-    }
-
-    private void again() {
-        typed().ifPresent(model::layAgain);
     }
 }

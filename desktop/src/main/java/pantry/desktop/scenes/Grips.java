@@ -21,7 +21,6 @@ import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
-import pantry.scene.Placement;
 import pantry.usd.schema.Placing;
 
 /**
@@ -29,13 +28,13 @@ import pantry.usd.schema.Placing;
  * ring to turn it, a corner to scale it. Drawn over the view; Shift goes in steps.
  */
 final class Grips extends Pane {
-    private static final double STEP_METRES = 0.1;
     private static final double STEP_DEGREES = 15;
     private static final double STEP_SCALE = 0.1;
     private static final int RING_POINTS = 72;
     private static final double RING_PIXELS = 74;
 
     private final View3d view;
+    private final ScenesModel model;
     private final Circle plate = new Circle(9);
     private final Polygon raise = new Polygon(0, -10, 9, 6, -9, 6);
     private final Circle knob = new Circle(7);
@@ -44,7 +43,7 @@ final class Grips extends Pane {
     private final Line stem = new Line();
     private final Label figure = Bits.label("", Styles.FIGURE, "view-note");
     private final Group all = new Group(ring, stem, plate, raise, knob, corner);
-    private Optional<Placement> placement = Optional.empty();
+    private Optional<Placing> placing = Optional.empty();
     private Matrix4 parent = Matrix4.IDENTITY;
     private double height = 1;
     private Optional<Drag> drag = Optional.empty();
@@ -60,8 +59,9 @@ final class Grips extends Pane {
         SCALE
     }
 
-    Grips(View3d view) {
+    Grips(View3d view, ScenesModel model) {
         this.view = view;
+        this.model = model;
         setPickOnBounds(false);
         ring.getStyleClass().add("grip-line");
         stem.getStyleClass().add("grip-line");
@@ -91,7 +91,7 @@ final class Grips extends Pane {
         node.setCursor(Cursor.HAND);
         Tooltip.install(node, new Tooltip(hint + "; Shift goes in steps"));
         node.setOnMousePressed(event -> {
-            placement.ifPresent(p -> drag = Optional.of(new Drag(kind, p.placing(), event.getX(), event.getY())));
+            placing.ifPresent(p -> drag = Optional.of(new Drag(kind, p, event.getX(), event.getY())));
             drag = drag.map(d ->
                     new Drag(kind, d.start(), local(event).x(), local(event).y()));
             event.consume();
@@ -113,20 +113,20 @@ final class Grips extends Pane {
         return new Vec3(point.getX(), point.getY(), 0);
     }
 
-    /** @param parentSpace the space in which the placement's place is told */
-    void show(Optional<Placement> shown, Matrix4 parentSpace, double objectHeight) {
-        placement = shown;
+    /** @param shown the place of what is selected, told in {@code parentSpace} */
+    void show(Optional<Placing> shown, Matrix4 parentSpace, double objectHeight) {
+        placing = shown;
         parent = parentSpace;
         height = Math.max(objectHeight, 1e-3);
         place();
     }
 
     private Vec3 origin() {
-        return parent.point(placement.orElseThrow().placing().move());
+        return parent.point(placing.orElseThrow().move());
     }
 
     private void place() {
-        boolean visible = placement.isPresent() && view.project(origin()).z() > 0;
+        boolean visible = placing.isPresent() && view.project(origin()).z() > 0;
         all.setVisible(visible);
         if (!visible) {
             return;
@@ -140,7 +140,7 @@ final class Grips extends Pane {
             ring.getPoints().addAll(p.x(), p.y());
         }
         put(plate, at);
-        double turn = placement.orElseThrow().placing().turn().y();
+        double turn = placing.orElseThrow().turn().y();
         put(knob, view.project(onRing(origin, radius, turn)));
         put(corner, view.project(onRing(origin, radius, turn + 135)));
         Vec3 top = view.project(origin.plus(new Vec3(0, Math.max(height, radius * 0.6) + radius * 0.25, 0)));
@@ -173,7 +173,9 @@ final class Grips extends Pane {
     private void moved(Drag from, MouseEvent event, boolean finished) {
         Vec3 now = local(event);
         Placing start = from.start();
-        boolean steps = event.isShiftDown();
+        boolean steps =
+                event.isShiftDown() != model.handling().inStepsProperty().get();
+        double length = model.handling().stepSizeProperty().get();
         Vec3 world = parent.point(start.move());
         Vec3 centre = view.project(world);
         Placing next =
@@ -183,15 +185,13 @@ final class Grips extends Pane {
                                 .minus(view.groundAt(from.x(), from.y(), world.y()));
                         Vec3 to = start.move().plus(parent.inverse().direction(by));
                         yield start.withMove(new Vec3(
-                                rounded(to.x(), STEP_METRES, steps),
-                                start.move().y(),
-                                rounded(to.z(), STEP_METRES, steps)));
+                                rounded(to.x(), length, steps), start.move().y(), rounded(to.z(), length, steps)));
                     }
                     case RAISE -> {
                         double up = (from.y() - now.y()) * centre.z() / pixelsPerSlope();
                         yield start.withMove(new Vec3(
                                 start.move().x(),
-                                rounded(start.move().y() + up, STEP_METRES, steps),
+                                rounded(start.move().y() + up, length, steps),
                                 start.move().z()));
                     }
                     case TURN -> {
@@ -212,10 +212,11 @@ final class Grips extends Pane {
                                 .times(Math.max(0.001, first) / start.scale().x()));
                     }
                 };
-        figure.setText(words(from.grip(), next));
+        Placing held = model.handling().locked(start, next);
+        figure.setText(words(from.grip(), held));
         figure.setVisible(!finished);
         figure.relocate(now.x() + 16, now.y() - 30);
-        onMove.accept(next, finished);
+        onMove.accept(held, finished);
     }
 
     /** To the millimetre, or to whole steps. */

@@ -1,19 +1,25 @@
 package pantry.desktop.scenes;
 
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.ToggleGroup;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.ColumnConstraints;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.math.Vec3;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
@@ -25,13 +31,47 @@ import pantry.usd.schema.Placing;
 /** The placement's slip: its place in typed figures, and what it shows. */
 final class PlacementSlip extends BorderPane {
     private final ScenesModel model;
+    /** What the slip shows of what is selected. */
+    private enum Page {
+        PLACE("Place"),
+        ARRANGE("Arrange"),
+        LAY_OUT("Lay out"),
+        HAND_ON("Hand on");
+
+        private final String words;
+
+        Page(String words) {
+            this.words = words;
+        }
+    }
+
     private final TextField[] fields = new TextField[9];
     private final ArrangePane arrange;
-    private Optional<Placement> shown = Optional.empty();
+    private final LayOutPane layOut;
+    private final OverridesPane overrides;
+    private final HBox pages = new HBox(0);
+    private Page page = Page.PLACE;
+    private Optional<ScenesModel.Own> shown = Optional.empty();
 
-    PlacementSlip(ScenesModel model) {
+    PlacementSlip(ScenesModel model, ArrangePane arrange, LayOutPane layOut) {
         this.model = model;
-        this.arrange = new ArrangePane(model);
+        this.arrange = arrange;
+        this.layOut = layOut;
+        this.overrides = new OverridesPane(model);
+        ToggleGroup one = new ToggleGroup();
+        for (Page each : Page.values()) {
+            ToggleButton button = LookBar.toggle(
+                    each.words, "slip-" + each.name().toLowerCase(Locale.ROOT).replace('_', '-'), each.words);
+            button.setToggleGroup(one);
+            button.setSelected(each == page);
+            button.setOnAction(event -> {
+                button.setSelected(true);
+                page = each;
+                update();
+            });
+            pages.getChildren().add(button);
+        }
+        pages.getStyleClass().add("slip-pages");
         getStyleClass().addAll(Styles.PANEL, "right");
         setMinWidth(270);
         setPrefWidth(310);
@@ -59,12 +99,12 @@ final class PlacementSlip extends BorderPane {
     }
 
     private void take(TextField field, int index) {
-        shown.ifPresent(placement -> {
-            double before = figure(placement.placing(), index);
+        shown.ifPresent(own -> {
+            double before = figure(own.placing(), index);
             Optional<Double> typed = Figures.typed(field.getText(), before);
             if (typed.isPresent() && (index < 6 || typed.get() != 0)) {
                 if (typed.get() != before && !field.getText().equals(Figures.show(before))) {
-                    model.move(placement.path(), with(placement.placing(), index, typed.get()));
+                    model.handling().move(own.path(), with(own.placing(), index, typed.get()));
                 }
             } else {
                 field.setText(Figures.show(before));
@@ -98,32 +138,32 @@ final class PlacementSlip extends BorderPane {
     }
 
     private void update() {
-        shown = model.single();
+        shown = model.one();
         int count = model.selectionProperty().get().size();
         HBox head = new HBox(Bits.label(
-                shown.map(placement -> placement.name().replace('_', ' '))
-                        .orElse(
-                                count == 0
-                                        ? "Slip"
-                                        : count == 1
-                                                ? name(model.selectionProperty().get())
-                                                : count + " objects"),
+                count == 0
+                        ? "Slip"
+                        : count == 1 ? name(model.selectionProperty().get()) : Units.count(count) + " objects",
                 Styles.TITLE));
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
-        setTop(head);
+        setTop(count == 0 ? head : new VBox(head, pages));
         VBox box = new VBox();
         box.getStyleClass().add("slip");
-        if (shown.isPresent()) {
-            fill(box, shown.get());
-        } else if (count == 0) {
+        if (count == 0) {
             box.getChildren()
                     .add(Bits.wrapped(
-                            "Choose a placement in the view or in the list to see its place and what it shows.",
+                            "Choose something in the view or in the list to see its place and what it shows; with Ctrl,"
+                                    + " choose several.",
                             Styles.FAINT));
-        }
-        if (count > 0) {
-            box.getChildren().addAll(actions(), arrange, Bits.section("As an asset of the library", asset()));
+        } else {
+            switch (page) {
+                case PLACE -> place(box);
+                case ARRANGE -> box.getChildren().setAll(arrange);
+                case LAY_OUT -> box.getChildren().setAll(layOut);
+                case HAND_ON ->
+                    box.getChildren().setAll(Bits.section("As a prefab of the library", asset()), section());
+            }
         }
         setCenter(Bits.scrolling(box));
     }
@@ -132,25 +172,130 @@ final class PlacementSlip extends BorderPane {
         return one.iterator().next().name().replace('_', ' ');
     }
 
-    private void fill(VBox box, Placement placement) {
-        for (int i = 0; i < fields.length; i++) {
-            fields[i].setText(Figures.show(figure(placement.placing(), i)));
+    private void place(VBox box) {
+        box.getChildren().add(actions());
+        shown.ifPresent(own -> {
+            if (own.usual()) {
+                for (int i = 0; i < fields.length; i++) {
+                    fields[i].setText(Figures.show(figure(own.placing(), i)));
+                }
+                box.getChildren().add(Bits.section("Place", table(), places()));
+            } else {
+                box.getChildren()
+                        .add(Bits.wrapped(
+                                "Its transform is of another form than move, turn and scale; steps change it.",
+                                Styles.FAINT));
+            }
+        });
+        shown.flatMap(ScenesModel.Own::placement).ifPresent(placement -> shows(box, placement));
+    }
+
+    private HBox places() {
+        Button copy = small(Bits.button(
+                "Copy place", "", "Keep these figures to give them to others", model.handling()::copyPlace));
+        copy.setId("place-copy");
+        Button give = small(
+                Bits.button("Give place", "", "Give what is selected the kept figures", model.handling()::givePlace));
+        give.setId("place-give");
+        Button reset = small(Bits.button("Reset", "", "Take its own transform away", model.handling()::resetPlace));
+        reset.setId("scene-reset");
+        return new HBox(6, copy, give, reset);
+    }
+
+    private static Button small(Button button) {
+        button.getStyleClass().add("small");
+        return button;
+    }
+
+    private void shows(VBox box, Placement placement) {
+        VBox what = Bits.section(
+                "Shows",
+                Bits.wrapped(source(placement)),
+                held(placement),
+                Bits.fact("placements of the same", Units.count(model.like(placement))));
+        model.handing().shelved(placement).ifPresent(home -> what.getChildren().add(versions(placement, home)));
+        model.sceneProperty()
+                .get()
+                .flatMap(open -> open.stage().prim(placement.path()))
+                .ifPresent(prim -> prim.variantSets().forEach((set, variants) -> {
+                    ComboBox<String> choice = new ComboBox<>();
+                    choice.getStyleClass().add("small");
+                    choice.setId("variant-" + set);
+                    choice.getItems().setAll(variants);
+                    choice.setValue(prim.variantSelection(set).orElse(""));
+                    choice.setOnAction(event -> model.handling().choose(set, choice.getValue()));
+                    HBox line = new HBox(8, Bits.label(set, Styles.FAINT), Bits.spring(), choice);
+                    line.setAlignment(Pos.CENTER_LEFT);
+                    what.getChildren().add(line);
+                }));
+        what.getChildren().add(light(placement));
+        box.getChildren().add(what);
+        if (overrides.show(placement)) {
+            box.getChildren().add(Bits.section("Overrides", overrides));
         }
-        box.getChildren()
-                .addAll(
-                        Bits.section("Place", table()),
-                        Bits.section(
-                                "Shows",
-                                Bits.wrapped(source(placement)),
-                                held(placement),
-                                Bits.fact("placements of the same", Units.count(model.like(placement))),
-                                light(placement)));
         if (placement.held() == Placement.Held.MISSING) {
             VBox note = new VBox(Bits.wrapped("The file is not there: " + placement.layer()
                     + ". The reference is kept, so that it shows again once the file is back."));
             note.getStyleClass().addAll("note-box", "wrong");
             box.getChildren().add(1, note);
         }
+    }
+
+    /** Which version it holds on to. */
+    private HBox versions(Placement placement, Handing.Shelved home) {
+        String following = "follows what is ready";
+        ComboBox<String> choice = new ComboBox<>();
+        choice.getStyleClass().add("small");
+        choice.setId("placement-version");
+        choice.getItems().add(following);
+        home.asset().versions().forEach(version -> choice.getItems().add("pinned to " + version));
+        choice.setValue(placement.held() == Placement.Held.PINNED ? "pinned to " + placement.version() : following);
+        choice.setTooltip(new Tooltip("Which version it shows; what would be lost by that is said in the ledger"));
+        choice.setOnAction(event -> model.handing()
+                .replace(
+                        home.asset(),
+                        choice.getValue().equals(following)
+                                ? Optional.empty()
+                                : Optional.of(choice.getValue().replace("pinned to ", ""))));
+        HBox line = new HBox(8, Bits.label("version", Styles.FAINT), Bits.spring(), choice);
+        line.setAlignment(Pos.CENTER_LEFT);
+        return line;
+    }
+
+    /** Parts in files of their own. */
+    private VBox section() {
+        TextField name = new TextField();
+        name.setId("section-name");
+        name.setPromptText("its name");
+        Button cut = Bits.button(
+                "Cut out",
+                "remixmz-scissors-cut-line",
+                "Write what is selected into a file of its own, which the scene then references",
+                () -> model.handing().cutSection(name.getText().strip()));
+        cut.setId("section-cut");
+        cut.disableProperty().bind(name.textProperty().isEmpty());
+        VBox box = Bits.section("As a section of the scene", name, cut);
+        Optional<Placement> placement =
+                shown.flatMap(ScenesModel.Own::placement).filter(each -> each.held() == Placement.Held.FILE);
+        if (placement.isPresent()) {
+            Button join = small(Bits.button(
+                    "Take back", "", "Take the section's contents back into the scene", model.handing()::joinSections));
+            join.setId("section-join");
+            String holder = model.sceneProperty()
+                    .get()
+                    .flatMap(open -> open.sections().holder(placement.get().path()))
+                    .map(hold -> "held by " + hold.who())
+                    .orElse("held by nobody");
+            Button hold = small(Bits.button(
+                    "Hold", "", "Hold it for yourself, so that nobody else works on it", () -> model.handing()
+                            .hold(true)));
+            hold.setId("section-hold");
+            Button free = small(Bits.button(
+                    "Let go", "", "Let others work on it", () -> model.handing().hold(false)));
+            HBox row = new HBox(6, join, hold, free);
+            box.getChildren().addAll(Bits.label(holder, Styles.FAINT), row);
+        }
+        return box;
     }
 
     private CheckBox light(Placement placement) {
@@ -170,10 +315,7 @@ final class PlacementSlip extends BorderPane {
             ColumnConstraints column = new ColumnConstraints(40, 70, Double.MAX_VALUE);
             column.setHgrow(Priority.ALWAYS);
             grid.getColumnConstraints().add(column);
-            Label axis = Bits.label(new String[] {"x", "y", "z"}[i], Styles.FAINT);
-            axis.setMaxWidth(Double.MAX_VALUE);
-            axis.setAlignment(Pos.CENTER_RIGHT);
-            grid.add(axis, i + 1, 0);
+            grid.add(axis(i), i + 1, 0);
         }
         String[] rows = {"move, m", "turn, °", "scale, ×"};
         for (int row = 0; row < 3; row++) {
@@ -183,6 +325,26 @@ final class PlacementSlip extends BorderPane {
             }
         }
         return grid;
+    }
+
+    /** An axis's name, which locks it. */
+    private ToggleButton axis(int number) {
+        String letter = new String[] {"x", "y", "z"}[number];
+        ToggleButton axis =
+                LookBar.toggle(letter, "lock-" + letter, "Lock " + letter + ": nothing is moved along it by hand");
+        axis.getStyleClass().add("axis-lock");
+        axis.setMaxWidth(Double.MAX_VALUE);
+        axis.setSelected(model.handling().lockedAxes().contains(number));
+        axis.setGraphic(axis.isSelected() ? new FontIcon("remixal-lock-line") : null);
+        axis.setOnAction(event -> {
+            if (axis.isSelected()) {
+                model.handling().lockedAxes().add(number);
+            } else {
+                model.handling().lockedAxes().remove(number);
+            }
+            axis.setGraphic(axis.isSelected() ? new FontIcon("remixal-lock-line") : null);
+        });
+        return axis;
     }
 
     private static String source(Placement placement) {
@@ -200,7 +362,7 @@ final class PlacementSlip extends BorderPane {
         };
     }
 
-    /** Makes what is selected an asset that can be placed as a whole. */
+    /** Makes what is selected an asset, and places that instead. */
     private VBox asset() {
         TextField name = new TextField();
         name.setId("prefab-name");
@@ -212,21 +374,41 @@ final class PlacementSlip extends BorderPane {
                 "Put it on the shelf",
                 "remixal-archive-line",
                 "The placements stay uses of their assets; how they stand to each other is kept",
-                () -> model.makeAsset(name.getText().strip(), shelf.getText().strip()));
+                () -> model.handing()
+                        .makeAsset(name.getText().strip(), shelf.getText().strip()));
         make.setId("prefab-make");
         make.disableProperty()
                 .bind(name.textProperty().isEmpty().or(shelf.textProperty().isEmpty()));
         return new VBox(6, name, shelf, make);
     }
 
-    private HBox actions() {
+    private FlowPane actions() {
         Button again = Bits.button(
                 "Once more",
                 "remixal-file-copy-line",
-                "One more use of the same, a metre aside (Ctrl+D)",
-                model::duplicateSelected);
+                "One more use of the same, a metre aside; what a group holds is shared (Ctrl+D)",
+                model.handling()::duplicateSelected);
+        again.setId("scene-once-more");
+        Button own = Bits.button(
+                "As own", "", "A copy that shares nothing with it (Ctrl+Shift+D)", model.handling()::copyAsOwn);
+        own.setId("scene-as-own");
+        Button hide = Bits.button("Hide", "", "Hide it, in every program; once more shows it", () -> model.handling()
+                .hide(true));
+        hide.setId("scene-hide");
+        Button show =
+                Bits.button("Show", "", "Show it again", () -> model.handling().hide(false));
+        Button off = Bits.button("Off", "", "Switch it off: no part of the scene", () -> model.handling()
+                .switchOn(false));
+        off.setId("scene-off");
+        Button on = Bits.button(
+                "On", "", "Switch it on again", () -> model.handling().switchOn(true));
         Button remove = Bits.button(
-                "Remove", "remixal-delete-bin-line", "Take it out of the scene (Delete)", model::removeSelected);
-        return new HBox(8, again, remove);
+                "Remove",
+                "remixal-delete-bin-line",
+                "Take it out of the scene (Delete)",
+                model.handling()::removeSelected);
+        FlowPane row = new FlowPane(6, 6, again, own, hide, show, off, on, remove);
+        row.getChildren().forEach(button -> button.getStyleClass().add("small"));
+        return row;
     }
 }

@@ -1,8 +1,9 @@
 package pantry.desktop.scenes;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -26,18 +27,18 @@ import pantry.base.PantryException;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
+import pantry.exchange.Material;
 import pantry.exchange.Model;
 import pantry.exchange.Weight;
 import pantry.library.Asset;
-import pantry.library.AssetKind;
-import pantry.library.Library;
-import pantry.library.VersionStatus;
 import pantry.render.RenderScene;
-import pantry.scene.Arranging;
-import pantry.scene.Layout;
+import pantry.scene.Anchors;
+import pantry.scene.Drawers;
+import pantry.scene.Focus;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
+import pantry.usd.compose.StageChange;
 import pantry.usd.schema.Placing;
 import pantry.usd.schema.Xforms;
 
@@ -52,17 +53,37 @@ public final class ScenesModel {
     private final ReadOnlyBooleanWrapper changed = new ReadOnlyBooleanWrapper();
     private final BooleanProperty light = new SimpleBooleanProperty();
     private final Set<SdfPath> otherwise = new HashSet<>();
+    private final List<StageChange> changes = new ArrayList<>();
+    private final Map<SdfPath, Integer> numbers = new HashMap<>();
+    private final Map<Path, Long> counts = new HashMap<>();
+    private final ObjectProperty<Set<SdfPath>> isolated = new SimpleObjectProperty<>(Set.of());
+    private final ObjectProperty<Optional<Focus>> focus = new SimpleObjectProperty<>(Optional.empty());
+    private Set<SdfPath> hidden = Set.of();
+    private Set<SdfPath> unloaded = Set.of();
+    private int structure;
+    private final Handling handling = new Handling(this);
+    private final Keeping keeping = new Keeping(this);
+    private final Handing handing = new Handing(this);
 
     /** The scene as it is drawn. */
     public record Shown(RenderScene drawn, Weight weight) {
         static final Shown NOTHING = new Shown(RenderScene.EMPTY, Weight.NOTHING);
     }
 
+    /**
+     * The one object that is selected.
+     *
+     * @param usual whether its place is told by the usual move, turn and scale
+     */
+    public record Own(
+            SdfPath path, Placing placing, boolean usual, Optional<Placement> placement, Optional<Anchors.Mark> mark) {}
+
     public ScenesModel(Session session) {
         light.addListener(change -> {
             otherwise.clear();
             refresh();
         });
+        isolated.addListener(change -> refresh());
         this.session = session;
         session.projectProperty().addListener((property, before, now) -> files.setAll(session.scenes()));
         // What the scene refers to may have become another version.
@@ -109,6 +130,26 @@ public final class ScenesModel {
                 : Optional.empty();
     }
 
+    /** The one selected object, a group or an anchor among them; empty where none or several are. */
+    public Optional<Own> one() {
+        if (selection.get().size() != 1) {
+            return Optional.empty();
+        }
+        SdfPath path = selection.get().iterator().next();
+        return scene.get().flatMap(open -> open.spec(path)
+                .map(prim -> new Own(
+                        path,
+                        Placing.read(prim),
+                        Placing.isUsual(prim),
+                        open.placement(path),
+                        open.anchors().mark(path))));
+    }
+
+    /** Grows whenever the structure may have become another, and not when things are only moved. */
+    public int structure() {
+        return structure;
+    }
+
     /** Makes an empty scene in the project and opens it. */
     public void create(String name) {
         session.attempt(() -> {
@@ -130,28 +171,28 @@ public final class ScenesModel {
 
     private void open(Scene opened) {
         otherwise.clear();
+        changes.clear();
+        unloaded = Set.of();
+        isolated.set(Set.of());
+        focus.set(Optional.empty());
+        opened.onChange(changes::add);
         scene.set(Optional.of(opened));
         selection.set(Set.of());
+        keeping.opened(opened);
+        reloadDrawers();
         refresh();
     }
 
     /** Closes the scene; changes that were not saved are lost. */
     public void close() {
+        keeping.giveUp();
         scene.set(Optional.empty());
+        keeping.closed();
         selection.set(Set.of());
         placements.clear();
         shown.set(Shown.NOTHING);
         changed.set(false);
         session.weightProperty().set(Weight.NOTHING);
-    }
-
-    public void save() {
-        scene.get()
-                .ifPresent(open -> session.attempt(() -> {
-                    open.save();
-                    changed.set(open.changed());
-                    session.done("saved " + open.file().getFileName(), Optional.empty());
-                }));
     }
 
     /** Places an asset, following its ready version, and selects it. */
@@ -179,34 +220,62 @@ public final class ScenesModel {
                 now.fileBytes());
     }
 
-    /** Gives the one selected placement another place. */
-    public void move(SdfPath path, Placing placing) {
-        act(open -> open.move(Map.of(path, placing)));
-    }
-
-    /** Moves all that is selected by a distance. */
-    public void nudge(Vec3 by) {
-        act(open -> {
-            Map<SdfPath, Placing> placings = new LinkedHashMap<>();
+    public void selectChildren() {
+        scene.get().ifPresent(open -> {
+            Set<SdfPath> children = new LinkedHashSet<>();
             for (SdfPath path : selection.get()) {
-                open.placement(path)
-                        .ifPresent(placement -> placings.put(
-                                path,
-                                placement
-                                        .placing()
-                                        .withMove(placement.placing().move().plus(by))));
+                open.spec(path).ifPresent(prim -> prim.childNames().forEach(name -> children.add(path.child(name))));
             }
-            open.move(placings);
+            if (!children.isEmpty()) {
+                selection.set(children);
+            }
         });
     }
 
-    public void removeSelected() {
-        if (!selection.get().isEmpty()) {
-            act(open -> {
-                open.remove(selection.get());
-                selection.set(Set.of());
-            });
-        }
+    /** Selects what the selected objects hang on. */
+    public void selectAbove() {
+        scene.get().ifPresent(open -> {
+            Set<SdfPath> above = new LinkedHashSet<>();
+            selection.get().forEach(path -> above.add(path.parent()));
+            above.removeIf(path -> !path.startsWith(open.root()) || path.equals(open.root()));
+            if (!above.isEmpty()) {
+                selection.set(above);
+            }
+        });
+    }
+
+    /** Shows nothing but what is selected, or everything again. */
+    public void isolate() {
+        isolated.set(isolated.get().isEmpty() ? Set.copyOf(selection.get()) : Set.of());
+    }
+
+    public ObjectProperty<Set<SdfPath>> isolatedProperty() {
+        return isolated;
+    }
+
+    /** What is done by hand to the selected objects. */
+    public Handling handling() {
+        return handling;
+    }
+
+    /** Saving, and what keeps the scene from being lost. */
+    public Keeping keeping() {
+        return keeping;
+    }
+
+    /** What goes from the scene to the library and to files beside it. */
+    public Handing handing() {
+        return handing;
+    }
+
+    /** Takes note of whether there is something to save. */
+    void noteChanged() {
+        changed.set(scene.get().filter(Scene::changed).isPresent());
+    }
+
+    /** Lists the project's scenes anew. */
+    void listFiles() {
+        files.setAll(session.scenes());
     }
 
     public Session session() {
@@ -214,135 +283,20 @@ public final class ScenesModel {
     }
 
     /** Changes what is selected, and selects what came of it; nothing where nothing is selected. */
-    private void withSelected(Function<Scene, List<SdfPath>> change) {
+    void withSelected(Function<Scene, List<SdfPath>> change) {
         if (!selection.get().isEmpty()) {
             act(open -> selection.set(new LinkedHashSet<>(change.apply(open))));
         }
     }
 
-    private List<SdfPath> selected() {
+    List<SdfPath> selected() {
         return List.copyOf(selection.get());
     }
 
-    /** Puts what is selected on an anchor of its own. */
-    public void group(String name) {
-        withSelected(open -> List.of(open.structure().group(selected(), name)));
-    }
-
-    /** Takes the selected groups apart. */
-    public void ungroup() {
-        withSelected(open -> open.structure().ungroup(selected()));
-    }
-
-    /** Gives the first that is selected another name. */
-    public void rename(String name) {
-        withSelected(open -> List.of(open.structure().rename(selected().getFirst(), name)));
-    }
-
-    /** Lets the selected placements no longer share their insides. */
-    public void breakOut() {
-        arrange(open -> open.structure().breakOut(selected()));
-    }
-
-    private void arrange(Consumer<Scene> change) {
+    void arrange(Consumer<Scene> change) {
         withSelected(open -> {
             change.accept(open);
             return selected();
-        });
-    }
-
-    public void mirror(int axis) {
-        arrange(open -> open.arranging().mirror(selected(), axis));
-    }
-
-    public void align(int axis, Arranging.Side side) {
-        arrange(open -> open.arranging().align(selected(), axis, side));
-    }
-
-    public void spread(int axis) {
-        arrange(open -> open.arranging().spread(selected(), axis));
-    }
-
-    /** Lets what is selected down onto what is below it. */
-    public void drop() {
-        arrange(open -> open.arranging().drop(selected()));
-    }
-
-    /** Takes the own transforms of what is selected away. */
-    public void resetPlace() {
-        arrange(open -> open.arranging().reset(selected()));
-    }
-
-    /** Lays the one that is selected out many times. */
-    public void layOut(String name, Layout layout) {
-        withSelected(open -> List.of(open.laying().lay(selected().getFirst(), name, layout, Layout.Variation.NONE)));
-    }
-
-    /** Lays the selected group out otherwise. */
-    public void layAgain(Layout layout) {
-        arrange(open -> open.laying().relay(selected().getFirst(), layout, Layout.Variation.NONE));
-    }
-
-    /** One more use of each selected placement, a little aside; the new ones are selected. */
-    public void duplicateSelected() {
-        if (!selection.get().isEmpty()) {
-            act(open -> selection.set(new LinkedHashSet<>(open.duplicate(selection.get(), new Vec3(1, 0, 0)))));
-        }
-    }
-
-    /** Puts what is selected on a shelf of the first library that can be written, as a prefab. */
-    public void makeAsset(String name, String shelf) {
-        Optional<Library> library =
-                session.shelving().present().stream().filter(Library::writable).findFirst();
-        if (library.isEmpty() || scene.get().isEmpty()) {
-            session.wrong(new PantryException("no library is open that " + name + " could be put into"));
-            return;
-        }
-        Scene now = scene.get().get().snapshot();
-        List<SdfPath> chosen = List.copyOf(selection.get());
-        session.shelving()
-                .change(
-                        "shelving " + name,
-                        library.get(),
-                        Set.of(),
-                        progress -> session.workbench()
-                                .prefab(now, chosen, library.get())
-                                .shelve(name, AssetKind.PREFAB, shelf, List.of(), progress)
-                                .asset(),
-                        asset -> session.done(
-                                asset.card().name() + " stands on " + asset.shelf(),
-                                Optional.of(() -> takeOff(library.get(), asset))),
-                        session::wrong);
-    }
-
-    private void takeOff(Library library, Asset asset) {
-        session.shelving()
-                .change(
-                        "taking off " + asset.card().name(),
-                        library,
-                        Set.of(asset.shelf()),
-                        progress -> library.trash().discard(asset),
-                        item -> session.done("put " + item.name() + " into the trash", Optional.empty()),
-                        session::wrong);
-    }
-
-    /** Publishes what is selected as an asset's next version. */
-    public void publish(Asset asset, Library library, String note) {
-        scene.get().ifPresent(open -> {
-            Scene now = open.snapshot();
-            List<SdfPath> chosen = List.copyOf(selection.get());
-            session.shelving()
-                    .change(
-                            "publishing " + asset.card().name(),
-                            library,
-                            Set.of(asset.shelf()),
-                            progress -> session.workbench()
-                                    .prefab(now, chosen, library)
-                                    .publish(asset, VersionStatus.READY, note, progress),
-                            published -> session.done(
-                                    asset.card().name() + " " + published.version() + " is published",
-                                    Optional.empty()),
-                            session::wrong);
         });
     }
 
@@ -367,16 +321,16 @@ public final class ScenesModel {
     private void keepSelection() {
         scene.get()
                 .ifPresent(open -> selection.set(selection.get().stream()
-                        .filter(path -> open.layer().prim(path).isPresent())
+                        .filter(path -> open.spec(path).isPresent())
                         .collect(Collectors.toCollection(LinkedHashSet::new))));
     }
 
-    private interface SceneAction {
+    interface SceneAction {
         void on(Scene scene);
     }
 
     /** Changes the scene and writes that down, with its undo. */
-    private void act(SceneAction action) {
+    void act(SceneAction action) {
         scene.get()
                 .ifPresent(open -> session.attempt(() -> {
                     action.on(open);
@@ -385,20 +339,155 @@ public final class ScenesModel {
                 }));
     }
 
-    /** Shows the scene as it is now. Composing is quick, since layers and meshes are kept. */
+    /** Shows the scene as it is now. Where things were only moved, only these are looked at. */
     private void refresh() {
         scene.get()
                 .ifPresent(open -> session.attempt(() -> {
-                    placements.setAll(open.placements());
                     changed.set(open.changed());
-                    Set<SdfPath> placed = new HashSet<>();
-                    placements.forEach(placement -> placed.add(placement.path()));
-                    Model model = open.model(path -> placed.contains(path) && isLight(path));
-                    Weight weight = open.weight(model);
-                    shown.set(
-                            new Shown(RenderScene.of(model, session.workbench().renderCache()), weight));
-                    session.weightProperty().set(weight);
+                    boolean moved = !changes.isEmpty() && changes.stream().allMatch(ScenesModel::isMove);
+                    if (moved) {
+                        showMoved(open);
+                    } else {
+                        showAnew(open);
+                    }
+                    changes.clear();
                 }));
+    }
+
+    private static boolean isMove(StageChange change) {
+        return change.resynced().isEmpty()
+                && change.changed().stream()
+                        .allMatch(property -> property.name().startsWith("xformOp"));
+    }
+
+    private void showMoved(Scene open) {
+        Set<SdfPath> paths = new LinkedHashSet<>();
+        changes.forEach(change -> change.changed().forEach(property -> paths.add(property.prim())));
+        for (SdfPath path : paths) {
+            Integer number = numbers.get(path);
+            if (number != null) {
+                open.placement(path).ifPresent(placement -> placements.set(number, placement));
+            }
+        }
+        RenderScene drawn = shown.get()
+                .drawn()
+                .placed(paths.stream().map(SdfPath::toString).toList(), path -> open.world(SdfPath.of(path))
+                        .orElse(Matrix4.IDENTITY));
+        shown.set(new Shown(drawn, shown.get().weight()));
+    }
+
+    private void showAnew(Scene open) {
+        structure++;
+        placements.setAll(open.placements());
+        numbers.clear();
+        for (int i = 0; i < placements.size(); i++) {
+            numbers.put(placements.get(i).path(), i);
+        }
+        counts.clear();
+        placements.forEach(placement -> counts.merge(placement.layer(), 1L, Long::sum));
+        Set<SdfPath> away = open.drawers().in(state -> state.hidden() || state.unloaded());
+        focus.get().ifPresent(shownBy -> {
+            away.addAll(open.drawers().members(shownBy.hidden()));
+            away.addAll(open.drawers().members(shownBy.unloaded()));
+        });
+        hidden = away;
+        Model model = open.model(path -> numbers.containsKey(path) && isLight(path), this::isLeftOut);
+        Weight weight = open.weight(model);
+        Model drawn =
+                focus.get().filter(each -> each.detail() == Focus.Detail.LIGHT).isPresent()
+                        ? model.withMaterials(Material::bare)
+                        : model;
+        shown.set(new Shown(RenderScene.of(drawn, session.workbench().renderCache()), weight));
+        session.weightProperty().set(weight);
+    }
+
+    private boolean isLeftOut(SdfPath path) {
+        if (hidden.contains(path)) {
+            return true;
+        }
+        Set<SdfPath> alone = isolated.get();
+        return !alone.isEmpty() && alone.stream().noneMatch(each -> path.startsWith(each) || each.startsWith(path));
+    }
+
+    /** Reads, or no longer reads, what drawers say. */
+    private void reloadDrawers() {
+        scene.get().ifPresent(open -> {
+            Set<SdfPath> wanted = new HashSet<>(open.drawers().in(Drawers.State::unloaded));
+            focus.get().ifPresent(by -> wanted.addAll(open.drawers().members(by.unloaded())));
+            if (!wanted.equals(unloaded)) {
+                unloaded = wanted;
+                open.load(path -> wanted.stream().noneMatch(path::startsWith));
+            }
+        });
+    }
+
+    /** Puts what is selected into a drawer. */
+    public void putInto(String drawer) {
+        arrange(open -> open.drawers().put(drawer, selected()));
+    }
+
+    /** Takes what is selected out of a drawer. */
+    public void takeOut(String drawer) {
+        arrange(open -> open.drawers().take(drawer, selected()));
+    }
+
+    public void removeDrawer(String drawer) {
+        act(open -> open.drawers().remove(drawer));
+    }
+
+    /** Hides, locks or unloads a drawer. */
+    public void set(String drawer, Drawers.State state) {
+        act(open -> {
+            open.drawers().set(drawer, state);
+            reloadDrawers();
+        });
+    }
+
+    /** Looks at the scene in a kept way; empty for the usual one. */
+    public void look(Optional<Focus> by) {
+        focus.set(by);
+        session.attempt(this::reloadDrawers);
+        boolean proxies = by.filter(each -> each.detail() == Focus.Detail.LIGHT).isPresent();
+        if (light.get() == proxies) {
+            refresh();
+        } else {
+            light.set(proxies);
+        }
+    }
+
+    public ObjectProperty<Optional<Focus>> focusProperty() {
+        return focus;
+    }
+
+    /** Keeps how the scene is looked at now, under a name. */
+    public void keepFocus(String name, Focus.Eye from) {
+        act(open -> {
+            Set<String> away = new HashSet<>();
+            Set<String> unread = new HashSet<>();
+            focus.get().ifPresent(by -> {
+                away.addAll(by.hidden());
+                unread.addAll(by.unloaded());
+            });
+            for (Drawers.Drawer drawer : open.drawers().all()) {
+                Drawers.State state = open.drawers().state(drawer.name());
+                if (state.unloaded()) {
+                    unread.add(drawer.name());
+                } else if (state.hidden()) {
+                    away.add(drawer.name());
+                }
+            }
+            Focus.Detail detail = light.get() ? Focus.Detail.LIGHT : Focus.Detail.FULL;
+            open.focuses().keep(new Focus(name, detail, away, unread, Optional.of(from)));
+        });
+    }
+
+    public void removeFocus(String name) {
+        act(open -> open.focuses().remove(name));
+    }
+
+    /** Does something to the scene that is written down and can be undone. */
+    void change(Consumer<Scene> change) {
+        act(change::accept);
     }
 
     /** Whether placements are shown by their proxies, but for those that are shown otherwise. */
@@ -433,16 +522,32 @@ public final class ScenesModel {
 
     /** The number of placements that show the same thing as one does. */
     public long like(Placement placement) {
-        return placements.stream()
-                .filter(other -> other.layer().equals(placement.layer()))
-                .count();
+        return counts.getOrDefault(placement.layer(), 1L);
     }
 
-    /** The placement that a drawn object belongs to. */
-    public Optional<SdfPath> placementOf(String ownerPath) {
-        return placements.stream()
-                .map(Placement::path)
-                .filter(path -> ownerPath.equals(path.toString()) || ownerPath.startsWith(path + "/"))
-                .findFirst();
+    /** The scene's own object that something drawn belongs to: a placement, a use of a group, or what has a surface. */
+    public Optional<SdfPath> objectOf(String drawn) {
+        SdfPath path = SdfPath.of(drawn);
+        Optional<Scene> open = scene.get();
+        if (open.isEmpty()) {
+            return Optional.empty();
+        }
+        Optional<SdfPath> outermost = Optional.empty();
+        for (SdfPath at = path; at.depth() > 0 && !at.equals(SdfPath.ROOT); at = at.parent()) {
+            boolean whole =
+                    numbers.containsKey(at) || open.get().sharing().contents(at).isPresent();
+            if (whole) {
+                outermost = Optional.of(at);
+            }
+        }
+        return outermost.or(() -> open.get().spec(path).map(prim -> path));
+    }
+
+    /** Whether a drawer locks an object, so that it is not picked in the view. */
+    public boolean isLocked(SdfPath path) {
+        return scene.get()
+                .filter(open ->
+                        open.drawers().in(Drawers.State::locked).stream().anyMatch(path::startsWith))
+                .isPresent();
     }
 }

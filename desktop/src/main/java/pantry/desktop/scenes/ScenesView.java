@@ -2,12 +2,16 @@ package pantry.desktop.scenes;
 
 import java.io.File;
 import java.nio.file.Path;
-import java.util.HashMap;
+import java.util.ArrayList;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import javafx.animation.Animation;
+import javafx.animation.KeyFrame;
+import javafx.animation.Timeline;
 import javafx.beans.binding.Bindings;
 import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
@@ -16,26 +20,26 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
-import javafx.scene.control.OverrunStyle;
-import javafx.scene.control.SelectionMode;
 import javafx.scene.control.SplitPane;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
-import javafx.scene.control.TreeCell;
-import javafx.scene.control.TreeItem;
-import javafx.scene.control.TreeView;
 import javafx.scene.image.ImageView;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.ColumnConstraints;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.RowConstraints;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Rectangle;
 import javafx.stage.DirectoryChooser;
+import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
 import pantry.base.math.Box3;
@@ -44,14 +48,15 @@ import pantry.base.math.Vec3;
 import pantry.catalogue.Item;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
+import pantry.desktop.look3d.Measuring;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Session;
 import pantry.desktop.shelves.ShelvesModel;
 import pantry.desktop.shelves.Thumbs;
+import pantry.render.Camera;
 import pantry.render.RenderScene;
-import pantry.scene.Placement;
+import pantry.scene.Difference;
 import pantry.scene.Scene;
-import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
 
@@ -61,9 +66,17 @@ public final class ScenesView extends BorderPane {
     private final ShelvesModel shelves;
     private final Session session;
     private final Thumbs thumbs;
-    private final TreeView<SdfPath> tree = new TreeView<>();
     private final View3d view = new View3d();
-    private final Grips grips = new Grips(view);
+    private final Grips grips;
+    private final Measuring measuring = new Measuring(view);
+    private final ToggleButton measure = LookBar.measure();
+    private final ComboBox<String> split = new ComboBox<>();
+    private final GridPane views = new GridPane();
+    private final List<View3d> others = new ArrayList<>();
+    private final LookBar looks;
+    private final LayOutPane layOut;
+    private final BringModel bringing;
+    private final BringPane bring;
     private final StackPane middle = new StackPane();
     private final BorderPane open = new BorderPane();
     private final ListView<Item> tray = new ListView<>();
@@ -71,8 +84,7 @@ public final class ScenesView extends BorderPane {
     private final TextField newName = new TextField();
     private final ComboBox<Path> files;
     private final HBox leaving = new HBox(8);
-    private final Map<SdfPath, Placement> byPath = new HashMap<>();
-    private boolean selecting;
+    private final VBox trouble = new VBox(6);
     private Optional<Path> shownFile = Optional.empty();
 
     /** @param ghosts lies over everything, for what is being dragged */
@@ -83,22 +95,37 @@ public final class ScenesView extends BorderPane {
         this.thumbs = thumbs;
         this.ghosts = ghosts;
         this.files = new ComboBox<>(model.files());
+        this.grips = new Grips(view, model);
+        this.looks = new LookBar(model, view, measure, split);
+        this.layOut = new LayOutPane(model);
+        this.bringing = new BringModel(model);
+        this.bring = new BringPane(bringing, model, this::lookedAt);
         view.setId("scene-view");
         view.optionsProperty().set(view.optionsProperty().get().withGrid(true));
         view.setOnPick(this::picked);
         grips.setOnMove(this::dragged);
-        StackPane look = new StackPane(view, grips);
+        measuring.onProperty().bindBidirectional(measure.selectedProperty());
+        measure.selectedProperty().addListener((property, before, now) -> {
+            if (now) {
+                measuring.setModel(model.sceneProperty().get().map(Scene::model));
+            }
+        });
+        StackPane look = new StackPane(view, new AnchorMarks(model, view), grips, measuring);
         look.setMinSize(80, 80);
         // Grips of what stands outside the picture must not lie over what is beside it.
         Rectangle inside = new Rectangle();
         inside.widthProperty().bind(look.widthProperty());
         inside.heightProperty().bind(look.heightProperty());
         look.setClip(inside);
+        splitting(look);
         open.setTop(strip());
-        open.setCenter(look);
-        open.setBottom(trayPane());
+        open.setCenter(views);
+        open.setBottom(new VBox(looks, trayPane()));
         middle.getChildren().setAll(open);
-        SplitPane parts = new SplitPane(left(), middle, new PlacementSlip(model));
+        SplitPane parts = new SplitPane(
+                left(),
+                middle,
+                new PlacementSlip(model, new ArrangePane(model, view.drawnProperty()::set, this::lookedAt), layOut));
         parts.setDividerPositions(0.21, 0.74);
         SplitPane.setResizableWithParent(parts.getItems().get(0), false);
         SplitPane.setResizableWithParent(parts.getItems().get(2), false);
@@ -107,6 +134,16 @@ public final class ScenesView extends BorderPane {
         session.projectProperty().addListener(change -> showScene());
         model.shownProperty().addListener(change -> showContents());
         model.selectionProperty().addListener(change -> showSelection());
+        model.keeping().troubleProperty().addListener(change -> showTrouble());
+        bringing.sourceProperty().addListener(change -> showScene());
+        Timeline keeping = new Timeline(new KeyFrame(
+                Duration.seconds(WATCH_SECONDS), event -> model.keeping().watch()));
+        keeping.setCycleCount(Animation.INDEFINITE);
+        keeping.play();
+        Timeline saving = new Timeline(new KeyFrame(
+                Duration.seconds(AUTOSAVE_SECONDS), event -> model.keeping().autosave()));
+        saving.setCycleCount(Animation.INDEFINITE);
+        saving.play();
         shelves.items().addListener((javafx.beans.InvalidationListener) change -> fillTray());
         fillTray();
         showScene();
@@ -127,7 +164,7 @@ public final class ScenesView extends BorderPane {
             }
         });
         newName.setId("new-scene-name");
-        newName.setPromptText("Name of a new scene");
+        newName.setPromptText("New scene");
         Button create = Bits.button("New", "remixal-add-line", "Make an empty scene of that name", this::create);
         create.setId("new-scene");
         create.disableProperty()
@@ -142,26 +179,12 @@ public final class ScenesView extends BorderPane {
         VBox head = new VBox(8, files, make);
         head.getStyleClass().addAll(Styles.PANEL_TITLE, "tall");
         create.setMinWidth(USE_PREF_SIZE);
-        tree.setId("scene-tree");
-        tree.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
-        tree.setCellFactory(cells -> new PrimCell());
-        tree.getSelectionModel().getSelectedItems().addListener((javafx.beans.InvalidationListener) change -> {
-            if (!selecting) {
-                Set<SdfPath> chosen = tree.getSelectionModel().getSelectedItems().stream()
-                        .filter(item -> item != null && byPath.containsKey(item.getValue()))
-                        .map(TreeItem::getValue)
-                        .collect(Collectors.toCollection(LinkedHashSet::new));
-                model.selectionProperty().set(chosen);
-            }
-        });
-        tree.setOnKeyPressed(event -> {
-            if (event.getCode() == KeyCode.DELETE) {
-                model.removeSelected();
-                event.consume();
-            }
-        });
-        VBox.setVgrow(tree, Priority.ALWAYS);
-        VBox left = new VBox(head, tree);
+        StructureTree tree = new StructureTree(model);
+        SplitPane parts = new SplitPane(tree, new DrawersPane(model));
+        parts.setOrientation(Orientation.VERTICAL);
+        parts.setDividerPositions(0.66);
+        VBox.setVgrow(parts, Priority.ALWAYS);
+        VBox left = new VBox(head, parts);
         left.getStyleClass().addAll(Styles.PANEL, "left");
         left.setMinWidth(210);
         return left;
@@ -188,7 +211,7 @@ public final class ScenesView extends BorderPane {
                                 + (model.changedProperty().get() ? " · not saved" : ""),
                         model.sceneProperty(),
                         model.changedProperty()));
-        Button save = Bits.button("Save", "remixmz-save-line", "Save the scene (Ctrl+S)", model::save);
+        Button save = Bits.button("Save", "remixmz-save-line", "Save the scene (Ctrl+S)", model.keeping()::save);
         save.setId("save-scene");
         save.disableProperty().bind(model.changedProperty().not());
         Button close = Bits.button("Close", "remixal-close-line", "Close the scene", () -> leave(model::close));
@@ -197,25 +220,28 @@ public final class ScenesView extends BorderPane {
         undo.setId("undo");
         Button redo = Bits.button("", "remixal-arrow-go-forward-line", "Redo (Ctrl+Y)", model::redo);
         redo.setId("redo");
+        Button into = Bits.button(
+                "Bring in…",
+                "remixal-download-2-line",
+                "Take things in from another scene or file, as pictures of all it holds (Ctrl+B)",
+                bring::chooseFile);
+        into.setId("bring-in");
         Button near = Bits.button("", "remixmz-zoom-in-line", "Show what is selected (Shift+Home)", this::zoomTo);
         Button all = Bits.button("", "remixal-fullscreen-line", "Show everything (Home)", view::frameAll);
         for (Button button : new Button[] {undo, redo, near, all, close}) {
-            button.getStyleClass().add(Styles.QUIET);
+            button.getStyleClass().addAll(Styles.QUIET, "tight");
         }
-        ToggleButton light = new ToggleButton("Proxies");
-        light.setId("scene-proxies");
-        light.getStyleClass().add("small");
-        light.setMinWidth(USE_PREF_SIZE);
-        light.setTooltip(new Tooltip("Show placements by their proxies while working; what is rendered stays (P)"));
-        light.selectedProperty().bindBidirectional(model.lightProperty());
-        HBox line = new HBox(6, name, Bits.spring(), light, undo, redo, near, all, save, close);
+        HBox line = new HBox(6, name, Bits.spring(), undo, redo, near, all, into, save, close);
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
         leaving.setAlignment(Pos.CENTER_LEFT);
         leaving.getStyleClass().addAll("note-box", "caution");
         leaving.managedProperty().bind(leaving.visibleProperty());
         leaving.setVisible(false);
-        return new VBox(line, leaving);
+        trouble.managedProperty().bind(trouble.visibleProperty());
+        trouble.setVisible(false);
+        trouble.setId("scene-trouble");
+        return new VBox(line, new AlternatesStrip(model, looks.focusRow()), leaving, trouble);
     }
 
     private static String title(Path file) {
@@ -230,7 +256,7 @@ public final class ScenesView extends BorderPane {
         }
         Button save = Bits.button("Save and go on", "", "", () -> {
             leaving.setVisible(false);
-            model.save();
+            model.keeping().save();
             if (!model.changedProperty().get()) {
                 then.run();
             }
@@ -238,6 +264,7 @@ public final class ScenesView extends BorderPane {
         save.getStyleClass().add(Styles.PRIMARY);
         Button drop = Bits.button("Give up the changes", "", "", () -> {
             leaving.setVisible(false);
+            model.keeping().giveUp();
             then.run();
         });
         Button stay = Bits.button("Stay", "", "", () -> leaving.setVisible(false));
@@ -250,6 +277,132 @@ public final class ScenesView extends BorderPane {
                         drop,
                         stay);
         leaving.setVisible(true);
+    }
+
+    /** Says what became of the file, and what can be done. */
+    private void showTrouble() {
+        trouble.getChildren().clear();
+        trouble.getStyleClass().setAll("note-box", "caution");
+        trouble.setVisible(model.keeping().troubleProperty().get() != Keeping.Trouble.NONE);
+        switch (model.keeping().troubleProperty().get()) {
+            case NONE -> {}
+            case LEFT_UNSAVED -> {
+                Button take = Bits.button(
+                        "Take them up", "", "", () -> model.keeping().recover(true));
+                take.setId("trouble-take");
+                take.getStyleClass().add(Styles.PRIMARY);
+                Button let =
+                        Bits.button("Let them go", "", "", () -> model.keeping().recover(false));
+                let.setId("trouble-let");
+                row("There are changes of this scene that were not saved when Pantry ended.", take, let);
+            }
+            case CHANGED_ON_DISK -> {
+                Button differs = Bits.button("What differs", "", "", this::showDifferences);
+                differs.setId("trouble-differs");
+                Button anew =
+                        Bits.button("Open it anew", "", "Give up what is not saved here", model.keeping()::openAnew);
+                anew.setId("trouble-anew");
+                Button over = Bits.button(
+                        "Save over it", "", "What the other wrote is kept beside the scene", model.keeping()::saveOver);
+                over.setId("trouble-over");
+                Button elsewhere = Bits.button("Save as another scene", "", "", () -> model.sceneProperty()
+                        .get()
+                        .ifPresent(scene -> model.keeping().saveElsewhere(title(scene.file()) + " mine")));
+                elsewhere.setId("trouble-elsewhere");
+                row("Another has changed this scene's file.", differs, anew, over, elsewhere);
+            }
+        }
+    }
+
+    private void row(String words, Button... buttons) {
+        FlowPane row = new FlowPane(8, 6, new FontIcon("remixal-alert-line"), Bits.label(words));
+        row.getChildren().addAll(buttons);
+        trouble.getChildren().add(row);
+    }
+
+    private void showDifferences() {
+        session.attempt(() -> {
+            List<Difference> all = model.keeping().differences();
+            Label words = Bits.wrapped(
+                    all.isEmpty()
+                            ? "Both say the same."
+                            : all.size() + " objects differ: "
+                                    + all.stream()
+                                            .limit(8)
+                                            .map(each -> each.path().name() + " ("
+                                                    + switch (each.kind()) {
+                                                        case ADDED -> "only here";
+                                                        case REMOVED -> "only in the file";
+                                                        case CHANGED -> "otherwise";
+                                                    }
+                                                    + ")")
+                                            .collect(Collectors.joining(", "))
+                                    + (all.size() > 8 ? " …" : ""));
+            words.setId("trouble-words");
+            if (trouble.getChildren().size() > 1) {
+                trouble.getChildren().remove(1);
+            }
+            trouble.getChildren().add(words);
+        });
+    }
+
+    /** One view, two, or four: from above, from the front, from the side, all of the same. */
+    private void splitting(StackPane look) {
+        split.getItems().setAll("1 view", "2 views", "4 views");
+        split.setValue("1 view");
+        split.setId("look-split");
+        split.getStyleClass().add("small");
+        split.setTooltip(new Tooltip("The same from above, from the front and from the side"));
+        views.setHgap(2);
+        views.setVgap(2);
+        views.getStyleClass().add("views");
+        split.valueProperty().addListener(change -> layViews(look));
+        layViews(look);
+    }
+
+    private void layViews(StackPane look) {
+        int count = new int[] {1, 2, 4}[split.getItems().indexOf(split.getValue())];
+        while (others.size() < count - 1) {
+            others.add(other(others.size()));
+        }
+        views.getChildren().clear();
+        views.getColumnConstraints().clear();
+        views.getRowConstraints().clear();
+        int columns = count == 1 ? 1 : 2;
+        for (int i = 0; i < columns; i++) {
+            ColumnConstraints column = new ColumnConstraints();
+            column.setPercentWidth(100.0 / columns);
+            views.getColumnConstraints().add(column);
+        }
+        for (int i = 0; i < (count == 4 ? 2 : 1); i++) {
+            RowConstraints row = new RowConstraints();
+            row.setPercentHeight(count == 4 ? 50 : 100);
+            views.getRowConstraints().add(row);
+        }
+        views.add(look, 0, 0);
+        for (int i = 1; i < count; i++) {
+            View3d other = others.get(i - 1);
+            views.add(other, i % 2, i / 2);
+            javafx.application.Platform.runLater(other::frameAll);
+        }
+    }
+
+    private View3d other(int number) {
+        View3d other = new View3d();
+        other.setId("scene-view-" + (number + 2));
+        double[][] from = {{0, 89.9}, {0, 0}, {90, 0}};
+        other.cameraProperty()
+                .set(Camera.START.from(from[number][0], from[number][1]).parallel(true));
+        other.drawnProperty().bind(view.drawnProperty());
+        other.optionsProperty().bind(view.optionsProperty());
+        other.setOnPick(this::picked);
+        return other;
+    }
+
+    /** Where the view looks, on the floor. */
+    private Vec3 lookedAt() {
+        Vec3 target = view.cameraProperty().get().target();
+        return rounded(new Vec3(target.x(), 0, target.z()));
     }
 
     private VBox trayPane() {
@@ -325,7 +478,8 @@ public final class ScenesView extends BorderPane {
         });
         tile.setOnMouseClicked(event -> {
             tile.requestFocus();
-            if (event.getClickCount() == 2) {
+            // Two double clicks in a row are four clicks.
+            if (event.getClickCount() % 2 == 0) {
                 placeInMiddle(item);
             }
         });
@@ -350,8 +504,7 @@ public final class ScenesView extends BorderPane {
     /** Places an asset where the view looks. */
     public void placeInMiddle(Item item) {
         if (model.sceneProperty().get().isPresent()) {
-            Vec3 target = view.cameraProperty().get().target();
-            session.attempt(() -> model.place(shelves.asset(item), rounded(new Vec3(target.x(), 0, target.z()))));
+            session.attempt(() -> model.place(shelves.asset(item), lookedAt()));
         }
     }
 
@@ -365,7 +518,6 @@ public final class ScenesView extends BorderPane {
         leaving.setVisible(false);
         files.setValue(scene.map(Scene::file).orElse(null));
         if (scene.isEmpty()) {
-            tree.setRoot(null);
             shownFile = Optional.empty();
             boolean project = session.projectProperty().get().isPresent();
             Button choose = Bits.button("Open a project folder…", "", "", this::chooseProject);
@@ -384,7 +536,7 @@ public final class ScenesView extends BorderPane {
                                             "A project is a folder of scenes. Choose one to begin.",
                                             choose));
         } else {
-            middle.getChildren().setAll(open);
+            middle.getChildren().setAll(bringing.sourceProperty().get().isPresent() ? bring : open);
         }
     }
 
@@ -400,16 +552,6 @@ public final class ScenesView extends BorderPane {
         if (scene.isEmpty()) {
             return;
         }
-        byPath.clear();
-        model.placements().forEach(placement -> byPath.put(placement.path(), placement));
-        selecting = true;
-        // The one root prim that a scene has says nothing here: its contents stand at the top.
-        SdfPath top = scene.get().layer().rootPrims().size() == 1 ? scene.get().root() : SdfPath.ROOT;
-        TreeItem<SdfPath> root = new TreeItem<>(top);
-        fill(root, scene.get().layer().prim(top).orElseThrow(), top);
-        tree.setShowRoot(false);
-        tree.setRoot(root);
-        selecting = false;
         view.drawnProperty().set(model.shownProperty().get().drawn());
         if (!shownFile.equals(Optional.of(scene.get().file()))) {
             shownFile = Optional.of(scene.get().file());
@@ -418,49 +560,34 @@ public final class ScenesView extends BorderPane {
         showSelection();
     }
 
-    private void fill(TreeItem<SdfPath> item, PrimSpec prim, SdfPath path) {
-        for (PrimSpec child : prim.children()) {
-            TreeItem<SdfPath> line = new TreeItem<>(path.child(child.name()));
-            line.setExpanded(true);
-            item.getChildren().add(line);
-            if (!byPath.containsKey(line.getValue())) {
-                fill(line, child, line.getValue());
-            }
-        }
-    }
-
     private void showSelection() {
         Set<SdfPath> chosen = model.selectionProperty().get();
-        selecting = true;
-        tree.getSelectionModel().clearSelection();
-        if (tree.getRoot() != null) {
-            select(tree.getRoot(), chosen);
-        }
-        selecting = false;
         view.optionsProperty()
                 .set(view.optionsProperty()
                         .get()
                         .withSelected(chosen.stream().map(SdfPath::toString).collect(Collectors.toSet())));
-        Optional<Placement> single = model.single();
+        Optional<ScenesModel.Own> own =
+                model.one().filter(ScenesModel.Own::usual).filter(each -> !model.isLocked(each.path()));
         RenderScene drawn = model.shownProperty().get().drawn();
         grips.show(
-                single,
-                single.map(placement -> model.parentSpace(placement.path())).orElse(Matrix4.IDENTITY),
-                single.map(placement -> drawn.boundsBelow(placement.path().toString())
-                                .size()
-                                .y())
+                own.map(ScenesModel.Own::placing),
+                own.map(each -> model.parentSpace(each.path())).orElse(Matrix4.IDENTITY),
+                own.map(each -> drawn.boundsBelow(each.path().toString()))
+                        .filter(box -> !box.isEmpty())
+                        .map(box -> box.size().y())
                         .orElse(1.0));
     }
 
-    private void select(TreeItem<SdfPath> item, Set<SdfPath> chosen) {
-        if (chosen.contains(item.getValue())) {
-            tree.getSelectionModel().select(item);
-        }
-        item.getChildren().forEach(child -> select(child, chosen));
-    }
-
     private void picked(Optional<String> owner, MouseEvent event) {
-        Optional<SdfPath> path = owner.flatMap(model::placementOf);
+        if (measure.isSelected()) {
+            measuring.click(event);
+            return;
+        }
+        if (layOut.isDrawing()) {
+            layOut.point(rounded(view.groundAt(event.getX(), event.getY(), 0)));
+            return;
+        }
+        Optional<SdfPath> path = owner.flatMap(model::objectOf).filter(each -> !model.isLocked(each));
         if (event.isShortcutDown()) {
             Set<SdfPath> more = new LinkedHashSet<>(model.selectionProperty().get());
             path.ifPresent(p -> {
@@ -475,23 +602,54 @@ public final class ScenesView extends BorderPane {
     }
 
     private void dragged(Placing placing, boolean finished) {
-        Placement placement = model.single().orElseThrow();
+        ScenesModel.Own own = model.one().orElseThrow();
         if (finished) {
-            if (!placing.equals(placement.placing())) {
-                model.move(placement.path(), placing);
+            if (!placing.equals(own.placing())) {
+                model.handling().moveByHand(own.path(), placing);
             } else {
                 view.drawnProperty().set(model.shownProperty().get().drawn());
             }
             return;
         }
-        Matrix4 parent = model.parentSpace(placement.path());
-        Matrix4 before = placement.placing().matrix().times(parent);
+        Matrix4 parent = model.parentSpace(own.path());
+        Matrix4 before = own.placing().matrix().times(parent);
         Matrix4 after = placing.matrix().times(parent);
         view.drawnProperty()
                 .set(model.shownProperty()
                         .get()
                         .drawn()
-                        .moved(placement.path().toString(), before.inverse().times(after)));
+                        .moved(Map.of(own.path().toString(), before.inverse().times(after))));
+    }
+
+    /** Looks in the way of a number. */
+    public void look(int number) {
+        looks.look(number);
+    }
+
+    /** Asks for a file to bring things in from. */
+    public void bringIn() {
+        bring.chooseFile();
+    }
+
+    /** Brings things in from a file. */
+    public void bringIn(Path file) {
+        bringing.open(file);
+    }
+
+    /** Whether pictures of all that another file holds are shown. */
+    public boolean isBringing() {
+        return bring.isDrawn();
+    }
+
+    /** Goes back to the scene without bringing anything in. */
+    public void bringNothing() {
+        if (bringing.sourceProperty().get().isPresent()) {
+            bringing.close();
+        }
+    }
+
+    public void measure() {
+        measure.setSelected(!measure.isSelected());
     }
 
     /** Brings what is selected near. */
@@ -509,65 +667,14 @@ public final class ScenesView extends BorderPane {
     }
 
     private static final double TRAY_TILE = 104;
+    private static final double WATCH_SECONDS = 5;
+    private static final double AUTOSAVE_SECONDS = 90;
 
     private static final class FileCell extends ListCell<Path> {
         @Override
         protected void updateItem(Path file, boolean empty) {
             super.updateItem(file, empty);
             setText(empty || file == null ? null : title(file));
-        }
-    }
-
-    /** A line of the structure: its name, and how it is held. */
-    private final class PrimCell extends TreeCell<SdfPath> {
-        @Override
-        protected void updateItem(SdfPath path, boolean empty) {
-            super.updateItem(path, empty);
-            if (empty || path == null) {
-                setGraphic(null);
-                setText(null);
-                return;
-            }
-            Placement placement = byPath.get(path);
-            FontIcon sign = new FontIcon(placement == null ? "remixal-folder-line" : sign(placement.held()));
-            Label name = Bits.label(path.name().replace('_', ' '));
-            // Names that differ in their numbers only are to be told apart however narrow the list is.
-            name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-            HBox line = new HBox(8, sign, name);
-            line.setAlignment(Pos.CENTER_LEFT);
-            if (placement != null) {
-                long like = model.like(placement);
-                Label more = Bits.label(like > 1 ? "× " + like : "", Styles.FIGURE, Styles.FAINT);
-                more.setMinWidth(USE_PREF_SIZE);
-                line.getChildren().addAll(Bits.spring(), more);
-                setTooltip(
-                        new Tooltip(words(placement.held()) + (like > 1 ? "; one of " + like + " of the same" : "")));
-            }
-            setText(null);
-            setGraphic(line);
-        }
-
-        PrimCell() {
-            // No wider than the tree: names give way before the number does.
-            setPrefWidth(1);
-        }
-
-        private static String sign(Placement.Held held) {
-            return switch (held) {
-                case PINNED -> "remixmz-pushpin-line";
-                case FOLLOWING -> "remixal-links-line";
-                case FILE -> "remixal-file-copy-line";
-                case MISSING -> "remixal-error-warning-line";
-            };
-        }
-
-        private static String words(Placement.Held held) {
-            return switch (held) {
-                case PINNED -> "referenced, pinned to one version";
-                case FOLLOWING -> "referenced, follows the ready version";
-                case FILE -> "referenced, a file outside the libraries";
-                case MISSING -> "missing: what it refers to is not there";
-            };
         }
     }
 }

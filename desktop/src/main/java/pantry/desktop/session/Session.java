@@ -110,6 +110,8 @@ public final class Session {
         try (Stream<Path> files = Files.list(project.get().get())) {
             return files.filter(file -> LayerFiles.isLayer(file.getFileName().toString()))
                     .filter(file -> !file.getFileName().toString().endsWith(".usdz"))
+                    // What is kept beside scenes, so that nothing is lost.
+                    .filter(file -> !file.getFileName().toString().startsWith("."))
                     .sorted()
                     .toList();
         } catch (java.io.IOException e) {

@@ -3,6 +3,11 @@ package pantry.desktop.app;
 import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import java.util.function.Supplier;
+import javafx.geometry.Bounds;
+import javafx.scene.input.MouseButton;
+import org.testfx.api.FxRobot;
+import org.testfx.api.FxRobotInterface;
 import org.testfx.util.WaitForAsyncUtils;
 
 /** Waits until something has come about in the window; what takes longer than a minute does not. */
@@ -17,5 +22,49 @@ final class Waiting {
             throw new AssertionError("did not come about: " + what, e);
         }
         WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    /** Waits until something is there and stands where it stood a few frames before, so that a click meets it. */
+    static void untilStill(FxRobot robot, String query) {
+        Bounds[] last = new Bounds[1];
+        int[] same = {0};
+        until(query + " stands still", () -> {
+            Bounds now = robot.lookup(query)
+                    .tryQuery()
+                    .map(node -> node.localToScreen(node.getBoundsInLocal()))
+                    .orElse(null);
+            same[0] = now != null && now.equals(last[0]) ? same[0] + 1 : 0;
+            last[0] = now;
+            return same[0] > 5;
+        });
+    }
+
+    /** Clicks on something once it is there and stands still; what is made anew meanwhile is looked for again. */
+    static FxRobotInterface click(FxRobot robot, String query) {
+        return meet(robot, query, () -> robot.clickOn(query));
+    }
+
+    /** Clicks twice on something, as {@link #click} does once. */
+    static FxRobotInterface doubleClick(FxRobot robot, String query) {
+        return meet(robot, query, () -> robot.doubleClickOn(query));
+    }
+
+    /** Presses the mouse on something, as {@link #click} does, and holds it. */
+    static FxRobotInterface grasp(FxRobot robot, String query) {
+        return meet(robot, query, () -> robot.drag(query, MouseButton.PRIMARY));
+    }
+
+    private static FxRobotInterface meet(FxRobot robot, String query, Supplier<FxRobotInterface> deed) {
+        for (int attempt = 0; ; attempt++) {
+            untilStill(robot, query);
+            try {
+                return deed.get();
+            } catch (RuntimeException gone) {
+                // It left the window between the look and the press, so nothing was pressed.
+                if (attempt == 5) {
+                    throw gone;
+                }
+            }
+        }
     }
 }

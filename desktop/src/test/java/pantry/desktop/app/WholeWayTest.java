@@ -2,6 +2,8 @@ package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static pantry.desktop.app.Waiting.click;
+import static pantry.desktop.app.Waiting.grasp;
 import static pantry.desktop.app.Waiting.until;
 
 import java.nio.file.Files;
@@ -15,7 +17,6 @@ import java.util.concurrent.Executors;
 import javafx.application.Platform;
 import javafx.geometry.Point2D;
 import javafx.scene.Node;
-import javafx.scene.Scene;
 import javafx.scene.control.Labeled;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
@@ -92,14 +93,9 @@ class WholeWayTest {
     void start(Stage stage) {
         Look.load();
         parts = PantryApp.Parts.make(workbench, new Background(work, work, Platform::runLater));
-        Scene scene = new Scene(parts.frame(), PantryApp.WIDTH, PantryApp.HEIGHT);
-        Look.dress(scene);
-        stage.setScene(scene);
-        stage.setX(0);
-        stage.setY(0);
         parts.session().openLibrary(folder.resolve("library"));
         parts.session().projectProperty().set(Optional.of(folder.resolve("project")));
-        stage.show();
+        Windows.show(stage, parts.frame());
     }
 
     private static <T> T ask(Callable<T> question) {
@@ -116,7 +112,7 @@ class WholeWayTest {
     }
 
     private void receive(FxRobot robot) {
-        robot.clickOn("#rail-Receive");
+        click(robot, "#rail-Receive");
         // What a drop or the file chooser, which belong to the system, hand over.
         robot.interact(
                 () -> parts.receive().add(List.of(folder.resolve("tall_crate.obj"), folder.resolve("nothing.glb"))));
@@ -127,18 +123,18 @@ class WholeWayTest {
             assertThat(line.kind()).isEqualTo(LedgerLine.Kind.WRONG);
             assertThat(line.text()).startsWith("nothing.glb").contains("0 bytes");
         });
-        robot.clickOn("#unit-centimetres");
-        robot.clickOn("#slip-name")
+        click(robot, "#unit-centimetres");
+        click(robot, "#slip-name")
                 .push(KeyCode.CONTROL, KeyCode.A)
                 .write("Tall crate")
                 .push(KeyCode.ENTER);
-        robot.clickOn("#slip-shelf")
+        click(robot, "#slip-shelf")
                 .push(KeyCode.CONTROL, KeyCode.A)
                 .write("Stores/Crates")
                 .push(KeyCode.ENTER);
         until("the view is drawn", () -> parts.frame().receive().view().settled());
         assertThat(robot.lookup("#shelve").queryAs(Labeled.class).getText()).isEqualTo("Shelve 1 arrival");
-        robot.clickOn("#shelve");
+        click(robot, "#shelve");
         until("it is shelved", () -> parts.shelves().items().size() == 1);
         Library library = workbench.openLibrary(folder.resolve("library"));
         Asset asset = library.find("Stores/Crates/Tall crate");
@@ -147,7 +143,7 @@ class WholeWayTest {
     }
 
     private void find(FxRobot robot) {
-        robot.clickOn("#rail-Shelves");
+        click(robot, "#rail-Shelves");
         robot.push(KeyCode.SLASH).write("tal");
         until(
                 "it is found",
@@ -165,7 +161,7 @@ class WholeWayTest {
     }
 
     private void compose(FxRobot robot) {
-        robot.clickOn("#rail-Scenes").clickOn("#new-scene-name").write("Yard").clickOn("#new-scene");
+        click(robot, "#rail-Scenes").clickOn("#new-scene-name").write("Yard").clickOn("#new-scene");
         until(
                 "the scene is open",
                 () -> parts.scenes().sceneProperty().get().isPresent()
@@ -174,19 +170,17 @@ class WholeWayTest {
         Point2D middle = ask(() -> view.localToScreen(
                 view.getLayoutBounds().getCenterX(), view.getLayoutBounds().getCenterY()));
         for (double aside : new double[] {-120, 0, 120}) {
-            robot.drag("#tray-tall-crate", MouseButton.PRIMARY)
-                    .moveTo(middle.add(aside / 2, 20))
-                    .dropTo(middle.add(aside, 40));
+            grasp(robot, "#tray-tall-crate").moveTo(middle.add(aside / 2, 20)).dropTo(middle.add(aside, 40));
             until("it is drawn", () -> parts.frame().scenes().view().settled());
         }
         assertThat(parts.scenes().placements()).hasSize(3);
 
         // By figures.
-        robot.clickOn("#move-x").push(KeyCode.CONTROL, KeyCode.A).write("2.5").push(KeyCode.ENTER);
-        robot.clickOn("#move-z").push(KeyCode.CONTROL, KeyCode.A).write("-1").push(KeyCode.ENTER);
-        robot.clickOn("#turn-y").push(KeyCode.CONTROL, KeyCode.A).write("30").push(KeyCode.ENTER);
-        robot.clickOn("#turn-y").push(KeyCode.CONTROL, KeyCode.A).write("+15").push(KeyCode.ENTER);
-        robot.clickOn("#scale-y").push(KeyCode.CONTROL, KeyCode.A).write("1.5").push(KeyCode.ENTER);
+        click(robot, "#move-x").push(KeyCode.CONTROL, KeyCode.A).write("2.5").push(KeyCode.ENTER);
+        click(robot, "#move-z").push(KeyCode.CONTROL, KeyCode.A).write("-1").push(KeyCode.ENTER);
+        click(robot, "#turn-y").push(KeyCode.CONTROL, KeyCode.A).write("30").push(KeyCode.ENTER);
+        click(robot, "#turn-y").push(KeyCode.CONTROL, KeyCode.A).write("+15").push(KeyCode.ENTER);
+        click(robot, "#scale-y").push(KeyCode.CONTROL, KeyCode.A).write("1.5").push(KeyCode.ENTER);
         Placing typed = new Placing(new Vec3(2.5, 0, -1), new Vec3(0, 45, 0), new Vec3(1, 1.5, 1));
         assertThat(single().placing()).isEqualTo(typed);
 
@@ -209,7 +203,7 @@ class WholeWayTest {
 
         // Back to what was typed, and forth again.
         for (int i = 0; i < 4; i++) {
-            robot.clickOn("#undo");
+            click(robot, "#undo");
         }
         assertThat(single().placing()).isEqualTo(typed);
         for (int i = 0; i < 4; i++) {
@@ -237,11 +231,11 @@ class WholeWayTest {
 
     private void openAgain(FxRobot robot) {
         List<Placement> before = ask(() -> List.copyOf(parts.scenes().placements()));
-        robot.clickOn("#close-scene");
+        click(robot, "#close-scene");
         assertThat(parts.scenes().sceneProperty().get())
                 .as("it is not closed unsaved without asking")
                 .isPresent();
-        robot.clickOn("Stay").clickOn("#save-scene").clickOn("#close-scene");
+        click(robot, "Stay").clickOn("#save-scene").clickOn("#close-scene");
         until("it is closed", () -> parts.scenes().sceneProperty().get().isEmpty());
         Path file = folder.resolve("project/yard.usda");
         assertThat(workbench.openScene(file).placements()).isEqualTo(before);

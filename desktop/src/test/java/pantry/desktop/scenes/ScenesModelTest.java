@@ -1,6 +1,7 @@
 package pantry.desktop.scenes;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -18,8 +19,12 @@ import pantry.desktop.session.LedgerLine;
 import pantry.exchange.Weight;
 import pantry.library.Asset;
 import pantry.scene.Arranging;
+import pantry.scene.Drawers;
+import pantry.scene.Focus;
 import pantry.scene.Layout;
 import pantry.scene.Placement;
+import pantry.scene.Safekeeping;
+import pantry.scene.Step;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
 
@@ -90,18 +95,18 @@ class ScenesModelTest {
     @Test
     void movingDuplicatingAndRemovingAreUndoneOneByOne() {
         Placement first = placed(0);
-        model.move(first.path(), Placing.ORIGIN.withTurn(new Vec3(0, 30, 0)));
-        model.duplicateSelected();
+        model.handling().move(first.path(), Placing.ORIGIN.withTurn(new Vec3(0, 30, 0)));
+        model.handling().duplicateSelected();
         assertThat(model.placements()).hasSize(2);
         assertThat(model.single().orElseThrow().placing().move()).isEqualTo(new Vec3(1, 0, 0));
         assertThat(model.like(first)).isEqualTo(2);
         model.selectionProperty()
                 .set(Set.of(first.path(), model.placements().getLast().path()));
         assertThat(model.single()).isEmpty();
-        model.nudge(new Vec3(0, 0, 5));
+        model.handling().nudge(new Vec3(0, 0, 5));
         assertThat(model.placements())
                 .allSatisfy(p -> assertThat(p.placing().move().z()).isEqualTo(5));
-        model.removeSelected();
+        model.handling().removeSelected();
         assertThat(model.placements()).isEmpty();
         model.undo();
         model.undo();
@@ -119,7 +124,7 @@ class ScenesModelTest {
     @Test
     void savingClosingAndOpeningKeepsEverything() {
         Placement before = placed(3);
-        model.save();
+        model.keeping().save();
         assertThat(model.changedProperty().get()).isFalse();
         Path file = model.sceneProperty().get().orElseThrow().file();
         model.close();
@@ -142,9 +147,9 @@ class ScenesModelTest {
     @Test
     void whatIsSeenLeadsToItsPlacement() {
         Placement placement = placed(0);
-        assertThat(model.placementOf(placement.path() + "/Body")).contains(placement.path());
-        assertThat(model.placementOf(placement.path() + "2")).isEmpty();
-        assertThat(model.placementOf("/elsewhere")).isEmpty();
+        assertThat(model.objectOf(placement.path() + "/Body")).contains(placement.path());
+        assertThat(model.objectOf(placement.path() + "2")).isEmpty();
+        assertThat(model.objectOf("/elsewhere")).isEmpty();
         assertThat(model.shownProperty()
                         .get()
                         .drawn()
@@ -187,7 +192,7 @@ class ScenesModelTest {
                 }
                 """);
         model.open(file);
-        model.move(SdfPath.of("/W/Mast"), Placing.ORIGIN);
+        model.handling().move(SdfPath.of("/W/Mast"), Placing.ORIGIN);
         assertThat(desk.session().ledger().getFirst().text()).contains("another form");
         assertThat(model.shownProperty().get().drawn().bounds().centre().x()).isEqualTo(4);
         assertThat(model.changedProperty().get()).isFalse();
@@ -197,21 +202,21 @@ class ScenesModelTest {
     void whatIsSelectedIsGroupedLaidOutAndArranged() {
         model.create("field");
         model.place(mast, new Vec3(1, 0, 0));
-        model.layOut("Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)));
+        model.handling().layOut("Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
         assertThat(model.placements()).hasSize(3);
         SdfPath row = model.selectionProperty().get().iterator().next();
         assertThat(row.name()).isEqualTo("Row");
-        model.layAgain(new Layout.Ring(5, 72, new Vec3(3, 0, 0), true));
+        model.handling().layAgain(new Layout.Ring(5, 72, new Vec3(3, 0, 0), true), Layout.Variation.NONE);
         assertThat(model.placements()).hasSize(5);
-        model.rename("Mast ring");
-        model.ungroup();
+        model.handling().rename("Mast ring");
+        model.handling().ungroup();
         assertThat(model.selectionProperty().get()).hasSize(5);
-        model.align(2, Arranging.Side.MIDDLE);
-        model.mirror(0);
-        model.spread(0);
-        model.drop();
-        model.breakOut();
-        model.group("Again");
+        model.handling().align(2, Arranging.Side.MIDDLE);
+        model.handling().mirror(0);
+        model.handling().spread(0);
+        model.handling().drop();
+        model.handling().breakOut();
+        model.handling().group("Again");
         assertThat(model.placements()).hasSize(5);
         int steps = 0;
         while (model.sceneProperty().get().orElseThrow().undoName().isPresent()) {
@@ -220,5 +225,216 @@ class ScenesModelTest {
         }
         assertThat(steps).isEqualTo(11);
         assertThat(model.placements()).isEmpty();
+    }
+
+    private SdfPath only() {
+        return model.selectionProperty().get().iterator().next();
+    }
+
+    @Test
+    void whatIsOnlyMovedIsShownWithoutReadingTheSceneAnew() {
+        SdfPath path = placed(2).path();
+        int structure = model.structure();
+        Weight weight = model.shownProperty().get().weight();
+        model.handling().nudge(new Vec3(1, 0, 0));
+        assertThat(model.structure()).isEqualTo(structure);
+        assertThat(model.placements().getFirst().placing().move()).isEqualTo(new Vec3(3, 0, 0));
+        assertThat(model.shownProperty()
+                        .get()
+                        .drawn()
+                        .boundsBelow(path.toString())
+                        .centre()
+                        .x())
+                .isEqualTo(3);
+        assertThat(model.shownProperty().get().weight()).isEqualTo(weight);
+        model.undo();
+        assertThat(model.structure()).isEqualTo(structure);
+        assertThat(model.shownProperty()
+                        .get()
+                        .drawn()
+                        .boundsBelow(path.toString())
+                        .centre()
+                        .x())
+                .isEqualTo(2);
+        model.handling().removeSelected();
+        assertThat(model.structure()).isGreaterThan(structure);
+    }
+
+    @Test
+    void groupsHaveAPlaceAndMoveWhatHangsOnThem() {
+        placed(0);
+        model.handling().group("Pair");
+        ScenesModel.Own group = model.one().orElseThrow();
+        assertThat(group.placement()).isEmpty();
+        model.handling().move(group.path(), Placing.ORIGIN.withMove(new Vec3(5, 0, 1)));
+        assertThat(model.shownProperty()
+                        .get()
+                        .drawn()
+                        .boundsBelow(group.path().toString())
+                        .centre()
+                        .x())
+                .isEqualTo(5);
+        model.selectChildren();
+        assertThat(only().parent()).isEqualTo(group.path());
+        model.selectAbove();
+        assertThat(only()).isEqualTo(group.path());
+        model.handling().duplicateSelected();
+        assertThat(model.placements()).as("what a group holds is shared").hasSize(1);
+        SdfPath second = only();
+        assertThat(model.objectOf(second.toString())).contains(second);
+        model.handling().breakOut();
+        assertThat(model.placements()).hasSize(2);
+    }
+
+    @Test
+    void lockedDrawersKeepWhatTheyHoldWhereItIs() {
+        Placement placement = placed(2);
+        model.putInto("Masts");
+        model.set("Masts", new Drawers.State(false, true, false));
+        model.handling().move(placement.path(), Placing.ORIGIN);
+        assertThat(desk.session().ledger().getFirst().text()).contains("locked by its drawer");
+        model.handling().removeSelected();
+        model.handling().nudge(new Vec3(1, 0, 0));
+        assertThat(model.placements()).containsExactly(placement);
+        model.set("Masts", new Drawers.State(true, false, false));
+        assertThat(model.shownProperty().get().drawn().triangles()).isZero();
+        assertThat(model.shownProperty().get().weight().placements()).isEqualTo(1);
+        model.set("Masts", new Drawers.State(false, false, true));
+        assertThat(model.shownProperty().get().drawn().triangles()).isZero();
+        model.removeDrawer("Masts");
+        model.handling().nudge(new Vec3(1, 0, 0));
+        assertThat(model.placements().getFirst().placing().move().x()).isEqualTo(3);
+    }
+
+    @Test
+    void whatWasCopiedIsPastedInAnotherSceneWhereItStood() {
+        placed(4);
+        model.handling().copy();
+        model.keeping().save();
+        model.close();
+        model.create("Other yard");
+        model.handling().paste();
+        assertThat(model.placements())
+                .singleElement()
+                .satisfies(placement -> assertThat(placement.placing().move()).isEqualTo(new Vec3(4, 0, 0)));
+        model.handling().cut();
+        assertThat(model.placements()).isEmpty();
+        model.handling().paste();
+        model.handling().paste();
+        assertThat(model.placements()).hasSize(2);
+    }
+
+    @Test
+    void stepsAreDoneAgainAndPlacesAreGivenToOthers() {
+        placed(0);
+        model.handling().step(new Step(new Vec3(0, 0, 2), new Vec3(0, 30, 0), 1, Step.About.PIVOT, Step.Axes.WORLD));
+        model.handling().repeat();
+        Placing twice = model.one().orElseThrow().placing();
+        assertThat(twice.move().z()).isEqualTo(4);
+        assertThat(twice.turn().y()).isCloseTo(60, within(1e-4));
+        model.handling().copyPlace();
+        placed(9);
+        model.handling().givePlace();
+        assertThat(model.one().orElseThrow().placing().move()).isEqualTo(twice.move());
+        model.handling().lockedAxes().add(2);
+        Placing away = twice.withMove(new Vec3(7, 7, 7));
+        assertThat(model.handling().locked(twice, away).move()).isEqualTo(new Vec3(7, 7, 4));
+    }
+
+    @Test
+    void focusesShowLessAndAreKept() {
+        placed(0);
+        model.putInto("Masts");
+        Focus.Eye eye = new Focus.Eye(new double[] {0, 0, 0}, 10, 20, 30, false);
+        model.set("Masts", new Drawers.State(true, false, false));
+        model.keepFocus("Without masts", eye);
+        model.set("Masts", Drawers.State.OPEN);
+        assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
+        model.look(Optional.of(
+                model.sceneProperty().get().orElseThrow().focuses().all().getFirst()));
+        assertThat(model.shownProperty().get().drawn().triangles()).isZero();
+        model.look(Optional.empty());
+        assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
+        placed(5);
+        model.isolate();
+        assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
+        model.isolate();
+        assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(24);
+    }
+
+    @Test
+    void whatIsNotSavedIsKeptBesideTheFileAndOfferedAfterACrash() {
+        placed(3);
+        model.keeping().autosave();
+        Path file = model.sceneProperty().get().orElseThrow().file();
+        assertThat(Safekeeping.left(file)).isPresent();
+        ScenesModel next = new ScenesModel(desk.session());
+        next.open(file);
+        assertThat(next.keeping().troubleProperty().get()).isEqualTo(Keeping.Trouble.LEFT_UNSAVED);
+        assertThat(next.placements()).isEmpty();
+        next.keeping().recover(true);
+        assertThat(next.placements()).hasSize(1);
+        next.keeping().save();
+        assertThat(Safekeeping.left(file)).isEmpty();
+        assertThat(model.files()).as("what is kept is no scene of the project").hasSize(1);
+    }
+
+    @Test
+    void whatIsGivenUpOnPurposeIsNotOfferedAgain() {
+        placed(3);
+        model.keeping().autosave();
+        Path file = model.sceneProperty().get().orElseThrow().file();
+        model.keeping().giveUp();
+        assertThat(Safekeeping.left(file)).isEmpty();
+        model.keeping().autosave();
+        model.close();
+        assertThat(Safekeeping.left(file)).isEmpty();
+    }
+
+    @Test
+    void selectedThingsBecomeAPrefabAndAreReplacedByIt() {
+        SdfPath one = placed(0).path();
+        SdfPath other = placed(4).path();
+        model.selectionProperty().set(Set.of(one, other));
+        model.handing().makeAsset("Pair", "Groups");
+        assertThat(model.placements())
+                .singleElement()
+                .satisfies(placement -> assertThat(placement.layer().toString()).contains("pair"));
+        assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(24);
+        model.undo();
+        assertThat(model.placements()).hasSize(2);
+    }
+
+    @Test
+    void anotherScenesThingsAreOrderedAndBroughtIn() throws IOException {
+        placed(0);
+        placed(3);
+        model.selectionProperty().set(Set.of(model.placements().get(1).path()));
+        model.handling().group("Row");
+        model.keeping().save();
+        Path file = model.sceneProperty().get().orElseThrow().file();
+        model.close();
+        model.create("Hall");
+        BringModel bring = new BringModel(model);
+        bring.open(file);
+        assertThat(bring.chosenProperty().get()).hasSize(2);
+        assertThat(bring.ordered(BringModel.Order.KIND)).containsOnlyKeys("models");
+        assertThat(bring.ordered(BringModel.Order.GROUP)).containsOnlyKeys("Row", "no group");
+        assertThat(bring.ordered(BringModel.Order.LINKS)).hasSize(2);
+        bring.weigh();
+        assertThat(desk.session().weightAfterProperty().get().orElseThrow().trianglesStored())
+                .as("one asset, used twice")
+                .isEqualTo(12);
+        bring.choose(
+                bring.ordered(BringModel.Order.GROUP).get("Row").stream()
+                        .map(piece -> piece.path())
+                        .toList(),
+                false);
+        bring.bring("Set", "", BringModel.Target.LOOKED_AT, new Vec3(8, 0, 8));
+        assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
+        assertThat(model.shownProperty().get().drawn().bounds().centre().x()).isCloseTo(8, within(1e-6));
+        assertThat(desk.session().weightAfterProperty().get()).isEmpty();
+        bring.open(folder.resolve("project/nothing.usda"));
+        assertThat(desk.session().ledger().getFirst().kind()).isEqualTo(LedgerLine.Kind.WRONG);
     }
 }

@@ -1,0 +1,228 @@
+package pantry.scene;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
+import pantry.base.Names;
+import pantry.base.math.Matrix4;
+import pantry.usd.AssetLocation;
+import pantry.usd.AssetPaths;
+import pantry.usd.AttributeSpec;
+import pantry.usd.Layer;
+import pantry.usd.ListEdit;
+import pantry.usd.PrimSpec;
+import pantry.usd.PropertySpec;
+import pantry.usd.Reference;
+import pantry.usd.RelationshipSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
+import pantry.usd.Value;
+import pantry.usd.compose.Prim;
+import pantry.usd.edit.Transaction;
+import pantry.usd.file.LayerAssets;
+import pantry.usd.schema.Xforms;
+
+/**
+ * Objects of a scene that were copied to be pasted, here or in another scene: as they are said there, so references stay
+ * references; with the materials and other objects of the scene's own that they speak of.
+ */
+public final class Clipping {
+    private final Layer layer;
+    private final SdfPath root;
+    private final List<SdfPath> objects;
+    private final List<SdfPath> needs;
+    private final Map<SdfPath, Matrix4> worlds;
+
+    private Clipping(
+            Layer layer, SdfPath root, List<SdfPath> objects, List<SdfPath> needs, Map<SdfPath, Matrix4> worlds) {
+        this.layer = layer;
+        this.root = root;
+        this.objects = objects;
+        this.needs = needs;
+        this.worlds = worlds;
+    }
+
+    /**
+     * Takes objects as they are now; the scene may change or be closed afterwards.
+     *
+     * @throws SceneException where one is not of the scene's own, or is its root
+     */
+    public static Clipping of(Scene scene, Collection<SdfPath> paths) {
+        Layer copy = LayerAssets.copied(scene.layer(), AssetLocation.of(scene.file()));
+        List<SdfPath> objects = scene.structure().outermost(paths);
+        if (objects.isEmpty() || objects.contains(scene.root())) {
+            throw new SceneException(scene.file(), "choose objects below the scene's root to copy");
+        }
+        List<SdfPath> needs = new ArrayList<>();
+        objects.forEach(path -> collect(copy, scene.root(), objects, needs, path));
+        Map<SdfPath, Matrix4> worlds = new LinkedHashMap<>();
+        for (SdfPath path : objects) {
+            Prim prim = scene.stage().prim(path).orElseThrow();
+            worlds.put(path, Xforms.world(prim).times(scene.toMetres()));
+        }
+        return new Clipping(copy, scene.root(), objects, needs, worlds);
+    }
+
+    private static void collect(Layer layer, SdfPath root, List<SdfPath> objects, List<SdfPath> needs, SdfPath path) {
+        speaksOf(layer.prim(path).orElseThrow(), target -> {
+            boolean there = objects.stream().anyMatch(target::startsWith)
+                    || needs.stream().anyMatch(target::startsWith)
+                    || target.equals(root)
+                    || layer.prim(target.prim()).isEmpty();
+            if (!there) {
+                needs.add(target.prim());
+                collect(layer, root, objects, needs, target.prim());
+            }
+        });
+    }
+
+    private static void speaksOf(PrimSpec prim, Consumer<SdfPath> found) {
+        for (PropertySpec property : prim.properties()) {
+            switch (property) {
+                case RelationshipSpec relationship ->
+                    relationship.targets().applyTo(List.of()).forEach(found);
+                case AttributeSpec attribute ->
+                    attribute.connections().applyTo(List.of()).forEach(found);
+            }
+        }
+        if (prim.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)) {
+            edit.applyTo(List.of()).stream()
+                    .filter(Reference::isInternal)
+                    .flatMap(reference -> reference.prim().stream())
+                    .forEach(found);
+        }
+        prim.children().forEach(child -> speaksOf(child, found));
+    }
+
+    /** How many objects were copied. */
+    public int count() {
+        return objects.size();
+    }
+
+    /** What comes along because the objects speak of it. */
+    public List<SdfPath> needs() {
+        return List.copyOf(needs);
+    }
+
+    /**
+     * Puts the objects into a scene, where they stood in the world.
+     *
+     * @param under an existing prim; the scene's root where empty
+     * @return the new objects
+     */
+    public List<SdfPath> paste(Scene scene, Optional<SdfPath> under) {
+        SdfPath parent = under.orElseGet(scene::root);
+        if (scene.layer().prim(parent).isEmpty()) {
+            throw new SceneException(scene.file(), "there is no <" + parent + "> to paste anything under");
+        }
+        Path home = Optional.ofNullable(scene.file().getParent()).orElseThrow();
+        Layer here = LayerAssets.renamed(
+                layer,
+                AssetLocation.of(scene.file()),
+                path -> AssetPaths.relative(home, AssetPaths.PLAIN.resolve(layer, path)));
+        return scene.editor().change("pasted " + Scene.named(objects), edits -> {
+            Map<SdfPath, SdfPath> moved = new LinkedHashMap<>();
+            for (SdfPath need : needs) {
+                moved.put(need, placeOf(scene, edits, here, need, moved));
+            }
+            for (SdfPath path : objects) {
+                moved.put(path, parent.child(free(edits, parent, path.name(), moved)));
+            }
+            UnaryOperator<SdfPath> lead = path -> moved.entrySet().stream()
+                    .filter(each -> path.startsWith(each.getKey()))
+                    .findFirst()
+                    .map(each -> path.replacePrefix(each.getKey(), each.getValue()))
+                    .orElse(path);
+            for (SdfPath need : needs) {
+                add(edits, here, need, moved.get(need), lead);
+            }
+            List<SdfPath> pasted = new ArrayList<>();
+            Matrix4 above = edits.stage().prim(parent).map(Xforms::world).orElse(Matrix4.IDENTITY);
+            for (SdfPath path : objects) {
+                SdfPath to = moved.get(path);
+                add(edits, here, path, to, lead);
+                Matrix4 local =
+                        worlds.get(path).times(scene.toMetres().inverse()).times(above.inverse());
+                Matrix4 before = edits.stage().prim(to).map(Xforms::local).orElse(Matrix4.IDENTITY);
+                edits.change(to, prim -> Places.write(prim, before, local));
+                pasted.add(to);
+            }
+            return pasted;
+        });
+    }
+
+    private static String free(Transaction edits, SdfPath parent, String name, Map<SdfPath, SdfPath> planned) {
+        return Names.free(
+                name,
+                taken -> planned.containsValue(parent.child(taken))
+                        || edits.stage().prim(parent.child(taken)).isPresent());
+    }
+
+    /** Where something needed goes: what the scene has already, where it says the same; else below its root. */
+    private SdfPath placeOf(Scene scene, Transaction edits, Layer here, SdfPath need, Map<SdfPath, SdfPath> planned) {
+        SdfPath same = need.startsWith(root) ? need.replacePrefix(root, scene.root()) : need;
+        Optional<PrimSpec> there = scene.layer().prim(same);
+        UnaryOperator<SdfPath> lead = path -> path.startsWith(root) ? path.replacePrefix(root, scene.root()) : path;
+        PrimSpec led = here.prim(need).orElseThrow().copy();
+        lead(led, lead);
+        if (there.filter(led::sameAs).isPresent()) {
+            return same;
+        }
+        SdfPath scope = same.parent().depth() <= scene.root().depth()
+                ? scene.root()
+                : scene.root().child(same.parent().name());
+        return scope.child(free(edits, scope, need.name(), planned));
+    }
+
+    private static void add(Transaction edits, Layer here, SdfPath from, SdfPath to, UnaryOperator<SdfPath> lead) {
+        if (edits.stage().prim(to).isPresent()) {
+            return;
+        }
+        if (edits.stage().prim(to.parent()).isEmpty()) {
+            PrimSpec scope = new PrimSpec(
+                    here.prim(from.parent()).map(PrimSpec::specifier).orElse(Specifier.DEF),
+                    "Scope",
+                    to.parent().name());
+            edits.add(to.parent().parent(), scope);
+        }
+        PrimSpec copy = here.prim(from).orElseThrow().copyAs(to.name());
+        lead(copy, lead);
+        edits.add(to.parent(), copy);
+    }
+
+    /** Leads targets, connections and internal references elsewhere. */
+    static void lead(PrimSpec prim, UnaryOperator<SdfPath> to) {
+        for (PropertySpec property : List.copyOf(prim.properties())) {
+            prim.put(
+                    switch (property) {
+                        case RelationshipSpec relationship ->
+                            relationship
+                                    .copyAs(relationship.name())
+                                    .setTargets(relationship.targets().map(to));
+                        case AttributeSpec attribute ->
+                            attribute
+                                    .copyAs(attribute.name())
+                                    .setConnections(attribute.connections().map(to));
+                    });
+        }
+        if (prim.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)) {
+            prim.metadata()
+                    .put(
+                            "references",
+                            new Value.ReferenceEdit(edit.map(reference -> reference.isInternal()
+                                    ? reference
+                                            .prim()
+                                            .map(to)
+                                            .map(Reference::internal)
+                                            .orElse(reference)
+                                    : reference)));
+        }
+        prim.children().forEach(child -> lead(child, to));
+    }
+}

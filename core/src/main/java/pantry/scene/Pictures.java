@@ -1,0 +1,139 @@
+package pantry.scene;
+
+import java.awt.Color;
+import java.awt.Font;
+import java.awt.Graphics2D;
+import java.awt.RenderingHints;
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
+import pantry.base.Progress;
+import pantry.base.math.Box3;
+import pantry.base.math.Vec3;
+import pantry.render.Camera;
+import pantry.render.RenderCache;
+import pantry.render.RenderOptions;
+import pantry.render.RenderScene;
+import pantry.render.Thumbnails;
+import pantry.usd.SdfPath;
+
+/** Pictures of a scene: of its focuses, and a sheet with all combinations of its alternates. */
+public final class Pictures {
+    private static final int CAPTION = 34;
+    private static final int GAP = 12;
+    private static final int INK = 0x22262B;
+    private static final int PAPER = 0xF6F2E9;
+
+    private final RenderCache cache;
+
+    public Pictures(RenderCache cache) {
+        this.cache = cache;
+    }
+
+    /** The view that a focus keeps. */
+    public static Camera camera(Focus.Eye eye) {
+        double[] t = eye.target();
+        Vec3 target = new Vec3(t[0], t[1], t[2]);
+        return eye.parallel()
+                ? new Camera(target, eye.yaw(), eye.pitch(), Camera.START.distance(), Camera.START.fieldOfView())
+                        .parallel(true)
+                        .away(eye.distance())
+                : new Camera(target, eye.yaw(), eye.pitch(), eye.distance(), Camera.START.fieldOfView());
+    }
+
+    /** What a focus keeps of a view. */
+    public static Focus.Eye eye(Camera camera) {
+        Vec3 t = camera.target();
+        return new Focus.Eye(
+                new double[] {t.x(), t.y(), t.z()},
+                camera.yaw(),
+                camera.pitch(),
+                camera.distance(),
+                camera.isParallel());
+    }
+
+    /** A scene as a focus shows it, with shadows on the ground. */
+    public BufferedImage of(Scene scene, Focus focus, int width, int height) {
+        Scene loaded = scene;
+        Set<SdfPath> unloaded = scene.drawers().members(focus.unloaded());
+        if (!unloaded.isEmpty()) {
+            loaded = scene.snapshot();
+            loaded.load(path -> unloaded.stream().noneMatch(path::startsWith));
+        }
+        Set<SdfPath> hidden = scene.drawers().members(focus.hidden());
+        hidden.addAll(unloaded);
+        boolean light = focus.detail() == Focus.Detail.LIGHT;
+        RenderScene drawn = RenderScene.of(loaded.model(path -> light, hidden::contains), cache);
+        Camera camera = focus.from()
+                .map(Pictures::camera)
+                .orElseGet(() -> Camera.START.framing(drawn.boxes(), (double) width / height));
+        return Thumbnails.picture(drawn, camera, width, height, RenderOptions.PLAIN);
+    }
+
+    /**
+     * All combinations of a scene's alternates side by side, each with its names below it; all from one place.
+     *
+     * @param width of one picture, pixels
+     */
+    public BufferedImage sheet(Scene scene, int width, Progress progress) {
+        List<Map<String, String>> all = scene.alternates().combinations();
+        int height = width * 5 / 8;
+        int columns = (int) Math.ceil(Math.sqrt(all.size()));
+        int rows = (all.size() + columns - 1) / columns;
+        BufferedImage sheet = new BufferedImage(
+                GAP + columns * (width + GAP), GAP + rows * (height + CAPTION + GAP), BufferedImage.TYPE_INT_RGB);
+        Graphics2D g = sheet.createGraphics();
+        g.setColor(new Color(PAPER));
+        g.fillRect(0, 0, sheet.getWidth(), sheet.getHeight());
+        g.setRenderingHint(RenderingHints.KEY_TEXT_ANTIALIASING, RenderingHints.VALUE_TEXT_ANTIALIAS_ON);
+        g.setFont(new Font(Font.SANS_SERIF, Font.PLAIN, 14));
+        g.setColor(new Color(INK));
+        List<RenderScene> shown = new ArrayList<>();
+        List<Box3> boxes = new ArrayList<>();
+        for (Map<String, String> combination : all) {
+            progress.step(caption(combination), 0.5 * shown.size() / all.size());
+            RenderScene drawn =
+                    RenderScene.of(scene.alternates().shown(combination).model(), cache);
+            shown.add(drawn);
+            boxes.addAll(drawn.boxes());
+        }
+        Camera camera = Camera.START.framing(boxes, (double) width / height);
+        for (int i = 0; i < all.size(); i++) {
+            progress.step(caption(all.get(i)), 0.5 + 0.5 * i / all.size());
+            int x = GAP + i % columns * (width + GAP);
+            int y = GAP + i / columns * (height + CAPTION + GAP);
+            g.drawImage(Thumbnails.picture(shown.get(i), camera, width, height, RenderOptions.PLAIN), x, y, null);
+            g.drawString(caption(all.get(i)), x + 4, y + height + 22);
+        }
+        g.dispose();
+        return sheet;
+    }
+
+    private static String caption(Map<String, String> combination) {
+        return combination.isEmpty()
+                ? "no alternates"
+                : combination.entrySet().stream()
+                        .map(each -> each.getKey() + ": " + each.getValue())
+                        .collect(Collectors.joining(" · "));
+    }
+
+    /**
+     * Writes a picture as PNG.
+     *
+     * @throws SceneException where the file cannot be written
+     */
+    public static void write(BufferedImage picture, Path file) {
+        try {
+            AtomicFiles.write(file, Thumbnails.png(picture));
+        } catch (IOException e) {
+            throw new SceneException(file, "cannot be written: " + IoProblems.describe(e));
+        }
+    }
+}

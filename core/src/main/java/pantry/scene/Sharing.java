@@ -1,0 +1,150 @@
+package pantry.scene;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import pantry.usd.Layer;
+import pantry.usd.ListEdit;
+import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
+import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
+import pantry.usd.Value;
+import pantry.usd.edit.Transaction;
+
+/**
+ * Groups of a scene that are used more than once: what they hold stands once, in a scope that is not drawn itself, and
+ * each use refers to it (an internal reference, {@code instanceable}). What is changed there is changed in all uses.
+ */
+public final class Sharing {
+    /** The scope with shared contents below the root. */
+    static final String SHAPES = "Shapes";
+
+    private final Scene scene;
+
+    Sharing(Scene scene) {
+        this.scene = scene;
+    }
+
+    /** Where the contents of a use stand; empty where it shares none of the scene's own. */
+    public Optional<SdfPath> contents(SdfPath path) {
+        return scene.spec(path).flatMap(Sharing::contents);
+    }
+
+    private static Optional<SdfPath> contents(PrimSpec prim) {
+        if (prim.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)) {
+            return edit.applyTo(List.of()).stream()
+                    .filter(Reference::isInternal)
+                    .findFirst()
+                    .flatMap(Reference::prim);
+        }
+        return Optional.empty();
+    }
+
+    /** Lets a group's contents be shared, where it holds some and does not share them yet; as a part of a change. */
+    void share(Transaction edits, SdfPath path) {
+        PrimSpec prim = scene.spec(path).orElseThrow();
+        boolean group = prim.typeName().equals("Xform")
+                && !prim.metadata().containsKey("references")
+                && !prim.children().isEmpty();
+        if (!group) {
+            return;
+        }
+        SdfPath scope = scene.root().child(SHAPES);
+        if (edits.stage().prim(scope).isEmpty()) {
+            edits.add(scene.root(), new PrimSpec(Specifier.CLASS, "Scope", SHAPES));
+        }
+        SdfPath shape = scope.child(Structure.free(edits, scope, path.name()));
+        edits.add(scope, new PrimSpec(Specifier.DEF, "Xform", shape.name()));
+        for (PrimSpec child : List.copyOf(prim.children())) {
+            edits.move(path.child(child.name()), shape.child(child.name()));
+        }
+        edits.change(path, spec -> {
+            spec.setReferences(Reference.internal(shape));
+            spec.metadata().put("instanceable", new Value.Bool(true));
+        });
+    }
+
+    /** Gives a use contents of its own; as a part of a change. */
+    void own(Transaction edits, SdfPath path) {
+        SdfPath shape = contents(path).orElseThrow();
+        edits.change(path, spec -> {
+            spec.metadata().remove("references");
+            spec.metadata().remove("instanceable");
+        });
+        for (PrimSpec child : List.copyOf(scene.spec(shape).orElseThrow().children())) {
+            edits.copy(shape.child(child.name()), path.child(child.name()));
+        }
+    }
+
+    /** The shared contents that some objects of a layer refer to, directly or through others. */
+    static Set<SdfPath> needed(Layer layer, Collection<SdfPath> paths) {
+        Set<SdfPath> needed = new LinkedHashSet<>();
+        paths.forEach(path -> layer.prim(path).ifPresent(prim -> collectNeeded(layer, prim, needed)));
+        return needed;
+    }
+
+    private static void collectNeeded(Layer layer, PrimSpec prim, Set<SdfPath> needed) {
+        contents(prim).filter(needed::add).flatMap(layer::prim).ifPresent(shape -> collectNeeded(layer, shape, needed));
+        prim.children().forEach(child -> collectNeeded(layer, child, needed));
+    }
+
+    /**
+     * How often something is drawn: once by itself, or, within shared contents, as often as all uses of these come to,
+     * through all levels.
+     */
+    public long uses(SdfPath path) {
+        SdfPath scope = scene.root().child(SHAPES);
+        if (!path.startsWith(scope) || path.equals(scope)) {
+            return 1;
+        }
+        Map<SdfPath, List<SdfPath>> users = new HashMap<>();
+        collect(SdfPath.ROOT, scene.layer().root(), users);
+        return uses(scope.child(path.names().get(scope.depth())), users, new ArrayList<>());
+    }
+
+    private static void collect(SdfPath at, PrimSpec prim, Map<SdfPath, List<SdfPath>> users) {
+        contents(prim).ifPresent(shape -> users.computeIfAbsent(shape, key -> new ArrayList<>())
+                .add(at));
+        prim.children().forEach(child -> collect(at.child(child.name()), child, users));
+    }
+
+    private long uses(SdfPath shape, Map<SdfPath, List<SdfPath>> users, List<SdfPath> above) {
+        if (above.contains(shape)) {
+            throw new SceneException(scene.file(), "<" + shape + "> holds itself, through " + above);
+        }
+        above.add(shape);
+        SdfPath scope = scene.root().child(SHAPES);
+        long sum = 0;
+        for (SdfPath user : users.getOrDefault(shape, List.of())) {
+            boolean nested = user.startsWith(scope);
+            sum += nested ? uses(scope.child(user.names().get(scope.depth())), users, above) : 1;
+        }
+        above.removeLast();
+        return sum;
+    }
+
+    /** Whether hanging something on another would put shared contents into themselves. */
+    boolean wouldHoldItself(Collection<SdfPath> paths, SdfPath parent) {
+        SdfPath scope = scene.root().child(SHAPES);
+        if (!parent.startsWith(scope) || parent.equals(scope)) {
+            return false;
+        }
+        SdfPath shape = scope.child(parent.names().get(scope.depth()));
+        return paths.stream().anyMatch(path -> holds(scene.spec(path).orElseThrow(), shape));
+    }
+
+    private boolean holds(PrimSpec prim, SdfPath shape) {
+        Optional<SdfPath> contents = contents(prim);
+        return contents.filter(shape::equals).isPresent()
+                || contents.flatMap(scene.layer()::prim)
+                        .filter(inner -> holds(inner, shape))
+                        .isPresent()
+                || prim.children().stream().anyMatch(child -> holds(child, shape));
+    }
+}

@@ -1,0 +1,126 @@
+package pantry.scene;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import pantry.base.math.Vec3;
+import pantry.usd.SdfPath;
+import pantry.usd.schema.Placing;
+
+@DisplayName("Keeping a scene safe")
+class SafekeepingTest extends WithYard {
+    private SdfPath put(double x) {
+        return scene.place(
+                block, Optional.empty(), "Block", Placing.ORIGIN.withMove(new Vec3(x, 0, 0)), Optional.empty());
+    }
+
+    private void written(Path file, int second) throws Exception {
+        Files.setLastModifiedTime(file, FileTime.from(Instant.parse("2031-02-03T04:05:%02dZ".formatted(second))));
+    }
+
+    @Test
+    @DisplayName("what was not saved before a crash is offered, and taken up as one change that can be undone")
+    void autosave() throws Exception {
+        put(1);
+        scene.save();
+        assertThat(Safekeeping.left(scene.file())).isEmpty();
+        put(2);
+        put(3);
+        scene.autosave();
+        assertThat(Files.readString(scene.file())).doesNotContain("Block_2");
+
+        // The program ends here without saving.
+        Scene after = workshop.openScene(scene.file());
+        assertThat(after.placements()).hasSize(1);
+        assertThat(Safekeeping.left(after.file())).isPresent();
+        after.recover();
+        assertThat(after.placements()).hasSize(3);
+        assertThat(after.model().trianglesDrawn()).isEqualTo(scene.model().trianglesDrawn());
+        assertThat(after.changed()).isTrue();
+        after.undo();
+        assertThat(after.placements()).hasSize(1);
+        assertThat(after.changed()).isFalse();
+        after.redo();
+        after.save();
+        assertThat(Safekeeping.left(after.file())).isEmpty();
+        assertThat(workshop.openScene(after.file()).placements()).hasSize(3);
+    }
+
+    @Test
+    @DisplayName("nothing is autosaved of what was not changed")
+    void unchanged() {
+        scene.autosave();
+        assertThat(Safekeeping.autosaved(scene.file())).doesNotExist();
+    }
+
+    @Test
+    @DisplayName("the last states that were saved over stay beside the file, each a scene that opens")
+    void before() throws Exception {
+        for (int i = 0; i < Safekeeping.LAST + 3; i++) {
+            put(i);
+            scene.save();
+            written(scene.file(), i);
+            scene = workshop.openScene(scene.file());
+        }
+        List<Path> kept = Safekeeping.before(scene.file());
+        assertThat(kept).hasSize(Safekeeping.LAST);
+        for (int i = 0; i < kept.size(); i++) {
+            assertThat(workshop.openScene(kept.get(i)).placements()).hasSize(Safekeeping.LAST + 2 - i);
+        }
+    }
+
+    @Test
+    @DisplayName("a file that another has changed is not saved over unseen; what differs is told")
+    void changedByAnother() throws Exception {
+        SdfPath mine = put(1);
+        scene.save();
+        Scene another = workshop.openScene(scene.file());
+        SdfPath theirs = another.place(block, Optional.empty(), "Theirs", Placing.ORIGIN, Optional.empty());
+        another.remove(List.of(mine));
+        another.save();
+        written(scene.file(), 59);
+
+        SdfPath second = put(2);
+        assertThat(scene.changedOnDisk()).isTrue();
+        assertThatThrownBy(scene::save).hasMessageContaining("changed by another");
+        assertThat(scene.differences())
+                .containsExactlyInAnyOrder(
+                        new Difference(mine, Difference.Kind.ADDED),
+                        new Difference(second, Difference.Kind.ADDED),
+                        new Difference(theirs, Difference.Kind.REMOVED));
+        Files.createDirectories(folder.resolve("project/other"));
+        Path elsewhere = scene.saveElsewhere(folder.resolve("project/other/yard-mine.usda"));
+        assertThat(workshop.openScene(elsewhere).model().trianglesDrawn())
+                .isEqualTo(scene.model().trianglesDrawn());
+        assertThatThrownBy(() -> scene.saveElsewhere(elsewhere)).hasMessageContaining("already there");
+        scene.saveOver();
+        assertThat(workshop.openScene(Safekeeping.before(scene.file()).getFirst())
+                        .placements())
+                .extracting(Placement::path)
+                .containsExactly(theirs);
+        assertThat(scene.changedOnDisk()).isFalse();
+    }
+
+    @Test
+    @DisplayName("an asset that is taken off the library meanwhile leaves the scene whole, and told as missing")
+    void removedAsset() {
+        SdfPath path = put(1);
+        scene.save();
+        library.trash().discard(block);
+        scene.reload();
+        assertThat(scene.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.MISSING);
+        assertThat(scene.model().trianglesDrawn()).isZero();
+        assertThat(scene.stage().problems()).isNotEmpty();
+        scene.move(java.util.Map.of(path, Placing.ORIGIN.withMove(new Vec3(5, 0, 0))));
+        scene.save();
+        assertThat(workshop.openScene(scene.file()).placements()).hasSize(1);
+    }
+}

@@ -1,0 +1,178 @@
+package pantry.desktop.scenes;
+
+import java.io.File;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.ToggleGroup;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+import javafx.stage.FileChooser;
+import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.scene.Alternates;
+import pantry.scene.Pictures;
+import pantry.scene.Scene;
+import pantry.usd.AssetPaths;
+import pantry.usd.Reference;
+import pantry.usd.SdfPath;
+
+/** The scene's sets of alternates, of each of which one is switched in; and a row to make more. */
+final class AlternatesStrip extends VBox {
+    private final ScenesModel model;
+    private final HBox focuses;
+    private final FlowPane sets = new FlowPane(14, 4);
+    private final HBox more = new HBox(8);
+    private final TextField set = new TextField();
+    private final TextField name = new TextField();
+    private List<Alternates.Set> known = List.of();
+
+    /** @param focuses stands in front of the alternates */
+    AlternatesStrip(ScenesModel model, HBox focuses) {
+        super(6);
+        this.model = model;
+        this.focuses = focuses;
+        getStyleClass().add("alternates");
+        set.setId("alternate-set");
+        set.setPromptText("Set, such as layout");
+        set.setPrefColumnCount(10);
+        name.setId("alternate-name");
+        name.setPromptText("Alternate, such as winter");
+        name.setPrefColumnCount(12);
+        Button make = Bits.button("Make", "", "Make an empty alternate and switch it in", this::make);
+        make.setId("alternate-make");
+        Button keep = Bits.button(
+                "Put selected in", "", "Let what is selected be there only with this alternate", this::keep);
+        keep.setId("alternate-keep");
+        Button file = Bits.button("File…", "", "Let the alternate show a file that other scenes use too", this::file);
+        Button sheet = Bits.button(
+                "Sheet…",
+                "remixal-layout-grid-line",
+                "Write all combinations side by side as one picture",
+                this::sheet);
+        sheet.setId("alternate-sheet");
+        Button remove = Bits.button("Remove", "", "Remove this alternate with all that is in it alone", this::remove);
+        remove.setId("alternate-remove");
+        for (Button button : List.of(make, keep, file, sheet, remove)) {
+            button.getStyleClass().add("small");
+        }
+        more.setAlignment(Pos.CENTER_LEFT);
+        more.getChildren().setAll(set, name, make, keep, file, remove, sheet);
+        more.managedProperty().bind(more.visibleProperty());
+        more.setVisible(false);
+        getChildren().setAll(sets, more);
+        model.shownProperty().addListener(change -> update());
+        model.sceneProperty().addListener(change -> update());
+        update();
+    }
+
+    private void update() {
+        List<Alternates.Set> all =
+                model.sceneProperty().get().map(open -> open.alternates().all()).orElse(List.of());
+        if (all.equals(known) && !sets.getChildren().isEmpty()) {
+            return;
+        }
+        known = all;
+        sets.getChildren().setAll(focuses);
+        for (Alternates.Set each : all) {
+            HBox row = new HBox(0, Bits.label(each.name().replace('_', ' ') + " ", Styles.FAINT));
+            row.setAlignment(Pos.CENTER_LEFT);
+            ToggleGroup one = new ToggleGroup();
+            for (String alternate : each.alternates()) {
+                ToggleButton choice = new ToggleButton(alternate.replace('_', ' '));
+                choice.setId("alternate-" + each.name() + "-" + alternate);
+                choice.getStyleClass().add("small");
+                choice.setToggleGroup(one);
+                choice.setSelected(alternate.equals(each.chosen()));
+                choice.setTooltip(new Tooltip("Switch it in; the others of " + each.name() + " are switched out"));
+                choice.setOnAction(event -> {
+                    set.setText(each.name());
+                    name.setText(alternate);
+                    model.change(open -> open.alternates().choose(each.name(), alternate));
+                });
+                row.getChildren().add(choice);
+            }
+            sets.getChildren().add(row);
+        }
+        ToggleButton edit = new ToggleButton(all.isEmpty() ? "Alternates…" : null);
+        edit.setGraphic(all.isEmpty() ? null : new FontIcon("remixal-add-line"));
+        edit.setAccessibleText("Make and change alternates");
+        edit.setId("alternates-edit");
+        edit.getStyleClass().addAll("small", Styles.QUIET);
+        edit.setTooltip(new Tooltip("Make sets of which one is switched in at a time: layouts, lightings, seasons"));
+        edit.setSelected(more.isVisible());
+        edit.setOnAction(event -> more.setVisible(edit.isSelected()));
+        sets.getChildren().add(edit);
+    }
+
+    private void make() {
+        model.change(open ->
+                open.alternates().add(set.getText().strip(), name.getText().strip()));
+    }
+
+    private void keep() {
+        List<SdfPath> chosen = List.copyOf(model.selectionProperty().get());
+        model.change(open -> {
+            if (chosen.isEmpty()) {
+                throw new pantry.scene.SceneException(
+                        open.file(), "select what is to be there only with the alternate");
+            }
+            open.alternates().keep(set.getText().strip(), name.getText().strip(), chosen);
+        });
+    }
+
+    private void remove() {
+        model.change(open ->
+                open.alternates().remove(set.getText().strip(), name.getText().strip()));
+    }
+
+    private void file() {
+        FileChooser chooser = new FileChooser();
+        chooser.setTitle("A scene for " + name.getText());
+        File chosen = chooser.showOpenDialog(getScene().getWindow());
+        if (chosen != null) {
+            refer(chosen.toPath());
+        }
+    }
+
+    /** Lets the alternate that is named show a file. */
+    void refer(Path file) {
+        model.change(open -> open.alternates()
+                .refer(
+                        set.getText().strip(),
+                        name.getText().strip(),
+                        name.getText().strip(),
+                        Reference.to(AssetPaths.relative(
+                                Optional.ofNullable(open.file().getParent()).orElseThrow(), file))));
+    }
+
+    private void sheet() {
+        FileChooser chooser = new FileChooser();
+        chooser.setInitialFileName("alternates.png");
+        File chosen = chooser.showSaveDialog(getScene().getWindow());
+        if (chosen != null) {
+            sheet(chosen.toPath());
+        }
+    }
+
+    /** Writes all combinations as a picture, in the background. */
+    void sheet(Path file) {
+        model.sceneProperty().get().map(Scene::snapshot).ifPresent(now -> model.session()
+                .run(
+                        "drawing " + now.alternates().combinations().size() + " combinations",
+                        progress -> {
+                            Pictures pictures =
+                                    new Pictures(model.session().workbench().renderCache());
+                            Pictures.write(pictures.sheet(now, 480, progress), file);
+                            return file;
+                        },
+                        done -> model.session().done("wrote " + file.getFileName(), Optional.empty())));
+    }
+}

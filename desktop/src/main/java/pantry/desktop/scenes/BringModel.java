@@ -1,0 +1,321 @@
+package pantry.desktop.scenes;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleObjectProperty;
+import pantry.base.Names;
+import pantry.base.math.Box3;
+import pantry.base.math.Vec3;
+import pantry.desktop.session.Session;
+import pantry.exchange.Weight;
+import pantry.scene.Bringing;
+import pantry.scene.Scene;
+import pantry.scene.Source;
+import pantry.usd.SdfPath;
+import pantry.usd.schema.Placing;
+
+/** What is chosen of another file to be brought into the scene, and what is decided for it. */
+public final class BringModel {
+    private final ScenesModel scenes;
+    private final Session session;
+    private final ReadOnlyObjectWrapper<Optional<Source>> source = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ObjectProperty<Set<SdfPath>> chosen = new SimpleObjectProperty<>(Set.of());
+    private final Map<Bringing.Clash, Bringing.Decision> decisions = new LinkedHashMap<>();
+    private List<Source.Piece> pieces = List.of();
+    private Source.Links links = Source.Links.KEPT;
+
+    /** How the things are ordered. */
+    public enum Order {
+        KIND("by kind"),
+        LINKS("by links"),
+        GROUP("by group or drawer");
+
+        private final String words;
+
+        Order(String words) {
+            this.words = words;
+        }
+
+        @Override
+        public String toString() {
+            return words;
+        }
+    }
+
+    /** Where what is brought in comes to stand. */
+    public enum Target {
+        AS_IT_STANDS("where it stands there"),
+        ORIGIN("with its middle at the origin"),
+        LOOKED_AT("with its middle where the view looks"),
+        SELECTED("with its middle on what is selected");
+
+        private final String words;
+
+        Target(String words) {
+            this.words = words;
+        }
+
+        @Override
+        public String toString() {
+            return words;
+        }
+    }
+
+    BringModel(ScenesModel scenes) {
+        this.scenes = scenes;
+        this.session = scenes.session();
+    }
+
+    public ReadOnlyObjectProperty<Optional<Source>> sourceProperty() {
+        return source.getReadOnlyProperty();
+    }
+
+    public ObjectProperty<Set<SdfPath>> chosenProperty() {
+        return chosen;
+    }
+
+    public List<Source.Piece> pieces() {
+        return pieces;
+    }
+
+    /** Reads a file in the background; all but the environment is chosen of it at first. */
+    public void open(Path file) {
+        open(file, Source.Links.KEPT);
+    }
+
+    /** As above, and says what becomes of the placements in it. */
+    public void open(Path file, Source.Links kept) {
+        session.run(
+                "reading " + file.getFileName(),
+                progress -> {
+                    Source read = session.workbench().source(file, kept, progress);
+                    return new Read(read, read.pieces(), kept);
+                },
+                this::opened);
+    }
+
+    /** A file that was read, and what it holds. */
+    private record Read(Source source, List<Source.Piece> pieces, Source.Links links) {}
+
+    /** Whether placements stay uses of their assets. */
+    public Source.Links links() {
+        return links;
+    }
+
+    private void opened(Read read) {
+        pieces = read.pieces();
+        links = read.links();
+        decisions.clear();
+        Set<SdfPath> all = new LinkedHashSet<>();
+        pieces.stream()
+                .filter(piece -> piece.kind() != Source.Kind.ENVIRONMENT && piece.kind() != Source.Kind.MATERIAL)
+                .forEach(piece -> all.add(piece.path()));
+        source.set(Optional.of(read.source()));
+        chosen.set(all);
+    }
+
+    public void close() {
+        source.set(Optional.empty());
+        pieces = List.of();
+        chosen.set(Set.of());
+        session.weightAfterProperty().set(Optional.empty());
+    }
+
+    /** Ticks or unticks things. */
+    public void choose(List<SdfPath> paths, boolean wanted) {
+        Set<SdfPath> now = new LinkedHashSet<>(chosen.get());
+        if (wanted) {
+            now.addAll(paths);
+        } else {
+            now.removeAll(Set.copyOf(paths));
+        }
+        chosen.set(now);
+    }
+
+    /** The things in sets with labels, in an order; a thing of several drawers is in each. */
+    public Map<String, List<Source.Piece>> ordered(Order order) {
+        Map<String, List<Source.Piece>> sets = order == Order.KIND ? new LinkedHashMap<>() : new TreeMap<>();
+        switch (order) {
+            case KIND -> {
+                for (Source.Kind kind : Source.Kind.values()) {
+                    pieces.stream().filter(piece -> piece.kind() == kind).forEach(piece -> sets.computeIfAbsent(
+                                    kind.words(), key -> new ArrayList<>())
+                            .add(piece));
+                }
+            }
+            case LINKS -> linked().forEach(set -> sets.put(label(set), set));
+            case GROUP -> {
+                Map<String, List<SdfPath>> drawers = source.get()
+                        .map(read -> read.drawers(Set.of(read.root())))
+                        .orElse(Map.of());
+                for (Source.Piece piece : pieces) {
+                    String group = piece.group().isEmpty() ? "no group" : piece.group();
+                    sets.computeIfAbsent(group, key -> new ArrayList<>()).add(piece);
+                    drawers.forEach((drawer, members) -> {
+                        if (members.stream().anyMatch(member -> piece.path().startsWith(member))) {
+                            sets.computeIfAbsent("drawer " + drawer, key -> new ArrayList<>())
+                                    .add(piece);
+                        }
+                    });
+                }
+            }
+        }
+        return sets;
+    }
+
+    private static String label(List<Source.Piece> set) {
+        return set.size() == 1
+                ? "alone: " + set.getFirst().name()
+                : set.size() + " linked: "
+                        + String.join(
+                                ", ",
+                                set.stream().limit(3).map(Source.Piece::name).toList())
+                        + (set.size() > 3 ? " …" : "");
+    }
+
+    /** Things that are linked with each other, directly or through others. */
+    private List<List<Source.Piece>> linked() {
+        List<List<Source.Piece>> sets = new ArrayList<>();
+        Set<SdfPath> seen = new HashSet<>();
+        for (Source.Piece first : pieces) {
+            if (seen.contains(first.path())) {
+                continue;
+            }
+            List<Source.Piece> set = new ArrayList<>();
+            collect(first, seen, set);
+            sets.add(set);
+        }
+        return sets;
+    }
+
+    private void collect(Source.Piece piece, Set<SdfPath> seen, List<Source.Piece> set) {
+        if (!seen.add(piece.path())) {
+            return;
+        }
+        set.add(piece);
+        for (Source.Piece other : pieces) {
+            boolean linked = piece.links().stream()
+                            .anyMatch(link -> link.startsWith(other.path())
+                                    || other.path().startsWith(link))
+                    || other.links().stream().anyMatch(link -> link.startsWith(piece.path()));
+            if (linked) {
+                collect(other, seen, set);
+            }
+        }
+    }
+
+    /** A name for what comes of it. */
+    public String usualName() {
+        return source.get()
+                .map(read -> Names.title(Names.stem(read.file().getFileName().toString())))
+                .orElse("");
+    }
+
+    /** What comes along because what is chosen needs it. */
+    public List<Source.Need> needs() {
+        return source.get()
+                .filter(read -> !chosen.get().isEmpty())
+                .map(read -> read.needs(chosen.get()))
+                .orElse(List.of());
+    }
+
+    /** The names that both have, for what is chosen; those that say the same need no decision. */
+    public List<Bringing.Clash> clashes(String name) {
+        Optional<Scene> scene = scenes.sceneProperty().get();
+        return scene.isEmpty() || source.get().isEmpty() || chosen.get().isEmpty() || name.isBlank()
+                ? List.of()
+                : Bringing.clashes(scene.get(), source.get().get(), chosen.get(), name);
+    }
+
+    public Bringing.Decision decision(Bringing.Clash clash) {
+        return decisions.getOrDefault(
+                clash, clash.what() == Bringing.What.SETTING ? Bringing.Decision.SCENE : Bringing.Decision.BOTH);
+    }
+
+    public void decide(Bringing.Clash clash, Bringing.Decision decision) {
+        decisions.put(clash, decision);
+    }
+
+    /** Shows on the scale what the scene would weigh then. */
+    public void weigh() {
+        Weight now = scenes.shownProperty().get().weight();
+        Set<Path> known = new HashSet<>();
+        scenes.placements().forEach(placement -> known.add(placement.layer()));
+        long stored = 0;
+        long triangles = 0;
+        int placements = 0;
+        for (Source.Piece piece : pieces) {
+            if (chosen.get().contains(piece.path())) {
+                Optional<Path> shows = source.get().flatMap(read -> read.refersTo(piece.path()));
+                triangles += piece.triangles();
+                stored += shows.isEmpty() || known.add(shows.get()) ? piece.triangles() : 0;
+                placements += shows.isPresent() ? 1 : 0;
+            }
+        }
+        session.weightAfterProperty()
+                .set(Optional.of(new Weight(
+                        now.trianglesStored() + stored,
+                        now.trianglesDrawn() + triangles,
+                        now.placements() + placements,
+                        now.objects() + chosen.get().size(),
+                        now.textureBytes(),
+                        now.fileBytes())));
+    }
+
+    /** Copies what is chosen into the scene, as one change. */
+    public void bring(String name, String drawer, Target target, Vec3 lookedAt) {
+        Optional<Source> read = source.get();
+        if (read.isEmpty() || chosen.get().isEmpty()) {
+            return;
+        }
+        Set<SdfPath> wanted = chosen.get();
+        Set<SdfPath> before = scenes.selectionProperty().get();
+        scenes.change(open -> {
+            open.autosave();
+            Optional<Vec3> middle =
+                    switch (target) {
+                        case AS_IT_STANDS -> Optional.empty();
+                        case ORIGIN -> Optional.of(Vec3.ZERO);
+                        case LOOKED_AT -> Optional.of(lookedAt);
+                        case SELECTED ->
+                            before.stream()
+                                    .map(path -> open.arranging().box(path))
+                                    .reduce(Box3::union)
+                                    .filter(box -> !box.isEmpty())
+                                    .map(Box3::centre);
+                    };
+            Placing placing = middle.map(to -> Placing.ORIGIN.withMove(toward(read.get(), wanted, to)))
+                    .orElse(Placing.ORIGIN);
+            Map<Bringing.Clash, Bringing.Decision> decided = new LinkedHashMap<>();
+            clashes(name).forEach(clash -> decided.put(clash, decision(clash)));
+            Bringing.Result result = Bringing.bring(
+                    open, read.get(), wanted, new Bringing.Options(name, placing, Optional.empty(), decided, drawer));
+            scenes.selectionProperty().set(Set.of(result.anchor()));
+        });
+        close();
+    }
+
+    /** The move that brings the middle of the base of what is chosen over a point; heights stay. */
+    private Vec3 toward(Source read, Set<SdfPath> wanted, Vec3 to) {
+        Box3 box = Box3.EMPTY;
+        for (Source.Piece piece : pieces) {
+            if (wanted.contains(piece.path()) && piece.kind() != Source.Kind.MATERIAL) {
+                box = box.union(read.model(piece).bounds());
+            }
+        }
+        return box.isEmpty()
+                ? to
+                : new Vec3(to.x() - box.centre().x(), 0, to.z() - box.centre().z());
+    }
+}

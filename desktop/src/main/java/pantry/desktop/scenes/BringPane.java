@@ -1,0 +1,405 @@
+package pantry.desktop.scenes;
+
+import java.awt.image.BufferedImage;
+import java.io.ByteArrayInputStream;
+import java.io.File;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Supplier;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.ToggleGroup;
+import javafx.scene.control.Tooltip;
+import javafx.scene.image.Image;
+import javafx.scene.image.ImageView;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import javafx.stage.FileChooser;
+import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.base.Names;
+import pantry.base.math.Vec3;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.desktop.session.Units;
+import pantry.exchange.Model;
+import pantry.render.Thumbnails;
+import pantry.scene.Bringing;
+import pantry.scene.Source;
+import pantry.usd.SdfPath;
+
+/** What another file holds, as pictures in sets; below them what comes along, what clashes, and where it goes. */
+final class BringPane extends BorderPane {
+    private static final int PICTURE = 84;
+
+    private final BringModel model;
+    private final ScenesModel scenes;
+    private final Supplier<Vec3> lookedAt;
+    private final VBox sets = new VBox(14);
+    private final GridPane clashes = new GridPane();
+    private final VBox needs = new VBox(2);
+    private final TextField name = new TextField();
+    private final TextField drawer = new TextField();
+    private final ComboBox<BringModel.Target> target = new ComboBox<>();
+    private final Label title = Bits.label("", Styles.TITLE);
+    private final CheckBox linked = new CheckBox("placements stay uses of their assets");
+    private final Button bring;
+    private final Map<SdfPath, Image> pictures = new HashMap<>();
+    private final Map<SdfPath, List<CheckBox>> ticks = new HashMap<>();
+    private final Map<CheckBox, List<SdfPath>> heads = new HashMap<>();
+    private BringModel.Order order = BringModel.Order.KIND;
+    private Path shownFile = Path.of("");
+    private boolean ticking;
+    private boolean drawn;
+
+    /** @param lookedAt where the view looks, metres */
+    BringPane(BringModel model, ScenesModel scenes, Supplier<Vec3> lookedAt) {
+        this.model = model;
+        this.scenes = scenes;
+        this.lookedAt = lookedAt;
+        getStyleClass().add("bring");
+        Button close = Bits.button("Close", "remixal-close-line", "Bring nothing in (Esc)", model::close);
+        close.setId("bring-close");
+        close.getStyleClass().add(Styles.QUIET);
+        HBox head = new HBox(8, title, Bits.spring(), orders(), close);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
+        setTop(head);
+        sets.getStyleClass().add("bring-sets");
+        setCenter(Bits.scrolling(sets));
+        bring = Bits.button("Bring in", "remixal-download-2-line", "Copy what is ticked into the scene", this::bring);
+        bring.setId("bring-do");
+        bring.getStyleClass().add(Styles.PRIMARY);
+        setBottom(decisions());
+        model.sourceProperty().addListener(change -> showSource());
+        model.chosenProperty().addListener(change -> showChosen());
+    }
+
+    private HBox orders() {
+        HBox row = new HBox(0);
+        ToggleGroup one = new ToggleGroup();
+        for (BringModel.Order each : BringModel.Order.values()) {
+            ToggleButton button = LookBar.toggle(
+                    each.toString(), "bring-" + each.name().toLowerCase(Locale.ROOT), "Order things " + each);
+            button.setToggleGroup(one);
+            button.setSelected(each == order);
+            button.setOnAction(event -> {
+                button.setSelected(true);
+                order = each;
+                fill();
+            });
+            row.getChildren().add(button);
+        }
+        row.setAlignment(Pos.CENTER);
+        return row;
+    }
+
+    private VBox decisions() {
+        name.setId("bring-name");
+        name.setPromptText("Name of its group");
+        name.textProperty().addListener(change -> showClashes());
+        drawer.setId("bring-drawer");
+        drawer.setPromptText("Drawer, if any");
+        target.getItems().setAll(BringModel.Target.values());
+        target.setValue(BringModel.Target.AS_IT_STANDS);
+        target.setId("bring-target");
+        clashes.setHgap(12);
+        clashes.setVgap(4);
+        clashes.setId("bring-clashes");
+        linked.setId("bring-linked");
+        linked.setTooltip(new Tooltip("Otherwise what they show is copied, and nothing refers anywhere"));
+        linked.setOnAction(event -> model.sourceProperty()
+                .get()
+                .ifPresent(read ->
+                        model.open(read.file(), linked.isSelected() ? Source.Links.KEPT : Source.Links.COPIED)));
+        Label as = Bits.label("as", Styles.FAINT);
+        as.setMinWidth(USE_PREF_SIZE);
+        HBox where = new HBox(8, as, name, drawer, target);
+        where.setAlignment(Pos.CENTER_LEFT);
+        HBox.setHgrow(name, Priority.ALWAYS);
+        HBox row = new HBox(8, linked, Bits.spring(), bring);
+        row.setAlignment(Pos.CENTER_LEFT);
+        needs.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(needs.getChildren()));
+        clashes.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(clashes.getChildren()));
+        VBox box = new VBox(8, needs, clashes, where, row);
+        box.getStyleClass().addAll(Styles.PANEL, "bring-decisions");
+        return box;
+    }
+
+    /** Asks for a file to bring things in from. */
+    void chooseFile() {
+        FileChooser chooser = new FileChooser();
+        chooser.setTitle("A file to bring things in from");
+        scenes.sceneProperty()
+                .get()
+                .map(open -> open.file().getParent())
+                .map(Path::toFile)
+                .ifPresent(chooser::setInitialDirectory);
+        File chosen = chooser.showOpenDialog(getScene().getWindow());
+        if (chosen != null) {
+            model.open(chosen.toPath());
+        }
+    }
+
+    private void showSource() {
+        pictures.clear();
+        drawn = false;
+        Optional<Source> source = model.sourceProperty().get();
+        if (source.isEmpty()) {
+            sets.getChildren().clear();
+            return;
+        }
+        title.setText("Bring in from " + source.get().file().getFileName());
+        if (name.getText().isBlank() || !source.get().file().equals(shownFile)) {
+            name.setText(model.usualName());
+            drawer.clear();
+        }
+        shownFile = source.get().file();
+        linked.setSelected(model.links() == Source.Links.KEPT);
+        draw(source.get(), List.copyOf(model.pieces()));
+        fill();
+    }
+
+    /** Draws the pictures one after the other, in the background. */
+    private void draw(Source source, List<Source.Piece> pieces) {
+        scenes.session()
+                .quietly(
+                        "drawing what " + source.file().getFileName() + " holds",
+                        progress -> {
+                            for (Source.Piece piece : pieces) {
+                                progress.step(piece.name(), -1);
+                                picture(source, piece)
+                                        .ifPresent(png -> scenes.session().onInterface(() -> {
+                                            if (model.sourceProperty()
+                                                    .get()
+                                                    .filter(now -> now == source)
+                                                    .isPresent()) {
+                                                pictures.put(piece.path(), new Image(new ByteArrayInputStream(png)));
+                                                showPicture(piece.path());
+                                            }
+                                        }));
+                            }
+                            return pieces.size();
+                        },
+                        done -> drawn = true);
+    }
+
+    /** Whether a file is shown, with all its pictures. */
+    boolean isDrawn() {
+        return drawn && model.sourceProperty().get().isPresent();
+    }
+
+    private Optional<byte[]> picture(Source source, Source.Piece piece) {
+        Model shown = source.model(piece);
+        if (shown.bounds().isEmpty()) {
+            return Optional.empty();
+        }
+        BufferedImage image =
+                Thumbnails.picture(shown, scenes.session().workbench().renderCache(), 2 * PICTURE);
+        return Optional.of(Thumbnails.png(image));
+    }
+
+    private void showPicture(SdfPath path) {
+        for (CheckBox tick : ticks.getOrDefault(path, List.of())) {
+            if (tick.getGraphic() instanceof VBox tile
+                    && tile.getChildren().getFirst() instanceof StackPane pane
+                    && pictures.containsKey(path)) {
+                pane.getChildren().setAll(view(pictures.get(path)));
+            }
+        }
+    }
+
+    private static ImageView view(Image image) {
+        ImageView view = new ImageView(image);
+        view.setFitWidth(PICTURE);
+        view.setFitHeight(PICTURE);
+        return view;
+    }
+
+    private void fill() {
+        ticks.clear();
+        heads.clear();
+        sets.getChildren().clear();
+        model.ordered(order).forEach((label, pieces) -> {
+            CheckBox whole = new CheckBox(label + "  (" + pieces.size() + ")");
+            whole.getStyleClass().add("set-label");
+            whole.setId("bring-set-" + Names.slug(label));
+            whole.setTooltip(new Tooltip("Tick or untick all of them"));
+            List<SdfPath> paths = pieces.stream().map(Source.Piece::path).toList();
+            whole.setOnAction(event -> model.choose(paths, whole.isSelected()));
+            heads.put(whole, paths);
+            FlowPane tiles = new FlowPane(8, 8);
+            pieces.forEach(piece -> tiles.getChildren().add(tile(piece)));
+            sets.getChildren().add(new VBox(6, whole, tiles));
+        });
+        showChosen();
+    }
+
+    private CheckBox tile(Source.Piece piece) {
+        StackPane picture = new StackPane(
+                pictures.containsKey(piece.path()) ? view(pictures.get(piece.path())) : sign(piece.kind()));
+        picture.setMinSize(PICTURE, PICTURE);
+        picture.setMaxSize(PICTURE, PICTURE);
+        Label title = Bits.label(piece.name());
+        title.setMaxWidth(PICTURE + 20);
+        Label facts = Bits.label(facts(piece), Styles.FAINT);
+        facts.setMaxWidth(PICTURE + 20);
+        VBox tile = new VBox(2, picture, title, facts);
+        tile.setPrefWidth(PICTURE + 20);
+        CheckBox tick = new CheckBox();
+        tick.setGraphic(tile);
+        tick.setId("bring-" + Names.slug(piece.name()));
+        tick.getStyleClass().add("bring-tile");
+        tick.setAccessibleText(piece.name() + ", " + facts(piece));
+        tick.setTooltip(new Tooltip(piece.path()
+                + (piece.links().isEmpty()
+                        ? ""
+                        : "\nlinked with " + piece.links().size() + " others")));
+        tick.setOnAction(event -> {
+            if (!ticking) {
+                model.choose(List.of(piece.path()), tick.isSelected());
+            }
+        });
+        ticks.computeIfAbsent(piece.path(), key -> new ArrayList<>()).add(tick);
+        return tick;
+    }
+
+    private static String facts(Source.Piece piece) {
+        return piece.triangles() > 0 ? Units.count(piece.triangles()) + " tri" : singular(piece.kind());
+    }
+
+    private static String singular(Source.Kind kind) {
+        String words = kind.words();
+        return words.endsWith("s") ? words.substring(0, words.length() - 1) : words;
+    }
+
+    private static FontIcon sign(Source.Kind kind) {
+        FontIcon icon = new FontIcon(
+                switch (kind) {
+                    case MODEL, PREFAB -> "remixmz-shape-line";
+                    case MATERIAL -> "remixmz-palette-line";
+                    case LIGHT -> "remixal-lightbulb-line";
+                    case CAMERA -> "remixal-camera-line";
+                    case ENVIRONMENT -> "remixal-landscape-line";
+                    case HELPER -> "remixmz-map-pin-line";
+                });
+        icon.getStyleClass().add("bring-sign");
+        return icon;
+    }
+
+    private void showChosen() {
+        if (model.sourceProperty().get().isEmpty()) {
+            return;
+        }
+        ticking = true;
+        ticks.forEach((path, all) -> all.forEach(
+                tick -> tick.setSelected(model.chosenProperty().get().contains(path))));
+        heads.forEach((head, paths) -> {
+            long count = paths.stream()
+                    .filter(model.chosenProperty().get()::contains)
+                    .count();
+            head.setIndeterminate(count > 0 && count < paths.size());
+            head.setSelected(count == paths.size());
+        });
+        ticking = false;
+        needs.getChildren().clear();
+        List<Source.Need> along = model.needs();
+        long bytes = along.stream().mapToLong(Source.Need::bytes).sum();
+        if (!along.isEmpty()) {
+            Label words = Bits.wrapped(along.size() + " more come along, " + Units.bytes(bytes) + ": "
+                    + String.join(
+                            ", ",
+                            along.stream()
+                                    .limit(6)
+                                    .map(need -> need.why().equals("contents")
+                                            ? "what " + need.by().name().replace('_', ' ') + " shows"
+                                            : need.path().name() + " (" + need.why() + " of "
+                                                    + need.by().name() + ")")
+                                    .toList())
+                    + (along.size() > 6 ? " …" : ""));
+            words.setId("bring-needs");
+            needs.getChildren().setAll(words);
+        }
+        int count = model.chosenProperty().get().size();
+        bring.setText("Bring in " + count);
+        bring.setDisable(count == 0);
+        model.weigh();
+        showClashes();
+    }
+
+    private void showClashes() {
+        clashes.getChildren().clear();
+        scenes.session().attempt(() -> {
+            List<Bringing.Clash> all = model.clashes(name.getText().strip());
+            long same = all.stream().filter(Bringing.Clash::same).count();
+            int row = 0;
+            if (same > 0) {
+                clashes.add(
+                        Bits.label(same + " names are the same in both; one is taken", Styles.FAINT), 0, row++, 4, 1);
+            }
+            for (Bringing.Clash clash : all) {
+                if (!clash.same() && row < 7) {
+                    row(clash, row++);
+                }
+            }
+        });
+    }
+
+    private void row(Bringing.Clash clash, int row) {
+        clashes.add(Bits.label(clash.what().name().toLowerCase(Locale.ROOT), Styles.FAINT), 0, row);
+        clashes.add(Bits.label(clash.name()), 1, row);
+        ComboBox<String> choice = new ComboBox<>();
+        Map<String, Bringing.Decision> words = new java.util.LinkedHashMap<>();
+        for (Bringing.Decision decision : Bringing.Decision.values()) {
+            boolean noSuch = clash.what() == Bringing.What.SETTING && decision == Bringing.Decision.BOTH
+                    || clash.what() == Bringing.What.ALTERNATES && decision == Bringing.Decision.INCOMING;
+            if (noSuch) {
+                continue;
+            }
+            words.put(words(clash, decision), decision);
+        }
+        choice.getItems().setAll(words.keySet());
+        choice.setValue(words(clash, model.decision(clash)));
+        choice.setId("clash-" + Names.slug(clash.name()));
+        choice.setOnAction(event -> model.decide(clash, words.get(choice.getValue())));
+        clashes.add(choice, 2, row);
+    }
+
+    private static String words(Bringing.Clash clash, Bringing.Decision decision) {
+        return switch (decision) {
+            case SCENE ->
+                switch (clash.what()) {
+                    case GROUP -> "into the scene's";
+                    case ALTERNATES -> "what is there now, always";
+                    default -> "the scene's";
+                };
+            case INCOMING -> clash.what() == Bringing.What.GROUP ? "in its place" : "the incoming";
+            case BOTH -> clash.what() == Bringing.What.ALTERNATES ? "into the scene's set" : "both";
+        };
+    }
+
+    private void bring() {
+        scenes.session()
+                .attempt(() -> model.bring(
+                        name.getText().isBlank()
+                                ? model.usualName()
+                                : name.getText().strip(),
+                        drawer.getText().strip(),
+                        target.getValue(),
+                        lookedAt.get()));
+    }
+}

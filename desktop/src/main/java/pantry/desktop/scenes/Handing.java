@@ -1,0 +1,227 @@
+package pantry.desktop.scenes;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import pantry.base.PantryException;
+import pantry.base.math.Vec3;
+import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.library.Library;
+import pantry.library.Owner;
+import pantry.library.VersionStatus;
+import pantry.scene.Placement;
+import pantry.scene.Prefab;
+import pantry.scene.Scene;
+import pantry.usd.SdfPath;
+
+/** What goes from a scene to the library and to files beside it: prefabs, versions, overrides, sections. */
+public final class Handing {
+    private final ScenesModel model;
+    /** Lets the selected placements show another asset, or another version of theirs. */
+    public void replace(Asset asset, Optional<String> version) {
+        model.withSelected(open -> {
+            List<SdfPath> lost = new ArrayList<>();
+            for (SdfPath path : model.selected()) {
+                lost.addAll(open.replace(path, asset, version));
+            }
+            if (!lost.isEmpty()) {
+                model.session()
+                        .wrong(new PantryException(
+                                open.file(),
+                                lost.size() + " overrides say nothing any more and are kept, the first of them for "
+                                        + lost.getFirst()));
+            }
+            return model.selected();
+        });
+    }
+
+    Handing(ScenesModel model) {
+        this.model = model;
+    }
+
+    /** Puts what is selected on a shelf of the first library that can be written, as a prefab. */
+    public void makeAsset(String name, String shelf) {
+        Optional<Library> library = model.session().shelving().present().stream()
+                .filter(Library::writable)
+                .findFirst();
+        if (library.isEmpty() || model.sceneProperty().get().isEmpty()) {
+            model.session().wrong(new PantryException("no library is open that " + name + " could be put into"));
+            return;
+        }
+        Scene open = model.sceneProperty().get().get();
+        Scene now = open.snapshot();
+        List<SdfPath> chosen = List.copyOf(model.selectionProperty().get());
+        model.keeping().autosave();
+        model.session()
+                .shelving()
+                .change(
+                        "shelving " + name,
+                        library.get(),
+                        Set.of(),
+                        progress -> {
+                            Prefab prefab = model.session().workbench().prefab(now, chosen, library.get());
+                            return new Made(
+                                    prefab.shelve(name, AssetKind.PREFAB, shelf, List.of(), progress)
+                                            .asset(),
+                                    prefab.origin());
+                        },
+                        made -> {
+                            model.session()
+                                    .done(
+                                            made.asset().card().name() + " stands on "
+                                                    + made.asset().shelf(),
+                                            Optional.of(() -> takeOff(library.get(), made.asset())));
+                            boolean there = model.sceneProperty()
+                                            .get()
+                                            .filter(each -> each == open)
+                                            .isPresent()
+                                    && chosen.stream()
+                                            .allMatch(path -> open.spec(path).isPresent());
+                            if (there && !chosen.contains(open.root())) {
+                                model.act(each -> model.selectionProperty()
+                                        .set(Set.of(each.substitute(chosen, made.asset(), made.origin()))));
+                            }
+                        },
+                        model.session()::wrong);
+    }
+
+    /** A new asset, and where its origin stands in the scene it was made of. */
+    private record Made(Asset asset, Vec3 origin) {}
+
+    private void takeOff(Library library, Asset asset) {
+        model.session()
+                .shelving()
+                .change(
+                        "taking off " + asset.card().name(),
+                        library,
+                        Set.of(asset.shelf()),
+                        progress -> library.trash().discard(asset),
+                        item -> model.session().done("put " + item.name() + " into the trash", Optional.empty()),
+                        model.session()::wrong);
+    }
+
+    /** Publishes what is selected as an asset's next version. */
+    public void publish(Asset asset, Library library, String note) {
+        model.sceneProperty().get().ifPresent(open -> {
+            Scene now = open.snapshot();
+            List<SdfPath> chosen = List.copyOf(model.selectionProperty().get());
+            model.session()
+                    .shelving()
+                    .change(
+                            "publishing " + asset.card().name(),
+                            library,
+                            Set.of(asset.shelf()),
+                            progress -> model.session()
+                                    .workbench()
+                                    .prefab(now, chosen, library)
+                                    .publish(asset, VersionStatus.READY, note, progress),
+                            published -> model.session()
+                                    .done(
+                                            asset.card().name() + " " + published.version() + " is published",
+                                            Optional.empty()),
+                            model.session()::wrong);
+        });
+    }
+
+    /** The asset that a placement shows, with its library; empty where it is of none that is open. */
+    public Optional<Shelved> shelved(Placement placement) {
+        for (Library library : model.session().shelving().present()) {
+            if (placement.layer().startsWith(library.root())) {
+                Optional<Asset> asset = library.owner(placement.layer()).map(Owner::asset);
+                if (asset.isPresent()) {
+                    return Optional.of(new Shelved(library, asset.get()));
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** An asset and the library that it stands in. */
+    public record Shelved(Library library, Asset asset) {}
+
+    /** Publishes a placement's asset with its overrides, in the background; the placement follows it then. */
+    public void writeBack(SdfPath path, String note) {
+        model.sceneProperty().get().ifPresent(open -> open.placement(path)
+                .flatMap(this::shelved)
+                .ifPresentOrElse(
+                        home -> {
+                            model.keeping().autosave();
+                            Scene now = open.snapshot();
+                            model.session()
+                                    .shelving()
+                                    .change(
+                                            "writing back " + path.name(),
+                                            home.library(),
+                                            Set.of(home.asset().shelf()),
+                                            progress -> now.overrides()
+                                                    .publish(
+                                                            path,
+                                                            note,
+                                                            file -> Optional.of(home.library()),
+                                                            model.session()
+                                                                    .workbench()
+                                                                    .prepSources(),
+                                                            model.session()
+                                                                    .workbench()
+                                                                    .renderCache(),
+                                                            progress),
+                                            published -> {
+                                                model.session()
+                                                        .done(
+                                                                home.asset()
+                                                                                .card()
+                                                                                .name() + " " + published.version()
+                                                                        + " is published",
+                                                                Optional.empty());
+                                                if (model.sceneProperty()
+                                                        .get()
+                                                        .filter(each -> each == open)
+                                                        .isPresent()) {
+                                                    model.act(each ->
+                                                            each.overrides().follow(path, published));
+                                                }
+                                            },
+                                            model.session()::wrong);
+                        },
+                        () -> model.session()
+                                .wrong(new PantryException(open.file(), path.name() + " is of no open library"))));
+    }
+
+    /** Cuts what is selected out into a section of its own. */
+    public void cutSection(String name) {
+        model.withSelected(open -> {
+            open.autosave();
+            return List.of(open.sections().cut(model.selected(), name));
+        });
+    }
+
+    /** Takes the selected sections back into the scene. */
+    public void joinSections() {
+        model.withSelected(open -> model.selected().stream()
+                .flatMap(path -> open.sections().join(path).stream())
+                .toList());
+    }
+
+    /** Holds the selected section for oneself, or lets go of it. */
+    public void hold(boolean wanted) {
+        model.sceneProperty().get().ifPresent(open -> model.session()
+                .attempt(() -> model.selected().forEach(path -> {
+                    String who = model.session().workbench().who();
+                    if (wanted) {
+                        open.sections().reserve(path, who);
+                    } else {
+                        open.sections().release(path, who);
+                    }
+                    model.session().done((wanted ? "holding " : "let go of ") + path.name(), Optional.empty());
+                    refreshSelection();
+                })));
+    }
+
+    private void refreshSelection() {
+        Set<SdfPath> chosen = model.selectionProperty().get();
+        model.selectionProperty().set(Set.of());
+        model.selectionProperty().set(chosen);
+    }
+}

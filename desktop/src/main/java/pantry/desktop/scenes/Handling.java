@@ -1,0 +1,367 @@
+package pantry.desktop.scenes;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Consumer;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.SimpleDoubleProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableSet;
+import pantry.base.PantryException;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.desktop.session.Units;
+import pantry.render.RenderScene;
+import pantry.scene.Anchors;
+import pantry.scene.Arranging;
+import pantry.scene.Clipping;
+import pantry.scene.Drawers;
+import pantry.scene.Laying;
+import pantry.scene.Layout;
+import pantry.scene.Scene;
+import pantry.scene.Settling;
+import pantry.scene.Step;
+import pantry.usd.SdfPath;
+import pantry.usd.schema.Placing;
+
+/** What is done by hand to the selected objects: moved, arranged, grouped, copied, laid out, let fall. */
+public final class Handling {
+    private final ScenesModel model;
+    private final BooleanProperty ontoThings = new SimpleBooleanProperty();
+    private final BooleanProperty inSteps = new SimpleBooleanProperty();
+    private final DoubleProperty stepSize = new SimpleDoubleProperty(0.1);
+    private final ObservableSet<Integer> lockedAxes = FXCollections.observableSet();
+    private Optional<Clipping> clipping = Optional.empty();
+    private Optional<Placing> copiedPlace = Optional.empty();
+    private Optional<Runnable> last = Optional.empty();
+
+    Handling(ScenesModel model) {
+        this.model = model;
+    }
+
+    /** Gives the one selected placement another place. */
+    public void move(SdfPath path, Placing placing) {
+        model.act(open -> {
+            if (open.drawers().in(Drawers.State::locked).stream().anyMatch(path::startsWith)) {
+                throw new PantryException(open.file(), path.name() + " is locked by its drawer");
+            }
+            open.move(Map.of(path, placing));
+        });
+    }
+
+    /** Gives it another place, at the end of a drag. */
+    void moveByHand(SdfPath path, Placing placing) {
+        if (ontoThings.get()) {
+            model.act(open -> open.arranging().moveOnto(path, placing));
+        } else {
+            move(path, placing);
+        }
+    }
+
+    /** Moves all that is selected by a distance in the world. */
+    public void nudge(Vec3 by) {
+        step(new Step(by, Vec3.ZERO, 1, Step.About.PIVOT, Step.Axes.WORLD));
+    }
+
+    /** Moves, turns or sizes all that is selected. */
+    public void step(Step step) {
+        again(() -> model.arrange(open -> open.arranging().step(free(open), step)));
+    }
+
+    /** What is selected and not locked by a drawer. */
+    private List<SdfPath> free(Scene open) {
+        Set<SdfPath> locked = open.drawers().in(Drawers.State::locked);
+        List<SdfPath> free = model.selected().stream()
+                .filter(path -> locked.stream().noneMatch(path::startsWith))
+                .toList();
+        if (free.isEmpty()) {
+            throw new PantryException(open.file(), "what is selected is locked by its drawer");
+        }
+        return free;
+    }
+
+    /** Does something that can be done again to what is selected then. */
+    private void again(Runnable action) {
+        last = Optional.of(action);
+        action.run();
+    }
+
+    /** Does the last step again. */
+    public void repeat() {
+        last.ifPresent(Runnable::run);
+    }
+
+    /** Keeps the place of the one that is selected, to be given to others. */
+    public void copyPlace() {
+        model.one().ifPresent(own -> {
+            copiedPlace = Optional.of(own.placing());
+            model.session().done("copied the place of " + own.path().name(), Optional.empty());
+        });
+    }
+
+    /** Gives what is selected the place that was copied. */
+    public void givePlace() {
+        copiedPlace.ifPresent(placing -> model.act(open -> {
+            Map<SdfPath, Placing> places = new LinkedHashMap<>();
+            free(open).forEach(path -> places.put(path, placing));
+            open.move(places);
+        }));
+    }
+
+    /** The axes, 0 to 2, along which nothing is moved by hand. */
+    public ObservableSet<Integer> lockedAxes() {
+        return lockedAxes;
+    }
+
+    /** Whether dragging goes in steps without a key held, and how large they are, metres. */
+    public BooleanProperty inStepsProperty() {
+        return inSteps;
+    }
+
+    public DoubleProperty stepSizeProperty() {
+        return stepSize;
+    }
+
+    /** A place with what is locked as it was before. */
+    Placing locked(Placing before, Placing after) {
+        Vec3 from = before.move();
+        Vec3 to = after.move();
+        return after.withMove(new Vec3(
+                lockedAxes.contains(0) ? from.x() : to.x(),
+                lockedAxes.contains(1) ? from.y() : to.y(),
+                lockedAxes.contains(2) ? from.z() : to.z()));
+    }
+
+    /** Whether what is slid over the floor comes to stand on what is below it. */
+    public BooleanProperty ontoThingsProperty() {
+        return ontoThings;
+    }
+
+    /** Keeps what is selected, to be pasted here or in another scene. */
+    public void copy() {
+        model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
+            clipping = Optional.of(Clipping.of(open, model.selected()));
+            model.session().done("copied " + clipping.get().count() + " objects", Optional.empty());
+        }));
+    }
+
+    /** As {@link #copy}, and takes it out of this scene. */
+    public void cut() {
+        copy();
+        removeSelected();
+    }
+
+    /** Puts what was copied into the scene, where it stood. */
+    public void paste() {
+        clipping.ifPresent(clip -> model.act(
+                open -> model.selectionProperty().set(new LinkedHashSet<>(clip.paste(open, Optional.empty())))));
+    }
+
+    /** Hangs objects on another one. */
+    public void hang(List<SdfPath> paths, SdfPath parent) {
+        model.act(open -> model.selectionProperty()
+                .set(new LinkedHashSet<>(open.structure().reparent(paths, parent))));
+    }
+
+    public void sort() {
+        model.act(open -> {
+            SdfPath parent = model.one()
+                    .map(ScenesModel.Own::path)
+                    .filter(path -> open.placement(path).isEmpty())
+                    .orElse(open.root());
+            open.structure().sort(parent);
+        });
+    }
+
+    public void switchOn(boolean on) {
+        model.arrange(open -> open.structure().switchOn(model.selected(), on));
+    }
+
+    public void hide(boolean away) {
+        model.arrange(open -> open.structure().show(model.selected(), !away));
+    }
+
+    public void share() {
+        model.arrange(open -> open.structure().share(model.selected()));
+    }
+
+    public void choose(String set, String variant) {
+        model.arrange(open -> open.structure().choose(model.selected(), set, variant));
+    }
+
+    /** Makes an anchor where the view looks, or gives the selected one a mark. */
+    public void anchor(String name, Anchors.Mark mark, Vec3 at) {
+        model.act(open -> {
+            Optional<ScenesModel.Own> own =
+                    model.one().filter(each -> each.placement().isEmpty());
+            if (own.isPresent()) {
+                open.anchors().draw(own.get().path(), mark);
+            } else {
+                model.selectionProperty()
+                        .set(Set.of(open.anchors().make(name, mark, Placing.ORIGIN.withMove(at), Optional.empty())));
+            }
+        });
+    }
+
+    /** Lets what is selected fall onto all else, or onto some. */
+    public void settle(Set<SdfPath> standing, boolean floor, Consumer<RenderScene> seen) {
+        model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
+            model.keeping().autosave();
+            Settling settling = Settling.of(open, free(open), standing, floor);
+            RenderScene before = model.shownProperty().get().drawn();
+            model.session()
+                    .run(
+                            "settling "
+                                    + Units.count(
+                                            model.selectionProperty().get().size()) + " objects",
+                            progress -> settling.fall(MOST_SECONDS, progress, falling -> model.session()
+                                    .onInterface(() -> seen.accept(before.moved(named(falling))))),
+                            settled -> settled(open, settled, seen),
+                            problem -> {
+                                seen.accept(model.shownProperty().get().drawn());
+                                model.session().wrong(problem);
+                            });
+        }));
+    }
+
+    private static final double MOST_SECONDS = 20;
+
+    private static Map<String, Matrix4> named(Map<SdfPath, Matrix4> byPath) {
+        Map<String, Matrix4> named = new LinkedHashMap<>();
+        byPath.forEach((path, change) -> named.put(path.toString(), change));
+        return named;
+    }
+
+    private void settled(Scene open, Settling.Settled settled, Consumer<RenderScene> seen) {
+        boolean still = model.sceneProperty().get().filter(now -> now == open).isPresent();
+        if (!still || !settled.moving().isEmpty()) {
+            seen.accept(model.shownProperty().get().drawn());
+            if (still) {
+                model.session()
+                        .wrong(new PantryException(
+                                open.file(),
+                                settled.moving().getFirst().name() + " had not come to rest after "
+                                        + Math.round(settled.seconds()) + " s; everything stands where it stood"));
+            }
+            return;
+        }
+        model.act(now -> now.arranging().transform("settled", settled.changes()));
+    }
+
+    public void removeSelected() {
+        if (!model.selectionProperty().get().isEmpty()) {
+            model.act(open -> {
+                open.remove(free(open));
+                model.selectionProperty().set(Set.of());
+            });
+        }
+    }
+
+    /** Puts what is selected on an anchor of its own. */
+    public void group(String name) {
+        model.withSelected(open -> List.of(open.structure().group(model.selected(), name)));
+    }
+
+    /** Takes the selected groups apart. */
+    public void ungroup() {
+        model.withSelected(open -> open.structure().ungroup(model.selected()));
+    }
+
+    /** Gives the first that is selected another name. */
+    public void rename(String name) {
+        model.withSelected(
+                open -> List.of(open.structure().rename(model.selected().getFirst(), name)));
+    }
+
+    /** Lets the selected placements no longer share their insides. */
+    public void breakOut() {
+        model.arrange(open -> open.structure().breakOut(model.selected()));
+    }
+
+    public void mirror(int axis) {
+        again(() -> model.arrange(open -> open.arranging().mirror(free(open), axis)));
+    }
+
+    public void align(int axis, Arranging.Side side) {
+        again(() -> model.arrange(open -> open.arranging().align(free(open), axis, side)));
+    }
+
+    /** Puts the others over the middle of the one that was selected last. */
+    public void centreOnLast() {
+        List<SdfPath> all = model.selected();
+        if (all.size() > 1) {
+            model.arrange(open -> open.arranging().centreOn(all.subList(0, all.size() - 1), all.getLast()));
+        }
+    }
+
+    public void spread(int axis) {
+        again(() -> model.arrange(open -> open.arranging().spread(free(open), axis)));
+    }
+
+    /** Lets what is selected down onto what is below it. */
+    public void drop() {
+        again(() -> model.arrange(open -> open.arranging().drop(free(open))));
+    }
+
+    /** Takes the own transforms of what is selected away. */
+    public void resetPlace() {
+        again(() -> model.arrange(open -> open.arranging().reset(free(open))));
+    }
+
+    /** Lays the one that was selected first out many times. */
+    public void layOut(String name, Layout layout, Layout.Variation variation) {
+        model.withSelected(open -> List.of(open.laying().lay(model.selected().getFirst(), name, layout, variation)));
+    }
+
+    /** Lays the selected group out otherwise. */
+    public void layAgain(Layout layout, Layout.Variation variation) {
+        model.arrange(open -> open.laying().relay(model.selected().getFirst(), layout, variation));
+    }
+
+    /** The figures that the selected group was laid out by; empty where it was not. */
+    public Optional<Laying.Figures> laidOut() {
+        return model.selectionProperty().get().size() == 1
+                ? model.sceneProperty().get().flatMap(open -> open.laying()
+                        .kept(model.selected().getFirst()))
+                : Optional.empty();
+    }
+
+    /** One more use of each selected object, a little aside; the new ones are selected. */
+    public void duplicateSelected() {
+        if (!model.selectionProperty().get().isEmpty()) {
+            again(() -> model.act(open -> {
+                List<SdfPath> made = new ArrayList<>();
+                for (SdfPath path : model.selected()) {
+                    Placing placing = Placing.read(open.spec(path).orElseThrow());
+                    made.add(open.instance(
+                            path,
+                            path.name().replaceAll("_\\d+$", ""),
+                            placing.withMove(placing.move().plus(new Vec3(1, 0, 0))),
+                            Optional.empty()));
+                }
+                model.selectionProperty().set(new LinkedHashSet<>(made));
+            }));
+        }
+    }
+
+    /** A copy of its own of each selected object: groups are not shared, and placements have insides of their own. */
+    public void copyAsOwn() {
+        model.act(open -> {
+            List<SdfPath> made = open.duplicate(model.selectionProperty().get(), new Vec3(1, 0, 0));
+            List<SdfPath> shared = made.stream()
+                    .filter(path -> open.stage().prim(path).orElseThrow().isInstance())
+                    .toList();
+            if (!shared.isEmpty()) {
+                open.structure().breakOut(shared);
+            }
+            model.selectionProperty().set(new LinkedHashSet<>(made));
+        });
+    }
+}

@@ -1,0 +1,109 @@
+package pantry.desktop.scenes;
+
+import java.util.List;
+import java.util.Optional;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.scene.Explanation;
+import pantry.scene.Overrides;
+import pantry.scene.Placement;
+import pantry.scene.Scene;
+import pantry.usd.SdfPath;
+
+/** What the scene says otherwise of a placement's insides: each can be dropped, or all written back to the asset. */
+final class OverridesPane extends VBox {
+    private static final int MOST = 40;
+
+    private final ScenesModel model;
+
+    OverridesPane(ScenesModel model) {
+        super(4);
+        this.model = model;
+    }
+
+    /** Shows those of a placement; answers whether there are any. */
+    boolean show(Placement placement) {
+        getChildren().clear();
+        Optional<Scene> open = model.sceneProperty().get();
+        List<Overrides.Override> all =
+                open.map(scene -> scene.overrides().of(placement.path())).orElse(List.of());
+        for (Overrides.Override each : all.subList(0, Math.min(MOST, all.size()))) {
+            getChildren().add(line(open.orElseThrow(), placement, each));
+        }
+        if (all.size() > MOST) {
+            getChildren().add(Bits.label("and " + (all.size() - MOST) + " more", Styles.FAINT));
+        }
+        if (!all.isEmpty()) {
+            TextField note = new TextField();
+            note.setId("write-back-note");
+            note.setPromptText("What to say of the version");
+            HBox.setHgrow(note, Priority.ALWAYS);
+            Button back = Bits.button(
+                    "Write back",
+                    "remixmz-upload-line",
+                    "Publish the asset with these changes as its next version; the placement then follows it",
+                    () -> model.handing()
+                            .writeBack(placement.path(), note.getText().strip()));
+            back.setId("write-back");
+            Button drop = Bits.button(
+                    "Drop all",
+                    "",
+                    "Let the placement show what its asset shows",
+                    () -> model.change(scene -> scene.overrides()
+                            .drop(all.stream().map(Overrides.Override::path).toList())));
+            drop.setId("overrides-drop");
+            HBox row = new HBox(8, drop, Bits.spring(), back);
+            row.setAlignment(Pos.CENTER_LEFT);
+            getChildren().addAll(note, row);
+        }
+        return !all.isEmpty();
+    }
+
+    private HBox line(Scene open, Placement placement, Overrides.Override each) {
+        String path =
+                each.path().toString().substring(placement.path().toString().length());
+        Label name = Bits.label(path.startsWith("/") ? path.substring(1) : path);
+        name.setTextOverrun(javafx.scene.control.OverrunStyle.LEADING_ELLIPSIS);
+        Label says = Bits.label(shortened(each.says()), Styles.FIGURE, Styles.FAINT);
+        Button drop = Bits.button(
+                "",
+                "remixal-close-line",
+                "Drop it",
+                () -> model.change(scene -> scene.overrides().drop(List.of(each.path()))));
+        drop.getStyleClass().addAll(Styles.QUIET, "small");
+        VBox words = new VBox(name, says);
+        words.setMinWidth(0);
+        HBox.setHgrow(words, Priority.ALWAYS);
+        HBox line = new HBox(6, words, drop);
+        line.setAlignment(Pos.CENTER_LEFT);
+        Tooltip.install(line, new Tooltip(explained(open, each.path())));
+        return line;
+    }
+
+    private static String shortened(String says) {
+        return says.length() > 60 ? says.substring(0, 57) + "…" : says;
+    }
+
+    /** What each layer says of it, the strongest first. */
+    private static String explained(Scene open, SdfPath path) {
+        Optional<Explanation> found = Explanation.of(open.stage(), path);
+        if (found.isEmpty()) {
+            return "It is not there any more, so that this says nothing";
+        }
+        StringBuilder words =
+                new StringBuilder("Here it is " + shortened(found.get().value()));
+        found.get().opinions().stream()
+                .limit(5)
+                .forEach(line ->
+                        words.append('\n').append(line.layer()).append(": ").append(shortened(line.says())));
+        return words.toString();
+    }
+}

@@ -1,0 +1,87 @@
+package pantry.desktop.scenes;
+
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.ColumnConstraints;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import pantry.base.PantryException;
+import pantry.base.math.Vec3;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.scene.Step;
+
+/** A step that is done to all that is selected, and again. */
+final class StepPane extends VBox {
+    private final ScenesModel model;
+    private final TextField[] fields = new TextField[7];
+    private final ComboBox<String> about = new ComboBox<>();
+    private final ComboBox<String> axes = new ComboBox<>();
+
+    StepPane(ScenesModel model) {
+        super(6);
+        this.model = model;
+        String[] ids = {"step-x", "step-y", "step-z", "step-turn-x", "step-turn-y", "step-turn-z", "step-factor"};
+        for (int i = 0; i < fields.length; i++) {
+            fields[i] = new TextField(i < 6 ? "0" : "1");
+            fields[i].setId(ids[i]);
+            fields[i].getStyleClass().add("number-field");
+            fields[i].setOnAction(event -> step());
+        }
+        GridPane grid = new GridPane();
+        grid.setHgap(6);
+        grid.setVgap(6);
+        grid.getColumnConstraints().add(new ColumnConstraints(58));
+        for (int i = 0; i < 3; i++) {
+            ColumnConstraints column = new ColumnConstraints(40, 70, Double.MAX_VALUE);
+            column.setHgrow(Priority.ALWAYS);
+            grid.getColumnConstraints().add(column);
+        }
+        grid.addRow(0, Bits.label("by, m", Styles.FAINT), fields[0], fields[1], fields[2]);
+        grid.addRow(1, Bits.label("turn, °", Styles.FAINT), fields[3], fields[4], fields[5]);
+        grid.addRow(2, Bits.label("size, ×", Styles.FAINT), fields[6]);
+        about.getItems().setAll("about its pivot", "about their middle", "about the anchor");
+        about.setValue("about its pivot");
+        about.setId("step-about");
+        about.setTooltip(new Tooltip("What is turned and sized about"));
+        axes.getItems().setAll("world's axes", "anchor's axes", "own axes");
+        axes.setValue("world's axes");
+        axes.setId("step-axes");
+        axes.setTooltip(new Tooltip("Whose directions count"));
+        grid.add(about, 2, 2, 2, 1);
+        about.setMaxWidth(Double.MAX_VALUE);
+        Button apply = Bits.button("Do", "", "Do this step to all that is selected (Enter)", this::step);
+        apply.setId("step-do");
+        Button again = Bits.button("Again", "", "Do the last step again (A)", model.handling()::repeat);
+        again.setId("step-again");
+        HBox row = new HBox(8, axes, Bits.spring(), again, apply);
+        row.setAlignment(Pos.CENTER_LEFT);
+        getChildren().setAll(grid, row);
+    }
+
+    private void step() {
+        double[] n = new double[fields.length];
+        for (int i = 0; i < n.length; i++) {
+            double[] read = {Double.NaN};
+            Figures.typed(fields[i].getText(), 0).ifPresent(figure -> read[0] = figure);
+            if (Double.isNaN(read[0])) {
+                model.session().wrong(new PantryException("\"" + fields[i].getText() + "\" is not a number"));
+                fields[i].requestFocus();
+                return;
+            }
+            n[i] = read[0];
+        }
+        model.session().attempt(() -> model.handling()
+                .step(new Step(
+                        new Vec3(n[0], n[1], n[2]),
+                        new Vec3(n[3], n[4], n[5]),
+                        n[6],
+                        Step.About.values()[about.getItems().indexOf(about.getValue())],
+                        Step.Axes.values()[axes.getItems().indexOf(axes.getValue())])));
+    }
+}

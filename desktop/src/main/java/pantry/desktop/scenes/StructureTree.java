@@ -1,0 +1,319 @@
+package pantry.desktop.scenes;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import javafx.collections.ObservableList;
+import javafx.geometry.Pos;
+import javafx.scene.control.Label;
+import javafx.scene.control.OverrunStyle;
+import javafx.scene.control.SelectionMode;
+import javafx.scene.control.Tooltip;
+import javafx.scene.control.TreeCell;
+import javafx.scene.control.TreeItem;
+import javafx.scene.control.TreeView;
+import javafx.scene.input.ClipboardContent;
+import javafx.scene.input.DragEvent;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.TransferMode;
+import javafx.scene.layout.HBox;
+import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.desktop.look.Bits;
+import pantry.desktop.look.Styles;
+import pantry.scene.Placement;
+import pantry.scene.Scene;
+import pantry.usd.PrimSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Value;
+
+/** The scene's objects as a tree, each with a sign for how it is held; lines are made when they are looked at. */
+final class StructureTree extends TreeView<SdfPath> {
+    /** Larger scenes begin folded. */
+    private static final int FEW = 400;
+
+    /** So many selected lines are shown as such; of more, the view tells. */
+    private static final int MOST_SHOWN = 300;
+
+    private final ScenesModel model;
+    private final Set<SdfPath> turned = new HashSet<>();
+    private boolean selecting;
+    private boolean small = true;
+    private int structure = -1;
+    private Optional<Scene> scene = Optional.empty();
+
+    StructureTree(ScenesModel model) {
+        this.model = model;
+        setId("scene-tree");
+        setShowRoot(false);
+        getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
+        setCellFactory(cells -> new PrimCell());
+        getSelectionModel().getSelectedItems().addListener((javafx.beans.InvalidationListener) change -> taken());
+        setOnKeyPressed(event -> {
+            if (event.getCode() == KeyCode.DELETE) {
+                model.handling().removeSelected();
+                event.consume();
+            }
+        });
+        model.sceneProperty().addListener(change -> turned.clear());
+        model.shownProperty().addListener(change -> update());
+        model.selectionProperty().addListener(change -> showSelection());
+    }
+
+    private void taken() {
+        if (!selecting) {
+            model.selectionProperty()
+                    .set(getSelectionModel().getSelectedItems().stream()
+                            .filter(item -> item != null && item.getValue() != null)
+                            .map(TreeItem::getValue)
+                            .collect(Collectors.toCollection(LinkedHashSet::new)));
+        }
+    }
+
+    /** Shows the scene as it is; nothing is done where things were only moved. */
+    private void update() {
+        scene = model.sceneProperty().get();
+        if (scene.isEmpty()) {
+            setRoot(null);
+            structure = -1;
+            return;
+        }
+        if (structure == model.structure()) {
+            return;
+        }
+        structure = model.structure();
+        small = model.placements().size() <= FEW;
+        selecting = true;
+        // The one root prim that a scene has says nothing here: its contents stand at the top.
+        SdfPath top = scene.get().layer().rootPrims().size() == 1 ? scene.get().root() : SdfPath.ROOT;
+        setRoot(new Line(top));
+        selecting = false;
+        showSelection();
+    }
+
+    /** A line whose lines below are made when they are first asked for. */
+    private final class Line extends TreeItem<SdfPath> {
+        private boolean filled;
+
+        Line(SdfPath path) {
+            super(path);
+            setExpanded(small != turned.contains(path));
+            expandedProperty().addListener((property, before, now) -> {
+                if (now == small) {
+                    turned.remove(path);
+                } else {
+                    turned.add(path);
+                }
+            });
+        }
+
+        @Override
+        public ObservableList<TreeItem<SdfPath>> getChildren() {
+            if (!filled) {
+                filled = true;
+                List<TreeItem<SdfPath>> lines = new ArrayList<>();
+                below(getValue()).forEach(path -> lines.add(new Line(path)));
+                super.getChildren().setAll(lines);
+            }
+            return super.getChildren();
+        }
+
+        @Override
+        public boolean isLeaf() {
+            return below(getValue()).isEmpty();
+        }
+    }
+
+    /** What is listed below a line: what hangs on it, or the contents that it shares with others. */
+    private List<SdfPath> below(SdfPath path) {
+        if (scene.isEmpty() || scene.get().placement(path).isPresent()) {
+            return List.of();
+        }
+        Scene open = scene.get();
+        SdfPath at = open.sharing().contents(path).orElse(path);
+        return open.childNames(at).stream()
+                .map(at::child)
+                .filter(child ->
+                        open.spec(child).filter(StructureTree::isListed).isPresent())
+                .toList();
+    }
+
+    private static boolean isListed(PrimSpec prim) {
+        return !prim.typeName().equals("Scope") && !prim.typeName().equals("BasisCurves");
+    }
+
+    private void showSelection() {
+        Set<SdfPath> chosen = model.selectionProperty().get();
+        selecting = true;
+        getSelectionModel().clearSelection();
+        if (getRoot() != null) {
+            chosen.stream().limit(MOST_SHOWN).forEach(path -> {
+                find(getRoot(), path).ifPresent(line -> getSelectionModel().select(line));
+            });
+            int first = getSelectionModel().getSelectedIndex();
+            if (chosen.size() == 1 && first >= 0) {
+                scrollTo(Math.max(0, first - 4));
+            }
+        }
+        selecting = false;
+    }
+
+    /** The line of an object, unfolded down to it. */
+    private static Optional<TreeItem<SdfPath>> find(TreeItem<SdfPath> from, SdfPath path) {
+        for (TreeItem<SdfPath> line :
+                path.startsWith(from.getValue()) ? from.getChildren() : List.<TreeItem<SdfPath>>of()) {
+            if (path.equals(line.getValue())) {
+                return Optional.of(line);
+            }
+            if (path.startsWith(line.getValue())) {
+                line.setExpanded(true);
+                return find(line, path);
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** A line of the structure: its name, and how it is held. */
+    private final class PrimCell extends TreeCell<SdfPath> {
+        PrimCell() {
+            // No wider than the tree: names give way before the number does.
+            setPrefWidth(1);
+            setOnDragDetected(event -> {
+                if (getItem() != null && !model.selectionProperty().get().isEmpty()) {
+                    ClipboardContent content = new ClipboardContent();
+                    content.putString(model.selectionProperty().get().stream()
+                            .map(SdfPath::toString)
+                            .collect(Collectors.joining("\n")));
+                    startDragAndDrop(TransferMode.MOVE).setContent(content);
+                    event.consume();
+                }
+            });
+            setOnDragOver(this::over);
+            setOnDragDropped(this::dropped);
+        }
+
+        private void over(DragEvent event) {
+            if (event.getGestureSource() instanceof PrimCell && getItem() != null) {
+                event.acceptTransferModes(TransferMode.MOVE);
+                event.consume();
+            }
+        }
+
+        private void dropped(DragEvent event) {
+            if (getItem() != null) {
+                List<SdfPath> paths = event.getDragboard()
+                        .getString()
+                        .lines()
+                        .map(SdfPath::of)
+                        .toList();
+                boolean inside = scene.flatMap(open -> open.sharing().contents(getItem()))
+                        .isPresent();
+                model.handling()
+                        .hang(
+                                paths,
+                                inside
+                                        ? scene.orElseThrow()
+                                                .sharing()
+                                                .contents(getItem())
+                                                .orElseThrow()
+                                        : getItem());
+                event.setDropCompleted(true);
+                event.consume();
+            }
+        }
+
+        @Override
+        protected void updateItem(SdfPath path, boolean empty) {
+            super.updateItem(path, empty);
+            setText(null);
+            Optional<PrimSpec> spec = empty || path == null ? Optional.empty() : scene.flatMap(open -> open.spec(path));
+            if (spec.isEmpty()) {
+                setGraphic(null);
+                setTooltip(null);
+                return;
+            }
+            Held held = held(path, spec.get());
+            Label name =
+                    Bits.label(spec.get().text("displayName").orElse(path.name().replace('_', ' ')));
+            // Names that differ in their numbers only are to be told apart however narrow the list is.
+            name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+            HBox line = new HBox(8, new FontIcon(held.sign()), name);
+            line.setAlignment(Pos.CENTER_LEFT);
+            String state = state(spec.get());
+            if (!state.isEmpty()) {
+                name.getStyleClass().add(Styles.FAINT);
+            }
+            Label more = Bits.label(
+                    (state + (held.like() > 1 ? "  × " + held.like() : "")).strip(), Styles.FIGURE, Styles.FAINT);
+            more.setMinWidth(USE_PREF_SIZE);
+            line.getChildren().addAll(Bits.spring(), more);
+            setTooltip(new Tooltip(held.words()));
+            setGraphic(line);
+        }
+    }
+
+    /** How something is held, with its sign, and how many there are of the same. */
+    private record Held(String sign, String words, long like) {}
+
+    private Held held(SdfPath path, PrimSpec spec) {
+        Scene open = scene.orElseThrow();
+        Optional<Placement> placement = open.placement(path);
+        if (placement.isPresent()) {
+            long like = model.like(placement.get());
+            boolean overridden = !spec.children().isEmpty();
+            String words = words(placement.get().held())
+                    + (overridden ? "; with overrides inside" : "")
+                    + (like > 1 ? "; one of " + like + " of the same" : "");
+            return new Held(
+                    overridden ? "remixmz-pencil-line" : sign(placement.get().held()), words, like);
+        }
+        if (open.sharing().contents(path).isPresent()) {
+            SdfPath inside = open.sharing().contents(path).get();
+            long uses = open.sharing().uses(inside);
+            return new Held(
+                    "remixal-git-merge-line",
+                    "a use of a group; what is changed inside is changed in all " + uses + " uses",
+                    uses);
+        }
+        if (open.anchors().mark(path).isPresent()) {
+            return new Held("remixmz-map-pin-line", "an anchor with a mark", 1);
+        }
+        boolean group = spec.typeName().equals("Xform");
+        return new Held(
+                group ? "remixal-folder-line" : "remixmz-shape-line",
+                group ? "a group" : "the scene's own: " + spec.typeName(),
+                1);
+    }
+
+    private static String state(PrimSpec spec) {
+        if (spec.flag("active").filter(on -> !on).isPresent()) {
+            return "off";
+        }
+        boolean hidden = spec.attribute("visibility")
+                .flatMap(attribute -> attribute.value())
+                .filter(new Value.Token("invisible")::equals)
+                .isPresent();
+        return hidden ? "hidden" : "";
+    }
+
+    private static String sign(Placement.Held held) {
+        return switch (held) {
+            case PINNED -> "remixmz-pushpin-line";
+            case FOLLOWING -> "remixal-links-line";
+            case FILE -> "remixal-file-copy-line";
+            case MISSING -> "remixal-error-warning-line";
+        };
+    }
+
+    private static String words(Placement.Held held) {
+        return switch (held) {
+            case PINNED -> "referenced, pinned to one version";
+            case FOLLOWING -> "referenced, follows the ready version";
+            case FILE -> "referenced, a file outside the libraries";
+            case MISSING -> "missing: what it refers to is not there";
+        };
+    }
+}
