@@ -61,7 +61,8 @@ public final class PrepModel {
     private final ObjectProperty<Set<SdfPath>> selection = new SimpleObjectProperty<>(Set.of());
     private final ReadOnlyObjectWrapper<Optional<Weight>> foreseen = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final BooleanProperty busy = new SimpleBooleanProperty();
-    private long asked;
+    /** The number of the last question what things would weigh; those before it need no answer. */
+    private volatile long asked;
 
     public PrepModel(Session session, ReceiveModel receive) {
         this.session = session;
@@ -516,7 +517,8 @@ public final class PrepModel {
 
     /** Says what the working copy would weigh after what is being prepared. */
     private void foresee() {
-        long number = ++asked;
+        long number = asked + 1;
+        asked = number;
         foreseen.set(Optional.empty());
         session.weightAfterProperty().set(Optional.empty());
         List<Finding> chosen = wanted();
@@ -525,16 +527,19 @@ public final class PrepModel {
                 .ifPresent(now -> session.quietly(
                         "weighing",
                         progress -> {
+                            if (number != asked) {
+                                return Optional.<Weight>empty();
+                            }
                             Workpiece copy;
                             synchronized (now.piece()) {
                                 copy = now.piece().copy();
                             }
-                            return Tidy.preview(copy, now.rules(), now.around(), chosen, progress);
+                            return Optional.of(Tidy.preview(copy, now.rules(), now.around(), chosen, progress));
                         },
                         weight -> {
                             if (number == asked) {
-                                foreseen.set(Optional.of(weight));
-                                session.weightAfterProperty().set(Optional.of(weight));
+                                foreseen.set(weight);
+                                session.weightAfterProperty().set(weight);
                             }
                         }));
     }

@@ -1,6 +1,8 @@
 package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static pantry.desktop.app.Waiting.click;
+import static pantry.desktop.app.Waiting.doubleClick;
 
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
@@ -109,7 +111,7 @@ class FrameTest {
         assertThat(shows(robot, "No scene is open")).isTrue();
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT5);
         assertThat(shows(robot, "Reach is not built yet")).isTrue();
-        robot.clickOn("Go to Scenes");
+        click(robot, "Go to Scenes");
         assertThat(shows(robot, "No scene is open")).isTrue();
     }
 
@@ -133,13 +135,13 @@ class FrameTest {
     @Test
     void arrowKeysWalkAlongTheShelves(FxRobot robot) {
         openDesk(robot);
-        robot.clickOn("#asset-lattice-mast").push(KeyCode.RIGHT);
+        click(robot, "#asset-lattice-mast").push(KeyCode.RIGHT);
         assertThat(ask(() -> shelves.selectedProperty().get().orElseThrow().name()))
                 .isEqualTo("Fuel drum");
         robot.push(KeyCode.LEFT).push(KeyCode.LEFT);
         assertThat(ask(() -> shelves.selectedProperty().get().orElseThrow().name()))
                 .isEqualTo("Lattice mast");
-        robot.clickOn("tall");
+        click(robot, "tall");
         assertThat(ask(() -> shelves.wordsProperty().get())).isEqualTo("tag:tall");
     }
 
@@ -152,7 +154,7 @@ class FrameTest {
         assertThat(shows(robot, "mast.obj: is empty (0 bytes)"))
                 .as("the last line stands below")
                 .isTrue();
-        robot.clickOn("#asset-lattice-mast").push(KeyCode.SHIFT, KeyCode.SLASH);
+        click(robot, "#asset-lattice-mast").push(KeyCode.SHIFT, KeyCode.SLASH);
         assertThat(shows(robot, "Keys in Shelves")).isTrue();
         assertThat(shows(robot, "Go to Receive")).isTrue();
         robot.push(KeyCode.ESCAPE);
@@ -184,13 +186,14 @@ class FrameTest {
     @Test
     void placingWithoutASceneLeadsToScenesAndSaysWhy(FxRobot robot) {
         openDesk(robot);
-        robot.doubleClickOn("#asset-fuel-drum");
+        doubleClick(robot, "#asset-fuel-drum");
         assertThat(shows(robot, "no scene is open to place Fuel drum in")).isTrue();
-        robot.clickOn("#new-scene-name").write("Yard").push(KeyCode.ENTER);
+        click(robot, "#new-scene-name").write("Yard").push(KeyCode.ENTER);
         assertThat(ask(() -> scenes.sceneProperty().get().isPresent())).isTrue();
-        robot.push(KeyCode.CONTROL, KeyCode.DIGIT2).doubleClickOn("#asset-fuel-drum");
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT2);
+        doubleClick(robot, "#asset-fuel-drum");
         assertThat(ask(() -> scenes.placements().size())).isEqualTo(1);
-        robot.clickOn("#ledger-undo");
+        click(robot, "#ledger-undo");
         assertThat(ask(() -> scenes.placements().size())).isZero();
         assertThat(ask(() -> ((Labeled) robot.lookup("#scale").query()).getText()))
                 .contains("0 placements");

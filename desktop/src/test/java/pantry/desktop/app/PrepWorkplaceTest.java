@@ -1,6 +1,7 @@
 package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static pantry.desktop.app.Waiting.click;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -146,7 +147,7 @@ class PrepWorkplaceTest {
         assertThat(opened().weight().trianglesStored()).isEqualTo(BOLTS * each + 12);
 
         // One finding is looked at: why it matters, and what its fix would weigh, on the scale too.
-        robot.clickOn("Hidden object");
+        click(robot, "Hidden object");
         assertThat(ask(() -> prep.pointedProperty().get().orElseThrow().rule().id()))
                 .isEqualTo("hidden-object");
         assertThat(ask(() -> prep.foreseenProperty().get().orElseThrow().trianglesStored()))
@@ -155,7 +156,7 @@ class PrepWorkplaceTest {
                 .contains("stored");
 
         // All is ticked and put right by keys.
-        robot.clickOn("#prep-tick-all");
+        click(robot, "#prep-tick-all");
         assertThat(text(robot, "#prep-tidy")).isEqualTo("Tidy 6");
         robot.push(KeyCode.CONTROL, KeyCode.ENTER);
         assertThat(rules()).isEmpty();
@@ -164,7 +165,7 @@ class PrepWorkplaceTest {
         assertThat(opened().contents().shared()).hasSize(BOLTS);
 
         // Before and after stand side by side; all of it is undone.
-        robot.clickOn("#prep-beside");
+        click(robot, "#prep-beside");
         assertThat(ask(() -> robot.lookup("as it was opened").tryQuery().isPresent()))
                 .isTrue();
         while (opened().changed()) {
@@ -206,16 +207,16 @@ class PrepWorkplaceTest {
         robot.push(KeyCode.ALT, KeyCode.DIGIT2);
         ListView<?> sets = robot.lookup("#prep-twins").queryListView();
         assertThat(ask(() -> sets.getItems().size())).isEqualTo(1);
-        robot.clickOn("#prep-make-instances");
+        click(robot, "#prep-make-instances");
         assertThat(opened().contents().shared()).hasSize(BOLTS);
         SdfPath one = SdfPath.of("/Bolts/BoltC");
         robot.interact(() -> prep.selectionProperty().set(Set.of(one)));
-        robot.clickOn("#prep-like");
+        click(robot, "#prep-like");
         assertThat(ask(() -> prep.selectionProperty().get())).hasSize(BOLTS);
         robot.interact(() -> prep.selectionProperty().set(Set.of(one)));
-        robot.clickOn("#prep-break-out");
+        click(robot, "#prep-break-out");
         assertThat(opened().contents().shared()).hasSize(BOLTS - 1).doesNotContain(one);
-        robot.clickOn("#prep-shared");
+        click(robot, "#prep-shared");
         assertThat(ask(() -> prep.selectionProperty().get())).hasSize(BOLTS - 1);
     }
 
@@ -231,7 +232,7 @@ class PrepWorkplaceTest {
         WaitForAsyncUtils.sleep(300, java.util.concurrent.TimeUnit.MILLISECONDS);
         assertThat(ask(() -> lines.getItems().size())).isEqualTo(2);
         assertThat(ask(() -> robot.lookup("numbered").tryQuery().isPresent())).isTrue();
-        robot.clickOn("#prep-rename");
+        click(robot, "#prep-rename");
         assertThat(opened().contents().find(SdfPath.of("/Bolts/rack_bolt"))).isPresent();
         robot.interact(() ->
                 robot.lookup("#prep-name-pattern").queryAs(TextField.class).setText("<who>"));
@@ -251,14 +252,14 @@ class PrepWorkplaceTest {
         robot.push(KeyCode.ALT, KeyCode.DIGIT5);
         SdfPath bolt = SdfPath.of("/Bolts/BoltB");
         robot.interact(() -> prep.selectionProperty().set(Set.of(bolt)));
-        robot.clickOn("#prep-pivot-base");
+        click(robot, "#prep-pivot-base");
         var thing = opened().contents().find(bolt).orElseThrow();
         assertThat(thing.pivot().x()).isCloseTo(thing.box().centre().x(), org.assertj.core.api.Assertions.within(1e-6));
         robot.push(KeyCode.ALT, KeyCode.DIGIT3);
-        robot.clickOn("#prep-proxy-try").clickOn("#prep-proxy-write");
+        click(robot, "#prep-proxy-try").clickOn("#prep-proxy-write");
         assertThat(opened().proxy()).isPresent();
         robot.push(KeyCode.ALT, KeyCode.DIGIT4);
-        robot.clickOn("#prep-plan-draw").clickOn("#prep-plan-write");
+        click(robot, "#prep-plan-draw").clickOn("#prep-plan-write");
         assertThat(opened().contents().find(SdfPath.of("/Bolts/Plan"))).isPresent();
         Path saved = folder.resolve("made.usda");
         robot.interact(() -> prep.saveAndReceive(saved, () -> frame.go(Workplace.RECEIVE)));
@@ -275,8 +276,8 @@ class PrepWorkplaceTest {
         assertThat(ask(() -> robot.lookup("#prep-publish").queryAs(Button.class).isDisabled()))
                 .isTrue();
         robot.push(KeyCode.ALT, KeyCode.DIGIT3);
-        robot.clickOn("#prep-proxy-try").clickOn("#prep-proxy-write");
-        robot.clickOn("#prep-publish");
+        click(robot, "#prep-proxy-try").clickOn("#prep-proxy-write");
+        click(robot, "#prep-publish");
         Asset now = desk.library().current(drum);
         assertThat(now.versions()).containsExactly("v001", "v002");
         assertThat(opened().subject().shelved().orElseThrow().version()).isEqualTo("v002");

@@ -2,6 +2,7 @@ package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static pantry.desktop.app.Waiting.click;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -126,21 +127,21 @@ class ShelvesPanelsTest {
         choose(robot, "Lattice mast", "Fuel drum");
         assertThat(shows(robot, "2 assets")).isTrue();
         assertThat(shows(robot, "tall (some)")).isTrue();
-        robot.clickOn("#card-credit")
+        click(robot, "#card-credit")
                 .push(KeyCode.CONTROL, KeyCode.A)
                 .write("The crew")
                 .push(KeyCode.TAB);
         assertThat(asset("Lattice mast").card().credit()).isEqualTo("The crew");
         assertThat(asset("Fuel drum").card().credit()).isEqualTo("The crew");
         assertThat(asset("Tripod mast").card().credit()).isEmpty();
-        robot.clickOn("#card-new-field")
+        click(robot, "#card-new-field")
                 .write("Store")
                 .push(KeyCode.TAB)
                 .write("North")
                 .push(KeyCode.ENTER);
         assertThat(asset("Fuel drum").card().fields()).containsEntry("Store", "North");
         assertThat(robot.lookup("#card-field-store").tryQuery()).isPresent();
-        robot.clickOn("#card-notes").write("half typed").push(KeyCode.ESCAPE).push(KeyCode.TAB);
+        click(robot, "#card-notes").write("half typed").push(KeyCode.ESCAPE).push(KeyCode.TAB);
         assertThat(asset("Fuel drum").card().notes())
                 .as("Escape gives up what was written")
                 .isEmpty();
@@ -157,7 +158,7 @@ class ShelvesPanelsTest {
                     .findFirst()
                     .orElseThrow());
         });
-        robot.clickOn("#move-go");
+        click(robot, "#move-go");
         assertThat(asset("Fuel drum").shelf()).isEqualTo("Masts");
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         assertThat(asset("Fuel drum").shelf()).isEqualTo("Power/Supply");
@@ -170,7 +171,7 @@ class ShelvesPanelsTest {
         TreeView<?> places = robot.lookup("#places").query();
         robot.interact(places::requestFocus);
         robot.push(KeyCode.F2);
-        robot.clickOn("#places-name")
+        click(robot, "#places-name")
                 .push(KeyCode.CONTROL, KeyCode.A)
                 .write("Site/Masts")
                 .push(KeyCode.ENTER);
@@ -186,15 +187,15 @@ class ShelvesPanelsTest {
 
     @Test
     void aSearchIsKeptAndComesBack(FxRobot robot) {
-        robot.clickOn("#find").write("mast height:>5m");
+        click(robot, "#find").write("mast height:>5m");
         robot.interact(() -> frame.shelves().keepSearch());
-        robot.clickOn("#places-name")
+        click(robot, "#places-name")
                 .push(KeyCode.CONTROL, KeyCode.A)
                 .write("Tall masts")
                 .push(KeyCode.ENTER);
-        robot.clickOn("#find").push(KeyCode.ESCAPE);
+        click(robot, "#find").push(KeyCode.ESCAPE);
         assertThat(ask(() -> model.items().size())).isEqualTo(3);
-        robot.clickOn("Tall masts");
+        click(robot, "Tall masts");
         assertThat(ask(() -> model.items().stream().map(Item::name).toList())).containsExactly("Lattice mast");
         robot.push(KeyCode.DELETE);
         assertThat(ask(() -> model.keptSearches().isEmpty())).isTrue();
@@ -203,7 +204,7 @@ class ShelvesPanelsTest {
     @Test
     void twoClicksOnTheSurfaceMeasureWhatLiesBetween(FxRobot robot) {
         choose(robot, "Lattice mast");
-        robot.clickOn("#card-measure");
+        click(robot, "#card-measure");
         View3d view = frame.shelves().view();
         robot.interact(view::frameAll);
         for (Vec3 corner : List.of(new Vec3(0.45, 0.5, 0.5), new Vec3(0.45, 8.5, 0.5))) {
@@ -227,11 +228,11 @@ class ShelvesPanelsTest {
         Files.copy(desk.file("higher.obj", 3.5), file, StandardCopyOption.REPLACE_EXISTING);
         robot.interact(() -> frame.shelves().care().lookAtCopies());
         assertThat(shows(robot, "was saved. Publish it as the next version?")).isTrue();
-        robot.clickOn("#card-publish-copy");
+        click(robot, "#card-publish-copy");
         assertThat(ask(() -> robot.lookup("#publish-ready").query().isDisabled()))
                 .as("a version needs a note")
                 .isTrue();
-        robot.clickOn("#publish-note").write("half a metre more").clickOn("#publish-ready");
+        click(robot, "#publish-note").write("half a metre more").clickOn("#publish-ready");
         assertThat(asset("Tripod mast").ready()).contains("v002");
         assertThat(asset("Tripod mast").facts("v002").bounds().size().y()).isCloseTo(3.5, within(1e-4));
         assertThat(shows(robot, "Free to edit")).isTrue();
@@ -272,9 +273,9 @@ class ShelvesPanelsTest {
         assertThat(shows(robot, "The shelf is empty")).isTrue();
         robot.interact(() -> model.placeProperty().set(new Place.Favourites()));
         assertThat(shows(robot, "No favourites yet")).isTrue();
-        robot.clickOn("#find").write("xyzzy");
+        click(robot, "#find").write("xyzzy");
         assertThat(shows(robot, "Nothing matches “xyzzy”")).isTrue();
-        robot.clickOn("Look for everything");
+        click(robot, "Look for everything");
         assertThat(ask(() -> model.items().size())).isEqualTo(3);
     }
 

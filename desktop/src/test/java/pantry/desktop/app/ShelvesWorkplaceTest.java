@@ -1,7 +1,10 @@
 package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static pantry.desktop.app.Waiting.click;
+import static pantry.desktop.app.Waiting.grasp;
 import static pantry.desktop.app.Waiting.until;
+import static pantry.desktop.app.Waiting.untilStill;
 
 import java.nio.file.Path;
 import java.time.Clock;
@@ -10,13 +13,11 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import javafx.application.Platform;
 import javafx.scene.Node;
-import javafx.scene.Scene;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TreeView;
 import javafx.scene.input.KeyCode;
-import javafx.scene.input.MouseButton;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -109,14 +110,9 @@ class ShelvesWorkplaceTest {
     void start(Stage stage) {
         Look.load();
         parts = PantryApp.Parts.make(workbench, new Background(work, work, Platform::runLater));
-        Scene scene = new Scene(parts.frame(), PantryApp.WIDTH, PantryApp.HEIGHT);
-        Look.dress(scene);
-        stage.setScene(scene);
-        stage.setX(0);
-        stage.setY(0);
         parts.session().openLibrary(library.root());
         parts.session().shelving().watch();
-        stage.show();
+        Windows.show(stage, parts.frame());
     }
 
     private void untilShown(FxRobot robot, String text) {
@@ -133,7 +129,7 @@ class ShelvesWorkplaceTest {
     }
 
     private void search(FxRobot robot, String text) {
-        robot.clickOn("#find")
+        click(robot, "#find")
                 .push(KeyCode.CONTROL, KeyCode.A)
                 .push(KeyCode.DELETE)
                 .write(text);
@@ -157,19 +153,19 @@ class ShelvesWorkplaceTest {
         untilShown(robot, "tag nearly “portable”");
         search(robot, "height:>2m");
         until("facts narrow", () -> names().size() == 2);
-        robot.clickOn("guyed  1");
+        click(robot, "guyed  1");
         until("a facet narrows further", () -> names().equals(List.of("Lattice mast")));
         search(robot, "colr:red");
         untilShown(robot, "there is no “colr:”");
-        robot.clickOn("#find").push(KeyCode.ESCAPE);
+        click(robot, "#find").push(KeyCode.ESCAPE);
         until("Escape shows all again", () -> names().size() == 3);
     }
 
     private void waysToLook(FxRobot robot) {
-        robot.clickOn("#as-table");
+        click(robot, "#as-table");
         TableView<Item> table = robot.lookup("#shelf-table").queryTableView();
         until("the table lists all", () -> table.getItems().size() == 3);
-        robot.clickOn("Height");
+        click(robot, "Height");
         until(
                 "it is sorted by its column",
                 () -> table.getItems().getFirst().name().equals("Fuel drum"));
@@ -185,25 +181,26 @@ class ShelvesWorkplaceTest {
     }
 
     private void card(FxRobot robot) {
-        robot.clickOn("#asset-fuel-drum");
+        untilStill(robot, "#asset-fuel-drum");
+        click(robot, "#asset-fuel-drum");
         until(
                 "its card is shown",
                 () -> parts.shelves().card().lookProperty().get().isPresent());
-        robot.clickOn("#card-add-tag").write("outdoor").push(KeyCode.ENTER);
+        click(robot, "#card-add-tag").write("outdoor").push(KeyCode.ENTER);
         until(
                 "the tag is on the card",
                 () -> library.find("Fuel drum").card().tags().contains("outdoor"));
         robot.push(KeyCode.CONTROL, KeyCode.L);
         untilShown(robot, "tagged Fuel drum “outdoor”");
         robot.push(KeyCode.ESCAPE);
-        robot.clickOn("#ledger-undo");
+        click(robot, "#ledger-undo");
         until("and off again", () -> !library.find("Fuel drum").card().tags().contains("outdoor"));
-        robot.clickOn("#card-favourite");
+        click(robot, "#card-favourite");
         until("it is a favourite", () -> workbench.personal().favourites().size() == 1);
-        robot.clickOn("#card-measure");
+        click(robot, "#card-measure");
         Node look = robot.lookup("#measure").query();
         assertThat(look).isNotNull();
-        robot.clickOn("#card-measure").clickOn("#card-edges").clickOn("#card-edges");
+        click(robot, "#card-measure").clickOn("#card-edges").clickOn("#card-edges");
         robot.interact(() -> robot.lookup("#card-licence").query().requestFocus());
         robot.write("Freeware");
         untilShown(robot, "is not on the SPDX list");
@@ -215,7 +212,7 @@ class ShelvesWorkplaceTest {
     }
 
     private void versions(FxRobot robot) {
-        robot.clickOn("#asset-lattice-mast");
+        click(robot, "#asset-lattice-mast");
         until(
                 "both versions are on the strip",
                 () -> robot.lookup("#version-v001").tryQuery().isPresent()
@@ -226,7 +223,7 @@ class ShelvesWorkplaceTest {
         });
         until("they are compared", () -> robot.lookup("#compare").tryQuery().isPresent());
         untilShown(robot, "another shape");
-        robot.clickOn("#compare-over").push(KeyCode.ESCAPE);
+        click(robot, "#compare-over").push(KeyCode.ESCAPE);
         until("Escape ends it", () -> robot.lookup("#compare").tryQuery().isEmpty());
         robot.push(KeyCode.CONTROL, KeyCode.R);
         until(
@@ -238,7 +235,7 @@ class ShelvesWorkplaceTest {
     }
 
     private void places(FxRobot robot) {
-        robot.clickOn("#make-shelf").clickOn("#places-name").write("Stores").push(KeyCode.ENTER);
+        click(robot, "#make-shelf").clickOn("#places-name").write("Stores").push(KeyCode.ENTER);
         until("the shelf is there", () -> library.shelves().contains("Stores"));
         TreeView<?> places = robot.lookup("#places").query();
         until("and is listed", () -> robot.lookup((Node node) ->
@@ -248,19 +245,19 @@ class ShelvesWorkplaceTest {
         Node shelf = robot.lookup((Node node) ->
                         node instanceof Labeled labeled && "Stores".equals(labeled.getText()) && isIn(node, places))
                 .query();
-        robot.drag("#asset-fuel-drum", MouseButton.PRIMARY).dropTo(shelf);
+        grasp(robot, "#asset-fuel-drum").dropTo(shelf);
         until(
                 "what is dragged there stands there",
                 () -> library.find("Fuel drum").shelf().equals("Stores"));
         until("that is in the ledger", () -> ledgerSays("moved Fuel drum to Stores"));
-        robot.clickOn("#ledger-undo");
+        click(robot, "#ledger-undo");
         until("and comes back", () -> library.find("Fuel drum").shelf().equals("Power"));
-        robot.clickOn("#asset-tripod-mast").push(KeyCode.DELETE);
+        click(robot, "#asset-tripod-mast").push(KeyCode.DELETE);
         until("it is in the trash", () -> names().equals(List.of("Lattice mast", "Fuel drum")));
         search(robot, "Check the library");
         robot.push(KeyCode.ENTER);
         untilShown(robot, "all is as it was sealed");
-        robot.clickOn("Restore");
+        click(robot, "Restore");
         until("it is restored", () -> library.assets().size() == 3);
         robot.push(KeyCode.ESCAPE);
         until("the shelves are shown", () -> names().size() == 3);

@@ -2,6 +2,7 @@ package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.until;
 
 import java.io.IOException;
@@ -99,7 +100,7 @@ class TwelveArrivalsTest {
                 "the library is open",
                 () -> parts.session().libraries().size() == 1
                         && parts.session().jobs().isEmpty());
-        robot.clickOn("#rail-Receive");
+        click(robot, "#rail-Receive");
         robot.interact(() -> model.add(List.of(demo.arrivals())));
         until(
                 "all are read",
@@ -117,7 +118,7 @@ class TwelveArrivalsTest {
                 "its like is found",
                 () -> !arrival("barrel").alikeProperty().get().isEmpty());
         WaitForAsyncUtils.waitForFxEvents();
-        robot.clickOn("Take as its next version");
+        click(robot, "Take as its next version");
         choose(robot, "beacon");
         assertThat(robot.lookup(".note-box .label").queryAll())
                 .anyMatch(node -> ((Labeled) node).getText().startsWith("It stands 12.00"));
@@ -128,7 +129,7 @@ class TwelveArrivalsTest {
                 () -> arrival("supply-crate").missing().isEmpty()
                         && parts.session().jobs().isEmpty());
 
-        robot.clickOn("#shelve");
+        click(robot, "#shelve");
         until("all are shelved", () -> model.arrivals().stream()
                 .noneMatch(each -> each.state() == Arrival.State.READY || each.state() == Arrival.State.SHELVING));
         Path report = folder.resolve("received.csv");
