@@ -13,8 +13,6 @@ import pantry.scene.Focus;
 import pantry.scene.Pictures;
 import pantry.scene.Scene;
 import pantry.scene.Settling;
-import pantry.usd.AssetPaths;
-import pantry.usd.Reference;
 import pantry.usd.SdfPath;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
@@ -151,11 +149,7 @@ final class ChooseCommand {
             if (!paths.isEmpty()) {
                 scene.alternates().keep(set, alternate, paths);
             }
-            file.ifPresent(path -> {
-                Path target = path.toAbsolutePath().normalize();
-                String asset = AssetPaths.relative(scene.file().getParent(), target);
-                made.add(scene.alternates().refer(set, alternate, alternate, Reference.to(asset)));
-            });
+            file.ifPresent(path -> made.add(scene.alternates().refer(set, alternate, alternate, path)));
             scene.alternates().choose(set, alternate);
         }
     }
@@ -184,6 +178,9 @@ final class ChooseCommand {
                 description = "Write a PNG of each, 1600×1000, into a folder.")
         private Optional<Path> folder = Optional.empty();
 
+        @Option(names = "--lamps", description = "Draw them in the light of the scene's own lamps.")
+        private boolean lit;
+
         Focuses(Workbench workbench, Output output) {
             super(workbench, output);
         }
@@ -210,7 +207,7 @@ final class ChooseCommand {
                         + (focus.hidden().isEmpty() ? "" : ", without " + String.join(", ", focus.hidden())));
                 folder.ifPresent(into -> {
                     Path file = into.resolve(pantry.base.Names.slug(focus.name()) + ".png");
-                    Pictures.write(pictures.of(scene, focus, 1600, 1000), file);
+                    Pictures.write(pictures.of(scene, focus, lit, 1600, 1000), file);
                     told.add(file.toString());
                 });
             }

@@ -28,6 +28,12 @@ final class ReferenceCommand extends SceneCommand<ReferenceCommand.Result> {
     @Mixin
     private Place where = new Place();
 
+    @Option(
+            names = "--prim",
+            paramLabel = "PATH",
+            description = "Refer to this one prim of a file rather than to all of it.")
+    private Optional<String> part = Optional.empty();
+
     @ArgGroup(exclusive = true)
     private Holding holding = new Holding();
 
@@ -75,6 +81,11 @@ final class ReferenceCommand extends SceneCommand<ReferenceCommand.Result> {
         if (!Files.exists(file)) {
             throw new PantryException(file, "there is no such file; to place an asset, say in which --library it is");
         }
-        return scene.placeFile(file, where.name(Names.stem(file.getFileName().toString())), placing, parent);
+        return scene.placeFile(
+                file,
+                part.map(SdfPath::of),
+                where.name(Names.stem(file.getFileName().toString())),
+                placing,
+                parent);
     }
 }

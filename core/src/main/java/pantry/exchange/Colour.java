@@ -10,6 +10,16 @@ public record Colour(float r, float g, float b) {
         return new Colour(linear(rgb >> 16 & 0xff), linear(rgb >> 8 & 0xff), linear(rgb & 0xff));
     }
 
+    /** Each component as many times as strong. */
+    public Colour times(double factor) {
+        return new Colour((float) (r * factor), (float) (g * factor), (float) (b * factor));
+    }
+
+    /** Through a filter of another colour. */
+    public Colour times(Colour o) {
+        return new Colour(r * o.r, g * o.g, b * o.b);
+    }
+
     /** A display component as a linear one (IEC 61966-2-1). */
     public static float linear(int component) {
         double c = component / 255.0;

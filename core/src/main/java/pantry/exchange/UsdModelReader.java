@@ -224,7 +224,7 @@ public final class UsdModelReader {
     }
 
     /** From a prim's space to its parent's, also where the prim starts from the stage's. */
-    private static Matrix4 place(Prim prim) {
+    static Matrix4 place(Prim prim) {
         Matrix4 local = Xforms.local(prim);
         return Xforms.resets(prim)
                 ? local.times(prim.parent()

@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.exchange.Lamp;
 import pantry.exchange.Material;
 import pantry.exchange.Model;
 import pantry.exchange.Texture;
@@ -30,6 +31,7 @@ public final class RenderScene {
     private final Box3[] ownerBounds;
     private final long triangles;
     private @Nullable ContactShadow shadow;
+    private final @Nullable Lighting lighting;
 
     /** One mesh where it stands. */
     record Use(
@@ -114,6 +116,11 @@ public final class RenderScene {
             Texture.Sampling sampling) {}
 
     private RenderScene(List<Use> uses, Owners owners, Box3 bounds, Box3[] ownerBounds) {
+        this(uses, owners, bounds, ownerBounds, null);
+    }
+
+    private RenderScene(List<Use> uses, Owners owners, Box3 bounds, Box3[] ownerBounds, @Nullable Lighting lighting) {
+        this.lighting = lighting;
         this.uses = uses;
         this.owners = owners;
         this.bounds = bounds;
@@ -220,6 +227,36 @@ public final class RenderScene {
         return n;
     }
 
+    /**
+     * This scene in the light of lamps, exposed for it.
+     *
+     * @param stops how many times more the light is doubled
+     */
+    public RenderScene lit(List<Lamp> lamps, double stops) {
+        return with(Lighting.of(this, lamps, stops));
+    }
+
+    /** This scene in the light of lamps, under a known exposure: for scenes that are compared. */
+    public RenderScene exposed(List<Lamp> lamps, double exposure) {
+        return with(Lighting.exposed(this, lamps, exposure));
+    }
+
+    /** This scene in Pantry's own light. */
+    public RenderScene unlit() {
+        return lighting == null ? this : with(null);
+    }
+
+    private RenderScene with(@Nullable Lighting light) {
+        RenderScene scene = new RenderScene(uses, owners, bounds, ownerBounds, light);
+        scene.shadow = shadow;
+        return scene;
+    }
+
+    /** The lamps that light it; empty where it stands in Pantry's own light. */
+    Optional<Lighting> lighting() {
+        return Optional.ofNullable(lighting);
+    }
+
     /** The box around everything. */
     public Box3 bounds() {
         return bounds;
@@ -257,7 +294,7 @@ public final class RenderScene {
     public RenderScene moved(Map<String, Matrix4> changes) {
         Map<Integer, Matrix4> byOwner = new HashMap<>();
         changes.forEach((path, change) -> owners.below(path, number -> byOwner.put(number, change)));
-        RenderScene scene = new RenderScene(changed(byOwner), owners, bounds, ownerBounds);
+        RenderScene scene = new RenderScene(changed(byOwner), owners, bounds, ownerBounds, lighting);
         scene.shadow = shadow();
         return scene;
     }

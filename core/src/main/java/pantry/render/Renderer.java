@@ -122,6 +122,14 @@ public final class Renderer {
         return new Shading(scene, camera, width, height, options, depth, use, triangle);
     }
 
+    /** How near what is seen at each pixel of a square picture is: one over its distance, 0 where nothing is. */
+    float[] depths(RenderScene scene, Camera camera, int size) {
+        resize(size, size);
+        Arrays.fill(depth, 0);
+        new Pass(scene, camera, Optional.empty()).run();
+        return depth;
+    }
+
     /** Gives up the picture that is being drawn; may be called by any thread. */
     public void stop() {
         stopped = true;

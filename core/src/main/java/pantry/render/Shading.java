@@ -1,5 +1,6 @@
 package pantry.render;
 
+import org.jspecify.annotations.Nullable;
 import pantry.base.math.Vec3;
 import pantry.exchange.Colour;
 import pantry.exchange.Texture;
@@ -14,7 +15,18 @@ final class Shading {
     private static final float KEY_Y = 0.78f;
     private static final float KEY_Z = 0.46f;
 
+    private static final float[] LINEAR = new float[256];
+
+    /** How much of the light the ground gives back. */
+    private static final double PAPER = 0.85;
+
+    /** Beyond so many times the distance at which the grid fades, the ground is sky. */
+    private static final double HORIZON = 4;
+
     static {
+        for (int i = 0; i < LINEAR.length; i++) {
+            LINEAR[i] = Colour.linear(i);
+        }
         for (int i = 0; i <= STEPS; i++) {
             DISPLAY[i] = Colour.display((float) i / STEPS);
         }
@@ -40,6 +52,7 @@ final class Shading {
     private final double linesPerMetre;
     private final double fadeDistance;
     private final boolean parallel;
+    private final @Nullable Lighting lighting;
 
     Shading(
             RenderScene scene,
@@ -67,6 +80,7 @@ final class Shading {
         this.linesPerMetre = 1 / gridStep;
         this.fadeDistance = camera.distance() * 5;
         this.parallel = camera.isParallel();
+        this.lighting = scene.lighting().orElse(null);
     }
 
     /** Scratch of one row: the triangle at hand, so that neighbouring pixels share its set-up. */
@@ -79,6 +93,8 @@ final class Shading {
         final double[] n = new double[3];
         double texelsPerMetre;
         final float[] colour = new float[3];
+        final float[] light = new float[3];
+        final float[] shine = new float[3];
     }
 
     void row(int y, int[] argb, int[] ids) {
@@ -123,7 +139,7 @@ final class Shading {
         double dy = forward.y() + right.y() * u + up.y() * v;
         double dz = forward.z() + right.z() * u + up.z() * v;
         if (seen < 0) {
-            return background(dx, dy, dz);
+            return background(row, dx, dy, dz);
         }
         RenderScene.Use used = uses[seen];
         if (row.use != seen || row.triangle != face) {
@@ -234,7 +250,47 @@ final class Shading {
                         (colours[3 * ia + i] * alpha + colours[3 * ib + i] * beta + colours[3 * ic + i] * gamma);
             }
         }
-        return lit(surface, base, nx * scale, ny * scale, nz * scale, dx / view, dy / view, dz / view);
+        if (lighting == null) {
+            return lit(surface, base, nx * scale, ny * scale, nz * scale, dx / view, dy / view, dz / view);
+        }
+        return lamplit(
+                row,
+                lighting,
+                surface,
+                new Vec3(eye.x() + dx * distance, eye.y() + dy * distance, eye.z() + dz * distance),
+                new Vec3(nx * scale, ny * scale, nz * scale),
+                new Vec3(dx / view, dy / view, dz / view));
+    }
+
+    /** In the light of the scene's lamps; what metals mirror beside them is as bright as what falls on them. */
+    private static int lamplit(
+            Row row, Lighting lighting, RenderScene.Surface surface, Vec3 at, Vec3 normal, Vec3 look) {
+        double rough = surface.roughness();
+        double metal = surface.metallic();
+        lighting.on(
+                at.x(),
+                at.y(),
+                at.z(),
+                normal.x(),
+                normal.y(),
+                normal.z(),
+                look.x(),
+                look.y(),
+                look.z(),
+                rough,
+                row.light,
+                row.shine);
+        double edge = 1 - Math.min(1, Math.max(0, -normal.dot(look)));
+        double fresnel = 0.04 + 0.5 * (1 - rough) * edge * edge * edge * edge;
+        double strength = (1 - rough) * (1 - rough) * 1.4;
+        double[] shown = {surface.glowR(), surface.glowG(), surface.glowB()};
+        for (int i = 0; i < 3; i++) {
+            double body = row.colour[i] * row.light[i];
+            double gloss = strength * row.shine[i];
+            shown[i] +=
+                    body + gloss * (metal * row.colour[i] + (1 - metal) * 0.35) + fresnel * row.light[i] * (1 - metal);
+        }
+        return pack(Lighting.pressed(shown[0]), Lighting.pressed(shown[1]), Lighting.pressed(shown[2]));
     }
 
     /** Brings a coordinate to what a repeating image shows there. */
@@ -269,12 +325,7 @@ final class Shading {
         double hx = KEY_X - dx;
         double hy = KEY_Y - dy;
         double hz = KEY_Z - dz;
-        double hl = Math.sqrt(hx * hx + hy * hy + hz * hz);
-        double nh = hl == 0 ? 0 : Math.max(0, (nx * hx + ny * hy + nz * hz) / hl);
-        // The shape of the GGX highlight (B. Walter et al., EGSR 2007), its peak brought to 1.
-        double alpha = rough * rough;
-        double spread = alpha * alpha / (nh * nh * (alpha * alpha - 1) + 1);
-        double gloss = (1 - rough) * (1 - rough) * 1.4 * spread * spread;
+        double gloss = (1 - rough) * (1 - rough) * 1.4 * Lighting.gloss(nx, ny, nz, hx, hy, hz, rough * rough);
         // What a metal would mirror: bright above, darker towards the floor.
         double ry = dy + 2 * head * ny;
         double mirror = 0.30 + 0.85 * smooth((ry + 0.35) / 1.1);
@@ -302,10 +353,31 @@ final class Shading {
         return DISPLAY[step < 0 ? 0 : step > STEPS ? STEPS : step];
     }
 
-    private int background(double dx, double dy, double dz) {
+    private int background(Row row, double dx, double dy, double dz) {
         if (options.background() == RenderOptions.CLEAR) {
             return clear(dx, dy, dz);
         }
+        return lighting == null ? ground(dx, dy, dz) : ground(row, lighting, dx, dy, dz);
+    }
+
+    /** The ground and what is above it, in the light of the scene's lamps. */
+    private int ground(Row row, Lighting lamps, double dx, double dy, double dz) {
+        double far = (shadow.ground() - eye.y()) / dy;
+        if (dy < 0 && far > 0 && far < HORIZON * fadeDistance) {
+            lamps.on(
+                    eye.x() + dx * far, shadow.ground(), eye.z() + dz * far, 0, 1, 0, 0, 0, 0, 1, row.light, row.shine);
+        } else {
+            lamps.sky(row.light);
+        }
+        int paper = ground(dx, dy, dz);
+        float[] light = row.light;
+        return pack(
+                Lighting.pressed(PAPER * LINEAR[paper >> 16 & 0xff] * light[0]),
+                Lighting.pressed(PAPER * LINEAR[paper >> 8 & 0xff] * light[1]),
+                Lighting.pressed(PAPER * LINEAR[paper & 0xff] * light[2]));
+    }
+
+    private int ground(double dx, double dy, double dz) {
         int colour = options.background();
         // Seen along itself, the ground would be nothing but the blur of its lines.
         boolean level = parallel && Math.abs(forward.y()) < LEVEL;

@@ -1,17 +1,19 @@
 package pantry.scene;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import pantry.base.Names;
 import pantry.usd.PrimSpec;
-import pantry.usd.Reference;
 import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.edit.Transaction;
+import pantry.usd.schema.Placing;
 
 /**
  * Alternates: sets of which one is switched in at a time, such as layouts, lightings, seasons; variant sets of the
@@ -110,14 +112,17 @@ public final class Alternates {
         }
     }
 
-    /** Lets an alternate show another file, under an anchor of its own. Returns the anchor. */
-    public SdfPath refer(String set, String alternate, String name, Reference reference) {
+    /**
+     * Lets an alternate show another file, which other scenes may use too.
+     *
+     * @return the path of what shows it
+     */
+    public SdfPath refer(String set, String alternate, String name, Path other) {
         require(set, alternate);
+        PrimSpec prim = scene.referring(other, Optional.empty(), name, Placing.ORIGIN);
         return scene.editor().change("put " + name + " into " + alternate, edits -> {
             SdfPath path = scene.root().child(Structure.free(edits, scene.root(), name));
-            PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", path.name());
-            prim.setReferences(reference);
-            put(edits, set, alternate, path, prim);
+            put(edits, set, alternate, path, prim.copyAs(path.name()));
             return path;
         });
     }

@@ -112,22 +112,6 @@ public final class Arranging {
         transform("moved", changes);
     }
 
-    /** Moves an object and lets it stand on what is below it there, as one change. */
-    public void moveOnto(SdfPath path, Placing placing) {
-        Prim prim = prim(path);
-        Matrix4 above =
-                prim.parent().map(Xforms::world).orElse(Matrix4.IDENTITY).times(scene.toMetres());
-        Matrix4 before = Xforms.local(prim).times(above);
-        PrimSpec spec = scene.spec(path)
-                .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + "> of the scene's own"));
-        Matrix4 further = further(spec, Xforms.local(prim));
-        Matrix4 change = before.inverse().times(further.times(placing.matrix()).times(above));
-        Box3 there = boxes(List.of(path)).get(path).transformed(change);
-        double height = heightBelow(scene.model(), List.of(path), there).orElse(0.0);
-        transform(
-                "moved", Map.of(path, change.times(along(1, height - there.min().y()))));
-    }
-
     /**
      * Mirrors objects, all together, at the middle of their box.
      *

@@ -17,7 +17,9 @@ import pantry.base.IoProblems;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
+import pantry.exchange.Lamp;
 import pantry.render.Camera;
+import pantry.render.Lighting;
 import pantry.render.RenderCache;
 import pantry.render.RenderOptions;
 import pantry.render.RenderScene;
@@ -59,8 +61,12 @@ public final class Pictures {
                 camera.isParallel());
     }
 
-    /** A scene as a focus shows it, with shadows on the ground. */
-    public BufferedImage of(Scene scene, Focus focus, int width, int height) {
+    /**
+     * A scene as a focus shows it, with shadows on the ground.
+     *
+     * @param lit whether in the light of the scene's own lamps, where it has some, rather than in Pantry's
+     */
+    public BufferedImage of(Scene scene, Focus focus, boolean lit, int width, int height) {
         Scene loaded = scene;
         Set<SdfPath> unloaded = scene.drawers().members(focus.unloaded());
         if (!unloaded.isEmpty()) {
@@ -71,14 +77,21 @@ public final class Pictures {
         hidden.addAll(unloaded);
         boolean light = focus.detail() == Focus.Detail.LIGHT;
         RenderScene drawn = RenderScene.of(loaded.model(path -> light, hidden::contains), cache);
+        List<Lamp> lamps = lit ? loaded.lamps(hidden::contains) : List.of();
+        drawn = lamps.isEmpty() ? drawn : drawn.lit(lamps, 0);
+        List<Box3> boxes = drawn.boxes();
         Camera camera = focus.from()
                 .map(Pictures::camera)
-                .orElseGet(() -> Camera.START.framing(drawn.boxes(), (double) width / height));
+                .orElseGet(() -> Camera.START.framing(boxes, (double) width / height));
         return Thumbnails.picture(drawn, camera, width, height, RenderOptions.PLAIN);
     }
 
+    /** A combination of alternates as it is to be drawn. */
+    private record Shown(RenderScene drawn, List<Lamp> lamps) {}
+
     /**
-     * All combinations of a scene's alternates side by side, each with its names below it; all from one place.
+     * All combinations of a scene's alternates side by side, each with its names below it; all from one place, and where
+     * there are lamps in any, all in their own light under one exposure, that of the brightest.
      *
      * @param width of one picture, pixels
      */
@@ -95,21 +108,29 @@ public final class Pictures {
         g.setRenderingHint(RenderingHints.KEY_TEXT_ANTIALIASING, RenderingHints.VALUE_TEXT_ANTIALIAS_ON);
         g.setFont(new Font(Font.SANS_SERIF, Font.PLAIN, 14));
         g.setColor(new Color(INK));
-        List<RenderScene> shown = new ArrayList<>();
+        List<Shown> shown = new ArrayList<>();
         List<Box3> boxes = new ArrayList<>();
         for (Map<String, String> combination : all) {
             progress.step(caption(combination), 0.5 * shown.size() / all.size());
-            RenderScene drawn =
-                    RenderScene.of(scene.alternates().shown(combination).model(), cache);
-            shown.add(drawn);
+            Scene switched = scene.alternates().shown(combination);
+            RenderScene drawn = RenderScene.of(switched.model(), cache);
+            shown.add(new Shown(drawn, switched.lamps(path -> false)));
             boxes.addAll(drawn.boxes());
         }
+        boolean lit = shown.stream().anyMatch(each -> !each.lamps().isEmpty());
+        double exposure = shown.stream()
+                .filter(each -> !each.lamps().isEmpty())
+                .mapToDouble(each -> Lighting.measured(each.drawn(), each.lamps()))
+                .min()
+                .orElse(1);
         Camera camera = Camera.START.framing(boxes, (double) width / height);
         for (int i = 0; i < all.size(); i++) {
             progress.step(caption(all.get(i)), 0.5 + 0.5 * i / all.size());
             int x = GAP + i % columns * (width + GAP);
             int y = GAP + i / columns * (height + CAPTION + GAP);
-            g.drawImage(Thumbnails.picture(shown.get(i), camera, width, height, RenderOptions.PLAIN), x, y, null);
+            Shown each = shown.get(i);
+            RenderScene drawn = lit ? each.drawn().exposed(each.lamps(), exposure) : each.drawn();
+            g.drawImage(Thumbnails.picture(drawn, camera, width, height, RenderOptions.PLAIN), x, y, null);
             g.drawString(caption(all.get(i)), x + 4, y + height + 22);
         }
         g.dispose();

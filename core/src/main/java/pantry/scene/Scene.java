@@ -18,7 +18,8 @@ import pantry.base.FileStamp;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Axis;
+import pantry.exchange.Lamp;
+import pantry.exchange.LampReader;
 import pantry.exchange.MeshCache;
 import pantry.exchange.Model;
 import pantry.exchange.UsdModelReader;
@@ -189,6 +190,18 @@ public final class Scene {
         return model.reframed(toMetres());
     }
 
+    /**
+     * The lights that shine in the scene, in metres with Y up.
+     *
+     * @param leftOut objects that are not shown and do not shine
+     */
+    public List<Lamp> lamps(Predicate<SdfPath> leftOut) {
+        Matrix4 toMetres = toMetres();
+        return LampReader.read(stage(), leftOut).stream()
+                .map(lamp -> lamp.at(toMetres))
+                .toList();
+    }
+
     /** Reads nothing more of what some placements refer to, until it is told otherwise. */
     public void load(Predicate<SdfPath> loaded) {
         editor.populate(Population.ALL.withLoads(loaded));
@@ -287,7 +300,7 @@ public final class Scene {
      * @return the new prim's path
      */
     public SdfPath place(Asset asset, Optional<String> version, String name, Placing placing, Optional<SdfPath> under) {
-        return placeLayer(layerOf(asset, version), name, placing, Matrix4.IDENTITY, under);
+        return place(name, using(layerOf(asset, version), name, placing), under);
     }
 
     private Path layerOf(Asset asset, Optional<String> version) {
@@ -303,38 +316,43 @@ public final class Scene {
         return target;
     }
 
-    /** Uses a layer that is not of a library; its unit and up axis are corrected by the placement's transform. */
-    public SdfPath placeFile(Path other, String name, Placing placing, Optional<SdfPath> under) {
-        Path target = other.toAbsolutePath().normalize();
-        Layer foreign = layers.open(target);
-        if (foreign.defaultPrim().isEmpty()) {
-            throw new SceneException(target, "has no default prim, so that it cannot be referenced as a whole");
-        }
-        double unit = UsdModelReader.metresPerUnit(foreign);
-        Axis up = UsdModelReader.upAxis(foreign);
-        Matrix4 correction = up.toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
-        return placeLayer(target, name, placing, correction, under);
+    /**
+     * Uses a layer that is not of a library; its unit and up axis are corrected by the placement's transform.
+     *
+     * @param part the one prim of it that is used; all of it where empty
+     */
+    public SdfPath placeFile(
+            Path other, Optional<SdfPath> part, String name, Placing placing, Optional<SdfPath> under) {
+        PrimSpec prim = referring(other, part, name, placing);
+        return place(name, prim, under);
     }
 
-    private SdfPath placeLayer(Path target, String name, Placing placing, Matrix4 correction, Optional<SdfPath> under) {
+    /** A prim that refers to a file as it is. */
+    PrimSpec referring(Path other, Optional<SdfPath> part, String name, Placing placing) {
+        return Referring.to(
+                other.toAbsolutePath().normalize(), part, layers, folder(), Names.identifier(name), placing);
+    }
+
+    private PrimSpec using(Path target, String name, Placing placing) {
+        PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", Names.identifier(name));
+        prim.setReferences(Reference.to(AssetPaths.relative(folder(), target)));
+        prim.metadata().put("instanceable", new Value.Bool(true));
+        placing.write(prim);
+        return prim;
+    }
+
+    private SdfPath place(String name, PrimSpec prim, Optional<SdfPath> under) {
         SdfPath parent = under.orElseGet(this::root);
         if (spec(parent).isEmpty()) {
             throw new SceneException(file, "there is no <" + parent + "> to place anything under");
         }
-        return editor.change("placed " + name, edits -> add(edits, parent, name, target, placing, correction));
+        return editor.change("placed " + name, edits -> add(edits, parent, name, prim));
     }
 
-    private SdfPath add(
-            Transaction edits, SdfPath parent, String name, Path target, Placing placing, Matrix4 correction) {
-        PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", Structure.free(edits, parent, name));
-        prim.setReferences(Reference.to(AssetPaths.relative(folder(), target)));
-        prim.metadata().put("instanceable", new Value.Bool(true));
-        placing.write(prim);
-        if (!correction.equals(Matrix4.IDENTITY)) {
-            Xforms.appendMatrix(prim, "unit", correction);
-        }
-        edits.add(parent, prim);
-        return parent.child(prim.name());
+    private static SdfPath add(Transaction edits, SdfPath parent, String name, PrimSpec prim) {
+        PrimSpec free = prim.copyAs(Structure.free(edits, parent, name));
+        edits.add(parent, free);
+        return parent.child(free.name());
     }
 
     private Path folder() {
@@ -643,9 +661,8 @@ public final class Scene {
     public SdfPath substitute(Collection<SdfPath> paths, Asset asset, Vec3 at) {
         return editor.change("replaced " + named(paths) + " by " + asset.card().name(), edits -> {
             paths.forEach(edits::remove);
-            Placing placing = Placing.ORIGIN.withMove(at);
-            Path target = layerOf(asset, Optional.empty());
-            return add(edits, root(), asset.card().name(), target, placing, Matrix4.IDENTITY);
+            String name = asset.card().name();
+            return add(edits, root(), name, using(layerOf(asset, Optional.empty()), name, Placing.ORIGIN.withMove(at)));
         });
     }
 }

@@ -39,7 +39,9 @@ import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 import pantry.usd.file.LayerAssets;
+import pantry.usd.file.LayerFiles;
 import pantry.usd.schema.Membership;
+import pantry.usd.schema.Xforms;
 
 /**
  * A file that things are brought in from, as one layer without arcs to others: what it holds, and what of it needs what.
@@ -214,8 +216,24 @@ public final class Source {
             SdfPath path = SdfPath.of(node.path());
             return !path.startsWith(piece.path()) && !piece.path().startsWith(path);
         });
+        return part.reframed(toMetres());
+    }
+
+    private Matrix4 toMetres() {
         double unit = UsdModelReader.metresPerUnit(layer);
-        return part.reframed(UsdModelReader.upAxis(layer).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit))));
+        return UsdModelReader.upAxis(layer).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
+    }
+
+    /** Where the pivot of a thing stands, in metres with Y up. */
+    public Vec3 pivot(SdfPath path) {
+        return stage.prim(path)
+                .map(prim -> Xforms.world(prim).times(toMetres()).translationPart())
+                .orElse(Vec3.ZERO);
+    }
+
+    /** Whether scenes can refer to the file as it is, because it is OpenUSD's. */
+    public boolean canBeReferred() {
+        return LayerFiles.isLayer(file.getFileName().toString());
     }
 
     /** The prim that all is below: the default prim, or the only one; the root where there are several. */

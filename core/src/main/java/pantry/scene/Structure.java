@@ -276,7 +276,11 @@ public final class Structure {
         }
         scene.editor()
                 .changeAll(
-                        "replaced " + path.name(), edits -> edits.change(path, spec -> spec.setReferences(reference)));
+                        "replaced " + path.name(),
+                        edits -> edits.change(path, spec -> {
+                            Referring.forget(spec);
+                            spec.setReferences(reference);
+                        }));
         return lost(path);
     }
 

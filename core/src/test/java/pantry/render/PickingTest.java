@@ -7,6 +7,9 @@ import java.awt.image.BufferedImage;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.constraints.DoubleRange;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -15,30 +18,43 @@ import pantry.base.math.Vec3;
 import pantry.exchange.Model;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.mesh.Triangulation;
 import pantry.testing.Workshop;
 
 class PickingTest {
-    private static Model at(Mesh mesh, Matrix4 place) {
-        return new Model(
-                "Model",
-                List.of(Model.Node.of("Node", place, List.of(new Model.Part(mesh, Workshop.RED)), List.of())),
-                Model.Extras.NONE);
+    private static Model.Node node(String name, Mesh mesh, Matrix4 place) {
+        return Model.Node.of(name, place, List.of(new Model.Part(mesh, Workshop.RED)), List.of());
+    }
+
+    private static RenderScene at(Mesh mesh, Matrix4 place) {
+        return scene(node("Node", mesh, place));
+    }
+
+    private static RenderScene scene(Model.Node... nodes) {
+        return RenderScene.of(new Model("Model", List.of(nodes), Model.Extras.NONE), new RenderCache());
     }
 
     /** A line towards a block meets its nearer face. */
     @Test
     void aLineMeetsTheNearestFace() {
-        Model block = at(Shapes.block(2, 2, 2), Matrix4.translation(new Vec3(0, 0, -10)));
-        Optional<Vec3> hit = Picking.hit(block, new Vec3(0.3, 1, 5), new Vec3(0, 0, -1));
-        assertThat(hit).isPresent();
-        assertThat(hit.get().z()).isCloseTo(-9, within(1e-9));
-        assertThat(hit.get().x()).isCloseTo(0.3, within(1e-9));
+        RenderScene block = at(Shapes.block(2, 2, 2), Matrix4.translation(new Vec3(0, 0, -10)));
+        Picking.Hit hit =
+                Picking.hit(block, new Vec3(0.3, 1, 5), new Vec3(0, 0, -1)).orElseThrow();
+        assertThat(hit.point().z()).isCloseTo(-9, within(1e-9));
+        assertThat(hit.point().x()).isCloseTo(0.3, within(1e-9));
+        assertThat(hit.normal()).isEqualTo(new Vec3(0, 0, 1));
         assertThat(Picking.hit(block, new Vec3(0.3, 1, 5), new Vec3(0, 0, 1)))
                 .as("it is behind")
                 .isEmpty();
         assertThat(Picking.hit(block, new Vec3(3, 1, 5), new Vec3(0, 0, -1)))
                 .as("it is beside")
                 .isEmpty();
+        assertThat(Picking.hit(block, new Vec3(0.3, 1, -10), new Vec3(0, 0, -1))
+                        .orElseThrow()
+                        .point()
+                        .z())
+                .as("from within, the far face")
+                .isCloseTo(-11, within(1e-9));
     }
 
     /** A line through the middle of a sphere meets it at its radius, however it is scaled and turned. */
@@ -47,9 +63,65 @@ class PickingTest {
         Matrix4 place = Matrix4.scale(new Vec3(3, 3, 3))
                 .times(Matrix4.rotation(1, 37))
                 .times(Matrix4.translation(new Vec3(5, 0, 0)));
-        Vec3 hit = Picking.hit(at(Shapes.sphere(1, 128, 96), place), new Vec3(5, 0, 20), new Vec3(0, 0, -2))
+        Picking.Hit hit = Picking.hit(at(Shapes.sphere(1, 128, 96), place), new Vec3(5, 0, 20), new Vec3(0, 0, -2))
                 .orElseThrow();
-        assertThat(hit.z()).isCloseTo(3, within(0.01));
+        assertThat(hit.point().z()).isCloseTo(3, within(0.01));
+        assertThat(hit.normal().z()).isCloseTo(1, within(0.01));
+    }
+
+    /** What is dragged over others does not stand in its own way. */
+    @Test
+    void someThingsAreSeenThrough() {
+        RenderScene scene = scene(
+                node("Table", Shapes.block(4, 1, 4), Matrix4.IDENTITY),
+                node("Cup", Shapes.block(0.2, 0.3, 0.2), Matrix4.translation(new Vec3(1, 1, 0))));
+        Vec3 above = new Vec3(1, 9, 0);
+        Vec3 down = new Vec3(0, -1, 0);
+        assertThat(Picking.hit(scene, above, down).orElseThrow().point().y()).isCloseTo(1.3, within(1e-6));
+        assertThat(Picking.hit(scene, above, down, Set.of("Cup"))
+                        .orElseThrow()
+                        .point()
+                        .y())
+                .isCloseTo(1, within(1e-6));
+        assertThat(Picking.hit(scene, above, down, Set.of("Cup", "Table"))).isEmpty();
+    }
+
+    /** Whatever is passed over by its ball, every triangle asked one by one gives the same. */
+    @Property(tries = 200)
+    void nothingThatIsMetIsPassedOver(
+            @ForAll @DoubleRange(min = -1.2, max = 1.2) double x,
+            @ForAll @DoubleRange(min = -1.2, max = 1.2) double y) {
+        Mesh ball = Shapes.sphere(1, 48, 32);
+        Matrix4 flat = Matrix4.scale(new Vec3(1, 0.2, 3)).times(Matrix4.rotation(0, 20));
+        RenderScene scene = at(ball, flat);
+        Optional<Picking.Hit> hit = Picking.hit(scene, new Vec3(x, y, 9), new Vec3(0, 0, -1));
+        // The ellipsoid's outline; the mesh runs a little within it.
+        double high = Math.hypot(0.2 * Math.cos(Math.toRadians(20)), 3 * Math.sin(Math.toRadians(20)));
+        double out = x * x + y * y / high / high;
+        if (out > 1.001) {
+            assertThat(hit).isEmpty();
+        }
+        if (out > 0.95) {
+            return;
+        }
+        int[] corners = Triangulation.corners(ball);
+        double nearest = Double.NEGATIVE_INFINITY;
+        for (int t = 0; t < corners.length; t += 3) {
+            nearest = Math.max(nearest, depth(ball, flat, corners, t, x, y));
+        }
+        assertThat(hit.orElseThrow().point().z()).isCloseTo(nearest, within(1e-5));
+    }
+
+    /** The height along z of a triangle over a point, by the areas of its three parts; none beside it. */
+    private static double depth(Mesh mesh, Matrix4 place, int[] corners, int t, double x, double y) {
+        Vec3 a = place.point(mesh.point(mesh.corners()[corners[t]]));
+        Vec3 b = place.point(mesh.point(mesh.corners()[corners[t + 1]]));
+        Vec3 c = place.point(mesh.point(mesh.corners()[corners[t + 2]]));
+        double whole = (b.x() - a.x()) * (c.y() - a.y()) - (b.y() - a.y()) * (c.x() - a.x());
+        double u = ((b.x() - x) * (c.y() - y) - (b.y() - y) * (c.x() - x)) / whole;
+        double v = ((c.x() - x) * (a.y() - y) - (c.y() - y) * (a.x() - x)) / whole;
+        double w = 1 - u - v;
+        return whole == 0 || u < 0 || v < 0 || w < 0 ? Double.NEGATIVE_INFINITY : u * a.z() + v * b.z() + w * c.z();
     }
 
     /** Common practice: the eleven basic colour words, for colours that nobody would dispute. */
@@ -79,7 +151,7 @@ class PickingTest {
 
     @Test
     void edgesDarkenWhereTrianglesMeetAndNowhereElse() {
-        RenderScene scene = RenderScene.of(at(Shapes.block(2, 2, 2), Matrix4.IDENTITY), new RenderCache());
+        RenderScene scene = at(Shapes.block(2, 2, 2), Matrix4.IDENTITY);
         RenderOptions bare = new RenderOptions(0xFFFFFF, false, false, 0, true, false, Set.of(), 0);
         Camera front = new Camera(new Vec3(0, 1, 0), 0, 0, 6, 35);
         int[] plain = new Renderer().draw(scene, front, 200, 200, bare).argb().clone();

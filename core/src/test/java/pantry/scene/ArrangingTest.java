@@ -323,20 +323,6 @@ class ArrangingTest extends WithWorkshop {
     }
 
     @Test
-    @DisplayName("by moving onto things lets an object stand on what is below its new place")
-    void ontoThings() {
-        put("Table", 0, 0, 0);
-        SdfPath crate = put("Crate", 5, 0, 0);
-        Placing placing = scene.placement(crate).orElseThrow().placing();
-        scene.arranging().moveOnto(crate, placing.withMove(new Vec3(0.1, 7, 0)));
-        assertThat(scene.arranging().box(crate).min().y()).isCloseTo(1, within(1e-6));
-        scene.arranging().moveOnto(crate, placing.withMove(new Vec3(20, 7, 0)));
-        assertThat(scene.arranging().box(crate).min().y()).isCloseTo(0, within(1e-6));
-        scene.undo();
-        assertThat(scene.arranging().box(crate).centre().x()).isCloseTo(0.1, within(1e-6));
-    }
-
-    @Test
     @DisplayName(
             "by nested uses stores each thing once: counts follow the product, and a change at the bottom is in all")
     void nestedUses() {

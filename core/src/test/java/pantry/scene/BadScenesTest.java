@@ -35,7 +35,7 @@ class BadScenesTest extends WithYard {
         Path first = write("first", "Thing", "./second.usda");
         write("second", "Thing", "./first.usda");
         put("Block", 0);
-        SdfPath round = scene.placeFile(first, "Round", Placing.ORIGIN, Optional.empty());
+        SdfPath round = scene.placeFile(first, Optional.empty(), "Round", Placing.ORIGIN, Optional.empty());
         assertThat(scene.model().trianglesDrawn()).isEqualTo(12);
         assertThat(scene.stage().problems())
                 .anySatisfy(problem -> assertThat(problem.kind()).isEqualTo(CompositionProblem.Kind.CYCLE));
@@ -56,7 +56,7 @@ class BadScenesTest extends WithYard {
     void itself() {
         put("Block", 0);
         scene.save();
-        scene.placeFile(scene.file(), "Mirror", Placing.ORIGIN, Optional.empty());
+        scene.placeFile(scene.file(), Optional.empty(), "Mirror", Placing.ORIGIN, Optional.empty());
         scene.save();
         Scene again = workshop.openScene(scene.file());
         assertThat(again.model().trianglesDrawn()).isGreaterThanOrEqualTo(12);
@@ -68,7 +68,7 @@ class BadScenesTest extends WithYard {
     @DisplayName("a file that goes or becomes another while the scene is open is shown as it is, and comes back")
     void changingFiles() throws Exception {
         Path part = write("part", "Part", "./nothing.usda");
-        SdfPath placed = scene.placeFile(part, "Part", Placing.ORIGIN, Optional.empty());
+        SdfPath placed = scene.placeFile(part, Optional.empty(), "Part", Placing.ORIGIN, Optional.empty());
         assertThat(scene.model().trianglesDrawn()).isZero();
         assertThat(scene.stage().problems())
                 .anySatisfy(problem -> assertThat(problem.message()).contains("nothing.usda"));

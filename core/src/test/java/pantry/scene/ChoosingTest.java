@@ -93,9 +93,9 @@ class ChoosingTest extends WithYard {
         Pictures pictures = new Pictures(new RenderCache());
         Path file = folder.resolve("pictures/everything.png");
         Files.createDirectories(file.getParent());
-        Pictures.write(pictures.of(again, again.focuses().all().getFirst(), 160, 100), file);
+        Pictures.write(pictures.of(again, again.focuses().all().getFirst(), false, 160, 100), file);
         int everything = inked(ImageIO.read(file.toFile()));
-        int low = inked(pictures.of(again, again.focuses().all().get(1), 160, 100));
+        int low = inked(pictures.of(again, again.focuses().all().get(1), false, 160, 100));
         assertThat(everything).isGreaterThan(3 * low);
         assertThat(low).isPositive();
         again.focuses().remove("Low");
@@ -130,6 +130,49 @@ class ChoosingTest extends WithYard {
         int narrow = inked(sheet.getSubimage(half, 0, half, sheet.getHeight()));
         assertThat(wide).isPositive();
         assertThat(narrow).isPositive().isNotEqualTo(wide);
+    }
+
+    @Test
+    @DisplayName("two lightings look different on a sheet, under one exposure; without lamps it is Pantry's light")
+    void lightings() throws Exception {
+        put(block, 0);
+        for (String[] light : new String[][] {{"day", "4"}, {"night", "0.25"}}) {
+            Path file = folder.resolve("project/" + light[0] + ".usda");
+            Files.writeString(
+                    file,
+                    "#usda 1.0\n(defaultPrim = \"Sky\" metersPerUnit = 1 upAxis = \"Y\")\ndef DomeLight \"Sky\" "
+                            + "{ float inputs:intensity = " + light[1] + " }");
+            scene.alternates().add("light", light[0]);
+            scene.alternates().refer("light", light[0], light[0], file);
+        }
+        assertThat(scene.lamps(path -> false)).hasSize(1);
+        BufferedImage sheet = new Pictures(new RenderCache()).sheet(scene, 160, Progress.NONE);
+        int half = sheet.getWidth() / 2;
+        double day = brightness(sheet.getSubimage(12, 12, half - 20, 90));
+        double night = brightness(sheet.getSubimage(half + 12, 12, half - 20, 90));
+        assertThat(night).isLessThan(day * 0.5);
+
+        Focus all = new Focus("All", Focus.Detail.FULL, Set.of(), Set.of(), Optional.empty());
+        Pictures pictures = new Pictures(new RenderCache());
+        double own = brightness(pictures.of(scene, all, true, 160, 100));
+        double usual = brightness(pictures.of(scene, all, false, 160, 100));
+        assertThat(own).isNotEqualTo(usual);
+        scene.remove(scene.placements().stream()
+                .map(Placement::path)
+                .filter(path -> path.name().equals("night"))
+                .toList());
+        assertThat(brightness(pictures.of(scene, all, true, 160, 100))).isEqualTo(usual);
+    }
+
+    /** The mean of the green of a picture. */
+    private static double brightness(BufferedImage picture) {
+        long sum = 0;
+        for (int y = 0; y < picture.getHeight(); y++) {
+            for (int x = 0; x < picture.getWidth(); x++) {
+                sum += picture.getRGB(x, y) >> 8 & 0xff;
+            }
+        }
+        return (double) sum / picture.getWidth() / picture.getHeight();
     }
 
     @Test

@@ -128,7 +128,7 @@ class PrefabTest {
         Files.writeString(
                 foreign,
                 "#usda 1.0\n(\n defaultPrim = \"F\"\n metersPerUnit = 1\n upAxis = \"Y\"\n)\ndef Cube \"F\" {}\n");
-        scene.placeFile(foreign, "Foreign", Placing.ORIGIN, Optional.empty());
+        scene.placeFile(foreign, Optional.empty(), "Foreign", Placing.ORIGIN, Optional.empty());
         assertThatThrownBy(() -> prefab(scene.root()).shelve("All", AssetKind.SCENE, "Site", List.of(), Progress.NONE))
                 .hasMessageContaining("foreign.usda")
                 .hasMessageContaining("shelve it first");

@@ -164,7 +164,8 @@ class SceneTest {
                 ( defaultPrim = "Post" metersPerUnit = 0.01 upAxis = "Z" )
                 def Xform "Post" { def Cube "Body" { double size = 100 double3 xformOp:translate = (0, 0, 50) uniform token[] xformOpOrder = ["xformOp:translate"] } }
                 """);
-        SdfPath path = scene.placeFile(foreign, "Post", SOMEWHERE.withScale(Vec3.ONE), Optional.empty());
+        SdfPath path =
+                scene.placeFile(foreign, Optional.empty(), "Post", SOMEWHERE.withScale(Vec3.ONE), Optional.empty());
         assertThat(scene.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
         assertThat(scene.model().bounds().size().y()).isCloseTo(1, org.assertj.core.api.Assertions.within(1e-6));
         assertThat(scene.model().bounds().min().y()).isCloseTo(0, org.assertj.core.api.Assertions.within(1e-6));
@@ -172,6 +173,72 @@ class SceneTest {
         assertThat(scene.model().bounds().size().y())
                 .as("moving keeps the correction")
                 .isCloseTo(1, org.assertj.core.api.Assertions.within(1e-6));
+    }
+
+    /** Files as other programs leave them: a mesh or a lamp at the top, or a top that is turned and moved itself. */
+    @Test
+    void whatAFileHasAtItsTopIsShownAsItStandsThere() throws IOException {
+        Path mesh = Files.writeString(folder.resolve("mesh.usda"), """
+                #usda 1.0
+                ( defaultPrim = "Plate" metersPerUnit = 1 upAxis = "Y" )
+                def Mesh "Plate" {
+                    int[] faceVertexCounts = [3]
+                    int[] faceVertexIndices = [0, 1, 2]
+                    point3f[] points = [(0, 0, 0), (1, 0, 0), (0, 2, 0)]
+                    double3 xformOp:translate = (0, 5, 0)
+                    float xformOp:rotateZ = 90
+                    uniform token[] xformOpOrder = ["xformOp:translate", "xformOp:rotateZ"]
+                }
+                """);
+        Placing there = Placing.ORIGIN.withMove(new Vec3(10, 0, 0));
+        SdfPath path = scene.placeFile(mesh, Optional.empty(), "Plate", there, Optional.empty());
+        // A quarter turn about z lets x become y, and y become -x; then it is raised by 5, and placed at 10.
+        var box = scene.model().bounds();
+        assertThat(box.min()).isEqualTo(new Vec3(8, 5, 0));
+        assertThat(box.max()).isEqualTo(new Vec3(10, 6, 0));
+        scene.move(Map.of(path, Placing.ORIGIN));
+        assertThat(scene.model().bounds().min()).isEqualTo(new Vec3(-2, 5, 0));
+        // An asset in its place stands upright: what was corrected for the file is gone with it.
+        scene.replace(path, mast, Optional.empty());
+        assertThat(scene.model().bounds().min().y()).isZero();
+        assertThat(scene.stage().prim(path).orElseThrow().isInstance()).isTrue();
+        scene.undo();
+        assertThat(scene.model().bounds().min()).isEqualTo(new Vec3(-2, 5, 0));
+
+        Path lamp = Files.writeString(
+                folder.resolve("lamp.usda"),
+                "#usda 1.0\n( defaultPrim = \"Lamp\" )\ndef SphereLight \"Lamp\" { float inputs:intensity = 3 }");
+        scene.placeFile(lamp, Optional.empty(), "Lamp", there, Optional.empty());
+        assertThat(scene.lamps(each -> false)).hasSize(1);
+        assertThat(scene.lamps(each -> each.name().equals("Lamp"))).isEmpty();
+    }
+
+    @Test
+    void onePrimOfAFileStandsWithItsPivotWhereItIsPlaced() throws IOException {
+        Path yard = Files.writeString(folder.resolve("yard.usda"), """
+                #usda 1.0
+                ( metersPerUnit = 0.01 upAxis = "Y" )
+                def Xform "Yard" {
+                    double3 xformOp:translate = (900, 0, 0)
+                    uniform token[] xformOpOrder = ["xformOp:translate"]
+                    def Cube "Post" { double size = 100 }
+                    def Cube "Other" { double size = 500 }
+                }
+                """);
+        SdfPath path = scene.placeFile(
+                yard,
+                Optional.of(SdfPath.of("/Yard/Post")),
+                "Post",
+                Placing.ORIGIN.withMove(new Vec3(2, 0, 0)),
+                Optional.empty());
+        assertThat(scene.model().bounds().centre()).isEqualTo(new Vec3(2, 0, 0));
+        assertThat(scene.model().bounds().size()).isEqualTo(new Vec3(1, 1, 1));
+        assertThat(scene.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
+        assertThatThrownBy(() -> scene.placeFile(
+                        yard, Optional.of(SdfPath.of("/Yard/Gone")), "Post", Placing.ORIGIN, Optional.empty()))
+                .hasMessageContaining("</Yard/Gone>");
+        assertThatThrownBy(() -> scene.placeFile(yard, Optional.empty(), "Yard", Placing.ORIGIN, Optional.empty()))
+                .hasMessageContaining("no default prim");
     }
 
     @Test

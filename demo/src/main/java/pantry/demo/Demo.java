@@ -33,7 +33,7 @@ import pantry.workbench.Workbench;
  */
 public record Demo(Path library, Path project, Path arrivals) {
     /** Changed when what is made changes, so that an older demo is made anew. */
-    private static final String EDITION = "7";
+    private static final String EDITION = "8";
 
     /** The folder beside the arrivals with the image that one of them lacks. */
     private static final String LOST = "lost-and-found";
@@ -108,7 +108,7 @@ public record Demo(Path library, Path project, Path arrivals) {
                 Optional.empty());
     }
 
-    /** The station with its yard: 96 placements. */
+    /** The station with its yard, by day and by night: about a hundred placements. */
     private static void summer(Scene scene, Map<String, Asset> assets) {
         for (int i = 0; i < 3; i++) {
             put(scene, assets.get("Living module"), i * 14.0 - 14, -4, 0);
@@ -149,8 +149,22 @@ public record Demo(Path library, Path project, Path arrivals) {
         for (int i = 0; i < 24; i++) {
             put(scene, assets.get("Flag line post"), -34 + i * 3.0, 20 + 2.5 * Math.sin(i * 0.6), 10.0 * i);
         }
+        lightings(scene, assets);
         order(scene);
         scene.save();
+    }
+
+    /** Two lightings, of which one is switched in. */
+    private static void lightings(Scene scene, Map<String, Asset> assets) {
+        put(scene, assets.get("Low sun"), -38, 14, 0);
+        put(scene, assets.get("Polar night"), -38, 16, 0);
+        put(scene, assets.get("Work lights"), -8, 4.6, 180);
+        put(scene, assets.get("Work lights"), 9, 9.4, 150);
+        scene.alternates().add("hour", "day");
+        scene.alternates().keep("hour", "day", named(scene, "Low_sun"));
+        scene.alternates().add("hour", "night");
+        scene.alternates().keep("hour", "night", named(scene, "Polar_night", "Work_lights"));
+        scene.alternates().choose("hour", "day");
     }
 
     /** Drawers, what is there only before the supply ship comes, and ways to look. */

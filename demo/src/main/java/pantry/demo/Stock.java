@@ -158,6 +158,33 @@ final class Stock {
     }
 
     private void lights() {
+        workLights();
+        Matrix4 low = Matrix4.rotation(0, -26).times(Matrix4.rotation(1, 128));
+        sky(
+                "Low sun",
+                "day",
+                List.of(light("Sun", low, Fixture.Light.Kind.DISTANT, 0xFFD9A8, 46_000), dome(0xB8CFF0, 0.5)));
+        sky("Polar night", "night", List.of(dome(0x6E8FC9, 0.035)));
+    }
+
+    /** A rig that lights all, wherever it stands: its post only shows that it is there. */
+    private void sky(String name, String tag, List<Fixture> lights) {
+        Kit kit = new Kit().part("Post").cylinder(Paints.DARK_STEEL, 0.04, 1.1, 0, 0, 0);
+        kit.part("Ball").sphere(Paints.OCHRE, 0.16, 0, 1.25, 0);
+        kit.part("Foot").cylinder(Paints.DARK_STEEL, 0.25, 0.05, 0, 0, 0);
+        Model model = kit.model(name).with(new Model.Extras(lights, 0, List.of()));
+        shelve(model, slip(name, AssetKind.LIGHT_RIG, "Lights", List.of(tag, "outdoor")));
+    }
+
+    private static Fixture light(String name, Matrix4 place, Fixture.Light.Kind kind, int colour, double intensity) {
+        return new Fixture.Light(name, place, kind, Colour.ofDisplay(colour), intensity, 180);
+    }
+
+    private static Fixture dome(int colour, double intensity) {
+        return light("Sky", Matrix4.IDENTITY, Fixture.Light.Kind.DOME, colour, intensity);
+    }
+
+    private void workLights() {
         Kit kit = new Kit();
         List<Fixture> lamps = new ArrayList<>();
         for (int i = 0; i < 3; i++) {
@@ -173,13 +200,8 @@ final class Stock {
             }
             kit.part("Lamp " + (i + 1)).block(Paints.OCHRE, 0.4, 0.3, 0.12, x, 2.2, 0);
             kit.block(Paints.GLASS, 0.34, 0.24, 0.02, x, 2.23, 0.07);
-            lamps.add(new Fixture.Light(
-                    "Lamp " + (i + 1),
-                    Matrix4.rotation(1, 180).times(Kit.at(x, 2.35, 0.1)),
-                    Fixture.Light.Kind.RECT,
-                    Colour.WHITE,
-                    40,
-                    180));
+            Matrix4 place = Matrix4.rotation(1, 180).times(Kit.at(x, 2.35, 0.1));
+            lamps.add(light("Lamp " + (i + 1), place, Fixture.Light.Kind.RECT, 0xFFF1DC, 40));
         }
         Model model = kit.model("Work lights").with(new Model.Extras(lamps, 0, List.of()));
         shelve(model, slip("Work lights", AssetKind.LIGHT_RIG, "Lights", List.of("night", "outdoor")));

@@ -126,6 +126,17 @@ public final class Xforms {
         order(prim, ops);
     }
 
+    /** Takes a matrix away that {@link #appendMatrix} added; nothing where there is none of that name. */
+    public static void removeMatrix(PrimSpec prim, String suffix) {
+        String op = "xformOp:transform:" + suffix;
+        if (prim.attribute("xformOpOrder").flatMap(AttributeSpec::value).orElse(null)
+                        instanceof Value.Strings(List<String> before)
+                && before.contains(op)) {
+            order(prim, before.stream().filter(each -> !each.equals(op)).toList());
+            prim.removeProperty(op);
+        }
+    }
+
     static void order(PrimSpec prim, List<String> ops) {
         prim.set("token[]", "xformOpOrder", new Value.Strings(ops)).setUniform(true);
     }

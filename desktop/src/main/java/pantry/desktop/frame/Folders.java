@@ -1,38 +1,37 @@
 package pantry.desktop.frame;
 
-import java.io.File;
+import java.nio.file.Path;
 import java.util.Optional;
-import java.util.function.Supplier;
-import javafx.stage.DirectoryChooser;
-import javafx.stage.Window;
+import javafx.scene.Node;
+import pantry.desktop.look.Ask;
 import pantry.desktop.session.Session;
 
 /** Lets the user choose the folders of libraries and projects. */
 final class Folders {
     private final Session session;
-    private final Supplier<Window> window;
+    private final Node near;
 
-    Folders(Session session, Supplier<Window> window) {
+    /** @param near is in the window that asks */
+    Folders(Session session, Node near) {
         this.session = session;
-        this.window = window;
+        this.near = near;
     }
 
-    private Optional<File> choose(String title) {
-        DirectoryChooser chooser = new DirectoryChooser();
-        chooser.setTitle(title);
-        return Optional.ofNullable(chooser.showDialog(window.get()));
+    private Optional<Path> choose(String title) {
+        return Ask.of(near, title).folder();
     }
 
     void openLibrary() {
-        choose("Open a library").ifPresent(folder -> session.openLibrary(folder.toPath()));
+        choose("Open a library").ifPresent(session::openLibrary);
     }
 
     void newLibrary() {
         choose("Folder for the new library")
-                .ifPresent(folder -> session.createLibrary(folder.toPath(), folder.getName()));
+                .ifPresent(folder ->
+                        session.createLibrary(folder, folder.getFileName().toString()));
     }
 
     void openProject() {
-        choose("Open a project").ifPresent(folder -> session.projectProperty().set(Optional.of(folder.toPath())));
+        choose("Open a project").ifPresent(folder -> session.projectProperty().set(Optional.of(folder)));
     }
 }

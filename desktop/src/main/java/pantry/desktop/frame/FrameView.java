@@ -105,7 +105,7 @@ public final class FrameView extends StackPane {
                 () -> workplace.get() == Workplace.SHELVES,
                 this::showAsset,
                 () -> frame.getCenter().requestFocus());
-        folders = new Folders(session, () -> getScene().getWindow());
+        folders = new Folders(session, this);
         rail = new Rail(receiveModel, prepModel, this::go);
         drawer = new Drawer(session);
         foot = new Foot(session, drawer::toggleLedger);
@@ -309,6 +309,8 @@ public final class FrameView extends StackPane {
         commands.add(Command.of(here, "Select what it hangs on", "Alt+UP", scenesModel::selectAbove));
         commands.add(Command.of(here, "Show it alone, or everything", "I", scenesModel::isolate));
         commands.add(Command.of(here, "Measure between two points", "M", scenes::measure));
+        commands.add(Command.of(
+                here, "Show the scene in the light of its lamps, or in Pantry's", "L", scenesModel::switchLamps));
         for (int number = 1; number <= 9; number++) {
             int which = number;
             commands.add(Command.of(here, "Look by focus " + number, String.valueOf(number), () -> scenes.look(which)));

@@ -3,6 +3,7 @@ package pantry.desktop.look3d;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.scene.control.Label;
@@ -14,7 +15,6 @@ import pantry.base.math.Vec3;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
-import pantry.exchange.Model;
 import pantry.render.Picking;
 
 /** Lies over a view and measures between two points that are clicked; the third click begins anew. */
@@ -22,7 +22,6 @@ public final class Measuring extends Pane {
     private final View3d view;
     private final BooleanProperty on = new SimpleBooleanProperty();
     private final List<Vec3> points = new ArrayList<>();
-    private Optional<Model> model = Optional.empty();
 
     public Measuring(View3d view) {
         this.view = view;
@@ -31,16 +30,11 @@ public final class Measuring extends Pane {
         view.widthProperty().addListener(change -> draw());
         view.heightProperty().addListener(change -> draw());
         on.addListener((property, before, now) -> clear());
+        view.drawnProperty().addListener(change -> clear());
     }
 
     public BooleanProperty onProperty() {
         return on;
-    }
-
-    /** What is measured. */
-    public void setModel(Optional<Model> measured) {
-        model = measured;
-        clear();
     }
 
     private void clear() {
@@ -57,12 +51,10 @@ public final class Measuring extends Pane {
 
     /** Takes a click on the view as a point. */
     public void click(MouseEvent event) {
-        if (!on.get() || model.isEmpty()) {
+        if (!on.get()) {
             return;
         }
-        var camera = view.cameraProperty().get();
-        Vec3 ray = camera.ray(event.getX(), event.getY(), (int) view.getWidth(), (int) view.getHeight());
-        Picking.hit(model.get(), camera.eye(), ray).ifPresent(point -> {
+        view.hitAt(event.getX(), event.getY(), Set.of()).map(Picking.Hit::point).ifPresent(point -> {
             if (points.size() == 2) {
                 points.clear();
             }

@@ -2,6 +2,7 @@ package pantry.desktop.look3d;
 
 import java.nio.IntBuffer;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
@@ -29,6 +30,7 @@ import pantry.base.math.Vec3;
 import pantry.desktop.look.Look;
 import pantry.render.Camera;
 import pantry.render.Frame;
+import pantry.render.Picking;
 import pantry.render.RenderOptions;
 import pantry.render.RenderScene;
 import pantry.render.Renderer;
@@ -244,6 +246,16 @@ public final class View3d extends Pane {
     /** Where the floor, or a level above it, is under a point of this view. */
     public Vec3 groundAt(double x, double y, double level) {
         return Renderer.onGround(camera.get(), x, y, (int) getWidth(), (int) getHeight(), level);
+    }
+
+    /**
+     * What surface is under a point of this view.
+     *
+     * @param without paths of objects that are seen through
+     */
+    public Optional<Picking.Hit> hitAt(double x, double y, Set<String> without) {
+        Vec3 ray = camera.get().ray(x, y, (int) getWidth(), (int) getHeight());
+        return Picking.hit(scene.get(), camera.get().eye(), ray, without);
     }
 
     /** Where a point of the world appears in this view; z is not positive behind the eye. */

@@ -1,6 +1,5 @@
 package pantry.desktop.prep;
 
-import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -21,12 +20,12 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
-import javafx.stage.FileChooser;
 import javafx.util.Duration;
 import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
+import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
@@ -370,19 +369,16 @@ final class LookPane extends BorderPane {
     }
 
     private Optional<Path> target(String title) {
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle(title);
-        chooser.getExtensionFilters()
-                .addAll(
-                        new FileChooser.ExtensionFilter("USD", "*.usda", "*.usdc", "*.usdz"),
-                        new FileChooser.ExtensionFilter("glTF", "*.glb", "*.gltf"),
-                        new FileChooser.ExtensionFilter("OBJ, STL, PLY", "*.obj", "*.stl", "*.ply"));
-        model.selectedProperty()
+        String stem = model.selectedProperty()
                 .get()
-                .ifPresent(
-                        subject -> chooser.setInitialFileName(Names.slug(Names.stem(subject.title())) + "-tidy.usda"));
-        return Optional.ofNullable(chooser.showSaveDialog(getScene().getWindow()))
-                .map(File::toPath);
+                .map(subject -> Names.slug(Names.stem(subject.title())) + "-tidy.usda")
+                .orElse("");
+        return Ask.of(this, title)
+                .kind("USD", "usda", "usdc", "usdz")
+                .kind("glTF", "glb", "gltf")
+                .kind("OBJ, STL, PLY", "obj", "stl", "ply")
+                .named(stem)
+                .saveAs();
     }
 
     void save() {

@@ -1,6 +1,5 @@
 package pantry.desktop.prep;
 
-import java.io.File;
 import java.util.List;
 import java.util.Optional;
 import javafx.geometry.Pos;
@@ -16,11 +15,11 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.scene.paint.Color;
 import javafx.scene.shape.FillRule;
-import javafx.stage.FileChooser;
 import org.locationtech.jts.geom.Coordinate;
 import org.locationtech.jts.geom.Envelope;
 import org.locationtech.jts.geom.LineString;
 import pantry.base.Names;
+import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
@@ -161,17 +160,15 @@ final class PlanPane extends VBox {
     }
 
     private void save() {
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle("Save the plan symbol");
-        chooser.getExtensionFilters()
-                .addAll(
-                        new FileChooser.ExtensionFilter("SVG", "*.svg"),
-                        new FileChooser.ExtensionFilter("DXF", "*.dxf"));
-        model.selectedProperty()
+        String name = model.selectedProperty()
                 .get()
-                .ifPresent(subject -> chooser.setInitialFileName(Names.slug(Names.stem(subject.title())) + ".svg"));
-        Optional.ofNullable(chooser.showSaveDialog(getScene().getWindow()))
-                .map(File::toPath)
+                .map(subject -> Names.slug(Names.stem(subject.title())) + ".svg")
+                .orElse("");
+        Ask.of(this, "Save the plan symbol")
+                .kind("SVG", "svg")
+                .kind("DXF", "dxf")
+                .named(name)
+                .saveAs()
                 .ifPresent(file -> drawn.ifPresent(plan -> model.session().attempt(() -> {
                     new PlanDrawing(plan, Double.parseDouble(scale.getValue().substring(2))).write(file);
                     model.session().done("Saved as " + file, Optional.empty());

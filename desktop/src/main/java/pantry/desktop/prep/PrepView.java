@@ -1,6 +1,5 @@
 package pantry.desktop.prep;
 
-import java.io.File;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -13,7 +12,7 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
-import javafx.stage.FileChooser;
+import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
@@ -110,12 +109,7 @@ public final class PrepView extends SplitPane {
 
     /** Lets the user choose files to be inspected. */
     public void chooseFiles() {
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle("Inspect files");
-        List<File> files = chooser.showOpenMultipleDialog(getScene().getWindow());
-        if (files != null) {
-            model.add(files.stream().map(File::toPath).toList());
-        }
+        model.add(Ask.of(this, "Inspect files").files());
     }
 
     /** Saves the working copy as a file. */

@@ -26,13 +26,12 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
-import javafx.stage.DirectoryChooser;
-import javafx.stage.FileChooser;
 import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
@@ -195,24 +194,17 @@ public final class ReceiveView extends BorderPane {
     }
 
     private Optional<Path> folder(String title) {
-        DirectoryChooser chooser = new DirectoryChooser();
-        chooser.setTitle(title);
-        return Optional.ofNullable(chooser.showDialog(getScene().getWindow())).map(File::toPath);
+        return Ask.of(this, title).folder();
     }
 
     /** Lets the user choose where the report goes. */
     public void saveReport() {
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle("Save the report");
-        chooser.setInitialFileName("received.csv");
-        chooser.getExtensionFilters()
-                .setAll(
-                        new FileChooser.ExtensionFilter("Table (CSV)", "*.csv"),
-                        new FileChooser.ExtensionFilter("Page (HTML)", "*.html"));
-        File chosen = chooser.showSaveDialog(getScene().getWindow());
-        if (chosen != null) {
-            model.saveReport(chosen.toPath());
-        }
+        Ask.of(this, "Save the report")
+                .named("received.csv")
+                .kind("Table (CSV)", "csv")
+                .kind("Page (HTML)", "html")
+                .saveAs()
+                .ifPresent(model::saveReport);
     }
 
     private void over(DragEvent event) {
@@ -233,20 +225,12 @@ public final class ReceiveView extends BorderPane {
 
     /** Lets the user choose files. */
     public void chooseFiles() {
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle("Take in files");
-        chooser.getExtensionFilters()
-                .setAll(
-                        new FileChooser.ExtensionFilter(
-                                "Models, materials, images and archives",
-                                Stream.concat(FileKind.endings().stream(), Archives.ENDINGS.stream())
-                                        .map(ending -> "*." + ending)
-                                        .toList()),
-                        new FileChooser.ExtensionFilter("All files", "*"));
-        List<File> chosen = chooser.showOpenMultipleDialog(getScene().getWindow());
-        if (chosen != null) {
-            model.add(chosen.stream().map(File::toPath).toList());
-        }
+        String[] endings = Stream.concat(FileKind.endings().stream(), Archives.ENDINGS.stream())
+                .toArray(String[]::new);
+        model.add(Ask.of(this, "Take in files")
+                .kind("Models, materials, images and archives", endings)
+                .orAny()
+                .files());
     }
 
     /** Lets the user choose a folder of files. */

@@ -1,6 +1,5 @@
 package pantry.desktop.scenes;
 
-import java.io.File;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -13,15 +12,13 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
-import javafx.stage.FileChooser;
 import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.scene.Alternates;
 import pantry.scene.Pictures;
 import pantry.scene.Scene;
-import pantry.usd.AssetPaths;
-import pantry.usd.Reference;
 import pantry.usd.SdfPath;
 
 /** The scene's sets of alternates, of each of which one is switched in; and a row to make more. */
@@ -134,32 +131,25 @@ final class AlternatesStrip extends VBox {
     }
 
     private void file() {
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle("A scene for " + name.getText());
-        File chosen = chooser.showOpenDialog(getScene().getWindow());
-        if (chosen != null) {
-            refer(chosen.toPath());
-        }
+        Ask.of(this, "A scene for " + name.getText()).in(folder()).file().ifPresent(this::refer);
     }
 
     /** Lets the alternate that is named show a file. */
     void refer(Path file) {
-        model.change(open -> open.alternates()
-                .refer(
-                        set.getText().strip(),
-                        name.getText().strip(),
-                        name.getText().strip(),
-                        Reference.to(AssetPaths.relative(
-                                Optional.ofNullable(open.file().getParent()).orElseThrow(), file))));
+        String named = name.getText().strip();
+        model.change(open -> open.alternates().refer(set.getText().strip(), named, named, file));
     }
 
     private void sheet() {
-        FileChooser chooser = new FileChooser();
-        chooser.setInitialFileName("alternates.png");
-        File chosen = chooser.showSaveDialog(getScene().getWindow());
-        if (chosen != null) {
-            sheet(chosen.toPath());
-        }
+        Ask.of(this, "All combinations as a picture")
+                .in(folder())
+                .named("alternates.png")
+                .saveAs()
+                .ifPresent(this::sheet);
+    }
+
+    private Optional<Path> folder() {
+        return model.sceneProperty().get().map(open -> open.file().getParent());
     }
 
     /** Writes all combinations as a picture, in the background. */

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Consumer;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -32,6 +33,8 @@ public final class BringModel {
     private final ReadOnlyObjectWrapper<Optional<Source>> source = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ObjectProperty<Set<SdfPath>> chosen = new SimpleObjectProperty<>(Set.of());
     private final Map<Bringing.Clash, Bringing.Decision> decisions = new LinkedHashMap<>();
+    private final ReadOnlyObjectWrapper<Optional<Consumer<Vec3>>> asking =
+            new ReadOnlyObjectWrapper<>(Optional.empty());
     private List<Source.Piece> pieces = List.of();
     private Source.Links links = Source.Links.KEPT;
 
@@ -58,6 +61,7 @@ public final class BringModel {
         AS_IT_STANDS("where it stands there"),
         ORIGIN("with its middle at the origin"),
         LOOKED_AT("with its middle where the view looks"),
+        PICKED("standing on a point to be clicked"),
         SELECTED("with its middle on what is selected");
 
         private final String words;
@@ -126,6 +130,7 @@ public final class BringModel {
     }
 
     public void close() {
+        ask();
         source.set(Optional.empty());
         pieces = List.of();
         chosen.set(Set.of());
@@ -273,49 +278,114 @@ public final class BringModel {
                         now.fileBytes())));
     }
 
-    /** Copies what is chosen into the scene, as one change. */
-    public void bring(String name, String drawer, Target target, Vec3 lookedAt) {
+    /** What waits for a point to be clicked in the view; empty where nothing does. */
+    public ReadOnlyObjectProperty<Optional<Consumer<Vec3>>> askingProperty() {
+        return asking.getReadOnlyProperty();
+    }
+
+    /** How what is chosen comes into the scene. */
+    public enum Way {
+        COPIED,
+        /** By a live link, to all of the file or to the one thing that is chosen. */
+        REFERRED
+    }
+
+    /** Asks for the point on which what is chosen is to stand, and brings it there. */
+    public void bringToPoint(Way way, String name, String drawer) {
+        if (!chosen.get().isEmpty()) {
+            asking.set(Optional.of(point -> {
+                asking.set(Optional.empty());
+                bring(way, name, drawer, Target.PICKED, point);
+            }));
+        }
+    }
+
+    /** Asks for no point any more; what is chosen stays so. */
+    public void ask() {
+        asking.set(Optional.empty());
+    }
+
+    /**
+     * Brings what is chosen into the scene, as one change.
+     *
+     * @param drawer that it is put into; blank for none
+     * @param point where the view looks, or what was clicked
+     */
+    public void bring(Way way, String name, String drawer, Target target, Vec3 point) {
         Optional<Source> read = source.get();
         if (read.isEmpty() || chosen.get().isEmpty()) {
             return;
         }
-        Set<SdfPath> wanted = chosen.get();
         Set<SdfPath> before = scenes.selectionProperty().get();
         scenes.change(open -> {
             open.autosave();
-            Optional<Vec3> middle =
-                    switch (target) {
-                        case AS_IT_STANDS -> Optional.empty();
-                        case ORIGIN -> Optional.of(Vec3.ZERO);
-                        case LOOKED_AT -> Optional.of(lookedAt);
-                        case SELECTED ->
-                            before.stream()
-                                    .map(path -> open.arranging().box(path))
-                                    .reduce(Box3::union)
-                                    .filter(box -> !box.isEmpty())
-                                    .map(Box3::centre);
-                    };
-            Placing placing = middle.map(to -> Placing.ORIGIN.withMove(toward(read.get(), wanted, to)))
-                    .orElse(Placing.ORIGIN);
-            Map<Bringing.Clash, Bringing.Decision> decided = new LinkedHashMap<>();
-            clashes(name).forEach(clash -> decided.put(clash, decision(clash)));
-            Bringing.Result result = Bringing.bring(
-                    open, read.get(), wanted, new Bringing.Options(name, placing, Optional.empty(), decided, drawer));
-            scenes.selectionProperty().set(Set.of(result.anchor()));
+            Vec3 move = middle(open, before, target, point)
+                    .map(to -> toward(read.get(), to, target == Target.PICKED))
+                    .orElse(Vec3.ZERO);
+            SdfPath brought = way == Way.REFERRED
+                    ? refer(open, read.get(), name, move)
+                    : copy(open, read.get(), name, drawer, move);
+            scenes.selectionProperty().set(Set.of(brought));
         });
         close();
     }
 
-    /** The move that brings the middle of the base of what is chosen over a point; heights stay. */
-    private Vec3 toward(Source read, Set<SdfPath> wanted, Vec3 to) {
+    private SdfPath copy(Scene open, Source read, String name, String drawer, Vec3 move) {
+        Map<Bringing.Clash, Bringing.Decision> decided = new LinkedHashMap<>();
+        clashes(name).forEach(clash -> decided.put(clash, decision(clash)));
+        Placing placing = Placing.ORIGIN.withMove(move);
+        return Bringing.bring(
+                        open,
+                        read,
+                        chosen.get(),
+                        new Bringing.Options(name, placing, Optional.empty(), decided, drawer))
+                .anchor();
+    }
+
+    private SdfPath refer(Scene open, Source read, String name, Vec3 move) {
+        Optional<SdfPath> part = part();
+        Vec3 pivot = part.map(read::pivot).orElse(Vec3.ZERO);
+        return open.placeFile(read.file(), part, name, Placing.ORIGIN.withMove(move.plus(pivot)), Optional.empty());
+    }
+
+    /** The one thing that would be referred to; empty where it would be the whole file. */
+    public Optional<SdfPath> part() {
+        return chosen.get().size() == 1 && pieces.size() > 1
+                ? chosen.get().stream().findFirst()
+                : Optional.empty();
+    }
+
+    private static Optional<Vec3> middle(Scene open, Set<SdfPath> selected, Target target, Vec3 point) {
+        return switch (target) {
+            case AS_IT_STANDS -> Optional.empty();
+            case ORIGIN -> Optional.of(Vec3.ZERO);
+            case LOOKED_AT, PICKED -> Optional.of(point);
+            case SELECTED ->
+                selected.stream()
+                        .map(path -> open.arranging().box(path))
+                        .reduce(Box3::union)
+                        .filter(box -> !box.isEmpty())
+                        .map(Box3::centre);
+        };
+    }
+
+    /**
+     * The move that brings the middle of what is chosen over a point.
+     *
+     * @param onto whether it comes to stand on the point; heights stay otherwise
+     */
+    private Vec3 toward(Source read, Vec3 to, boolean onto) {
         Box3 box = Box3.EMPTY;
         for (Source.Piece piece : pieces) {
-            if (wanted.contains(piece.path()) && piece.kind() != Source.Kind.MATERIAL) {
+            if (chosen.get().contains(piece.path()) && piece.kind() != Source.Kind.MATERIAL) {
                 box = box.union(read.model(piece).bounds());
             }
         }
         return box.isEmpty()
                 ? to
-                : new Vec3(to.x() - box.centre().x(), 0, to.z() - box.centre().z());
+                : new Vec3(
+                        to.x() - box.centre().x(),
+                        onto ? to.y() - box.min().y() : 0,
+                        to.z() - box.centre().z());
     }
 }

@@ -2,7 +2,6 @@ package pantry.desktop.scenes;
 
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayInputStream;
-import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -29,7 +28,6 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
-import javafx.stage.FileChooser;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
 import pantry.base.math.Vec3;
@@ -58,6 +56,7 @@ final class BringPane extends BorderPane {
     private final Label title = Bits.label("", Styles.TITLE);
     private final CheckBox linked = new CheckBox("placements stay uses of their assets");
     private final Button bring;
+    private final Button refer;
     private final Map<SdfPath, Image> pictures = new HashMap<>();
     private final Map<SdfPath, List<CheckBox>> ticks = new HashMap<>();
     private final Map<CheckBox, List<SdfPath>> heads = new HashMap<>();
@@ -81,9 +80,19 @@ final class BringPane extends BorderPane {
         setTop(head);
         sets.getStyleClass().add("bring-sets");
         setCenter(Bits.scrolling(sets));
-        bring = Bits.button("Bring in", "remixal-download-2-line", "Copy what is ticked into the scene", this::bring);
+        bring = Bits.button(
+                "Bring in",
+                "remixal-download-2-line",
+                "Copy what is ticked into the scene",
+                () -> bring(BringModel.Way.COPIED));
         bring.setId("bring-do");
         bring.getStyleClass().add(Styles.PRIMARY);
+        refer = Bits.button(
+                "Refer to the file",
+                "remixal-links-line",
+                "Use it by a live link instead: what changes in the file changes here. Tick one thing to refer to that alone",
+                () -> bring(BringModel.Way.REFERRED));
+        refer.setId("bring-refer");
         setBottom(decisions());
         model.sourceProperty().addListener(change -> showSource());
         model.chosenProperty().addListener(change -> showChosen());
@@ -131,28 +140,13 @@ final class BringPane extends BorderPane {
         HBox where = new HBox(8, as, name, drawer, target);
         where.setAlignment(Pos.CENTER_LEFT);
         HBox.setHgrow(name, Priority.ALWAYS);
-        HBox row = new HBox(8, linked, Bits.spring(), bring);
+        HBox row = new HBox(8, linked, Bits.spring(), refer, bring);
         row.setAlignment(Pos.CENTER_LEFT);
         needs.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(needs.getChildren()));
         clashes.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(clashes.getChildren()));
         VBox box = new VBox(8, needs, clashes, where, row);
         box.getStyleClass().addAll(Styles.PANEL, "bring-decisions");
         return box;
-    }
-
-    /** Asks for a file to bring things in from. */
-    void chooseFile() {
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle("A file to bring things in from");
-        scenes.sceneProperty()
-                .get()
-                .map(open -> open.file().getParent())
-                .map(Path::toFile)
-                .ifPresent(chooser::setInitialDirectory);
-        File chosen = chooser.showOpenDialog(getScene().getWindow());
-        if (chosen != null) {
-            model.open(chosen.toPath());
-        }
     }
 
     private void showSource() {
@@ -337,6 +331,11 @@ final class BringPane extends BorderPane {
         int count = model.chosenProperty().get().size();
         bring.setText("Bring in " + count);
         bring.setDisable(count == 0);
+        refer.setText(model.part()
+                .map(path -> "Refer to " + path.name().replace('_', ' '))
+                .orElse("Refer to the file"));
+        refer.setDisable(
+                count == 0 || !model.sourceProperty().get().orElseThrow().canBeReferred());
         model.weigh();
         showClashes();
     }
@@ -392,14 +391,14 @@ final class BringPane extends BorderPane {
         };
     }
 
-    private void bring() {
-        scenes.session()
-                .attempt(() -> model.bring(
-                        name.getText().isBlank()
-                                ? model.usualName()
-                                : name.getText().strip(),
-                        drawer.getText().strip(),
-                        target.getValue(),
-                        lookedAt.get()));
+    private void bring(BringModel.Way way) {
+        String group =
+                name.getText().isBlank() ? model.usualName() : name.getText().strip();
+        String into = drawer.getText().strip();
+        if (target.getValue() == BringModel.Target.PICKED) {
+            model.bringToPoint(way, group, into);
+        } else {
+            scenes.session().attempt(() -> model.bring(way, group, into, target.getValue(), lookedAt.get()));
+        }
     }
 }

@@ -2,6 +2,7 @@ package pantry.desktop.scenes;
 
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.BiConsumer;
 import javafx.scene.Cursor;
 import javafx.scene.Group;
@@ -15,12 +16,14 @@ import javafx.scene.shape.Line;
 import javafx.scene.shape.Polygon;
 import javafx.scene.shape.Polyline;
 import javafx.scene.shape.Rectangle;
+import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
+import pantry.render.Picking;
 import pantry.usd.schema.Placing;
 
 /**
@@ -46,6 +49,8 @@ final class Grips extends Pane {
     private Optional<Placing> placing = Optional.empty();
     private Matrix4 parent = Matrix4.IDENTITY;
     private double height = 1;
+    private double base;
+    private String path = "";
     private Optional<Drag> drag = Optional.empty();
     private BiConsumer<Placing, Boolean> onMove = (placing, finished) -> {};
 
@@ -113,11 +118,18 @@ final class Grips extends Pane {
         return new Vec3(point.getX(), point.getY(), 0);
     }
 
-    /** @param shown the place of what is selected, told in {@code parentSpace} */
-    void show(Optional<Placing> shown, Matrix4 parentSpace, double objectHeight) {
+    /**
+     * Shows the grips of what is selected, or none.
+     *
+     * @param shown its place, told in {@code parentSpace}
+     * @param box around it, in the world; empty where it has no surfaces
+     */
+    void show(Optional<Placing> shown, Matrix4 parentSpace, String objectPath, Box3 box) {
         placing = shown;
         parent = parentSpace;
-        height = Math.max(objectHeight, 1e-3);
+        path = objectPath;
+        height = box.isEmpty() ? 1 : Math.max(box.size().y(), 1e-3);
+        base = shown.isEmpty() || box.isEmpty() ? 0 : box.min().y() - origin().y();
         place();
     }
 
@@ -181,6 +193,9 @@ final class Grips extends Pane {
         Placing next =
                 switch (from.grip()) {
                     case SLIDE -> {
+                        if (model.handling().ontoThingsProperty().get()) {
+                            yield onto(start, now, steps, length);
+                        }
                         Vec3 by = view.groundAt(now.x(), now.y(), world.y())
                                 .minus(view.groundAt(from.x(), from.y(), world.y()));
                         Vec3 to = start.move().plus(parent.inverse().direction(by));
@@ -219,6 +234,16 @@ final class Grips extends Pane {
         onMove.accept(held, finished);
     }
 
+    /** Standing on the surface that is under the mouse, or on the floor. */
+    private Placing onto(Placing start, Vec3 mouse, boolean steps, double length) {
+        Vec3 on = view.hitAt(mouse.x(), mouse.y(), Set.of(path))
+                .map(Picking.Hit::point)
+                .orElseGet(() -> view.groundAt(mouse.x(), mouse.y(), 0));
+        Vec3 to = parent.inverse()
+                .point(new Vec3(rounded(on.x(), length, steps), on.y() - base, rounded(on.z(), length, steps)));
+        return start.withMove(to);
+    }
+
     /** To the millimetre, or to whole steps. */
     private static double rounded(double number, double step, boolean steps) {
         return rounded(number, step, steps, 1000);
@@ -233,7 +258,8 @@ final class Grips extends Pane {
     private static String words(Grip grip, Placing placing) {
         return switch (grip) {
             case SLIDE ->
-                "x " + Units.length(placing.move().x()) + "   z "
+                "x " + Units.length(placing.move().x()) + "   y "
+                        + Units.length(placing.move().y()) + "   z "
                         + Units.length(placing.move().z());
             case RAISE -> Units.length(placing.move().y()) + " up";
             case TURN -> String.format(Locale.ROOT, "%.1f°", placing.turn().y());

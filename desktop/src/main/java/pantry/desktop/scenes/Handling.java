@@ -56,15 +56,6 @@ public final class Handling {
         });
     }
 
-    /** Gives it another place, at the end of a drag. */
-    void moveByHand(SdfPath path, Placing placing) {
-        if (ontoThings.get()) {
-            model.act(open -> open.arranging().moveOnto(path, placing));
-        } else {
-            move(path, placing);
-        }
-    }
-
     /** Moves all that is selected by a distance in the world. */
     public void nudge(Vec3 by) {
         step(new Step(by, Vec3.ZERO, 1, Step.About.PIVOT, Step.Axes.WORLD));

@@ -1,25 +1,26 @@
 package pantry.desktop.scenes;
 
-import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
 import javafx.scene.control.Slider;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
-import javafx.stage.DirectoryChooser;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
+import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
@@ -47,6 +48,11 @@ final class LookBar extends FlowPane {
     private final ComboBox<String> axis = new ComboBox<>();
     private final Slider depth = new Slider(0, 1, 0.5);
     private final HBox cutting = new HBox(6, axis, depth);
+    private final ToggleButton lit =
+            toggle("Lamps", "look-lit", "Show the scene in the light of its own lamps, or in Pantry's (L)");
+    private final Slider stops = new Slider(-4, 4, 0);
+    private final Label lamps = Bits.label("", Styles.FAINT);
+    private final HBox lighting = new HBox(6, stops, lamps);
     private List<Focus> shown = List.of();
 
     LookBar(ScenesModel model, View3d view, ToggleButton measure, ComboBox<String> split) {
@@ -90,6 +96,7 @@ final class LookBar extends FlowPane {
         axis.valueProperty().addListener(change -> showCut());
         depth.valueProperty().addListener(change -> showCut());
         model.sceneProperty().addListener(change -> cut.setSelected(false));
+        lights();
         model.shownProperty().addListener(change -> update());
         model.focusProperty().addListener(change -> {
             shown = List.of();
@@ -98,9 +105,43 @@ final class LookBar extends FlowPane {
         name.getStyleClass().add("small");
         keeping.getChildren().setAll(focuses, name, pictures);
         keeping.setAlignment(Pos.CENTER_LEFT);
-        getChildren().setAll(looks, parallel, split, measure, cut, cutting);
+        getChildren().setAll(looks, parallel, split, measure, cut, cutting, lit, lighting);
         setRowValignment(javafx.geometry.VPos.CENTER);
         update();
+    }
+
+    private void lights() {
+        lit.selectedProperty().bindBidirectional(model.litProperty());
+        stops.setId("look-stops");
+        stops.setPrefWidth(90);
+        stops.setTooltip(new Tooltip("Brighter or darker than what is measured; double-click to go back to that"));
+        stops.setOnMouseClicked(event -> {
+            if (event.getClickCount() == 2) {
+                stops.setValue(0);
+            }
+        });
+        stops.valueProperty().bindBidirectional(model.stopsProperty());
+        lamps.setId("look-lamps");
+        lighting.setAlignment(Pos.CENTER_LEFT);
+        lighting.visibleProperty().bind(lit.selectedProperty());
+        lighting.managedProperty().bind(lit.selectedProperty());
+        model.shownProperty().addListener(change -> tellLamps());
+        tellLamps();
+    }
+
+    private void tellLamps() {
+        int count = model.shownProperty().get().lamps();
+        stops.setVisible(count > 0);
+        stops.setManaged(count > 0);
+        lamps.setText(
+                count == 0
+                        ? "no light shines in it: shown in Pantry's"
+                        : String.format(
+                                Locale.ROOT,
+                                "%d %s, %+.1f stops",
+                                count,
+                                count == 1 ? "light" : "lights",
+                                model.stopsProperty().get()));
     }
 
     /** The focuses by their numbers, and a field to keep another. */
@@ -208,12 +249,7 @@ final class LookBar extends FlowPane {
     }
 
     private void pictures() {
-        DirectoryChooser chooser = new DirectoryChooser();
-        chooser.setTitle("A folder for the pictures");
-        File chosen = chooser.showDialog(getScene().getWindow());
-        if (chosen != null) {
-            pictures(chosen.toPath());
-        }
+        Ask.of(this, "A folder for the pictures").folder().ifPresent(this::pictures);
     }
 
     /** Writes a picture of how it looks now, and of each kept focus, in the background. */
@@ -223,6 +259,7 @@ final class LookBar extends FlowPane {
             return;
         }
         Scene now = open.get().snapshot();
+        boolean ownLight = model.litProperty().get();
         List<Focus> wanted = new ArrayList<>(now.focuses().all());
         wanted.add(new Focus(
                 Names.stem(now.file().getFileName().toString()),
@@ -239,7 +276,7 @@ final class LookBar extends FlowPane {
                             for (int i = 0; i < wanted.size(); i++) {
                                 progress.step(wanted.get(i).name(), (double) i / wanted.size());
                                 Pictures.write(
-                                        pictures.of(now, wanted.get(i), 1600, 1000),
+                                        pictures.of(now, wanted.get(i), ownLight, 1600, 1000),
                                         folder.resolve(Names.slug(wanted.get(i).name()) + ".png"));
                             }
                             return wanted.size();

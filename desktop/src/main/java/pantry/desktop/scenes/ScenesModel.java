@@ -13,12 +13,14 @@ import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.SimpleDoubleProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
@@ -27,6 +29,7 @@ import pantry.base.PantryException;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
+import pantry.exchange.Lamp;
 import pantry.exchange.Material;
 import pantry.exchange.Model;
 import pantry.exchange.Weight;
@@ -52,6 +55,8 @@ public final class ScenesModel {
     private final ReadOnlyObjectWrapper<Shown> shown = new ReadOnlyObjectWrapper<>(Shown.NOTHING);
     private final ReadOnlyBooleanWrapper changed = new ReadOnlyBooleanWrapper();
     private final BooleanProperty light = new SimpleBooleanProperty();
+    private final BooleanProperty lit = new SimpleBooleanProperty();
+    private final DoubleProperty stops = new SimpleDoubleProperty();
     private final Set<SdfPath> otherwise = new HashSet<>();
     private final List<StageChange> changes = new ArrayList<>();
     private final Map<SdfPath, Integer> numbers = new HashMap<>();
@@ -65,9 +70,13 @@ public final class ScenesModel {
     private final Keeping keeping = new Keeping(this);
     private final Handing handing = new Handing(this);
 
-    /** The scene as it is drawn. */
-    public record Shown(RenderScene drawn, Weight weight) {
-        static final Shown NOTHING = new Shown(RenderScene.EMPTY, Weight.NOTHING);
+    /**
+     * The scene as it is drawn.
+     *
+     * @param lamps how many lights shine on it; 0 where it stands in Pantry's own light
+     */
+    public record Shown(RenderScene drawn, Weight weight, int lamps) {
+        static final Shown NOTHING = new Shown(RenderScene.EMPTY, Weight.NOTHING, 0);
     }
 
     /**
@@ -84,6 +93,8 @@ public final class ScenesModel {
             refresh();
         });
         isolated.addListener(change -> refresh());
+        lit.addListener(change -> relight());
+        stops.addListener(change -> relight());
         this.session = session;
         session.projectProperty().addListener((property, before, now) -> files.setAll(session.scenes()));
         // What the scene refers to may have become another version.
@@ -373,7 +384,35 @@ public final class ScenesModel {
                 .drawn()
                 .placed(paths.stream().map(SdfPath::toString).toList(), path -> open.world(SdfPath.of(path))
                         .orElse(Matrix4.IDENTITY));
-        shown.set(new Shown(drawn, shown.get().weight()));
+        shown.set(inItsLight(open, drawn, shown.get().weight()));
+    }
+
+    /** In the light of the scene's own lamps, where that is wanted and it has some. */
+    private Shown inItsLight(Scene open, RenderScene drawn, Weight weight) {
+        List<Lamp> lamps = lit.get() ? open.lamps(this::isLeftOut) : List.of();
+        return new Shown(lamps.isEmpty() ? drawn : drawn.lit(lamps, stops.get()), weight, lamps.size());
+    }
+
+    private void relight() {
+        scene.get()
+                .ifPresent(open -> session.attempt(() -> {
+                    Shown now = shown.get();
+                    shown.set(inItsLight(open, now.drawn().unlit(), now.weight()));
+                }));
+    }
+
+    /** Whether the scene is shown in the light of its own lamps rather than in Pantry's. */
+    public BooleanProperty litProperty() {
+        return lit;
+    }
+
+    public void switchLamps() {
+        lit.set(!lit.get());
+    }
+
+    /** How many times more its own light is doubled than what is measured asks for. */
+    public DoubleProperty stopsProperty() {
+        return stops;
     }
 
     private void showAnew(Scene open) {
@@ -397,7 +436,7 @@ public final class ScenesModel {
                 focus.get().filter(each -> each.detail() == Focus.Detail.LIGHT).isPresent()
                         ? model.withMaterials(Material::bare)
                         : model;
-        shown.set(new Shown(RenderScene.of(drawn, session.workbench().renderCache()), weight));
+        shown.set(inItsLight(open, RenderScene.of(drawn, session.workbench().renderCache()), weight));
         session.weightProperty().set(weight);
     }
 

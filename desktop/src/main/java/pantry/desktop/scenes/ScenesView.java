@@ -1,6 +1,5 @@
 package pantry.desktop.scenes;
 
-import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -13,6 +12,7 @@ import javafx.animation.Animation;
 import javafx.animation.KeyFrame;
 import javafx.animation.Timeline;
 import javafx.beans.binding.Bindings;
+import javafx.geometry.Insets;
 import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
@@ -38,7 +38,6 @@ import javafx.scene.layout.RowConstraints;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Rectangle;
-import javafx.stage.DirectoryChooser;
 import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
@@ -46,6 +45,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.catalogue.Item;
+import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.Measuring;
@@ -54,6 +54,7 @@ import pantry.desktop.session.Session;
 import pantry.desktop.shelves.ShelvesModel;
 import pantry.desktop.shelves.Thumbs;
 import pantry.render.Camera;
+import pantry.render.Picking;
 import pantry.render.RenderScene;
 import pantry.scene.Difference;
 import pantry.scene.Scene;
@@ -74,6 +75,8 @@ public final class ScenesView extends BorderPane {
     private final GridPane views = new GridPane();
     private final List<View3d> others = new ArrayList<>();
     private final LookBar looks;
+    private final Label asked =
+            Bits.label("click where it is to stand; Esc goes back to what is brought in", "view-note");
     private final LayOutPane layOut;
     private final BringModel bringing;
     private final BringPane bring;
@@ -105,12 +108,14 @@ public final class ScenesView extends BorderPane {
         view.setOnPick(this::picked);
         grips.setOnMove(this::dragged);
         measuring.onProperty().bindBidirectional(measure.selectedProperty());
-        measure.selectedProperty().addListener((property, before, now) -> {
-            if (now) {
-                measuring.setModel(model.sceneProperty().get().map(Scene::model));
-            }
-        });
-        StackPane look = new StackPane(view, new AnchorMarks(model, view), grips, measuring);
+        asked.setId("asked-point");
+        asked.setMouseTransparent(true);
+        asked.visibleProperty()
+                .bind(Bindings.createBooleanBinding(
+                        () -> bringing.askingProperty().get().isPresent(), bringing.askingProperty()));
+        StackPane.setAlignment(asked, Pos.TOP_CENTER);
+        StackPane.setMargin(asked, new Insets(8));
+        StackPane look = new StackPane(view, new AnchorMarks(model, view), grips, measuring, asked);
         look.setMinSize(80, 80);
         // Grips of what stands outside the picture must not lie over what is beside it.
         Rectangle inside = new Rectangle();
@@ -136,17 +141,25 @@ public final class ScenesView extends BorderPane {
         model.selectionProperty().addListener(change -> showSelection());
         model.keeping().troubleProperty().addListener(change -> showTrouble());
         bringing.sourceProperty().addListener(change -> showScene());
-        Timeline keeping = new Timeline(new KeyFrame(
-                Duration.seconds(WATCH_SECONDS), event -> model.keeping().watch()));
-        keeping.setCycleCount(Animation.INDEFINITE);
-        keeping.play();
-        Timeline saving = new Timeline(new KeyFrame(
-                Duration.seconds(AUTOSAVE_SECONDS), event -> model.keeping().autosave()));
-        saving.setCycleCount(Animation.INDEFINITE);
-        saving.play();
+        bringing.askingProperty().addListener(change -> showScene());
+        whileOpen(WATCH_SECONDS, model.keeping()::watch);
+        whileOpen(AUTOSAVE_SECONDS, model.keeping()::autosave);
         shelves.items().addListener((javafx.beans.InvalidationListener) change -> fillTray());
         fillTray();
         showScene();
+    }
+
+    /** Does something again and again while a scene is open. */
+    private void whileOpen(double seconds, Runnable action) {
+        Timeline often = new Timeline(new KeyFrame(Duration.seconds(seconds), event -> action.run()));
+        often.setCycleCount(Animation.INDEFINITE);
+        model.sceneProperty().addListener((property, before, now) -> {
+            if (now.isPresent()) {
+                often.play();
+            } else {
+                often.stop();
+            }
+        });
     }
 
     private VBox left() {
@@ -224,7 +237,7 @@ public final class ScenesView extends BorderPane {
                 "Bring in…",
                 "remixal-download-2-line",
                 "Take things in from another scene or file, as pictures of all it holds (Ctrl+B)",
-                bring::chooseFile);
+                this::bringIn);
         into.setId("bring-in");
         Button near = Bits.button("", "remixmz-zoom-in-line", "Show what is selected (Shift+Home)", this::zoomTo);
         Button all = Bits.button("", "remixal-fullscreen-line", "Show everything (Home)", view::frameAll);
@@ -495,8 +508,10 @@ public final class ScenesView extends BorderPane {
     private void drop(Item item, MouseEvent event) {
         var at = view.sceneToLocal(event.getSceneX(), event.getSceneY());
         if (view.contains(at) && model.sceneProperty().get().isPresent()) {
-            Vec3 ground = view.groundAt(at.getX(), at.getY(), 0);
-            session.attempt(() -> model.place(shelves.asset(item), rounded(ground)));
+            Vec3 point = model.handling().ontoThingsProperty().get()
+                    ? surfaceAt(at.getX(), at.getY(), Set.of())
+                    : rounded(view.groundAt(at.getX(), at.getY(), 0));
+            session.attempt(() -> model.place(shelves.asset(item), point));
             view.requestFocus();
         }
     }
@@ -506,6 +521,14 @@ public final class ScenesView extends BorderPane {
         if (model.sceneProperty().get().isPresent()) {
             session.attempt(() -> model.place(shelves.asset(item), lookedAt()));
         }
+    }
+
+    /** The surface under a point of the view, or the floor where there is none. */
+    private Vec3 surfaceAt(double x, double y, Set<String> without) {
+        return view.hitAt(x, y, without)
+                .map(Picking.Hit::point)
+                .map(hit -> new Vec3(Math.rint(hit.x() * 100) / 100, hit.y(), Math.rint(hit.z() * 100) / 100))
+                .orElseGet(() -> rounded(view.groundAt(x, y, 0)));
     }
 
     /** To the centimetre: nobody drops things to the micrometre. */
@@ -536,15 +559,15 @@ public final class ScenesView extends BorderPane {
                                             "A project is a folder of scenes. Choose one to begin.",
                                             choose));
         } else {
-            middle.getChildren().setAll(bringing.sourceProperty().get().isPresent() ? bring : open);
+            boolean choosing = bringing.sourceProperty().get().isPresent()
+                    && bringing.askingProperty().get().isEmpty();
+            middle.getChildren().setAll(choosing ? bring : open);
         }
     }
 
     private void chooseProject() {
-        File chosen = new DirectoryChooser().showDialog(getScene().getWindow());
-        if (chosen != null) {
-            session.projectProperty().set(Optional.of(chosen.toPath()));
-        }
+        Ask.of(this, "A folder of scenes").folder().ifPresent(chosen -> session.projectProperty()
+                .set(Optional.of(chosen)));
     }
 
     private void showContents() {
@@ -569,18 +592,22 @@ public final class ScenesView extends BorderPane {
         Optional<ScenesModel.Own> own =
                 model.one().filter(ScenesModel.Own::usual).filter(each -> !model.isLocked(each.path()));
         RenderScene drawn = model.shownProperty().get().drawn();
+        String path = own.map(each -> each.path().toString()).orElse("");
         grips.show(
                 own.map(ScenesModel.Own::placing),
                 own.map(each -> model.parentSpace(each.path())).orElse(Matrix4.IDENTITY),
-                own.map(each -> drawn.boundsBelow(each.path().toString()))
-                        .filter(box -> !box.isEmpty())
-                        .map(box -> box.size().y())
-                        .orElse(1.0));
+                path,
+                own.isPresent() ? drawn.boundsBelow(path) : Box3.EMPTY);
     }
 
     private void picked(Optional<String> owner, MouseEvent event) {
         if (measure.isSelected()) {
             measuring.click(event);
+            return;
+        }
+        if (bringing.askingProperty().get().isPresent()) {
+            Vec3 point = surfaceAt(event.getX(), event.getY(), Set.of());
+            session.attempt(() -> bringing.askingProperty().get().orElseThrow().accept(point));
             return;
         }
         if (layOut.isDrawing()) {
@@ -605,7 +632,7 @@ public final class ScenesView extends BorderPane {
         ScenesModel.Own own = model.one().orElseThrow();
         if (finished) {
             if (!placing.equals(own.placing())) {
-                model.handling().moveByHand(own.path(), placing);
+                model.handling().move(own.path(), placing);
             } else {
                 view.drawnProperty().set(model.shownProperty().get().drawn());
             }
@@ -628,7 +655,12 @@ public final class ScenesView extends BorderPane {
 
     /** Asks for a file to bring things in from. */
     public void bringIn() {
-        bring.chooseFile();
+        model.sceneProperty()
+                .get()
+                .flatMap(scene -> Ask.of(this, "A file to bring things in from")
+                        .in(Optional.ofNullable(scene.file().getParent()))
+                        .file())
+                .ifPresent(bringing::open);
     }
 
     /** Brings things in from a file. */
@@ -643,7 +675,9 @@ public final class ScenesView extends BorderPane {
 
     /** Goes back to the scene without bringing anything in. */
     public void bringNothing() {
-        if (bringing.sourceProperty().get().isPresent()) {
+        if (bringing.askingProperty().get().isPresent()) {
+            bringing.ask();
+        } else if (bringing.sourceProperty().get().isPresent()) {
             bringing.close();
         }
     }

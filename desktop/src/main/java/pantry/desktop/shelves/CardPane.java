@@ -1,6 +1,5 @@
 package pantry.desktop.shelves;
 
-import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -26,13 +25,12 @@ import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import javafx.stage.DirectoryChooser;
-import javafx.stage.FileChooser;
 import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
 import pantry.catalogue.Item;
+import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
@@ -333,13 +331,10 @@ final class CardPane extends BorderPane {
         Button go = Bits.button("Choose a folder and unpack…", "", "", () -> {
             session.workbench()
                     .keep(settings.withEditor(program.getText().strip()).withCopyFormat(format.getValue()));
-            DirectoryChooser chooser = new DirectoryChooser();
-            chooser.setTitle("An empty folder for the copy");
-            File folder = chooser.showDialog(getScene().getWindow());
-            if (folder != null) {
+            Ask.of(this, "An empty folder for the copy").folder().ifPresent(folder -> {
                 closePanel();
-                care.editCopy(folder.toPath(), format.getValue());
-            }
+                care.editCopy(folder, format.getValue());
+            });
         });
         go.getStyleClass().add(Styles.PRIMARY);
         open(
@@ -390,12 +385,7 @@ final class CardPane extends BorderPane {
     }
 
     void publishFile() {
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle("The file of the next version");
-        File file = chooser.showOpenDialog(getScene().getWindow());
-        if (file != null) {
-            publish(file.toPath());
-        }
+        Ask.of(this, "The file of the next version").file().ifPresent(this::publish);
     }
 
     /** Publishes a file as the next version of the asset, once a note is given. */
@@ -515,16 +505,13 @@ final class CardPane extends BorderPane {
         format.setValue(settings.handOutFormat());
         format.setOnAction(event -> session.workbench().keep(settings.withHandOutFormat(format.getValue())));
         Button go = Bits.button("Choose a folder…", "", "", () -> {
-            DirectoryChooser chooser = new DirectoryChooser();
-            chooser.setTitle("Where the files are to go");
-            File folder = chooser.showDialog(getScene().getWindow());
-            if (folder != null) {
+            Ask.of(this, "Where the files are to go").folder().ifPresent(folder -> {
                 closePanel();
                 care.handOut(
                         model.chosenProperty().get(),
-                        folder.toPath(),
+                        folder,
                         files -> session.done("handed out " + files.size() + " files to " + folder, Optional.empty()));
-            }
+            });
         });
         go.getStyleClass().add(Styles.PRIMARY);
         open(

@@ -69,7 +69,6 @@ final class LookBox extends VBox {
     }
 
     private void show(Optional<Model> look) {
-        measuring.setModel(look);
         if (look.isEmpty()) {
             return;
         }

@@ -1,6 +1,5 @@
 package pantry.desktop.shelves;
 
-import java.io.File;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -21,10 +20,10 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
-import javafx.stage.FileChooser;
 import javafx.util.StringConverter;
 import pantry.catalogue.Item;
 import pantry.catalogue.Order;
+import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
@@ -321,16 +320,13 @@ public final class ShelvesView extends BorderPane {
 
     public void saveTable() {
         show(Way.TABLE);
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle("Save the table as CSV");
-        chooser.setInitialFileName("assets.csv");
-        File file = chooser.showSaveDialog(getScene().getWindow());
-        if (file != null) {
-            session.attempt(() -> {
-                table.write(file.toPath());
-                session.done("wrote the table to " + file.getName(), Optional.empty());
-            });
-        }
+        Ask.of(this, "Save the table as CSV")
+                .named("assets.csv")
+                .saveAs()
+                .ifPresent(file -> session.attempt(() -> {
+                    table.write(file);
+                    session.done("wrote the table to " + file.getFileName(), Optional.empty());
+                }));
     }
 
     public void editCopy() {

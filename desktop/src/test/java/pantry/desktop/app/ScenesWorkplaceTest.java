@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.doubleClick;
+import static pantry.desktop.app.Waiting.grasp;
 import static pantry.desktop.app.Waiting.until;
 
 import java.nio.file.Files;
@@ -17,11 +18,15 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import javafx.application.Platform;
+import javafx.geometry.Point2D;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TreeView;
 import javafx.scene.input.KeyCode;
+import javafx.stage.DirectoryChooser;
+import javafx.stage.FileChooser;
 import javafx.stage.Stage;
+import javafx.stage.Window;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer;
@@ -35,9 +40,12 @@ import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.Progress;
+import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.desktop.look.Ask;
 import pantry.desktop.look.Look;
+import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Background;
 import pantry.exchange.Axis;
 import pantry.exchange.Colour;
@@ -50,6 +58,7 @@ import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.scene.Placement;
 import pantry.scene.Safekeeping;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
@@ -412,5 +421,82 @@ class ScenesWorkplaceTest {
         until("it is offered", () -> robot.lookup("#trouble-take").tryQuery().isPresent());
         click(robot, "#trouble-take");
         assertThat(ask(() -> parts.scenes().placements().size())).isEqualTo(count);
+    }
+
+    @Test
+    @Order(6)
+    void aFileIsReferredToWhereOneClicksAndThingsAreDraggedOntoIt(FxRobot robot) {
+        ready(robot);
+        click(robot, "#new-scene-name").write("Terrace").clickOn("#new-scene");
+        drawn();
+        Ask.answerBy(new Answers(folder.resolve("project/depot.usda")));
+        click(robot, "#bring-in");
+        until("it is read", () -> robot.lookup("#bring-do").tryQuery().isPresent());
+        choose(robot, "#bring-target", "standing on a point to be clicked");
+        click(robot, "#bring-refer");
+        until("a point is asked for", () -> robot.lookup("#asked-point").query().isVisible());
+        robot.push(KeyCode.ESCAPE);
+        click(robot, "#bring-refer");
+        click(robot, "#scene-view");
+        drawn();
+        SdfPath depot = selection().getFirst();
+        assertThat(scene().placement(depot).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
+        assertThat(scene().placements()).hasSize(1);
+        Box3 crates = scene().arranging().box(depot);
+        assertThat(crates.min().y()).isCloseTo(0, within(1e-6));
+
+        // What changes in the file changes here.
+        Scene other = workbench.openScene(folder.resolve("project/depot.usda"));
+        other.place(
+                library.find("Stores/Crate"),
+                Optional.empty(),
+                "More",
+                Placing.ORIGIN.withMove(new Vec3(0, 0, 3)),
+                Optional.empty());
+        other.save();
+        robot.interact(() -> scene().reload());
+        assertThat(scene().arranging().box(depot).size().z())
+                .isCloseTo(crates.size().z() + 3, within(1e-6));
+
+        // A crate is slid over the others: it comes to stand on the one that is under the mouse.
+        doubleClick(robot, "#tray-crate");
+        SdfPath crate = selection().getFirst();
+        robot.interact(() -> {
+            parts.scenes().handling().ontoThingsProperty().set(true);
+            parts.frame().scenes().view().frameAll();
+        });
+        drawn();
+        View3d view = parts.frame().scenes().view();
+        Vec3 top = new Vec3(
+                crates.min().x() + 0.4, crates.max().y(), crates.centre().z());
+        Point2D target = ask(() -> {
+            Vec3 seen = view.project(top);
+            return view.localToScreen(seen.x(), seen.y());
+        });
+        grasp(robot, "#grip-slide").moveTo(target.add(5, 5)).dropTo(target);
+        Placing stands = scene().placement(crate).orElseThrow().placing();
+        assertThat(stands.move().y()).isCloseTo(crates.max().y(), within(1e-3));
+        assertThat(stands.move().minus(top).length()).isLessThan(0.1);
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(scene().placement(crate).orElseThrow().placing().move().y()).isZero();
+        robot.interact(() -> parts.scenes().handling().ontoThingsProperty().set(false));
+    }
+
+    /** Answers with one file, whatever is asked. */
+    private record Answers(Path file) implements Ask.Dialogs {
+        @Override
+        public List<Path> open(FileChooser chooser, Window window, boolean several) {
+            return List.of(file);
+        }
+
+        @Override
+        public Optional<Path> save(FileChooser chooser, Window window) {
+            return Optional.of(file);
+        }
+
+        @Override
+        public Optional<Path> folder(DirectoryChooser chooser, Window window) {
+            return Optional.of(file);
+        }
     }
 }

@@ -430,7 +430,7 @@ class ScenesModelTest {
                         .map(piece -> piece.path())
                         .toList(),
                 false);
-        bring.bring("Set", "", BringModel.Target.LOOKED_AT, new Vec3(8, 0, 8));
+        bring.bring(BringModel.Way.COPIED, "Set", "", BringModel.Target.LOOKED_AT, new Vec3(8, 0, 8));
         assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
         assertThat(model.shownProperty().get().drawn().bounds().centre().x()).isCloseTo(8, within(1e-6));
         assertThat(desk.session().weightAfterProperty().get()).isEmpty();
