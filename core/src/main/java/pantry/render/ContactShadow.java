@@ -1,5 +1,6 @@
 package pantry.render;
 
+import java.util.stream.IntStream;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 
@@ -12,6 +13,15 @@ final class ContactShadow {
     private static final int MARGIN = 40;
     private static final int[] BLURS = {3, 5, 8};
     private static final float DARKEST = 0.8f;
+
+    /** Less than this is not seen. */
+    private static final double FAINT = 0.02;
+
+    /** How far a coarser surface may be off, in cells. */
+    private static final double ROUGH = 0.2;
+
+    /** What is smaller, in cells, is one spot. */
+    private static final double SPOT = 0.6;
 
     private final float[] dark = new float[SIZE * SIZE];
     private final double ground;
@@ -33,13 +43,30 @@ final class ContactShadow {
         ContactShadow shadow = new ContactShadow(scene.bounds());
         Vec3 size = scene.bounds().size();
         double fade = Math.max(1e-6, 0.3 * Math.max(size.y(), Math.min(size.x(), size.z())));
-        for (RenderScene.Use use : scene.uses) {
-            shadow.add(use, fade);
-        }
+        int parts = Math.min(scene.uses.size(), 4 * Runtime.getRuntime().availableProcessors());
+        IntStream.range(0, parts)
+                .parallel()
+                .mapToObj(part -> {
+                    Map map = shadow.new Map(fade);
+                    int count = scene.uses.size();
+                    for (int u = (int) ((long) count * part / parts);
+                            u < (int) ((long) count * (part + 1) / parts);
+                            u++) {
+                        map.add(scene.uses.get(u));
+                    }
+                    return map.dark;
+                })
+                .forEachOrdered(shadow::add);
         for (int radius : BLURS) {
             shadow.blur(radius);
         }
         return shadow;
+    }
+
+    private void add(float[] part) {
+        for (int i = 0; i < dark.length; i++) {
+            dark[i] = Math.max(dark[i], part[i]);
+        }
     }
 
     double ground() {
@@ -63,58 +90,101 @@ final class ContactShadow {
                         + (dark[i + SIZE] * (1 - fx) + dark[i + SIZE + 1] * fx) * fz);
     }
 
-    private void add(RenderScene.Use use, double fade) {
-        RenderMesh mesh = use.mesh();
-        double[] m = use.world().rows();
-        int count = mesh.positions.length / 3;
-        float[] across = new float[count];
-        float[] along = new float[count];
-        float[] strength = new float[count];
-        for (int v = 0; v < count; v++) {
-            double x = mesh.positions[3 * v];
-            double y = mesh.positions[3 * v + 1];
-            double z = mesh.positions[3 * v + 2];
-            across[v] = (float) ((x * m[0] + y * m[4] + z * m[8] + m[12] - left) / cell);
-            along[v] = (float) ((x * m[2] + y * m[6] + z * m[10] + m[14] - front) / cell);
-            strength[v] = (float) Math.exp(-Math.max(0, x * m[1] + y * m[5] + z * m[9] + m[13] - ground) / fade);
+    /** What some of the uses darken. What covers about a cell darkens that one whole, whatever its triangles are. */
+    private final class Map {
+        private final float[] dark = new float[SIZE * SIZE];
+        private final double fade;
+        private final float[] across = new float[3 * RenderMesh.CLUSTER];
+        private final float[] along = new float[3 * RenderMesh.CLUSTER];
+        private final float[] strength = new float[3 * RenderMesh.CLUSTER];
+
+        Map(double fade) {
+            this.fade = fade;
         }
-        double[] p = new double[9];
-        for (int t = 0; t < mesh.indices.length; t += 3) {
-            int a = mesh.indices[t];
-            int b = mesh.indices[t + 1];
-            int c = mesh.indices[t + 2];
-            // The lowest point darkens most.
-            float most = Math.max(strength[a], Math.max(strength[b], strength[c]));
-            if (most > 0.02f) {
-                p[0] = across[a];
-                p[2] = along[a];
-                p[3] = across[b];
-                p[5] = along[b];
-                p[6] = across[c];
-                p[8] = along[c];
-                triangle(p, most);
+
+        void add(RenderScene.Use use) {
+            RenderScene.Ball ball = use.ball();
+            if (strength(ball.y() - ball.radius()) < FAINT) {
+                return;
+            }
+            if (ball.radius() < SPOT * cell) {
+                spot(ball.x(), ball.y() - ball.radius(), ball.z());
+                return;
+            }
+            RenderMesh mesh = use.mesh();
+            int level = mesh.levels.length - 1;
+            while (level > 0 && mesh.levels[level].error() * ball.stretch() > ROUGH * cell) {
+                level--;
+            }
+            RenderMesh.Level chosen = mesh.levels[level];
+            double[] m = use.world().rows();
+            for (int c = 0; c < chosen.clusterCount(); c++) {
+                cluster(mesh, mesh.clusters[chosen.firstCluster() + c], m, ball.stretch());
             }
         }
-    }
 
-    private void triangle(double[] p, float strength) {
-        int x0 = clamp(Math.floor(Math.min(p[0], Math.min(p[3], p[6]))));
-        int x1 = clamp(Math.floor(Math.max(p[0], Math.max(p[3], p[6]))));
-        int z0 = clamp(Math.floor(Math.min(p[2], Math.min(p[5], p[8]))));
-        int z1 = clamp(Math.floor(Math.max(p[2], Math.max(p[5], p[8]))));
-        double turn = (p[3] - p[0]) * (p[8] - p[2]) - (p[5] - p[2]) * (p[6] - p[0]);
-        double sign = turn < 0 ? -1 : 1;
-        boolean tiny = x1 - x0 <= 1 && z1 - z0 <= 1;
-        for (int z = z0; z <= z1; z++) {
-            for (int x = x0; x <= x1; x++) {
-                double cx = x + 0.5;
-                double cz = z + 0.5;
-                if (tiny
-                        || sign * ((p[3] - p[0]) * (cz - p[2]) - (p[5] - p[2]) * (cx - p[0])) >= 0
-                                && sign * ((p[6] - p[3]) * (cz - p[5]) - (p[8] - p[5]) * (cx - p[3])) >= 0
-                                && sign * ((p[0] - p[6]) * (cz - p[8]) - (p[2] - p[8]) * (cx - p[6])) >= 0) {
-                    int i = z * SIZE + x;
-                    dark[i] = Math.max(dark[i], strength);
+        private double strength(double height) {
+            return Math.exp(-Math.max(0, height - ground) / fade);
+        }
+
+        private void spot(double x, double y, double z) {
+            int i = clamp((z - front) / cell) * SIZE + clamp((x - left) / cell);
+            dark[i] = Math.max(dark[i], (float) strength(y));
+        }
+
+        private void cluster(RenderMesh mesh, RenderMesh.Cluster cluster, double[] m, float stretch) {
+            float radius = cluster.radius() * stretch;
+            if (radius < SPOT * cell) {
+                double x = cluster.x();
+                double y = cluster.y();
+                double z = cluster.z();
+                spot(
+                        x * m[0] + y * m[4] + z * m[8] + m[12],
+                        x * m[1] + y * m[5] + z * m[9] + m[13] - radius,
+                        x * m[2] + y * m[6] + z * m[10] + m[14]);
+                return;
+            }
+            int[] vertices = cluster.vertices();
+            for (int i = 0; i < vertices.length; i++) {
+                double x = mesh.positions[3 * vertices[i]];
+                double y = mesh.positions[3 * vertices[i] + 1];
+                double z = mesh.positions[3 * vertices[i] + 2];
+                across[i] = (float) ((x * m[0] + y * m[4] + z * m[8] + m[12] - left) / cell);
+                along[i] = (float) ((x * m[2] + y * m[6] + z * m[10] + m[14] - front) / cell);
+                strength[i] = (float) strength(x * m[1] + y * m[5] + z * m[9] + m[13]);
+            }
+            short[] local = cluster.local();
+            for (int t = 0; t < local.length; t += 3) {
+                int a = local[t] & 0xffff;
+                int b = local[t + 1] & 0xffff;
+                int c = local[t + 2] & 0xffff;
+                // The lowest point darkens most.
+                float most = Math.max(strength[a], Math.max(strength[b], strength[c]));
+                if (most > FAINT) {
+                    triangle(across[a], along[a], across[b], along[b], across[c], along[c], most);
+                }
+            }
+        }
+
+        private void triangle(double ax, double az, double bx, double bz, double cx, double cz, float most) {
+            int x0 = clamp(Math.floor(Math.min(ax, Math.min(bx, cx))));
+            int x1 = clamp(Math.floor(Math.max(ax, Math.max(bx, cx))));
+            int z0 = clamp(Math.floor(Math.min(az, Math.min(bz, cz))));
+            int z1 = clamp(Math.floor(Math.max(az, Math.max(bz, cz))));
+            double turn = (bx - ax) * (cz - az) - (bz - az) * (cx - ax);
+            double sign = turn < 0 ? -1 : 1;
+            boolean tiny = x1 - x0 <= 1 && z1 - z0 <= 1;
+            for (int z = z0; z <= z1; z++) {
+                for (int x = x0; x <= x1; x++) {
+                    double px = x + 0.5;
+                    double pz = z + 0.5;
+                    if (tiny
+                            || sign * ((bx - ax) * (pz - az) - (bz - az) * (px - ax)) >= 0
+                                    && sign * ((cx - bx) * (pz - bz) - (cz - bz) * (px - bx)) >= 0
+                                    && sign * ((ax - cx) * (pz - cz) - (az - cz) * (px - cx)) >= 0) {
+                        int i = z * SIZE + x;
+                        dark[i] = Math.max(dark[i], most);
+                    }
                 }
             }
         }

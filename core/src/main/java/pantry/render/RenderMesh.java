@@ -36,7 +36,7 @@ final class RenderMesh {
 
     private final Box3 box;
 
-    /** The triangle that stands for all of it where it is seen as a dot: the one that faces most upwards. */
+    /** The corner that stands for all of it where it is seen as a dot: of the triangle that faces most upwards. */
     final int typical;
 
     private final int triangles;
@@ -127,11 +127,11 @@ final class RenderMesh {
     private int typical() {
         int best = 0;
         double most = Double.NEGATIVE_INFINITY;
-        for (int t = 0; t < triangles; t++) {
-            double up = normals[3 * indices[3 * t] + 1];
+        for (int corner = 0; corner < 3 * triangles; corner += 3) {
+            double up = normals[3 * indices[corner] + 1];
             if (up > most) {
                 most = up;
-                best = t;
+                best = indices[corner];
             }
         }
         return best;

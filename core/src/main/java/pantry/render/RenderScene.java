@@ -33,7 +33,11 @@ public final class RenderScene {
     private @Nullable ContactShadow shadow;
     private final @Nullable Lighting lighting;
 
-    /** One mesh where it stands. */
+    /**
+     * One mesh where it stands.
+     *
+     * @param nx with ny and nz the unit normal that stands for all of it where it is seen as a dot
+     */
     record Use(
             RenderMesh mesh,
             Surface surface,
@@ -41,9 +45,33 @@ public final class RenderScene {
             Matrix4 world,
             float[] normalMatrix,
             Ball ball,
-            int owner) {
+            int owner,
+            float nx,
+            float ny,
+            float nz) {
         static Use of(RenderMesh mesh, Surface surface, float @Nullable [] uvs, Matrix4 world, int owner) {
-            return new Use(mesh, surface, uvs, world, RenderScene.normalMatrix(world), Ball.around(mesh, world), owner);
+            float[] m = RenderScene.normalMatrix(world);
+            boolean none = mesh.triangleCount() == 0;
+            int at = 3 * mesh.typical;
+            float lx = none ? 0 : mesh.normals[at];
+            float ly = none ? 1 : mesh.normals[at + 1];
+            float lz = none ? 0 : mesh.normals[at + 2];
+            Vec3 normal = new Vec3(
+                            lx * m[0] + ly * m[3] + lz * m[6],
+                            lx * m[1] + ly * m[4] + lz * m[7],
+                            lx * m[2] + ly * m[5] + lz * m[8])
+                    .unit();
+            return new Use(
+                    mesh,
+                    surface,
+                    uvs,
+                    world,
+                    m,
+                    Ball.around(mesh, world),
+                    owner,
+                    (float) normal.x(),
+                    (float) normal.y(),
+                    (float) normal.z());
         }
 
         Use at(Matrix4 place) {

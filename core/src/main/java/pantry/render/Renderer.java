@@ -14,13 +14,13 @@ import pantry.base.math.Vec3;
  * cores.
  */
 public final class Renderer {
-    static final int TILE = 64;
+    static final int TILE = 128;
 
     /** Thresholds from 1 to 16, spread so that any share of them is even (Bayer's 4×4 matrix). */
     private static final int[] SCREEN_DOOR = {1, 9, 3, 11, 13, 5, 15, 7, 4, 12, 2, 10, 16, 8, 14, 6};
 
-    /** Stands for the cluster of what is drawn as a dot. */
-    private static final int DOT = -1;
+    /** Stands for the cluster, and at a pixel for the triangle, of what is drawn as a dot. */
+    static final int DOT = -1;
 
     /** Balls of a lesser radius are dots. */
     private static final float DOT_PIXELS = 2;
@@ -118,15 +118,16 @@ public final class Renderer {
         resize(pictureWidth, pictureHeight);
         Arrays.fill(depth, 0);
         Arrays.fill(use, -1);
-        new Pass(scene, camera, options.cut()).run();
-        return new Shading(scene, camera, width, height, options, depth, use, triangle);
+        Shading shading = new Shading(scene, camera, width, height, options, depth, use, triangle, argb);
+        new Pass(scene, camera, options.cut(), shading).run();
+        return shading;
     }
 
     /** How near what is seen at each pixel of a square picture is: one over its distance, 0 where nothing is. */
     float[] depths(RenderScene scene, Camera camera, int size) {
         resize(size, size);
         Arrays.fill(depth, 0);
-        new Pass(scene, camera, Optional.empty()).run();
+        new Pass(scene, camera, Optional.empty(), null).run();
         return depth;
     }
 
@@ -170,12 +171,20 @@ public final class Renderer {
         private final double slopeY;
         private final int[] chunkUse;
         private final int[] chunkCluster;
+
+        /** Where what is a dot is in the camera's space. */
+        private final float[] chunkPlace;
+
+        /** Gives dots their colours; null where only depths are wanted. */
+        private final @Nullable Shading shading;
+
         private final AtomicInteger next = new AtomicInteger();
 
         /** The plane of the cut in the camera's space: what is beyond it is left out; null without one. */
         private final float @Nullable [] cut;
 
-        Pass(RenderScene scene, Camera camera, Optional<RenderOptions.Cut> plane) {
+        Pass(RenderScene scene, Camera camera, Optional<RenderOptions.Cut> plane, @Nullable Shading shading) {
+            this.shading = shading;
             this.cut = plane.map(p -> new float[] {
                         (float) p.normal().dot(camera.right()),
                         (float) p.normal().dot(camera.up()),
@@ -198,10 +207,12 @@ public final class Renderer {
             int chunks = Arrays.stream(wanted).mapToInt(part -> part.size).sum();
             chunkUse = new int[chunks];
             chunkCluster = new int[chunks];
+            chunkPlace = new float[3 * chunks];
             int at = 0;
             for (Wanted part : wanted) {
                 System.arraycopy(part.uses, 0, chunkUse, at, part.size);
                 System.arraycopy(part.clusters, 0, chunkCluster, at, part.size);
+                System.arraycopy(part.places, 0, chunkPlace, 3 * at, 3 * part.size);
                 at += part.size;
             }
         }
@@ -210,15 +221,24 @@ public final class Renderer {
         private static final class Wanted {
             private int[] uses = new int[64];
             private int[] clusters = new int[64];
+            private float[] places = new float[3 * 64];
             private int size;
 
             void add(int use, int cluster) {
                 if (size == uses.length) {
                     uses = Arrays.copyOf(uses, 2 * size);
                     clusters = Arrays.copyOf(clusters, 2 * size);
+                    places = Arrays.copyOf(places, 6 * size);
                 }
                 uses[size] = use;
                 clusters[size++] = cluster;
+            }
+
+            void addDot(int use, double x, double y, double z) {
+                add(use, DOT);
+                places[3 * size - 3] = (float) x;
+                places[3 * size - 2] = (float) y;
+                places[3 * size - 1] = (float) z;
             }
         }
 
@@ -251,16 +271,20 @@ public final class Renderer {
                 RenderScene.Ball ball = used.ball();
                 float reach = ball.radius();
                 float cz = (float) seen(ball, 2);
+                double cx = seen(ball, 0);
+                double cy = seen(ball, 1);
                 if (cz + reach < near
-                        || isBeside(seen(ball, 0), cz, reach, slopeX)
-                        || isBeside(seen(ball, 1), cz, reach, slopeY)
+                        || isBeside(cx, cz, reach, slopeX)
+                        || isBeside(cy, cz, reach, slopeY)
                         || isCutOff(ball)) {
                     continue;
                 }
                 RenderMesh mesh = used.mesh();
                 float pixels = cz <= reach ? Float.MAX_VALUE : focal / (cz - reach);
                 if (reach * pixels < DOT_PIXELS && mesh.triangleCount() > 2) {
-                    found.add(u, DOT);
+                    if (cz >= near) {
+                        found.addDot(u, cx, cy, cz);
+                    }
                     continue;
                 }
                 int level = mesh.levels.length - 1;
@@ -294,7 +318,7 @@ public final class Renderer {
                 }
                 RenderScene.Use used = scene.uses.get(chunkUse[chunk]);
                 if (chunkCluster[chunk] == DOT) {
-                    dot(batch, used, chunkUse[chunk]);
+                    dot(batch, used, chunk);
                     continue;
                 }
                 if (current != chunkUse[chunk]) {
@@ -323,27 +347,27 @@ public final class Renderer {
         }
 
         /** What is no larger than a few pixels: a square in the place of it. */
-        private void dot(TriangleBatch batch, RenderScene.Use used, int useNumber) {
-            RenderScene.Ball ball = used.ball();
-            float[] seen = batch.seen;
-            for (int column = 0; column < 3; column++) {
-                seen[column] = (float) seen(ball, column);
-            }
-            if (seen[2] < near) {
+        private void dot(TriangleBatch batch, RenderScene.Use used, int chunk) {
+            float x = chunkPlace[3 * chunk];
+            float y = chunkPlace[3 * chunk + 1];
+            float z = chunkPlace[3 * chunk + 2];
+            float inverse = 1 / z;
+            float across = width / 2f + x * focal * inverse;
+            float down = height / 2f - y * focal * inverse;
+            // A square of about the area that what is in the ball covers.
+            float half = Math.max(0.5f, used.ball().radius() * focal * inverse * 0.75f);
+            int left = first(across - half);
+            int right = last(across + half, width - 1);
+            int top = first(down - half);
+            int bottom = last(down + half, height - 1);
+            if (left > right || top > bottom) {
                 return;
             }
-            float[] screen = batch.screen;
-            project(seen, 0, screen, 12);
-            // A square of about the area that what is in the ball covers.
-            float half = Math.max(0.5f, ball.radius() * focal * screen[14] * 0.75f);
-            for (int corner = 0; corner < 4; corner++) {
-                screen[3 * corner] = screen[12] + ((corner & 1) == 0 ? -half : half);
-                screen[3 * corner + 1] = screen[13] + ((corner & 2) == 0 ? -half : half);
-                screen[3 * corner + 2] = screen[14];
-            }
+            int n = batch.count;
+            batch.corners[9 * n] = inverse;
+            batch.colour[n] = shading == null ? 0 : shading.dot(batch.row, used, x, y, z);
             int opacity = Math.round(used.surface().opacity() * 16);
-            emit(batch, screen, 0, 3, 6, useNumber, used.mesh().typical, opacity);
-            emit(batch, screen, 3, 9, 6, useNumber, used.mesh().typical, opacity);
+            add(batch, left, top, right, bottom, chunkUse[chunk], DOT, opacity);
         }
 
         private void cluster(
@@ -448,7 +472,7 @@ public final class Renderer {
             }
         }
 
-        /** Puts a triangle of projected corners into the bins of the tiles that it may touch. */
+        /** Puts a triangle of projected corners to the tiles that it may touch. */
         private void emit(TriangleBatch batch, float[] s, int a, int b, int c, int useNumber, int number, int opacity) {
             float x0 = s[a];
             float y0 = s[a + 1];
@@ -463,10 +487,17 @@ public final class Renderer {
             if (left > right || top > bottom) {
                 return;
             }
-            int n = batch.count++;
+            int n = batch.count;
             System.arraycopy(s, a, batch.corners, 9 * n, 3);
             System.arraycopy(s, b, batch.corners, 9 * n + 3, 3);
             System.arraycopy(s, c, batch.corners, 9 * n + 6, 3);
+            add(batch, left, top, right, bottom, useNumber, number, opacity);
+        }
+
+        /** Puts what has its corners already to the tiles that it may touch. */
+        private void add(
+                TriangleBatch batch, int left, int top, int right, int bottom, int useNumber, int number, int opacity) {
+            int n = batch.count++;
             int[] bounds = batch.bounds;
             bounds[4 * n] = left;
             bounds[4 * n + 1] = top;
@@ -477,7 +508,7 @@ public final class Renderer {
             batch.opacity[n] = opacity;
             for (int ty = top / TILE; ty <= bottom / TILE; ty++) {
                 for (int tx = left / TILE; tx <= right / TILE; tx++) {
-                    batch.bin(ty * tilesAcross + tx, n);
+                    batch.chain(ty * tilesAcross + tx, n);
                 }
             }
         }
@@ -514,9 +545,35 @@ public final class Renderer {
             int x1 = Math.min(width, x0 + TILE);
             int y1 = Math.min(height, y0 + TILE);
             for (TriangleBatch batch : batches) {
-                int[] bin = batch.bins[tile];
-                for (int i = 0; i < batch.binSizes[tile]; i++) {
-                    fill(batch, bin[i], x0, y0, x1, y1);
+                for (int at = batch.last[tile]; at >= 0; at = batch.before[at]) {
+                    int n = batch.entry[at];
+                    if (batch.triangle[n] == DOT) {
+                        fillDot(batch, n, x0, y0, x1, y1);
+                    } else {
+                        fill(batch, n, x0, y0, x1, y1);
+                    }
+                }
+            }
+        }
+
+        /** Sets the pixels of a tile that a dot covers and that see nothing nearer. */
+        private void fillDot(TriangleBatch batch, int n, int tileX0, int tileY0, int tileX1, int tileY1) {
+            int[] bounds = batch.bounds;
+            int x0 = Math.max(tileX0, bounds[4 * n]);
+            int y0 = Math.max(tileY0, bounds[4 * n + 1]);
+            int x1 = Math.min(tileX1 - 1, bounds[4 * n + 2]);
+            int y1 = Math.min(tileY1 - 1, bounds[4 * n + 3]);
+            float inverse = batch.corners[9 * n];
+            int opacity = batch.opacity[n];
+            for (int y = y0; y <= y1; y++) {
+                for (int x = x0; x <= x1; x++) {
+                    int pixel = y * width + x;
+                    if (inverse > depth[pixel] && (opacity >= 16 || SCREEN_DOOR[(y & 3) * 4 + (x & 3)] <= opacity)) {
+                        depth[pixel] = inverse;
+                        use[pixel] = batch.use[n];
+                        triangle[pixel] = DOT;
+                        argb[pixel] = batch.colour[n];
+                    }
                 }
             }
         }

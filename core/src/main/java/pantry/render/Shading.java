@@ -9,6 +9,10 @@ import pantry.exchange.Texture;
 final class Shading {
     private static final int STEPS = 4096;
     private static final double LEVEL = 0.02;
+
+    /** Half the width of a strong line of the grid, pixels. */
+    private static final double STRONG = 1.5;
+
     private static final int[] DISPLAY = new int[STEPS + 1];
     private static final int SHADE = 0x2A2620;
     private static final float KEY_X = 0.42f;
@@ -42,6 +46,7 @@ final class Shading {
     private final float[] depth;
     private final int[] use;
     private final int[] triangle;
+    private final int[] dots;
     private final ContactShadow shadow;
     private final Vec3 eye;
     private final Vec3 right;
@@ -54,6 +59,7 @@ final class Shading {
     private final boolean parallel;
     private final @Nullable Lighting lighting;
 
+    /** @param dots the colours of pixels that see a dot rather than a triangle */
     Shading(
             RenderScene scene,
             Camera camera,
@@ -62,7 +68,9 @@ final class Shading {
             RenderOptions options,
             float[] depth,
             int[] use,
-            int[] triangle) {
+            int[] triangle,
+            int[] dots) {
+        this.dots = dots;
         this.uses = scene.uses.toArray(RenderScene.Use[]::new);
         this.width = width;
         this.height = height;
@@ -84,7 +92,7 @@ final class Shading {
     }
 
     /** Scratch of one row: the triangle at hand, so that neighbouring pixels share its set-up. */
-    private static final class Row {
+    static final class Row {
         int use = -1;
         int triangle = -1;
         final double[] a = new double[3];
@@ -92,6 +100,13 @@ final class Shading {
         final double[] e2 = new double[3];
         final double[] n = new double[3];
         double texelsPerMetre;
+
+        /** How steeply the line of sight goes down, and what follows from that for the ground there. */
+        double down = Double.NaN;
+
+        double far;
+        double footprint;
+        double fade;
         final float[] colour = new float[3];
         final float[] light = new float[3];
         final float[] shine = new float[3];
@@ -102,7 +117,7 @@ final class Shading {
         for (int x = 0; x < width; x++) {
             int pixel = y * width + x;
             ids[pixel] = use[pixel] < 0 ? -1 : uses[use[pixel]].owner();
-            argb[pixel] = shade(row, x + 0.5, y + 0.5, use[pixel], triangle[pixel], depth[pixel]);
+            argb[pixel] = shade(row, x + 0.5, y + 0.5, pixel);
         }
     }
 
@@ -120,19 +135,31 @@ final class Shading {
             one &= seen < 0 || face == triangle[at + 1] && face == triangle[below] && face == triangle[below + 1];
             if (one) {
                 float middle = (depth[at] + depth[at + 1] + depth[below] + depth[below + 1]) / 4;
-                argb[y * half + x] = shade(row, 2 * x + 1, 2 * y + 1, seen, triangle[at], middle);
+                argb[y * half + x] = shade(row, 2 * x + 1, 2 * y + 1, at, middle);
             } else {
-                int a = shade(row, 2 * x + 0.5, 2 * y + 0.5, seen, triangle[at], depth[at]);
-                int b = shade(row, 2 * x + 1.5, 2 * y + 0.5, use[at + 1], triangle[at + 1], depth[at + 1]);
-                int c = shade(row, 2 * x + 0.5, 2 * y + 1.5, use[below], triangle[below], depth[below]);
-                int d = shade(row, 2 * x + 1.5, 2 * y + 1.5, use[below + 1], triangle[below + 1], depth[below + 1]);
+                int a = shade(row, 2 * x + 0.5, 2 * y + 0.5, at);
+                int b = shade(row, 2 * x + 1.5, 2 * y + 0.5, at + 1);
+                int c = shade(row, 2 * x + 0.5, 2 * y + 1.5, below);
+                int d = shade(row, 2 * x + 1.5, 2 * y + 1.5, below + 1);
                 argb[y * half + x] = Frame.mean(a, b, c, d);
             }
         }
     }
 
-    /** @param x with {@code y} a place in the picture, in pixels from its left upper corner */
-    private int shade(Row row, double x, double y, int seen, int face, float nearness) {
+    private int shade(Row row, double x, double y, int pixel) {
+        return shade(row, x, y, pixel, depth[pixel]);
+    }
+
+    /**
+     * @param x with {@code y} a place in the picture, in pixels from its left upper corner
+     * @param pixel that tells what is seen there
+     */
+    private int shade(Row row, double x, double y, int pixel, float nearness) {
+        int face = triangle[pixel];
+        int seen = use[pixel];
+        if (seen >= 0 && face == Renderer.DOT) {
+            return dots[pixel];
+        }
         double u = (x - width / 2.0) / focal;
         double v = (height / 2.0 - y) / focal;
         double dx = forward.x() + right.x() * u + up.x() * v;
@@ -146,6 +173,49 @@ final class Shading {
             setUp(row, used, seen, face);
         }
         return surface(row, used, dx, dy, dz, 1 / nearness);
+    }
+
+    /**
+     * The colour of what is so far that it is a dot.
+     *
+     * @param x with y and z where it is in the camera's space
+     */
+    int dot(Row row, RenderScene.Use used, double x, double y, double z) {
+        double dx = right.x() * x + up.x() * y + forward.x() * z;
+        double dy = right.y() * x + up.y() * y + forward.y() * z;
+        double dz = right.z() * x + up.z() * y + forward.z() * z;
+        double view = Math.sqrt(dx * dx + dy * dy + dz * dz);
+        double side = used.nx() * dx + used.ny() * dy + used.nz() * dz > 0 ? -1 : 1;
+        RenderScene.Surface surface = used.surface();
+        float[] base = row.colour;
+        base[0] = surface.r();
+        base[1] = surface.g();
+        base[2] = surface.b();
+        Image image = surface.image();
+        if (image != null && used.uvs() != null) {
+            image.sample(0.5f, 0.5f, image.texels(), base);
+            base[0] *= surface.r();
+            base[1] *= surface.g();
+            base[2] *= surface.b();
+        }
+        float[] colours = used.mesh().colours;
+        if (colours != null && surface.coloured()) {
+            for (int i = 0; i < 3; i++) {
+                base[i] *= colours[3 * used.mesh().typical + i];
+            }
+        }
+        double nx = used.nx() * side;
+        double ny = used.ny() * side;
+        double nz = used.nz() * side;
+        return lighting == null
+                ? lit(surface, base, nx, ny, nz, dx / view, dy / view, dz / view)
+                : lamplit(
+                        row,
+                        lighting,
+                        surface,
+                        new Vec3(eye.x() + dx, eye.y() + dy, eye.z() + dz),
+                        new Vec3(nx, ny, nz),
+                        new Vec3(dx / view, dy / view, dz / view));
     }
 
     private void setUp(Row row, RenderScene.Use used, int useNumber, int number) {
@@ -357,7 +427,7 @@ final class Shading {
         if (options.background() == RenderOptions.CLEAR) {
             return clear(dx, dy, dz);
         }
-        return lighting == null ? ground(dx, dy, dz) : ground(row, lighting, dx, dy, dz);
+        return lighting == null ? ground(row, dx, dy, dz) : ground(row, lighting, dx, dy, dz);
     }
 
     /** The ground and what is above it, in the light of the scene's lamps. */
@@ -369,7 +439,7 @@ final class Shading {
         } else {
             lamps.sky(row.light);
         }
-        int paper = ground(dx, dy, dz);
+        int paper = ground(row, dx, dy, dz);
         float[] light = row.light;
         return pack(
                 Lighting.pressed(PAPER * LINEAR[paper >> 16 & 0xff] * light[0]),
@@ -377,24 +447,28 @@ final class Shading {
                 Lighting.pressed(PAPER * LINEAR[paper & 0xff] * light[2]));
     }
 
-    private int ground(double dx, double dy, double dz) {
+    private int ground(Row row, double dx, double dy, double dz) {
         int colour = options.background();
         // Seen along itself, the ground would be nothing but the blur of its lines.
         boolean level = parallel && Math.abs(forward.y()) < LEVEL;
         if (dy >= 0 || level || !options.shadow() && !options.grid()) {
             return 0xff000000 | colour;
         }
-        double far = (shadow.ground() - eye.y()) / dy;
+        if (dy != row.down) {
+            row.down = dy;
+            row.far = (shadow.ground() - eye.y()) / dy;
+            row.footprint = row.far / focal / Math.max(0.05, -dy);
+            row.fade = Math.max(0, 1 - row.far / fadeDistance);
+        }
+        double far = row.far;
         if (far <= 0) {
             return 0xff000000 | colour;
         }
         double x = eye.x() + dx * far;
         double z = eye.z() + dz * far;
-        if (options.grid()) {
-            double footprint = far / focal / Math.max(0.05, -dy);
-            double fade = Math.max(0, 1 - far / fadeDistance);
-            double line = Math.max(line(x, footprint), line(z, footprint));
-            colour = mixed(colour, options.gridColour(), line * fade);
+        if (options.grid() && row.fade > 0) {
+            double line = Math.max(line(x, row.footprint), line(z, row.footprint));
+            colour = mixed(colour, options.gridColour(), line * row.fade);
         }
         if (options.shadow() && options.cut().isEmpty()) {
             colour = mixed(colour, SHADE, shadow.at(x, z) * 0.8);
@@ -415,9 +489,12 @@ final class Shading {
     /** How much of a pixel a line of the grid covers, 0 to 1; every tenth line is stronger. */
     private double line(double coordinate, double footprint) {
         double number = Math.rint(coordinate * linesPerMetre);
-        boolean strong = (long) number % 10 == 0;
-        double half = footprint * (strong ? 1.5 : 1.1);
         double off = Math.abs(coordinate - number * gridStep);
+        if (off >= footprint * STRONG) {
+            return 0;
+        }
+        boolean strong = (long) number % 10 == 0;
+        double half = footprint * (strong ? STRONG : 1.1);
         if (off >= half) {
             return 0;
         }

@@ -15,18 +15,26 @@ final class TriangleBatch {
     final int[] use = new int[CAPACITY];
     final int[] triangle = new int[CAPACITY];
     final int[] opacity = new int[CAPACITY];
-    final int[][] bins;
-    final int[] binSizes;
+
+    /** The colours of those that are dots. */
+    final int[] colour = new int[CAPACITY];
+
+    /** What may touch each tile, as a chain: its last entry by tile, -1 for none; the triangle and the entry before by entry. */
+    final int[] last;
+
+    int[] entry = new int[CAPACITY];
+    int[] before = new int[CAPACITY];
     int count;
+    private int entries;
 
     /** Scratch: a cluster's vertices in the camera's space, and as x, y and 1/z in the picture. */
     final float[] seen = new float[9 * RenderMesh.CLUSTER];
 
     final float[] screen = new float[9 * RenderMesh.CLUSTER];
+    final Shading.Row row = new Shading.Row();
 
     TriangleBatch(int tiles) {
-        bins = new int[tiles][64];
-        binSizes = new int[tiles];
+        last = new int[tiles];
     }
 
     /** Whether another cluster surely fits, clipped triangles counted twice. */
@@ -36,14 +44,18 @@ final class TriangleBatch {
 
     void clear() {
         count = 0;
-        Arrays.fill(binSizes, 0);
+        entries = 0;
+        Arrays.fill(last, -1);
     }
 
-    void bin(int tile, int number) {
-        int size = binSizes[tile]++;
-        if (size == bins[tile].length) {
-            bins[tile] = Arrays.copyOf(bins[tile], size * 2);
+    /** Adds to a tile's chain. */
+    void chain(int tile, int number) {
+        if (entries == entry.length) {
+            entry = Arrays.copyOf(entry, 2 * entries);
+            before = Arrays.copyOf(before, 2 * entries);
         }
-        bins[tile][size] = number;
+        entry[entries] = number;
+        before[entries] = last[tile];
+        last[tile] = entries++;
     }
 }

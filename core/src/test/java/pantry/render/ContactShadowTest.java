@@ -1,0 +1,60 @@
+package pantry.render;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.Model;
+import pantry.mesh.Mesh;
+import pantry.mesh.Shapes;
+import pantry.testing.Workshop;
+
+class ContactShadowTest {
+    private static Model.Node node(Mesh mesh, Vec3 at) {
+        return Model.Node.of("Node", Matrix4.translation(at), List.of(new Model.Part(mesh, Workshop.RED)), List.of());
+    }
+
+    private static ContactShadow below(List<Model.Node> nodes) {
+        return ContactShadow.below(RenderScene.of(new Model("Model", nodes, Model.Extras.NONE), new RenderCache()));
+    }
+
+    @Test
+    void whatLiesOnTheGroundDarkensItAndWhatHangsHighHardlyDoes() {
+        ContactShadow lying = below(List.of(node(Shapes.block(8, 0.2, 8), Vec3.ZERO)));
+        assertThat(lying.ground()).isZero();
+        assertThat(lying.at(0, 0)).isCloseTo(0.8f, within(0.01f));
+        assertThat(lying.at(4, 0)).as("its edge is soft").isBetween(0.2f, 0.6f);
+        assertThat(lying.at(6, 0)).isZero();
+        // A post gives the ground and the height; by how it fades, a plate 3 m up keeps e to the power of -3/fade.
+        ContactShadow hanging = below(List.of(
+                node(Shapes.block(8, 0.2, 8), new Vec3(0, 3, 0)),
+                node(Shapes.block(0.1, 3, 0.1), new Vec3(3.9, 0, 3.9))));
+        double fade = 0.3 * 8;
+        assertThat(hanging.at(0, 0)).isCloseTo((float) (0.8 * Math.exp(-3 / fade)), within(0.01f));
+    }
+
+    /** Small things are spots, and dense ones are taken in clusters: it looks as if every triangle had been drawn. */
+    @Test
+    void manySmallThingsDarkenAsOneLargeOneOfThemWould() {
+        List<Model.Node> apart = new ArrayList<>();
+        List<Mesh> all = new ArrayList<>();
+        Mesh pebble = Shapes.sphere(0.12, 24, 16);
+        for (int i = 0; i < 1600; i++) {
+            Vec3 at = new Vec3(i % 40 * 0.5 - 9.75, 0.12, i / 40 * 0.5 - 9.75);
+            apart.add(node(pebble, at));
+            all.add(pebble.transformed(Matrix4.translation(at)));
+        }
+        ContactShadow many = below(apart);
+        ContactShadow one =
+                below(all.stream().map(mesh -> node(mesh, Vec3.ZERO)).toList());
+        for (double x = -9; x <= 9; x += 1.3) {
+            assertThat(many.at(x, 0.3)).as("at " + x).isCloseTo(one.at(x, 0.3), within(0.1f));
+            assertThat(many.at(x, 0.3)).isGreaterThan(0.05f);
+        }
+        assertThat(many.at(14, 0)).isZero();
+    }
+}
