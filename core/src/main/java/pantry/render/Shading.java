@@ -21,8 +21,10 @@ final class Shading {
 
     private static final float[] LINEAR = new float[256];
 
-    /** How much of the light the ground gives back. */
-    private static final double PAPER = 0.85;
+    /** The ground that lamps shine on, by day and by night, and the lines of its grid. */
+    private static final int SNOW = 0xF0EEE9;
+
+    private static final int SNOW_LINES = 0xD2CDC2;
 
     /** Beyond so many times the distance at which the grid fades, the ground is sky. */
     private static final double HORIZON = 4;
@@ -427,7 +429,9 @@ final class Shading {
         if (options.background() == RenderOptions.CLEAR) {
             return clear(dx, dy, dz);
         }
-        return lighting == null ? ground(row, dx, dy, dz) : ground(row, lighting, dx, dy, dz);
+        return lighting == null
+                ? ground(row, options.background(), options.gridColour(), dx, dy, dz)
+                : ground(row, lighting, dx, dy, dz);
     }
 
     /** The ground and what is above it, in the light of the scene's lamps. */
@@ -439,16 +443,16 @@ final class Shading {
         } else {
             lamps.sky(row.light);
         }
-        int paper = ground(row, dx, dy, dz);
+        int paper = ground(row, SNOW, SNOW_LINES, dx, dy, dz);
         float[] light = row.light;
         return pack(
-                Lighting.pressed(PAPER * LINEAR[paper >> 16 & 0xff] * light[0]),
-                Lighting.pressed(PAPER * LINEAR[paper >> 8 & 0xff] * light[1]),
-                Lighting.pressed(PAPER * LINEAR[paper & 0xff] * light[2]));
+                Lighting.pressed(LINEAR[paper >> 16 & 0xff] * light[0]),
+                Lighting.pressed(LINEAR[paper >> 8 & 0xff] * light[1]),
+                Lighting.pressed(LINEAR[paper & 0xff] * light[2]));
     }
 
-    private int ground(Row row, double dx, double dy, double dz) {
-        int colour = options.background();
+    private int ground(Row row, int plain, int lines, double dx, double dy, double dz) {
+        int colour = plain;
         // Seen along itself, the ground would be nothing but the blur of its lines.
         boolean level = parallel && Math.abs(forward.y()) < LEVEL;
         if (dy >= 0 || level || !options.shadow() && !options.grid()) {
@@ -468,7 +472,7 @@ final class Shading {
         double z = eye.z() + dz * far;
         if (options.grid() && row.fade > 0) {
             double line = Math.max(line(x, row.footprint), line(z, row.footprint));
-            colour = mixed(colour, options.gridColour(), line * row.fade);
+            colour = mixed(colour, lines, line * row.fade);
         }
         if (options.shadow() && options.cut().isEmpty()) {
             colour = mixed(colour, SHADE, shadow.at(x, z) * 0.8);

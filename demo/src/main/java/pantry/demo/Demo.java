@@ -156,8 +156,8 @@ public record Demo(Path library, Path project, Path arrivals) {
 
     /** Two lightings, of which one is switched in. */
     private static void lightings(Scene scene, Map<String, Asset> assets) {
-        put(scene, assets.get("Low sun"), -38, 14, 0);
-        put(scene, assets.get("Polar night"), -38, 16, 0);
+        put(scene, assets.get("Low sun"), -27, 1, 0);
+        put(scene, assets.get("Polar night"), -27, 3, 0);
         put(scene, assets.get("Work lights"), -8, 4.6, 180);
         put(scene, assets.get("Work lights"), 9, 9.4, 150);
         scene.alternates().add("hour", "day");

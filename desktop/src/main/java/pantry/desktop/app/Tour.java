@@ -154,12 +154,16 @@ final class Tour {
                     frame.scenes().bringNothing();
                     Look.setNight(scene, true);
                     frame.scenes().view().followDay();
-                    frame.scenes().view().frameAll();
+                    frame.scenes().look(3);
+                    parts.scenes().switchTo("hour", "night");
+                    parts.scenes().switchLamps();
                 },
-                () -> frame.scenes().view().settled());
+                () -> quiet.getAsBoolean() && frame.scenes().view().settled());
         add(
                 "reach",
                 () -> {
+                    parts.scenes().switchLamps();
+                    parts.scenes().undo();
                     Look.setNight(scene, false);
                     frame.scenes().view().followDay();
                     frame.go(Workplace.REACH);

@@ -92,7 +92,7 @@ final class AlternatesStrip extends VBox {
                 choice.setOnAction(event -> {
                     set.setText(each.name());
                     name.setText(alternate);
-                    model.change(open -> open.alternates().choose(each.name(), alternate));
+                    model.switchTo(each.name(), alternate);
                 });
                 row.getChildren().add(choice);
             }

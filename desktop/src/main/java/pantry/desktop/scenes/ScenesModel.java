@@ -470,6 +470,11 @@ public final class ScenesModel {
         arrange(open -> open.drawers().take(drawer, selected()));
     }
 
+    /** Switches an alternate in. */
+    public void switchTo(String set, String alternate) {
+        act(open -> open.alternates().choose(set, alternate));
+    }
+
     public void removeDrawer(String drawer) {
         act(open -> open.drawers().remove(drawer));
     }

@@ -218,12 +218,15 @@ public final class ScenesView extends BorderPane {
         name.textProperty()
                 .bind(Bindings.createStringBinding(
                         () -> model.sceneProperty()
-                                        .get()
-                                        .map(scene -> title(scene.file()))
-                                        .orElse("")
-                                + (model.changedProperty().get() ? " · not saved" : ""),
-                        model.sceneProperty(),
-                        model.changedProperty()));
+                                .get()
+                                .map(scene -> title(scene.file()))
+                                .orElse(""),
+                        model.sceneProperty()));
+        Label unsaved = Bits.label("not saved", Styles.FAINT, "small");
+        unsaved.visibleProperty().bind(model.changedProperty());
+        unsaved.managedProperty().bind(model.changedProperty());
+        VBox names = new VBox(name, unsaved);
+        names.setAlignment(Pos.CENTER_LEFT);
         Button save = Bits.button("Save", "remixmz-save-line", "Save the scene (Ctrl+S)", model.keeping()::save);
         save.setId("save-scene");
         save.disableProperty().bind(model.changedProperty().not());
@@ -244,7 +247,7 @@ public final class ScenesView extends BorderPane {
         for (Button button : new Button[] {undo, redo, near, all, close}) {
             button.getStyleClass().addAll(Styles.QUIET, "tight");
         }
-        HBox line = new HBox(6, name, Bits.spring(), undo, redo, near, all, into, save, close);
+        HBox line = new HBox(6, names, Bits.spring(), undo, redo, near, all, into, save, close);
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
         leaving.setAlignment(Pos.CENTER_LEFT);
