@@ -159,6 +159,9 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
         @Option(names = "--along", paramLabel = "X,Y,Z", description = "A point of the path, from the object; several.")
         private List<String> along = List.of();
 
+        @Option(names = "--smooth", description = "Let the path bend through its points.")
+        private boolean smooth;
+
         @Option(
                 names = "--count",
                 paramLabel = "N",
@@ -236,7 +239,7 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
             if (!along.isEmpty()) {
                 List<Vec3> points = new java.util.ArrayList<>(List.of(Vec3.ZERO));
                 along.forEach(text -> points.add(triple("--along", text)));
-                return new Layout.Along(points, count, true);
+                return new Layout.Along(points, count, true, smooth);
             }
             if (scatter.isPresent()) {
                 double[] n = numbers("--scatter", scatter.get(), 2);

@@ -3,7 +3,6 @@ package pantry.render;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
@@ -29,14 +28,15 @@ public final class Lighting {
     /** The share of measured places that may be brighter than that. */
     private static final double BRIGHTER = 0.1;
 
+    /** From here on light is pressed together. */
+    private static final double KNEE = 0.7;
+
     private static final int PLACES = 400;
     private static final Vec3[] SIDES = {
         Vec3.UP, new Vec3(1, 0, 0), new Vec3(-1, 0, 0), new Vec3(0, 0, 1), new Vec3(0, 0, -1)
     };
 
-    private final float skyR;
-    private final float skyG;
-    private final float skyB;
+    private final Colour sky;
     private final List<Lamp.Distant> suns;
     private final List<Lamp.Near> near;
     private final double exposure;
@@ -44,9 +44,7 @@ public final class Lighting {
 
     private Lighting(
             Colour sky, List<Lamp.Distant> suns, List<Lamp.Near> near, double exposure, @Nullable SunShadow shadow) {
-        this.skyR = sky.r();
-        this.skyG = sky.g();
-        this.skyB = sky.b();
+        this.sky = sky;
         this.suns = suns;
         this.near = near;
         this.exposure = exposure;
@@ -65,13 +63,14 @@ public final class Lighting {
 
     /** Lamps that light a scene, under a known exposure. */
     static Lighting exposed(RenderScene scene, List<Lamp> lamps, double exposure) {
-        Lighting dark = sorted(scene, lamps, exposure);
-        SunShadow shadow = dark.suns.isEmpty() || scene.bounds().isEmpty()
+        Lighting open = sorted(scene, lamps, exposure);
+        SunShadow shadow = open.suns.isEmpty() || scene.bounds().isEmpty()
                 ? null
-                : SunShadow.of(scene, dark.suns.getFirst().towards());
-        return new Lighting(new Colour(dark.skyR, dark.skyG, dark.skyB), dark.suns, dark.near, dark.exposure, shadow);
+                : SunShadow.of(scene, open.suns.getFirst().towards());
+        return new Lighting(open.sky, open.suns, open.near, exposure, shadow);
     }
 
+    /** The strongest lamps first, and no shadow. */
     private static Lighting sorted(RenderScene scene, List<Lamp> lamps, double exposure) {
         Colour sky = Colour.BLACK;
         List<Lamp.Distant> suns = new ArrayList<>();
@@ -169,9 +168,9 @@ public final class Lighting {
         }
         // A sky that nobody made is as bright as its sun lets it be.
         float own = 0.12f * sun / (float) WHITE;
-        into[0] = (float) exposure * (skyR + own);
-        into[1] = (float) exposure * (skyG + own);
-        into[2] = (float) exposure * (skyB + own);
+        into[0] = (float) exposure * (sky.r() + own);
+        into[1] = (float) exposure * (sky.g() + own);
+        into[2] = (float) exposure * (sky.b() + own);
     }
 
     private void lit(
@@ -189,9 +188,9 @@ public final class Lighting {
             float[] shine) {
         // Of a sky over a floor that gives back a third of it, and of what the sun leaves in the air.
         double open = (0.5 + 0.5 * ny) + 0.33 * (0.5 - 0.5 * ny);
-        double r = Math.PI * skyR * open;
-        double g = Math.PI * skyG * open;
-        double b = Math.PI * skyB * open;
+        double r = Math.PI * sky.r() * open;
+        double g = Math.PI * sky.g() * open;
+        double b = Math.PI * sky.b() * open;
         double sr = 0;
         double sg = 0;
         double sb = 0;
@@ -260,12 +259,5 @@ public final class Lighting {
     /** Light that is more than white is pressed together below it, so that bright places keep their shape. */
     static double pressed(double linear) {
         return linear <= KNEE ? linear : 1 - (1 - KNEE) * Math.exp(-(linear - KNEE) / (1 - KNEE));
-    }
-
-    private static final double KNEE = 0.7;
-
-    /** The direction of the sun that casts shadows, where there is one. */
-    public Optional<Vec3> sun() {
-        return suns.isEmpty() ? Optional.empty() : Optional.of(suns.getFirst().towards());
     }
 }

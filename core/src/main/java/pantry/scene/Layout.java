@@ -107,12 +107,13 @@ public sealed interface Layout {
     }
 
     /**
-     * Along a line of straight pieces, at equal distances by its length.
+     * Along a line, at equal distances by its length.
      *
      * @param points of the line, at least two
      * @param turned whether each looks along the line
+     * @param smooth whether the line bends through its points rather than going straight from one to the next
      */
-    record Along(List<Vec3> points, int count, boolean turned) implements Layout {
+    record Along(List<Vec3> points, int count, boolean turned, boolean smooth) implements Layout {
         public Along {
             points = List.copyOf(points);
             check(points.size() >= 2, "a path has at least two points");
@@ -121,10 +122,10 @@ public sealed interface Layout {
 
         @Override
         public List<Matrix4> places(Terrain terrain) {
-            double[] reached = new double[points.size()];
+            List<Vec3> line = smooth ? Curve.through(points) : points;
+            double[] reached = new double[line.size()];
             for (int i = 1; i < reached.length; i++) {
-                reached[i] =
-                        reached[i - 1] + points.get(i).minus(points.get(i - 1)).length();
+                reached[i] = reached[i - 1] + line.get(i).minus(line.get(i - 1)).length();
             }
             double length = reached[reached.length - 1];
             List<Matrix4> places = new ArrayList<>();
@@ -134,10 +135,10 @@ public sealed interface Layout {
                 while (piece < reached.length - 1 && reached[piece] < at) {
                     piece++;
                 }
-                Vec3 from = points.get(piece - 1);
-                Vec3 along = points.get(piece).minus(from);
+                Vec3 from = line.get(piece - 1);
+                Vec3 along = line.get(piece).minus(from);
                 double part = along.length() == 0 ? 0 : (at - reached[piece - 1]) / along.length();
-                Vec3 place = from.plus(along.times(part)).minus(points.getFirst());
+                Vec3 place = from.plus(along.times(part)).minus(line.getFirst());
                 double heading = Math.toDegrees(Math.atan2(-along.z(), along.x()));
                 Matrix4 turn = turned ? Matrix4.rotation(1, heading) : Matrix4.IDENTITY;
                 places.add(turn.times(Matrix4.translation(place)));

@@ -270,7 +270,7 @@ class ArrangingTest extends WithWorkshop {
     @Test
     @DisplayName("along a path stands at equal distances by its length")
     void along() {
-        Layout.Along along = new Layout.Along(List.of(Vec3.ZERO, new Vec3(4, 0, 0), new Vec3(4, 0, 4)), 5, true);
+        Layout.Along along = new Layout.Along(List.of(Vec3.ZERO, new Vec3(4, 0, 0), new Vec3(4, 0, 4)), 5, true, false);
         List<Vec3> places =
                 along.places().stream().map(Matrix4::translationPart).toList();
         assertThat(places)

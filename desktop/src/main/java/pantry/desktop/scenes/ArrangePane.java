@@ -126,10 +126,10 @@ final class ArrangePane extends VBox {
                         figure -> model.handling().stepSizeProperty().set(figure),
                         () -> size.setText(
                                 Figures.show(model.handling().stepSizeProperty().get()))));
-        CheckBox onto = new CheckBox("onto what is below");
+        CheckBox onto = new CheckBox("onto surfaces");
         onto.setId("snap-onto");
         onto.selectedProperty().bindBidirectional(model.handling().ontoThingsProperty());
-        onto.setTooltip(new Tooltip("What is dragged comes to stand on the surface below it"));
+        onto.setTooltip(new Tooltip("What is slid, or dropped from the tray, stands on the surface under the mouse"));
         HBox row = new HBox(6, steps, size, Bits.label("m", Styles.FAINT));
         row.setAlignment(Pos.CENTER_LEFT);
         return Bits.section("Dragging", row, onto);

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
@@ -38,6 +39,7 @@ final class LayOutPane extends VBox {
     private final TextField[] fields = new TextField[9];
     private final ToggleButton draw;
     private final Label drawn = Bits.label("", Styles.FAINT);
+    private final CheckBox smooth = new CheckBox("bends through its points");
     private final Button again;
     private final List<Vec3> path = new ArrayList<>();
     private final Label note = Bits.wrapped("", Styles.FAINT);
@@ -74,7 +76,10 @@ final class LayOutPane extends VBox {
                 "Lay out otherwise", "lay-again", "Change a group that was laid out before", this::again);
         HBox row = new HBox(8, Bits.spring(), again, lay);
         row.setAlignment(Pos.CENTER_LEFT);
-        getChildren().setAll(Bits.section("Lay out", way, name, figures, draw, drawn, note, row));
+        smooth.setId("layout-smooth");
+        smooth.managedProperty().bind(draw.visibleProperty());
+        smooth.visibleProperty().bind(draw.visibleProperty());
+        getChildren().setAll(Bits.section("Lay out", way, name, figures, draw, drawn, smooth, note, row));
         draw.managedProperty().bind(draw.visibleProperty());
         drawn.managedProperty().bind(draw.visibleProperty());
         drawn.visibleProperty().bind(draw.visibleProperty());
@@ -138,11 +143,12 @@ final class LayOutPane extends VBox {
             }
             case ALONG -> {
                 Layout.Along along = layout.map(Layout.Along.class::cast)
-                        .orElse(new Layout.Along(List.of(Vec3.ZERO, new Vec3(10, 0, 0)), 6, true));
+                        .orElse(new Layout.Along(List.of(Vec3.ZERO, new Vec3(10, 0, 0)), 6, true, false));
                 row(0, "count", along.count());
                 if (layout.isPresent()) {
                     path.clear();
                     path.addAll(along.points());
+                    smooth.setSelected(along.smooth());
                     tellPath();
                 }
             }
@@ -212,7 +218,7 @@ final class LayOutPane extends VBox {
         return switch (way.getValue()) {
             case GRID -> new Layout.Grid(new int[] {(int) n[0], (int) n[1], (int) n[2]}, new Vec3(n[3], n[4], n[5]));
             case RING -> new Layout.Ring((int) n[0], n[1], new Vec3(n[3], 0, n[4]), true);
-            case ALONG -> new Layout.Along(path, (int) n[0], true);
+            case ALONG -> new Layout.Along(path, (int) n[0], true, smooth.isSelected());
             case SCATTERED -> new Layout.Scatter(n[3], n[4], (int) n[0], n[1], (long) n[8]);
             default -> new Layout.OnSurface(surface, (int) n[0], n[1], n[3], n[4], true, (long) n[8]);
         };

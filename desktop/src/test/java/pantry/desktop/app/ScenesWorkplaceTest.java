@@ -23,10 +23,7 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TreeView;
 import javafx.scene.input.KeyCode;
-import javafx.stage.DirectoryChooser;
-import javafx.stage.FileChooser;
 import javafx.stage.Stage;
-import javafx.stage.Window;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer;
@@ -43,7 +40,6 @@ import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Ask;
 import pantry.desktop.look.Look;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Background;
@@ -429,7 +425,7 @@ class ScenesWorkplaceTest {
         ready(robot);
         click(robot, "#new-scene-name").write("Terrace").clickOn("#new-scene");
         drawn();
-        Ask.answerBy(new Answers(folder.resolve("project/depot.usda")));
+        Answers.give(folder.resolve("project/depot.usda"));
         click(robot, "#bring-in");
         until("it is read", () -> robot.lookup("#bring-do").tryQuery().isPresent());
         choose(robot, "#bring-target", "standing on a point to be clicked");
@@ -480,23 +476,5 @@ class ScenesWorkplaceTest {
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         assertThat(scene().placement(crate).orElseThrow().placing().move().y()).isZero();
         robot.interact(() -> parts.scenes().handling().ontoThingsProperty().set(false));
-    }
-
-    /** Answers with one file, whatever is asked. */
-    private record Answers(Path file) implements Ask.Dialogs {
-        @Override
-        public List<Path> open(FileChooser chooser, Window window, boolean several) {
-            return List.of(file);
-        }
-
-        @Override
-        public Optional<Path> save(FileChooser chooser, Window window) {
-            return Optional.of(file);
-        }
-
-        @Override
-        public Optional<Path> folder(DirectoryChooser chooser, Window window) {
-            return Optional.of(file);
-        }
     }
 }
