@@ -101,6 +101,7 @@ public final class Lighting {
         List<Box3> boxes = scene.boxes();
         List<Double> seen = new ArrayList<>();
         float[] light = new float[3];
+        float[] shine = new float[3];
         int step = Math.max(1, boxes.size() / PLACES);
         for (int i = 0; i < boxes.size(); i += step) {
             Box3 box = boxes.get(i);
@@ -112,22 +113,17 @@ public final class Lighting {
             for (Vec3 side : SIDES) {
                 Vec3 at =
                         new Vec3(c.x() + side.x() * half.x(), c.y() + side.y() * half.y(), c.z() + side.z() * half.z());
-                lit.diffuse(at.x(), at.y(), at.z(), side.x(), side.y(), side.z(), light);
+                lit.on(at.x(), at.y(), at.z(), side.x(), side.y(), side.z(), 0, 0, 0, 1, light, shine);
                 seen.add((double) Math.max(light[0], Math.max(light[1], light[2])));
             }
         }
         seen.sort(Comparator.reverseOrder());
         double bright = seen.isEmpty() ? 0 : seen.get((int) (seen.size() * BRIGHTER));
-        return bright > 0 ? MEASURED * WHITE / bright : 1;
+        return bright > 0 ? MEASURED / bright : 1;
     }
 
     private static double brightness(Colour colour) {
         return 0.2126 * colour.r() + 0.7152 * colour.g() + 0.0722 * colour.b();
-    }
-
-    /** What reaches a surface without a highlight; written into {@code into} as three irradiances, not exposed. */
-    private void diffuse(double x, double y, double z, double nx, double ny, double nz, float[] into) {
-        lit(x, y, z, nx, ny, nz, 0, 0, 0, 1, into, new float[3]);
     }
 
     /**
@@ -140,40 +136,6 @@ public final class Lighting {
      * @param shine receives three components: what is mirrored of lamps, before it is told how much is mirrored
      */
     void on(
-            double x,
-            double y,
-            double z,
-            double nx,
-            double ny,
-            double nz,
-            double dx,
-            double dy,
-            double dz,
-            double rough,
-            float[] light,
-            float[] shine) {
-        lit(x, y, z, nx, ny, nz, dx, dy, dz, rough, light, shine);
-        float scale = (float) (exposure / WHITE);
-        for (int i = 0; i < 3; i++) {
-            light[i] *= scale;
-            shine[i] *= scale;
-        }
-    }
-
-    /** How bright the sky is, exposed; written as three components. */
-    void sky(float[] into) {
-        float sun = 0;
-        for (Lamp.Distant each : suns) {
-            sun += (float) brightness(each.strength());
-        }
-        // A sky that nobody made is as bright as its sun lets it be.
-        float own = 0.12f * sun / (float) WHITE;
-        into[0] = (float) exposure * (sky.r() + own);
-        into[1] = (float) exposure * (sky.g() + own);
-        into[2] = (float) exposure * (sky.b() + own);
-    }
-
-    private void lit(
             double x,
             double y,
             double z,
@@ -240,12 +202,26 @@ public final class Lighting {
             sg += c.g() * gloss;
             sb += c.b() * gloss;
         }
-        light[0] = (float) r;
-        light[1] = (float) g;
-        light[2] = (float) b;
-        shine[0] = (float) sr;
-        shine[1] = (float) sg;
-        shine[2] = (float) sb;
+        double scale = exposure / WHITE;
+        light[0] = (float) (r * scale);
+        light[1] = (float) (g * scale);
+        light[2] = (float) (b * scale);
+        shine[0] = (float) (sr * scale);
+        shine[1] = (float) (sg * scale);
+        shine[2] = (float) (sb * scale);
+    }
+
+    /** How bright the sky is, exposed; written as three components. */
+    void sky(float[] into) {
+        float sun = 0;
+        for (Lamp.Distant each : suns) {
+            sun += (float) brightness(each.strength());
+        }
+        // A sky that nobody made is as bright as its sun lets it be.
+        float own = 0.12f * sun / (float) WHITE;
+        into[0] = (float) exposure * (sky.r() + own);
+        into[1] = (float) exposure * (sky.g() + own);
+        into[2] = (float) exposure * (sky.b() + own);
     }
 
     /** The GGX highlight (B. Walter et al., EGSR 2007), its peak brought to 1. */

@@ -9,15 +9,11 @@ import static pantry.desktop.app.Waiting.until;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import javafx.application.Platform;
 import javafx.geometry.Point2D;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
@@ -36,23 +32,11 @@ import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
-import pantry.base.Progress;
 import pantry.base.math.Box3;
-import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Look;
 import pantry.desktop.look3d.View3d;
-import pantry.desktop.session.Background;
-import pantry.exchange.Axis;
-import pantry.exchange.Colour;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
-import pantry.exchange.worker.WorkerLimits;
-import pantry.intake.Slip;
 import pantry.library.Asset;
-import pantry.library.AssetKind;
 import pantry.library.Library;
-import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.scene.Placement;
 import pantry.scene.Safekeeping;
@@ -72,20 +56,19 @@ class ScenesWorkplaceTest {
     @TempDir
     private static Path folder;
 
+    private static WholeApplication application;
     private static Workbench workbench;
-    private static ExecutorService work;
     private static Library library;
 
     private PantryApp.Parts parts;
 
     @BeforeAll
     static void makeFiles() throws Exception {
-        workbench = new Workbench("Tove", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
-        work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
-        library = workbench.createLibrary(folder.resolve("library"), "Skua Point");
-        Files.createDirectories(folder.resolve("project"));
-        shelve("Solar panel", Shapes.block(1.6, 0.1, 1), 0x2E4A7A);
-        shelve("Crate", Shapes.block(0.8, 0.8, 0.8), 0xB07A3C);
+        application = new WholeApplication(folder, "Tove");
+        workbench = application.workbench();
+        library = application.library();
+        application.shelve(WholeApplication.model("Solar panel", Shapes.block(1.6, 0.1, 1), 0x2E4A7A), "Stores");
+        application.shelve(WholeApplication.model("Crate", Shapes.block(0.8, 0.8, 0.8), 0xB07A3C), "Stores");
         Scene other = workbench.createScene(folder.resolve("project/depot.usda"));
         Asset crate = library.find("Stores/Crate");
         for (int i = 0; i < 3; i++) {
@@ -97,32 +80,14 @@ class ScenesWorkplaceTest {
         other.save();
     }
 
-    private static void shelve(String name, Mesh mesh, int colour) {
-        Model model = new Model(
-                name,
-                List.of(Model.Node.of(
-                        "Body",
-                        Matrix4.IDENTITY,
-                        List.of(new Model.Part(mesh, Material.plain("Paint", Colour.ofDisplay(colour), 0, 0.6))),
-                        List.of())),
-                Model.Extras.NONE);
-        Slip slip = Slip.plain(name, AssetKind.MODEL, "Stores", 1, Axis.Y).withCredit("CC0-1.0", "");
-        workbench.intake().shelve(model, slip, library, Progress.NONE);
-    }
-
     @AfterAll
     static void close() {
-        work.shutdownNow();
-        workbench.close();
+        application.close();
     }
 
     @Start
     void start(Stage stage) {
-        Look.load();
-        parts = PantryApp.Parts.make(workbench, new Background(work, work, Platform::runLater));
-        parts.session().openLibrary(folder.resolve("library"));
-        parts.session().projectProperty().set(Optional.of(folder.resolve("project")));
-        Windows.show(stage, parts.frame());
+        parts = application.show(stage);
     }
 
     private static <T> T ask(Callable<T> question) {

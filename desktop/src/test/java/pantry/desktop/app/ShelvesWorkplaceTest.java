@@ -9,9 +9,6 @@ import static pantry.desktop.app.Waiting.untilStill;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
@@ -28,18 +25,9 @@ import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import pantry.base.Progress;
-import pantry.base.math.Matrix4;
 import pantry.catalogue.Item;
-import pantry.desktop.look.Look;
-import pantry.desktop.session.Background;
-import pantry.exchange.Axis;
-import pantry.exchange.Colour;
-import pantry.exchange.Material;
 import pantry.exchange.Model;
-import pantry.exchange.worker.WorkerLimits;
-import pantry.intake.Slip;
 import pantry.library.Asset;
-import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
 import pantry.mesh.Shapes;
@@ -51,25 +39,25 @@ class ShelvesWorkplaceTest {
     @TempDir
     private static Path folder;
 
+    private static WholeApplication application;
     private static Workbench workbench;
-    private static ExecutorService work;
     private static Library library;
 
     private PantryApp.Parts parts;
 
     @BeforeAll
-    static void makeLibrary() {
-        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
-        work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
-        library = workbench.createLibrary(folder.resolve("library"), "Test shelves");
-        Asset mast = shelve("Lattice mast", "Masts", 9, List.of("tall", "guyed"));
-        shelve("Tripod mast", "Masts", 3, List.of("portable"));
-        shelve("Fuel drum", "Power", 0.9, List.of("diesel"));
+    static void makeLibrary() throws Exception {
+        application = new WholeApplication(folder, "tester");
+        workbench = application.workbench();
+        library = application.library();
+        Asset mast = application.shelve(block("Lattice mast", 9), "Masts", "tall", "guyed");
+        application.shelve(block("Tripod mast", 3), "Masts", "portable");
+        application.shelve(block("Fuel drum", 0.9), "Power", "diesel");
         workbench
                 .intake()
                 .publish(
                         block("Lattice mast", 11),
-                        slip("Lattice mast", "Masts", List.of()),
+                        WholeApplication.slip("Lattice mast", "Masts"),
                         mast,
                         VersionStatus.READY,
                         "two metres higher",
@@ -78,41 +66,18 @@ class ShelvesWorkplaceTest {
     }
 
     private static Model block(String name, double height) {
-        Material paint = Material.plain("Paint", Colour.ofDisplay(0xB23A2E), 0, 0.5);
-        return new Model(
-                name,
-                List.of(Model.Node.of(
-                        "Body",
-                        Matrix4.IDENTITY,
-                        List.of(new Model.Part(Shapes.block(1, height, 1), paint)),
-                        List.of())),
-                Model.Extras.NONE);
-    }
-
-    private static Slip slip(String name, String shelf, List<String> tags) {
-        return Slip.plain(name, AssetKind.MODEL, shelf, 1, Axis.Y).withTags(tags);
-    }
-
-    private static Asset shelve(String name, String shelf, double height, List<String> tags) {
-        return workbench
-                .intake()
-                .shelve(block(name, height), slip(name, shelf, tags), library, Progress.NONE)
-                .asset();
+        return WholeApplication.model(name, Shapes.block(1, height, 1), 0xB23A2E);
     }
 
     @AfterAll
     static void close() {
-        work.shutdownNow();
-        workbench.close();
+        application.close();
     }
 
     @Start
     void start(Stage stage) {
-        Look.load();
-        parts = PantryApp.Parts.make(workbench, new Background(work, work, Platform::runLater));
-        parts.session().openLibrary(library.root());
+        parts = application.show(stage);
         parts.session().shelving().watch();
-        Windows.show(stage, parts.frame());
     }
 
     private void untilShown(FxRobot robot, String text) {

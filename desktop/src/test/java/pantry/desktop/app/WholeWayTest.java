@@ -8,13 +8,8 @@ import static pantry.desktop.app.Waiting.until;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.util.List;
-import java.util.Optional;
 import java.util.concurrent.Callable;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import javafx.application.Platform;
 import javafx.geometry.Point2D;
 import javafx.scene.Node;
 import javafx.scene.control.Labeled;
@@ -30,24 +25,17 @@ import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
-import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.frame.Workplace;
-import pantry.desktop.look.Look;
 import pantry.desktop.receive.Arrival;
-import pantry.desktop.session.Background;
 import pantry.desktop.session.LedgerLine;
-import pantry.exchange.Colour;
-import pantry.exchange.Material;
 import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
-import pantry.exchange.worker.WorkerLimits;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.mesh.Shapes;
 import pantry.scene.Placement;
 import pantry.usd.schema.Placing;
-import pantry.workbench.Workbench;
 
 /**
  * The main job in the real window, by mouse and keyboard: a file is received, shelved and found; it is dragged into a
@@ -58,44 +46,27 @@ class WholeWayTest {
     @TempDir
     private static Path folder;
 
-    private static Workbench workbench;
-    private static ExecutorService work;
+    private static WholeApplication application;
 
     private PantryApp.Parts parts;
 
     @BeforeAll
     static void makeFiles() throws Exception {
-        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
-        work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
-        workbench.createLibrary(folder.resolve("library"), "Test shelves");
-        Files.createDirectories(folder.resolve("project"));
+        application = new WholeApplication(folder, "tester");
         // Two metres tall, written in centimetres, which OBJ cannot say.
-        Material paint = Material.plain("Paint", Colour.ofDisplay(0xB23A2E), 0, 0.5);
-        Model crate = new Model(
-                "Crate",
-                List.of(Model.Node.of(
-                        "Body",
-                        Matrix4.IDENTITY,
-                        List.of(new Model.Part(Shapes.block(100, 200, 100), paint)),
-                        List.of())),
-                Model.Extras.NONE);
+        Model crate = WholeApplication.model("Crate", Shapes.block(100, 200, 100), 0xB23A2E);
         ModelWriters.write(crate, folder.resolve("tall_crate.obj"));
         Files.createFile(folder.resolve("nothing.glb"));
     }
 
     @AfterAll
     static void close() {
-        work.shutdownNow();
-        workbench.close();
+        application.close();
     }
 
     @Start
     void start(Stage stage) {
-        Look.load();
-        parts = PantryApp.Parts.make(workbench, new Background(work, work, Platform::runLater));
-        parts.session().openLibrary(folder.resolve("library"));
-        parts.session().projectProperty().set(Optional.of(folder.resolve("project")));
-        Windows.show(stage, parts.frame());
+        parts = application.show(stage);
     }
 
     private static <T> T ask(Callable<T> question) {
@@ -136,7 +107,7 @@ class WholeWayTest {
         assertThat(robot.lookup("#shelve").queryAs(Labeled.class).getText()).isEqualTo("Shelve 1 arrival");
         click(robot, "#shelve");
         until("it is shelved", () -> parts.shelves().items().size() == 1);
-        Library library = workbench.openLibrary(folder.resolve("library"));
+        Library library = application.workbench().openLibrary(folder.resolve("library"));
         Asset asset = library.find("Stores/Crates/Tall crate");
         assertThat(asset.facts("v001").bounds().size()).isEqualTo(new Vec3(1, 2, 1));
         assertThat(asset.preview("v001")).isNotEmptyFile();
@@ -238,7 +209,7 @@ class WholeWayTest {
         click(robot, "Stay").clickOn("#save-scene").clickOn("#close-scene");
         until("it is closed", () -> parts.scenes().sceneProperty().get().isEmpty());
         Path file = folder.resolve("project/yard.usda");
-        assertThat(workbench.openScene(file).placements()).isEqualTo(before);
+        assertThat(application.workbench().openScene(file).placements()).isEqualTo(before);
         assertThat(file).content().contains("@../library/assets/Stores/Crates/tall-crate/ready.usda@");
         robot.interact(() -> parts.scenes().open(file));
         until("it is open again", () -> parts.scenes().sceneProperty().get().isPresent());

@@ -1,0 +1,91 @@
+package pantry.desktop.app;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import javafx.application.Platform;
+import javafx.stage.Stage;
+import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.desktop.look.Look;
+import pantry.desktop.session.Background;
+import pantry.exchange.Axis;
+import pantry.exchange.Colour;
+import pantry.exchange.Material;
+import pantry.exchange.Model;
+import pantry.exchange.worker.WorkerLimits;
+import pantry.intake.Slip;
+import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.library.Library;
+import pantry.mesh.Mesh;
+import pantry.workbench.Workbench;
+
+/** The application as it is started, with a library and a project in a folder, and its work in the background. */
+final class WholeApplication implements AutoCloseable {
+    private final Path folder;
+    private final Workbench workbench;
+    private final ExecutorService work;
+    private final Library library;
+
+    WholeApplication(Path folder, String user) throws IOException {
+        this.folder = folder;
+        workbench = new Workbench(user, Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+        work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
+        library = workbench.createLibrary(folder.resolve("library"), "Skua Point");
+        Files.createDirectories(project());
+    }
+
+    Workbench workbench() {
+        return workbench;
+    }
+
+    Library library() {
+        return library;
+    }
+
+    Path project() {
+        return folder.resolve("project");
+    }
+
+    /** A window with all workplaces, the library and the project open. */
+    PantryApp.Parts show(Stage stage) {
+        Look.load();
+        PantryApp.Parts parts = PantryApp.Parts.make(workbench, new Background(work, work, Platform::runLater));
+        parts.session().openLibrary(library.root());
+        parts.session().projectProperty().set(Optional.of(project()));
+        Windows.show(stage, parts.frame());
+        return parts;
+    }
+
+    /** One mesh in one paint. */
+    static Model model(String name, Mesh mesh, int colour) {
+        Material paint = Material.plain("Paint", Colour.ofDisplay(colour), 0, 0.5);
+        return new Model(
+                name,
+                List.of(Model.Node.of("Body", Matrix4.IDENTITY, List.of(new Model.Part(mesh, paint)), List.of())),
+                Model.Extras.NONE);
+    }
+
+    Asset shelve(Model model, String shelf, String... tags) {
+        return workbench
+                .intake()
+                .shelve(model, slip(model.name(), shelf, tags), library, Progress.NONE)
+                .asset();
+    }
+
+    static Slip slip(String name, String shelf, String... tags) {
+        return Slip.plain(name, AssetKind.MODEL, shelf, 1, Axis.Y).withTags(List.of(tags));
+    }
+
+    @Override
+    public void close() {
+        work.shutdownNow();
+        workbench.close();
+    }
+}
