@@ -31,6 +31,10 @@ public final class RenderScene {
     private final Box3[] ownerBounds;
     private final long triangles;
     private @Nullable ContactShadow shadow;
+
+    /** The shadow before things were moved, for the time until it is wanted exactly. */
+    private @Nullable ContactShadow earlier;
+
     private final @Nullable Lighting lighting;
 
     /**
@@ -277,6 +281,7 @@ public final class RenderScene {
     private RenderScene with(@Nullable Lighting light) {
         RenderScene scene = new RenderScene(uses, owners, bounds, ownerBounds, light);
         scene.shadow = shadow;
+        scene.earlier = earlier;
         return scene;
     }
 
@@ -323,7 +328,7 @@ public final class RenderScene {
         Map<Integer, Matrix4> byOwner = new HashMap<>();
         changes.forEach((path, change) -> owners.below(path, number -> byOwner.put(number, change)));
         RenderScene scene = new RenderScene(changed(byOwner), owners, bounds, ownerBounds, lighting);
-        scene.shadow = shadow();
+        scene.shadow = shadowAtHand();
         return scene;
     }
 
@@ -367,7 +372,9 @@ public final class RenderScene {
         for (Box3 box : boxes) {
             all = all.union(box);
         }
-        return new RenderScene(changed, moved, all, boxes);
+        RenderScene scene = new RenderScene(changed, moved, all, boxes);
+        scene.earlier = shadow == null ? earlier : shadow;
+        return scene;
     }
 
     /** Triangles as they are drawn. */
@@ -385,6 +392,11 @@ public final class RenderScene {
         boolean[] chosen = new boolean[owners.size()];
         paths.forEach(path -> owners.below(path, number -> chosen[number] = true));
         return chosen;
+    }
+
+    /** The shadow, or what it was before things were moved where it is not made yet. */
+    synchronized ContactShadow shadowAtHand() {
+        return shadow == null && earlier != null ? earlier : shadow();
     }
 
     synchronized ContactShadow shadow() {

@@ -52,7 +52,23 @@ public final class Renderer {
      * @throws IllegalArgumentException where the picture has no pixels
      */
     public Frame draw(RenderScene scene, Camera camera, int pictureWidth, int pictureHeight, RenderOptions options) {
-        Shading shading = shading(scene, camera, pictureWidth, pictureHeight, options);
+        return draw(scene, scene.shadow(), camera, pictureWidth, pictureHeight, options);
+    }
+
+    /** Draws a scene at once: the shadow of what was just moved may still lie where it was. */
+    public Frame drawSoon(
+            RenderScene scene, Camera camera, int pictureWidth, int pictureHeight, RenderOptions options) {
+        return draw(scene, scene.shadowAtHand(), camera, pictureWidth, pictureHeight, options);
+    }
+
+    private Frame draw(
+            RenderScene scene,
+            ContactShadow shadow,
+            Camera camera,
+            int pictureWidth,
+            int pictureHeight,
+            RenderOptions options) {
+        Shading shading = shading(scene, shadow, camera, pictureWidth, pictureHeight, options);
         boolean[] selected = scene.ownersBelow(options.selected());
         parallel(height, y -> {
             if (!stopped) {
@@ -83,7 +99,7 @@ public final class Renderer {
             return draw(scene, camera, 2 * pictureWidth, 2 * pictureHeight, options)
                     .halved();
         }
-        Shading shading = shading(scene, camera, 2 * pictureWidth, 2 * pictureHeight, options);
+        Shading shading = shading(scene, scene.shadow(), camera, 2 * pictureWidth, 2 * pictureHeight, options);
         int[] colours = new int[pictureWidth * pictureHeight];
         int[] objects = new int[pictureWidth * pictureHeight];
         parallel(pictureHeight, y -> {
@@ -113,12 +129,17 @@ public final class Renderer {
 
     /** Finds what is seen at each pixel. */
     private Shading shading(
-            RenderScene scene, Camera camera, int pictureWidth, int pictureHeight, RenderOptions options) {
+            RenderScene scene,
+            ContactShadow shadow,
+            Camera camera,
+            int pictureWidth,
+            int pictureHeight,
+            RenderOptions options) {
         stopped = false;
         resize(pictureWidth, pictureHeight);
         Arrays.fill(depth, 0);
         Arrays.fill(use, -1);
-        Shading shading = new Shading(scene, camera, width, height, options, depth, use, triangle, argb);
+        Shading shading = new Shading(scene, shadow, camera, width, height, options, depth, use, triangle, argb);
         new Pass(scene, camera, options.cut(), shading).run();
         return shading;
     }

@@ -64,6 +64,7 @@ final class Shading {
     /** @param dots the colours of pixels that see a dot rather than a triangle */
     Shading(
             RenderScene scene,
+            ContactShadow shadow,
             Camera camera,
             int width,
             int height,
@@ -80,7 +81,7 @@ final class Shading {
         this.depth = depth;
         this.use = use;
         this.triangle = triangle;
-        this.shadow = scene.shadow();
+        this.shadow = shadow;
         this.eye = camera.eye();
         this.right = camera.right();
         this.up = camera.up();

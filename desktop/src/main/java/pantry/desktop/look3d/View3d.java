@@ -191,14 +191,15 @@ public final class View3d extends Pane {
         Frame frame =
                 switch (request.fineness) {
                     case COARSE ->
-                        renderer.draw(
+                        renderer.drawSoon(
                                 request.scene,
                                 request.camera,
                                 request.width / COARSE,
                                 request.height / COARSE,
                                 request.options);
                     case PLAIN ->
-                        renderer.draw(request.scene, request.camera, request.width, request.height, request.options);
+                        renderer.drawSoon(
+                                request.scene, request.camera, request.width, request.height, request.options);
                     case SMOOTH ->
                         renderer.drawSmooth(
                                 request.scene, request.camera, request.width, request.height, request.options);

@@ -130,7 +130,7 @@ public final class BringModel {
     }
 
     public void close() {
-        ask();
+        askNoMore();
         source.set(Optional.empty());
         pieces = List.of();
         chosen.set(Set.of());
@@ -301,12 +301,12 @@ public final class BringModel {
     }
 
     /** Asks for no point any more; what is chosen stays so. */
-    public void ask() {
+    public void askNoMore() {
         asking.set(Optional.empty());
     }
 
     /**
-     * Brings what is chosen into the scene, as one change.
+     * Brings what is chosen into the scene.
      *
      * @param drawer that it is put into; blank for none
      * @param point where the view looks, or what was clicked
@@ -317,17 +317,22 @@ public final class BringModel {
             return;
         }
         Set<SdfPath> before = scenes.selectionProperty().get();
+        boolean[] done = {false};
         scenes.change(open -> {
             open.autosave();
             Vec3 move = middle(open, before, target, point)
                     .map(to -> toward(read.get(), to, target == Target.PICKED))
                     .orElse(Vec3.ZERO);
             SdfPath brought = way == Way.REFERRED
-                    ? refer(open, read.get(), name, move)
+                    ? refer(open, read.get(), name, drawer, move)
                     : copy(open, read.get(), name, drawer, move);
             scenes.selectionProperty().set(Set.of(brought));
+            done[0] = true;
         });
-        close();
+        // What was chosen stays so where it was refused.
+        if (done[0]) {
+            close();
+        }
     }
 
     private SdfPath copy(Scene open, Source read, String name, String drawer, Vec3 move) {
@@ -342,10 +347,15 @@ public final class BringModel {
                 .anchor();
     }
 
-    private SdfPath refer(Scene open, Source read, String name, Vec3 move) {
+    private SdfPath refer(Scene open, Source read, String name, String drawer, Vec3 move) {
         Optional<SdfPath> part = part();
         Vec3 pivot = part.map(read::pivot).orElse(Vec3.ZERO);
-        return open.placeFile(read.file(), part, name, Placing.ORIGIN.withMove(move.plus(pivot)), Optional.empty());
+        Placing placing = Placing.ORIGIN.withMove(move.plus(pivot));
+        SdfPath placed = open.placeFile(read.file(), part, name, placing, Optional.empty());
+        if (!drawer.isBlank()) {
+            open.drawers().put(drawer, List.of(placed));
+        }
+        return placed;
     }
 
     /** The one thing that would be referred to; empty where it would be the whole file. */

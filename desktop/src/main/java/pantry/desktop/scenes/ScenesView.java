@@ -105,7 +105,7 @@ public final class ScenesView extends BorderPane {
         this.bring = new BringPane(bringing, model, this::lookedAt);
         view.setId("scene-view");
         view.optionsProperty().set(view.optionsProperty().get().withGrid(true));
-        view.setOnPick(this::picked);
+        view.setOnPick((owner, event) -> picked(view, owner, event));
         grips.setOnMove(this::dragged);
         measuring.onProperty().bindBidirectional(measure.selectedProperty());
         asked.setId("asked-point");
@@ -411,7 +411,7 @@ public final class ScenesView extends BorderPane {
                 .set(Camera.START.from(from[number][0], from[number][1]).parallel(true));
         other.drawnProperty().bind(view.drawnProperty());
         other.optionsProperty().bind(view.optionsProperty());
-        other.setOnPick(this::picked);
+        other.setOnPick((owner, event) -> picked(other, owner, event));
         return other;
     }
 
@@ -512,7 +512,7 @@ public final class ScenesView extends BorderPane {
         var at = view.sceneToLocal(event.getSceneX(), event.getSceneY());
         if (view.contains(at) && model.sceneProperty().get().isPresent()) {
             Vec3 point = model.handling().ontoThingsProperty().get()
-                    ? surfaceAt(at.getX(), at.getY(), Set.of())
+                    ? surfaceAt(view, at.getX(), at.getY())
                     : rounded(view.groundAt(at.getX(), at.getY(), 0));
             session.attempt(() -> model.place(shelves.asset(item), point));
             view.requestFocus();
@@ -527,11 +527,11 @@ public final class ScenesView extends BorderPane {
     }
 
     /** The surface under a point of the view, or the floor where there is none. */
-    private Vec3 surfaceAt(double x, double y, Set<String> without) {
-        return view.hitAt(x, y, without)
+    private static Vec3 surfaceAt(View3d at, double x, double y) {
+        return at.hitAt(x, y, Set.of())
                 .map(Picking.Hit::point)
                 .map(hit -> new Vec3(Math.rint(hit.x() * 100) / 100, hit.y(), Math.rint(hit.z() * 100) / 100))
-                .orElseGet(() -> rounded(view.groundAt(x, y, 0)));
+                .orElseGet(() -> rounded(at.groundAt(x, y, 0)));
     }
 
     /** To the centimetre: nobody drops things to the micrometre. */
@@ -603,18 +603,19 @@ public final class ScenesView extends BorderPane {
                 own.isPresent() ? drawn.boundsBelow(path) : Box3.EMPTY);
     }
 
-    private void picked(Optional<String> owner, MouseEvent event) {
-        if (measure.isSelected()) {
+    /** @param at the view that was clicked */
+    private void picked(View3d at, Optional<String> owner, MouseEvent event) {
+        if (measure.isSelected() && at == view) {
             measuring.click(event);
             return;
         }
         if (bringing.askingProperty().get().isPresent()) {
-            Vec3 point = surfaceAt(event.getX(), event.getY(), Set.of());
+            Vec3 point = surfaceAt(at, event.getX(), event.getY());
             session.attempt(() -> bringing.askingProperty().get().orElseThrow().accept(point));
             return;
         }
         if (layOut.isDrawing()) {
-            layOut.point(rounded(view.groundAt(event.getX(), event.getY(), 0)));
+            layOut.point(rounded(at.groundAt(event.getX(), event.getY(), 0)));
             return;
         }
         Optional<SdfPath> path = owner.flatMap(model::objectOf).filter(each -> !model.isLocked(each));
@@ -679,7 +680,7 @@ public final class ScenesView extends BorderPane {
     /** Goes back to the scene without bringing anything in. */
     public void bringNothing() {
         if (bringing.askingProperty().get().isPresent()) {
-            bringing.ask();
+            bringing.askNoMore();
         } else if (bringing.sourceProperty().get().isPresent()) {
             bringing.close();
         }
