@@ -143,6 +143,11 @@ public final class UsdModelReader {
         return layer.text("upAxis").filter("Z"::equals).isPresent() ? Axis.Z : Axis.Y;
     }
 
+    /** From a layer's own unit and axes into metres with Y up. */
+    public static Matrix4 toMetres(Layer layer) {
+        return upAxis(layer).toMetres(metresPerUnit(layer));
+    }
+
     private List<Model.Node> nodes(Prim parent, Context context) {
         List<Model.Node> nodes = new ArrayList<>();
         boolean standsIn = context.light() && hasProxy(parent, context);

@@ -77,7 +77,7 @@ public final class Intake {
 
     /** The arrival as it is shelved: in metres, Y up, without what is not wanted, its parts and pivot as the slip says. */
     public static Model prepared(Imported arrival, Slip slip) {
-        Matrix4 change = slip.up().toYUp().times(Matrix4.scale(new Vec3(slip.factor(), slip.factor(), slip.factor())));
+        Matrix4 change = slip.up().toMetres(slip.factor());
         Model wanted = Carried.without(arrival.model(), slip.up(), slip.making().kept());
         Model upright = reduced(wanted, slip.making().share()).model().reframed(change);
         return Parts.arranged(held(upright, slip.pivot()).named(slip.name()), slip.parts());

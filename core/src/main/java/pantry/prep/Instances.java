@@ -13,6 +13,7 @@ import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.exchange.UsdModelReader;
 import pantry.exchange.UsdModelWriter;
 import pantry.mesh.Merging;
 import pantry.mesh.Mesh;
@@ -55,8 +56,8 @@ public final class Instances {
         SdfPath shapes = shapes(tidying, first.path());
         String name = tidying.freeBelow(shapes, first.name(), "");
         Mesh mesh = Surface.of(first, tidying.piece().meshes()).mesh().orElseThrow();
-        Matrix4 world =
-                Xforms.world(first).times(Subject.toMetres(tidying.piece().layer()));
+        Matrix4 world = Xforms.world(first)
+                .times(UsdModelReader.toMetres(tidying.piece().layer()));
         Vec3 hold = world.inverse().point(base(mesh.boundsIn(world)));
         tidying.edits().add(shapes, shape(tidying, first, name, mesh, hold));
         Matrix4 held = Matrix4.translation(hold);

@@ -14,12 +14,10 @@ import pantry.base.Parallel;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
-import pantry.base.math.Vec3;
 import pantry.exchange.Model;
 import pantry.exchange.UsdModelReader;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshFaults;
-import pantry.usd.Layer;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
@@ -65,16 +63,10 @@ final class Subject {
         this.stage = workpiece.stage();
         this.bindings = new MaterialBindings(stage);
         this.bounds = new Bounds(stage, Bounds.DRAWN);
-        this.toMetres = toMetres(stage.rootLayer());
+        this.toMetres = UsdModelReader.toMetres(stage.rootLayer());
         for (Prim prim : stage.root().children()) {
             roots.add(add(prim, null, toMetres, Imageable.ROOT, true));
         }
-    }
-
-    /** From a layer's own space into metres with Y up. */
-    static Matrix4 toMetres(Layer layer) {
-        double unit = UsdModelReader.metresPerUnit(layer);
-        return UsdModelReader.upAxis(layer).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
     }
 
     private Item add(Prim prim, @Nullable Item parent, Matrix4 above, Imageable outer, boolean shown) {

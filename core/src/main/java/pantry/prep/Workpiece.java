@@ -17,7 +17,6 @@ import pantry.base.AtomicFiles;
 import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
-import pantry.base.math.Vec3;
 import pantry.exchange.Axis;
 import pantry.exchange.FileKind;
 import pantry.exchange.FileReaders;
@@ -105,7 +104,7 @@ public final class Workpiece {
         }
         Imported imported = sources.readers().read(source, progress);
         double unit = imported.unit().orElse(1.0);
-        Matrix4 change = imported.up().orElse(Axis.Y).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
+        Matrix4 change = imported.up().orElse(Axis.Y).toMetres(unit);
         Model model = imported.model().reframed(change);
         String name = Names.identifier(Names.stem(source.getFileName().toString()));
         Layer layer = UsdModelWriter.layer(
@@ -227,7 +226,7 @@ public final class Workpiece {
         return UsdModelReader.read(stage(), meshes, purposes)
                 .model()
                 .named(title())
-                .reframed(Subject.toMetres(layer()));
+                .reframed(UsdModelReader.toMetres(layer()));
     }
 
     /** What it weighs: triangles, objects, images, and what its own arrays take. */
@@ -306,7 +305,7 @@ public final class Workpiece {
 
     /** From the space of the layer's world into metres with Y up. */
     public Matrix4 inMetres(Matrix4 world) {
-        return world.times(Subject.toMetres(layer()));
+        return world.times(UsdModelReader.toMetres(layer()));
     }
 
     /** The prims at the top that are objects. */

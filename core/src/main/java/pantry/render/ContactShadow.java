@@ -47,14 +47,14 @@ final class ContactShadow {
         IntStream.range(0, parts)
                 .parallel()
                 .mapToObj(part -> {
-                    Map map = shadow.new Map(fade);
+                    Part made = shadow.new Part(fade);
                     int count = scene.uses.size();
                     for (int u = (int) ((long) count * part / parts);
                             u < (int) ((long) count * (part + 1) / parts);
                             u++) {
-                        map.add(scene.uses.get(u));
+                        made.add(scene.uses.get(u));
                     }
-                    return map.dark;
+                    return made.dark;
                 })
                 .forEachOrdered(shadow::add);
         for (int radius : BLURS) {
@@ -91,14 +91,14 @@ final class ContactShadow {
     }
 
     /** What some of the uses darken. What covers about a cell darkens that one whole, whatever its triangles are. */
-    private final class Map {
+    private final class Part {
         private final float[] dark = new float[SIZE * SIZE];
         private final double fade;
         private final float[] across = new float[3 * RenderMesh.CLUSTER];
         private final float[] along = new float[3 * RenderMesh.CLUSTER];
         private final float[] strength = new float[3 * RenderMesh.CLUSTER];
 
-        Map(double fade) {
+        Part(double fade) {
             this.fade = fade;
         }
 
@@ -112,11 +112,7 @@ final class ContactShadow {
                 return;
             }
             RenderMesh mesh = use.mesh();
-            int level = mesh.levels.length - 1;
-            while (level > 0 && mesh.levels[level].error() * ball.stretch() > ROUGH * cell) {
-                level--;
-            }
-            RenderMesh.Level chosen = mesh.levels[level];
+            RenderMesh.Level chosen = mesh.coarsest(ball.stretch(), ROUGH * cell);
             double[] m = use.world().rows();
             for (int c = 0; c < chosen.clusterCount(); c++) {
                 cluster(mesh, mesh.clusters[chosen.firstCluster() + c], m, ball.stretch());

@@ -58,7 +58,12 @@ public final class Lighting {
      * @param stops how many times more the light is doubled than what was measured asks for
      */
     static Lighting of(RenderScene scene, List<Lamp> lamps, double stops) {
-        return exposed(scene, lamps, measured(scene, lamps) * Math.pow(2, stops));
+        return exposed(scene, lamps, measured(scene, lamps)).brighter(stops);
+    }
+
+    /** The same lamps, the light doubled as many times more. */
+    Lighting brighter(double stops) {
+        return new Lighting(sky, suns, near, exposure * Math.pow(2, stops), shadow);
     }
 
     /** Lamps that light a scene, under a known exposure. */

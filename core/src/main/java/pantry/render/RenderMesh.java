@@ -141,6 +141,20 @@ final class RenderMesh {
         return new RenderMesh(TriangleMesh.of(mesh), levelled);
     }
 
+    /**
+     * The coarsest level that is good enough.
+     *
+     * @param scale by which its error is lengthened
+     * @param within how far off it may be then
+     */
+    Level coarsest(double scale, double within) {
+        int level = levels.length - 1;
+        while (level > 0 && levels[level].error() * scale > within) {
+            level--;
+        }
+        return levels[level];
+    }
+
     boolean levelled() {
         return levelled;
     }

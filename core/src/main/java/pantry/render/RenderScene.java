@@ -268,6 +268,11 @@ public final class RenderScene {
         return with(Lighting.of(this, lamps, stops));
     }
 
+    /** This scene in the light that it stands in, doubled as many times more; Pantry's own light stays as it is. */
+    public RenderScene brighter(double stops) {
+        return lighting == null ? this : with(lighting.brighter(stops));
+    }
+
     /** This scene in the light of lamps, under a known exposure: for scenes that are compared. */
     public RenderScene exposed(List<Lamp> lamps, double exposure) {
         return with(Lighting.exposed(this, lamps, exposure));

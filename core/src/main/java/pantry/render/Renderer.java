@@ -308,11 +308,7 @@ public final class Renderer {
                     }
                     continue;
                 }
-                int level = mesh.levels.length - 1;
-                while (level > 0 && mesh.levels[level].error() * ball.stretch() * pixels > LEVEL_PIXELS) {
-                    level--;
-                }
-                RenderMesh.Level fine = mesh.levels[level];
+                RenderMesh.Level fine = mesh.coarsest(ball.stretch() * pixels, LEVEL_PIXELS);
                 for (int c = 0; c < fine.clusterCount(); c++) {
                     found.add(u, fine.firstCluster() + c);
                 }

@@ -15,7 +15,6 @@ import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.Sha256;
 import pantry.base.math.Matrix4;
-import pantry.base.math.Vec3;
 import pantry.exchange.UsdModelReader;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
@@ -383,11 +382,7 @@ public final class Bringing {
 
     /** From the source's unit and axes to the scene's. */
     private Matrix4 correction() {
-        double unit = UsdModelReader.metresPerUnit(source.layer());
-        return UsdModelReader.upAxis(source.layer())
-                .toYUp()
-                .times(Matrix4.scale(new Vec3(unit, unit, unit)))
-                .times(scene.toMetres().inverse());
+        return UsdModelReader.toMetres(source.layer()).times(scene.toMetres().inverse());
     }
 
     /** Chooses where a thing goes; it is copied later. */

@@ -4,7 +4,6 @@ import java.nio.file.Path;
 import java.util.Optional;
 import java.util.Set;
 import pantry.base.math.Matrix4;
-import pantry.base.math.Vec3;
 import pantry.exchange.UsdModelReader;
 import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
@@ -56,10 +55,8 @@ final class Referring {
             prim.metadata().put("instanceable", new Value.Bool(true));
         }
         placing.write(prim);
-        double unit = UsdModelReader.metresPerUnit(foreign);
         Matrix4 own = part.isPresent() ? turned(Xforms.world(shown)) : Xforms.local(shown);
-        Matrix4 correction =
-                own.times(UsdModelReader.upAxis(foreign).toYUp()).times(Matrix4.scale(new Vec3(unit, unit, unit)));
+        Matrix4 correction = own.times(UsdModelReader.toMetres(foreign));
         if (!correction.equals(Matrix4.IDENTITY)) {
             Xforms.appendMatrix(prim, CORRECTION, correction);
         }

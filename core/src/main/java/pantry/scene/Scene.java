@@ -454,8 +454,7 @@ public final class Scene {
 
     /** From the stage's space into metres with Y up. */
     Matrix4 toMetres() {
-        double unit = UsdModelReader.metresPerUnit(layer());
-        return UsdModelReader.upAxis(layer()).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
+        return UsdModelReader.toMetres(layer());
     }
 
     /** Groups, names and order. */

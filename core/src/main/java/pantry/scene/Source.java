@@ -15,7 +15,6 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import pantry.base.IoProblems;
 import pantry.base.Progress;
-import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.MeshCache;
 import pantry.exchange.Model;
@@ -216,18 +215,14 @@ public final class Source {
             SdfPath path = SdfPath.of(node.path());
             return !path.startsWith(piece.path()) && !piece.path().startsWith(path);
         });
-        return part.reframed(toMetres());
-    }
-
-    private Matrix4 toMetres() {
-        double unit = UsdModelReader.metresPerUnit(layer);
-        return UsdModelReader.upAxis(layer).toYUp().times(Matrix4.scale(new Vec3(unit, unit, unit)));
+        return part.reframed(UsdModelReader.toMetres(layer));
     }
 
     /** Where the pivot of a thing stands, in metres with Y up. */
     public Vec3 pivot(SdfPath path) {
         return stage.prim(path)
-                .map(prim -> Xforms.world(prim).times(toMetres()).translationPart())
+                .map(prim ->
+                        Xforms.world(prim).times(UsdModelReader.toMetres(layer)).translationPart())
                 .orElse(Vec3.ZERO);
     }
 

@@ -84,6 +84,10 @@ class LightingTest {
         assertThat(shown).isBetween(0.3, 0.6);
         assertThat(seen(FLOOR.lit(List.of(strong), 0), 1, 1)).isCloseTo(shown, within(0.005));
         assertThat(seen(FLOOR.lit(List.of(strong), -1), 1, 1)).isCloseTo(shown / 2, within(0.01));
+        assertThat(seen(FLOOR.lit(List.of(strong), 0).brighter(-1), 1, 1))
+                .as("made darker without being measured again")
+                .isEqualTo(seen(FLOOR.lit(List.of(strong), -1), 1, 1));
+        assertThat(FLOOR.brighter(3)).as("Pantry's own light stays").isSameAs(FLOOR);
         assertThat(seen(FLOOR.exposed(List.of(), 1), 1, 1))
                 .as("no lamp, no light")
                 .isZero();

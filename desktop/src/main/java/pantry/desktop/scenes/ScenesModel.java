@@ -94,7 +94,11 @@ public final class ScenesModel {
         });
         isolated.addListener(change -> refresh());
         lit.addListener(change -> relight());
-        stops.addListener(change -> relight());
+        stops.addListener((property, before, now) -> {
+            Shown seen = shown.get();
+            RenderScene lighter = seen.drawn().brighter(now.doubleValue() - before.doubleValue());
+            shown.set(new Shown(lighter, seen.weight(), seen.lamps()));
+        });
         this.session = session;
         session.projectProperty().addListener((property, before, now) -> files.setAll(session.scenes()));
         // What the scene refers to may have become another version.
