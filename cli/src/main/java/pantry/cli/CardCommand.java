@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Card;
 import pantry.library.Library;
@@ -59,8 +60,10 @@ final class CardCommand extends LibraryCommand<CardCommand.Result> {
         if (name.isPresent() && what.size() > 1) {
             throw wrongCall("--name is for a single asset; there are " + what.size() + ".");
         }
-        List<Library.Edited> edited = library().edit(assets(what), this::changed, output.progress());
-        return new Result(assets(what).stream().map(asset -> asset.card()).toList(), edited.size());
+        List<Asset> named = assets(what);
+        List<Library.Edited> edited = library().edit(named, this::changed, output.progress());
+        return new Result(
+                named.stream().map(asset -> library().current(asset).card()).toList(), edited.size());
     }
 
     private Card changed(Card before) {

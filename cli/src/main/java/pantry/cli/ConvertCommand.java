@@ -33,7 +33,7 @@ final class ConvertCommand extends PantryCommand<ConvertCommand.Result> {
 
     @Override
     Result work() {
-        LayerFiles.convert(file.toAbsolutePath().normalize(), to);
+        LayerFiles.convert(file.toAbsolutePath().normalize(), workbench.layers(file), to);
         try {
             return new Result(to.toString(), Files.size(to));
         } catch (IOException e) {

@@ -36,7 +36,7 @@ final class FlattenCommand extends PantryCommand<FlattenCommand.Result> {
     Result work() {
         Stage stage = workbench.openScene(file).stage();
         Layer layer = Flattener.flatten(stage, expand ? Flattener.Instances.EXPANDED : Flattener.Instances.SHARED, out);
-        LayerFiles.write(layer, out);
+        LayerFiles.write(layer, workbench.layers(file), out);
         for (CompositionProblem problem : stage.problems()) {
             output.say("pantry flatten: " + problem.prim() + ": " + problem.message());
         }

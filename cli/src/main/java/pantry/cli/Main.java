@@ -6,6 +6,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.ServiceLoader;
 import java.util.concurrent.CancellationException;
 import pantry.base.PantryException;
+import pantry.base.Scratch;
 import pantry.workbench.Workbench;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -32,6 +33,7 @@ public final class Main implements Runnable {
         PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
         PrintStream err = new PrintStream(System.err, true, StandardCharsets.UTF_8);
         int status;
+        Scratch.claim();
         try (Workbench workbench = Workbench.usual()) {
             status = run(workbench, out, err, arguments);
         } catch (PantryException e) {
@@ -106,7 +108,7 @@ public final class Main implements Runnable {
         line.setErr(new PrintWriter(err, true));
         line.setCaseInsensitiveEnumValuesAllowed(true);
         line.setExecutionExceptionHandler((exception, failed, parsed) -> {
-            err.println("pantry " + failed.getCommandName() + ": " + describe(exception));
+            output.say("pantry " + failed.getCommandName() + ": " + describe(exception));
             return 1;
         });
         return line.execute(arguments);

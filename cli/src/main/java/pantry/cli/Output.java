@@ -2,6 +2,7 @@ package pantry.cli;
 
 import java.io.PrintStream;
 import pantry.base.Json;
+import pantry.base.Printable;
 import pantry.base.Progress;
 
 /** Where a command's result and messages go. */
@@ -13,12 +14,18 @@ record Output(PrintStream out, PrintStream err) {
 
     /** A line of the result, for a person. */
     void line(String format, Object... arguments) {
-        out.printf(java.util.Locale.ROOT, format + "%n", arguments);
+        Object[] shown = arguments.clone();
+        for (int i = 0; i < shown.length; i++) {
+            if (!(shown[i] instanceof Number) && !(shown[i] instanceof Boolean)) {
+                shown[i] = Printable.of(String.valueOf(shown[i]));
+            }
+        }
+        out.printf(java.util.Locale.ROOT, format + "%n", shown);
     }
 
     /** A line on standard error. */
     void say(String message) {
-        err.println(message);
+        err.println(Printable.of(message));
     }
 
     /** Shows the work at hand where somebody watches. */

@@ -2,7 +2,7 @@ package pantry.cli;
 
 import java.nio.file.Path;
 import pantry.usd.Layer;
-import pantry.usd.file.LayerFiles;
+import pantry.usd.compose.LayerCache;
 import pantry.usd.file.UsdPackager;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
@@ -31,10 +31,11 @@ final class PackCommand extends PantryCommand<PackCommand.Result> {
 
     @Override
     Result work() {
-        Layer layer = LayerFiles.read(file.toAbsolutePath().normalize());
+        LayerCache layers = workbench.layers(file);
+        Layer layer = layers.open(file);
         int files = out.toString().endsWith(".usdz")
-                ? UsdPackager.write(layer, LayerFiles::read, out)
-                : UsdPackager.writeFolder(layer, LayerFiles::read, out);
+                ? UsdPackager.write(layer, layers, out)
+                : UsdPackager.writeFolder(layer, layers, out);
         return new Result(out.toString(), files);
     }
 

@@ -1,5 +1,8 @@
 package pantry.cli;
 
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.concurrent.Callable;
 import pantry.workbench.Workbench;
 import picocli.CommandLine;
@@ -19,6 +22,13 @@ abstract class PantryCommand<R> implements Callable<Integer> {
 
     @Option(names = "--json", description = "Print one JSON document instead of text.")
     private boolean json;
+
+    @Option(
+            names = "--allow-outside",
+            paramLabel = "DIR",
+            description = "A folder in which files may name others, besides their own folder, project and libraries;"
+                    + " may be given again.")
+    private List<Path> allowed = new ArrayList<>();
 
     @Option(
             names = {"-h", "--help"},
@@ -75,6 +85,7 @@ abstract class PantryCommand<R> implements Callable<Integer> {
 
     @Override
     public final Integer call() {
+        allowed.forEach(workbench::allow);
         R result = work();
         if (json) {
             output.json(result);

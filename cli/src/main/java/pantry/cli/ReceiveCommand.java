@@ -1,5 +1,6 @@
 package pantry.cli;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -162,6 +163,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         } else {
             keepChoices(target);
         }
+        files.stream().filter(Files::isDirectory).forEach(workbench::allow);
         List<Each> results = new ArrayList<>();
         List<Path> found = gathered(results);
         if (found.isEmpty() && results.isEmpty()) {
@@ -310,8 +312,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     private List<Path> gathered(List<Each> results) {
         List<Path> found = new ArrayList<>();
         Listing listing = Listing.of(files, output.progress());
-        listing.passedOver()
-                .forEach(folder -> output.say("pantry receive: " + folder + ": is a library and was passed over"));
+        listing.passedOver().forEach(left -> output.say("pantry receive: " + left.path() + ": " + left.why()));
         for (Listing.Entry entry : listing.entries()) {
             try {
                 found.addAll(

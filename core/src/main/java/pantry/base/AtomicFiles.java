@@ -8,12 +8,15 @@ import java.nio.file.DirectoryNotEmptyException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.BasicFileAttributes;
+import java.util.List;
 import java.util.UUID;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -111,6 +114,18 @@ public final class AtomicFiles {
         return exists;
     }
 
+    /** Files in a folder that were being written, or still are. */
+    public static List<Path> leftIn(Path folder) throws IOException {
+        if (!Files.isDirectory(folder)) {
+            return List.of();
+        }
+        try (Stream<Path> files = Files.list(folder)) {
+            return files.filter(file -> file.getFileName().toString().startsWith(TEMPORARY)
+                            && Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS))
+                    .toList();
+        }
+    }
+
     /** Forces a file's contents to the disk. */
     public static void force(Path file) throws IOException {
         try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
@@ -132,7 +147,7 @@ public final class AtomicFiles {
 
     /** Removes a file or a folder with everything in it; does not follow links; nothing where there is nothing. */
     public static void deleteTree(Path root) throws IOException {
-        if (!Files.exists(root, java.nio.file.LinkOption.NOFOLLOW_LINKS)) {
+        if (!Files.exists(root, LinkOption.NOFOLLOW_LINKS)) {
             return;
         }
         Files.walkFileTree(root, new SimpleFileVisitor<>() {

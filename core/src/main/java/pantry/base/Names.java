@@ -16,6 +16,49 @@ public final class Names {
 
     private Names() {}
 
+    /** What a library calls its own folders and files; nothing else may be called so where it keeps assets. */
+    private static final Pattern KEPT_BY_LIBRARIES =
+            Pattern.compile("v\\d{3,9}|data|uses|source|incoming|journal|reservations|trash", Pattern.CASE_INSENSITIVE);
+
+    private static final int LONGEST_NAME = 200;
+
+    /** Whether a library would take a folder of this name for one of its own. */
+    public static boolean isKeptByLibraries(String name) {
+        return KEPT_BY_LIBRARIES.matcher(name).matches();
+    }
+
+    /**
+     * A name that people give to an asset, a shelf, a library: composed (NFC) and trimmed.
+     *
+     * @throws PantryException where nothing is left, where it is longer than 200 characters, or where it has characters
+     *     that cannot be seen: controls, line ends, marks of direction
+     */
+    public static String given(String written) {
+        String name = Normalizer.normalize(written, Normalizer.Form.NFC).strip();
+        if (name.isEmpty()) {
+            throw new PantryException("a name needs at least one character that can be seen");
+        }
+        if (!Printable.of(name).equals(name) || name.codePoints().anyMatch(Names::isInvisible)) {
+            throw new PantryException(
+                    "\"" + Printable.of(name)
+                            + "\" cannot be a name: it has line ends, marks of direction or other characters that cannot be seen");
+        }
+        int length = name.codePointCount(0, name.length());
+        if (length > LONGEST_NAME) {
+            throw new PantryException("a name of " + length + " characters is too long; it may have " + LONGEST_NAME);
+        }
+        return name;
+    }
+
+    private static boolean isInvisible(int point) {
+        int type = Character.getType(point);
+        return type == Character.CONTROL
+                || type == Character.FORMAT
+                || type == Character.SURROGATE
+                || type == Character.PRIVATE_USE
+                || type == Character.UNASSIGNED;
+    }
+
     /**
      * A name for a folder or file: lower-case ASCII letters, digits and single hyphens, never empty.
      *
@@ -29,7 +72,8 @@ public final class Names {
         if (slug.length() > LONGEST_SLUG) {
             slug = slug.substring(0, LONGEST_SLUG).replaceAll("-$", "");
         }
-        return slug.isEmpty() ? "unnamed" : RESERVED.matcher(slug).matches() ? slug + "-1" : slug;
+        boolean taken = RESERVED.matcher(slug).matches() || isKeptByLibraries(slug);
+        return slug.isEmpty() ? "unnamed" : taken ? slug + "-1" : slug;
     }
 
     /**

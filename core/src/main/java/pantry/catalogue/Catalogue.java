@@ -26,6 +26,7 @@ import org.sqlite.SQLiteDataSource;
 import pantry.base.IoProblems;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.base.UserFolders;
 import pantry.library.JournalEntry;
 import pantry.library.Library;
 
@@ -165,14 +166,7 @@ public final class Catalogue implements AutoCloseable {
 
     /** Where the index is kept unless told otherwise: {@code PANTRY_CACHE}, or the user's cache folder. */
     public static Path usualFile() {
-        String told = System.getenv("PANTRY_CACHE");
-        String cache = System.getenv("XDG_CACHE_HOME");
-        Path folder = told != null && !told.isBlank()
-                ? Path.of(told)
-                : cache != null && !cache.isBlank()
-                        ? Path.of(cache, "pantry")
-                        : Path.of(System.getProperty("user.home"), ".cache", "pantry");
-        return folder.resolve("index.sqlite");
+        return UserFolders.cache().resolve("index.sqlite");
     }
 
     private interface Work<T> {

@@ -11,6 +11,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import pantry.base.FileGate;
+import pantry.base.ImageSignature;
 import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.PantryException;
@@ -28,17 +30,17 @@ public final class Companions {
     private Companions() {}
 
     /** Material libraries of an OBJ, buffers of a glTF, layers and images of a layer, where they exist. */
-    public static List<Path> of(Path file) {
+    public static List<Path> of(Path file, FileGate gate) {
         return switch (Names.ending(file.getFileName().toString())) {
-            case "obj" -> materialLibraries(file);
-            case "gltf" -> buffers(file);
-            case "usda", "usdc", "usd" -> layers(file);
+            case "obj" -> materialLibraries(file, gate);
+            case "gltf" -> buffers(file, gate);
+            case "usda", "usdc", "usd" -> layers(file, gate);
             default -> List.of();
         };
     }
 
     /** Not looked for in layers that are too large to be read just for that, nor in such as cannot be read. */
-    private static List<Path> layers(Path file) {
+    private static List<Path> layers(Path file, FileGate gate) {
         try {
             if (Files.size(file) > LARGEST_LAYER_SEARCHED) {
                 return List.of();
@@ -46,7 +48,8 @@ public final class Companions {
             Layer layer = LayerFiles.read(file.toAbsolutePath().normalize());
             List<Path> found = new ArrayList<>();
             for (String asset : LayerAssets.of(layer)) {
-                Assets.onDisk(AssetPaths.PLAIN.resolve(layer, asset)).ifPresent(found::add);
+                Assets.onDisk(AssetPaths.PLAIN.resolve(layer, asset), asset, layer, gate)
+                        .ifPresent(found::add);
             }
             return found;
         } catch (IOException | PantryException e) {
@@ -54,12 +57,12 @@ public final class Companions {
         }
     }
 
-    private static List<Path> materialLibraries(Path file) {
+    private static List<Path> materialLibraries(Path file, FileGate gate) {
         List<Path> found = new ArrayList<>();
         try (Stream<String> lines = Files.lines(file, StandardCharsets.ISO_8859_1)) {
             lines.limit(OBJ_LINES_SEARCHED)
                     .filter(line -> line.startsWith("mtllib "))
-                    .forEach(line -> find(file, line.substring(7).strip()).ifPresent(found::add));
+                    .forEach(line -> find(file, line.substring(7).strip(), gate).ifPresent(found::add));
         } catch (IOException e) {
             return List.of();
         }
@@ -67,7 +70,7 @@ public final class Companions {
     }
 
     /** Version 2 of the format lists its buffers, version 1 names them. */
-    private static List<Path> buffers(Path file) {
+    private static List<Path> buffers(Path file, FileGate gate) {
         Object buffers = Json.read(file, Map.class).get("buffers");
         Collection<?> each =
                 switch (buffers) {
@@ -80,29 +83,48 @@ public final class Companions {
             if (buffer instanceof Map<?, ?> fields
                     && fields.get("uri") instanceof String uri
                     && !uri.startsWith("data:")) {
-                find(file, uri).ifPresent(found::add);
+                find(file, uri, gate).ifPresent(found::add);
             }
         }
         return found;
+    }
+
+    /** An image that a file names, under the name that it has there; missing where it is not found or may not be read. */
+    public static Texture texture(Path file, String name, Texture.Sampling sampling, FileGate gate) {
+        Optional<Path> image = find(file, name, gate)
+                .filter(found -> ImageSignature.isImage(found)
+                        || gate.refuse(name, file, found, FileGate.Reason.NOT_IMAGE)
+                                .isPresent());
+        return new Texture(name, image, sampling);
     }
 
     /**
      * The file that another names: by its own path, or by its base name beside it, in whatever case.
      *
      * @param name as written, with either kind of slash, perhaps percent-encoded
+     * @return empty where there is none, and where the gate refuses it
      */
-    public static Optional<Path> find(Path file, String name) {
+    public static Optional<Path> find(Path file, String name, FileGate gate) {
         Path folder = Optional.ofNullable(file.toAbsolutePath().getParent()).orElse(Path.of("/"));
         try {
             String plain = name.replace('\\', '/');
-            for (String candidate : List.of(plain, decoded(plain))) {
-                Path direct = folder.resolve(candidate).normalize();
-                if (Files.isRegularFile(direct)) {
-                    return Optional.of(direct);
+            String base = plain.substring(plain.lastIndexOf('/') + 1);
+            if (!FileGate.isRemote(name)) {
+                for (String candidate : List.of(plain, decoded(plain))) {
+                    Optional<Path> direct = gate.admit(folder.resolve(candidate), name, file);
+                    if (direct.isPresent()) {
+                        return direct;
+                    }
                 }
             }
-            String base = plain.substring(plain.lastIndexOf('/') + 1);
-            return byName(folder, base);
+            Optional<Path> beside = byName(folder, base).flatMap(found -> gate.admit(found, found.toString(), file));
+            if (beside.isPresent()) {
+                // Exporters write the paths of the machine they ran on: what stands in for them is not worth a word.
+                gate.forgive(name);
+            } else if (FileGate.isRemote(name)) {
+                gate.refuse(name, file, folder, FileGate.Reason.REMOTE);
+            }
+            return beside;
         } catch (InvalidPathException e) {
             return Optional.empty();
         }

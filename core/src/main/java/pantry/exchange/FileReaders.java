@@ -6,6 +6,8 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
+import pantry.base.FileGate;
 import pantry.base.FileStamp;
 import pantry.base.IoProblems;
 import pantry.base.Progress;
@@ -22,10 +24,23 @@ import pantry.usd.compose.Stage;
 /** Reads any file that Pantry knows: USD, glTF, OBJ, PLY, STL and MaterialX by itself, the rest through the worker. */
 public final class FileReaders {
     private final ForeignReader foreign;
+    private final Function<Path, FileGate> gates;
     private final MeshCache meshes = new MeshCache();
 
+    /** Reads files that may name others below their own folders only. */
     public FileReaders(ForeignReader foreign) {
+        this(foreign, FileGate::beside);
+    }
+
+    /** @param gates which other files each file that is read may name */
+    public FileReaders(ForeignReader foreign, Function<Path, FileGate> gates) {
         this.foreign = foreign;
+        this.gates = gates;
+    }
+
+    /** A new gate to the other files that a file may name. */
+    public FileGate gate(Path file) {
+        return gates.apply(file);
     }
 
     /**
@@ -46,29 +61,30 @@ public final class FileReaders {
                 throw new ExchangeException(file, "is empty (0 bytes)");
             }
             FileStamp before = FileStamp.of(file);
-            Imported imported = readKnown(file, progress);
+            FileGate gate = gate(file);
+            Imported imported = readKnown(file, gate, progress);
             if (!FileStamp.of(file).equals(before)) {
                 throw new ExchangeException(file, "was changed while it was read; try again when it is finished");
             }
-            return imported.stamped(before);
+            return imported.stamped(before, gate.refusals());
         } catch (IOException e) {
             throw new ExchangeException(file, "cannot be read: " + IoProblems.describe(e), e);
         }
     }
 
-    private Imported readKnown(Path file, Progress progress) throws IOException {
+    private Imported readKnown(Path file, FileGate gate, Progress progress) throws IOException {
         Imported imported =
                 switch (FileKind.of(file)) {
-                    case USD -> readUsd(file);
+                    case USD -> readUsd(file, gate);
                     case GLTF -> {
-                        Optional<Imported> own = GltfReader.read(file, foreign.newFolder("images"), progress);
-                        yield own.isPresent() ? own.get() : readForeign(file, progress);
+                        Optional<Imported> own = GltfReader.read(file, gate, foreign.newFolder("images"), progress);
+                        yield own.isPresent() ? own.get() : readForeign(file, gate, progress);
                     }
-                    case OBJ -> ObjReader.read(file, progress);
-                    case PLY -> PlyReader.read(file, progress);
+                    case OBJ -> ObjReader.read(file, gate, progress);
+                    case PLY -> PlyReader.read(file, gate, progress);
                     case STL -> StlReader.read(file, progress);
-                    case FOREIGN -> readForeign(file, progress);
-                    case MATERIALX -> MaterialXReader.read(file);
+                    case FOREIGN -> readForeign(file, gate, progress);
+                    case MATERIALX -> MaterialXReader.read(file, gate);
                     case IMAGE -> Samples.board(file);
                     case ARCHIVE, COMPANION, OTHER ->
                         throw new ExchangeException(
@@ -88,10 +104,10 @@ public final class FileReaders {
     }
 
     /** Assimp goes by the ending: a file whose name does not tell what it is is shown to it under one that does. */
-    private Imported readForeign(Path file, Progress progress) throws IOException {
+    private Imported readForeign(Path file, FileGate gate, Progress progress) throws IOException {
         Optional<String> ending = FileKind.foreignEnding(file);
         if (ending.isEmpty()) {
-            return foreign.read(file, progress);
+            return foreign.read(file, gate, progress);
         }
         Path alias = foreign.newFolder("named").resolve(file.getFileName() + "." + ending.get());
         try {
@@ -101,15 +117,15 @@ public final class FileReaders {
         }
         Imported read;
         try {
-            read = foreign.read(alias, progress);
+            read = foreign.read(alias, gate, progress);
         } catch (ExchangeException e) {
             throw new ExchangeException(file, String.valueOf(e.getMessage()), e);
         }
         return new Imported(file, read.model(), read.unit(), read.up(), read.companions());
     }
 
-    private Imported readUsd(Path file) {
-        LayerCache layers = new LayerCache();
+    private Imported readUsd(Path file, FileGate gate) {
+        LayerCache layers = new LayerCache(gate);
         Layer layer = layers.open(file.toAbsolutePath().normalize());
         Stage stage = Stage.open(layer, layers);
         UsdModelReader.Result result = UsdModelReader.read(stage, meshes);

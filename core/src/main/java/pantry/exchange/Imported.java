@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import pantry.base.FileGate;
 import pantry.base.FileStamp;
 import pantry.base.IoProblems;
 
@@ -15,6 +16,7 @@ import pantry.base.IoProblems;
  * @param companions other files that belong to it, such as material libraries; textures are not among them
  * @param holds what it is there for
  * @param stamp of the file when it was read; empty where that is not known
+ * @param refused other files that it names and that were not read, and why not
  */
 public record Imported(
         Path file,
@@ -23,7 +25,8 @@ public record Imported(
         Optional<Axis> up,
         List<Path> companions,
         Holds holds,
-        Optional<FileStamp> stamp) {
+        Optional<FileStamp> stamp,
+        List<FileGate.Refusal> refused) {
     /** What a file is there for. */
     public enum Holds {
         MODEL,
@@ -35,6 +38,7 @@ public record Imported(
 
     public Imported {
         companions = List.copyOf(companions);
+        refused = List.copyOf(refused);
     }
 
     public Imported(Path file, Model model, Optional<Double> unit, Optional<Axis> up, List<Path> companions) {
@@ -43,16 +47,16 @@ public record Imported(
 
     public Imported(
             Path file, Model model, Optional<Double> unit, Optional<Axis> up, List<Path> companions, Holds holds) {
-        this(file, model, unit, up, companions, holds, Optional.empty());
+        this(file, model, unit, up, companions, holds, Optional.empty(), List.of());
     }
 
     /** The same file with its model changed. */
     public Imported with(Model changed) {
-        return new Imported(file, changed, unit, up, companions, holds, stamp);
+        return new Imported(file, changed, unit, up, companions, holds, stamp, refused);
     }
 
-    Imported stamped(FileStamp when) {
-        return new Imported(file, model, unit, up, companions, holds, Optional.of(when));
+    Imported stamped(FileStamp when, List<FileGate.Refusal> refusals) {
+        return new Imported(file, model, unit, up, companions, holds, Optional.of(when), refusals);
     }
 
     /**

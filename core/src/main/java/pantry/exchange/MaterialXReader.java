@@ -17,6 +17,7 @@ import org.w3c.dom.Element;
 import org.w3c.dom.Node;
 import org.xml.sax.SAXException;
 import org.xml.sax.SAXParseException;
+import pantry.base.FileGate;
 import pantry.base.Names;
 
 /**
@@ -31,16 +32,18 @@ final class MaterialXReader {
             List.of("UsdPreviewSurface", "standard_surface", "gltf_pbr", "open_pbr_surface");
 
     private final Path file;
+    private final FileGate gate;
     private final Map<String, Element> byName = new HashMap<>();
     private String prefix = "";
 
-    private MaterialXReader(Path file) {
+    private MaterialXReader(Path file, FileGate gate) {
         this.file = file;
+        this.gate = gate;
     }
 
     /** @throws ExchangeException naming the line that is wrong, or saying that there is no material */
-    static Imported read(Path file) {
-        List<Material> materials = new MaterialXReader(file).materials();
+    static Imported read(Path file, FileGate gate) {
+        List<Material> materials = new MaterialXReader(file, gate).materials();
         if (materials.isEmpty()) {
             throw new ExchangeException(
                     file, "has no material: none of the surfaces " + String.join(", ", SURFACES) + " is in it");
@@ -195,7 +198,7 @@ final class MaterialXReader {
         if (named.isEmpty()) {
             return material;
         }
-        Texture texture = new Texture(named.get(), Companions.find(file, named.get()));
+        Texture texture = Companions.texture(file, named.get(), Texture.Sampling.USUAL, gate);
         // Connected inputs have no value of their own: what stands there is the standard's default.
         Material plain = new Material(
                 material.name(),

@@ -12,7 +12,6 @@ import pantry.usd.Value;
 import pantry.usd.compose.Attribute;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
-import pantry.usd.file.Assets;
 import pantry.usd.schema.Primvar;
 import pantry.usd.schema.Values;
 
@@ -119,7 +118,7 @@ final class UsdMaterialReader {
             if (image.isPresent()) {
                 Optional<Attribute> file = image.get().attribute("inputs:file");
                 if (file.isPresent() && file.get().value().orElse(null) instanceof Value.Asset(String written)) {
-                    Optional<Path> found = file.get().asset().flatMap(Assets::onDisk);
+                    Optional<Path> found = file.get().image();
                     material = scaled(material, slot, image.get())
                             .with(slot, new Texture(written, found, sampling(slot, image.get())));
                 }

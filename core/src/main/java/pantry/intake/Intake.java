@@ -3,10 +3,14 @@ package pantry.intake;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
+import pantry.base.FileGate;
 import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
@@ -136,13 +140,24 @@ public final class Intake {
         return new Reduced(fewer, worst[0]);
     }
 
-    /** The names of the textures that were not found. */
+    /**
+     * What an arrival lacks: the names of textures that were not found, and of all files that it names and that may not
+     * be read, with the reason.
+     */
     public static List<String> missing(Imported arrival) {
-        return arrival.model().textures().stream()
-                .filter(texture -> !texture.found())
-                .map(Texture::name)
-                .distinct()
-                .toList();
+        Map<String, FileGate.Refusal> refused = new LinkedHashMap<>();
+        arrival.refused().forEach(refusal -> refused.put(refusal.written(), refusal));
+        Set<String> missing = new LinkedHashSet<>();
+        for (Texture texture : arrival.model().textures()) {
+            if (texture.found()) {
+                refused.remove(texture.name());
+            } else {
+                FileGate.Refusal refusal = refused.remove(texture.name());
+                missing.add(refusal == null ? texture.name() : refusal.line());
+            }
+        }
+        refused.values().forEach(refusal -> missing.add(refusal.line()));
+        return List.copyOf(missing);
     }
 
     /**
@@ -165,10 +180,14 @@ public final class Intake {
         if (!missing.isEmpty() && !slip.allowMissing()) {
             throw new IntakeException(
                     arrival.file(),
-                    "lacks " + (missing.size() == 1 ? "a texture" : missing.size() + " textures") + ": "
-                            + String.join(", ", missing)
+                    "lacks " + lacking(arrival, missing.size()) + ": " + String.join(", ", missing)
                             + "; name a folder that has it, or allow shelving without it");
         }
+    }
+
+    private static String lacking(Imported arrival, int count) {
+        String what = arrival.refused().isEmpty() ? "texture" : "file";
+        return count == 1 ? "a " + what : count + " " + what + "s";
     }
 
     /** Shelves a model that was made rather than read; in metres, Y up. */

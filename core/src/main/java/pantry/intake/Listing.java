@@ -12,6 +12,7 @@ import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import pantry.base.FileGate;
 import pantry.base.IoProblems;
 import pantry.base.Progress;
 import pantry.exchange.Companions;
@@ -24,9 +25,9 @@ import pantry.library.Library;
  * passed over: what is in them was received before.
  *
  * @param entries sorted, folder by folder
- * @param passedOver folders that were left out, since they are libraries
+ * @param passedOver what was left out, such as libraries and links that lead out of their folder
  */
-public record Listing(List<Entry> entries, List<Path> passedOver) {
+public record Listing(List<Entry> entries, List<PassedOver> passedOver) {
     private static final int DEEPEST = 32;
 
     /**
@@ -35,6 +36,13 @@ public record Listing(List<Entry> entries, List<Path> passedOver) {
      * @param root the folder that was named, or the file itself
      */
     public record Entry(Path file, FileKind kind, Path root) {}
+
+    /**
+     * A file or folder that was left out.
+     *
+     * @param why for a person, after its name
+     */
+    public record PassedOver(Path path, String why) {}
 
     public Listing {
         entries = List.copyOf(entries);
@@ -47,7 +55,7 @@ public record Listing(List<Entry> entries, List<Path> passedOver) {
      */
     public static Listing of(List<Path> filesAndFolders, Progress progress) {
         List<Entry> entries = new ArrayList<>();
-        List<Path> passedOver = new ArrayList<>();
+        List<PassedOver> passedOver = new ArrayList<>();
         for (Path path : filesAndFolders) {
             if (!Files.isDirectory(path)) {
                 entries.add(new Entry(path, FileKind.of(path), path));
@@ -58,15 +66,16 @@ public record Listing(List<Entry> entries, List<Path> passedOver) {
         return new Listing(entries, passedOver);
     }
 
-    private static List<Entry> within(Path root, List<Path> passedOver, Progress progress) {
+    private static List<Entry> within(Path root, List<PassedOver> passedOver, Progress progress) {
         List<Path> files = new ArrayList<>();
+        FileGate gate = FileGate.to(List.of(root));
         try {
-            Files.walkFileTree(root, EnumSet.of(FileVisitOption.FOLLOW_LINKS), DEEPEST, new SimpleFileVisitor<>() {
+            Files.walkFileTree(start(root), EnumSet.noneOf(FileVisitOption.class), DEEPEST, new SimpleFileVisitor<>() {
                 @Override
                 public FileVisitResult preVisitDirectory(Path folder, BasicFileAttributes attributes) {
                     progress.step("looking through " + folder.getFileName(), -1);
                     if (Library.isLibrary(folder)) {
-                        passedOver.add(folder);
+                        passedOver.add(new PassedOver(folder, "is a library and was passed over"));
                         return FileVisitResult.SKIP_SUBTREE;
                     }
                     Path name = folder.getFileName();
@@ -78,11 +87,27 @@ public record Listing(List<Entry> entries, List<Path> passedOver) {
 
                 @Override
                 public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
-                    if (attributes.isRegularFile()
-                            && !file.getFileName().toString().startsWith(".")) {
+                    if (file.getFileName().toString().startsWith(".")) {
+                        return FileVisitResult.CONTINUE;
+                    }
+                    if (attributes.isSymbolicLink()) {
+                        link(file);
+                    } else if (attributes.isRegularFile()) {
                         files.add(file);
+                    } else if (attributes.isOther()) {
+                        passedOver.add(new PassedOver(file, "is not a regular file and was passed over"));
                     }
                     return FileVisitResult.CONTINUE;
+                }
+
+                /** A link counts as what it leads to, where that stands in the same folder; linked folders do not. */
+                private void link(Path file) {
+                    if (gate.admit(file, file.toString(), root).isPresent()) {
+                        files.add(file);
+                    } else {
+                        passedOver.add(new PassedOver(
+                                file, "is a link that does not lead to a file of this folder, and was not followed"));
+                    }
                 }
 
                 @Override
@@ -112,12 +137,17 @@ public record Listing(List<Entry> entries, List<Path> passedOver) {
         return models ? withoutCompanions(found) : found;
     }
 
+    /** The folder that was named, which may itself be a link. */
+    private static Path start(Path root) throws IOException {
+        return Files.isSymbolicLink(root) ? root.toRealPath() : root;
+    }
+
     /** Layers that others are made of, and images beside models, come with what they belong to. */
     private static List<Entry> withoutCompanions(List<Entry> found) {
         Set<Path> companions = new HashSet<>();
         for (Entry entry : found) {
             if (entry.kind() == FileKind.USD) {
-                companions.addAll(Companions.of(entry.file()));
+                companions.addAll(Companions.of(entry.file(), FileGate.beside(entry.file())));
             }
         }
         return found.stream()

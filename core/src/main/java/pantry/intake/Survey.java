@@ -1,5 +1,6 @@
 package pantry.intake;
 
+import java.nio.file.Path;
 import java.util.List;
 import pantry.exchange.Axis;
 import pantry.exchange.Facts;
@@ -9,10 +10,11 @@ import pantry.exchange.Imported;
  * What is told of an arrival before it is shelved; without its surfaces, so that thousands can wait.
  *
  * @param facts in the file's own unit
- * @param missing the names of the textures that were not found
+ * @param missing the names of what was not found, or may not be read
+ * @param outside the folders that would have to be allowed for what may not be read
  * @param carried what it carries besides itself
  */
-public record Survey(Outline outline, Facts facts, List<String> missing, List<Told> carried) {
+public record Survey(Outline outline, Facts facts, List<String> missing, List<Path> outside, List<Told> carried) {
     /** A kind of what is carried, with the names of what is. */
     public record Told(Carried.Kind kind, List<String> names) {}
 
@@ -20,6 +22,10 @@ public record Survey(Outline outline, Facts facts, List<String> missing, List<To
         List<Told> carried = Carried.of(arrival.model(), arrival.up().orElse(Axis.Y)).stream()
                 .map(each -> new Told(each.kind(), each.names()))
                 .toList();
-        return new Survey(Outline.of(arrival), Facts.of(arrival), Intake.missing(arrival), carried);
+        List<Path> outside = arrival.refused().stream()
+                .flatMap(refusal -> refusal.folder().stream())
+                .distinct()
+                .toList();
+        return new Survey(Outline.of(arrival), Facts.of(arrival), Intake.missing(arrival), outside, carried);
     }
 }

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -104,7 +105,15 @@ final class Bag {
 
     private static List<Path> files(Path folder) throws IOException {
         try (Stream<Path> all = Files.walk(folder)) {
-            return all.filter(Files::isRegularFile).sorted().toList();
+            return all.filter(file -> Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS))
+                    .sorted()
+                    .toList();
+        }
+    }
+
+    private static List<Path> links(Path folder) throws IOException {
+        try (Stream<Path> all = Files.walk(folder)) {
+            return all.filter(Files::isSymbolicLink).sorted().toList();
         }
     }
 
@@ -126,11 +135,42 @@ final class Bag {
         return info;
     }
 
+    /** The label that tells the slug and the version that were sealed. */
+    static final String SEALED_AS = "Internal-Sender-Identifier";
+
+    /** The name of the version that a bag was sealed as; empty where its seal does not tell. */
+    static Optional<String> sealedAs(Path bag) {
+        return sealedAs(bag, 1).filter(VersionName::matches);
+    }
+
+    /** The slug of the asset when a bag was sealed; empty where its seal does not tell. */
+    static Optional<String> sealedUnder(Path bag) {
+        return sealedAs(bag, 0);
+    }
+
+    private static Optional<String> sealedAs(Path bag, int part) {
+        String[] parts = label(bag, SEALED_AS).orElse("").split(" ");
+        return parts.length == 2 ? Optional.of(parts[part]) : Optional.empty();
+    }
+
+    /** A label's value; empty where the seal does not tell. */
+    static Optional<String> label(Path bag, String label) {
+        try {
+            return Optional.ofNullable(info(bag).get(label));
+        } catch (IOException e) {
+            return Optional.empty();
+        }
+    }
+
     /** A file of a sealed version, and the checksum that it had. */
     record Sealed(Path file, String sum) {
         /** What is wrong with it. */
         Optional<Problem> check() {
             try {
+                if (Files.isSymbolicLink(file)) {
+                    // Said by itself, and not read.
+                    return Optional.empty();
+                }
                 return Sha256.of(file).equals(sum)
                         ? Optional.empty()
                         : Optional.of(
@@ -161,6 +201,12 @@ final class Bag {
                     Files.exists(bag.resolve(TAG_MANIFEST)) ? manifest(bag, TAG_MANIFEST, problems) : Map.of();
             payload.forEach((name, sum) -> files.add(new Sealed(bag.resolve(name), sum)));
             tags.forEach((name, sum) -> files.add(new Sealed(bag.resolve(name), sum)));
+            for (Path link : links(bag)) {
+                problems.add(new Problem(
+                        link,
+                        Problem.Kind.LINK,
+                        "is a link; a sealed version holds files and folders of its own only"));
+            }
             for (Path file : files(bag.resolve("data"))) {
                 if (!payload.containsKey(bag.relativize(file).toString().replace('\\', '/'))) {
                     problems.add(new Problem(file, Problem.Kind.EXTRA, "was added after the version was sealed"));

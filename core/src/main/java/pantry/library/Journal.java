@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -30,6 +31,8 @@ public final class Journal {
     private final Path folder;
     private final String who;
     private final Clock clock;
+    private final Set<String> read = new HashSet<>();
+    private final Map<String, Set<String>> versions = new HashMap<>();
 
     Journal(Path root, String who, Clock clock) {
         this.folder = root.resolve("journal");
@@ -44,6 +47,11 @@ public final class Journal {
     /** Begins an entry about an asset. */
     Line about(String what, Asset asset) {
         return new Line(what, asset.card().id(), asset.card().name(), asset.shelf());
+    }
+
+    /** Begins an entry about an asset that is no longer there. */
+    Line about(String what, String id, String name) {
+        return new Line(what, id, name, "");
     }
 
     /** Begins an entry about a shelf. */
@@ -124,6 +132,22 @@ public final class Journal {
             }
         });
         return entries;
+    }
+
+    /**
+     * The versions that an asset ever had, as far as the journal knows. What was read once is kept: entries are never
+     * changed.
+     */
+    synchronized Set<String> versions(String asset) {
+        Set<String> fresh = names();
+        fresh.removeAll(read);
+        read.addAll(fresh);
+        for (JournalEntry entry : entries(fresh)) {
+            if (!entry.asset().isEmpty() && !entry.version().isEmpty()) {
+                versions.computeIfAbsent(entry.asset(), id -> new HashSet<>()).add(entry.version());
+            }
+        }
+        return versions.getOrDefault(asset, Set.of());
     }
 
     /** All that happened, the oldest first. */

@@ -27,6 +27,7 @@ import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
 import pantry.usd.Reference;
 import pantry.usd.file.LayerFiles;
+import pantry.usd.text.UsdaWriter;
 
 /**
  * A library in a folder. Safe for use by several threads and several processes at once: versions are published by a
@@ -36,6 +37,7 @@ public final class Library {
     static final String READY_LAYER = "ready.usda";
     static final String CARD = "card.json";
     static final String MARKER = "pantry-library.json";
+    static final String ASSETS = "assets";
 
     /** So often may an asset have been moved that its first place still leads to it. */
     private static final int MOST_HOPS = 100;
@@ -90,8 +92,8 @@ public final class Library {
                     throw new LibraryException(root, "is not empty; a library needs a folder of its own");
                 }
             }
-            Info info = new Info(UUID.randomUUID().toString(), name, Format.NOW, 1, "Y");
-            for (String sub : List.of("assets", "incoming", "reservations", "journal", "trash")) {
+            Info info = new Info(UUID.randomUUID().toString(), Names.given(name), Format.NOW, 1, "Y");
+            for (String sub : List.of(ASSETS, "incoming", "reservations", "journal", "trash")) {
                 Files.createDirectories(root.resolve(sub));
             }
             AtomicFiles.write(root.resolve(MARKER), Json.write(info));
@@ -135,6 +137,16 @@ public final class Library {
         return Files.isRegularFile(folder.resolve(MARKER));
     }
 
+    /** Whether a path leads to what a library keeps of its assets. */
+    public static boolean isWithin(Path path) {
+        for (Path at = path; at.getParent() != null; at = at.getParent()) {
+            if (at.endsWith(ASSETS) && isLibrary(at.getParent())) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** A name that is taken for an asset that is being shelved, until that is done or given up. */
     public record Claim(String shelf, String name) {}
 
@@ -146,7 +158,7 @@ public final class Library {
      */
     public Claim claimName(String shelf, String name) {
         String path = Shelf.path(shelf);
-        Path folder = root.resolve("assets").resolve(path);
+        Path folder = root.resolve(ASSETS).resolve(path);
         // Equal names have equal slugs, but for a number behind.
         String slug = Names.slug(name);
         synchronized (claimed) {
@@ -169,6 +181,31 @@ public final class Library {
             Claim claim = new Claim(path, Names.free(name, " ", candidate -> taken.contains(folded(candidate))));
             claimed.add(claim);
             return claim;
+        }
+    }
+
+    /**
+     * Makes sure that no other asset on a shelf has a name, in whatever case.
+     *
+     * @throws LibraryException where one has
+     */
+    private void requireFreeName(Asset asset, String name) {
+        boolean taken = places.assetFolders(Set.of(asset.shelf())).stream()
+                .filter(folder -> !folder.equals(asset.folder()))
+                .anyMatch(folder -> nameIn(folder).filter(folded(name)::equals).isPresent());
+        if (taken) {
+            throw new LibraryException(
+                    asset.folder(), "cannot be called \"" + name + "\": another asset on its shelf is");
+        }
+    }
+
+    /** The name on a card; none where that cannot be understood. */
+    private static Optional<String> nameIn(Path folder) {
+        try {
+            return Optional.of(
+                    folded(Json.read(folder.resolve(CARD), Card.class).name()));
+        } catch (PantryException e) {
+            return Optional.empty();
         }
     }
 
@@ -292,13 +329,14 @@ public final class Library {
 
     /** The path of the shelf that is in a folder. */
     String shelfOf(Path folder) {
-        return root.resolve("assets").relativize(folder).toString().replace('\\', '/');
+        return root.resolve(ASSETS).relativize(folder).toString().replace('\\', '/');
     }
 
     static List<String> versions(Path folder) {
         try (Stream<Path> inside = Files.list(folder)) {
-            return inside.map(path -> path.getFileName().toString())
-                    .filter(VersionName::matches)
+            return inside.filter(
+                            path -> VersionName.matches(path.getFileName().toString()) && !Files.isSymbolicLink(path))
+                    .map(path -> path.getFileName().toString())
                     .sorted(VersionName.ORDER)
                     .toList();
         } catch (IOException e) {
@@ -356,7 +394,7 @@ public final class Library {
     public Optional<Owner> owner(Path file) {
         Path at = file.toAbsolutePath().normalize();
         Optional<String> version = Optional.empty();
-        for (Path up = at; up != null && up.startsWith(root.resolve("assets")); up = up.getParent()) {
+        for (Path up = at; up != null && up.startsWith(root.resolve(ASSETS)); up = up.getParent()) {
             String name = up.getFileName().toString();
             if (VersionName.matches(name)) {
                 version = Optional.of(name);
@@ -481,6 +519,10 @@ public final class Library {
             if (!wanted.licence().equals(before.card().licence())) {
                 Licences.require(wanted.licence());
             }
+            if (!wanted.name().equals(before.card().name())) {
+                wanted = wanted.withName(Names.given(wanted.name()));
+                requireFreeName(before, wanted.name());
+            }
             Asset after = writeCard(before, wanted);
             CardChanges changes = CardChanges.between(before.card(), after.card());
             if (!changes.isEmpty()) {
@@ -535,14 +577,31 @@ public final class Library {
             // Whoever follows keeps what was ready last; that it is retired is said where it is used.
             return;
         }
-        Path entry = asset.entryLayer(ready.get());
+        LayerFiles.write(readyLayer(asset, ready.get()), asset.readyLayer());
+    }
+
+    /** The layer that leads those who follow an asset to a version. */
+    private static Layer readyLayer(Asset asset, String version) {
+        Path entry = asset.entryLayer(version);
         String prim = LayerFiles.read(entry)
                 .defaultPrim()
                 .orElseThrow(() -> new LibraryException(entry, "the entry layer has no default prim"));
         Layer layer = Layer.inMetres(asset.readyLayer(), prim);
         PrimSpec spec = layer.root().define("", prim);
-        spec.setReferences(Reference.to("./" + ready.get() + "/data/" + entry.getFileName()));
-        LayerFiles.write(layer, asset.readyLayer());
+        spec.setReferences(Reference.to("./" + version + "/data/" + entry.getFileName()));
+        return layer;
+    }
+
+    /** Whether the layer that followers reference leads to the ready version, and says nothing else. */
+    boolean leadsToReady(Asset asset) {
+        try {
+            return !Files.isSymbolicLink(asset.readyLayer())
+                    && UsdaWriter.write(LayerFiles.read(asset.readyLayer()))
+                            .equals(UsdaWriter.write(
+                                    readyLayer(asset, asset.ready().orElseThrow())));
+        } catch (PantryException e) {
+            return false;
+        }
     }
 
     /** What a version's seal says of it: who made it, when, and the labels that were given with it. */

@@ -26,7 +26,7 @@ public final class Places {
 
     Places(Library library) {
         this.library = library;
-        this.assets = library.root().resolve("assets");
+        this.assets = library.root().resolve(Library.ASSETS);
     }
 
     /**
@@ -38,6 +38,9 @@ public final class Places {
         Path folder = assets;
         for (String name : shelf.split("/")) {
             folder = folder.resolve(name);
+            if (Files.isSymbolicLink(folder)) {
+                throw new LibraryException(folder, "is a link; shelves are folders of the library itself");
+            }
             if (Files.exists(folder.resolve(Library.CARD))) {
                 throw new LibraryException(folder, "is an asset and cannot hold others");
             }
@@ -50,11 +53,12 @@ public final class Places {
      *
      * @param assets folders that hold a card, sorted
      * @param shelves folders of shelves that were not removed, sorted
+     * @param links symbolic links, which are never followed
      */
-    private record Standing(List<Path> assets, List<Path> shelves) {}
+    private record Standing(List<Path> assets, List<Path> shelves, List<Path> links) {}
 
     private Standing below(Path folder, boolean removed) {
-        Standing standing = new Standing(new ArrayList<>(), new ArrayList<>());
+        Standing standing = new Standing(new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
         walk(folder, removed, standing);
         return standing;
     }
@@ -73,7 +77,9 @@ public final class Places {
             throw new LibraryException(folder, "cannot be read: " + IoProblems.describe(e), e);
         }
         for (Path each : inside) {
-            if (Files.exists(each.resolve(Library.CARD))) {
+            if (Files.isSymbolicLink(each)) {
+                found.links().add(each);
+            } else if (Files.exists(each.resolve(Library.CARD))) {
                 found.assets().add(each);
             } else if (!Signposts.standsAt(each) && Files.isDirectory(each)) {
                 boolean gone = removed || Files.exists(each.resolve(REMOVED));
@@ -97,7 +103,7 @@ public final class Places {
             Path folder = assets.resolve(shelf);
             if (Files.isDirectory(folder)) {
                 try (Stream<Path> inside = Files.list(folder)) {
-                    inside.filter(each -> Files.exists(each.resolve(Library.CARD)))
+                    inside.filter(each -> !Files.isSymbolicLink(each) && Files.exists(each.resolve(Library.CARD)))
                             .sorted()
                             .forEach(folders::add);
                 } catch (IOException e) {
@@ -108,10 +114,25 @@ public final class Places {
         return folders;
     }
 
+    /** Symbolic links where shelves and assets stand. Nothing of Pantry makes any, and none is followed. */
+    List<Path> links() {
+        return below(assets, false).links();
+    }
+
+    /** Shelves whose names a library keeps for its own, which hide what stands on them from other programs. */
+    List<Path> misnamed() {
+        return below(assets, false).shelves().stream()
+                .filter(folder -> Names.isKeptByLibraries(folder.getFileName().toString()))
+                .filter(folder -> !below(folder, false).assets().isEmpty())
+                .toList();
+    }
+
     /** Folders that hold versions but no card. */
     List<Path> cardless() {
         return below(assets, false).shelves().stream()
-                .filter(folder -> !Library.versions(folder).isEmpty())
+                .filter(folder -> Library.versions(folder).stream()
+                        .anyMatch(version ->
+                                Files.isDirectory(folder.resolve(version).resolve("data"))))
                 .toList();
     }
 
@@ -201,10 +222,16 @@ public final class Places {
      * @param to its new path
      */
     public String move(String written, String to, Progress progress) {
-        String from = Shelf.path(written);
-        String target = Shelf.path(to);
+        return move(existing(Shelf.path(written)), Shelf.path(to), progress);
+    }
+
+    /** As above, of a shelf's folder, whose name need not be one that a shelf may have. */
+    String move(Path old, String target, Progress progress) {
+        String from = library.shelfOf(old);
         return library.changing(assets, "the shelf cannot be moved", () -> {
-            Path old = existing(from);
+            if (!Files.isDirectory(old)) {
+                throw new LibraryException(old, "there is no such shelf");
+            }
             Path place = folder(target);
             if (place.startsWith(old)) {
                 throw new LibraryException(old, "cannot be moved into itself");

@@ -28,6 +28,20 @@ public record Problem(Path path, Kind kind, String message) {
         READY,
         /** A layer by which an asset uses another one, and which leads nowhere. */
         USE,
+        /** A version that the card or the journal knows and that is not there. */
+        GONE_VERSION,
+        /** An asset that the journal knows and that is neither on a shelf nor in the trash. */
+        GONE_ASSET,
+        /** A version that was sealed under another number. */
+        MISNUMBERED,
+        /** A symbolic link, which might lead anywhere. */
+        LINK,
+        /** A folder whose name a library keeps for its own, on the way to assets. */
+        RESERVED_NAME,
+        /** A file that was being written when a process ended. */
+        LEFT_OVER,
+        /** A reservation that cannot be read. */
+        RESERVATION,
         /** Something cannot be read at all. */
         UNREADABLE;
 

@@ -4,18 +4,22 @@ import java.io.IOException;
 import java.net.InetAddress;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Stream;
 import pantry.base.AtomicFiles;
+import pantry.base.HeldFolder;
 import pantry.base.IoProblems;
 import pantry.base.Json;
 import pantry.base.Names;
@@ -31,6 +35,9 @@ final class Publishing {
     static final String NOTE_LABEL = "Internal-Sender-Description";
 
     private static final Duration STALE = Duration.ofDays(1);
+
+    /** No small file takes as long to be written. */
+    private static final Duration WRITTEN_WITHIN = Duration.ofHours(1);
 
     private final Library library;
     private final Path incoming;
@@ -54,9 +61,9 @@ final class Publishing {
 
     /** Deletes a folder, of which nothing is left in its place at once. */
     void remove(Path folder) throws IOException {
-        Path scratch = newIncoming();
-        AtomicFiles.publishFolder(folder, scratch.resolve("removed"));
-        AtomicFiles.deleteTree(scratch);
+        try (HeldFolder scratch = newIncoming()) {
+            AtomicFiles.publishFolder(folder, scratch.path().resolve("removed"));
+        }
     }
 
     /** In a folder in {@code incoming/}: what is being done, so that the next start can finish it. */
@@ -85,10 +92,11 @@ final class Publishing {
     }
 
     private void noting(Intent intent, LibraryLock.Action<?> action) throws IOException {
-        Path note = newIncoming();
-        AtomicFiles.write(note.resolve(INTENT), Json.write(intent));
+        // What fails stays noted, and is finished by whoever opens the library next.
+        HeldFolder note = newIncoming();
+        AtomicFiles.write(note.path().resolve(INTENT), Json.write(intent));
         action.run();
-        AtomicFiles.deleteTree(note);
+        note.close();
     }
 
     /**
@@ -96,19 +104,66 @@ final class Publishing {
      * intended.
      */
     void clearIncoming() {
-        try (Stream<Path> rubbish = Files.list(incoming)) {
-            for (Path folder : rubbish.toList()) {
-                if (abandoned(folder)) {
-                    try {
-                        finish(folder.resolve(INTENT));
-                    } catch (PantryException e) {
-                        // What cannot be finished is found, and said, by the library's check.
+        try {
+            HeldFolder.sweep(incoming, this::finishQuietly);
+            for (Path folder : unheld()) {
+                finishQuietly(folder);
+                AtomicFiles.deleteTree(folder);
+            }
+            for (Path each :
+                    List.of(incoming, library.journal().folder(), library.root().resolve("reservations"))) {
+                for (Path left : AtomicFiles.leftIn(each)) {
+                    if (isLeft(left)) {
+                        Files.deleteIfExists(left);
                     }
-                    AtomicFiles.deleteTree(folder);
                 }
             }
         } catch (IOException e) {
             // A library that cannot be written keeps its rubbish; it can be read all the same.
+            return;
+        }
+    }
+
+    private void finishQuietly(Path folder) throws IOException {
+        try {
+            finish(folder.resolve(INTENT));
+        } catch (PantryException e) {
+            // What cannot be finished is found, and said, by the library's check.
+            return;
+        }
+    }
+
+    /** Folders without a lock, made by an older Pantry, that nobody touched for a day. */
+    private List<Path> unheld() throws IOException {
+        List<Path> unheld = new ArrayList<>();
+        try (Stream<Path> inside = Files.list(incoming)) {
+            for (Path each : inside.toList()) {
+                if (Files.isDirectory(each, LinkOption.NOFOLLOW_LINKS)
+                        && !HeldFolder.isHeldOnce(each)
+                        && isOlder(each, STALE)) {
+                    unheld.add(each);
+                }
+            }
+        }
+        return unheld;
+    }
+
+    /** Whether a file that was being written was so long ago that nobody can be writing it any more. */
+    boolean isLeft(Path file) throws IOException {
+        return isOlder(file, WRITTEN_WITHIN);
+    }
+
+    /** By the clock of the machine that keeps the files, whatever the one here says. */
+    private boolean isOlder(Path file, Duration age) throws IOException {
+        Path probe = Files.createTempFile(incoming, ".now-", "");
+        try {
+            return Files.getLastModifiedTime(file, LinkOption.NOFOLLOW_LINKS)
+                    .toInstant()
+                    .isBefore(Files.getLastModifiedTime(probe).toInstant().minus(age));
+        } catch (NoSuchFileException e) {
+            return false;
+        } finally {
+            Files.delete(probe);
         }
     }
 
@@ -125,25 +180,19 @@ final class Publishing {
             if (!intent.from().isEmpty()) {
                 library.places().settle(library.root().resolve(intent.from()).normalize(), to, Progress.NONE);
             } else if (Files.exists(to.resolve(Library.CARD))) {
+                for (Path left : AtomicFiles.leftIn(to)) {
+                    Files.deleteIfExists(left);
+                }
                 library.writeReadyLayer(library.asset(to));
             }
             return to;
         });
     }
 
-    private boolean abandoned(Path folder) throws IOException {
-        String[] parts = folder.getFileName().toString().split("~");
-        if (parts.length == 3 && parts[0].equals(host()) && parts[1].matches("\\d{1,18}")) {
-            return ProcessHandle.of(Long.parseLong(parts[1])).isEmpty();
-        }
-        return Files.getLastModifiedTime(folder)
-                .toInstant()
-                .isBefore(clock.instant().minus(STALE));
-    }
-
-    private Path newIncoming() throws IOException {
-        Path folder = incoming.resolve(host() + "~" + ProcessHandle.current().pid() + "~" + UUID.randomUUID());
-        return Files.createDirectories(folder);
+    private HeldFolder newIncoming() throws IOException {
+        Files.createDirectories(incoming);
+        return HeldFolder.create(
+                () -> incoming.resolve(host() + "~" + ProcessHandle.current().pid() + "~" + UUID.randomUUID()));
     }
 
     /** See {@link Library#shelve}. */
@@ -166,12 +215,11 @@ final class Publishing {
         try {
             Path shelf = library.places().folder(shelfPath);
             library.places().prepare(shelf);
-            Path scratch = newIncoming();
-            try {
+            try (HeldFolder scratch = newIncoming()) {
                 while (true) {
                     String slug =
                             Names.free(Names.slug(named.name()), "-", taken -> Files.exists(shelf.resolve(taken)));
-                    Path building = scratch.resolve(slug);
+                    Path building = scratch.path().resolve(slug);
                     AtomicFiles.deleteTree(building);
                     Files.createDirectories(building);
                     Card card = library.placed(filling.fill(building, slug), shelfPath);
@@ -193,8 +241,6 @@ final class Publishing {
                     library.journal().about("shelved", asset).version(version).write();
                     return new Published(asset, version);
                 }
-            } finally {
-                AtomicFiles.deleteTree(scratch);
             }
         } catch (IOException e) {
             throw new LibraryException(library.root(), "the asset could not be shelved: " + IoProblems.describe(e), e);
@@ -206,17 +252,12 @@ final class Publishing {
             Asset asset, VersionStatus status, Contents contents, Map<String, String> info, Progress progress) {
         library.reservations().requireFree(asset);
         try {
-            Path scratch = newIncoming();
-            try {
+            try (HeldFolder scratch = newIncoming()) {
                 while (true) {
                     Asset now = library.current(asset);
                     int next;
                     try {
-                        next = Library.versions(now.folder()).stream()
-                                        .mapToInt(VersionName::number)
-                                        .max()
-                                        .orElse(0)
-                                + 1;
+                        next = highest(now) + 1;
                     } catch (LibraryException e) {
                         if (Files.exists(now.folder())) {
                             throw e;
@@ -225,7 +266,7 @@ final class Publishing {
                         continue;
                     }
                     String version = VersionName.of(next);
-                    Path building = scratch.resolve(version);
+                    Path building = scratch.path().resolve(version);
                     AtomicFiles.deleteTree(building);
                     seal(building, now.slug(), version, contents, info, progress);
                     if (!stand(building, now, version)) {
@@ -239,13 +280,24 @@ final class Publishing {
                             .write();
                     return new Published(changed, version);
                 }
-            } finally {
-                AtomicFiles.deleteTree(scratch);
             }
         } catch (IOException e) {
             throw new LibraryException(
                     asset.folder(), "the version could not be published: " + IoProblems.describe(e), e);
         }
+    }
+
+    /** The highest number that an asset's versions ever had: no number is given out twice. */
+    private int highest(Asset asset) {
+        return Stream.of(
+                        Library.versions(asset.folder()),
+                        asset.card().versions().keySet(),
+                        library.journal().versions(asset.card().id()))
+                .flatMap(Collection::stream)
+                .filter(VersionName::matches)
+                .mapToInt(VersionName::number)
+                .max()
+                .orElse(0);
     }
 
     /**
@@ -282,7 +334,7 @@ final class Publishing {
         labels.put(TIME_LABEL, clock.instant().toString());
         labels.put("Bag-Software-Agent", "Pantry");
         labels.put("Contact-Name", who);
-        labels.put("Internal-Sender-Identifier", slug + " " + version);
+        labels.put(Bag.SEALED_AS, slug + " " + version);
         labels.putAll(info);
         Bag.seal(bag, labels, progress);
     }

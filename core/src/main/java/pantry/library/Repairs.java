@@ -2,23 +2,37 @@ package pantry.library;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
 import java.util.UUID;
 import java.util.stream.Stream;
+import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.base.Sha256;
+import pantry.usd.compose.LayerCache;
+import pantry.usd.compose.Stage;
 
 /**
  * What can be done about the problems that a check found. No repair destroys anything: what is in the way goes to the
  * trash, and what was changed in a sealed version is kept as a version of its own.
  */
 public final class Repairs {
+    /** What the journal says of a version that was put into the trash. */
+    static final String SET_ASIDE = "set aside";
+
+    /** What the journal says of what is gone, and known to be. */
+    static final String LOST = "lost";
+
     private final Library library;
 
     public Repairs(Library library) {
@@ -89,12 +103,39 @@ public final class Repairs {
                         "new-id",
                         "give this one an id of its own, as a copy of the other",
                         () -> newId(path)));
-            case READY ->
+            case READY -> List.of(ready(problem));
+            case GONE_VERSION -> goneVersion(problem);
+            case GONE_ASSET ->
                 List.of(repair(
                         problem,
-                        "rewrite",
-                        "write it anew",
-                        () -> library.writeReadyLayer(library.asset(path.getParent()))));
+                        "accept",
+                        "write into the journal that it is lost; its id and numbers are not used again",
+                        () -> lost(path.getFileName().toString(), "")));
+            case MISNUMBERED ->
+                List.of(repair(
+                        problem,
+                        "renumber",
+                        "give each version of the asset the number that it was sealed with",
+                        () -> renumber(path.getParent())));
+            case LINK ->
+                List.of(repair(
+                        problem,
+                        "set-aside",
+                        "put the link, not what it leads to, into the trash",
+                        () -> setLinkAside(path)));
+            case RESERVED_NAME ->
+                List.of(repair(
+                        problem,
+                        "rename",
+                        "rename the shelf to " + path.getFileName() + " shelf",
+                        () -> library.places().move(path, library.shelfOf(path) + " shelf", Progress.NONE)));
+            case LEFT_OVER -> List.of(repair(problem, "remove", "remove it", () -> Files.deleteIfExists(path)));
+            case RESERVATION ->
+                List.of(repair(
+                        problem,
+                        "set-aside",
+                        "put the reservation into the trash, which gives the asset free",
+                        () -> library.trash().take(path, "", path.getFileName().toString())));
             case USE -> use(problem);
             case UNREADABLE -> List.of();
         };
@@ -168,6 +209,12 @@ public final class Repairs {
     private void keepAsNew(Path version) {
         Asset asset = library.asset(version.getParent());
         String name = version.getFileName().toString();
+        for (String later : asset.versions()) {
+            if (VersionName.ORDER.compare(later, name) > 0 && holdSame(version, version.resolveSibling(later))) {
+                throw new LibraryException(
+                        version, "is kept as " + later + " already; put it into the trash to be rid of what is wrong");
+            }
+        }
         library.publish(
                 asset,
                 VersionStatus.DRAFT,
@@ -180,8 +227,125 @@ public final class Repairs {
     private void setAside(Path version) throws IOException {
         Path folder = version.getParent();
         String name = version.getFileName().toString();
+        Asset asset = library.asset(folder);
         library.trash().take(version, "", folder.getFileName() + " " + name);
-        library.changeCard(library.asset(folder), card -> card.with(name, VersionStatus.RETIRED));
+        library.changeCard(asset, card -> card.with(name, VersionStatus.RETIRED));
+        library.journal().about(SET_ASIDE, asset).version(name).write();
+    }
+
+    /** A link's target is nothing of the library's: only the link itself is moved. */
+    private void setLinkAside(Path link) throws IOException {
+        library.trash().take(link, "", link.getFileName().toString());
+    }
+
+    private void lost(String id, String version) throws IOException {
+        library.journal().about(LOST, id, "").version(version).write();
+    }
+
+    private Repair ready(Problem problem) {
+        Asset asset = library.asset(problem.path().getParent());
+        String followed = asset.card().ready();
+        if (asset.ready().isPresent() || followed == null) {
+            return repair(problem, "rewrite", "write it anew", () -> {
+                if (Files.exists(problem.path())) {
+                    library.trash()
+                            .take(
+                                    problem.path(),
+                                    "",
+                                    "ready layer of " + asset.card().name());
+                }
+                library.writeReadyLayer(asset);
+            });
+        }
+        return repair(
+                problem,
+                "follow-newest",
+                "lead to the newest version that is ready and there, and retire " + followed,
+                () -> library.changeCard(asset, card -> withoutMissing(card, asset.versions())));
+    }
+
+    /** A card whose ready version is one that is there; none where none is. */
+    private static Card withoutMissing(Card card, List<String> there) {
+        Card changed = card;
+        while (changed.ready() != null && !there.contains(changed.ready())) {
+            changed = changed.with(changed.ready(), VersionStatus.RETIRED);
+        }
+        return changed;
+    }
+
+    private List<Repair> goneVersion(Problem problem) {
+        Path version = problem.path();
+        Asset asset = library.asset(version.getParent());
+        String name = version.getFileName().toString();
+        String stood = library.root().relativize(version).toString().replace('\\', '/');
+        List<Repair> repairs = new ArrayList<>();
+        library.trash().items().stream()
+                .filter(item -> item.path().equals(stood))
+                .findFirst()
+                .ifPresent(item ->
+                        repairs.add(repair(problem, "restore", "bring it back from the trash", () -> library.trash()
+                                .restore(item))));
+        repairs.add(repair(
+                problem,
+                "accept",
+                "retire it, and write into the journal that it is lost; its number is not used again",
+                () -> {
+                    library.changeCard(
+                            asset, card -> withoutMissing(card.with(name, VersionStatus.RETIRED), asset.versions()));
+                    lost(asset.card().id(), name);
+                }));
+        return repairs;
+    }
+
+    /** Versions that change places with each other do so by way of a folder beside them. */
+    private void renumber(Path folder) throws IOException {
+        Map<Path, Path> moves = new LinkedHashMap<>();
+        for (String version : Library.versions(folder)) {
+            Bag.sealedAs(folder.resolve(version))
+                    .filter(as -> !as.equals(version))
+                    .ifPresent(as -> moves.put(folder.resolve(version), folder.resolve(as)));
+        }
+        for (Path target : moves.values()) {
+            if (Files.exists(target, LinkOption.NOFOLLOW_LINKS) && !moves.containsKey(target)) {
+                throw new LibraryException(target, "is in the way: it was sealed under this number as well");
+            }
+        }
+        if (Set.copyOf(moves.values()).size() < moves.size()) {
+            throw new LibraryException(folder, "has several versions that were sealed under one number");
+        }
+        Map<Path, Path> waiting = new LinkedHashMap<>();
+        for (Map.Entry<Path, Path> move : moves.entrySet()) {
+            Path aside = folder.resolve(".moving-" + move.getValue().getFileName());
+            pantry.base.AtomicFiles.publishFolder(move.getKey(), aside);
+            waiting.put(aside, move.getValue());
+        }
+        for (Map.Entry<Path, Path> move : waiting.entrySet()) {
+            pantry.base.AtomicFiles.publishFolder(move.getKey(), move.getValue());
+        }
+    }
+
+    /** Whether two versions hold the same, but for their entry layers, which tell their own numbers. */
+    private static boolean holdSame(Path one, Path other) {
+        try {
+            return sums(one).equals(sums(other));
+        } catch (IOException e) {
+            throw new LibraryException(one, "cannot be compared: " + IoProblems.describe(e), e);
+        }
+    }
+
+    private static Map<String, String> sums(Path version) throws IOException {
+        Path data = version.resolve("data");
+        Map<String, String> sums = new TreeMap<>();
+        try (Stream<Path> files = Files.walk(data)) {
+            for (Path file : files.filter(each -> Files.isRegularFile(each, LinkOption.NOFOLLOW_LINKS))
+                    .toList()) {
+                boolean entry = file.getParent().equals(data) && file.toString().endsWith(".usda");
+                if (!entry) {
+                    sums.put(data.relativize(file).toString(), Sha256.of(file));
+                }
+            }
+        }
+        return sums;
     }
 
     private void newCard(Path folder) throws IOException {
@@ -229,17 +393,43 @@ public final class Repairs {
         }
     }
 
+    /** Signposts go where the asset stood when its versions were sealed; what leads through them is opened in the end. */
     private void takeOver(Path folder) throws IOException {
         Asset asset = library.asset(folder);
-        Path belonged = library.root()
-                .resolve("assets")
-                .resolve(String.valueOf(asset.card().shelf()))
-                .resolve(asset.slug());
-        Asset settled = library.writeCard(asset, asset.card());
-        if (!Files.exists(belonged)) {
-            Signposts.leave(belonged, settled);
+        Path shelf = library.root()
+                .resolve(Library.ASSETS)
+                .resolve(String.valueOf(asset.card().shelf()));
+        Set<Path> stood = new LinkedHashSet<>();
+        for (String version : asset.versions().reversed()) {
+            Bag.sealedUnder(folder.resolve(version)).map(shelf::resolve).ifPresent(stood::add);
         }
-        Uses.mend(library.assetFolders(), Map.of(belonged, folder));
+        if (stood.isEmpty()) {
+            stood.add(shelf.resolve(asset.slug()));
+        }
+        Asset settled = library.writeCard(asset, asset.card());
+        Map<Path, Path> moved = new LinkedHashMap<>();
+        for (Path place : stood) {
+            if (!Files.exists(place) && place.normalize().startsWith(library.root())) {
+                Signposts.leave(place, settled);
+                moved.put(place, folder);
+                requireOpens(place.resolve(Library.READY_LAYER));
+            }
+        }
+        Uses.mend(library.assetFolders(), moved);
+    }
+
+    /** Makes sure that what was put right can be opened. */
+    private static void requireOpens(Path file) {
+        if (!Files.exists(file)) {
+            return;
+        }
+        LayerCache layers = new LayerCache();
+        Stage.open(layers.open(file), layers).problems().stream()
+                .filter(problem -> problem.kind().leavesOut())
+                .findFirst()
+                .ifPresent(problem -> {
+                    throw new LibraryException(file, "still does not open: " + problem.message());
+                });
     }
 
     private void putBack(Path folder) throws IOException {

@@ -3,8 +3,10 @@ package pantry.library;
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -12,6 +14,7 @@ import java.util.stream.Stream;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.Json;
+import pantry.base.Names;
 import pantry.base.PantryException;
 
 /** Who holds which asset: a file each, made so that of several people exactly one succeeds. */
@@ -31,20 +34,39 @@ public final class Reservations {
     }
 
     private Path file(Asset asset) {
-        return folder.resolve(asset.card().id() + ".json");
+        return file(asset.card().id());
     }
 
-    /** Who holds an asset; one that cannot be read holds nothing. */
+    Path file(String asset) {
+        return folder.resolve(asset + ".json");
+    }
+
+    /** Who holds an asset; one that cannot be read holds it for somebody unknown. */
     public Optional<Reservation> of(Asset asset) {
-        return Files.exists(file(asset)) ? read(file(asset)) : Optional.empty();
+        return Files.exists(file(asset), LinkOption.NOFOLLOW_LINKS) ? read(file(asset)) : Optional.empty();
     }
 
     private static Optional<Reservation> read(Path file) {
         try {
-            return Optional.of(Json.read(file, Reservation.class));
+            Reservation read = Json.read(file, Reservation.class);
+            if (read.asset() != null && read.who() != null && read.since() != null) {
+                return Optional.of(read);
+            }
         } catch (PantryException e) {
-            // Released in this moment, or damaged; either way nobody can be named who holds it.
-            return Optional.empty();
+            if (!Files.exists(file, LinkOption.NOFOLLOW_LINKS)) {
+                // Released in this moment.
+                return Optional.empty();
+            }
+        }
+        return Optional.of(new Reservation(
+                Names.stem(file.getFileName().toString()), Reservation.UNKNOWN, "an unknown machine", written(file)));
+    }
+
+    private static Instant written(Path file) {
+        try {
+            return Files.getLastModifiedTime(file, LinkOption.NOFOLLOW_LINKS).toInstant();
+        } catch (IOException e) {
+            return Instant.EPOCH;
         }
     }
 
@@ -89,8 +111,10 @@ public final class Reservations {
     }
 
     private static LibraryException heldBy(Asset asset, Optional<Reservation> other) {
-        String holder = other.map(held -> "by " + held.who() + " since " + held.since() + " (on " + held.host() + ")")
-                .orElse("by a reservation that cannot be read");
+        String holder = other.map(held -> held.isReadable()
+                        ? "by " + held.who() + " since " + held.since() + " (on " + held.host() + ")"
+                        : "by somebody whose reservation of " + held.since() + " cannot be read")
+                .orElse("by somebody who releases it in this moment");
         return new LibraryException(
                 asset.folder(), "is reserved " + holder + "; ask for its release, or take the reservation over");
     }

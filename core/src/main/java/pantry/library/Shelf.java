@@ -25,11 +25,14 @@ public final class Shelf {
             boolean refused = name.startsWith(".")
                     || name.endsWith(".")
                     || !name.equals(Names.title(name)) && Names.title(name).startsWith(name)
+                    || Names.isKeptByLibraries(name)
+                    || !Names.given(name).equals(name)
                     || name.chars().anyMatch(c -> c < ' ' || REFUSED.indexOf(c) >= 0);
             if (refused) {
-                throw new PantryException("\"" + name
-                        + "\" cannot be a shelf: names do not start or end with a dot, have none of " + REFUSED
-                        + " and are none that systems keep for devices");
+                throw new PantryException(
+                        "\"" + name
+                                + "\" cannot be a shelf: names do not start or end with a dot, have none of " + REFUSED
+                                + " and are none that systems keep for devices, or libraries for what they hold (v001, data, uses)");
             }
         }
         return String.join("/", names);

@@ -18,6 +18,12 @@ import pantry.base.PantryException;
 
 /** What was removed, until somebody empties it. */
 public final class Trash {
+    /** What the journal says of an asset that was put into the trash. */
+    static final String DISCARDED = "discarded";
+
+    /** What the journal says of an asset that was deleted for good. */
+    static final String DELETED = "deleted";
+
     private static final String LABEL = "trashed.json";
 
     private final Library library;
@@ -49,7 +55,7 @@ public final class Trash {
             library.reservations().requireFree(now);
             TrashItem item = take(now.folder(), now.card().id(), now.card().name());
             library.journal()
-                    .about("discarded", now)
+                    .about(DISCARDED, now)
                     .version(now.newest().orElse(""))
                     .write();
             return item;
@@ -140,6 +146,9 @@ public final class Trash {
         for (TrashItem item : items) {
             try {
                 AtomicFiles.deleteTree(item.folder());
+                if (!item.id().isEmpty()) {
+                    library.journal().about(DELETED, item.id(), item.name()).write();
+                }
             } catch (IOException e) {
                 throw new LibraryException(item.folder(), "cannot be deleted: " + IoProblems.describe(e), e);
             }

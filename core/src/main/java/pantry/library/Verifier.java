@@ -1,13 +1,20 @@
 package pantry.library;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.Stream;
+import pantry.base.AtomicFiles;
+import pantry.base.IoProblems;
 import pantry.base.PantryException;
 import pantry.base.Parallel;
 import pantry.base.Progress;
@@ -17,6 +24,9 @@ import pantry.base.Progress;
  * sealed files, on all cores at once whichever version they belong to.
  */
 final class Verifier {
+    /** Entries after which an asset need not be on a shelf any more. */
+    private static final Set<String> ENDS = Set.of(Trash.DISCARDED, Trash.DELETED, Repairs.LOST);
+
     private final Library library;
     private final List<Problem> problems = new ArrayList<>();
 
@@ -52,8 +62,97 @@ final class Verifier {
                 versions++;
             }
         }
+        gone(all);
+        around(folders);
         problems.addAll(contents(sealed, progress.part(0.1, 1)));
         return new Verification(versions, problems.isEmpty(), problems);
+    }
+
+    /** What the cards and the journal know and the disk does not hold. */
+    private void gone(List<Looked> all) {
+        Map<String, JournalEntry> last = new HashMap<>();
+        Map<String, Set<String>> told = new HashMap<>();
+        Set<String> accounted = new HashSet<>();
+        for (JournalEntry entry : library.journal().entries()) {
+            if (entry.asset().isEmpty()) {
+                continue;
+            }
+            last.put(entry.asset(), entry);
+            if (entry.what().equals(Repairs.SET_ASIDE) || entry.what().equals(Repairs.LOST)) {
+                accounted.add(entry.asset() + " " + entry.version());
+            } else if (!entry.version().isEmpty()) {
+                told.computeIfAbsent(entry.asset(), id -> new TreeSet<>()).add(entry.version());
+            }
+        }
+        for (Looked each : all) {
+            each.asset().ifPresent(asset -> {
+                String id = asset.card().id();
+                last.remove(id);
+                Set<String> known = new TreeSet<>(asset.card().versions().keySet());
+                known.addAll(told.getOrDefault(id, Set.of()));
+                asset.versions().forEach(known::remove);
+                for (String version : known) {
+                    if (VersionName.matches(version) && !accounted.contains(id + " " + version)) {
+                        problems.add(new Problem(
+                                asset.folder().resolve(version),
+                                Problem.Kind.GONE_VERSION,
+                                "is known to the card or the journal, and is not there"));
+                    }
+                }
+            });
+        }
+        // Of folders whose cards cannot be read, the seals tell which asset they hold.
+        Stream.concat(
+                        all.stream().filter(each -> each.asset().isEmpty()).map(Looked::folder),
+                        library.places().cardless().stream())
+                .flatMap(folder -> Library.versions(folder).stream().map(folder::resolve))
+                .forEach(version -> Bag.label(version, "External-Identifier").ifPresent(last::remove));
+        library.trash().items().forEach(item -> last.remove(item.id()));
+        last.values().stream()
+                .filter(entry ->
+                        !entry.what().equals(Trash.DELETED) && !entry.what().equals(Repairs.LOST))
+                .forEach(entry -> problems.add(new Problem(
+                        library.root()
+                                .resolve(Library.ASSETS)
+                                .resolve(entry.shelf())
+                                .resolve(entry.asset()),
+                        Problem.Kind.GONE_ASSET,
+                        "the journal tells of " + entry.name() + " on "
+                                + (entry.shelf().isEmpty() ? "no shelf" : entry.shelf())
+                                + ", which is neither there nor in the trash")));
+    }
+
+    /** What stands where it should not: links, shelves under reserved names, files that were being written. */
+    private void around(List<Path> folders) {
+        for (Path link : library.places().links()) {
+            problems.add(new Problem(link, Problem.Kind.LINK, "is a link, and is not followed"));
+        }
+        for (Path folder : library.places().misnamed()) {
+            problems.add(new Problem(
+                    folder,
+                    Problem.Kind.RESERVED_NAME,
+                    "has a name that a library keeps for its own, and assets below it"));
+        }
+        for (Reservation held : library.reservations().all()) {
+            if (!held.isReadable()) {
+                problems.add(new Problem(
+                        library.reservations().file(held.asset()),
+                        Problem.Kind.RESERVATION,
+                        "cannot be read, and holds its asset"));
+            }
+        }
+        try {
+            for (Path folder : folders) {
+                for (Path left : AtomicFiles.leftIn(folder)) {
+                    if (library.publishing().isLeft(left)) {
+                        problems.add(
+                                new Problem(left, Problem.Kind.LEFT_OVER, "was being written when its process ended"));
+                    }
+                }
+            }
+        } catch (IOException e) {
+            problems.add(new Problem(library.root(), Problem.Kind.UNREADABLE, IoProblems.describe(e)));
+        }
     }
 
     private static List<Problem> contents(List<Bag.Sealed> sealed, Progress progress) {
@@ -74,6 +173,16 @@ final class Verifier {
         List<String> versions = Library.versions(folder);
         for (String version : versions) {
             sealed.addAll(Bag.sealed(folder.resolve(version), found));
+            Bag.sealedAs(folder.resolve(version))
+                    .filter(as -> !as.equals(version))
+                    .ifPresent(as -> found.add(
+                            new Problem(folder.resolve(version), Problem.Kind.MISNUMBERED, "was sealed as " + as)));
+        }
+        try (Stream<Path> inside = Files.list(folder)) {
+            inside.filter(Files::isSymbolicLink)
+                    .forEach(link -> found.add(new Problem(link, Problem.Kind.LINK, "is a link, and is not followed")));
+        } catch (IOException e) {
+            found.add(new Problem(folder, Problem.Kind.UNREADABLE, IoProblems.describe(e)));
         }
         Asset asset;
         try {
@@ -82,7 +191,13 @@ final class Verifier {
             found.add(new Problem(folder.resolve(Library.CARD), Problem.Kind.CARD, String.valueOf(e.getMessage())));
             return new Looked(folder, versions.size(), Optional.empty(), sealed, found);
         }
-        if (asset.ready().isPresent() && !leadsTo(asset)) {
+        String followed = asset.card().ready();
+        if (followed != null && asset.ready().isEmpty()) {
+            found.add(new Problem(
+                    asset.readyLayer(),
+                    Problem.Kind.READY,
+                    "cannot lead to the ready version: there is no " + followed));
+        } else if (asset.ready().isPresent() && !library.leadsToReady(asset)) {
             found.add(new Problem(
                     asset.readyLayer(),
                     Problem.Kind.READY,
@@ -110,17 +225,6 @@ final class Verifier {
                     asset.folder(),
                     Problem.Kind.MOVED,
                     "was moved by hand; it belongs on " + (card.shelf().isEmpty() ? "no shelf" : card.shelf())));
-        }
-    }
-
-    private static boolean leadsTo(Asset asset) {
-        Path entry = asset.entryLayer(asset.ready().orElseThrow());
-        try {
-            return Files.exists(asset.readyLayer())
-                    && Files.readString(asset.readyLayer())
-                            .contains(asset.ready().get() + "/data/" + entry.getFileName());
-        } catch (java.io.IOException e) {
-            return false;
         }
     }
 }

@@ -145,6 +145,14 @@ public final class Shelving {
             }
             boolean within = file.startsWith(oldData);
             boolean image = !LayerFiles.isLayer(file.getFileName().toString());
+            if (image
+                    && !within
+                    && piece.layers()
+                            .gate()
+                            .admitImage(file, written, piece.source())
+                            .isEmpty()) {
+                continue;
+            }
             if (within || image) {
                 renamed.put(written, copied(file, within ? oldData : null, data, copied));
             }

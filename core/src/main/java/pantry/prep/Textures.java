@@ -1,7 +1,6 @@
 package pantry.prep;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -17,7 +16,6 @@ import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.Attribute;
 import pantry.usd.compose.Prim;
-import pantry.usd.file.Assets;
 import pantry.usd.schema.Values;
 
 /** The uses of images by the materials of a workpiece. */
@@ -83,7 +81,7 @@ final class Textures {
                 material,
                 shader,
                 written,
-                file.flatMap(Attribute::asset).flatMap(Assets::onDisk).filter(Files::isRegularFile),
+                file.flatMap(Attribute::image),
                 slots,
                 channels,
                 Values.token(shader, "inputs:sourceColorSpace").orElse("auto")));

@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
 import pantry.base.Names;
 import pantry.base.Progress;
+import pantry.base.Scratch;
 import pantry.base.math.Matrix4;
 import pantry.exchange.Axis;
 import pantry.exchange.FileKind;
@@ -86,7 +87,13 @@ public final class Workpiece {
     }
 
     /** What workpieces share: what was read once need not be read again. */
-    public record Sources(FileReaders readers, LayerCache layers, MeshCache meshes) {}
+    public record Sources(FileReaders readers, LayerCache layers, MeshCache meshes) {
+        /** The layers that a file may be made of. */
+        LayerCache layersOf(Path file) {
+            // Images that were made, or came embedded, stand in the folder of this process.
+            return layers.through(readers.gate(file).orWhere(Scratch::holds));
+        }
+    }
 
     /**
      * A working copy of a file.
@@ -111,11 +118,11 @@ public final class Workpiece {
                 model, name, source.resolveSibling(source.getFileName() + ".usda"), texture -> texture.file()
                         .map(image -> AssetPaths.relative(source.getParent(), image))
                         .orElse(texture.name()));
-        StageEditor editor = StageEditor.of(layer, sources.layers(), Population.ALL);
+        StageEditor editor = StageEditor.of(layer, sources.layersOf(source), Population.ALL);
         return new Workpiece(
                 source,
                 editor,
-                sources.layers(),
+                sources.layersOf(source),
                 sources.meshes(),
                 Optional.empty(),
                 imported.model().extras(),
@@ -134,10 +141,11 @@ public final class Workpiece {
     }
 
     private static Workpiece of(Path file, Sources sources, Optional<Shelved> shelved) {
+        LayerCache layers = sources.layersOf(file);
         return new Workpiece(
                 file,
-                StageEditor.open(file, sources.layers(), Population.ALL),
-                sources.layers(),
+                StageEditor.open(file, layers, Population.ALL),
+                layers,
                 sources.meshes(),
                 shelved,
                 Model.Extras.NONE,
@@ -244,14 +252,11 @@ public final class Workpiece {
         try {
             Path folder = scratch;
             if (folder == null) {
-                folder = Files.createTempDirectory("pantry-prep-");
-                folder.toFile().deleteOnExit();
+                folder = Scratch.folder("prep");
                 scratch = folder;
             }
             Path inside = Files.createTempDirectory(folder, "image-");
-            Path file = inside.resolve(name);
-            file.toFile().deleteOnExit();
-            return file;
+            return inside.resolve(name);
         } catch (IOException e) {
             throw new UncheckedIOException("no folder for images can be made", e);
         }

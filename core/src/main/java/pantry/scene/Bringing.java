@@ -517,7 +517,7 @@ public final class Bringing {
         if (LayerFiles.isLayer(file.getFileName().toString())) {
             return AssetPaths.relative(scene.file().getParent(), file);
         }
-        if (!Files.isRegularFile(file)) {
+        if (source.stage().gate().admitImage(file, written, source.file()).isEmpty()) {
             return written;
         }
         return images.computeIfAbsent(file, this::copied);

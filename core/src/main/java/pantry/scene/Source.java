@@ -108,11 +108,11 @@ public final class Source {
         }
     }
 
-    private Source(Path file, Layer layer, Map<String, Switched> alternates) {
+    private Source(Path file, Layer layer, LayerCache layers, Map<String, Switched> alternates) {
         this.file = file;
         this.layer = layer;
         this.alternates = alternates;
-        this.stage = Stage.open(layer, new LayerCache());
+        this.stage = Stage.open(layer, layers);
         collect(SdfPath.ROOT, layer.root());
     }
 
@@ -139,7 +139,7 @@ public final class Source {
         Layer flat = links == Links.KEPT
                 ? Flattener.flattenLinked(stage, Flattener.Instances.SHARED, file)
                 : Flattener.flatten(stage, Flattener.Instances.SHARED, file);
-        return new Source(file, flat, alternates(stage));
+        return new Source(file, flat, new LayerCache(stage.gate()), alternates(stage));
     }
 
     private static Map<String, Switched> alternates(Stage stage) {

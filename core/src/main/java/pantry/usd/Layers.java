@@ -1,5 +1,7 @@
 package pantry.usd;
 
+import pantry.base.FileGate;
+
 /** Where layers come from. A stage opens each layer once; implementations may share layers between stages. */
 @FunctionalInterface
 public interface Layers {
@@ -19,5 +21,10 @@ public interface Layers {
      */
     default AssetLocation resolve(Layer anchor, String asset) {
         return AssetPaths.PLAIN.resolve(anchor, asset);
+    }
+
+    /** Which files may be read because the layers name them. */
+    default FileGate gate() {
+        return FileGate.OPEN;
     }
 }

@@ -5,14 +5,19 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
+import pantry.base.FileGate;
 import pantry.base.Names;
 import pantry.base.Progress;
+import pantry.base.Scratch;
 import pantry.catalogue.Catalogue;
 import pantry.compare.Comparer;
 import pantry.compare.Comparison;
@@ -50,6 +55,7 @@ public final class Workbench implements AutoCloseable {
     private final MeshCache meshCache = new MeshCache();
     private final LayerCache layerCache = new LayerCache();
     private final Map<Path, Path> unpacked = new HashMap<>();
+    private final Set<Path> given = ConcurrentHashMap.newKeySet();
     private @Nullable Path scratch;
     private @Nullable ForeignReader foreign;
     private @Nullable Catalogue catalogue;
@@ -98,7 +104,7 @@ public final class Workbench implements AutoCloseable {
         try {
             Path folder = scratch;
             if (folder == null) {
-                folder = Files.createTempDirectory("pantry-");
+                folder = Scratch.folder("workbench");
                 scratch = folder;
             }
             return Files.createTempDirectory(folder, name + "-");
@@ -129,6 +135,8 @@ public final class Workbench implements AutoCloseable {
                 .filter(inside -> !Archives.isArchive(inside))
                 .toList();
     }
+
+    private static final String PROJECT = "pantry-project.json";
 
     /** Between an archive and what stands in it, where both are told as one path. */
     private static final String INSIDE = "!/";
@@ -184,7 +192,44 @@ public final class Workbench implements AutoCloseable {
     }
 
     public FileReaders readers() {
-        return new FileReaders(foreign());
+        return new FileReaders(foreign(), this::gate);
+    }
+
+    /**
+     * Lets files that are read from now on name others in a folder and all below it. Their own folders, their project
+     * and all libraries may be named anyhow.
+     */
+    public void allow(Path folder) {
+        given.add(folder.toAbsolutePath().normalize());
+    }
+
+    /**
+     * What a file may name: what stands below its own folder, its project, folders that the user gave, and in libraries,
+     * which are there to be named.
+     */
+    public FileGate gate(Path file) {
+        Path own = file.toAbsolutePath().normalize();
+        List<Path> folders = new ArrayList<>(given);
+        projectOf(own).ifPresent(folders::add);
+        synchronized (unpacked) {
+            unpacked.values().stream().filter(own::startsWith).forEach(folders::add);
+        }
+        return FileGate.beside(own).and(folders).orWhere(Library::isWithin);
+    }
+
+    /** The nearest folder above a file that is marked as a project. */
+    private static Optional<Path> projectOf(Path file) {
+        for (Path at = file.getParent(); at != null; at = at.getParent()) {
+            if (Files.isRegularFile(at.resolve(PROJECT))) {
+                return Optional.of(at);
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** The layers that a file may be made of. */
+    public LayerCache layers(Path file) {
+        return layerCache.through(gate(file));
     }
 
     /** The index: the user's own, or the team's where {@code PANTRY_INDEX} names a database. */
@@ -233,7 +278,7 @@ public final class Workbench implements AutoCloseable {
 
     /** How a version of an asset looks. */
     public AssetLook look(Asset asset, String version) {
-        return new AssetLook(asset, version, layerCache, meshCache);
+        return new AssetLook(asset, version, layers(asset.entryLayer(version)), meshCache);
     }
 
     /** What differs between two versions of an asset. */
@@ -257,16 +302,16 @@ public final class Workbench implements AutoCloseable {
     }
 
     public Scene openScene(Path file) {
-        return Scene.open(file, layerCache, meshCache);
+        return Scene.open(file, layers(file), meshCache);
     }
 
     public Scene createScene(Path file) {
-        return Scene.create(file, layerCache, meshCache);
+        return Scene.create(file, layers(file), meshCache);
     }
 
     /** Chosen objects of a scene, to be made an asset. */
     public Prefab prefab(Scene scene, List<SdfPath> chosen, Library library) {
-        return new Prefab(scene, layerCache, chosen, library, renderCache);
+        return new Prefab(scene, layers(scene.file()), chosen, library, renderCache);
     }
 
     /** A working copy of a file, to be inspected and cleaned. */

@@ -131,7 +131,10 @@ class GltfWriterTest {
         Path file = folder.resolve("rich.glb");
         ModelWriters.write(new Model("R", List.of(node("A", square, rich, Matrix4.IDENTITY)), Model.Extras.NONE), file);
         Model read = pantry.exchange.gltf.GltfReader.read(
-                        file, Files.createDirectories(folder.resolve("images")), pantry.base.Progress.NONE)
+                        file,
+                        pantry.base.FileGate.OPEN,
+                        Files.createDirectories(folder.resolve("images")),
+                        pantry.base.Progress.NONE)
                 .orElseThrow()
                 .model();
         Material again = read.materials().iterator().next();

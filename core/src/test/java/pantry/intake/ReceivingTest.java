@@ -306,7 +306,9 @@ class ReceivingTest {
         Files.writeString(folder.resolve("notes.txt"), "nothing");
         Listing listing = Listing.of(List.of(folder), Progress.NONE);
         assertThat(listing.entries()).extracting(Listing.Entry::file).containsExactly(pack.resolve("block.obj"));
-        assertThat(listing.passedOver()).containsExactly(workshop.library().root());
+        assertThat(listing.passedOver())
+                .extracting(Listing.PassedOver::path)
+                .containsExactly(workshop.library().root());
         Path images = Files.createDirectories(folder.resolve("images"));
         Files.copy(pack.resolve("bark.png"), images.resolve("bark.png"));
         assertThat(Listing.of(List.of(images), Progress.NONE).entries())

@@ -76,11 +76,18 @@ class ReservationsTest extends WithWorkshop {
     }
 
     @Test
-    void aDamagedReservationHoldsNothingButTellsSo() throws Exception {
+    void aDamagedReservationHoldsItsAssetEverywhereAlike() throws Exception {
         Files.createDirectories(ada.root().resolve("reservations"));
         Files.writeString(ada.root().resolve("reservations/" + mast.card().id() + ".json"), "{ broken");
-        assertThat(publish(ben).version()).isEqualTo("v002");
+        assertThatThrownBy(() -> publish(ben)).hasMessageContaining("cannot be read");
         assertThatThrownBy(() -> ben.reservations().reserve(mast)).hasMessageContaining("cannot be read");
+        assertThatThrownBy(() -> ben.reservations().release(mast)).hasMessageContaining("cannot be read");
+        assertThatThrownBy(() -> ben.places().move(mast, "Elsewhere")).hasMessageContaining("cannot be read");
+        assertThat(ben.reservations().all()).singleElement().satisfies(held -> assertThat(held.isReadable())
+                .isFalse());
+        assertThat(ben.verify(Progress.NONE).problems())
+                .extracting(Problem::kind)
+                .containsExactly(Problem.Kind.RESERVATION);
         assertThat(ben.reservations().takeOver(mast, "").who()).isEqualTo("ben");
     }
 }

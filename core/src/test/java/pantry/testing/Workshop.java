@@ -5,6 +5,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
+import pantry.base.FileGate;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.exchange.Axis;
@@ -43,7 +44,7 @@ public final class Workshop implements AutoCloseable {
     public Workshop(Path folder) {
         this.folder = folder;
         foreign = new ForeignReader(new WorkerLimits(Duration.ofSeconds(60), 2L << 30), folder.resolve("scratch"));
-        readers = new FileReaders(foreign);
+        readers = new FileReaders(foreign, file -> FileGate.beside(file).and(List.of(folder)));
         intake = new Intake(readers, new RenderCache());
         library = Library.create(folder.resolve("library"), "Test shelves", "tester", Clock.systemUTC());
     }

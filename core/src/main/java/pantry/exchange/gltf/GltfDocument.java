@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import pantry.base.FileGate;
 import pantry.base.IoProblems;
 import pantry.base.Json;
 import pantry.exchange.Companions;
@@ -31,14 +32,16 @@ final class GltfDocument {
     static final String COMPRESSION = "EXT_meshopt_compression";
 
     private final Path file;
+    private final FileGate gate;
     private final JsonNode root;
     private final @Nullable ByteBuffer binary;
     private final Map<Integer, ByteBuffer> buffers = new HashMap<>();
     private final Map<Integer, ByteBuffer> unpackedViews = new HashMap<>();
     private final List<Path> companions = new ArrayList<>();
 
-    private GltfDocument(Path file, JsonNode root, @Nullable ByteBuffer binary) {
+    private GltfDocument(Path file, FileGate gate, JsonNode root, @Nullable ByteBuffer binary) {
         this.file = file;
+        this.gate = gate;
         this.root = root;
         this.binary = binary;
     }
@@ -47,15 +50,15 @@ final class GltfDocument {
      * @return empty where it is a container of version 1
      * @throws ExchangeException where the file is no glTF, or damaged
      */
-    static Optional<GltfDocument> open(Path file) {
+    static Optional<GltfDocument> open(Path file, FileGate gate) {
         ByteBuffer all = read(file);
         boolean old = all.remaining() >= 8 && all.getInt(0) == MAGIC && all.getInt(4) == 1;
-        return old ? Optional.empty() : Optional.of(open(file, all));
+        return old ? Optional.empty() : Optional.of(open(file, gate, all));
     }
 
-    private static GltfDocument open(Path file, ByteBuffer all) {
+    private static GltfDocument open(Path file, FileGate gate, ByteBuffer all) {
         if (all.remaining() < 4 || all.getInt(0) != MAGIC) {
-            return new GltfDocument(file, json(file, all), null);
+            return new GltfDocument(file, gate, json(file, all), null);
         }
         if (all.remaining() < 20) {
             throw new ExchangeException(file, "is cut off: a GLB header has 20 bytes, the file " + all.remaining());
@@ -85,7 +88,7 @@ final class GltfDocument {
         if (text == null) {
             throw new ExchangeException(file, "is damaged: it has no JSON chunk");
         }
-        return new GltfDocument(file, json(file, text), binary);
+        return new GltfDocument(file, gate, json(file, text), binary);
     }
 
     private static ByteBuffer read(Path file) {
@@ -111,6 +114,19 @@ final class GltfDocument {
 
     Path file() {
         return file;
+    }
+
+    /** What other files this one may name. */
+    FileGate gate() {
+        return gate;
+    }
+
+    private String missing(String uri) {
+        return gate.refusals().stream()
+                .filter(refusal -> refusal.written().equals(uri))
+                .map(FileGate.Refusal::line)
+                .findFirst()
+                .orElse("the file \"" + uri + "\" is not found");
     }
 
     /** The version that the file says it has. */
@@ -206,8 +222,7 @@ final class GltfDocument {
         if (embedded.isPresent()) {
             return ByteBuffer.wrap(embedded.get()).order(ByteOrder.LITTLE_ENDIAN);
         }
-        Path found =
-                Companions.find(file, uri).orElseThrow(() -> wrong(place, "the file \"" + uri + "\" is not found"));
+        Path found = Companions.find(file, uri, gate).orElseThrow(() -> wrong(place, missing(uri)));
         companions.add(found);
         return read(found);
     }

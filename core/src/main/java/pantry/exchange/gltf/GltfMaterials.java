@@ -230,7 +230,7 @@ final class GltfMaterials {
                 ? Optional.of(bytes(document.view(image.path("bufferView").asInt(-1))))
                 : document.embedded(uri, place);
         if (embedded.isEmpty()) {
-            return new Texture(uri, Companions.find(document.file(), uri));
+            return Companions.texture(document.file(), uri, Texture.Sampling.USUAL, document.gate());
         }
         String given = image.path("name").asString("");
         String stem = Names.slug(given.isBlank() ? "image-" + (source + 1) : Names.stem(given));

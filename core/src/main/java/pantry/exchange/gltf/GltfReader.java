@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import pantry.base.FileGate;
 import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
@@ -89,13 +90,14 @@ public final class GltfReader {
     /**
      * Reads a file.
      *
+     * @param gate what other files it may name
      * @param images an empty folder for embedded images
      * @return empty where the file is of version 1, or requires an extension that is not known here
      * @throws ExchangeException naming the file and the element that is wrong
      */
-    public static Optional<Imported> read(Path file, Path images, Progress progress) {
-        Optional<GltfDocument> opened =
-                GltfDocument.open(file).filter(document -> document.version().startsWith("2"));
+    public static Optional<Imported> read(Path file, FileGate gate, Path images, Progress progress) {
+        Optional<GltfDocument> opened = GltfDocument.open(file, gate)
+                .filter(document -> document.version().startsWith("2"));
         if (opened.isEmpty()) {
             return Optional.empty();
         }

@@ -1,10 +1,18 @@
 package pantry.exchange.surface;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.EnumMap;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import pantry.base.FileGate;
 import pantry.exchange.Colour;
 import pantry.exchange.Companions;
 import pantry.exchange.Material;
@@ -16,7 +24,10 @@ import pantry.exchange.Texture;
  * ({@link PhongTerms}); the later terms of metalness and roughness ({@code Pm}, {@code Pr}) are taken as they are.
  */
 final class MtlReader {
+    private static final Pattern STATEMENT = Pattern.compile("[A-Za-z_][A-Za-z_0-9]*(\\s|$)");
+
     private final Path file;
+    private final FileGate gate;
     private final TextScanner in;
     private final Map<String, Material> materials = new LinkedHashMap<>();
     private String name = "";
@@ -31,8 +42,9 @@ final class MtlReader {
     private float clearcoatRoughness;
     private Map<Material.Slot, Texture> textures = new EnumMap<>(Material.Slot.class);
 
-    private MtlReader(Path file) {
+    private MtlReader(Path file, FileGate gate) {
         this.file = file;
+        this.gate = gate;
         this.in = new TextScanner(file, TextScanner.text(file));
         reset();
     }
@@ -42,14 +54,37 @@ final class MtlReader {
      *
      * @throws pantry.exchange.ExchangeException naming the line that is wrong
      */
-    static Map<String, Material> read(Path file) {
-        MtlReader reader = new MtlReader(file);
+    static Map<String, Material> read(Path file, FileGate gate) {
+        MtlReader reader = new MtlReader(file, gate);
         while (!reader.in.atEnd()) {
             reader.line();
             reader.in.nextLine();
         }
         reader.finish();
         return reader.materials;
+    }
+
+    /**
+     * Whether every line of a file reads as a statement of a material library, and one begins a material: what another
+     * file calls its material library may be anything.
+     */
+    static boolean isMaterialLibrary(Path file) {
+        boolean begun = false;
+        try (Stream<String> lines = Files.lines(file, StandardCharsets.ISO_8859_1)) {
+            for (Iterator<String> each = lines.iterator(); each.hasNext(); ) {
+                String line = each.next().strip();
+                if (line.startsWith("newmtl")) {
+                    begun = true;
+                } else if (!line.isEmpty()
+                        && !line.startsWith("#")
+                        && !(begun && STATEMENT.matcher(line).lookingAt())) {
+                    return false;
+                }
+            }
+        } catch (IOException | UncheckedIOException e) {
+            return false;
+        }
+        return begun;
     }
 
     private void reset() {
@@ -170,7 +205,7 @@ final class MtlReader {
                 ? image.substring(1, image.length() - 1)
                 : image;
         if (!plain.isEmpty()) {
-            textures.put(slot, new Texture(plain, Companions.find(file, plain), sampling));
+            textures.put(slot, Companions.texture(file, plain, sampling, gate));
         }
     }
 }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import pantry.base.FileGate;
 import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
@@ -30,6 +31,7 @@ public final class ObjReader {
     private static final int STEP = 1 << 20;
 
     private final Path file;
+    private final FileGate gate;
     private final TextScanner in;
     private final Progress progress;
     private final Growing.Floats points = new Growing.Floats();
@@ -55,8 +57,9 @@ public final class ObjReader {
         boolean withNormals = true;
     }
 
-    private ObjReader(Path file, Progress progress) {
+    private ObjReader(Path file, FileGate gate, Progress progress) {
         this.file = file;
+        this.gate = gate;
         this.in = new TextScanner(file, TextScanner.text(file));
         this.progress = progress;
     }
@@ -64,10 +67,11 @@ public final class ObjReader {
     /**
      * Reads a file, and the material libraries that it names where they are found.
      *
+     * @param gate what other files it may name
      * @throws ExchangeException naming the line that is wrong
      */
-    public static Imported read(Path file, Progress progress) {
-        ObjReader reader = new ObjReader(file, progress);
+    public static Imported read(Path file, FileGate gate, Progress progress) {
+        ObjReader reader = new ObjReader(file, gate, progress);
         reader.lines();
         return reader.imported();
     }
@@ -200,13 +204,20 @@ public final class ObjReader {
 
     private void library(String names) {
         // Several libraries may stand on a line; but a name may hold blanks as well.
-        List<String> each = Companions.find(file, names).isPresent() ? List.of(names) : List.of(names.split("\\s+"));
+        List<String> each =
+                Companions.find(file, names, gate).isPresent() ? List.of(names) : List.of(names.split("\\s+"));
         for (String name : each) {
-            Companions.find(file, name).ifPresent(found -> {
-                companions.add(found);
-                materials.putAll(MtlReader.read(found));
-            });
+            Companions.find(file, name, gate).ifPresent(found -> library(name, found));
         }
+    }
+
+    private void library(String name, Path found) {
+        if (!MtlReader.isMaterialLibrary(found)) {
+            gate.refuse(name, file, found, FileGate.Reason.NOT_MATERIALS);
+            return;
+        }
+        companions.add(found);
+        materials.putAll(MtlReader.read(found, gate));
     }
 
     private Imported imported() {

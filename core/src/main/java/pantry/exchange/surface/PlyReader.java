@@ -12,6 +12,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import pantry.base.FileGate;
 import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
@@ -36,6 +37,7 @@ public final class PlyReader {
     private static final int LONGEST_HEADER = 1 << 20;
 
     private final Path file;
+    private final FileGate gate;
     private final Progress progress;
     private final TextScanner in;
     private final List<Element> elements = new ArrayList<>();
@@ -101,8 +103,9 @@ public final class PlyReader {
         double next(Type type);
     }
 
-    private PlyReader(Path file, Progress progress) {
+    private PlyReader(Path file, FileGate gate, Progress progress) {
         this.file = file;
+        this.gate = gate;
         this.progress = progress;
         this.in = new TextScanner(file, TextScanner.bytes(file));
     }
@@ -110,10 +113,11 @@ public final class PlyReader {
     /**
      * Reads a file.
      *
+     * @param gate what other files it may name
      * @throws ExchangeException naming the line or element that is wrong
      */
-    public static Imported read(Path file, Progress progress) {
-        PlyReader reader = new PlyReader(file, progress);
+    public static Imported read(Path file, FileGate gate, Progress progress) {
+        PlyReader reader = new PlyReader(file, gate, progress);
         reader.header();
         reader.body();
         return reader.imported();
@@ -419,7 +423,7 @@ public final class PlyReader {
         String name = Names.stem(file.getFileName().toString());
         Material material = Material.PLAIN;
         if (image != null && uvs != null) {
-            Texture texture = new Texture(image, Companions.find(file, image));
+            Texture texture = Companions.texture(file, image, Texture.Sampling.USUAL, gate);
             material = Material.plain("Image", Colour.WHITE, 0, 0.8).with(Material.Slot.BASE, texture);
         }
         Map<String, Channel> more = new LinkedHashMap<>();

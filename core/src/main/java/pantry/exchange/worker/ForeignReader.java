@@ -16,6 +16,7 @@ import org.slf4j.LoggerFactory;
 import oshi.SystemInfo;
 import oshi.software.os.OSProcess;
 import pantry.base.AtomicFiles;
+import pantry.base.FileGate;
 import pantry.base.IoProblems;
 import pantry.base.Progress;
 import pantry.exchange.ExchangeException;
@@ -43,20 +44,26 @@ public final class ForeignReader implements AutoCloseable {
         this.scratch = scratch;
     }
 
+    /** As below, of a file that may name others below its own folder only. */
+    public Imported read(Path file, Progress progress) {
+        return read(file, FileGate.beside(file), progress);
+    }
+
     /**
      * Reads a file.
      *
+     * @param gate what other files it may name; the worker may open those below its folders
      * @return the file in its own unit and axes; embedded images are unpacked into a folder of the scratch folder
      * @throws ExchangeException with Assimp's words where it will not read the file, or saying how the worker ended
      * @throws CancellationException where the progress was cancelled
      */
-    public synchronized Imported read(Path file, Progress progress) {
+    public synchronized Imported read(Path file, FileGate gate, Progress progress) {
         Path result = null;
         try {
             Files.createDirectories(scratch);
             result = Files.createTempFile(scratch, "read-", ".bin");
-            ask(file, result, progress);
-            return new WireReader(file, result, newFolder("images")).imported();
+            ask(file, gate, result, progress);
+            return new WireReader(file, gate, result, newFolder("images")).imported();
         } catch (IOException e) {
             throw new ExchangeException(file, "cannot be read: " + IoProblems.describe(e), e);
         } finally {
@@ -80,9 +87,9 @@ public final class ForeignReader implements AutoCloseable {
         }
     }
 
-    private void ask(Path file, Path result, Progress progress) throws IOException {
+    private void ask(Path file, FileGate gate, Path result, Progress progress) throws IOException {
         WorkerProcess process = ready(file);
-        CompletableFuture<WorkerProcess.Answer> answer = later(() -> process.ask(file, result));
+        CompletableFuture<WorkerProcess.Answer> answer = later(() -> process.ask(file, gate.folders(), result));
         Optional<String> refusal = await(process, answer, file, progress).refusal();
         if (refusal.isPresent()) {
             throw new ExchangeException(file, "cannot be read: " + refusal.get());

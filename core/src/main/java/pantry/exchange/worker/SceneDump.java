@@ -14,6 +14,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.lwjgl.PointerBuffer;
 import org.lwjgl.assimp.AICamera;
 import org.lwjgl.assimp.AIColor3D;
@@ -32,6 +33,7 @@ import org.lwjgl.assimp.AITexture;
 import org.lwjgl.assimp.AIVector3D;
 import org.lwjgl.assimp.Assimp;
 import org.lwjgl.system.MemoryUtil;
+import pantry.base.FileGate;
 import pantry.base.Json;
 import pantry.exchange.PhongTerms;
 
@@ -64,8 +66,13 @@ final class SceneDump implements AutoCloseable {
     }
 
     /** The result's layout: arrays, then JSON, then 16 bytes that tell the JSON's place and length. */
-    static void write(Path file, Path result) throws Refusal, IOException {
-        AIScene scene = Assimp.aiImportFile(file.toString(), 0);
+    static void write(Path file, FileGate gate, Path result) throws Refusal, IOException {
+        try (AdmittedFiles files = new AdmittedFiles(gate, file)) {
+            write(Assimp.aiImportFileEx(file.toString(), 0, files.io()), result);
+        }
+    }
+
+    private static void write(@Nullable AIScene scene, Path result) throws Refusal, IOException {
         if (scene == null) {
             throw new Refusal(String.valueOf(Assimp.aiGetErrorString()).strip().replaceAll("\\s+", " "));
         }

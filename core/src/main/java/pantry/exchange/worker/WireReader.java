@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.Optional;
 import javax.imageio.ImageIO;
 import org.jspecify.annotations.Nullable;
+import pantry.base.FileGate;
 import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
@@ -41,12 +42,14 @@ final class WireReader {
     private static final String NO_MATERIAL = "DefaultMaterial";
 
     private final Path file;
+    private final FileGate gate;
     private final Path result;
     private final Path images;
 
     /** @param images an empty folder for embedded images */
-    WireReader(Path file, Path result, Path images) {
+    WireReader(Path file, FileGate gate, Path result, Path images) {
         this.file = file;
+        this.gate = gate;
         this.result = result;
         this.images = images;
     }
@@ -75,7 +78,7 @@ final class WireReader {
                     Names.stem(file.getFileName().toString()),
                     roots,
                     new Model.Extras(fixtures(wire), 0, wire.foreign()));
-            return new Imported(file, model, unit(wire), up(wire), Companions.of(file));
+            return new Imported(file, model, unit(wire), up(wire), Companions.of(file, gate));
         }
     }
 
@@ -283,7 +286,7 @@ final class WireReader {
                 return unpacked(embedded, i, all);
             }
         }
-        return new Texture(name, Companions.find(file, name));
+        return Companions.texture(file, name, Texture.Sampling.USUAL, gate);
     }
 
     private Texture unpacked(Wire.WireTexture embedded, int number, MemorySegment all) throws IOException {

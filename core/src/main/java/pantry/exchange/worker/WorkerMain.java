@@ -5,6 +5,9 @@ import java.io.DataOutputStream;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import pantry.base.FileGate;
 
 /** The worker process: reads one file after another until its standard input ends. */
 final class WorkerMain {
@@ -28,9 +31,14 @@ final class WorkerMain {
             }
             Path file = Path.of(in.readUTF());
             Path result = Path.of(in.readUTF());
+            List<Path> folders = new ArrayList<>();
+            folders.add(file.getParent());
+            for (int left = in.readInt(); left > 0; left--) {
+                folders.add(Path.of(in.readUTF()));
+            }
             String problem = null;
             try {
-                SceneDump.write(file, result);
+                SceneDump.write(file, FileGate.to(folders), result);
             } catch (SceneDump.Refusal | IOException e) {
                 problem = String.valueOf(e.getMessage());
             } catch (RuntimeException e) {

@@ -10,11 +10,18 @@ import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** One running worker. To be used by one thread at a time; {@link #kill} by any. */
 final class WorkerProcess {
     private static final int KEPT_LINES = 20;
+    private static final String NATIVES = "org.lwjgl.system.SharedLibraryExtractPath";
+
+    /** What of the environment a worker needs; passwords and addresses in the rest are none of a foreign file's. */
+    private static final Set<String> NEEDED =
+            Set.of("PATH", "LANG", "LC_ALL", "LC_CTYPE", "SystemRoot", "LD_LIBRARY_PATH", "DYLD_LIBRARY_PATH");
 
     private final Process process;
     private final DataOutputStream requests;
@@ -45,6 +52,9 @@ final class WorkerProcess {
                 "-XX:+UseSerialGC",
                 "-XX:TieredStopAtLevel=1",
                 "-Xshare:auto",
+                "-Djava.io.tmpdir=" + scratch,
+                "-Dorg.lwjgl.system.SharedLibraryExtractPath="
+                        + System.getProperty(NATIVES, scratch.resolve("native").toString()),
                 "-XX:-CreateCoredumpOnCrash",
                 "-XX:ErrorFile=" + scratch.resolve("worker-crash-%p.log"),
                 "--enable-native-access=ALL-UNNAMED",
@@ -52,6 +62,8 @@ final class WorkerProcess {
                 "-cp",
                 System.getProperty("java.class.path"),
                 WorkerMain.class.getName()));
+        Map<String, String> environment = builder.environment();
+        environment.keySet().retainAll(NEEDED);
         return new WorkerProcess(builder.start());
     }
 
@@ -77,10 +89,14 @@ final class WorkerProcess {
         answers.readByte();
     }
 
-    Answer ask(Path file, Path result) throws IOException {
+    Answer ask(Path file, List<Path> folders, Path result) throws IOException {
         requests.writeByte(1);
         requests.writeUTF(file.toAbsolutePath().toString());
         requests.writeUTF(result.toString());
+        requests.writeInt(folders.size());
+        for (Path folder : folders) {
+            requests.writeUTF(folder.toString());
+        }
         requests.flush();
         return answers.readByte() == WorkerMain.DONE
                 ? new Answer(Optional.empty())

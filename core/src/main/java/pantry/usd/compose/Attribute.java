@@ -1,5 +1,6 @@
 package pantry.usd.compose;
 
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.SortedSet;
@@ -12,6 +13,7 @@ import pantry.usd.ListEdit;
 import pantry.usd.SdfPath;
 import pantry.usd.TimeSamples;
 import pantry.usd.Value;
+import pantry.usd.file.Assets;
 
 /** A composed attribute. Times are those of the stage. */
 public final class Attribute {
@@ -168,14 +170,31 @@ public final class Attribute {
                 : Optional.empty());
     }
 
+    /**
+     * The file of the image that an asset-valued attribute names; a copy of it, where it is an entry of a package.
+     *
+     * @return empty where there is none, where it is no image, and where it may not be read
+     * @throws pantry.usd.UsdException where a package cannot be read
+     */
+    public Optional<Path> image() {
+        if (!(value().orElse(null) instanceof Value.Asset(String written)) || written.isEmpty()) {
+            return Optional.empty();
+        }
+        return Assets.image(
+                place(written), written, deciding().layer(), prim.stage().gate());
+    }
+
     /** The place that an asset path among this attribute's values names. */
     AssetLocation place(String written) {
-        Heard deciding = heard.stream()
+        return prim.stage().resolve(deciding().layer(), written);
+    }
+
+    private Heard deciding() {
+        return heard.stream()
                 .filter(opinion -> opinion.spec().hasValue()
                         || !opinion.spec().timeSamples().isEmpty())
                 .findFirst()
                 .orElse(heard.getFirst());
-        return prim.stage().resolve(deciding.layer(), written);
     }
 
     /** The composed connections, as paths of the stage. */

@@ -6,12 +6,14 @@ import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.util.HashMap;
 import java.util.Map;
+import pantry.base.FileGate;
 import pantry.base.IoProblems;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
 import pantry.usd.Layers;
 import pantry.usd.UsdException;
+import pantry.usd.file.Assets;
 import pantry.usd.file.LayerFiles;
 
 /**
@@ -19,18 +21,41 @@ import pantry.usd.file.LayerFiles;
  * themselves must then not be edited.
  */
 public final class LayerCache implements Layers {
-    private final Map<AssetLocation, Entry> entries = new HashMap<>();
+    private final Map<AssetLocation, Entry> entries;
     private final AssetPaths paths;
+    private final FileGate gate;
 
     private record Entry(Layer layer, FileTime modified, long size) {}
 
+    /** Of layers anywhere: for those that Pantry makes itself. */
     public LayerCache() {
-        this(AssetPaths.PLAIN);
+        this(FileGate.OPEN);
+    }
+
+    /** @param gate which layers may be opened, and which files they may name */
+    public LayerCache(FileGate gate) {
+        this(AssetPaths.PLAIN, gate);
     }
 
     /** @param paths how the layers' asset paths are resolved */
-    public LayerCache(AssetPaths paths) {
+    public LayerCache(AssetPaths paths, FileGate gate) {
+        this(new HashMap<>(), paths, gate);
+    }
+
+    private LayerCache(Map<AssetLocation, Entry> entries, AssetPaths paths, FileGate gate) {
+        this.entries = entries;
         this.paths = paths;
+        this.gate = gate;
+    }
+
+    /** The same kept layers, as far as another gate admits them. */
+    public LayerCache through(FileGate other) {
+        return new LayerCache(entries, paths, other);
+    }
+
+    /** A cache of its own with the same paths and gate. */
+    public LayerCache fresh() {
+        return new LayerCache(paths, gate);
     }
 
     /** The layer of a file. */
@@ -39,7 +64,14 @@ public final class LayerCache implements Layers {
     }
 
     @Override
-    public synchronized Layer open(AssetLocation location) {
+    public Layer open(AssetLocation location) {
+        Assets.require(location, gate);
+        synchronized (entries) {
+            return opened(location);
+        }
+    }
+
+    private Layer opened(AssetLocation location) {
         Entry known = entries.get(location);
         Path file = location.file();
         FileTime modified;
@@ -61,5 +93,10 @@ public final class LayerCache implements Layers {
     @Override
     public AssetLocation resolve(Layer anchor, String asset) {
         return paths.resolve(anchor, asset);
+    }
+
+    @Override
+    public FileGate gate() {
+        return gate;
     }
 }

@@ -19,6 +19,7 @@ import java.util.function.Predicate;
 import java.util.stream.Stream;
 import java.util.stream.StreamSupport;
 import org.jspecify.annotations.Nullable;
+import pantry.base.FileGate;
 import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
 import pantry.usd.Layers;
@@ -231,6 +232,11 @@ public final class Stage {
     AssetLocation resolve(Layer anchor, String asset) {
         return places.computeIfAbsent(anchor, layer -> new HashMap<>())
                 .computeIfAbsent(asset, written -> layers.resolve(anchor, written));
+    }
+
+    /** Which files may be read because the stage's layers name them; what was refused is remembered there. */
+    public FileGate gate() {
+        return layers.gate();
     }
 
     /** The layer stack at a place; each is opened once. */

@@ -14,6 +14,7 @@ import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
+import pantry.base.FileGate;
 import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
 import pantry.usd.Layers;
@@ -22,6 +23,7 @@ import pantry.usd.UsdException;
 import pantry.usd.compose.Population;
 import pantry.usd.compose.Stage;
 import pantry.usd.compose.StageChange;
+import pantry.usd.file.Assets;
 import pantry.usd.file.LayerFiles;
 
 /**
@@ -81,6 +83,7 @@ public final class StageEditor {
             AssetLocation place = layers.resolve(layer, sub.asset());
             if (!own.containsKey(place)) {
                 try {
+                    Assets.require(place, layers.gate());
                     Layer read = LayerFiles.read(place);
                     own.put(place, read);
                     readSubLayers(read, layers, own);
@@ -95,6 +98,11 @@ public final class StageEditor {
     /** Layers from elsewhere, but for those that are edited here. */
     private static Layers apart(Map<AssetLocation, Layer> own, Layers others) {
         return new Layers() {
+            @Override
+            public FileGate gate() {
+                return others.gate();
+            }
+
             @Override
             public Layer open(AssetLocation location) {
                 Layer layer = own.get(location);

@@ -12,6 +12,7 @@ import pantry.base.Names;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
+import pantry.usd.Layers;
 import pantry.usd.UsdException;
 import pantry.usd.binary.UsdcReader;
 import pantry.usd.binary.UsdcWriter;
@@ -73,10 +74,15 @@ public final class LayerFiles {
      * @throws UsdException where it cannot be written, or the ending is another
      */
     public static void write(Layer layer, Path file) {
+        write(layer, LayerFiles::read, file);
+    }
+
+    /** As above; what a package takes along comes from some layers, as far as their gate admits it. */
+    public static void write(Layer layer, Layers layers, Path file) {
         switch (Names.ending(file.getFileName().toString())) {
             case "usda" -> UsdaWriter.write(layer, file);
             case "usdc", "usd" -> UsdcWriter.write(layer, file);
-            case "usdz" -> UsdPackager.write(layer, LayerFiles::read, file);
+            case "usdz" -> UsdPackager.write(layer, layers, file);
             default -> throw new UsdException(file, "layers are written as .usda, .usdc, .usd or .usdz", null);
         }
     }
@@ -86,11 +92,11 @@ public final class LayerFiles {
      *
      * @throws UsdException where it cannot be read or written
      */
-    public static void convert(Path source, Path target) {
-        Layer layer = read(AssetLocation.of(source));
+    public static void convert(Path source, Layers layers, Path target) {
+        Layer layer = layers.open(AssetLocation.of(source));
         Path folder = target.toAbsolutePath().normalize().getParent();
         UnaryOperator<String> fromTarget = asset ->
                 AssetPaths.relative(folder == null ? Path.of("") : folder, AssetPaths.PLAIN.resolve(layer, asset));
-        write(LayerAssets.renamed(layer, AssetLocation.of(target), fromTarget), target);
+        write(LayerAssets.renamed(layer, AssetLocation.of(target), fromTarget), layers, target);
     }
 }

@@ -20,6 +20,7 @@ import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.Names;
+import pantry.base.Scratch;
 import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
 import pantry.usd.Layers;
@@ -101,7 +102,7 @@ public final class UsdPackager {
             if (layer != null) {
                 UsdcWriter.write(layer, file);
             } else {
-                Files.write(file, Assets.bytes(entry.getKey()).toArray(ValueLayout.JAVA_BYTE));
+                Files.write(file, Assets.bytes(entry.getKey(), layers.gate()).toArray(ValueLayout.JAVA_BYTE));
             }
         }
     }
@@ -155,7 +156,7 @@ public final class UsdPackager {
         ZipArchiveOutputStream zip = new ZipArchiveOutputStream(channel);
         zip.setUseZip64(Zip64Mode.Never);
         zip.setMethod(ZipEntry.STORED);
-        Path temporary = Files.createTempFile("pantry-", ".usdc");
+        Path temporary = Scratch.file("package", ".usdc");
         try {
             for (Map.Entry<AssetLocation, String> entry : names.entrySet()) {
                 ZipArchiveEntry header = new ZipArchiveEntry(entry.getValue());
@@ -169,7 +170,7 @@ public final class UsdPackager {
                     zip.putArchiveEntry(header);
                     Files.copy(temporary, zip);
                 } else {
-                    MemorySegment bytes = Assets.bytes(entry.getKey());
+                    MemorySegment bytes = Assets.bytes(entry.getKey(), layers.gate());
                     header.setSize(bytes.byteSize());
                     zip.putArchiveEntry(header);
                     Channels.newChannel(zip).write(bytes.asByteBuffer());

@@ -19,6 +19,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.lwjgl.system.MemoryUtil;
 import org.lwjgl.util.meshoptimizer.MeshOptimizer;
+import pantry.base.FileGate;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.exchange.Colour;
@@ -245,7 +246,8 @@ class GltfReaderTest {
         Path file = Files.writeString(
                 folder.resolve("paints.gltf"),
                 "{\"asset\": {\"version\": \"2.0\"}, \"materials\": [{\"name\": \"A\"}, {\"name\": \"B\"}]}");
-        Imported read = GltfReader.read(file, folder, Progress.NONE).orElseThrow();
+        Imported read =
+                GltfReader.read(file, FileGate.OPEN, folder, Progress.NONE).orElseThrow();
         assertThat(read.holds()).isEqualTo(Imported.Holds.MATERIALS);
         assertThat(read.model().materials()).extracting(Material::name).containsExactly("A", "B");
     }

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
 import java.util.Optional;
+import pantry.base.FileGate;
 import pantry.base.Progress;
 import pantry.exchange.Imported;
 
@@ -112,7 +113,7 @@ final class TinyGltf {
     Imported read(Path folder) throws IOException {
         Path file = Files.writeString(folder.resolve("tiny.gltf"), json());
         Path images = Files.createDirectories(folder.resolve("images"));
-        Optional<Imported> read = GltfReader.read(file, images, Progress.NONE);
+        Optional<Imported> read = GltfReader.read(file, FileGate.OPEN, images, Progress.NONE);
         return read.orElseThrow();
     }
 }

@@ -13,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import pantry.base.FileGate;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.exchange.Colour;
@@ -38,7 +39,7 @@ class SurfaceReadersTest {
     }
 
     private Imported obj(String text) {
-        return ObjReader.read(file("thing.obj", text), Progress.NONE);
+        return ObjReader.read(file("thing.obj", text), FileGate.OPEN, Progress.NONE);
     }
 
     private static Mesh mesh(Imported read) {
@@ -115,7 +116,8 @@ class SurfaceReadersTest {
     void textInSixteenBitsIsReadToo() throws IOException {
         Path file = Files.write(
                 folder.resolve("wide.obj"), "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n".getBytes(StandardCharsets.UTF_16));
-        assertThat(mesh(ObjReader.read(file, Progress.NONE)).faceCount()).isOne();
+        assertThat(mesh(ObjReader.read(file, FileGate.OPEN, Progress.NONE)).faceCount())
+                .isOne();
     }
 
     @ParameterizedTest
@@ -168,7 +170,7 @@ class SurfaceReadersTest {
                 7 2 0 1
                 35
                 """;
-        checkPly(PlyReader.read(file("text.ply", text), Progress.NONE));
+        checkPly(PlyReader.read(file("text.ply", text), FileGate.OPEN, Progress.NONE));
         for (ByteOrder order : new ByteOrder[] {ByteOrder.LITTLE_ENDIAN, ByteOrder.BIG_ENDIAN}) {
             String name = order == ByteOrder.LITTLE_ENDIAN ? "binary_little_endian" : "binary_big_endian";
             ByteBuffer body = ByteBuffer.allocate(400).order(order);
@@ -187,9 +189,10 @@ class SurfaceReadersTest {
             byte[] head = PLY_HEADER.formatted(name).getBytes(StandardCharsets.US_ASCII);
             byte[] all = java.util.Arrays.copyOf(head, head.length + body.position());
             body.get(0, all, head.length, body.position());
-            checkPly(PlyReader.read(Files.write(folder.resolve(name + ".ply"), all), Progress.NONE));
+            checkPly(PlyReader.read(Files.write(folder.resolve(name + ".ply"), all), FileGate.OPEN, Progress.NONE));
             Path cut = Files.write(folder.resolve("cut.ply"), java.util.Arrays.copyOf(all, all.length - 20));
-            assertThatThrownBy(() -> PlyReader.read(cut, Progress.NONE)).hasMessageContaining("cut off");
+            assertThatThrownBy(() -> PlyReader.read(cut, FileGate.OPEN, Progress.NONE))
+                    .hasMessageContaining("cut off");
         }
     }
 
@@ -222,7 +225,7 @@ class SurfaceReadersTest {
                 1 1 0
                 0 2 0
                 8 0 1 2 3 -1 2 3 4
-                """), Progress.NONE);
+                """), FileGate.OPEN, Progress.NONE);
         assertThat(mesh(read).corners()).containsExactly(0, 1, 2, 1, 3, 2, 2, 3, 4);
     }
 
@@ -238,7 +241,7 @@ class SurfaceReadersTest {
             })
     void whatIsWrongInAPlyIsSaid(String text, String message) {
         Path file = file("wrong.ply", text.replace('~', '\n'));
-        assertThatThrownBy(() -> PlyReader.read(file, Progress.NONE))
+        assertThatThrownBy(() -> PlyReader.read(file, FileGate.OPEN, Progress.NONE))
                 .isInstanceOf(ExchangeException.class)
                 .hasMessageContaining(message);
     }

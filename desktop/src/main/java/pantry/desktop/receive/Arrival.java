@@ -111,6 +111,10 @@ public final class Arrival {
         return Optional.ofNullable(contents.get());
     }
 
+    void forgetContents() {
+        contents = new SoftReference<>(null);
+    }
+
     void setContents(Imported read) {
         contents = new SoftReference<>(read);
     }

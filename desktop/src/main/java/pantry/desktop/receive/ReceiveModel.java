@@ -1,5 +1,6 @@
 package pantry.desktop.receive;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -106,10 +107,9 @@ public final class ReceiveModel {
 
     /** Takes note of files and of the files in folders and archives, and begins to read them. */
     public void add(List<Path> filesAndFolders) {
+        filesAndFolders.stream().filter(Files::isDirectory).forEach(session.workbench()::allow);
         session.run("looking for files", progress -> Listing.of(filesAndFolders, progress), listing -> {
-            listing.passedOver()
-                    .forEach(folder -> session.wrong(new PantryException(
-                            folder, "is a library; what is in it was received before, and is passed over")));
+            listing.passedOver().forEach(left -> session.wrong(new PantryException(left.path(), left.why())));
             List<Listing.Entry> plain = new ArrayList<>();
             List<Listing.Entry> archives = new ArrayList<>();
             for (Listing.Entry entry : listing.entries()) {
@@ -385,6 +385,25 @@ public final class ReceiveModel {
                     return lacking.size();
                 },
                 count -> told(lacking, folder));
+    }
+
+    /** Lets files name others in a folder that none of them came with, and reads those anew that lack something. */
+    public void allow(Path folder) {
+        session.workbench().allow(folder);
+        List<Arrival> lacking = arrivals.stream()
+                .filter(arrival -> arrival.isOpen() && !arrival.missing().isEmpty())
+                .toList();
+        session.run(
+                "reading what lies in " + folder.getFileName(),
+                progress -> {
+                    for (Arrival arrival : lacking) {
+                        arrival.forgetContents();
+                        ArrivalReader.Found found = reader.survey(arrival, progress);
+                        session.onInterface(() -> surveyed(arrival, found));
+                    }
+                    return lacking.size();
+                },
+                count -> session.done("files may name others in " + folder, Optional.empty()));
     }
 
     private void told(List<Arrival> lacking, Path folder) {

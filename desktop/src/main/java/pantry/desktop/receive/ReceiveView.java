@@ -28,6 +28,7 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.base.Printable;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -399,16 +400,14 @@ public final class ReceiveView extends BorderPane {
         lacks.setPadding(new Insets(0, 12, 8, 12));
         Survey survey = arrival.surveyProperty().get().orElseThrow();
         if (!survey.missing().isEmpty()) {
-            HBox missing = note(
-                    "wrong",
-                    "remixal-error-warning-line",
-                    (survey.missing().size() == 1 ? "Texture not found: " : "Textures not found: ")
-                            + String.join(", ", survey.missing()));
+            HBox missing =
+                    note("wrong", "remixal-error-warning-line", lacking(survey) + String.join(", ", survey.missing()));
             Button find = Bits.button(
                     "Find\u2026", "", "Look for the missing textures in a folder and below it", this::findTextures);
             find.setId("find-textures");
             missing.getChildren().addAll(Bits.spring(), find);
             lacks.getChildren().add(missing);
+            survey.outside().forEach(folder -> lacks.getChildren().add(outside(folder)));
         }
         model.sizeWarning(arrival).ifPresent(why -> lacks.getChildren()
                 .add(note(
@@ -463,6 +462,30 @@ public final class ReceiveView extends BorderPane {
     /** Lets the user choose a folder in which missing textures are looked for. */
     public void findTextures() {
         folder("Look for missing textures").ifPresent(model::findTextures);
+    }
+
+    private static String lacking(Survey survey) {
+        if (!survey.outside().isEmpty()) {
+            return "It names what it did not come with: ";
+        }
+        return survey.missing().size() == 1 ? "Texture not found: " : "Textures not found: ";
+    }
+
+    /** A file may name only what it came with; for any other folder somebody has to say yes. */
+    private HBox outside(Path folder) {
+        HBox note = note(
+                "caution",
+                "remixal-alert-line",
+                "Nothing was read from " + Printable.of(folder.toString())
+                        + ". Allow it only if you know why the file names it.");
+        Button allow = Bits.button(
+                "Allow this folder",
+                "",
+                "Let files that are received name others in " + folder + ", until Pantry is closed",
+                () -> model.allow(folder));
+        allow.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
+        note.getChildren().addAll(Bits.spring(), allow);
+        return note;
     }
 
     private static HBox note(String style, String icon, String text) {
