@@ -5,6 +5,7 @@ import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -14,8 +15,11 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
+import org.flywaydb.core.api.FlywayException;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.JdbiException;
@@ -23,6 +27,7 @@ import org.jdbi.v3.core.statement.PreparedBatch;
 import org.jspecify.annotations.Nullable;
 import org.sqlite.SQLiteConfig;
 import org.sqlite.SQLiteDataSource;
+import org.sqlite.SQLiteErrorCode;
 import pantry.base.IoProblems;
 import pantry.base.PantryException;
 import pantry.base.Progress;
@@ -41,8 +46,17 @@ import pantry.library.Library;
 public final class Catalogue implements AutoCloseable {
     private static final int BATCH = 500;
 
+    /** Stands for the index among PostgreSQL's advisory locks; any number that others are unlikely to use. */
+    private static final long TURN = 0x50414e545259L;
+
     /** The newest migration. */
     private static final String SCHEMA = "1";
+
+    /** Of SQLite's extended result codes, the part that says what happened. */
+    private static final int PRIMARY = 0xff;
+
+    private static final Pattern ADDRESS =
+            Pattern.compile("(jdbc:postgresql:(//[A-Za-z0-9.:,\\[\\]_-]*/)?[A-Za-z0-9_-]*)(\\?.*)?", Pattern.DOTALL);
 
     private final @Nullable Path file;
     private final @Nullable String url;
@@ -83,18 +97,23 @@ public final class Catalogue implements AutoCloseable {
      * @throws PantryException where it cannot be reached
      */
     public static Catalogue open(String url) {
+        if (!ADDRESS.matcher(url).matches()) {
+            // What is there instead may be a password as well: it is not shown.
+            throw new PantryException(
+                    "the team's index needs an address such as jdbc:postgresql://host/pantry?user=pantry&password=…;"
+                            + " PANTRY_INDEX holds something else");
+        }
         return new Catalogue(null, url);
     }
 
     private Jdbi connect() {
         try {
             return tryConnect();
-        } catch (RuntimeException damaged) {
-            if (file == null) {
-                throw new PantryException(
-                        null, null, "the index at " + shown(url) + " cannot be used: " + damaged.getMessage(), damaged);
+        } catch (RuntimeException failed) {
+            if (file == null || !isDamaged(failed)) {
+                throw unusable(failed);
             }
-            // It is only an index: whatever is wrong with it, a new one is as good.
+            // It is only an index: a new one is as good.
             try {
                 for (String part : List.of("", "-wal", "-shm", "-journal")) {
                     Files.deleteIfExists(file.resolveSibling(file.getFileName() + part));
@@ -106,9 +125,60 @@ public final class Catalogue implements AutoCloseable {
         }
     }
 
-    /** A database's address without its password. */
-    private static String shown(@Nullable String url) {
-        return String.valueOf(url).replaceAll("password=[^&]*", "password=…");
+    /** Whether what a database file holds is wrong, rather than that somebody else is using it. */
+    private static boolean isDamaged(Throwable failed) {
+        return code(failed)
+                        .filter(code -> code == SQLiteErrorCode.SQLITE_NOTADB
+                                || code == SQLiteErrorCode.SQLITE_CORRUPT
+                                || code == SQLiteErrorCode.SQLITE_ERROR
+                                || code == SQLiteErrorCode.SQLITE_FORMAT)
+                        .isPresent()
+                || failed instanceof FlywayException && code(failed).isEmpty();
+    }
+
+    private static boolean isBusy(Throwable failed) {
+        return code(failed)
+                .filter(code -> code == SQLiteErrorCode.SQLITE_BUSY || code == SQLiteErrorCode.SQLITE_LOCKED)
+                .isPresent();
+    }
+
+    /** SQLite's primary result code behind a failure. */
+    private static Optional<SQLiteErrorCode> code(Throwable failed) {
+        for (Throwable at = failed; at != null; at = at.getCause()) {
+            if (at instanceof SQLException sql && sql.getErrorCode() != 0) {
+                return Optional.of(SQLiteErrorCode.getErrorCode(sql.getErrorCode() & PRIMARY));
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** One line without statements, addresses and passwords. */
+    private PantryException unusable(RuntimeException failed) {
+        if (isBusy(failed)) {
+            return new PantryException(
+                    String.valueOf(file), null, "the index is held by another program; try again in a moment", null);
+        }
+        Throwable deepest = failed;
+        while (deepest.getCause() != null) {
+            deepest = deepest.getCause();
+        }
+        // The drivers' own messages hold the address as it was given: they are told only where they come from SQL.
+        String why = deepest instanceof SQLException sql && url == null
+                ? String.valueOf(sql.getMessage())
+                : deepest instanceof SQLException sql && sql.getSQLState() != null
+                        ? "the database answers with state " + sql.getSQLState()
+                        : "it cannot be reached";
+        return new PantryException(
+                file == null ? "the index at " + shown(String.valueOf(url)) : file.toString(),
+                null,
+                "cannot be used: " + why,
+                null);
+    }
+
+    /** A database's address: where it is, without who uses it and by which password. */
+    private static String shown(String url) {
+        Matcher address = ADDRESS.matcher(url);
+        return address.matches() ? address.group(1) : "the address in PANTRY_INDEX";
     }
 
     private Jdbi tryConnect() {
@@ -148,6 +218,8 @@ public final class Catalogue implements AutoCloseable {
         config.setJournalMode(SQLiteConfig.JournalMode.WAL);
         config.setSynchronous(SQLiteConfig.SynchronousMode.NORMAL);
         config.setBusyTimeout(10_000);
+        // Else two that read first and write then refuse each other at once, however long they would wait.
+        config.setTransactionMode(SQLiteConfig.TransactionMode.IMMEDIATE);
         SQLiteDataSource source = new SQLiteDataSource(config);
         source.setUrl("jdbc:sqlite:" + file);
         return source;
@@ -176,13 +248,31 @@ public final class Catalogue implements AutoCloseable {
     /** Works on the database; where it was deleted or damaged meanwhile, on a new one. */
     private synchronized <T> T transaction(Work<T> work) {
         try {
-            return database.inTransaction(work::with);
+            return database.inTransaction(handle -> exclusively(handle, work));
         } catch (JdbiException lost) {
+            if (isBusy(lost)) {
+                throw unusable(lost);
+            }
             known.clear();
             snapshot = null;
             database = connect();
-            return database.inTransaction(work::with);
+            try {
+                return database.inTransaction(handle -> exclusively(handle, work));
+            } catch (JdbiException again) {
+                throw unusable(again);
+            }
         }
+    }
+
+    /** SQLite has one writer at a time anyhow; of PostgreSQL's, those who bring the index up to date wait for each other. */
+    private <T> T exclusively(Handle handle, Work<T> work) {
+        if (url != null) {
+            handle.createQuery("SELECT 1 FROM pg_advisory_xact_lock(:key)")
+                    .bind("key", TURN)
+                    .mapTo(Integer.class)
+                    .list();
+        }
+        return work.with(handle);
     }
 
     /** Brings the index in line with all of a library; only assets that changed are read. */

@@ -6,10 +6,12 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CancellationException;
 import java.util.function.Function;
 import pantry.base.FileGate;
 import pantry.base.FileStamp;
 import pantry.base.IoProblems;
+import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.exchange.gltf.GltfReader;
 import pantry.exchange.surface.ObjReader;
@@ -17,6 +19,7 @@ import pantry.exchange.surface.PlyReader;
 import pantry.exchange.surface.StlReader;
 import pantry.exchange.worker.ForeignReader;
 import pantry.usd.Layer;
+import pantry.usd.compose.Budget;
 import pantry.usd.compose.CompositionProblem;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;
@@ -26,6 +29,7 @@ public final class FileReaders {
     private final ForeignReader foreign;
     private final Function<Path, FileGate> gates;
     private final MeshCache meshes = new MeshCache();
+    private final Budget.Limits limits = Budget.Limits.ofEnvironment(System.getenv());
 
     /** Reads files that may name others below their own folders only. */
     public FileReaders(ForeignReader foreign) {
@@ -67,15 +71,31 @@ public final class FileReaders {
                 throw new ExchangeException(file, "was changed while it was read; try again when it is finished");
             }
             return imported.stamped(before, gate.refusals());
+        } catch (PantryException | CancellationException e) {
+            throw e;
         } catch (IOException e) {
             throw new ExchangeException(file, "cannot be read: " + IoProblems.describe(e), e);
+        } catch (RuntimeException e) {
+            throw new ExchangeException(file, "holds something that is not understood: " + told(e), e);
+        } catch (StackOverflowError e) {
+            throw new ExchangeException(file, "is nested too deeply to be read");
+        } catch (OutOfMemoryError e) {
+            throw new ExchangeException(file, "needs more memory to be read than there is");
         }
+    }
+
+    /** Whatever a file contrives costs only itself; what came of it is a fault of Pantry's own, and is called by name. */
+    private static String told(RuntimeException e) {
+        return IoProblems.saysSomething(e.getMessage())
+                ? e.getMessage()
+                : "it is damaged, or of another kind than it says ("
+                        + e.getClass().getSimpleName() + ")";
     }
 
     private Imported readKnown(Path file, FileGate gate, Progress progress) throws IOException {
         Imported imported =
                 switch (FileKind.of(file)) {
-                    case USD -> readUsd(file, gate);
+                    case USD -> readUsd(file, gate, progress);
                     case GLTF -> {
                         Optional<Imported> own = GltfReader.read(file, gate, foreign.newFolder("images"), progress);
                         yield own.isPresent() ? own.get() : readForeign(file, gate, progress);
@@ -124,10 +144,10 @@ public final class FileReaders {
         return new Imported(file, read.model(), read.unit(), read.up(), read.companions());
     }
 
-    private Imported readUsd(Path file, FileGate gate) {
+    private Imported readUsd(Path file, FileGate gate, Progress progress) {
         LayerCache layers = new LayerCache(gate);
         Layer layer = layers.open(file.toAbsolutePath().normalize());
-        Stage stage = Stage.open(layer, layers);
+        Stage stage = Stage.open(layer, layers, Budget.forReading(limits, progress));
         UsdModelReader.Result result = UsdModelReader.read(stage, meshes);
         Optional<CompositionProblem> missing = stage.problems().stream()
                 .filter(problem -> problem.kind().leavesOut())

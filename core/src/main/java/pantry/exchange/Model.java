@@ -143,6 +143,35 @@ public record Model(String name, List<Node> roots, Extras extras) {
         }
     }
 
+    /**
+     * How many nodes there are, those of shared contents counted as often as they are shown.
+     *
+     * @param most from which on it need not be known: the answer is then greater than this
+     */
+    static long placements(List<Node> roots, long most) {
+        Map<List<Node>, Long> known = new java.util.IdentityHashMap<>();
+        long sum = 0;
+        for (Node root : roots) {
+            sum = Math.min(most + 1, sum + placements(root, most, known));
+        }
+        return sum;
+    }
+
+    private static long placements(Node node, long most, Map<List<Node>, Long> known) {
+        if (node.children().isEmpty()) {
+            return 1;
+        }
+        Long below = known.get(node.children());
+        if (below == null) {
+            below = 0L;
+            for (Node child : node.children()) {
+                below = Math.min(most + 1, below + placements(child, most, known));
+            }
+            known.put(node.children(), below);
+        }
+        return Math.min(most + 1, 1 + below);
+    }
+
     /** Each mesh once. */
     public Set<Mesh> meshes() {
         Set<Mesh> meshes = new LinkedHashSet<>();

@@ -8,6 +8,8 @@ import java.util.Optional;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
+import pantry.base.ImageDecoder;
+import pantry.base.IoProblems;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
@@ -64,6 +66,7 @@ public final class Samples {
             ImageReader reader = readers.next();
             try {
                 reader.setInput(in, true, true);
+                ImageDecoder.requireDecodable(reader.getWidth(0), reader.getHeight(0));
                 double aspect = (double) reader.getWidth(0) / reader.getHeight(0);
                 BufferedImage probe = reader.read(0, thumb(reader));
                 if (probe == null || !(aspect > 0)) {
@@ -77,7 +80,7 @@ public final class Samples {
             if (e instanceof ExchangeException known) {
                 throw known;
             }
-            throw new ExchangeException(file, "is a damaged image: " + e.getMessage(), e);
+            throw new ExchangeException(file, IoProblems.inImage(e), e);
         }
     }
 

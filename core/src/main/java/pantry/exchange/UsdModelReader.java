@@ -123,9 +123,22 @@ public final class UsdModelReader {
                 .file()
                 .map(file -> pantry.base.Names.stem(file.getFileName().toString()))
                 .orElse("Stage");
+        requireShowable(roots, stage);
         Model model =
                 new Model(name, roots, new Model.Extras(reader.fixtures, reader.hidden, List.copyOf(reader.foreign)));
         return new Result(model, List.copyOf(reader.problems));
+    }
+
+    /** Contents that are shared within shared contents multiply: what would never be drawn or measured is refused. */
+    private static void requireShowable(List<Model.Node> roots, Stage stage) {
+        long most = stage.budget().limits().placements();
+        if (Model.placements(roots, most) > most) {
+            throw new UsdException(
+                    stage.rootLayer().name(),
+                    null,
+                    "its instances within instances stand for more than " + most + " objects",
+                    null);
+        }
     }
 
     /** A material as a surface that is bound to it shows it; what cannot be read of it is plain. */
@@ -149,6 +162,7 @@ public final class UsdModelReader {
     }
 
     private List<Model.Node> nodes(Prim parent, Context context) {
+        stage.budget().step();
         List<Model.Node> nodes = new ArrayList<>();
         boolean standsIn = context.light() && hasProxy(parent, context);
         for (Prim prim : parent.children()) {

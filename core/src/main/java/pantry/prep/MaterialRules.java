@@ -15,6 +15,7 @@ import java.util.Optional;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import javax.imageio.ImageIO;
+import pantry.base.ImageDecoder;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.math.Vec3;
@@ -269,10 +270,7 @@ final class MaterialRules {
         String name = Names.stem(file.getFileName().toString()) + ".png";
         Path made = tidying.piece().newImage(name);
         try {
-            BufferedImage image = ImageIO.read(file.toFile());
-            if (image == null) {
-                throw new PrepException(file, "is no image that can be read");
-            }
+            BufferedImage image = ImageDecoder.read(file);
             ImageIO.write(change.apply(image), "png", made.toFile());
         } catch (IOException e) {
             throw new PrepException(file, null, "cannot be made anew: " + IoProblems.describe(e), e);

@@ -6,9 +6,9 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import javax.imageio.ImageIO;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import pantry.base.ImageDecoder;
 import pantry.exchange.Colour;
 
 /** A texture ready for sampling, with halved copies of itself for the distance. */
@@ -46,15 +46,11 @@ final class Image {
     /** Loads an image; empty, with a note in the log, where it cannot be read. */
     static Optional<Image> load(Path file) {
         try {
-            BufferedImage image = ImageIO.read(file.toFile());
-            if (image == null) {
-                LOG.warn("{} is not an image that can be shown", file);
-                return Optional.empty();
-            }
+            BufferedImage image = ImageDecoder.read(file, LARGEST);
             int[] argb = image.getRGB(0, 0, image.getWidth(), image.getHeight(), null, 0, image.getWidth());
             return Optional.of(new Image(new Level(argb, image.getWidth(), image.getHeight())));
         } catch (IOException e) {
-            LOG.warn("{} cannot be read: {}", file, e.getMessage());
+            LOG.warn("{} {}", file, e.getMessage());
             return Optional.empty();
         }
     }

@@ -3,8 +3,6 @@ package pantry.workbench;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Set;
 import pantry.base.AtomicFiles;
 import pantry.base.FileStamp;
@@ -142,22 +140,11 @@ public final class WorkingCopy {
     /**
      * Opens the file in a program.
      *
-     * @param program a command with its options; the file is put behind
+     * @param program a command with its options, see {@link ExternalProgram}; the file is put behind
      * @throws PantryException where the program cannot be started
      */
     public Process openIn(String program) {
-        List<String> command = new ArrayList<>(List.of(program.strip().split("\\s+")));
-        command.add(file().toString());
-        try {
-            return new ProcessBuilder(command)
-                    .directory(folder.toFile())
-                    .redirectErrorStream(true)
-                    .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-                    .start();
-        } catch (IOException e) {
-            throw new PantryException(
-                    null, null, "the program \"" + command.getFirst() + "\" cannot be started: check its name", e);
-        }
+        return ExternalProgram.of(program).open(file());
     }
 
     /**

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import javax.imageio.ImageIO;
 import org.jspecify.annotations.Nullable;
+import pantry.base.ImageDecoder;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.exchange.Colour;
@@ -152,11 +153,11 @@ final class GltfMaterials {
 
     private static BufferedImage image(Texture texture) throws IOException {
         Path file = texture.file().orElseThrow();
-        BufferedImage image = ImageIO.read(file.toFile());
-        if (image == null) {
-            throw new IOException(file.getFileName() + " is no image that can be read");
+        try {
+            return ImageDecoder.read(file);
+        } catch (IOException e) {
+            throw new IOException(file.getFileName() + " " + e.getMessage(), e);
         }
-        return image;
     }
 
     private Texture written(BufferedImage image, String stem, Texture.Sampling sampling) throws IOException {

@@ -28,9 +28,9 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import javax.imageio.ImageIO;
+import pantry.base.ImageDecoder;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
-import pantry.exchange.ExchangeException;
 import pantry.exchange.Material;
 import pantry.exchange.Model;
 import pantry.exchange.Texture;
@@ -226,10 +226,7 @@ public final class GltfWriter {
             bytes = Files.readAllBytes(file);
             type = ending.equals("png") ? "image/png" : "image/jpeg";
         } else {
-            BufferedImage image = ImageIO.read(file.toFile());
-            if (image == null) {
-                throw new ExchangeException(file, "is not an image that can be put into glTF");
-            }
+            BufferedImage image = ImageDecoder.read(file);
             ByteArrayOutputStream png = new ByteArrayOutputStream();
             ImageIO.write(image, "png", png);
             bytes = png.toByteArray();

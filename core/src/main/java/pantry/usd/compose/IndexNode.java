@@ -25,6 +25,9 @@ final class IndexNode {
     /** For the site of a class: the sites of the same class in the layer stacks further out. */
     private List<IndexNode> implied = List.of();
 
+    /** How many arcs lead here. */
+    private final int depth;
+
     /** Whether the arc was found at a prim above this one. */
     final boolean ancestral;
 
@@ -52,6 +55,8 @@ final class IndexNode {
         this.link = link;
         this.parent = parent;
         this.ancestral = ancestral;
+        this.depth = parent == null ? 0 : parent.depth + 1;
+        stack.budget().site(parent, depth);
     }
 
     static IndexNode root(LayerStack stack, SdfPath path) {

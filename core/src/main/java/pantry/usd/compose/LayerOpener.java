@@ -12,5 +12,8 @@ interface LayerOpener {
     /** The layer at a place; empty, and reported under the name as written, where it cannot be had. */
     Optional<Layer> open(AssetLocation place, String asset);
 
+    /** What composing may cost. */
+    Budget budget();
+
     void problem(CompositionProblem.Kind kind, String asset, String message);
 }

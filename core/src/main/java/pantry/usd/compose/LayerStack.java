@@ -17,6 +17,7 @@ final class LayerStack {
     private final List<Member> members = new ArrayList<>();
     private Optional<SdfPath> defaultPrim = Optional.empty();
     private double rate = USUAL_RATE;
+    private final Budget budget;
 
     /** One layer of the stack and how its time maps to the root's. */
     record Member(Layer layer, LayerOffset offset) {}
@@ -28,11 +29,18 @@ final class LayerStack {
         }
     }
 
-    private LayerStack() {}
+    private LayerStack(Budget budget) {
+        this.budget = budget;
+    }
+
+    /** What composing the stage may cost that this belongs to. */
+    Budget budget() {
+        return budget;
+    }
 
     /** The stack below a layer; sublayers that cannot be opened are reported and left out. */
     static LayerStack of(Layer root, LayerOpener opener) {
-        LayerStack stack = new LayerStack();
+        LayerStack stack = new LayerStack(opener.budget());
         stack.add(root, LayerOffset.NONE, opener, new ArrayList<>());
         stack.defaultPrim = root.defaultPrimPath();
         stack.rate = rate(root);
@@ -41,6 +49,7 @@ final class LayerStack {
 
     private void add(Layer layer, LayerOffset offset, LayerOpener opener, List<Layer> above) {
         members.add(new Member(layer, offset));
+        budget.layers(members.size(), above.size(), layer.name());
         if (layer.metadata().containsKey("relocates")) {
             opener.problem(
                     CompositionProblem.Kind.NOT_APPLIED,

@@ -33,7 +33,10 @@ import pantry.usd.UsdException;
  * anew what it concerns and leaves the rest. To be used by one thread at a time.
  */
 public final class Stage {
+    private static final Budget.Limits USUAL = Budget.Limits.ofEnvironment(System.getenv());
+
     private final Layers layers;
+    private final Budget budget;
     private final Population population;
     private final LayerStack rootStack;
     private final Map<Layer, LayerStack> stacks = new IdentityHashMap<>();
@@ -47,7 +50,8 @@ public final class Stage {
     private int prototypesMade;
     private final Prim root;
 
-    private Stage(Layer layer, Layers layers, Population population) {
+    private Stage(Layer layer, Layers layers, Population population, Budget budget) {
+        this.budget = budget;
         this.layers = layers;
         this.population = population;
         this.rootStack = stackOf(layer, SdfPath.ROOT, null);
@@ -56,17 +60,27 @@ public final class Stage {
 
     /** A stage with all payloads loaded. */
     public static Stage open(Layer layer, Layers layers) {
-        return new Stage(layer, layers, Population.ALL);
+        return open(layer, layers, Population.ALL);
     }
 
     /** @param loads whether the payloads of a prim are to be loaded */
     public static Stage open(Layer layer, Layers layers, Predicate<SdfPath> loads) {
-        return new Stage(layer, layers, Population.ALL.withLoads(loads));
+        return open(layer, layers, Population.ALL.withLoads(loads));
     }
 
     /** A stage of which not everything may be composed. */
     public static Stage open(Layer layer, Layers layers, Population population) {
-        return new Stage(layer, layers, population);
+        return new Stage(layer, layers, population, Budget.of(USUAL));
+    }
+
+    /** A stage whose composition may not cost more than a budget has. */
+    public static Stage open(Layer layer, Layers layers, Budget budget) {
+        return new Stage(layer, layers, Population.ALL, budget);
+    }
+
+    /** What composing it may cost. */
+    public Budget budget() {
+        return budget;
     }
 
     public Layer rootLayer() {
@@ -299,6 +313,11 @@ public final class Stage {
 
     private LayerOpener opener(SdfPath prim, @Nullable IndexNode from) {
         return new LayerOpener() {
+            @Override
+            public Budget budget() {
+                return budget;
+            }
+
             @Override
             public AssetLocation resolve(Layer anchor, String asset) {
                 return Stage.this.resolve(anchor, asset);

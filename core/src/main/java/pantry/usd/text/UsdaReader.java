@@ -122,10 +122,14 @@ public final class UsdaReader {
         }
     }
 
-    private void prim(PrimSpec owner, SdfPath parent, Specifier specifier) {
+    private void deeper() {
         if (++depth > DEEPEST) {
-            throw source.problem("prims are nested more than " + DEEPEST + " deep");
+            throw source.problem("prims and variants are nested more than " + DEEPEST + " deep");
         }
+    }
+
+    private void prim(PrimSpec owner, SdfPath parent, Specifier specifier) {
+        deeper();
         String type = source.peek() == '"' || source.peek() == '\'' ? "" : source.word();
         int at = source.position();
         String name = source.quoted();
@@ -174,6 +178,7 @@ public final class UsdaReader {
     }
 
     private void variantSet(PrimSpec owner, SdfPath path) {
+        deeper();
         String set = source.quoted();
         source.expect('=', "after the name of a variant set");
         source.expect('{', "before the variants of " + set);
@@ -186,6 +191,7 @@ public final class UsdaReader {
             }
             body(variant.contents(), path, "of variant " + inside);
         }
+        depth--;
     }
 
     private void property(PrimSpec owner, SdfPath path) {

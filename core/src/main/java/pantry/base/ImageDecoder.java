@@ -1,0 +1,86 @@
+package pantry.base;
+
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.Iterator;
+import javax.imageio.ImageIO;
+import javax.imageio.ImageReadParam;
+import javax.imageio.ImageReader;
+import javax.imageio.stream.ImageInputStream;
+
+/** Decodes images whose size is looked at first: a few bytes can stand for more pixels than any memory holds. */
+public final class ImageDecoder {
+    /** 16,384 × 16,384, the largest that is common for textures. */
+    private static final long MOST_PIXELS = 1L << 28;
+
+    private ImageDecoder() {}
+
+    /**
+     * An image as it is.
+     *
+     * @throws IOException where it cannot be read, is no image, or has more than 268 million pixels
+     */
+    public static BufferedImage read(Path file) throws IOException {
+        return read(file, Integer.MAX_VALUE);
+    }
+
+    /**
+     * An image, of which rows and columns are left out where it is more than twice as wide or high as is wanted.
+     *
+     * @param wanted width and height, pixels
+     * @throws IOException where it cannot be read, is no image, or has more than 268 million pixels
+     */
+    public static BufferedImage read(Path file, int wanted) throws IOException {
+        try (ImageInputStream in = ImageIO.createImageInputStream(file.toFile())) {
+            Iterator<ImageReader> readers =
+                    in == null ? java.util.Collections.emptyIterator() : ImageIO.getImageReaders(in);
+            if (!readers.hasNext()) {
+                throw new IOException("is no image that can be read");
+            }
+            ImageReader reader = readers.next();
+            try {
+                reader.setInput(in, true, true);
+                int width = reader.getWidth(0);
+                int height = reader.getHeight(0);
+                requireDecodable(width, height);
+                ImageReadParam how = reader.getDefaultReadParam();
+                int step = Integer.highestOneBit(Math.max(1, Math.max(width, height) / 2 / Math.max(1, wanted)));
+                if (step > 1) {
+                    how.setSourceSubsampling(step, step, 0, 0);
+                }
+                BufferedImage image = reader.read(0, how);
+                if (image == null) {
+                    throw new IOException("is no image that can be read");
+                }
+                return image;
+            } finally {
+                reader.dispose();
+            }
+        } catch (RuntimeException e) {
+            // Decoders meet damaged files with whatever they run into.
+            throw new IOException("is a damaged image", e);
+        } catch (OutOfMemoryError e) {
+            throw new IOException("needs more memory to be decoded than there is", e);
+        }
+    }
+
+    /**
+     * Whether an image of a size can be decoded at all.
+     *
+     * @throws IOException where it has no pixels, or more than 268 million
+     */
+    public static void requireDecodable(int width, int height) throws IOException {
+        if (width <= 0 || height <= 0) {
+            throw new IOException("is an empty image");
+        }
+        if ((long) width * height > MOST_PIXELS) {
+            throw new IOException(String.format(
+                    java.util.Locale.ROOT,
+                    "has %,d × %,d pixels, which is more than the %,d that are decoded",
+                    width,
+                    height,
+                    MOST_PIXELS));
+        }
+    }
+}
