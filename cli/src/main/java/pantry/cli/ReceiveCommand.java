@@ -13,6 +13,7 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import pantry.base.Failures;
 import pantry.base.PantryException;
 import pantry.catalogue.Alike;
 import pantry.exchange.Axis;
@@ -275,8 +276,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                     Optional.of(line(workbench.origin(file), slip, published, error)),
                     Optional.empty(),
                     Optional.empty());
-        } catch (PantryException e) {
-            return new Each(Optional.empty(), Optional.empty(), Optional.of(refused(file, e)));
+        } catch (RuntimeException | Error e) {
+            return new Each(Optional.empty(), Optional.empty(), Optional.of(refused(file, Failures.of(file, e))));
         }
     }
 
@@ -327,8 +328,9 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     }
 
     private Refused refused(Path file, PantryException e) {
-        output.say("pantry receive: " + e.line());
-        return new Refused(workbench.origin(file).toString(), e.line());
+        String line = workbench.told(e).line();
+        output.say("pantry receive: " + line);
+        return new Refused(workbench.origin(file).toString(), line);
     }
 
     @Override

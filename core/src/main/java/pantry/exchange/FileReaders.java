@@ -6,12 +6,10 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.CancellationException;
 import java.util.function.Function;
+import pantry.base.Failures;
 import pantry.base.FileGate;
 import pantry.base.FileStamp;
-import pantry.base.IoProblems;
-import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.exchange.gltf.GltfReader;
 import pantry.exchange.surface.ObjReader;
@@ -71,25 +69,10 @@ public final class FileReaders {
                 throw new ExchangeException(file, "was changed while it was read; try again when it is finished");
             }
             return imported.stamped(before, gate.refusals());
-        } catch (PantryException | CancellationException e) {
-            throw e;
-        } catch (IOException e) {
-            throw new ExchangeException(file, "cannot be read: " + IoProblems.describe(e), e);
-        } catch (RuntimeException e) {
-            throw new ExchangeException(file, "holds something that is not understood: " + told(e), e);
-        } catch (StackOverflowError e) {
-            throw new ExchangeException(file, "is nested too deeply to be read");
-        } catch (OutOfMemoryError e) {
-            throw new ExchangeException(file, "needs more memory to be read than there is");
+        } catch (IOException | RuntimeException | StackOverflowError | OutOfMemoryError e) {
+            // Whatever a file contrives costs only itself.
+            throw Failures.of(file, e);
         }
-    }
-
-    /** Whatever a file contrives costs only itself; what came of it is a fault of Pantry's own, and is called by name. */
-    private static String told(RuntimeException e) {
-        return IoProblems.saysSomething(e.getMessage())
-                ? e.getMessage()
-                : "it is damaged, or of another kind than it says ("
-                        + e.getClass().getSimpleName() + ")";
     }
 
     private Imported readKnown(Path file, FileGate gate, Progress progress) throws IOException {

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import pantry.base.math.Box3;
@@ -95,6 +96,9 @@ public record Model(String name, List<Node> roots, Extras extras) {
         }
     }
 
+    /** Nothing at all. */
+    public static final Model EMPTY = new Model("", List.of(), Extras.NONE);
+
     /** Called for each mesh where it stands. */
     @FunctionalInterface
     public interface Visitor {
@@ -170,6 +174,74 @@ public record Model(String name, List<Node> roots, Extras extras) {
             known.put(node.children(), below);
         }
         return Math.min(most + 1, 1 + below);
+    }
+
+    /** The model with some objects elsewhere, by their paths; wherever shared contents are used, they are there. */
+    public Model withPlaces(Map<String, Matrix4> places) {
+        Map<List<Node>, List<Node>> changed = new java.util.IdentityHashMap<>();
+        return new Model(name, placed(roots, places, changed), extras);
+    }
+
+    private static List<Node> placed(
+            List<Node> nodes, Map<String, Matrix4> places, Map<List<Node>, List<Node>> changed) {
+        List<Node> known = changed.get(nodes);
+        if (known != null) {
+            return known;
+        }
+        List<Node> moved = new ArrayList<>(nodes.size());
+        boolean same = true;
+        for (Node node : nodes) {
+            List<Node> children =
+                    node.children().isEmpty() ? node.children() : placed(node.children(), places, changed);
+            Matrix4 local = places.getOrDefault(node.path(), node.local());
+            boolean kept = children == node.children() && local == node.local();
+            same &= kept;
+            moved.add(kept ? node : new Node(node.name(), node.path(), local, node.parts(), children, node.shared()));
+        }
+        List<Node> result = same ? nodes : List.copyOf(moved);
+        changed.put(nodes, result);
+        return result;
+    }
+
+    /** The box around one object and all below it, in its own space; empty where there is none of that path. */
+    public Box3 boundsWithin(String path) {
+        return within(roots, path, new java.util.HashSet<>()).orElse(Box3.EMPTY);
+    }
+
+    private static Optional<Box3> within(List<Node> nodes, String path, Set<Object> seen) {
+        for (Node node : nodes) {
+            if (node.path().equals(path)) {
+                Box3[] box = {Box3.EMPTY};
+                visit(
+                        new Node(node.name(), path, Matrix4.IDENTITY, node.parts(), node.children(), false),
+                        node,
+                        Matrix4.IDENTITY,
+                        Matrix4.IDENTITY,
+                        false,
+                        (owner, place, part, world) ->
+                                box[0] = box[0].union(part.mesh().bounds().transformed(world)));
+                return Optional.of(box[0]);
+            }
+            boolean fresh = !node.shared() || seen.add(new Identity(node.children()));
+            Optional<Box3> below = fresh ? within(node.children(), path, seen) : Optional.empty();
+            if (below.isPresent()) {
+                return below;
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** A list by which one it is, not by what is in it. */
+    private record Identity(List<Node> list) {
+        @Override
+        public boolean equals(Object other) {
+            return other instanceof Identity identity && identity.list == list;
+        }
+
+        @Override
+        public int hashCode() {
+            return System.identityHashCode(list);
+        }
     }
 
     /** Each mesh once. */

@@ -1,8 +1,12 @@
 package pantry.scene;
 
 import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.DoubleStream;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -10,6 +14,7 @@ import pantry.mesh.Mesh;
 import pantry.mesh.Triangulation;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
+import pantry.usd.Value;
 import pantry.usd.edit.Transaction;
 import pantry.usd.schema.Xforms;
 
@@ -81,20 +86,43 @@ public final class Laying {
         Matrix4 now = Xforms.local(edits.stage().prim(first).orElseThrow());
         Matrix4 original = Matrix4.ofRows(kept.original());
         // The first place may be elsewhere than the original, as at random; all are told from the original's.
-        List<SdfPath> uses = new ArrayList<>(List.of(first));
-        String stem = first.name().replaceAll("_\\d+$", "");
-        for (int i = 1; i < places.size(); i++) {
-            SdfPath copy = group.child(stem + "_" + (i + 1));
-            edits.copy(first, copy);
-            uses.add(copy);
-        }
-        for (int i = 0; i < uses.size(); i++) {
-            Matrix4 place = variation.of(i).times(original).times(places.get(i));
-            edits.change(uses.get(i), prim -> Places.write(prim, now, place));
-            int number = i;
-            variation.variant(i).ifPresent(variant -> edits.select(uses.get(number), variation.variantSet(), variant));
-        }
+        List<String> names = names(edits, group, first, places.size() - 1);
+        edits.copies(first, names, (copy, number) -> stand(copy, number + 1, now, original, places, variation));
+        edits.change(first, prim -> stand(prim, 0, now, original, places, variation));
         edits.change(group, prim -> Kept.write(prim, KEPT, kept));
+    }
+
+    /** Free names for copies, which continue the number that the first has, if any. */
+    private static List<String> names(Transaction edits, SdfPath group, SdfPath first, int count) {
+        Set<String> taken = new HashSet<>();
+        edits.stage().prim(group).orElseThrow().children().forEach(child -> taken.add(child.name()));
+        String stem = first.name().replaceAll("_\\d+$", "");
+        List<String> names = new ArrayList<>();
+        for (int number = 2; names.size() < count; number++) {
+            String name = stem + "_" + number;
+            if (taken.add(name)) {
+                names.add(name);
+            }
+        }
+        return names;
+    }
+
+    private static void stand(
+            PrimSpec prim,
+            int number,
+            Matrix4 now,
+            Matrix4 original,
+            List<Matrix4> places,
+            Layout.Variation variation) {
+        Places.write(prim, now, variation.of(number).times(original).times(places.get(number)));
+        variation.variant(number).ifPresent(variant -> {
+            Map<String, String> selections = new LinkedHashMap<>();
+            if (prim.metadata().get("variants") instanceof Value.Selections before) {
+                selections.putAll(before.bySet());
+            }
+            selections.put(variation.variantSet(), variant);
+            prim.metadata().put("variants", new Value.Selections(selections));
+        });
     }
 
     /** The triangles of an object, in the space of an anchor. */

@@ -453,7 +453,7 @@ public final class Scene {
     }
 
     /** From the stage's space into metres with Y up. */
-    Matrix4 toMetres() {
+    public Matrix4 toMetres() {
         return UsdModelReader.toMetres(layer());
     }
 

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import pantry.base.math.Matrix4;
 import pantry.usd.Layer;
 import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
@@ -15,7 +16,10 @@ import pantry.usd.Reference;
 import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
+import pantry.usd.compose.Prim;
+import pantry.usd.compose.Stage;
 import pantry.usd.edit.Transaction;
+import pantry.usd.schema.Xforms;
 
 /**
  * Groups of a scene that are used more than once: what they hold stands once, in a scope that is not drawn itself, and
@@ -127,6 +131,78 @@ public final class Sharing {
         }
         above.removeLast();
         return sum;
+    }
+
+    /** Whether something is, or is within, contents that are shared. */
+    public boolean isShared(SdfPath path) {
+        SdfPath scope = scene.root().child(SHAPES);
+        return path.startsWith(scope) && path.depth() > scope.depth() + 1;
+    }
+
+    /** All places at which something is drawn: one for itself; within shared contents, one for each way of uses there. */
+    public List<Occurrence> occurrences(SdfPath path) {
+        Stage stage = scene.stage();
+        if (!isShared(path)) {
+            Matrix4 parent = stage.prim(path.parent()).map(Xforms::world).orElse(Matrix4.IDENTITY);
+            return List.of(new Occurrence(List.of(), path, parent));
+        }
+        Map<SdfPath, List<SdfPath>> users = new HashMap<>();
+        collect(SdfPath.ROOT, scene.layer().root(), users);
+        List<Occurrence> found = new ArrayList<>();
+        for (List<SdfPath> way : ways(shapeOf(path), users, new ArrayList<>())) {
+            occurrence(way, path).ifPresent(found::add);
+        }
+        return found;
+    }
+
+    private SdfPath shapeOf(SdfPath path) {
+        SdfPath scope = scene.root().child(SHAPES);
+        return scope.child(path.names().get(scope.depth()));
+    }
+
+    /** Each way to shared contents, by the uses on it. */
+    private List<List<SdfPath>> ways(SdfPath shape, Map<SdfPath, List<SdfPath>> users, List<SdfPath> above) {
+        if (above.contains(shape)) {
+            return List.of();
+        }
+        above.add(shape);
+        List<List<SdfPath>> ways = new ArrayList<>();
+        for (SdfPath user : users.getOrDefault(shape, List.of())) {
+            List<List<SdfPath>> outer = isShared(user) ? ways(shapeOf(user), users, above) : List.of(List.of());
+            for (List<SdfPath> way : outer) {
+                List<SdfPath> longer = new ArrayList<>(way);
+                longer.add(user);
+                ways.add(longer);
+            }
+        }
+        above.removeLast();
+        return ways;
+    }
+
+    /** Goes down from the outermost use, through prototypes; empty where something on the way is switched off. */
+    private Optional<Occurrence> occurrence(List<SdfPath> way, SdfPath path) {
+        Stage stage = scene.stage();
+        Optional<Prim> at = stage.prim(way.getFirst());
+        Matrix4 space = at.map(Xforms::world).orElse(Matrix4.IDENTITY);
+        for (int i = 0; i < way.size() && at.isPresent(); i++) {
+            SdfPath next = i + 1 < way.size() ? way.get(i + 1) : path;
+            SdfPath shape = shapeOf(next);
+            Matrix4 inside = Matrix4.IDENTITY;
+            for (SdfPath step = shape; !step.equals(next) && at.isPresent(); ) {
+                if (!step.equals(shape)) {
+                    inside = Xforms.local(at.get()).times(inside);
+                }
+                step = step.child(next.names().get(step.depth()));
+                at = at.get().child(step.name());
+            }
+            // The last step is the thing itself, whose own place is not of its parent's space.
+            space = inside.times(space);
+            if (i + 1 < way.size() && at.isPresent()) {
+                space = Xforms.local(at.get()).times(space);
+            }
+        }
+        Matrix4 parent = space;
+        return at.map(prim -> new Occurrence(way, prim.path(), parent));
     }
 
     /** Whether hanging something on another would put shared contents into themselves. */

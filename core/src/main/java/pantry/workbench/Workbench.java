@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
 import pantry.base.FileGate;
 import pantry.base.Names;
+import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.Scratch;
 import pantry.catalogue.Catalogue;
@@ -152,6 +153,17 @@ public final class Workbench implements AutoCloseable {
             }
         }
         return file;
+    }
+
+    /** A failure that names the archive a file came from, where it names an unpacked one. */
+    public PantryException told(PantryException problem) {
+        Optional<String> file = problem.file()
+                .map(name -> origin(Path.of(name)).toString())
+                .filter(name -> !name.equals(problem.file().get()));
+        return file.isEmpty()
+                ? problem
+                : new PantryException(
+                        file.get(), problem.place().orElse(null), String.valueOf(problem.getMessage()), problem);
     }
 
     /**

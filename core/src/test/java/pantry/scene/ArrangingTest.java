@@ -386,4 +386,37 @@ class ArrangingTest extends WithWorkshop {
         scene.sections().join(section);
         assertSame(before, vertices(scene));
     }
+
+    @Test
+    @DisplayName("lays out what a number ends the name of, and many at once")
+    void numberedNames() {
+        SdfPath rack = put("Rack_3", 0, 0, 0);
+        Layout row = new Layout.Grid(new int[] {6, 1, 1}, new Vec3(2, 0, 0));
+        SdfPath group = scene.laying().lay(rack, "Racks", row, Layout.Variation.NONE);
+        assertThat(scene.spec(group).orElseThrow().childNames())
+                .containsExactly("Rack_3", "Rack_2", "Rack_4", "Rack_5", "Rack_6", "Rack_7");
+        Layout many = new Layout.Grid(new int[] {30, 10, 10}, new Vec3(2, 2, 2));
+        scene.laying().relay(group, many, Layout.Variation.NONE);
+        assertThat(scene.spec(group).orElseThrow().childNames()).hasSize(3000);
+        assertThat(scene.model().trianglesDrawn()).isEqualTo(3000 * 12);
+        Map<String, List<Vec3>> live = vertices(scene);
+        scene.save();
+        assertSame(live, vertices(workshop.openScene(scene.file())));
+        scene.undo();
+        assertThat(scene.spec(group).orElseThrow().childNames()).hasSize(6);
+    }
+
+    @Test
+    @DisplayName("turns what stands upright about the upright axis only, however far")
+    void uprightTurns() {
+        SdfPath block = put("Block", 0, 0, 0);
+        Layout row = new Layout.Grid(new int[] {50, 1, 1}, new Vec3(2, 0, 0));
+        SdfPath group = scene.laying().lay(block, "Row", row, new Layout.Variation(180, 0, "", List.of(), 7));
+        for (String name : scene.spec(group).orElseThrow().childNames()) {
+            Vec3 turn =
+                    Placing.read(scene.spec(group.child(name)).orElseThrow()).turn();
+            assertThat(turn.x()).isZero();
+            assertThat(turn.z()).isZero();
+        }
+    }
 }

@@ -18,6 +18,7 @@ import oshi.software.os.OSProcess;
 import pantry.base.AtomicFiles;
 import pantry.base.FileGate;
 import pantry.base.IoProblems;
+import pantry.base.Printable;
 import pantry.base.Progress;
 import pantry.exchange.ExchangeException;
 import pantry.exchange.Imported;
@@ -92,8 +93,16 @@ public final class ForeignReader implements AutoCloseable {
         CompletableFuture<WorkerProcess.Answer> answer = later(() -> process.ask(file, gate.folders(), result));
         Optional<String> refusal = await(process, answer, file, progress).refusal();
         if (refusal.isPresent()) {
-            throw new ExchangeException(file, "cannot be read: " + refusal.get());
+            throw new ExchangeException(file, "cannot be read: " + told(refusal.get()));
         }
+    }
+
+    /** Assimp's words, where they say something. */
+    private static String told(String refusal) {
+        String words = Printable.of(refusal.strip());
+        return IoProblems.saysSomething(words)
+                ? words
+                : "it is damaged, or not what its ending says" + (words.isEmpty() ? "" : " (" + words + ")");
     }
 
     private WorkerProcess ready(Path file) throws IOException {

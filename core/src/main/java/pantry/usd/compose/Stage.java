@@ -35,6 +35,9 @@ import pantry.usd.UsdException;
 public final class Stage {
     private static final Budget.Limits USUAL = Budget.Limits.ofEnvironment(System.getenv());
 
+    /** What the names of prototypes begin with, which stand beside the root prims. */
+    public static final String PROTOTYPE = "__Prototype_";
+
     private final Layers layers;
     private final Budget budget;
     private final Population population;
@@ -236,7 +239,7 @@ public final class Stage {
 
     Prim prototype(Prim instance) {
         return prototypes.computeIfAbsent(instance.index().instanceKey(), key -> {
-            SdfPath path = SdfPath.ROOT.child("__Prototype_" + ++prototypesMade);
+            SdfPath path = SdfPath.ROOT.child(PROTOTYPE + ++prototypesMade);
             return new Prim(
                     this, null, path, instance.indexPath(), instance.index().prototype());
         });

@@ -18,22 +18,18 @@ import pantry.usd.Value;
 
 /** Lets what a layer says of other prims follow when those get other paths: targets, connections, classes, references. */
 final class Followers {
-    private final Transaction transaction;
-    private final Layer layer;
     private final UnaryOperator<SdfPath> follow;
 
-    Followers(Transaction transaction, Layer layer, UnaryOperator<SdfPath> follow) {
-        this.transaction = transaction;
-        this.layer = layer;
+    private Followers(UnaryOperator<SdfPath> follow) {
         this.follow = follow;
     }
 
-    /** Follows in a prim spec and everything below it, variants included. */
-    void follow(SdfPath at) {
-        follow(at, LayerEdit.spec(layer, at));
+    /** Follows in a prim spec of a layer and everything below it, variants included, by edits of a transaction. */
+    static void follow(Transaction transaction, Layer layer, SdfPath at, UnaryOperator<SdfPath> follow) {
+        new Followers(follow).follow(transaction, layer, at, LayerEdit.spec(layer, at));
     }
 
-    private void follow(SdfPath at, PrimSpec spec) {
+    private void follow(Transaction transaction, Layer layer, SdfPath at, PrimSpec spec) {
         // Edits replace entries of the very maps that are walked, hence the copies.
         for (Map.Entry<String, Value> field : List.copyOf(spec.metadata().entrySet())) {
             Value followed = followed(field.getValue());
@@ -48,10 +44,30 @@ final class Followers {
             }
         }
         for (PrimSpec child : spec.children()) {
-            follow(at.child(child.name()), child);
+            follow(transaction, layer, at.child(child.name()), child);
         }
         spec.variantSets().forEach((set, variants) -> variants.values()
-                .forEach(variant -> follow(at.variant(set, variant.name()), variant.contents())));
+                .forEach(variant -> follow(transaction, layer, at.variant(set, variant.name()), variant.contents())));
+    }
+
+    /** Leads what a spec of no layer yet says of other prims to other paths, with everything below it. */
+    static void lead(PrimSpec spec, UnaryOperator<SdfPath> follow) {
+        new Followers(follow).lead(spec);
+    }
+
+    private void lead(PrimSpec spec) {
+        spec.metadata().replaceAll((field, value) -> {
+            Value followed = followed(value);
+            return followed == null ? value : followed;
+        });
+        for (PropertySpec property : List.copyOf(spec.properties())) {
+            PropertySpec followed = followed(property);
+            if (followed != null) {
+                spec.put(followed);
+            }
+        }
+        spec.children().forEach(this::lead);
+        spec.variantSets().values().forEach(variants -> variants.values().forEach(variant -> lead(variant.contents())));
     }
 
     /** The property with other targets; null where it has none that move. */

@@ -54,7 +54,7 @@ final class Rearrangement {
             keepOrder(place, from.name(), renamed ? Optional.of(to.name()) : Optional.empty());
         }
         for (Layer layer : layers()) {
-            new Followers(transaction, layer, path -> path.replacePrefix(from, to)).follow(SdfPath.ROOT);
+            Followers.follow(transaction, layer, SdfPath.ROOT, path -> path.replacePrefix(from, to));
             if (layer.defaultPrimPath().filter(from::equals).isPresent()) {
                 String name = to.depth() == 1 ? to.name() : to.toString();
                 run(LayerEdit.Field.of(layer, SdfPath.ROOT, "defaultPrim", new Value.Token(name)));
@@ -87,7 +87,7 @@ final class Rearrangement {
             transaction.ensure(place.layer, target.parent(), Specifier.OVER);
             PrimSpec copy = LayerEdit.spec(place.layer, place.path).copyAs(to.name());
             run(LayerEdit.Child.of(place.layer, target.parent(), to.name(), copy));
-            new Followers(transaction, place.layer, follow).follow(target);
+            Followers.follow(transaction, place.layer, target, follow);
         }
     }
 

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.ObjIntConsumer;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import pantry.usd.AttributeSpec;
@@ -309,7 +310,7 @@ public final class Transaction {
     /** Lets all that refers to a prim, or to what is below it, refer to another one instead. */
     public void retarget(SdfPath from, SdfPath to) {
         for (Layer layer : stage().layerStack()) {
-            new Followers(this, layer, path -> path.replacePrefix(from, to)).follow(SdfPath.ROOT);
+            Followers.follow(this, layer, SdfPath.ROOT, path -> path.replacePrefix(from, to));
         }
     }
 
@@ -336,5 +337,38 @@ public final class Transaction {
      */
     public void copy(SdfPath from, SdfPath to) {
         new Rearrangement(this).copy(from, to);
+    }
+
+    /**
+     * Copies a prim many times beside itself, in one edit: each copy by itself would have the stage looked at anew.
+     *
+     * @param names of the copies, all free
+     * @param change what becomes of each copy, which is given with its number from 0
+     * @throws UsdException where another file brings the prim in
+     */
+    public void copies(SdfPath from, List<String> names, ObjIntConsumer<PrimSpec> change) {
+        SdfPath parent = from.parent();
+        boolean alone = stage().layerStack().stream()
+                .allMatch(layer -> layer == target.layer() || layer.prim(from).isEmpty());
+        if (!alone || !target.specPath(from).equals(from)) {
+            for (int i = 0; i < names.size(); i++) {
+                int number = i;
+                SdfPath copy = parent.child(names.get(i));
+                copy(from, copy);
+                change(copy, spec -> change.accept(spec, number));
+            }
+            return;
+        }
+        PrimSpec original = LayerEdit.spec(target.layer(), from);
+        replace(parent, group -> {
+            for (int i = 0; i < names.size(); i++) {
+                SdfPath to = parent.child(names.get(i));
+                PrimSpec copy = original.copyAs(to.name());
+                Followers.lead(copy, path -> path.replacePrefix(from, to));
+                change.accept(copy, i);
+                group.add(copy);
+            }
+            return group;
+        });
     }
 }

@@ -68,9 +68,21 @@ public record Placing(Vec3 move, Vec3 turn, Vec3 scale) {
             x = Math.atan2(-rows[2].y(), rows[1].y());
             z = 0;
         }
-        // Adding zero leaves no negative one.
-        Vec3 turn = new Vec3(Math.toDegrees(x) + 0.0, Math.toDegrees(Math.asin(sine)) + 0.0, Math.toDegrees(z) + 0.0);
+        Vec3 turn = plainer(Math.toDegrees(x), Math.toDegrees(Math.asin(sine)), Math.toDegrees(z));
         return Optional.of(new Placing(matrix.translationPart(), turn, new Vec3(size[0], size[1], size[2])));
+    }
+
+    /**
+     * Of the two ways to tell a turn by three angles, the one that turns less about x and z: what stands upright is
+     * then turned about the upright axis alone.
+     */
+    private static Vec3 plainer(double x, double y, double z) {
+        double otherX = x > 0 ? x - 180 : x + 180;
+        double otherY = y > 0 ? 180 - y : -180 - y;
+        double otherZ = z > 0 ? z - 180 : z + 180;
+        boolean other = Math.abs(otherX) + Math.abs(otherZ) < Math.abs(x) + Math.abs(z) - 1e-9;
+        // Adding zero leaves no negative one.
+        return other ? new Vec3(otherX + 0.0, otherY + 0.0, otherZ + 0.0) : new Vec3(x + 0.0, y + 0.0, z + 0.0);
     }
 
     /** Writes the place to a prim as the three usual ops. */

@@ -10,12 +10,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.CancellationException;
 import java.util.function.UnaryOperator;
 import javafx.beans.Observable;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
+import pantry.base.Failures;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.desktop.session.Session;
@@ -201,8 +203,12 @@ public final class ReceiveModel {
         try {
             ArrivalReader.Found found = reader.survey(arrival, progress);
             session.onInterface(() -> surveyed(arrival, found));
-        } catch (PantryException e) {
-            session.onInterface(() -> refuse(arrival, e));
+        } catch (CancellationException e) {
+            session.onInterface(() -> move(arrival, Arrival.State.READING, Arrival.State.WAITING));
+            throw e;
+        } catch (RuntimeException | Error e) {
+            PantryException problem = Failures.of(arrival.file(), e);
+            session.onInterface(() -> refuse(arrival, problem));
         }
     }
 
@@ -451,37 +457,43 @@ public final class ReceiveModel {
     }
 
     private void shelveAll(List<Arrival> taken, Library library, Progress progress) {
-        for (int i = 0; i < taken.size(); i++) {
-            Arrival arrival = taken.get(i);
-            if (progress.cancelled()) {
-                List<Arrival> left = taken.subList(i, taken.size());
-                session.onInterface(() -> left.forEach(each -> each.stateProperty()
-                        .set(each.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.WAITING)));
-                return;
+        List<Arrival> left = new ArrayList<>(taken);
+        try {
+            for (int i = 0; i < taken.size(); i++) {
+                Arrival arrival = taken.get(i);
+                progress.step("shelving " + arrival.name(), (double) i / taken.size());
+                shelveOne(arrival, library, progress.part((double) i / taken.size(), (i + 1.0) / taken.size()));
+                left.remove(arrival);
             }
-            Progress part = progress.part((double) i / taken.size(), (i + 1.0) / taken.size());
-            try {
-                Imported read = reader.load(arrival, part);
-                Slip slip = arrival.slipProperty().get().orElseGet(() -> suggested(Survey.of(read), FIRST_SHELF));
-                Slip checked = slip.withShelf(Shelf.path(slip.shelf()));
-                Published published = session.workbench().intake().shelve(read, checked, library, part);
-                Report.Line line = line(arrival, checked, published);
-                Optional<Runnable> undo = checked.versionOf().isPresent()
-                        ? Optional.empty()
-                        : Optional.of(() -> takeBack(arrival, published.asset(), library, line));
-                session.onInterface(() -> shelved(arrival, line, undo));
-            } catch (PantryException e) {
-                session.onInterface(() -> {
-                    refuse(arrival, e);
-                    // It can be put right and tried again.
-                    arrival.stateProperty()
-                            .set(
-                                    arrival.surveyProperty().get().isPresent()
-                                            ? Arrival.State.READY
-                                            : Arrival.State.REFUSED);
-                    round.arrived(List.of(arrival));
-                });
-            }
+        } finally {
+            // Whatever ends a round, nothing is left being shelved.
+            session.onInterface(() -> left.forEach(arrival -> move(
+                    arrival,
+                    Arrival.State.SHELVING,
+                    arrival.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.WAITING)));
+        }
+    }
+
+    private void shelveOne(Arrival arrival, Library library, Progress part) {
+        try {
+            Imported read = reader.load(arrival, part);
+            Slip slip = arrival.slipProperty().get().orElseGet(() -> suggested(Survey.of(read), FIRST_SHELF));
+            Slip checked = slip.withShelf(Shelf.path(slip.shelf()));
+            Published published = session.workbench().intake().shelve(read, checked, library, part);
+            Report.Line line = line(arrival, checked, published);
+            Optional<Runnable> undo = checked.versionOf().isPresent()
+                    ? Optional.empty()
+                    : Optional.of(() -> takeBack(arrival, published.asset(), library, line));
+            session.onInterface(() -> shelved(arrival, line, undo));
+        } catch (RuntimeException | Error e) {
+            PantryException problem = Failures.of(arrival.file(), e);
+            session.onInterface(() -> {
+                refuse(arrival, problem);
+                // It can be put right and tried again.
+                arrival.stateProperty()
+                        .set(arrival.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.REFUSED);
+                round.arrived(List.of(arrival));
+            });
         }
     }
 

@@ -12,6 +12,7 @@ import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.ObjectProperty;
@@ -26,6 +27,7 @@ import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 import pantry.base.Names;
 import pantry.base.PantryException;
+import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
@@ -38,9 +40,11 @@ import pantry.render.RenderScene;
 import pantry.scene.Anchors;
 import pantry.scene.Drawers;
 import pantry.scene.Focus;
+import pantry.scene.Occurrence;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
+import pantry.usd.compose.Stage;
 import pantry.usd.compose.StageChange;
 import pantry.usd.schema.Placing;
 import pantry.usd.schema.Xforms;
@@ -66,6 +70,8 @@ public final class ScenesModel {
     private Set<SdfPath> hidden = Set.of();
     private Set<SdfPath> unloaded = Set.of();
     private int structure;
+    private Model drawnModel = Model.EMPTY;
+    private final Map<SdfPath, List<SdfPath>> through = new HashMap<>();
     private final Handling handling = new Handling(this);
     private final Keeping keeping = new Keeping(this);
     private final Handing handing = new Handing(this);
@@ -187,6 +193,7 @@ public final class ScenesModel {
     private void open(Scene opened) {
         otherwise.clear();
         changes.clear();
+        through.clear();
         unloaded = Set.of();
         isolated.set(Set.of());
         focus.set(Optional.empty());
@@ -349,9 +356,23 @@ public final class ScenesModel {
         scene.get()
                 .ifPresent(open -> session.attempt(() -> {
                     action.on(open);
-                    open.undoName().ifPresent(name -> session.done(name, Optional.of(this::undo)));
+                    String everywhere = inAllUses(open);
+                    open.undoName().ifPresent(name -> session.done(name + everywhere, Optional.of(this::undo)));
                     refresh();
                 }));
+    }
+
+    /** In how many places a change within shared contents is seen. */
+    private String inAllUses(Scene open) {
+        boolean shared = changes.stream()
+                .flatMap(change -> Stream.concat(change.changed().stream(), change.resynced().stream()))
+                .anyMatch(ScenesModel::isInPrototype);
+        long uses = selection.get().stream()
+                .filter(path -> open.sharing().isShared(path))
+                .mapToLong(open.sharing()::uses)
+                .max()
+                .orElse(1);
+        return shared && uses > 1 ? ", in all " + uses + " uses" : "";
     }
 
     /** Shows the scene as it is now. Where things were only moved, only these are looked at. */
@@ -369,10 +390,15 @@ public final class ScenesModel {
                 }));
     }
 
+    /** What is moved within shared contents is moved in a prototype, which stands wherever it is used. */
     private static boolean isMove(StageChange change) {
         return change.resynced().isEmpty()
                 && change.changed().stream()
-                        .allMatch(property -> property.name().startsWith("xformOp"));
+                        .allMatch(property -> property.name().startsWith("xformOp") && !isInPrototype(property));
+    }
+
+    private static boolean isInPrototype(SdfPath property) {
+        return property.depth() > 0 && property.names().getFirst().startsWith(Stage.PROTOTYPE);
     }
 
     private void showMoved(Scene open) {
@@ -440,6 +466,7 @@ public final class ScenesModel {
                 focus.get().filter(each -> each.detail() == Focus.Detail.LIGHT).isPresent()
                         ? model.withMaterials(Material::bare)
                         : model;
+        drawnModel = drawn;
         shown.set(inItsLight(open, RenderScene.of(drawn, session.workbench().renderCache()), weight));
         session.weightProperty().set(weight);
     }
@@ -448,7 +475,9 @@ public final class ScenesModel {
         if (hidden.contains(path)) {
             return true;
         }
-        Set<SdfPath> alone = isolated.get();
+        Set<SdfPath> alone = isolated.get().stream()
+                .map(each -> occurrence(each).map(Occurrence::seenAs).orElse(each))
+                .collect(Collectors.toSet());
         return !alone.isEmpty() && alone.stream().noneMatch(each -> path.startsWith(each) || each.startsWith(path));
     }
 
@@ -562,10 +591,62 @@ public final class ScenesModel {
 
     /** From the space in which a placement's own place is told to the scene's. */
     public Matrix4 parentSpace(SdfPath path) {
-        return scene.get()
-                .flatMap(open -> open.stage().prim(path.parent()))
-                .map(Xforms::world)
-                .orElse(Matrix4.IDENTITY);
+        return occurrence(path).map(Occurrence::parentSpace).orElse(Matrix4.IDENTITY);
+    }
+
+    /** The place at which an object is worked on: of shared contents, in the use through which it was chosen. */
+    public Optional<Occurrence> occurrence(SdfPath path) {
+        return scene.get().flatMap(open -> {
+            List<Occurrence> all = open.sharing().occurrences(path);
+            return all.stream()
+                    .filter(each -> each.through().equals(through.get(path)))
+                    .findFirst()
+                    .or(() -> all.stream().findFirst());
+        });
+    }
+
+    /** Takes note of the uses through which something within shared contents was reached, the outermost first. */
+    void reached(SdfPath path, List<SdfPath> uses) {
+        through.put(path, List.copyOf(uses));
+    }
+
+    /** The scene while an object is dragged; what is shared moves wherever it is used. */
+    RenderScene preview(Own own, Placing placing) {
+        Matrix4 before = own.placing().matrix();
+        Matrix4 after = placing.matrix();
+        Scene open = scene.get().orElseThrow();
+        if (!open.sharing().isShared(own.path())) {
+            Matrix4 parent = parentSpace(own.path());
+            Matrix4 from = before.times(parent);
+            return shown.get()
+                    .drawn()
+                    .moved(Map.of(own.path().toString(), from.inverse().times(after.times(parent))));
+        }
+        Matrix4 metres = open.toMetres();
+        Map<String, Matrix4> places = new HashMap<>();
+        for (Occurrence each : open.sharing().occurrences(own.path())) {
+            Matrix4 now = open.stage().prim(each.drawnAs()).map(Xforms::local).orElse(before);
+            Matrix4 moved = now.times(before.inverse()).times(after);
+            places.put(each.drawnAs().toString(), metres.inverse().times(moved).times(metres));
+        }
+        RenderScene drawn = RenderScene.of(
+                drawnModel.withPlaces(places), session.workbench().renderCache());
+        return inItsLight(open, drawn, shown.get().weight()).drawn();
+    }
+
+    /** The box around an object where it is worked on, in the world. */
+    public Box3 box(SdfPath path) {
+        Optional<Scene> open = scene.get();
+        Optional<Occurrence> seen = occurrence(path);
+        if (open.isEmpty() || seen.isEmpty() || seen.get().through().isEmpty()) {
+            return shown.get().drawn().boundsBelow(path.toString());
+        }
+        Matrix4 metres = open.get().toMetres();
+        Matrix4 local =
+                open.get().stage().prim(seen.get().drawnAs()).map(Xforms::local).orElse(Matrix4.IDENTITY);
+        Matrix4 world =
+                metres.inverse().times(local.times(seen.get().parentSpace())).times(metres);
+        return drawnModel.boundsWithin(seen.get().drawnAs().toString()).transformed(world);
     }
 
     /** The number of placements that show the same thing as one does. */

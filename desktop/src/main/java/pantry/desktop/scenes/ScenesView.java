@@ -4,7 +4,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -55,8 +54,8 @@ import pantry.desktop.shelves.ShelvesModel;
 import pantry.desktop.shelves.Thumbs;
 import pantry.render.Camera;
 import pantry.render.Picking;
-import pantry.render.RenderScene;
 import pantry.scene.Difference;
+import pantry.scene.Occurrence;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
@@ -591,16 +590,20 @@ public final class ScenesView extends BorderPane {
         view.optionsProperty()
                 .set(view.optionsProperty()
                         .get()
-                        .withSelected(chosen.stream().map(SdfPath::toString).collect(Collectors.toSet())));
+                        .withSelected(chosen.stream()
+                                .map(each -> model.occurrence(each)
+                                        .map(Occurrence::seenAs)
+                                        .orElse(each)
+                                        .toString())
+                                .collect(Collectors.toSet())));
         Optional<ScenesModel.Own> own =
                 model.one().filter(ScenesModel.Own::usual).filter(each -> !model.isLocked(each.path()));
-        RenderScene drawn = model.shownProperty().get().drawn();
         String path = own.map(each -> each.path().toString()).orElse("");
         grips.show(
                 own.map(ScenesModel.Own::placing),
                 own.map(each -> model.parentSpace(each.path())).orElse(Matrix4.IDENTITY),
                 path,
-                own.isPresent() ? drawn.boundsBelow(path) : Box3.EMPTY);
+                own.map(each -> model.box(each.path())).orElse(Box3.EMPTY));
     }
 
     /** @param at the view that was clicked */
@@ -642,14 +645,7 @@ public final class ScenesView extends BorderPane {
             }
             return;
         }
-        Matrix4 parent = model.parentSpace(own.path());
-        Matrix4 before = own.placing().matrix().times(parent);
-        Matrix4 after = placing.matrix().times(parent);
-        view.drawnProperty()
-                .set(model.shownProperty()
-                        .get()
-                        .drawn()
-                        .moved(Map.of(own.path().toString(), before.inverse().times(after))));
+        view.drawnProperty().set(model.preview(own, placing));
     }
 
     /** Looks in the way of a number. */

@@ -24,6 +24,7 @@ import javafx.scene.layout.HBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
+import pantry.scene.Occurrence;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.PrimSpec;
@@ -65,12 +66,25 @@ final class StructureTree extends TreeView<SdfPath> {
 
     private void taken() {
         if (!selecting) {
+            List<TreeItem<SdfPath>> lines = getSelectionModel().getSelectedItems().stream()
+                    .filter(item -> item != null && item.getValue() != null)
+                    .toList();
+            lines.forEach(line -> model.reached(line.getValue(), uses(line)));
             model.selectionProperty()
-                    .set(getSelectionModel().getSelectedItems().stream()
-                            .filter(item -> item != null && item.getValue() != null)
-                            .map(TreeItem::getValue)
-                            .collect(Collectors.toCollection(LinkedHashSet::new)));
+                    .set(lines.stream().map(TreeItem::getValue).collect(Collectors.toCollection(LinkedHashSet::new)));
         }
+    }
+
+    /** The uses of groups that a line is listed within, the outermost first. */
+    private List<SdfPath> uses(TreeItem<SdfPath> line) {
+        List<SdfPath> uses = new ArrayList<>();
+        for (TreeItem<SdfPath> at = line.getParent(); at != null; at = at.getParent()) {
+            SdfPath path = at.getValue();
+            if (scene.flatMap(open -> open.sharing().contents(path)).isPresent()) {
+                uses.addFirst(path);
+            }
+        }
+        return uses;
     }
 
     /** Shows the scene as it is; nothing is done where things were only moved. */
@@ -151,7 +165,7 @@ final class StructureTree extends TreeView<SdfPath> {
         getSelectionModel().clearSelection();
         if (getRoot() != null) {
             chosen.stream().limit(MOST_SHOWN).forEach(path -> {
-                find(getRoot(), path).ifPresent(line -> getSelectionModel().select(line));
+                find(path).ifPresent(line -> getSelectionModel().select(line));
             });
             int first = getSelectionModel().getSelectedIndex();
             if (chosen.size() == 1 && first >= 0) {
@@ -159,6 +173,33 @@ final class StructureTree extends TreeView<SdfPath> {
             }
         }
         selecting = false;
+    }
+
+    /** The line of an object; of shared contents, that within the use through which it was reached. */
+    private Optional<TreeItem<SdfPath>> find(SdfPath path) {
+        List<SdfPath> way = model.occurrence(path).map(Occurrence::through).orElse(List.of());
+        Optional<TreeItem<SdfPath>> line = Optional.of(getRoot());
+        for (SdfPath use : way) {
+            line = line.flatMap(from -> within(from, use));
+        }
+        return line.flatMap(from -> within(from, path));
+    }
+
+    /** The line of an object below another line, also below one that lists what it shares with others. */
+    private Optional<TreeItem<SdfPath>> within(TreeItem<SdfPath> from, SdfPath path) {
+        if (scene.flatMap(open -> open.sharing().contents(from.getValue())).isEmpty()) {
+            return find(from, path);
+        }
+        from.setExpanded(true);
+        for (TreeItem<SdfPath> line : from.getChildren()) {
+            if (path.equals(line.getValue())) {
+                return Optional.of(line);
+            }
+            if (path.startsWith(line.getValue())) {
+                return find(line, path);
+            }
+        }
+        return Optional.empty();
     }
 
     /** The line of an object, unfolded down to it. */

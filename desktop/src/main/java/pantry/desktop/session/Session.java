@@ -157,7 +157,7 @@ public final class Session {
                     jobs.remove(job);
                     failed.accept(e);
                 });
-            } catch (RuntimeException e) {
+            } catch (RuntimeException | Error e) {
                 LOG.error("{} failed", what, e);
                 background.ui().execute(() -> {
                     jobs.remove(job);

@@ -1,0 +1,38 @@
+package pantry.base;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.concurrent.CancellationException;
+
+/**
+ * The border of a unit of work: whatever goes wrong within it, with whatever kind of throwable, costs only what it was
+ * about, and is told in one line.
+ */
+public final class Failures {
+    private Failures() {}
+
+    /**
+     * What is told of a failure that concerns a file.
+     *
+     * @return the failure itself, where it is one of Pantry's own already
+     * @throws CancellationException where that is what happened: it concerns no file, but all that is done
+     */
+    public static PantryException of(Path file, Throwable failure) {
+        return switch (failure) {
+            case CancellationException e -> throw e;
+            case PantryException e -> e;
+            case IOException e -> new PantryException(file, "cannot be read: " + IoProblems.describe(e), e);
+            case StackOverflowError e -> new PantryException(file, "is nested too deeply", e);
+            case OutOfMemoryError e -> new PantryException(file, "needs more memory than there is", e);
+            default ->
+                new PantryException(
+                        file,
+                        "holds something that is not understood: "
+                                + (IoProblems.saysSomething(failure.getMessage())
+                                        ? failure.getMessage()
+                                        : "it is damaged, or of another kind than it says ("
+                                                + failure.getClass().getSimpleName() + ")"),
+                        failure);
+        };
+    }
+}
