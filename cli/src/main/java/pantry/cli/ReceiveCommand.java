@@ -271,6 +271,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
             double error = slip.making().share() == 1
                     ? 0
                     : Intake.reduced(arrival.model(), slip.making().share()).error() * slip.factor();
+            Intake.lostStructure(outline, slip)
+                    .ifPresent(lost -> output.say("pantry receive: " + workbench.origin(file) + ": " + lost));
             Published published = intake.shelve(arrival, slip, target, output.progress());
             return new Each(
                     Optional.of(line(workbench.origin(file), slip, published, error)),
@@ -393,6 +395,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                 .findFirst()
                 .ifPresent(c -> warnings.add(
                         String.format(Locale.ROOT, "%.4g m tall is out of the ordinary: %s", c.size()[1], c.reason())));
+        Intake.lostStructure(outline, slip).ifPresent(warnings::add);
         if (outline.isFarOff()) {
             warnings.add("stands far off its origin; its pivot is set to the middle of its base");
         }

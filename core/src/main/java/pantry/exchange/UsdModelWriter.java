@@ -2,8 +2,10 @@ package pantry.exchange;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -20,6 +22,7 @@ import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
 import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
 import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
@@ -38,10 +41,17 @@ public final class UsdModelWriter {
     private final List<Dressed> dressed = new ArrayList<>();
     private final Set<String> takenNames = new HashSet<>();
 
+    /** The scope with the meshes that several objects share. */
+    private static final String SHAPES = "Shapes";
+
     private final Split split;
+    private final Set<Mesh> shared;
+    private final Map<Mesh, String> shapes = new IdentityHashMap<>();
+    private final PrimSpec shapeScope = new PrimSpec(Specifier.CLASS, "Scope", SHAPES);
 
     private UsdModelWriter(Model model, String rootName, Split split) {
         this.split = split;
+        this.shared = split == Split.SHARED ? shared(model) : Set.of();
         this.root = SdfPath.ROOT.child(rootName);
         Map<Material, String> equal = new HashMap<>();
         for (Material material : model.materials()) {
@@ -60,6 +70,9 @@ public final class UsdModelWriter {
         Layer layer = Layer.inMetres(file, root.name());
         PrimSpec prim = layer.root().define("Xform", root.name());
         addNodes(prim, root, model.roots());
+        if (!shapeScope.children().isEmpty()) {
+            prim.add(shapeScope);
+        }
         return layer;
     }
 
@@ -93,6 +106,8 @@ public final class UsdModelWriter {
     public enum Split {
         /** A mesh for each material. */
         MESHES,
+        /** A mesh for each material; what several objects have in common stands once, and they are its instances. */
+        SHARED,
         /** One mesh, and for each material the subset of its faces. */
         SUBSETS
     }
@@ -146,7 +161,9 @@ public final class UsdModelWriter {
         for (Model.Node node : nodes) {
             String name = Names.free(
                     Names.identifier(node.name()),
-                    taken -> taken.equals("Materials") || parent.child(taken).isPresent());
+                    taken -> taken.equals("Materials")
+                            || taken.equals(SHAPES)
+                            || parent.child(taken).isPresent());
             boolean whole = split == Split.SUBSETS
                     && node.parts().size() > 1
                     && node.children().isEmpty();
@@ -191,8 +208,31 @@ public final class UsdModelWriter {
     }
 
     private void writeMesh(PrimSpec prim, SdfPath path, Model.Part part) {
-        writeSurface(prim, part.mesh());
+        if (shared.contains(part.mesh())) {
+            SdfPath shape = root.child(SHAPES).child(shapes.computeIfAbsent(part.mesh(), mesh -> {
+                String name = Names.free(prim.name(), shapes::containsValue);
+                writeSurface(shapeScope.define("Xform", name).define("Mesh", "Shape"), mesh);
+                return name;
+            }));
+            prim.setTypeName("Xform");
+            prim.setReferences(Reference.internal(shape));
+            prim.metadata().put("instanceable", new Value.Bool(true));
+        } else {
+            writeSurface(prim, part.mesh());
+        }
         bindAll(prim, path, part);
+    }
+
+    /** The meshes that stand in more than one place. */
+    private static Set<Mesh> shared(Model model) {
+        Set<Mesh> once = Collections.newSetFromMap(new IdentityHashMap<>());
+        Set<Mesh> more = Collections.newSetFromMap(new IdentityHashMap<>());
+        model.visit((owner, part, world) -> {
+            if (!once.add(part.mesh())) {
+                more.add(part.mesh());
+            }
+        });
+        return more;
     }
 
     /** Writes a mesh to a prim spec of that type. */

@@ -8,6 +8,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import pantry.base.FileGate;
@@ -87,12 +88,27 @@ public final class Intake {
         return Parts.arranged(held(upright, slip.pivot()).named(slip.name()), slip.parts());
     }
 
-    private static Model held(Model model, Pivot pivot) {
+    /** By how much an arrival is moved, in metres with Y up, so that it is held as the slip says. */
+    static Matrix4 pivotMove(Imported arrival, Slip slip) {
+        if (slip.pivot() == Pivot.KEEP) {
+            return Matrix4.IDENTITY;
+        }
+        Model wanted = Carried.without(arrival.model(), slip.up(), slip.making().kept());
+        return pivotMove(wanted.reframed(slip.up().toMetres(slip.factor())), slip.pivot());
+    }
+
+    private static Matrix4 pivotMove(Model model, Pivot pivot) {
         Box3 box = pivot == Pivot.KEEP ? Box3.EMPTY : model.bounds();
-        if (box.isEmpty()) {
+        return box.isEmpty()
+                ? Matrix4.IDENTITY
+                : Matrix4.translation(pivot.of(box).times(-1));
+    }
+
+    private static Model held(Model model, Pivot pivot) {
+        Matrix4 move = pivotMove(model, pivot);
+        if (move.equals(Matrix4.IDENTITY)) {
             return model;
         }
-        Matrix4 move = Matrix4.translation(pivot.of(box).times(-1));
         List<Model.Node> roots = model.roots().stream()
                 .map(root -> new Model.Node(
                         root.name(),
@@ -190,6 +206,11 @@ public final class Intake {
         return count == 1 ? "a " + what : count + " " + what + "s";
     }
 
+    /** What a slip's choices cost an arrival that has more than surfaces; empty where they cost nothing. */
+    public static Optional<String> lostStructure(Outline arrival, Slip slip) {
+        return KeptStructure.lost(arrival, slip);
+    }
+
     /** Shelves a model that was made rather than read; in metres, Y up. */
     public Published shelve(Model model, Slip slip, Library library, Progress progress) {
         return shelve(model, List.of(), slip, library, progress);
@@ -271,8 +292,9 @@ public final class Intake {
     }
 
     private Contents contents(Model model, List<Imported> sources, Slip slip, String id, Progress progress) {
+        Optional<KeptStructure> kept = KeptStructure.of(sources, slip, readers::gate);
         return (data, slug, version) ->
-                new VersionWriter(model, sources, slip, id, cache, progress).write(data, slug, version);
+                new VersionWriter(model, sources, kept, slip, id, cache, progress).write(data, slug, version);
     }
 
     /** The files to be received among the given ones, and within the given folders; see {@link Listing}. */

@@ -14,13 +14,16 @@ import java.util.concurrent.CompletionException;
 import java.util.concurrent.Executor;
 import java.util.concurrent.ForkJoinPool;
 import pantry.base.AtomicFiles;
+import pantry.base.FileGate;
 import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.exchange.Facts;
 import pantry.exchange.Imported;
+import pantry.exchange.MeshCache;
 import pantry.exchange.Model;
 import pantry.exchange.Samples;
+import pantry.exchange.UsdModelReader;
 import pantry.exchange.UsdModelWriter;
 import pantry.library.AssetKind;
 import pantry.library.Identity;
@@ -31,6 +34,8 @@ import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
 import pantry.usd.Reference;
 import pantry.usd.Value;
+import pantry.usd.compose.LayerCache;
+import pantry.usd.compose.Stage;
 import pantry.usd.file.LayerFiles;
 
 /**
@@ -42,15 +47,27 @@ final class VersionWriter {
 
     private final Model model;
     private final List<Imported> sources;
+    private final Optional<KeptStructure> kept;
     private final Slip slip;
     private final String id;
     private final RenderCache cache;
     private final Progress progress;
 
-    /** @param model in metres, Y up, arranged as the slip says */
-    VersionWriter(Model model, List<Imported> sources, Slip slip, String id, RenderCache cache, Progress progress) {
+    /**
+     * @param model in metres, Y up, arranged as the slip says
+     * @param kept the layers of the source, where they are taken in rather than what is drawn of them
+     */
+    VersionWriter(
+            Model model,
+            List<Imported> sources,
+            Optional<KeptStructure> kept,
+            Slip slip,
+            String id,
+            RenderCache cache,
+            Progress progress) {
         this.model = model;
         this.sources = sources;
+        this.kept = kept;
         this.slip = slip;
         this.id = id;
         this.cache = cache;
@@ -92,12 +109,15 @@ final class VersionWriter {
         String root = Names.identifier(slip.name());
         Path geometry = data.resolve(slug + ".geom.usdc");
         TextureStore textures = TextureStore.copy(model, data);
-        Layer layer = UsdModelWriter.layer(
-                model,
-                root,
-                geometry,
-                textures::path,
-                slip.parts() == PartsMode.SINGLE ? UsdModelWriter.Split.SUBSETS : UsdModelWriter.Split.MESHES);
+        Optional<Layer> structured = structured(data, geometry, textures);
+        Layer layer = structured.isPresent()
+                ? structured.get()
+                : UsdModelWriter.layer(
+                        model,
+                        root,
+                        geometry,
+                        textures::path,
+                        slip.parts() == PartsMode.SINGLE ? UsdModelWriter.Split.SUBSETS : UsdModelWriter.Split.SHARED);
         PrimSpec prim = layer.prim(pantry.usd.SdfPath.ROOT.child(root)).orElseThrow();
         slip.making().collision().write(prim, model);
         if (slip.making().levels()) {
@@ -115,6 +135,21 @@ final class VersionWriter {
         Map<String, List<String>> variants = new LinkedHashMap<>();
         prim.variantSets().forEach((set, names) -> variants.put(set, List.copyOf(names.keySet())));
         return variants;
+    }
+
+    /** The source's own layers, where what is drawn of them is what was read; nothing is left of them otherwise. */
+    private Optional<Layer> structured(Path data, Path geometry, TextureStore textures) throws IOException {
+        if (kept.isEmpty()) {
+            return Optional.empty();
+        }
+        Layer layer = kept.get()
+                .write(data, geometry, texture -> textures.path(texture).substring(2));
+        Stage stage = Stage.open(layer, new LayerCache(FileGate.to(List.of(data))));
+        if (KeptStructure.isSame(UsdModelReader.read(stage, new MeshCache()).model(), model)) {
+            return Optional.of(layer);
+        }
+        AtomicFiles.deleteTree(data.resolve(KeptStructure.LAYERS));
+        return Optional.empty();
     }
 
     private Layer entryLayer(Path file, String root, String version, Path geometry) {

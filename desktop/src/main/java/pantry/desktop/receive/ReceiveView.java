@@ -414,6 +414,11 @@ public final class ReceiveView extends BorderPane {
                         "caution",
                         "remixal-alert-line",
                         Units.length(box.size().y()) + " tall is out of the ordinary: " + why)));
+        Intake.lostStructure(survey.outline(), choices).ifPresent(lost -> lacks.getChildren()
+                .add(note(
+                        "caution",
+                        "remixal-alert-line",
+                        lost.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + lost.substring(1))));
         double away = survey.outline().distance() * choices.factor();
         if (survey.outline().isFarOff()) {
             lacks.getChildren()
