@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import pantry.library.AssetKind;
 import pantry.library.Published;
+import pantry.scene.Prefab;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.workbench.Workbench;
@@ -42,8 +43,12 @@ final class PrefabCommand extends LibraryCommand<LibraryCommand.AssetLine> {
         List<SdfPath> chosen = prims.isEmpty()
                 ? List.of(open.root())
                 : prims.stream().map(SdfPath::of).toList();
-        Published published =
-                workbench.prefab(open, chosen, library()).shelve(name, kind, shelf, tags, output.progress());
+        Prefab prefab = workbench.prefab(open, chosen, library());
+        Published published = prefab.shelve(name, kind, shelf, tags, output.progress());
+        if (prefab.droppedMemberships() > 0) {
+            output.say("pantry prefab: " + prefab.droppedMemberships()
+                    + " members of drawers do not come along, and are left out of the prefab's drawers");
+        }
         return AssetLine.of(published.asset());
     }
 

@@ -272,7 +272,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                     ? 0
                     : Intake.reduced(arrival.model(), slip.making().share()).error() * slip.factor();
             Intake.lostStructure(outline, slip)
-                    .ifPresent(lost -> output.say("pantry receive: " + workbench.origin(file) + ": " + lost));
+                    .ifPresent(told -> output.say("pantry receive: " + workbench.origin(file) + ": " + told));
             Published published = intake.shelve(arrival, slip, target, output.progress());
             return new Each(
                     Optional.of(line(workbench.origin(file), slip, published, error)),

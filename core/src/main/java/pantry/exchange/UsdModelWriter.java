@@ -210,7 +210,8 @@ public final class UsdModelWriter {
     private void writeMesh(PrimSpec prim, SdfPath path, Model.Part part) {
         if (shared.contains(part.mesh())) {
             SdfPath shape = root.child(SHAPES).child(shapes.computeIfAbsent(part.mesh(), mesh -> {
-                String name = Names.free(prim.name(), shapes::containsValue);
+                String name =
+                        Names.free(prim.name(), taken -> shapeScope.child(taken).isPresent());
                 writeSurface(shapeScope.define("Xform", name).define("Mesh", "Shape"), mesh);
                 return name;
             }));

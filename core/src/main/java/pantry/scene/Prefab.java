@@ -35,6 +35,7 @@ import pantry.render.RenderCache;
 import pantry.render.Thumbnails;
 import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
+import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
 import pantry.usd.PropertySpec;
 import pantry.usd.RelationshipSpec;
@@ -58,6 +59,7 @@ import pantry.usd.schema.Placing;
 public final class Prefab {
     private final Scene scene;
     private final LayerCache layers;
+    private int dropped;
     private final List<SdfPath> chosen;
     private final Set<SdfPath> shared;
     private final Library library;
@@ -267,6 +269,7 @@ public final class Prefab {
         Layer objects = Layer.inMetres(scene.file(), rootName);
         PrimSpec prim = copy.root().child(rootName).orElseThrow();
         prim.metadata().put("kind", new Value.Token("assembly"));
+        dropMemberships(prim, copy);
         requireWhole(prim, SdfPath.ROOT.child(rootName), copy);
         objects.root().add(prim);
         return objects;
@@ -303,6 +306,51 @@ public final class Prefab {
                 placing.withMove(placing.move().minus(base)).write(prim);
             });
         }
+    }
+
+    /** Drawers and other collections keep those of their members that come along; one that has none left is dropped. */
+    private void dropMemberships(PrimSpec prim, Layer layer) {
+        for (PropertySpec property : List.copyOf(prim.properties())) {
+            String name = property.name();
+            boolean members =
+                    name.startsWith("collection:") && (name.endsWith(":includes") || name.endsWith(":excludes"));
+            if (!members || !(property instanceof RelationshipSpec relationship)) {
+                continue;
+            }
+            List<SdfPath> all = relationship.targets().applyTo(List.of());
+            List<SdfPath> kept = all.stream()
+                    .filter(target -> layer.prim(target.isProperty() ? target.parent() : target)
+                                    .isPresent()
+                            || referenced(target, layer))
+                    .toList();
+            dropped += all.size() - kept.size();
+            if (kept.isEmpty() && name.endsWith(":includes")) {
+                removeCollection(prim, name.substring("collection:".length(), name.lastIndexOf(':')));
+            } else if (kept.size() < all.size()) {
+                prim.put(relationship.copyAs(name).setTargets(ListEdit.explicit(kept)));
+            }
+        }
+    }
+
+    private static void removeCollection(PrimSpec prim, String collection) {
+        for (String property : List.copyOf(prim.propertyNames())) {
+            if (property.startsWith("collection:" + collection + ":")) {
+                prim.removeProperty(property);
+            }
+        }
+        if (prim.metadata().get("apiSchemas") instanceof Value.TokenEdit(ListEdit<String> edit)) {
+            prim.metadata()
+                    .put(
+                            "apiSchemas",
+                            new Value.TokenEdit(ListEdit.prepend(edit.applyTo(List.of()).stream()
+                                    .filter(schema -> !schema.equals("CollectionAPI:" + collection))
+                                    .toList())));
+        }
+    }
+
+    /** How many members of drawers were left out, since they do not come along. */
+    public int droppedMemberships() {
+        return dropped;
     }
 
     /** What is bound to something that was left out would fall apart. */

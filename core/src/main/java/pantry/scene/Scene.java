@@ -517,9 +517,9 @@ public final class Scene {
         return structure().replace(path, Reference.to(AssetPaths.relative(folder(), layerOf(asset, version))));
     }
 
-    /** Tells of every change what it changed of the stage: edits, undo and redo, and files looked at again. */
-    public void onChange(Consumer<StageChange> listener) {
-        editor.onChange(listener);
+    /** Tells of every change what it changed of the stage: edits, undo and redo, and files looked at again; the answer ends that. */
+    public Runnable onChange(Consumer<StageChange> listener) {
+        return editor.onChange(listener);
     }
 
     /** Where an object stands in what {@link #model()} shows; empty where it is not there. */
@@ -536,6 +536,11 @@ public final class Scene {
      */
     public List<SdfPath> wouldLose(SdfPath path, Asset asset, Optional<String> version) {
         return snapshot().replace(path, asset, version);
+    }
+
+    /** Lets the last change have an effect outside of the scene that is taken back, and done again, with it. */
+    public void attach(StageEditor.Effect effect) {
+        editor.attach(effect);
     }
 
     /** What undo would take back. */

@@ -1,9 +1,13 @@
 package pantry.workbench;
 
+import java.nio.file.Path;
+import java.util.LinkedHashSet;
 import java.util.Map;
+import java.util.Set;
 import pantry.exchange.MeshCache;
 import pantry.exchange.Model;
 import pantry.exchange.UsdModelReader;
+import pantry.exchange.Weight;
 import pantry.library.Asset;
 import pantry.usd.Layer;
 import pantry.usd.Layers;
@@ -46,6 +50,16 @@ public final class AssetLook {
         return UsdModelReader.read(stage(variants), meshes, proxy ? UsdModelReader.LIGHT : UsdModelReader.RENDERED)
                 .model()
                 .named(asset.card().name());
+    }
+
+    /** What the version weighs as it looks, with the layers that it is made of. */
+    public Weight weight(Model model) {
+        Stage stage = stage(Map.of());
+        stage.prims().forEach(prim -> {});
+        Set<Path> files = new LinkedHashSet<>();
+        stage.usedLayers().stream().filter(layer -> layer != stage.rootLayer()).forEach(layer -> layer.file()
+                .ifPresent(files::add));
+        return Weight.of(model, 0, files);
     }
 
     /** The variant sets, each with the variant that is chosen where nobody chooses. */

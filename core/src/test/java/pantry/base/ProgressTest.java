@@ -63,7 +63,8 @@ class ProgressTest {
         assertThat(IoProblems.describe(new IOException("No space left on device")))
                 .isEqualTo("the disk is full");
         assertThat(IoProblems.describe(new IOException("odd"))).isEqualTo("odd");
-        assertThat(IoProblems.describe(new IOException())).isEqualTo("IOException");
+        assertThat(IoProblems.describe(new IOException())).isEqualTo("its contents end early or are damaged");
+        assertThat(IoProblems.describe(new java.io.EOFException("null"))).doesNotContain("null");
     }
 
     @Test

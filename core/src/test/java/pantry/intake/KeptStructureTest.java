@@ -225,6 +225,12 @@ class KeptStructureTest extends WithWorkshop {
                 .hasValueSatisfying(told -> assertThat(told).contains("instances"));
     }
 
+    private static final Mesh BALL = Shapes.sphere(0.5, 8, 4);
+
+    private static Model.Node ball(String name) {
+        return Model.Node.of(name, Matrix4.IDENTITY, List.of(new Model.Part(BALL, Workshop.RED)), List.of());
+    }
+
     @Test
     void meshesThatOtherFormatsShareStayShared() throws IOException {
         Mesh block = Shapes.block(1, 1, 1);
@@ -233,15 +239,17 @@ class KeptStructureTest extends WithWorkshop {
                 "Wall",
                 List.of(
                         Model.Node.of("Left", Matrix4.IDENTITY, List.of(part), List.of()),
-                        Model.Node.of("Right", Matrix4.translation(new Vec3(2, 0, 0)), List.of(part), List.of())),
+                        Model.Node.of("Right", Matrix4.translation(new Vec3(2, 0, 0)), List.of(part), List.of()),
+                        Model.Node.of("Cap", Matrix4.translation(new Vec3(0, 2, 0)), List.of(), List.of(ball("Left"))),
+                        Model.Node.of("Top", Matrix4.translation(new Vec3(2, 2, 0)), List.of(), List.of(ball("Left")))),
                 Model.Extras.NONE);
         Path file = folder.resolve("wall.glb");
         ModelWriters.write(model, file);
         Asset asset = shelved(file);
         Model after =
                 workshop.readers().read(asset.entryLayer("v001"), Progress.NONE).model();
-        assertThat(after.trianglesDrawn()).isEqualTo(24);
-        assertThat(stored(after)).isEqualTo(12);
+        assertThat(after.trianglesDrawn()).isEqualTo(24 + 2 * BALL.triangleCount());
+        assertThat(stored(after)).isEqualTo(12 + BALL.triangleCount());
         assertThat(after.materials()).extracting(pantry.exchange.Material::name).containsExactly("Red");
         Layer geometry = LayerFiles.read(asset.data("v001").resolve(asset.slug() + ".geom.usdc"));
         assertThat(geometry.prim(SdfPath.of("/" + asset.card().name() + "/Shapes")))

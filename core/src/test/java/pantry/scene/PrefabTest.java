@@ -136,4 +136,19 @@ class PrefabTest {
         assertThat(workshop.library().root().resolve("incoming")).isEmptyDirectory();
         assertThatThrownBy(() -> prefab()).hasMessageContaining("nothing is chosen");
     }
+
+    @Test
+    void drawersKeepOfTheirMembersThoseThatComeAlong() {
+        scene.drawers().put("Fence", List.of(SdfPath.of("/yard/Post"), SdfPath.of("/yard/Post_2")));
+        scene.drawers().put("Other", List.of(SdfPath.of("/yard/Post_3")));
+        Prefab one = prefab(SdfPath.of("/yard/Post"));
+        Asset asset = one.shelve("One post", AssetKind.PREFAB, "Site", List.of(), Progress.NONE)
+                .asset();
+        assertThat(one.droppedMemberships()).isEqualTo(2);
+        Scene made = fresh(asset.entryLayer("v001"));
+        assertThat(made.stage().problems()).isEmpty();
+        assertThat(made.stage().defaultPrim().orElseThrow().propertyNames())
+                .contains("collection:Fence:includes")
+                .doesNotContain("collection:Other:includes");
+    }
 }

@@ -117,7 +117,7 @@ public final class GltfWriter {
                     .setTriangles()
                     .setIntIndices(IntBuffer.wrap(flat.indices()))
                     .addPositions3D(FloatBuffer.wrap(flat.positions()))
-                    .addNormals3D(FloatBuffer.wrap(flat.normals()));
+                    .addNormals3D(FloatBuffer.wrap(unit(flat.normals())));
             float[] uvs = flat.uvs();
             if (uvs != null) {
                 Texture.Sampling lying = part.material()
@@ -136,6 +136,21 @@ public final class GltfWriter {
         }
         meshes.put(node.parts(), mesh);
         return mesh;
+    }
+
+    /** Normals of unit length, as glTF requires; upwards where a face has no area and so no direction of its own. */
+    private static float[] unit(float[] normals) {
+        float[] unit = new float[normals.length];
+        for (int i = 0; i < normals.length; i += 3) {
+            double length = Math.sqrt((double) normals[i] * normals[i]
+                    + (double) normals[i + 1] * normals[i + 1]
+                    + (double) normals[i + 2] * normals[i + 2]);
+            boolean none = !(length > 1e-20) || Double.isInfinite(length);
+            unit[i] = none ? 0 : (float) (normals[i] / length);
+            unit[i + 1] = none ? 1 : (float) (normals[i + 1] / length);
+            unit[i + 2] = none ? 0 : (float) (normals[i + 2] / length);
+        }
+        return unit;
     }
 
     /** glTF's v runs downwards; in place. */

@@ -138,6 +138,16 @@ final class IndexNode {
         return true;
     }
 
+    /** Whether it belongs to a class that the prim itself inherits or specializes, not one above it. */
+    boolean isOfClass() {
+        for (IndexNode node = this; node.parent != null; node = node.parent) {
+            if (node.arc().isClass() && !node.ancestral) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     boolean hasSpecs() {
         if (!specs.isEmpty()) {
             return true;

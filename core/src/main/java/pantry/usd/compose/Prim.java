@@ -66,7 +66,7 @@ public final class Prim {
     }
 
     private Optional<Specifier> definingSpecifier() {
-        return index.strongest(spec -> spec.specifier() == Specifier.OVER ? null : spec.specifier());
+        return index.definingSpecifier();
     }
 
     /** The strongest specifier that is not an override's; an override where there is none. */

@@ -7,6 +7,7 @@ import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
 
 /**
  * The sites that contribute to one prim, as a tree and as a list in order of strength.
@@ -127,6 +128,27 @@ final class PrimIndex {
             }
         }
         return false;
+    }
+
+    /**
+     * The specifier of the strongest opinion that defines the prim; that of a class which the prim itself inherits or
+     * specializes counts only where nothing else defines it, however strong its site is.
+     */
+    Optional<Specifier> definingSpecifier() {
+        Optional<Specifier> inherited = Optional.empty();
+        for (IndexNode node : nodes) {
+            for (LayerStack.SpecAt at : node.specs) {
+                Specifier specifier = at.spec().specifier();
+                if (specifier == Specifier.OVER) {
+                    continue;
+                }
+                if (specifier != Specifier.CLASS || !node.isOfClass()) {
+                    return Optional.of(specifier);
+                }
+                inherited = Optional.of(specifier);
+            }
+        }
+        return inherited;
     }
 
     /** The first answer of a spec, strongest first. */

@@ -48,7 +48,11 @@ public final class StageEditor {
     private EditTarget target;
 
     /** A named change: edits that are done and undone together. */
-    private record Change(String name, List<LayerEdit> edits) {
+    private record Change(String name, List<LayerEdit> edits, List<Effect> effects) {
+        Change(String name, List<LayerEdit> edits) {
+            this(name, edits, new ArrayList<>());
+        }
+
         boolean concerns(Layer layer) {
             return edits.stream().anyMatch(edit -> edit.layer() == layer);
         }
@@ -174,27 +178,31 @@ public final class StageEditor {
     }
 
     /**
-     * Does a change. Where the work fails, nothing is changed.
+     * Does a change. Where the work fails, nothing is changed; where a listener fails, the change stands, and the others
+     * are told of it all the same.
      *
      * @param name for a person, as undo will show it
      * @return what the work returned
      */
     public <R> R change(String name, Function<Transaction, R> work) {
         Transaction transaction = new Transaction(this, target);
+        R result;
+        StageChange change;
         try {
-            R result = work.apply(transaction);
-            List<LayerEdit> edits = transaction.close();
-            if (!edits.isEmpty()) {
-                done.push(new Change(name, edits));
-                undone.clear();
-                tell(transaction.change());
-            }
-            return result;
+            result = work.apply(transaction);
+            change = transaction.change();
         } catch (RuntimeException | Error e) {
             transaction.close().reversed().forEach(edit -> run(edit.inverse()));
             takeIn();
             throw e;
         }
+        List<LayerEdit> edits = transaction.close();
+        if (!edits.isEmpty()) {
+            done.push(new Change(name, edits));
+            undone.clear();
+            tell(change);
+        }
+        return result;
     }
 
     /** Does a change that returns nothing. */
@@ -221,9 +229,40 @@ public final class StageEditor {
     }
 
     private void tell(StageChange change) {
-        if (!change.isEmpty()) {
-            List.copyOf(listeners).forEach(listener -> listener.accept(change));
+        if (change.isEmpty()) {
+            return;
         }
+        RuntimeException first = null;
+        for (Consumer<StageChange> listener : List.copyOf(listeners)) {
+            try {
+                listener.accept(change);
+            } catch (RuntimeException e) {
+                if (first == null) {
+                    first = e;
+                } else {
+                    first.addSuppressed(e);
+                }
+            }
+        }
+        if (first != null) {
+            throw first;
+        }
+    }
+
+    /** Something that belongs to a change and is not said in any layer, such as a version that was published for it. */
+    public interface Effect {
+        void undo();
+
+        void redo();
+    }
+
+    /** Lets the last change have an effect that is taken back, and done again, with it. */
+    public void attach(Effect effect) {
+        Change last = done.peek();
+        if (last == null) {
+            throw new IllegalStateException("there is no change that the effect could belong to");
+        }
+        last.effects().add(effect);
     }
 
     /** What undo would take back. */
@@ -243,6 +282,7 @@ public final class StageEditor {
             change.edits().reversed().forEach(edit -> run(edit.inverse()));
             undone.push(change);
             tell(takeIn());
+            change.effects().reversed().forEach(Effect::undo);
         }
     }
 
@@ -253,6 +293,7 @@ public final class StageEditor {
             change.edits().forEach(this::run);
             done.push(change);
             tell(takeIn());
+            change.effects().forEach(Effect::redo);
         }
     }
 

@@ -13,6 +13,7 @@ import pantry.usd.Layer;
 import pantry.usd.PropertySpec;
 import pantry.usd.RelationshipSpec;
 import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.schema.Xforms;
 import pantry.usd.text.UsdaReader;
@@ -202,5 +203,27 @@ class StageTest {
         assertThat(layers.open(file)).isSameAs(first);
         write("a.usda", "def \"One\" {}\ndef \"Two\" {}");
         assertThat(layers.open(file).rootPrims()).hasSize(2);
+    }
+
+    @Test
+    void whatIsDefinedStaysSoThoughAReferencingLayerSpeaksOfItsClass() throws IOException {
+        write("asset.usda", """
+                (defaultPrim="Mast")
+                class "_Mast" { int height = 9 def Mesh "Pole" {} }
+                def Xform "Mast" (inherits = </_Mast>) {}
+                """);
+        for (String speaks : new String[] {"over", "class"}) {
+            Stage stage = stage(speaks + " \"_Mast\" { int height = 12 }\n"
+                    + "over \"Yard\" (references = @asset.usda@) {}\n"
+                    + "def \"Scene\" { over \"Mast\" (references = @asset.usda@) {} }\n");
+            for (String path : List.of("/Yard", "/Scene/Mast")) {
+                Prim prim = stage.prim(SdfPath.of(path)).orElseThrow();
+                assertThat(prim.specifier()).as(speaks + " " + path).isEqualTo(Specifier.DEF);
+                assertThat(prim.isAbstract()).isFalse();
+                assertThat(prim.child("Pole")).isPresent();
+            }
+            Layer flat = Flattener.flatten(stage, Flattener.Instances.SHARED, folder.resolve("flat.usda"));
+            assertThat(flat.prim(SdfPath.of("/Yard")).orElseThrow().specifier()).isEqualTo(Specifier.DEF);
+        }
     }
 }

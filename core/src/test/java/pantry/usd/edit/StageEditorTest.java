@@ -442,4 +442,23 @@ class StageEditorTest {
         assertThat(read.sameAs(editor.rootLayer())).isTrue();
         assertThat(value("/Yard/Mast.height")).isEmpty();
     }
+
+    @Test
+    void aListenerThatFailsNeitherTakesTheChangeBackNorLeavesAStepThatWasNeverTaken() {
+        List<String> before = texts();
+        Runnable end = editor.onChange(change -> {
+            throw new IllegalStateException("the view is gone");
+        });
+        List<StageChange> later = new ArrayList<>();
+        editor.onChange(later::add);
+        assertThatThrownBy(() -> editor.changeAll("define", edits -> edits.define(path("/Yard/Post"), "Cube")))
+                .hasMessage("the view is gone");
+        assertThat(later).as("the others are told").hasSize(1);
+        assertThat(editor.stage().prim(path("/Yard/Post"))).isPresent();
+        assertThat(editor.undoName()).contains("define");
+        end.run();
+        editor.undo();
+        assertThat(texts()).isEqualTo(before);
+        assertThat(editor.undoName()).isEmpty();
+    }
 }

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
 import pantry.library.Asset;
@@ -15,6 +16,7 @@ import pantry.scene.Placement;
 import pantry.scene.Prefab;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
+import pantry.usd.edit.StageEditor;
 
 /** What goes from a scene to the library and to files beside it: prefabs, versions, overrides, sections. */
 public final class Handing {
@@ -62,16 +64,19 @@ public final class Handing {
                         Set.of(),
                         progress -> {
                             Prefab prefab = model.session().workbench().prefab(now, chosen, library.get());
-                            return new Made(
-                                    prefab.shelve(name, AssetKind.PREFAB, shelf, List.of(), progress)
-                                            .asset(),
-                                    prefab.origin());
+                            Asset asset = prefab.shelve(name, AssetKind.PREFAB, shelf, List.of(), progress)
+                                    .asset();
+                            return new Made(asset, prefab.origin(), prefab.droppedMemberships());
                         },
                         made -> {
                             model.session()
                                     .done(
                                             made.asset().card().name() + " stands on "
-                                                    + made.asset().shelf(),
+                                                    + made.asset().shelf()
+                                                    + (made.dropped() == 0
+                                                            ? ""
+                                                            : "; of its drawers, " + made.dropped()
+                                                                    + " members are left out, since they were not chosen"),
                                             Optional.of(() -> takeOff(library.get(), made.asset())));
                             boolean there = model.sceneProperty()
                                             .get()
@@ -87,8 +92,13 @@ public final class Handing {
                         model.session()::wrong);
     }
 
-    /** A new asset, and where its origin stands in the scene it was made of. */
-    private record Made(Asset asset, Vec3 origin) {}
+    /**
+     * A new asset.
+     *
+     * @param origin where its own stands in the scene it was made of
+     * @param dropped members of drawers that did not come along
+     */
+    private record Made(Asset asset, Vec3 origin, int dropped) {}
 
     private void takeOff(Library library, Asset asset) {
         model.session()
@@ -149,6 +159,7 @@ public final class Handing {
                         home -> {
                             model.keeping().autosave();
                             Scene now = open.snapshot();
+                            Optional<String> before = home.asset().ready();
                             model.session()
                                     .shelving()
                                     .change(
@@ -179,14 +190,50 @@ public final class Handing {
                                                         .get()
                                                         .filter(each -> each == open)
                                                         .isPresent()) {
-                                                    model.act(each ->
-                                                            each.overrides().follow(path, published));
+                                                    model.act(each -> {
+                                                        each.overrides().follow(path, published);
+                                                        each.attach(statuses(home, before, published.version()));
+                                                    });
                                                 }
                                             },
                                             model.session()::wrong);
                         },
                         () -> model.session()
                                 .wrong(new PantryException(open.file(), path.name() + " is of no open library"))));
+    }
+
+    /** Taking back a write-back lets followers have what they had before; the version stays, retired. */
+    private StageEditor.Effect statuses(Shelved home, Optional<String> before, String version) {
+        return new StageEditor.Effect() {
+            @Override
+            public void undo() {
+                set(home, version + " is retired again", asset -> {
+                    before.ifPresent(ready -> home.library().setStatus(asset, ready, VersionStatus.READY));
+                    home.library().setStatus(asset, version, VersionStatus.RETIRED);
+                });
+            }
+
+            @Override
+            public void redo() {
+                set(home, version + " is ready again", asset -> home.library()
+                        .setStatus(asset, version, VersionStatus.READY));
+            }
+        };
+    }
+
+    private void set(Shelved home, String done, Consumer<Asset> change) {
+        model.session()
+                .shelving()
+                .change(
+                        "changing " + home.asset().card().name(),
+                        home.library(),
+                        Set.of(home.asset().shelf()),
+                        progress -> {
+                            change.accept(home.library().current(home.asset()));
+                            return done;
+                        },
+                        told -> model.session().done(home.asset().card().name() + " " + told, Optional.empty()),
+                        model.session()::wrong);
     }
 
     /** Cuts what is selected out into a section of its own. */

@@ -70,6 +70,7 @@ public final class ScenesModel {
     private Set<SdfPath> hidden = Set.of();
     private Set<SdfPath> unloaded = Set.of();
     private int structure;
+    private Runnable unlisten = () -> {};
     private Model drawnModel = Model.EMPTY;
     private final Map<SdfPath, List<SdfPath>> through = new HashMap<>();
     private final Handling handling = new Handling(this);
@@ -197,7 +198,8 @@ public final class ScenesModel {
         unloaded = Set.of();
         isolated.set(Set.of());
         focus.set(Optional.empty());
-        opened.onChange(changes::add);
+        unlisten.run();
+        unlisten = opened.onChange(changes::add);
         scene.set(Optional.of(opened));
         selection.set(Set.of());
         keeping.opened(opened);
@@ -208,6 +210,8 @@ public final class ScenesModel {
     /** Closes the scene; changes that were not saved are lost. */
     public void close() {
         keeping.giveUp();
+        unlisten.run();
+        unlisten = () -> {};
         scene.set(Optional.empty());
         keeping.closed();
         selection.set(Set.of());

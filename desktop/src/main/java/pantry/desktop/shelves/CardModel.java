@@ -141,7 +141,18 @@ public final class CardModel {
     }
 
     private void open(Item item, Optional<String> version) {
-        open(item, version, session::wrong);
+        open(item, version, problem -> {
+            details.set(Optional.empty());
+            // What was moved or removed meanwhile has no card here any more, and nothing went wrong.
+            if (isListed(item)) {
+                session.wrong(problem);
+            }
+        });
+    }
+
+    private boolean isListed(Item item) {
+        return session.shelving().finder().items().stream()
+                .anyMatch(each -> each.id().equals(item.id()) && each.folder().equals(item.folder()));
     }
 
     private void open(Item item, Optional<String> version, Consumer<PantryException> failed) {
@@ -160,7 +171,11 @@ public final class CardModel {
                         readLook();
                     }
                 },
-                failed);
+                problem -> {
+                    if (number == asked) {
+                        failed.accept(problem);
+                    }
+                });
     }
 
     private Details read(Item item, Optional<String> wanted) {
@@ -206,7 +221,7 @@ public final class CardModel {
                 progress -> {
                     AssetLook looks = session.workbench().look(now.asset(), now.version());
                     Model model = looks.model(chosen, light);
-                    return Map.entry(model, Weight.of(model));
+                    return Map.entry(model, looks.weight(model));
                 },
                 read -> {
                     if (number == asked && chosen.equals(variants.get()) && light == proxy.get()) {

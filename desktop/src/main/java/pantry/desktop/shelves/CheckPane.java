@@ -63,11 +63,9 @@ final class CheckPane extends BorderPane {
                                         + " destroys anything: what is in the way goes to the trash.")));
         summary.getStyleClass().setAll("note-box", well ? "good" : "caution");
         findings.getItems().setAll(checked.findings());
-        Button empty = Bits.button("Delete all of it for good", "", "There is no way back", model::emptyTrash);
-        empty.disableProperty()
-                .bind(Bindings.isEmpty(model.trash()).or(new SimpleBooleanProperty(!library.writable())));
-        HBox trashHead = new HBox(8, Bits.label("Trash", Styles.SECTION), Bits.spring(), empty);
+        HBox trashHead = new HBox(8);
         trashHead.setAlignment(Pos.CENTER_LEFT);
+        showTrashHead(trashHead, library);
         VBox all = new VBox(12, summary);
         all.getStyleClass().add("slip");
         if (!well) {
@@ -80,6 +78,36 @@ final class CheckPane extends BorderPane {
             all.getChildren().add(upgrade(library));
         }
         setCenter(all);
+    }
+
+    private void showTrashHead(HBox head, Library library) {
+        Button empty = Bits.button(
+                "Delete all of it for good…", "", "Asks first: there is no way back", () -> ask(head, library));
+        empty.setId("empty-trash");
+        empty.disableProperty()
+                .bind(Bindings.isEmpty(model.trash()).or(new SimpleBooleanProperty(!library.writable())));
+        head.getChildren().setAll(Bits.label("Trash", Styles.SECTION), Bits.spring(), empty);
+    }
+
+    /** Nothing brings back what is deleted here: what will be gone is said before, and on the button. */
+    private void ask(HBox head, Library library) {
+        int count = model.trash().size();
+        String what = count == 1 ? "1 thing" : Units.count(count) + " things";
+        Button keep = Bits.button("Keep " + (count == 1 ? "it" : "them"), "", "", () -> showTrashHead(head, library));
+        keep.setCancelButton(true);
+        Button delete = Bits.button("Delete " + what + " for good", "", "There is no way back", () -> {
+            model.emptyTrash();
+            showTrashHead(head, library);
+        });
+        delete.setId("empty-trash-for-good");
+        delete.getStyleClass().add("danger");
+        head.getChildren()
+                .setAll(
+                        Bits.label("Nothing brings " + what + " back once deleted.", Styles.FAINT),
+                        Bits.spring(),
+                        keep,
+                        delete);
+        keep.requestFocus();
     }
 
     private Node upgrade(Library library) {
