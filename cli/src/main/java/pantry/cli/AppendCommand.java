@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.Set;
 import pantry.base.Names;
 import pantry.base.PantryException;
+import pantry.intake.LostTextures;
 import pantry.library.Asset;
 import pantry.scene.Bringing;
 import pantry.scene.Scene;
@@ -45,6 +46,15 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
     @Option(names = "--dry-run", description = "Say what would come along, and change nothing.")
     private boolean dryRun;
 
+    @Option(
+            names = "--textures",
+            paramLabel = "DIR",
+            description = "A folder in which missing textures are looked for; may be given again.")
+    private List<Path> textures = List.of();
+
+    @Option(names = "--allow-missing-textures", description = "Bring in without textures that are not found.")
+    private boolean allowMissing;
+
     @Mixin
     private Place where = new Place();
 
@@ -52,7 +62,17 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
 
     record Clash(String what, String name, String incoming, String own, boolean same) {}
 
-    record Result(String scene, String anchor, List<String> objects, List<Need> needs, List<Clash> clashes) {}
+    /**
+     * @param objects where each came to; what would come, by its path in the source, where nothing is done
+     * @param missing textures that are not found
+     */
+    record Result(
+            String scene,
+            String anchor,
+            List<String> objects,
+            List<Need> needs,
+            List<Clash> clashes,
+            List<String> missing) {}
 
     AppendCommand(Workbench workbench, Output output) {
         super(workbench, output);
@@ -94,8 +114,22 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
                         clash.own().toString(),
                         clash.same()))
                 .toList();
+        if (!textures.isEmpty()) {
+            source.lookIn(LostTextures.in(textures, output.progress()));
+        }
+        List<String> missing = source.missing(chosen);
         if (dryRun) {
-            return new Result(scene.file().toString(), "", List.of(), needs, clashes);
+            List<String> coming = Bringing.coming(source, chosen).stream()
+                    .map(SdfPath::toString)
+                    .toList();
+            return new Result(scene.file().toString(), "", coming, needs, clashes, missing);
+        }
+        if (!missing.isEmpty() && !allowMissing) {
+            throw new PantryException(
+                    source.file(),
+                    "lacks " + (missing.size() == 1 ? "a texture" : missing.size() + " textures") + ": "
+                            + String.join(", ", missing)
+                            + "; name a folder that has it with --textures, or say --allow-missing-textures");
         }
         Map<Bringing.Clash, Bringing.Decision> decisions = new LinkedHashMap<>();
         clashing.forEach(clash -> decisions.put(clash, onConflict));
@@ -114,7 +148,8 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
                         .sorted()
                         .toList(),
                 needs,
-                clashes);
+                clashes,
+                missing);
     }
 
     @Override
@@ -123,6 +158,10 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
             output.line(
                     "along comes %s (%s, %,d bytes): %s of %s",
                     need.path(), need.kind(), need.bytes(), need.why(), need.by());
+        }
+        result.missing().forEach(texture -> output.line("missing %s", texture));
+        if (result.anchor().isEmpty()) {
+            result.objects().forEach(object -> output.line("would come %s", object));
         }
         for (Clash clash : result.clashes()) {
             output.line(

@@ -1,6 +1,10 @@
 package pantry.cli;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
 import pantry.usd.Layer;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.file.UsdPackager;
@@ -23,7 +27,11 @@ final class PackCommand extends PantryCommand<PackCommand.Result> {
             description = "A folder that is not there yet; or a package.")
     private Path out = Path.of("");
 
-    record Result(String out, int files) {}
+    @Option(names = "--allow-missing", description = "Go on without files that are not there or may not be read.")
+    private boolean allowMissing;
+
+    /** @param missing what the copy names and does not have, with the reason */
+    record Result(String out, int files, List<String> missing) {}
 
     PackCommand(Workbench workbench, Output output) {
         super(workbench, output);
@@ -33,14 +41,17 @@ final class PackCommand extends PantryCommand<PackCommand.Result> {
     Result work() {
         LayerCache layers = workbench.layers(file);
         Layer layer = layers.open(file);
+        List<String> missing = new ArrayList<>();
+        Optional<Consumer<String>> taken = allowMissing ? Optional.of(missing::add) : Optional.empty();
         int files = out.toString().endsWith(".usdz")
-                ? UsdPackager.write(layer, layers, out)
-                : UsdPackager.writeFolder(layer, layers, out);
-        return new Result(out.toString(), files);
+                ? UsdPackager.write(layer, layers, out, taken)
+                : UsdPackager.writeFolder(layer, layers, out, taken);
+        return new Result(out.toString(), files, missing);
     }
 
     @Override
     void tell(Result result) {
+        result.missing().forEach(each -> output.say("pantry pack: left out " + each));
         output.line("%s holds %s with all that it names: %,d files", result.out(), file, result.files());
     }
 }

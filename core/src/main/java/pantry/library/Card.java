@@ -202,7 +202,10 @@ public record Card(
                 others);
     }
 
-    /** This card with a version's status; the newest that is ready is followed unless another already is. */
+    /**
+     * This card with a version's status. What is made ready is followed from then on; when what is followed is no longer
+     * ready, the newest that still is.
+     */
     public Card with(String version, VersionStatus status) {
         Map<String, VersionStatus> more = new TreeMap<>(versions);
         more.put(version, status);

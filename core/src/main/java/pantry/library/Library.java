@@ -488,7 +488,7 @@ public final class Library {
         }
     }
 
-    /** Says how far a version may be relied on; scenes that follow get the newest ready one. */
+    /** Says how far a version may be relied on; scenes that follow get the one made ready last. */
     public Asset setStatus(Asset asset, String version, VersionStatus status) {
         Asset now = current(asset);
         requireVersion(now, version);

@@ -131,6 +131,17 @@ public final class Bringing {
         return new Bringing(scene, source).clashes(chosen, name);
     }
 
+    /** What comes along of a source: what is chosen, or all below its root, and what that needs. */
+    public static List<SdfPath> coming(Source source, Set<SdfPath> chosen) {
+        Set<SdfPath> all = new LinkedHashSet<>(chosen);
+        if (chosen.isEmpty()) {
+            source.layer().prim(source.root()).ifPresent(root -> root.childNames()
+                    .forEach(name -> all.add(source.root().child(name))));
+        }
+        source.needs(all).forEach(need -> all.add(need.path()));
+        return List.copyOf(all);
+    }
+
     private List<Clash> clashes(Set<SdfPath> some, String name) {
         Set<SdfPath> chosen = some.isEmpty() ? everything() : some;
         List<Clash> clashes = new ArrayList<>();
@@ -517,10 +528,12 @@ public final class Bringing {
         if (LayerFiles.isLayer(file.getFileName().toString())) {
             return AssetPaths.relative(scene.file().getParent(), file);
         }
-        if (source.stage().gate().admitImage(file, written, source.file()).isEmpty()) {
-            return written;
+        Optional<Path> image = source.image(written);
+        if (image.isEmpty()) {
+            // It is named where it will be looked for, not where it stood on another machine.
+            return "./textures/" + written.substring(written.replace('\\', '/').lastIndexOf('/') + 1);
         }
-        return images.computeIfAbsent(file, this::copied);
+        return images.computeIfAbsent(image.get(), this::copied);
     }
 
     private String copied(Path file) {

@@ -1,6 +1,7 @@
 package pantry.scene;
 
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -13,6 +14,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import pantry.base.FileGate;
 import pantry.base.IoProblems;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
@@ -20,6 +22,7 @@ import pantry.exchange.MeshCache;
 import pantry.exchange.Model;
 import pantry.exchange.Samples;
 import pantry.exchange.UsdModelReader;
+import pantry.intake.LostTextures;
 import pantry.prep.Workpiece;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
@@ -95,6 +98,7 @@ public final class Source {
     private final Stage stage;
     private final Map<String, Switched> alternates;
     private @Nullable Model whole;
+    private LostTextures lost = LostTextures.in(List.of(), Progress.NONE);
     private final Map<SdfPath, Map<SdfPath, String>> links = new LinkedHashMap<>();
 
     /**
@@ -400,18 +404,64 @@ public final class Source {
 
     private long bytes(PrimSpec prim) {
         long[] sum = {0};
-        Layer alone = new Layer(AssetLocation.of(file));
-        alone.root().add(prim.copy());
-        for (String written : LayerAssets.of(alone)) {
-            Path image = file.resolveSibling(written);
+        for (String written : images(prim)) {
+            Optional<Path> image = image(written);
             try {
-                sum[0] += Files.isRegularFile(image) ? Files.size(image) : 0;
+                sum[0] += image.isPresent() ? Files.size(image.get()) : 0;
             } catch (java.io.IOException e) {
-                throw new SceneException(image, "cannot be read: " + IoProblems.describe(e));
+                throw new SceneException(image.get(), "cannot be read: " + IoProblems.describe(e));
             }
         }
         add(prim, sum);
         return sum[0];
+    }
+
+    /** What a prim and all below it name besides layers. */
+    private List<String> images(PrimSpec prim) {
+        Layer alone = new Layer(AssetLocation.of(file));
+        alone.root().add(prim.copy());
+        return LayerAssets.of(alone).stream()
+                .filter(written -> !LayerFiles.isLayer(written))
+                .toList();
+    }
+
+    /** From now on, images that are named and not found are looked for among others as well. */
+    public void lookIn(LostTextures found) {
+        lost = found;
+    }
+
+    /** The image that the source names; empty where it is nowhere, is no image, or may not be read. */
+    Optional<Path> image(String written) {
+        try {
+            Path place = file.resolveSibling(written.replace('\\', '/')).normalize();
+            return stage.gate().admitImage(place, written, file).or(() -> lost.find(written));
+        } catch (InvalidPathException e) {
+            return lost.find(written);
+        }
+    }
+
+    /**
+     * The images that chosen things and what they need name and that are not found, with the reason where there is one
+     * besides their being missing.
+     */
+    public List<String> missing(Set<SdfPath> chosen) {
+        Set<SdfPath> all = new LinkedHashSet<>(chosen.isEmpty() ? Set.of(root()) : chosen);
+        needs(all).forEach(need -> all.add(need.path()));
+        Set<String> missing = new LinkedHashSet<>();
+        for (SdfPath path : all) {
+            layer.prim(path).ifPresent(prim -> images(prim).stream()
+                    .filter(written -> image(written).isEmpty())
+                    .forEach(missing::add));
+        }
+        return missing.stream().map(this::told).toList();
+    }
+
+    private String told(String written) {
+        return stage.gate().refusals().stream()
+                .filter(refusal -> refusal.written().equals(written))
+                .map(FileGate.Refusal::line)
+                .findFirst()
+                .orElse(written);
     }
 
     private static void add(PrimSpec prim, long[] sum) {

@@ -12,7 +12,9 @@ import java.util.Deque;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.zip.ZipEntry;
 import org.apache.commons.compress.archivers.zip.Zip64Mode;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
@@ -38,13 +40,15 @@ public final class UsdPackager {
     private static final long ALWAYS = 315_532_800_000L;
 
     private final Layers layers;
+    private final Optional<Consumer<String>> missing;
     private final Map<AssetLocation, String> names = new LinkedHashMap<>();
     private final Set<String> taken = new HashSet<>();
     private final Map<AssetLocation, Layer> packed = new LinkedHashMap<>();
     private final Deque<AssetLocation> waiting = new ArrayDeque<>();
 
-    private UsdPackager(Layers layers) {
+    private UsdPackager(Layers layers, Optional<Consumer<String>> missing) {
         this.layers = layers;
+        this.missing = missing;
     }
 
     /**
@@ -57,7 +61,17 @@ public final class UsdPackager {
      *     untouched
      */
     public static int write(Layer layer, Layers layers, Path file) {
-        UsdPackager packager = new UsdPackager(layers);
+        return write(layer, layers, file, Optional.empty());
+    }
+
+    /**
+     * As above.
+     *
+     * @param missing takes what is named and not there, or may not be read, as it is written; it is an error where there
+     *     is nobody to take it
+     */
+    public static int write(Layer layer, Layers layers, Path file, Optional<Consumer<String>> missing) {
+        UsdPackager packager = new UsdPackager(layers, missing);
         packager.gather(layer, file);
         try {
             AtomicFiles.write(file, packager::entries);
@@ -76,7 +90,12 @@ public final class UsdPackager {
      *     is then left of it
      */
     public static int writeFolder(Layer layer, Layers layers, Path folder) {
-        UsdPackager packager = new UsdPackager(layers);
+        return writeFolder(layer, layers, folder, Optional.empty());
+    }
+
+    /** As above; for {@code missing} see {@link #write(Layer, Layers, Path, Optional)}. */
+    public static int writeFolder(Layer layer, Layers layers, Path folder, Optional<Consumer<String>> missing) {
+        UsdPackager packager = new UsdPackager(layers, missing);
         if (Files.exists(folder)) {
             throw new UsdException(folder, "is already there", null);
         }
@@ -123,6 +142,14 @@ public final class UsdPackager {
             String known = names.get(place);
             if (known == null) {
                 boolean isLayer = isLayer(place);
+                Optional<String> lacking = lacking(layer, asset, place, isLayer);
+                if (lacking.isPresent() && missing.isPresent()) {
+                    missing.get().accept(asset + ": " + lacking.get());
+                    return "./" + nameOf(place);
+                }
+                lacking.ifPresent(why -> {
+                    throw new UsdException(layer.name(), null, "names " + asset + ", which " + why, null);
+                });
                 known = name(place, isLayer);
                 if (isLayer) {
                     waiting.add(place);
@@ -137,11 +164,36 @@ public final class UsdPackager {
                 place.isPackaged() ? place.inside() : place.file().toString());
     }
 
-    /** All entries stand side by side, so that one names the other by its name alone. */
-    private String name(AssetLocation place, boolean asLayer) {
-        String own = Path.of(place.isPackaged() ? place.inside() : place.file().toString())
+    /** Why something that is named cannot be taken along. */
+    private Optional<String> lacking(Layer layer, String asset, AssetLocation place, boolean isLayer) {
+        if (isLayer) {
+            try {
+                layers.open(place);
+                return Optional.empty();
+            } catch (UsdException e) {
+                return Optional.of("cannot be had: " + e.getMessage());
+            }
+        }
+        Path by = layer.file().orElse(place.file());
+        if (layers.gate().admit(place.file(), asset, by).isPresent()) {
+            return Optional.empty();
+        }
+        return Optional.of(layers.gate().refusals().stream()
+                .filter(refusal -> refusal.written().equals(asset))
+                .map(refusal -> refusal.reason().words())
+                .findFirst()
+                .orElse("is not there"));
+    }
+
+    private static String nameOf(AssetLocation place) {
+        return Path.of(place.isPackaged() ? place.inside() : place.file().toString())
                 .getFileName()
                 .toString();
+    }
+
+    /** All entries stand side by side, so that one names the other by its name alone. */
+    private String name(AssetLocation place, boolean asLayer) {
+        String own = nameOf(place);
         int dot = own.lastIndexOf('.');
         String stem = dot < 0 ? own : own.substring(0, dot);
         String ending = asLayer ? ".usdc" : dot < 0 ? "" : own.substring(dot);
