@@ -89,6 +89,33 @@ public final class AtomicFiles {
         forceFolder(target.toAbsolutePath().getParent());
     }
 
+    /** What is written into a new folder. */
+    @FunctionalInterface
+    public interface FolderContent {
+        /** @param folder empty */
+        void writeTo(Path folder) throws IOException;
+    }
+
+    /**
+     * Makes a folder with all that is to be in it: the whole of it, or nothing.
+     *
+     * @throws FileAlreadyExistsException where the target is already there
+     */
+    public static void createFolder(Path target, FolderContent content) throws IOException {
+        Path temporary = Files.createDirectory(target.resolveSibling(TEMPORARY + UUID.randomUUID()));
+        try {
+            content.writeTo(temporary);
+            publishFolder(temporary, target);
+        } catch (IOException | RuntimeException e) {
+            try {
+                deleteTree(temporary);
+            } catch (IOException left) {
+                e.addSuppressed(left);
+            }
+            throw e;
+        }
+    }
+
     /**
      * Renames a finished folder to {@code target} in one step.
      *

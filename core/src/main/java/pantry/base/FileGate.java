@@ -10,6 +10,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.Predicate;
 import java.util.regex.Pattern;
 
@@ -78,7 +79,7 @@ public final class FileGate {
             all.add(plain);
             real(plain).filter(end -> !end.equals(plain)).ifPresent(all::add);
         }
-        this.folders = List.copyOf(all);
+        this.folders = new CopyOnWriteArrayList<>(all);
         this.besides = besides;
     }
 
@@ -107,7 +108,17 @@ public final class FileGate {
 
     /** The folders that may be read, absolute. */
     public List<Path> folders() {
-        return folders;
+        return List.copyOf(folders);
+    }
+
+    /** From now on, what lies below a folder may be read as well; what was refused there is forgotten. */
+    public void allow(Path folder) {
+        Path plain = folder.toAbsolutePath().normalize();
+        folders.add(plain);
+        real(plain).filter(end -> !end.equals(plain)).ifPresent(folders::add);
+        synchronized (refusals) {
+            refusals.values().removeIf(refusal -> refusal.file().startsWith(plain));
+        }
     }
 
     /** Whether a path as a file writes it leads to another machine, or to a drive where there are none. */

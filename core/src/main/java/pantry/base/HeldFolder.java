@@ -119,6 +119,11 @@ public final class HeldFolder implements AutoCloseable {
         return file.getFileName().toString().endsWith(LOCK);
     }
 
+    /** Lets go of the folder and leaves it as it is: whoever sweeps next finds it abandoned. */
+    public void abandon() throws IOException {
+        channel.close();
+    }
+
     /** Removes the folder with everything in it. */
     @Override
     public void close() throws IOException {

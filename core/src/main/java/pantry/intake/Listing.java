@@ -66,11 +66,13 @@ public record Listing(List<Entry> entries, List<PassedOver> passedOver) {
         return new Listing(entries, passedOver);
     }
 
-    private static List<Entry> within(Path root, List<PassedOver> passedOver, Progress progress) {
+    private static List<Entry> within(Path named, List<PassedOver> passedOver, Progress progress) {
         List<Path> files = new ArrayList<>();
-        FileGate gate = FileGate.to(List.of(root));
+        Path root;
         try {
-            Files.walkFileTree(start(root), EnumSet.noneOf(FileVisitOption.class), DEEPEST, new SimpleFileVisitor<>() {
+            root = start(named);
+            FileGate gate = FileGate.to(List.of(root));
+            Files.walkFileTree(root, EnumSet.noneOf(FileVisitOption.class), DEEPEST, new SimpleFileVisitor<>() {
                 @Override
                 public FileVisitResult preVisitDirectory(Path folder, BasicFileAttributes attributes) {
                     progress.step("looking through " + folder.getFileName(), -1);
@@ -119,7 +121,7 @@ public record Listing(List<Entry> entries, List<PassedOver> passedOver) {
                 }
             });
         } catch (IOException e) {
-            throw new IntakeException(root, "cannot be read: " + IoProblems.describe(e), e);
+            throw new IntakeException(named, "cannot be read: " + IoProblems.describe(e), e);
         }
         files.sort(null);
         List<Entry> found = new ArrayList<>();

@@ -1,7 +1,6 @@
 package pantry.intake;
 
 import java.io.IOException;
-import java.nio.file.FileVisitOption;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
@@ -10,6 +9,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import pantry.base.FileGate;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.Progress;
@@ -29,7 +29,11 @@ public final class LostTextures {
     private final Map<String, Path> byName = new HashMap<>();
     private final Map<String, Path> byStem = new HashMap<>();
 
-    private LostTextures() {}
+    private final FileGate gate;
+
+    private LostTextures(FileGate gate) {
+        this.gate = gate;
+    }
 
     /**
      * Takes note of the images in folders and below them.
@@ -37,9 +41,9 @@ public final class LostTextures {
      * @throws IntakeException where a folder cannot be read
      */
     public static LostTextures in(List<Path> folders, Progress progress) {
-        LostTextures found = new LostTextures();
+        LostTextures found = new LostTextures(FileGate.to(folders));
         for (Path folder : folders) {
-            try (Stream<Path> files = Files.walk(folder, DEEPEST, FileVisitOption.FOLLOW_LINKS)) {
+            try (Stream<Path> files = Files.walk(folder, DEEPEST)) {
                 files.limit(MOST_FILES).sorted().forEach(file -> {
                     progress.step("looking through " + folder.getFileName(), -1);
                     found.note(file);
@@ -68,7 +72,9 @@ public final class LostTextures {
     public Optional<Path> find(String written) {
         String name = written.substring(1 + Math.max(written.lastIndexOf('/'), written.lastIndexOf('\\')))
                 .toLowerCase(Locale.ROOT);
-        return Optional.ofNullable(byName.get(name)).or(() -> Optional.ofNullable(byStem.get(Names.stem(name))));
+        return Optional.ofNullable(byName.get(name))
+                .or(() -> Optional.ofNullable(byStem.get(Names.stem(name))))
+                .filter(file -> gate.admitImage(file, file.toString(), file).isPresent());
     }
 
     /** The arrival with those textures that are found now. */

@@ -515,7 +515,7 @@ public final class Library {
     private Edited edit(Asset asset, UnaryOperator<Card> change) {
         return changing(asset.folder(), "the card cannot be changed", () -> {
             Asset before = current(asset);
-            Card wanted = change.apply(before.card());
+            Card wanted = changed(before, change);
             if (!wanted.licence().equals(before.card().licence())) {
                 Licences.require(wanted.licence());
             }
@@ -530,6 +530,14 @@ public final class Library {
             }
             return new Edited(after, changes);
         });
+    }
+
+    private static Card changed(Asset asset, UnaryOperator<Card> change) {
+        try {
+            return change.apply(asset.card());
+        } catch (IllegalArgumentException e) {
+            throw new LibraryException(asset.folder(), "cannot have such a card: " + e.getMessage(), e);
+        }
     }
 
     /** Takes back what {@link #edit} changed, and leaves alone what was changed since. */
@@ -632,6 +640,7 @@ public final class Library {
 
     /** Checks every card, every place and every sealed version against its checksums. */
     public Verification verify(Progress progress) {
+        publishing.clearIncoming();
         return new Verifier(this).verify(progress);
     }
 }

@@ -92,10 +92,16 @@ final class Publishing {
     }
 
     private void noting(Intent intent, LibraryLock.Action<?> action) throws IOException {
-        // What fails stays noted, and is finished by whoever opens the library next.
+        HeldFolder.sweep(incoming, this::finishQuietly);
         HeldFolder note = newIncoming();
-        AtomicFiles.write(note.path().resolve(INTENT), Json.write(intent));
-        action.run();
+        try {
+            AtomicFiles.write(note.path().resolve(INTENT), Json.write(intent));
+            action.run();
+        } catch (IOException | RuntimeException e) {
+            // What fails stays noted, and is finished by whoever changes, checks or opens the library next.
+            note.abandon();
+            throw e;
+        }
         note.close();
     }
 

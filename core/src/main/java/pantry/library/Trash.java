@@ -21,6 +21,9 @@ public final class Trash {
     /** What the journal says of an asset that was put into the trash. */
     static final String DISCARDED = "discarded";
 
+    /** What the journal says of an asset that was taken out of the trash again. */
+    static final String RESTORED = "restored";
+
     /** What the journal says of an asset that was deleted for good. */
     static final String DELETED = "deleted";
 
@@ -135,7 +138,7 @@ public final class Trash {
                 if (!place.equals(stood)) {
                     Uses.mend(library.assetFolders(), Map.of(stood, place));
                 }
-                library.journal().about("restored", asset).write();
+                library.journal().about(RESTORED, asset).write();
             }
             return place;
         });

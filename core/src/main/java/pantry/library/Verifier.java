@@ -24,9 +24,6 @@ import pantry.base.Progress;
  * sealed files, on all cores at once whichever version they belong to.
  */
 final class Verifier {
-    /** Entries after which an asset need not be on a shelf any more. */
-    private static final Set<String> ENDS = Set.of(Trash.DISCARDED, Trash.DELETED, Repairs.LOST);
-
     private final Library library;
     private final List<Problem> problems = new ArrayList<>();
 
@@ -73,11 +70,24 @@ final class Verifier {
         Map<String, JournalEntry> last = new HashMap<>();
         Map<String, Set<String>> told = new HashMap<>();
         Set<String> accounted = new HashSet<>();
+        Set<String> ended = new HashSet<>();
+        // Clocks of several machines may tell another order than that in which things happened: counts do not.
+        Map<String, Integer> away = new HashMap<>();
         for (JournalEntry entry : library.journal().entries()) {
             if (entry.asset().isEmpty()) {
                 continue;
             }
             last.put(entry.asset(), entry);
+            switch (entry.what()) {
+                case Trash.DISCARDED -> away.merge(entry.asset(), 1, Integer::sum);
+                case Trash.RESTORED -> away.merge(entry.asset(), -1, Integer::sum);
+                case Trash.DELETED -> ended.add(entry.asset());
+                default -> {
+                    if (entry.what().equals(Repairs.LOST) && entry.version().isEmpty()) {
+                        ended.add(entry.asset());
+                    }
+                }
+            }
             if (entry.what().equals(Repairs.SET_ASIDE) || entry.what().equals(Repairs.LOST)) {
                 accounted.add(entry.asset() + " " + entry.version());
             } else if (!entry.version().isEmpty()) {
@@ -109,8 +119,7 @@ final class Verifier {
                 .forEach(version -> Bag.label(version, "External-Identifier").ifPresent(last::remove));
         library.trash().items().forEach(item -> last.remove(item.id()));
         last.values().stream()
-                .filter(entry ->
-                        !entry.what().equals(Trash.DELETED) && !entry.what().equals(Repairs.LOST))
+                .filter(entry -> !ended.contains(entry.asset()) && away.getOrDefault(entry.asset(), 0) <= 0)
                 .forEach(entry -> problems.add(new Problem(
                         library.root()
                                 .resolve(Library.ASSETS)

@@ -20,7 +20,9 @@ public record Placement(SdfPath path, Held held, Path layer, String version, Pla
         /** A file that is not of a library. */
         FILE,
         /** What it refers to is not there. */
-        MISSING
+        MISSING,
+        /** What it refers to lies where nothing may be read, and nobody looked whether it is there. */
+        REFUSED
     }
 
     public String name() {

@@ -118,7 +118,9 @@ public final class Prefab {
     /** What is placed may not show the asset that it is to become, directly or through others. */
     private void requireOthers(Asset asset) {
         for (Placement placement : scene.placements()) {
-            if (!isKept(placement.path()) || placement.held() == Placement.Held.MISSING) {
+            if (!isKept(placement.path())
+                    || placement.held() == Placement.Held.MISSING
+                    || placement.held() == Placement.Held.REFUSED) {
                 continue;
             }
             Stage shown = Stage.open(layers.open(placement.layer()), layers);

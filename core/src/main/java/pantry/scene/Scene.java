@@ -168,6 +168,12 @@ public final class Scene {
         return editor.stage();
     }
 
+    /** Lets what the scene is made of name files below a folder, and looks again at what it refers to. */
+    public void allow(Path folder) {
+        layers.gate().allow(folder);
+        editor.reload();
+    }
+
     /** Looks again at the files that the scene refers to. */
     public void reload() {
         editor.reload();
@@ -274,8 +280,10 @@ public final class Scene {
         Matcher sealed = SEALED.matcher(slashed);
         String version = sealed.matches() ? sealed.group(2) : "";
         Placement.Held held;
-        if (!Files.exists(target)) {
-            held = Placement.Held.MISSING;
+        if (layers.gate().admit(target, asset, file).isEmpty()) {
+            boolean refused = layers.gate().refusals().stream()
+                    .anyMatch(refusal -> refusal.written().equals(asset));
+            held = refused ? Placement.Held.REFUSED : Placement.Held.MISSING;
         } else if (!version.isEmpty()) {
             held = Placement.Held.PINNED;
         } else if (slashed.endsWith("/ready.usda")) {

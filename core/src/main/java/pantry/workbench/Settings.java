@@ -3,6 +3,7 @@ package pantry.workbench;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
@@ -17,12 +18,18 @@ import pantry.base.PantryException;
  * @param handOutFormat the ending of files that are dragged out
  * @param libraries the folders of the libraries that are open
  * @param copies the folders of the copies that are being edited
+ * @param allowed folders in which scenes may name files, although they lie outside of their projects and of libraries
  */
 public record Settings(
-        String editor, String copyFormat, String handOutFormat, List<String> libraries, List<String> copies) {
+        String editor,
+        String copyFormat,
+        String handOutFormat,
+        List<String> libraries,
+        List<String> copies,
+        List<String> allowed) {
     private static final String USUAL_FORMAT = "glb";
 
-    public static final Settings USUAL = new Settings("", USUAL_FORMAT, USUAL_FORMAT, List.of(), List.of());
+    public static final Settings USUAL = new Settings("", USUAL_FORMAT, USUAL_FORMAT, List.of(), List.of(), List.of());
 
     public Settings {
         editor = editor == null ? "" : editor;
@@ -30,26 +37,36 @@ public record Settings(
         handOutFormat = handOutFormat == null ? USUAL_FORMAT : handOutFormat;
         libraries = libraries == null ? List.of() : List.copyOf(libraries);
         copies = copies == null ? List.of() : List.copyOf(copies);
+        allowed = allowed == null ? List.of() : List.copyOf(allowed);
+    }
+
+    /** With one more folder in which scenes may name files. */
+    public Settings withAllowed(String folder) {
+        List<String> more = new ArrayList<>(allowed);
+        if (!more.contains(folder)) {
+            more.add(folder);
+        }
+        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, more);
     }
 
     public Settings withEditor(String command) {
-        return new Settings(command, copyFormat, handOutFormat, libraries, copies);
+        return new Settings(command, copyFormat, handOutFormat, libraries, copies, allowed);
     }
 
     public Settings withCopyFormat(String ending) {
-        return new Settings(editor, ending, handOutFormat, libraries, copies);
+        return new Settings(editor, ending, handOutFormat, libraries, copies, allowed);
     }
 
     public Settings withHandOutFormat(String ending) {
-        return new Settings(editor, copyFormat, ending, libraries, copies);
+        return new Settings(editor, copyFormat, ending, libraries, copies, allowed);
     }
 
     public Settings withLibraries(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, folders, copies);
+        return new Settings(editor, copyFormat, handOutFormat, folders, copies, allowed);
     }
 
     public Settings withCopies(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, libraries, folders);
+        return new Settings(editor, copyFormat, handOutFormat, libraries, folders, allowed);
     }
 
     /** Those in a file; the usual ones where there is none, or none that can be understood. */

@@ -17,6 +17,8 @@ import pantry.base.Json;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.library.Asset;
+import pantry.mesh.Channel;
+import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.scene.Scene;
 import pantry.testing.Bunny;
@@ -197,6 +199,26 @@ class OutsideChecksTest {
                 assertThat(after.min()[axis]).isCloseTo(before.min()[axis], within(1e-5));
                 assertThat(after.max()[axis]).isCloseTo(before.max()[axis], within(1e-5));
             }
+        }
+    }
+
+    /** Triangles without area, edges without length, points nobody uses, colours and no normals; checked by the validator. */
+    @Test
+    void whatHasNoAreaIsExportedWithoutAnError() throws IOException {
+        float[] points = {0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 0, 0, 2, 0, 0, 5, 5, 5};
+        Mesh[] meshes = {
+            new Mesh(points, new int[] {3, 3, 3}, new int[] {0, 1, 2, 0, 1, 1, 0, 1, 4}, null, null),
+            new Mesh(points, new int[] {3}, new int[] {1, 3, 4}, null, null),
+            new Mesh(points, new int[] {4, 5}, new int[] {0, 1, 4, 3, 0, 1, 2, 2, 0}, null, null),
+            new Mesh(points, new int[] {3}, new int[] {0, 1, 2}, new Channel(new float[18], 3, Channel.Per.POINT), null)
+        };
+        for (int i = 0; i < meshes.length; i++) {
+            Path file = folder.resolve("flat-" + i + ".glb");
+            ModelWriters.write(Workshop.model("Flat " + i, meshes[i]), file);
+            GltfReport report = Json.read(Oracle.run("validate-gltf.mjs", file.toString()), "report", GltfReport.class);
+            assertThat(report.errors())
+                    .as(i + ": " + String.join("; ", report.messages()))
+                    .isZero();
         }
     }
 }

@@ -270,4 +270,25 @@ class DamagedLibraryTest extends WithWorkshop {
         }
         assertThat(incoming).isEmptyDirectory();
     }
+
+    @Test
+    void whatWasMovedAndRenamedByHandOpensAgainWhereItStood() throws Exception {
+        pantry.scene.Scene scene = workshop.newScene(folder.resolve("yard.usda"));
+        scene.place(
+                mast, java.util.Optional.empty(), "Mast", pantry.usd.schema.Placing.ORIGIN, java.util.Optional.empty());
+        scene.place(
+                mast,
+                java.util.Optional.of("v001"),
+                "Pinned",
+                pantry.usd.schema.Placing.ORIGIN,
+                java.util.Optional.empty());
+        scene.save();
+        Path shelf = Files.createDirectories(library.root().resolve("assets/Elsewhere"));
+        Files.move(mast.folder(), shelf.resolve("renamed"));
+        assertThat(workshop.openScene(scene.file()).model().trianglesDrawn()).isZero();
+        assertThat(kinds()).containsExactly(Problem.Kind.MOVED);
+        repairAll();
+        assertThat(workshop.openScene(scene.file()).model().trianglesDrawn()).isEqualTo(24);
+        assertThat(mast.folder().resolve("moved.json")).exists();
+    }
 }

@@ -131,6 +131,7 @@ class WorkingCopyTest {
         Files.writeString(file, "[ not this ]");
         assertThat(new Personal(file).favourites()).isEmpty();
         workbench.keep(workbench.settings().withEditor("editor --now").withHandOutFormat("usdz"));
-        assertThat(workbench.settings()).isEqualTo(new Settings("editor --now", "glb", "usdz", List.of(), List.of()));
+        assertThat(workbench.settings())
+                .isEqualTo(new Settings("editor --now", "glb", "usdz", List.of(), List.of(), List.of()));
     }
 }

@@ -75,7 +75,7 @@ final class Arrivals {
         ImageIO.write(labelImage(), "png", label.toFile());
         ImageIO.write(labelImage(), "png", kept.toFile());
         ModelWriters.write(
-                station.crate(new Texture("crate-label.png", Optional.of(label))),
+                withImages(station.crate(new Texture("crate-label.png", Optional.of(label))), to),
                 to.resolve("supply-crate-lost-label.obj"));
         // The image does not come along: that is what this arrival is for.
         Files.delete(label);
@@ -143,7 +143,7 @@ final class Arrivals {
                         new Fixture.Camera("View", above, 35, 1.5)),
                 0,
                 List.of());
-        ModelWriters.write(post.with(extras), to.resolve("signpost-with-lights.usda"));
+        ModelWriters.write(withImages(post.with(extras), to), to.resolve("signpost-with-lights.usda"));
         Path damaged = to.resolve("snow-tractor-cut-off.glb");
         ModelWriters.write(asset("Snow tractor"), damaged);
         byte[] whole = Files.readAllBytes(damaged);
@@ -163,6 +163,27 @@ final class Arrivals {
                                 Model.Node.of(root.name(), root.local().times(away), root.parts(), root.children()))
                         .toList(),
                 here.extras());
-        ModelWriters.write(there, to.resolve("beacon-on-the-map.obj"));
+        ModelWriters.write(withImages(there, to), to.resolve("beacon-on-the-map.obj"));
+    }
+
+    /** Files that come from elsewhere bring their images along. */
+    private static Model withImages(Model model, Path to) {
+        return model.withMaterials(material -> material.withTextures(texture -> texture.file()
+                .filter(file -> !file.startsWith(to))
+                .map(file -> texture.at(copied(file, to.resolve("textures"))))
+                .orElse(texture)));
+    }
+
+    private static Path copied(Path file, Path folder) {
+        try {
+            Files.createDirectories(folder);
+            Path copy = folder.resolve(file.getFileName());
+            if (!Files.exists(copy)) {
+                Files.copy(file, copy);
+            }
+            return copy;
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
     }
 }

@@ -101,13 +101,7 @@ public final class UsdPackager {
         }
         packager.gather(layer, folder);
         try {
-            Files.createDirectory(folder);
-            try {
-                packager.files(folder);
-            } catch (IOException | RuntimeException e) {
-                AtomicFiles.deleteTree(folder);
-                throw e;
-            }
+            AtomicFiles.createFolder(folder, packager::files);
         } catch (IOException e) {
             throw new UsdException(folder, "cannot be written: " + IoProblems.describe(e), e);
         }

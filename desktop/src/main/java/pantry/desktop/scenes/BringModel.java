@@ -11,15 +11,21 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Consumer;
+import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyIntegerProperty;
+import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import pantry.base.Names;
+import pantry.base.PantryException;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
 import pantry.exchange.Weight;
+import pantry.intake.LostTextures;
 import pantry.scene.Bringing;
 import pantry.scene.Scene;
 import pantry.scene.Source;
@@ -76,6 +82,9 @@ public final class BringModel {
         }
     }
 
+    private final BooleanProperty allowMissing = new SimpleBooleanProperty();
+    private final ReadOnlyIntegerWrapper searches = new ReadOnlyIntegerWrapper();
+
     BringModel(ScenesModel scenes) {
         this.scenes = scenes;
         this.session = scenes.session();
@@ -125,6 +134,7 @@ public final class BringModel {
         pieces.stream()
                 .filter(piece -> piece.kind() != Source.Kind.ENVIRONMENT && piece.kind() != Source.Kind.MATERIAL)
                 .forEach(piece -> all.add(piece.path()));
+        allowMissing.set(false);
         source.set(Optional.of(read.source()));
         chosen.set(all);
     }
@@ -235,6 +245,34 @@ public final class BringModel {
                 .orElse(List.of());
     }
 
+    /** The textures of what is chosen and of what comes along that are not found. */
+    public List<String> missing() {
+        return source.get()
+                .filter(read -> !chosen.get().isEmpty())
+                .map(read -> read.missing(chosen.get()))
+                .orElse(List.of());
+    }
+
+    /** Whether things may be brought in without textures that are not found. */
+    public BooleanProperty allowMissingProperty() {
+        return allowMissing;
+    }
+
+    /** Looks for missing textures in a folder and below it. */
+    public void findTextures(Path folder) {
+        source.get()
+                .ifPresent(read -> session.run(
+                        "looking for textures", progress -> LostTextures.in(List.of(folder), progress), found -> {
+                            read.lookIn(found);
+                            searches.set(searches.get() + 1);
+                        }));
+    }
+
+    /** Goes up when textures were looked for. */
+    public ReadOnlyIntegerProperty searchesProperty() {
+        return searches.getReadOnlyProperty();
+    }
+
     /** The names that both have, for what is chosen; those that say the same need no decision. */
     public List<Bringing.Clash> clashes(String name) {
         Optional<Scene> scene = scenes.sceneProperty().get();
@@ -314,6 +352,14 @@ public final class BringModel {
     public void bring(Way way, String name, String drawer, Target target, Vec3 point) {
         Optional<Source> read = source.get();
         if (read.isEmpty() || chosen.get().isEmpty()) {
+            return;
+        }
+        List<String> missing = way == Way.REFERRED ? List.of() : missing();
+        if (!missing.isEmpty() && !allowMissing.get()) {
+            session.wrong(new PantryException(
+                    read.get().file(),
+                    "lacks " + (missing.size() == 1 ? "a texture" : missing.size() + " textures") + ": "
+                            + String.join(", ", missing) + "; find them, or allow bringing in without them"));
             return;
         }
         Set<SdfPath> before = scenes.selectionProperty().get();

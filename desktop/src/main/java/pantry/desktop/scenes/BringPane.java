@@ -31,6 +31,7 @@ import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
 import pantry.base.math.Vec3;
+import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
@@ -50,6 +51,7 @@ final class BringPane extends BorderPane {
     private final VBox sets = new VBox(14);
     private final GridPane clashes = new GridPane();
     private final VBox needs = new VBox(2);
+    private final VBox lacks = new VBox(6);
     private final TextField name = new TextField();
     private final TextField drawer = new TextField();
     private final ComboBox<BringModel.Target> target = new ComboBox<>();
@@ -96,6 +98,8 @@ final class BringPane extends BorderPane {
         setBottom(decisions());
         model.sourceProperty().addListener(change -> showSource());
         model.chosenProperty().addListener(change -> showChosen());
+        model.searchesProperty().addListener(change -> showChosen());
+        model.allowMissingProperty().addListener(change -> showChosen());
     }
 
     private HBox orders() {
@@ -144,7 +148,8 @@ final class BringPane extends BorderPane {
         row.setAlignment(Pos.CENTER_LEFT);
         needs.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(needs.getChildren()));
         clashes.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(clashes.getChildren()));
-        VBox box = new VBox(8, needs, clashes, where, row);
+        lacks.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(lacks.getChildren()));
+        VBox box = new VBox(8, needs, lacks, clashes, where, row);
         box.getStyleClass().addAll(Styles.PANEL, "bring-decisions");
         return box;
     }
@@ -328,9 +333,10 @@ final class BringPane extends BorderPane {
             words.setId("bring-needs");
             needs.getChildren().setAll(words);
         }
+        boolean lacking = showLacks();
         int count = model.chosenProperty().get().size();
         bring.setText("Bring in " + count);
-        bring.setDisable(count == 0);
+        bring.setDisable(count == 0 || lacking);
         refer.setText(model.part()
                 .map(path -> "Refer to " + path.name().replace('_', ' '))
                 .orElse("Refer to the file"));
@@ -338,6 +344,33 @@ final class BringPane extends BorderPane {
                 count == 0 || !model.sourceProperty().get().orElseThrow().canBeReferred());
         model.weigh();
         showClashes();
+    }
+
+    /** @return whether something keeps the chosen things from being brought in */
+    private boolean showLacks() {
+        lacks.getChildren().clear();
+        List<String> missing = model.missing();
+        if (missing.isEmpty()) {
+            return false;
+        }
+        Button find = Bits.button("Find…", "", "Look for the missing textures in a folder and below it", () -> Ask.of(
+                        this, "Look for missing textures")
+                .folder()
+                .ifPresent(model::findTextures));
+        find.setId("bring-find-textures");
+        CheckBox without = new CheckBox(missing.size() == 1 ? "Bring in without it" : "Bring in without them");
+        without.setId("bring-without");
+        without.selectedProperty().bindBidirectional(model.allowMissingProperty());
+        HBox row = new HBox(8, without, Bits.spring(), find);
+        row.setAlignment(Pos.CENTER_LEFT);
+        VBox note = new VBox(
+                6,
+                Bits.wrapped((missing.size() == 1 ? "Texture not found: " : "Textures not found: ")
+                        + String.join(", ", missing)),
+                row);
+        note.getStyleClass().addAll("note-box", "wrong");
+        lacks.getChildren().setAll(note);
+        return !model.allowMissingProperty().get();
     }
 
     private void showClashes() {

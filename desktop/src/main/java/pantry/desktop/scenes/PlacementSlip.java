@@ -1,5 +1,6 @@
 package pantry.desktop.scenes;
 
+import java.nio.file.Path;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
@@ -239,6 +240,28 @@ final class PlacementSlip extends BorderPane {
             note.getStyleClass().addAll("note-box", "wrong");
             box.getChildren().add(1, note);
         }
+        if (placement.held() == Placement.Held.REFUSED) {
+            box.getChildren().add(1, refused(placement));
+        }
+    }
+
+    /** A scene may name only what lies with it; for any other folder somebody has to say yes, once. */
+    private VBox refused(Placement placement) {
+        Path folder = placement.layer().getParent();
+        Button allow = Bits.button(
+                "Allow this folder",
+                "",
+                "Let scenes name files below " + folder + ", now and later",
+                () -> model.allow(folder));
+        allow.setId("allow-folder");
+        VBox note = new VBox(
+                6,
+                Bits.wrapped("Nothing was read from " + folder
+                        + ", which lies outside of the scene's folder, its project and the libraries. Allow it only"
+                        + " if you know why the scene names it."),
+                allow);
+        note.getStyleClass().addAll("note-box", "caution");
+        return note;
     }
 
     /** Which version it holds on to. */
@@ -359,6 +382,7 @@ final class PlacementSlip extends BorderPane {
             case FOLLOWING -> Bits.label("follows the ready version", "status", "good");
             case FILE -> Bits.label("a file outside the libraries", "status", "caution");
             case MISSING -> Bits.label("missing", "status", "wrong");
+            case REFUSED -> Bits.label("not read", "status", "caution");
         };
     }
 

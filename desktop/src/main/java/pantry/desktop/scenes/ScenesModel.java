@@ -117,6 +117,18 @@ public final class ScenesModel {
         });
     }
 
+    /** Lets scenes name files below a folder from now on, and shows what the open one has there. */
+    public void allow(Path folder) {
+        session.workbench().allow(folder);
+        session.workbench().keep(session.workbench().settings().withAllowed(folder.toString()));
+        scene.get()
+                .ifPresent(open -> session.attempt(() -> {
+                    open.allow(folder);
+                    session.done("scenes may name files in " + folder, Optional.empty());
+                }));
+        refresh();
+    }
+
     /** The project's scenes. */
     public ObservableList<Path> files() {
         return files;
@@ -188,7 +200,14 @@ public final class ScenesModel {
     /** Opens a scene; the one that was open must have been saved or given up. */
     public void open(Path file) {
         session.run(
-                "opening " + file.getFileName(), progress -> session.workbench().openScene(file), this::open);
+                "opening " + file.getFileName(),
+                progress -> {
+                    // Composed and read here, so that what cannot be, or takes long, keeps nobody waiting.
+                    Scene opened = session.workbench().openScene(file);
+                    opened.model();
+                    return opened;
+                },
+                this::open);
     }
 
     private void open(Scene opened) {

@@ -346,6 +346,7 @@ final class StructureTree extends TreeView<SdfPath> {
             case FOLLOWING -> "remixal-links-line";
             case FILE -> "remixal-file-copy-line";
             case MISSING -> "remixal-error-warning-line";
+            case REFUSED -> "remixmz-shield-keyhole-line";
         };
     }
 
@@ -355,6 +356,7 @@ final class StructureTree extends TreeView<SdfPath> {
             case FOLLOWING -> "referenced, follows the ready version";
             case FILE -> "referenced, a file outside the libraries";
             case MISSING -> "missing: what it refers to is not there";
+            case REFUSED -> "not read: it lies outside of the scene's folder, its project and the libraries";
         };
     }
 }

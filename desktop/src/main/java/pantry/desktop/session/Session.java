@@ -47,6 +47,9 @@ public final class Session {
         this.workbench = workbench;
         this.background = background;
         this.libraries = new Libraries(this);
+        workbench.settings().allowed().forEach(folder -> workbench.allow(Path.of(folder)));
+        // What lies in a project that somebody opens may be named by all that is in it.
+        project.addListener((property, before, now) -> now.ifPresent(workbench::allow));
     }
 
     public Workbench workbench() {

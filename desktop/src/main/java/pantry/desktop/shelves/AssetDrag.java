@@ -2,7 +2,6 @@ package pantry.desktop.shelves;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
@@ -15,6 +14,7 @@ import javafx.scene.input.DataFormat;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.Dragboard;
 import javafx.scene.input.TransferMode;
+import pantry.base.Scratch;
 import pantry.catalogue.Item;
 
 /**
@@ -68,7 +68,7 @@ final class AssetDrag {
             return;
         }
         try {
-            Path place = Files.createTempDirectory("pantry-out-");
+            Path place = Scratch.folder("out");
             care.handOut(items, place, files -> {
                 written.clear();
                 written.put(items, files);

@@ -437,4 +437,47 @@ class ScenesModelTest {
         bring.open(folder.resolve("project/nothing.usda"));
         assertThat(desk.session().ledger().getFirst().kind()).isEqualTo(LedgerLine.Kind.WRONG);
     }
+
+    @Test
+    void whatLiesOutsideIsNotReadUntilSomebodySaysYesOnce() throws IOException {
+        Path outside = Files.createDirectory(folder.resolve("outside"));
+        Files.writeString(outside.resolve("prop.usda"), """
+                #usda 1.0
+                (
+                    defaultPrim = "Prop"
+                    metersPerUnit = 1
+                    upAxis = "Y"
+                )
+                def Mesh "Prop"
+                {
+                    int[] faceVertexCounts = [3]
+                    int[] faceVertexIndices = [0, 1, 2]
+                    point3f[] points = [(0, 0, 0), (1, 0, 0), (0, 1, 0)]
+                }
+                """);
+        Path file = Files.writeString(folder.resolve("project/foreign.usda"), """
+                #usda 1.0
+                (
+                    defaultPrim = "Yard"
+                    metersPerUnit = 1
+                    upAxis = "Y"
+                )
+                def Xform "Yard"
+                {
+                    def "Prop" (references = @../outside/prop.usda@) {}
+                    def "Gone" (references = @./gone.usda@) {}
+                }
+                """);
+        model.open(file);
+        assertThat(model.placements())
+                .extracting(Placement::held)
+                .containsExactly(Placement.Held.REFUSED, Placement.Held.MISSING);
+        assertThat(model.shownProperty().get().drawn().triangles()).isZero();
+        model.allow(outside);
+        assertThat(model.placements())
+                .extracting(Placement::held)
+                .containsExactly(Placement.Held.FILE, Placement.Held.MISSING);
+        assertThat(model.shownProperty().get().drawn().triangles()).isOne();
+        assertThat(desk.workbench().settings().allowed()).containsExactly(outside.toString());
+    }
 }
