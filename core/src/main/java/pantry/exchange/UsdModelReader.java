@@ -146,9 +146,26 @@ public final class UsdModelReader {
         return new UsdMaterialReader(stage, new ArrayList<>()).bound(prim, prim.path());
     }
 
-    /** Metres per unit of a layer; the standard's fallback is a centimetre. */
+    /** Nothing is told in units smaller than atoms or larger than the way to the sun, metres. */
+    private static final double LEAST_UNIT = 1e-12;
+
+    private static final double MOST_UNIT = 1e12;
+
+    /**
+     * Metres per unit of a layer; the standard's fallback is a centimetre.
+     *
+     * @throws UsdException where it says something that no lengths can be told in
+     */
     public static double metresPerUnit(Layer layer) {
-        return layer.number("metersPerUnit").filter(unit -> unit > 0).orElse(0.01);
+        double unit = layer.number("metersPerUnit").filter(told -> told > 0).orElse(0.01);
+        if (unit < LEAST_UNIT || unit > MOST_UNIT) {
+            throw new UsdException(
+                    layer.name(),
+                    "metersPerUnit",
+                    "says that one unit is " + unit + " m, which nothing is told in",
+                    null);
+        }
+        return unit;
     }
 
     /** The upward axis of a layer; the standard's fallback is Y. */

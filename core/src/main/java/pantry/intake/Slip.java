@@ -30,8 +30,8 @@ public record Slip(
         if (name.isBlank()) {
             throw new IllegalArgumentException("an asset needs a name");
         }
-        if (!(factor > 0) || Double.isInfinite(factor)) {
-            throw new IllegalArgumentException("the scale must be a number greater than 0, not " + factor);
+        if (!(factor >= 1e-12 && factor <= 1e12)) {
+            throw new IllegalArgumentException("the scale must be a number between 1e-12 and 1e12, not " + factor);
         }
         tags = List.copyOf(tags);
     }

@@ -86,7 +86,7 @@ final class WireReader {
         return switch (Names.ending(file.getFileName().toString())) {
             // glTF is in metres by its specification; Assimp applies COLLADA's own unit while reading.
             case "glb", "gltf", "dae" -> Optional.of(1.0);
-            default -> Optional.ofNullable(wire.unit()).filter(unit -> unit > 0);
+            default -> Optional.ofNullable(wire.unit()).filter(unit -> unit >= 1e-12 && unit <= 1e12);
         };
     }
 

@@ -28,6 +28,7 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.base.FileGate;
 import pantry.base.Printable;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
@@ -400,8 +401,11 @@ public final class ReceiveView extends BorderPane {
         lacks.setPadding(new Insets(0, 12, 8, 12));
         Survey survey = arrival.surveyProperty().get().orElseThrow();
         if (!survey.missing().isEmpty()) {
-            HBox missing =
-                    note("wrong", "remixal-error-warning-line", lacking(survey) + String.join(", ", survey.missing()));
+            HBox missing = note(
+                    "wrong",
+                    "remixal-error-warning-line",
+                    lacking(survey)
+                            + String.join(", ", survey.missing()).replace(" " + FileGate.Reason.OUTSIDE.words(), ""));
             Button find = Bits.button(
                     "Find\u2026", "", "Look for the missing textures in a folder and below it", this::findTextures);
             find.setId("find-textures");
@@ -471,7 +475,7 @@ public final class ReceiveView extends BorderPane {
 
     private static String lacking(Survey survey) {
         if (!survey.outside().isEmpty()) {
-            return "It names what it did not come with: ";
+            return "It names files that it did not come with: ";
         }
         return survey.missing().size() == 1 ? "Texture not found: " : "Textures not found: ";
     }

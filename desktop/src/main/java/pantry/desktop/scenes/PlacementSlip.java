@@ -175,6 +175,7 @@ final class PlacementSlip extends BorderPane {
 
     private void place(VBox box) {
         box.getChildren().add(actions());
+        shown.flatMap(own -> sharedNote(own.path())).ifPresent(box.getChildren()::add);
         shown.ifPresent(own -> {
             if (own.usual()) {
                 for (int i = 0; i < fields.length; i++) {
@@ -189,6 +190,22 @@ final class PlacementSlip extends BorderPane {
             }
         });
         shown.flatMap(ScenesModel.Own::placement).ifPresent(placement -> shows(box, placement));
+    }
+
+    /** Says of something within a shared group that it is changed wherever that is used. */
+    private Optional<VBox> sharedNote(SdfPath path) {
+        long uses = model.sceneProperty()
+                .get()
+                .filter(open -> open.sharing().isShared(path))
+                .map(open -> open.sharing().uses(path))
+                .orElse(1L);
+        if (uses < 2) {
+            return Optional.empty();
+        }
+        VBox note = new VBox(Bits.wrapped("It is part of a group that is used " + Units.count(uses)
+                + " times. What is changed here is changed in all of them; its place is told in the group's space."));
+        note.getStyleClass().addAll("note-box", "info");
+        return Optional.of(note);
     }
 
     private HBox places() {

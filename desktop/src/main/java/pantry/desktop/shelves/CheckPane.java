@@ -103,7 +103,9 @@ final class CheckPane extends BorderPane {
         delete.getStyleClass().add("danger");
         head.getChildren()
                 .setAll(
-                        Bits.label("Nothing brings " + what + " back once deleted.", Styles.FAINT),
+                        Bits.label(
+                                "Once deleted, nothing brings " + (count == 1 ? "it" : "them") + " back.",
+                                Styles.FAINT),
                         Bits.spring(),
                         keep,
                         delete);
