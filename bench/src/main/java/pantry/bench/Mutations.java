@@ -108,8 +108,8 @@ public final class Mutations {
             seeds.add(file);
         }
         AIScene scene = Assimp.aiImportFile(to.resolve("hut.obj").toString(), 0);
-        for (Map.Entry<String, String> format : Map.of(
-                        "collada", "dae", "3ds", "3ds", "fbx", "fbx", "x", "x", "x3d", "x3d", "3mf", "3mf")
+        for (Map.Entry<String, String> format : new TreeMap<>(
+                        Map.of("collada", "dae", "3ds", "3ds", "fbx", "fbx", "x", "x", "x3d", "x3d", "3mf", "3mf"))
                 .entrySet()) {
             Path file = to.resolve("assimp-hut." + format.getValue());
             if (scene != null

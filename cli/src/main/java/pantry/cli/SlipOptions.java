@@ -107,8 +107,8 @@ final class SlipOptions {
         if (unit.isPresent() && scale.isPresent()) {
             throw wrongCall("Give --unit or --scale, not both.");
         }
-        if (scale.isPresent() && !(scale.get() > 0)) {
-            throw wrongCall("--scale must be greater than 0.");
+        if (scale.isPresent() && !Slip.isScale(scale.get())) {
+            throw wrongCall("--scale must be " + Slip.SCALES + ".");
         }
         return scale.or(() -> unit.map(written -> LengthUnit.of(written)
                 .orElseThrow(() -> wrongCall("--unit " + written + " is not one of mm, cm, m, in, ft."))

@@ -1,6 +1,7 @@
 package pantry.base;
 
 import java.io.IOException;
+import java.nio.file.FileSystemException;
 import java.nio.file.Path;
 import java.util.concurrent.CancellationException;
 
@@ -14,13 +15,19 @@ public final class Failures {
     /**
      * What is told of a failure that concerns a file.
      *
-     * @return the failure itself, where it is one of Pantry's own already
+     * @return the failure itself, where it is one of Pantry's own and names a file already
      * @throws CancellationException where that is what happened: it concerns no file, but all that is done
      */
     public static PantryException of(Path file, Throwable failure) {
         return switch (failure) {
             case CancellationException e -> throw e;
-            case PantryException e -> e;
+            case PantryException e ->
+                e.file().isPresent()
+                        ? e
+                        : new PantryException(file.toString(), e.place().orElse(null), e.getMessage(), e);
+            case FileSystemException e
+            when e.getFile() != null && !e.getFile().equals(file.toString()) ->
+                new PantryException(file, "cannot be read: " + e.getFile() + ": " + IoProblems.describe(e), e);
             case IOException e -> new PantryException(file, "cannot be read: " + IoProblems.describe(e), e);
             case StackOverflowError e -> new PantryException(file, "is nested too deeply", e);
             case OutOfMemoryError e -> new PantryException(file, "needs more memory than there is", e);

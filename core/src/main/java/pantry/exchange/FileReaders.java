@@ -11,6 +11,7 @@ import pantry.base.Failures;
 import pantry.base.FileGate;
 import pantry.base.FileStamp;
 import pantry.base.Progress;
+import pantry.base.math.Box3;
 import pantry.exchange.gltf.GltfReader;
 import pantry.exchange.surface.ObjReader;
 import pantry.exchange.surface.PlyReader;
@@ -24,6 +25,9 @@ import pantry.usd.compose.Stage;
 
 /** Reads any file that Pantry knows: USD, glTF, OBJ, PLY, STL and MaterialX by itself, the rest through the worker. */
 public final class FileReaders {
+    /** Ten thousand times the way to the sun in millimetres: beyond, numbers are damaged. */
+    private static final double MOST_UNITS = 1e18;
+
     private final ForeignReader foreign;
     private final Function<Path, FileGate> gates;
     private final MeshCache meshes = new MeshCache();
@@ -102,6 +106,12 @@ public final class FileReaders {
         }
         if (imported.model().bounds().size().length() == 0) {
             throw new ExchangeException(file, "has no extent: all its points are in one place");
+        }
+        Box3 bounds = imported.model().bounds();
+        double farthest = Math.max(bounds.min().length(), bounds.max().length());
+        if (!(farthest <= MOST_UNITS)) {
+            throw new ExchangeException(
+                    file, "has points " + (float) farthest + " units off its origin, which no thing's are");
         }
         return imported;
     }

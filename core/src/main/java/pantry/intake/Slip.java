@@ -26,14 +26,22 @@ public record Slip(
         boolean allowMissing,
         Making making,
         Optional<String> versionOf) {
+    /** Which scales there are, for a person. */
+    public static final String SCALES = "a number greater than 0, from 1e-24 to 1e24";
+
     public Slip {
         if (name.isBlank()) {
             throw new IllegalArgumentException("an asset needs a name");
         }
-        if (!(factor >= 1e-12 && factor <= 1e12)) {
-            throw new IllegalArgumentException("the scale must be a number between 1e-12 and 1e12, not " + factor);
+        if (!isScale(factor)) {
+            throw new IllegalArgumentException("the scale must be " + SCALES + ", not " + factor);
         }
         tags = List.copyOf(tags);
+    }
+
+    /** Whether a scale can be used: a volume by it is a number that can be divided by. */
+    public static boolean isScale(double factor) {
+        return factor >= 1e-24 && factor <= 1e24;
     }
 
     /** A slip with nothing chosen beyond what an asset must have. */

@@ -53,7 +53,7 @@ class SlipTest {
                         new Making(Set.of(), CollisionShape.NONE, 1, true),
                         Optional.of("id")));
         assertThatThrownBy(() -> SLIP.withName(" ")).isInstanceOf(IllegalArgumentException.class);
-        assertThatThrownBy(() -> SLIP.withFactor(0)).hasMessageContaining("between");
+        assertThatThrownBy(() -> SLIP.withFactor(0)).hasMessageContaining("greater than 0");
         assertThatThrownBy(() -> SLIP.withFactor(Double.NaN)).isInstanceOf(IllegalArgumentException.class);
         assertThatThrownBy(() -> SLIP.withFactor(Double.POSITIVE_INFINITY))
                 .isInstanceOf(IllegalArgumentException.class);

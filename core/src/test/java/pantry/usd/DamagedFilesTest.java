@@ -85,6 +85,7 @@ class DamagedFilesTest {
             UsdaWriter.write(Flattener.flatten(stage, Flattener.Instances.SHARED, folder.resolve("flat.usda")));
             return true;
         } catch (UsdException refused) {
+            assertThat(refused.file()).as(refused.getMessage()).isPresent();
             return false;
         }
     }

@@ -261,7 +261,11 @@ final class Tables {
         }
         SdfPath known = paths[number];
         if (known == null) {
-            known = SdfPath.of(parents[number] == -1 ? "/" : text(number).toString());
+            String text = parents[number] == -1 ? "/" : text(number).toString();
+            if (!SdfPath.isWellFormed(text)) {
+                throw problem("\"" + text + "\" is no prim or property path");
+            }
+            known = SdfPath.of(text);
             paths[number] = known;
         }
         return known;

@@ -15,6 +15,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Desk;
+import pantry.desktop.session.Job;
 import pantry.desktop.session.LedgerLine;
 import pantry.exchange.Axis;
 import pantry.intake.Pivot;
@@ -307,5 +308,43 @@ class ReceiveModelTest {
         assertThat(arrival.stateProperty().get()).isEqualTo(Arrival.State.READY);
         assertThat(model.target()).isEqualTo(Optional.empty());
         assertThat(desk.session().ledger().getFirst().text()).contains("no library is open");
+    }
+
+    @Test
+    void howeverARoundEndsNothingIsLeftBeingShelved() throws IOException {
+        Arrival first = arrived(desk.file("first.obj", 2));
+        Arrival second = arrived(desk.file("second.obj", 3));
+        Arrival third = arrived(desk.file("third.obj", 1));
+        first.stateProperty().addListener((property, before, now) -> {
+            if (now == Arrival.State.SHELVED) {
+                desk.session().jobs().forEach(Job::cancel);
+            }
+        });
+        model.shelve();
+        assertThat(first.state()).isEqualTo(Arrival.State.SHELVED);
+        assertThat(List.of(second, third)).allMatch(arrival -> arrival.state() == Arrival.State.READY);
+        assertThat(desk.session().jobs()).isEmpty();
+        second.forgetContents();
+        Files.delete(second.file());
+        model.shelve();
+        assertThat(second.state()).isNotEqualTo(Arrival.State.SHELVING);
+        assertThat(second.messageProperty().get()).contains("no such file");
+        assertThat(third.state()).as("the rest goes on").isEqualTo(Arrival.State.SHELVED);
+    }
+
+    @Test
+    void whatLiesOutsideIsReadOnlyAfterItsFolderIsAllowed() throws IOException {
+        Path outside = Files.createDirectories(folder.resolveSibling(folder.getFileName() + "-outside"));
+        Files.write(
+                outside.resolve("label.png"), pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
+        Path file = desk.file("crate.obj", 1);
+        Files.writeString(folder.resolve("crate.mtl"), "newmtl Paint\nmap_Kd " + outside.resolve("label.png") + "\n");
+        Arrival arrival = arrived(file);
+        assertThat(arrival.missing()).singleElement().satisfies(told -> assertThat(told)
+                .contains("lies outside"));
+        assertThat(arrival.surveyProperty().get().orElseThrow().outside()).containsExactly(outside);
+        model.allow(outside);
+        assertThat(arrival.missing()).isEmpty();
+        pantry.base.AtomicFiles.deleteTree(outside);
     }
 }

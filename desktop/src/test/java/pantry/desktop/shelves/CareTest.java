@@ -296,4 +296,23 @@ class CareTest {
         checks.leave();
         assertThat(checks.checkedProperty().get()).isEmpty();
     }
+
+    @Test
+    void movingManyThatAreChosenToAnotherLibraryReportsNothingWrong() throws IOException {
+        Library other = desk.workbench().createLibrary(folder.resolve("other"), "Other");
+        desk.session().openLibrary(other.root());
+        choose("Lattice mast", "Tripod mast", "Fuel drum");
+        care.move(model.chosenProperty().get(), other.root(), "Shed");
+        assertThat(desk.session().ledger())
+                .filteredOn(line -> line.kind() == LedgerLine.Kind.WRONG)
+                .isEmpty();
+        assertThat(other.assets()).hasSize(3);
+        undo();
+        assertThat(desk.session().ledger())
+                .filteredOn(line -> line.kind() == LedgerLine.Kind.WRONG)
+                .isEmpty();
+        assertThat(desk.library().assets()).hasSize(3);
+        assertThat(desk.library().verify(pantry.base.Progress.NONE).ok()).isTrue();
+        assertThat(other.verify(pantry.base.Progress.NONE).ok()).isTrue();
+    }
 }
