@@ -43,7 +43,7 @@ import pantry.usd.compose.Stage;
  * changed, cut off, swapped, numbers made absurd. Each has to be read, or refused with its name and a reason, within the
  * time that a file may take.
  *
- * <p>{@code java -cp bench/target/benchmarks.jar pantry.bench.Mutations [COUNT [SEED [FROM]]]}; ends with 1 where one was not.
+ * <p>Arguments: {@code [COUNT [SEED [FROM]]]}; ends with 1 where one was not.
  */
 public final class Mutations {
     private static final Duration MOST = Duration.ofSeconds(65);
