@@ -2,14 +2,17 @@ package pantry.base;
 
 import java.io.IOException;
 import java.nio.channels.FileChannel;
-import java.nio.channels.FileLock;
-import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileAttribute;
+import java.util.HashSet;
+import java.util.Optional;
+import java.util.Set;
 import java.util.function.Supplier;
 
 /**
@@ -24,11 +27,62 @@ public final class HeldFolder implements AutoCloseable {
     private static final String LOCK = ".held";
 
     private final Path path;
-    private final FileChannel channel;
+    private final Hold hold;
 
-    private HeldFolder(Path path, FileChannel channel) {
+    private HeldFolder(Path path, Hold hold) {
         this.path = path;
-        this.channel = channel;
+        this.hold = hold;
+    }
+
+    /**
+     * A lock of this process. POSIX lets go of a lock as soon as the process closes any channel of its file (fcntl(2)), so
+     * no file whose lock this process has is opened a second time.
+     */
+    private record Hold(Path file, FileChannel channel) {
+        /** Those of this process; guards opening and closing them too. */
+        private static final Set<Path> ALL = new HashSet<>();
+
+        /** Makes a file and locks it; empty where another process was quicker with the lock. */
+        static Optional<Hold> make(Path lock) throws IOException {
+            return of(lock, true, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+        }
+
+        /** Locks a file that is there; empty where this process or another one has it. */
+        static Optional<Hold> take(Path lock) throws IOException {
+            return of(lock, false, StandardOpenOption.WRITE);
+        }
+
+        /** @param withoutLocks whether the file counts as locked in a place that has no locks */
+        private static Optional<Hold> of(Path lock, boolean withoutLocks, OpenOption... options) throws IOException {
+            Path file = lock.toAbsolutePath().getParent().toRealPath().resolve(lock.getFileName());
+            synchronized (ALL) {
+                if (ALL.contains(file)) {
+                    return Optional.empty();
+                }
+                FileChannel channel = FileChannel.open(lock, options);
+                if (!isLocked(channel, withoutLocks)) {
+                    channel.close();
+                    return Optional.empty();
+                }
+                ALL.add(file);
+                return Optional.of(new Hold(file, channel));
+            }
+        }
+
+        private static boolean isLocked(FileChannel channel, boolean withoutLocks) {
+            try {
+                return channel.tryLock() != null;
+            } catch (IOException e) {
+                return withoutLocks;
+            }
+        }
+
+        void release() throws IOException {
+            synchronized (ALL) {
+                ALL.remove(file);
+                channel.close();
+            }
+        }
     }
 
     /**
@@ -40,26 +94,20 @@ public final class HeldFolder implements AutoCloseable {
         while (true) {
             Path folder = names.get();
             Path lock = lockOf(folder);
-            FileChannel channel = FileChannel.open(lock, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+            Optional<Hold> hold = Hold.make(lock);
+            if (hold.isEmpty()) {
+                continue;
+            }
             try {
-                // Whoever sweeps may have been quicker, and then holds the lock or has removed it.
-                if (isLocked(channel) && Files.exists(lock)) {
-                    return new HeldFolder(Files.createDirectory(folder, attributes), channel);
+                // Whoever sweeps may have been quicker, and has removed it.
+                if (Files.exists(lock)) {
+                    return new HeldFolder(Files.createDirectory(folder, attributes), hold.get());
                 }
             } catch (IOException e) {
-                channel.close();
+                hold.get().release();
                 throw e;
             }
-            channel.close();
-        }
-    }
-
-    /** True too in a place that has no locks: there nobody takes the folder for abandoned. */
-    private static boolean isLocked(FileChannel channel) {
-        try {
-            return channel.tryLock() != null;
-        } catch (IOException e) {
-            return true;
+            hold.get().release();
         }
     }
 
@@ -92,18 +140,19 @@ public final class HeldFolder implements AutoCloseable {
         if (!Files.isRegularFile(lock, LinkOption.NOFOLLOW_LINKS)) {
             return;
         }
-        try (FileChannel channel = FileChannel.open(lock, StandardOpenOption.WRITE);
-                FileLock held = channel.tryLock()) {
-            if (held == null) {
+        try {
+            Optional<Hold> hold = Hold.take(lock);
+            if (hold.isEmpty()) {
                 return;
             }
-            last.with(folder);
-            AtomicFiles.deleteTree(folder);
-            Files.deleteIfExists(lock);
-        } catch (OverlappingFileLockException e) {
-            // Held by this process.
-            return;
-        } catch (java.nio.file.NoSuchFileException e) {
+            try {
+                last.with(folder);
+                AtomicFiles.deleteTree(folder);
+                Files.deleteIfExists(lock);
+            } finally {
+                hold.get().release();
+            }
+        } catch (NoSuchFileException e) {
             // Removed in this moment.
             return;
         }
@@ -121,7 +170,7 @@ public final class HeldFolder implements AutoCloseable {
 
     /** Lets go of the folder and leaves it as it is: whoever sweeps next finds it abandoned. */
     public void abandon() throws IOException {
-        channel.close();
+        hold.release();
     }
 
     /** Removes the folder with everything in it. */
@@ -130,7 +179,7 @@ public final class HeldFolder implements AutoCloseable {
         try {
             AtomicFiles.deleteTree(path);
         } finally {
-            channel.close();
+            hold.release();
         }
         Files.deleteIfExists(lockOf(path));
     }

@@ -26,7 +26,16 @@ final class LibraryLock {
 
     LibraryLock(Path root) {
         this.root = root;
-        this.own = OWN.computeIfAbsent(root, path -> new ReentrantLock());
+        this.own = OWN.computeIfAbsent(real(root), path -> new ReentrantLock());
+    }
+
+    /** The same for a library that is opened through a link. */
+    private static Path real(Path root) {
+        try {
+            return root.toRealPath();
+        } catch (IOException e) {
+            return root;
+        }
     }
 
     /** What is done meanwhile. */

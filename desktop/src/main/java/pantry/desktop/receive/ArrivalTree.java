@@ -24,6 +24,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 
@@ -31,9 +32,15 @@ import pantry.desktop.look.Styles;
 final class ArrivalTree extends TreeView<ArrivalTree.Line> {
     private static final double PICTURE = 30;
 
+    /** How many lines stay above one that is scrolled to. */
+    private static final int ROWS_ABOVE = 3;
+
     private final ReceiveModel model;
     private final Map<Arrival, TreeItem<Line>> items = new HashMap<>();
     private boolean following;
+
+    /** The arrival that was chosen last: only another one is scrolled to. */
+    private @Nullable Arrival shown;
 
     /** A line of the tree. */
     sealed interface Line {
@@ -121,9 +128,14 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
             }
         }
         if (!model.selection().isEmpty()) {
-            int row = getRow(items.get(model.selection().getLast()));
+            Arrival last = model.selection().getLast();
+            int row = getRow(items.get(last));
             if (row >= 0) {
                 getFocusModel().focus(row);
+                if (last != shown) {
+                    scrollTo(Math.max(0, row - ROWS_ABOVE));
+                    shown = last;
+                }
             }
         }
         following = false;
@@ -134,6 +146,7 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
             following = true;
             List<Arrival> arrivals = chosenArrivals();
             if (!arrivals.isEmpty()) {
+                shown = arrivals.getLast();
                 model.select(arrivals);
             }
             following = false;

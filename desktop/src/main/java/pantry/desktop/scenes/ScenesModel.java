@@ -191,7 +191,7 @@ public final class ScenesModel {
                     .get()
                     .orElseThrow(() -> new PantryException("no project is open; choose a folder for it first"));
             Scene made = session.workbench().createScene(folder.resolve(Names.slug(name) + ".usda"));
-            files.setAll(session.scenes());
+            listFiles();
             session.done("made the scene " + made.file().getFileName(), Optional.empty());
             open(made);
         });
@@ -318,9 +318,12 @@ public final class ScenesModel {
         changed.set(scene.get().filter(Scene::changed).isPresent());
     }
 
-    /** Lists the project's scenes anew. */
+    /** Lists the project's scenes anew, with those that others have made meanwhile. */
     void listFiles() {
-        files.setAll(session.scenes());
+        List<Path> now = session.scenes();
+        if (!files.equals(now)) {
+            files.setAll(now);
+        }
     }
 
     public Session session() {

@@ -167,6 +167,10 @@ public final class ScenesView extends BorderPane {
         files.setPromptText("Choose a scene");
         files.setCellFactory(cells -> new FileCell());
         files.setButtonCell(new FileCell());
+        files.setOnShowing(event -> {
+            model.listFiles();
+            files.setValue(model.sceneProperty().get().map(Scene::file).orElse(null));
+        });
         files.setOnAction(event -> {
             Path chosen = files.getValue();
             boolean other = chosen != null

@@ -49,6 +49,11 @@ public final class Libraries {
     public record Contents(Finder finder, Map<Path, List<String>> shelves, long versions) {
         static final Contents NOTHING = new Contents(new Finder(List.of()), Map.of(), 0);
 
+        /** Whether this was read off libraries, and is not what stands here until the first of them was. */
+        public boolean isRead() {
+            return this != NOTHING;
+        }
+
         static Contents of(Finder finder, Map<Path, List<String>> shelves) {
             long versions = 1;
             for (Item item : finder.items()) {

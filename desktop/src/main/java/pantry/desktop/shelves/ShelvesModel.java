@@ -45,6 +45,7 @@ public final class ShelvesModel {
     private final ReadOnlyObjectWrapper<List<Item>> chosen = new ReadOnlyObjectWrapper<>(List.of());
     private final ObservableList<Personal.KeptSearch> kept = FXCollections.observableArrayList();
     private int question;
+    private int answered;
     private boolean choosing;
 
     /** A shelf and how many assets stand on it or below it. */
@@ -157,6 +158,12 @@ public final class ShelvesModel {
         return session.shelving().finder().counts("tag");
     }
 
+    /** Whether what is found does not yet answer what is asked, or is of libraries that are still being read. */
+    public boolean isLooking() {
+        return answered != question
+                || !session.shelving().contentsProperty().get().isRead();
+    }
+
     private void search() {
         int asked = ++question;
         Finder finder = session.shelving().finder();
@@ -174,6 +181,7 @@ public final class ShelvesModel {
                 answer -> {
                     // A later question has been asked meanwhile: its answer counts.
                     if (asked == question) {
+                        answered = asked;
                         search.set(answer.getKey());
                         show(answer.getValue());
                     }

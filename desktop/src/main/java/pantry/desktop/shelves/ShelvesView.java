@@ -219,6 +219,9 @@ public final class ShelvesView extends BorderPane {
     }
 
     private VBox nothing(String words) {
+        if (model.isLooking()) {
+            return Bits.empty("remixal-archive-drawer-line", "Looking…", "What stands in the library is being read.");
+        }
         if (!words.isBlank()) {
             return Bits.empty(
                     "remixmz-search-line",

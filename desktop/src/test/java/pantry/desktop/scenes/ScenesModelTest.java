@@ -56,6 +56,16 @@ class ScenesModelTest {
     }
 
     @Test
+    void scenesThatOthersMakeMeanwhileAreListed() {
+        desk.session().workbench().createScene(folder.resolve("project/tank-yard.usda"));
+        model.listFiles();
+        assertThat(model.files())
+                .extracting(file -> file.getFileName().toString())
+                .containsExactly("tank-yard.usda", "winter-yard.usda");
+        assertThat(model.sceneProperty().get()).isPresent();
+    }
+
+    @Test
     void aNewSceneIsAFileOfTheProject() {
         assertThat(model.files()).containsExactly(folder.resolve("project/winter-yard.usda"));
         assertThat(model.sceneProperty().get()).isPresent();

@@ -49,6 +49,17 @@ class ShelvesModelTest {
     }
 
     @Test
+    void shelvesThatAreStillReadAreNotEmpty() throws IOException {
+        Desk other = new Desk(Files.createDirectory(folder.resolve("other")));
+        ShelvesModel early = new ShelvesModel(other.session());
+        assertThat(early.isLooking()).isTrue();
+        other.open();
+        assertThat(early.isLooking()).isFalse();
+        assertThat(early.items()).isEmpty();
+        other.close();
+    }
+
+    @Test
     void wordsAndShelvesNarrowTogether() {
         assertThat(model.items()).hasSize(3);
         model.wordsProperty().set("mast");
