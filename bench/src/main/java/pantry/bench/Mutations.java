@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -183,7 +184,7 @@ public final class Mutations {
             switch (random.nextInt(6)) {
                 case 0 -> made[at] = (byte) random.nextInt(256);
                 case 1 -> made[at] ^= (byte) (1 << random.nextInt(8));
-                case 2 -> made = java.util.Arrays.copyOf(made, at);
+                case 2 -> made = Arrays.copyOf(made, at);
                 case 3 -> {
                     int length = Math.min(made.length - at, 1 + random.nextInt(64));
                     int other = random.nextInt(made.length - length + 1);

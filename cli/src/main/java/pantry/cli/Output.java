@@ -1,6 +1,7 @@
 package pantry.cli;
 
 import java.io.PrintStream;
+import java.util.Locale;
 import pantry.base.Json;
 import pantry.base.Printable;
 import pantry.base.Progress;
@@ -20,7 +21,7 @@ record Output(PrintStream out, PrintStream err) {
                 shown[i] = Printable.of(String.valueOf(shown[i]));
             }
         }
-        out.printf(java.util.Locale.ROOT, format + "%n", shown);
+        out.printf(Locale.ROOT, format + "%n", shown);
     }
 
     /** A line on standard error. */

@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -28,7 +29,7 @@ public final class FileGate {
 
     private static final Pattern DRIVE = Pattern.compile("[A-Za-z]:.*", Pattern.DOTALL);
     private static final boolean HAS_DRIVES =
-            System.getProperty("os.name", "").toLowerCase(java.util.Locale.ROOT).startsWith("windows");
+            System.getProperty("os.name", "").toLowerCase(Locale.ROOT).startsWith("windows");
 
     private final List<Path> folders;
     private final Predicate<Path> besides;

@@ -3,7 +3,9 @@ package pantry.base;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.Collections;
 import java.util.Iterator;
+import java.util.Locale;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReadParam;
 import javax.imageio.ImageReader;
@@ -33,8 +35,7 @@ public final class ImageDecoder {
      */
     public static BufferedImage read(Path file, int wanted) throws IOException {
         try (ImageInputStream in = ImageIO.createImageInputStream(file.toFile())) {
-            Iterator<ImageReader> readers =
-                    in == null ? java.util.Collections.emptyIterator() : ImageIO.getImageReaders(in);
+            Iterator<ImageReader> readers = in == null ? Collections.emptyIterator() : ImageIO.getImageReaders(in);
             if (!readers.hasNext()) {
                 throw new IOException("is no image that can be read");
             }
@@ -76,7 +77,7 @@ public final class ImageDecoder {
         }
         if ((long) width * height > MOST_PIXELS) {
             throw new IOException(String.format(
-                    java.util.Locale.ROOT,
+                    Locale.ROOT,
                     "has %,d × %,d pixels, which is more than the %,d that are decoded",
                     width,
                     height,

@@ -1,6 +1,8 @@
 package pantry.exchange;
 
 import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -153,7 +155,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
      * @param most from which on it need not be known: the answer is then greater than this
      */
     static long placements(List<Node> roots, long most) {
-        Map<List<Node>, Long> known = new java.util.IdentityHashMap<>();
+        Map<List<Node>, Long> known = new IdentityHashMap<>();
         long sum = 0;
         for (Node root : roots) {
             sum = Math.min(most + 1, sum + placements(root, most, known));
@@ -178,7 +180,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
 
     /** The model with some objects elsewhere, by their paths; wherever shared contents are used, they are there. */
     public Model withPlaces(Map<String, Matrix4> places) {
-        Map<List<Node>, List<Node>> changed = new java.util.IdentityHashMap<>();
+        Map<List<Node>, List<Node>> changed = new IdentityHashMap<>();
         return new Model(name, placed(roots, places, changed), extras);
     }
 
@@ -205,7 +207,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
 
     /** The box around one object and all below it, in its own space; empty where there is none of that path. */
     public Box3 boundsWithin(String path) {
-        return within(roots, path, new java.util.HashSet<>()).orElse(Box3.EMPTY);
+        return within(roots, path, new HashSet<>()).orElse(Box3.EMPTY);
     }
 
     private static Optional<Box3> within(List<Node> nodes, String path, Set<Object> seen) {

@@ -1,6 +1,7 @@
 package pantry.intake;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
@@ -126,7 +127,7 @@ final class KeptStructure {
         while (!waiting.isEmpty()) {
             AssetLocation next = waiting.removeFirst();
             Path target = data.resolve(places.get(next));
-            java.nio.file.Files.createDirectories(target.getParent());
+            Files.createDirectories(target.getParent());
             Layer layer = own.containsKey(next) ? own.get(next) : layers.open(next);
             LayerFiles.write(renamed(layer, target, data, images, byFile), target);
         }

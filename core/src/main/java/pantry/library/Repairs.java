@@ -13,7 +13,9 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.PantryException;
@@ -32,6 +34,8 @@ public final class Repairs {
 
     /** What the journal says of what is gone, and known to be. */
     static final String LOST = "lost";
+
+    private static final String MOVING = ".moving-";
 
     private final Library library;
 
@@ -279,6 +283,13 @@ public final class Repairs {
         String name = version.getFileName().toString();
         String stood = library.root().relativize(version).toString().replace('\\', '/');
         List<Repair> repairs = new ArrayList<>();
+        if (!aside(asset.folder()).isEmpty()) {
+            repairs.add(repair(
+                    problem,
+                    "renumber",
+                    "end what was stopped while versions got back the numbers that they were sealed with",
+                    () -> renumber(asset.folder())));
+        }
         library.trash().items().stream()
                 .filter(item -> item.path().equals(stood))
                 .findFirst()
@@ -297,9 +308,22 @@ public final class Repairs {
         return repairs;
     }
 
+    /** Versions on their way to their numbers, with the places that they go to; left where that was stopped. */
+    private static Map<Path, Path> aside(Path folder) {
+        try (Stream<Path> inside = Files.list(folder)) {
+            return inside.filter(each -> each.getFileName().toString().startsWith(MOVING))
+                    .filter(each -> Files.isDirectory(each, LinkOption.NOFOLLOW_LINKS))
+                    .collect(Collectors.toMap(
+                            each -> each,
+                            each -> folder.resolve(each.getFileName().toString().substring(MOVING.length()))));
+        } catch (IOException e) {
+            throw new LibraryException(folder, "cannot be read: " + IoProblems.describe(e), e);
+        }
+    }
+
     /** Versions that change places with each other do so by way of a folder beside them. */
     private void renumber(Path folder) throws IOException {
-        Map<Path, Path> moves = new LinkedHashMap<>();
+        Map<Path, Path> moves = new LinkedHashMap<>(aside(folder));
         for (String version : Library.versions(folder)) {
             Bag.sealedAs(folder.resolve(version))
                     .filter(as -> !as.equals(version))
@@ -315,12 +339,14 @@ public final class Repairs {
         }
         Map<Path, Path> waiting = new LinkedHashMap<>();
         for (Map.Entry<Path, Path> move : moves.entrySet()) {
-            Path aside = folder.resolve(".moving-" + move.getValue().getFileName());
-            pantry.base.AtomicFiles.publishFolder(move.getKey(), aside);
+            Path aside = folder.resolve(MOVING + move.getValue().getFileName());
+            if (!move.getKey().equals(aside)) {
+                AtomicFiles.publishFolder(move.getKey(), aside);
+            }
             waiting.put(aside, move.getValue());
         }
         for (Map.Entry<Path, Path> move : waiting.entrySet()) {
-            pantry.base.AtomicFiles.publishFolder(move.getKey(), move.getValue());
+            AtomicFiles.publishFolder(move.getKey(), move.getValue());
         }
     }
 

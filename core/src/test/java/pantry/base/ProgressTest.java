@@ -3,6 +3,7 @@ package pantry.base;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.EOFException;
 import java.io.IOException;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.FileAlreadyExistsException;
@@ -64,7 +65,7 @@ class ProgressTest {
                 .isEqualTo("the disk is full");
         assertThat(IoProblems.describe(new IOException("odd"))).isEqualTo("odd");
         assertThat(IoProblems.describe(new IOException())).isEqualTo("its contents end early or are damaged");
-        assertThat(IoProblems.describe(new java.io.EOFException("null"))).doesNotContain("null");
+        assertThat(IoProblems.describe(new EOFException("null"))).doesNotContain("null");
     }
 
     @Test

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import java.nio.file.Path;
 import java.util.List;
+import org.assertj.core.util.Throwables;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -70,7 +71,6 @@ class PostgresTest {
         assertThatThrownBy(() -> Catalogue.open("jdbc:postgresql://127.0.0.1:1/none?user=x&password=secret"))
                 .isInstanceOfSatisfying(
                         PantryException.class, e -> assertThat(e.line()).contains("127.0.0.1:1", "cannot be reached"))
-                .satisfies(e -> assertThat(org.assertj.core.util.Throwables.getStackTrace(e))
-                        .doesNotContain("secret"));
+                .satisfies(e -> assertThat(Throwables.getStackTrace(e)).doesNotContain("secret"));
     }
 }

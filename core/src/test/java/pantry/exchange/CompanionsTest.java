@@ -5,12 +5,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.FileGate;
 
 class CompanionsTest {
-    private java.util.Optional<Path> find(Path model, String name) {
+    private Optional<Path> find(Path model, String name) {
         return Companions.find(model, name, FileGate.OPEN);
     }
 

@@ -9,6 +9,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Map;
 import java.util.concurrent.CancellationException;
 import java.util.function.IntFunction;
 import java.util.zip.CRC32;
@@ -157,7 +158,7 @@ class CostlyFilesTest extends WithWorkshop {
 
     @Test
     void theMostThatComposingMayCostCanBeChanged() throws IOException {
-        Budget.Limits few = Budget.Limits.ofEnvironment(java.util.Map.of("PANTRY_COMPOSE_SITES", "100"));
+        Budget.Limits few = Budget.Limits.ofEnvironment(Map.of("PANTRY_COMPOSE_SITES", "100"));
         Path first = chain(
                 i -> HEAD + "def Xform \"A\"\n{\n    def \"B\" (references = @l%d.usda@) {}\n}\n".formatted(i + 1));
         LayerCache layers = new LayerCache();
@@ -167,7 +168,7 @@ class CostlyFilesTest extends WithWorkshop {
                 .isInstanceOf(UsdException.class)
                 .hasMessageContaining("more than 100 sites");
         assertThat(Stage.open(layers.open(first), layers).prims().count()).isEqualTo(DEEP + 2);
-        assertThatThrownBy(() -> Budget.Limits.ofEnvironment(java.util.Map.of("PANTRY_COMPOSE_SITES", "many")))
+        assertThatThrownBy(() -> Budget.Limits.ofEnvironment(Map.of("PANTRY_COMPOSE_SITES", "many")))
                 .hasMessageContaining("PANTRY_COMPOSE_SITES");
     }
 

@@ -17,6 +17,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import pantry.base.FileGate;
+import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Channel;
@@ -131,10 +133,7 @@ class GltfWriterTest {
         Path file = folder.resolve("rich.glb");
         ModelWriters.write(new Model("R", List.of(node("A", square, rich, Matrix4.IDENTITY)), Model.Extras.NONE), file);
         Model read = pantry.exchange.gltf.GltfReader.read(
-                        file,
-                        pantry.base.FileGate.OPEN,
-                        Files.createDirectories(folder.resolve("images")),
-                        pantry.base.Progress.NONE)
+                        file, FileGate.OPEN, Files.createDirectories(folder.resolve("images")), Progress.NONE)
                 .orElseThrow()
                 .model();
         Material again = read.materials().iterator().next();

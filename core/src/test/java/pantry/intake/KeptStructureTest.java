@@ -6,16 +6,22 @@ import static org.assertj.core.api.Assertions.within;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.exchange.Axis;
 import pantry.exchange.Imported;
+import pantry.exchange.Material;
 import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.testing.WithWorkshop;
@@ -134,7 +140,7 @@ class KeptStructureTest extends WithWorkshop {
         assertThat(at(stage, below + "/Many").targets("prototypes")).containsExactly(SdfPath.of(below + "/Many/Proto"));
         assertThat(at(stage, below + "/Shapes").isAbstract()).isTrue();
         assertThat(at(stage, below + "/Plan").typeName()).isEqualTo("BasisCurves");
-        assertThat(at(stage, below + "/Light").text("purpose").or(() -> java.util.Optional.of("")))
+        assertThat(at(stage, below + "/Light").text("purpose").or(() -> Optional.of("")))
                 .isPresent();
         assertThat(at(stage, below).variantSets()).containsKey("load");
         assertThat(at(stage, below).targets("collection:steel:includes"))
@@ -152,7 +158,7 @@ class KeptStructureTest extends WithWorkshop {
     }
 
     private static long stored(Model model) {
-        Set<Mesh> meshes = java.util.Collections.newSetFromMap(new java.util.IdentityHashMap<>());
+        Set<Mesh> meshes = Collections.newSetFromMap(new IdentityHashMap<>());
         model.visit((owner, part, world) -> meshes.add(part.mesh()));
         return meshes.stream().mapToLong(Mesh::triangleCount).sum();
     }
@@ -169,8 +175,7 @@ class KeptStructureTest extends WithWorkshop {
         Path file = Files.writeString(
                 folder.resolve("rack.usda"), rack("    metersPerUnit = 0.01\n    upAxis = \"Z\"", ""));
         Imported arrival = workshop.readers().read(file, Progress.NONE);
-        Slip slip = Slip.plain("Rack", pantry.library.AssetKind.MODEL, "Racks", 0.01, pantry.exchange.Axis.Z)
-                .withPivot(Pivot.BASE);
+        Slip slip = Slip.plain("Rack", AssetKind.MODEL, "Racks", 0.01, Axis.Z).withPivot(Pivot.BASE);
         Asset asset = workshop.intake()
                 .shelve(arrival, slip, workshop.library(), Progress.NONE)
                 .asset();
@@ -250,7 +255,7 @@ class KeptStructureTest extends WithWorkshop {
                 workshop.readers().read(asset.entryLayer("v001"), Progress.NONE).model();
         assertThat(after.trianglesDrawn()).isEqualTo(24 + 2 * BALL.triangleCount());
         assertThat(stored(after)).isEqualTo(12 + BALL.triangleCount());
-        assertThat(after.materials()).extracting(pantry.exchange.Material::name).containsExactly("Red");
+        assertThat(after.materials()).extracting(Material::name).containsExactly("Red");
         Layer geometry = LayerFiles.read(asset.data("v001").resolve(asset.slug() + ".geom.usdc"));
         assertThat(geometry.prim(SdfPath.of("/" + asset.card().name() + "/Shapes")))
                 .isPresent();

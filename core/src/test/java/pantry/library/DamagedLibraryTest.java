@@ -6,9 +6,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
+import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
@@ -16,11 +19,14 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import pantry.base.AtomicFiles;
+import pantry.base.HeldFolder;
 import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.Sha256;
+import pantry.scene.Scene;
 import pantry.testing.WithWorkshop;
+import pantry.usd.schema.Placing;
 
 /** Whatever somebody does to a library's files is seen, and what puts it right ends. */
 class DamagedLibraryTest extends WithWorkshop {
@@ -77,7 +83,7 @@ class DamagedLibraryTest extends WithWorkshop {
                 Files.readString(card)
                         .replaceAll(",?\\s*\"v002\"\\s*:\\s*\"ready\"", "")
                         .replace("\"ready\" : \"v002\"", "\"ready\" : \"v001\""));
-        Library anew = Library.open(library.root(), "ada", java.time.Clock.systemUTC());
+        Library anew = Library.open(library.root(), "ada", Clock.systemUTC());
         assertThat(anew.find("Mast").card().versions()).containsOnlyKeys("v001");
         assertThat(anew.goBack(anew.find("Mast"), "v001", "", Progress.NONE).version())
                 .isEqualTo("v003");
@@ -112,6 +118,33 @@ class DamagedLibraryTest extends WithWorkshop {
                 .run();
         assertThat(kinds()).isEmpty();
         assertThat(contents()).containsAllEntriesOf(before);
+    }
+
+    /** As after a kill: one or both of two versions are on their way, and the other may stand in the wrong place. */
+    @ParameterizedTest
+    @ValueSource(strings = {"v001>.moving-v002", "v001>.moving-v002 v002>.moving-v001", "v002>.moving-v002"})
+    void aRenumberingThatWasStoppedIsEnded(String moves) throws Exception {
+        Map<String, String> before = contents();
+        boolean swapped = moves.startsWith("v001");
+        if (swapped) {
+            Path aside = mast.folder().resolve("aside");
+            Files.move(mast.folder().resolve("v001"), aside);
+            Files.move(mast.folder().resolve("v002"), mast.folder().resolve("v001"));
+            Files.move(aside, mast.folder().resolve("v002"));
+        }
+        for (String move : moves.split(" ")) {
+            String[] ends = move.split(">");
+            Files.move(mast.folder().resolve(ends[0]), mast.folder().resolve(ends[1]));
+        }
+        assertThat(kinds()).contains(Problem.Kind.GONE_VERSION);
+        Problem gone = library.verify(Progress.NONE).problems().stream()
+                .filter(problem -> problem.kind() == Problem.Kind.GONE_VERSION)
+                .findFirst()
+                .orElseThrow();
+        new Repairs(library).of(gone).getFirst().action().run();
+        assertThat(kinds()).isEmpty();
+        assertThat(contents()).containsAllEntriesOf(before);
+        assertThat(library.find("Mast").card()).isEqualTo(mast.card());
     }
 
     @ParameterizedTest
@@ -153,7 +186,7 @@ class DamagedLibraryTest extends WithWorkshop {
 
     @Test
     void anotherLibrarysAssetsAreNotTouchedThroughALink() throws Exception {
-        Library other = Library.create(folder.resolve("other"), "Other", "ben", java.time.Clock.systemUTC());
+        Library other = Library.create(folder.resolve("other"), "Other", "ben", Clock.systemUTC());
         Files.createSymbolicLink(
                 other.root().resolve("assets/theirs"), library.root().resolve("assets"));
         assertThatThrownBy(() -> other.places().make("theirs/New")).hasMessageContaining("is a link");
@@ -253,18 +286,17 @@ class DamagedLibraryTest extends WithWorkshop {
         repairAll();
         assertThat(old).doesNotExist();
         assertThat(fresh).exists();
-        Library.open(library.root(), "ada", java.time.Clock.systemUTC());
+        Library.open(library.root(), "ada", Clock.systemUTC());
         assertThat(journal).doesNotExist();
     }
 
     @Test
     void aFolderThatAnotherProcessHoldsIsNotClearedWhateverNamesAndClocksSay() throws Exception {
         Path incoming = library.root().resolve("incoming");
-        try (pantry.base.HeldFolder held =
-                pantry.base.HeldFolder.create(() -> incoming.resolve(Publishing.host() + "~999999999~build"))) {
+        try (HeldFolder held = HeldFolder.create(() -> incoming.resolve(Publishing.host() + "~999999999~build"))) {
             Files.writeString(held.path().resolve("half.usda"), "half");
             Files.setLastModifiedTime(held.path(), FileTime.from(Instant.now().minusSeconds(500_000)));
-            java.time.Clock ahead = java.time.Clock.offset(java.time.Clock.systemUTC(), java.time.Duration.ofDays(2));
+            Clock ahead = Clock.offset(Clock.systemUTC(), Duration.ofDays(2));
             Library.open(library.root(), "ben", ahead);
             assertThat(held.path().resolve("half.usda")).exists();
         }
@@ -273,15 +305,9 @@ class DamagedLibraryTest extends WithWorkshop {
 
     @Test
     void whatWasMovedAndRenamedByHandOpensAgainWhereItStood() throws Exception {
-        pantry.scene.Scene scene = workshop.newScene(folder.resolve("yard.usda"));
-        scene.place(
-                mast, java.util.Optional.empty(), "Mast", pantry.usd.schema.Placing.ORIGIN, java.util.Optional.empty());
-        scene.place(
-                mast,
-                java.util.Optional.of("v001"),
-                "Pinned",
-                pantry.usd.schema.Placing.ORIGIN,
-                java.util.Optional.empty());
+        Scene scene = workshop.newScene(folder.resolve("yard.usda"));
+        scene.place(mast, Optional.empty(), "Mast", Placing.ORIGIN, Optional.empty());
+        scene.place(mast, Optional.of("v001"), "Pinned", Placing.ORIGIN, Optional.empty());
         scene.save();
         Path shelf = Files.createDirectories(library.root().resolve("assets/Elsewhere"));
         Files.move(mast.folder(), shelf.resolve("renamed"));

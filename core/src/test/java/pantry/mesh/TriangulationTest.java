@@ -14,6 +14,7 @@ import net.jqwik.api.constraints.IntRange;
 import org.junit.jupiter.api.Test;
 import org.locationtech.jts.geom.Coordinate;
 import org.locationtech.jts.geom.GeometryFactory;
+import org.locationtech.jts.geom.LinearRing;
 import org.locationtech.jts.geom.Polygon;
 import org.locationtech.jts.triangulate.polygon.PolygonTriangulator;
 import pantry.base.math.Matrix4;
@@ -72,7 +73,7 @@ class TriangulationTest {
                     new Coordinate(0, 10),
                     new Coordinate(0, 0)
                 }),
-                new org.locationtech.jts.geom.LinearRing[] {
+                new LinearRing[] {
                     factory.createLinearRing(new Coordinate[] {
                         new Coordinate(4, 4),
                         new Coordinate(4, 7),

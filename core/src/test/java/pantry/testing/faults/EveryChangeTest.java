@@ -25,6 +25,7 @@ import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.Sha256;
 import pantry.exchange.MeshCache;
+import pantry.exchange.ModelWriters;
 import pantry.intake.Intake;
 import pantry.intake.Neighbours;
 import pantry.library.Asset;
@@ -32,6 +33,7 @@ import pantry.library.Library;
 import pantry.library.Problem;
 import pantry.library.Transfers;
 import pantry.library.VersionStatus;
+import pantry.mesh.Shapes;
 import pantry.scene.Scene;
 import pantry.testing.Workshop;
 import pantry.usd.compose.LayerCache;
@@ -72,7 +74,7 @@ class EveryChangeTest {
         workshop.library().goBack(mast, "v001", "", Progress.NONE);
         pattern = workshop.library().root();
         arrival = folder.resolve("arrival.obj");
-        pantry.exchange.ModelWriters.write(Workshop.model("Drum", pantry.mesh.Shapes.block(1, 1, 1)), arrival);
+        ModelWriters.write(Workshop.model("Drum", Shapes.block(1, 1, 1)), arrival);
     }
 
     @AfterAll

@@ -1,6 +1,7 @@
 package pantry.testing.faults;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -90,7 +91,7 @@ public final class Faults {
             try {
                 channel.close();
             } catch (IOException e) {
-                throw new java.io.UncheckedIOException(e);
+                throw new UncheckedIOException(e);
             }
         }
         open.clear();

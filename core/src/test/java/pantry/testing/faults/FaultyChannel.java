@@ -1,6 +1,8 @@
 package pantry.testing.faults;
 
 import java.io.IOException;
+import java.lang.foreign.Arena;
+import java.lang.foreign.MemorySegment;
 import java.nio.ByteBuffer;
 import java.nio.MappedByteBuffer;
 import java.nio.channels.FileChannel;
@@ -99,8 +101,7 @@ final class FaultyChannel extends FileChannel {
     }
 
     @Override
-    public java.lang.foreign.MemorySegment map(MapMode mode, long offset, long size, java.lang.foreign.Arena arena)
-            throws IOException {
+    public MemorySegment map(MapMode mode, long offset, long size, Arena arena) throws IOException {
         return plain.map(mode, offset, size, arena);
     }
 

@@ -1,11 +1,13 @@
 package pantry.testing.faults;
 
 import java.io.IOException;
+import java.net.URI;
 import java.nio.channels.FileChannel;
 import java.nio.channels.SeekableByteChannel;
 import java.nio.file.AccessMode;
 import java.nio.file.CopyOption;
 import java.nio.file.DirectoryStream;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.FileStore;
 import java.nio.file.FileSystem;
 import java.nio.file.FileSystems;
@@ -114,17 +116,17 @@ final class FaultyFileSystem extends FileSystem {
         }
 
         @Override
-        public FileSystem newFileSystem(java.net.URI uri, Map<String, ?> environment) {
+        public FileSystem newFileSystem(URI uri, Map<String, ?> environment) {
             throw new UnsupportedOperationException();
         }
 
         @Override
-        public FileSystem getFileSystem(java.net.URI uri) {
+        public FileSystem getFileSystem(URI uri) {
             return system;
         }
 
         @Override
-        public Path getPath(java.net.URI uri) {
+        public Path getPath(URI uri) {
             throw new UnsupportedOperationException();
         }
 
@@ -178,7 +180,7 @@ final class FaultyFileSystem extends FileSystem {
         @Override
         public void createDirectory(Path folder, FileAttribute<?>... attributes) throws IOException {
             if (Files.isDirectory(plain(folder))) {
-                throw new java.nio.file.FileAlreadyExistsException(folder.toString());
+                throw new FileAlreadyExistsException(folder.toString());
             }
             faults.change(true);
             Files.createDirectory(plain(folder), attributes);

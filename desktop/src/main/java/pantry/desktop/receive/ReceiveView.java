@@ -4,6 +4,7 @@ import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Stream;
 import javafx.animation.Animation;
@@ -24,6 +25,7 @@ import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
@@ -422,7 +424,7 @@ public final class ReceiveView extends BorderPane {
                 .add(note(
                         "caution",
                         "remixal-alert-line",
-                        lost.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + lost.substring(1))));
+                        lost.substring(0, 1).toUpperCase(Locale.ROOT) + lost.substring(1))));
         double away = survey.outline().distance() * choices.factor();
         if (survey.outline().isFarOff()) {
             lacks.getChildren()
@@ -492,7 +494,7 @@ public final class ReceiveView extends BorderPane {
                 "",
                 "Let files that are received name others in " + folder + ", until Pantry is closed",
                 () -> model.allow(folder));
-        allow.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
+        allow.setMinWidth(Region.USE_PREF_SIZE);
         note.getChildren().addAll(Bits.spring(), allow);
         return note;
     }

@@ -10,6 +10,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
+import javafx.beans.binding.Bindings;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
@@ -148,7 +149,7 @@ final class BringPane extends BorderPane {
         row.setAlignment(Pos.CENTER_LEFT);
         needs.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(needs.getChildren()));
         clashes.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(clashes.getChildren()));
-        lacks.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(lacks.getChildren()));
+        lacks.managedProperty().bind(Bindings.isNotEmpty(lacks.getChildren()));
         VBox box = new VBox(8, needs, lacks, clashes, where, row);
         box.getStyleClass().addAll(Styles.PANEL, "bring-decisions");
         return box;

@@ -2,6 +2,7 @@ package pantry.desktop.receive;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -13,6 +14,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import pantry.base.AtomicFiles;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.Job;
@@ -22,6 +24,7 @@ import pantry.intake.Pivot;
 import pantry.intake.Report;
 import pantry.intake.ScaleCandidate;
 import pantry.library.Asset;
+import pantry.render.Thumbnails;
 
 class ReceiveModelTest {
     @TempDir
@@ -335,8 +338,7 @@ class ReceiveModelTest {
     @Test
     void whatLiesOutsideIsReadOnlyAfterItsFolderIsAllowed() throws IOException {
         Path outside = Files.createDirectories(folder.resolveSibling(folder.getFileName() + "-outside"));
-        Files.write(
-                outside.resolve("label.png"), pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
+        Files.write(outside.resolve("label.png"), Thumbnails.png(new BufferedImage(2, 2, 1)));
         Path file = desk.file("crate.obj", 1);
         Files.writeString(folder.resolve("crate.mtl"), "newmtl Paint\nmap_Kd " + outside.resolve("label.png") + "\n");
         Arrival arrival = arrived(file);
@@ -345,6 +347,6 @@ class ReceiveModelTest {
         assertThat(arrival.surveyProperty().get().orElseThrow().outside()).containsExactly(outside);
         model.allow(outside);
         assertThat(arrival.missing()).isEmpty();
-        pantry.base.AtomicFiles.deleteTree(outside);
+        AtomicFiles.deleteTree(outside);
     }
 }

@@ -12,6 +12,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Progress;
 import pantry.catalogue.Item;
 import pantry.catalogue.Order;
 import pantry.compare.Comparison;
@@ -107,7 +108,7 @@ class CareTest {
         assertThat(model.items()).hasSize(4);
         undo();
         assertThat(model.items()).hasSize(3);
-        assertThat(other.verify(pantry.base.Progress.NONE).ok()).isTrue();
+        assertThat(other.verify(Progress.NONE).ok()).isTrue();
     }
 
     @Test
@@ -312,7 +313,7 @@ class CareTest {
                 .filteredOn(line -> line.kind() == LedgerLine.Kind.WRONG)
                 .isEmpty();
         assertThat(desk.library().assets()).hasSize(3);
-        assertThat(desk.library().verify(pantry.base.Progress.NONE).ok()).isTrue();
-        assertThat(other.verify(pantry.base.Progress.NONE).ok()).isTrue();
+        assertThat(desk.library().verify(Progress.NONE).ok()).isTrue();
+        assertThat(other.verify(Progress.NONE).ok()).isTrue();
     }
 }
