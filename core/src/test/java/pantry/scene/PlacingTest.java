@@ -69,6 +69,25 @@ class PlacingTest {
         assertThat(Placing.isUsual(prim)).isTrue();
     }
 
+    /** Many programs write only those ops that say something. */
+    @Test
+    void someOfTheUsualOpsAreAsGoodAsAllOfThem() {
+        PrimSpec prim = prim();
+        prim.set("double3", "xformOp:translate", new Value.Tuple(new double[] {3, 0, 1}));
+        prim.set("float3", "xformOp:scale", new Value.Tuple(new double[] {2, 2, 2}));
+        prim.set("token[]", "xformOpOrder", new Value.Strings(List.of("xformOp:translate")));
+        assertThat(Placing.isUsual(prim)).isTrue();
+        assertThat(Placing.read(prim))
+                .as("what is not in the order has no effect")
+                .isEqualTo(new Placing(new Vec3(3, 0, 1), Vec3.ZERO, Vec3.ONE));
+        prim.set("token[]", "xformOpOrder", new Value.Strings(List.of("xformOp:translate", "xformOp:scale")));
+        assertThat(Placing.read(prim)).isEqualTo(new Placing(new Vec3(3, 0, 1), Vec3.ZERO, new Vec3(2, 2, 2)));
+        prim.set("token[]", "xformOpOrder", new Value.Strings(List.of("xformOp:scale", "xformOp:translate")));
+        assertThat(Placing.isUsual(prim))
+                .as("another order is another transform")
+                .isFalse();
+    }
+
     @Test
     void transformsOfAnotherFormAreKnownAsSuch() {
         PrimSpec bare = prim();

@@ -118,11 +118,14 @@ public record Placing(Vec3 move, Vec3 turn, Vec3 scale) {
                 asTyped(read(prim, SCALE, Vec3.ONE)));
     }
 
-    /** Whether a prim's own transform starts with what {@link #write} writes, or is none. */
+    /**
+     * Whether a prim's own transform is told as {@link #write} tells it: it starts with the three usual ops, or has only
+     * some of them in their order, or none.
+     */
     public static boolean isUsual(PrimSpec prim) {
         List<String> ops = ops(prim);
-        return ops.isEmpty()
-                || ops.size() >= USUAL.size() && ops.subList(0, USUAL.size()).equals(USUAL);
+        return ops.size() >= USUAL.size() && ops.subList(0, USUAL.size()).equals(USUAL)
+                || USUAL.stream().filter(ops::contains).toList().equals(ops);
     }
 
     /** Single-precision figures as the decimals that were typed: 5.8 rather than 5.800000190734863. */
@@ -135,7 +138,11 @@ public record Placing(Vec3 move, Vec3 turn, Vec3 scale) {
     }
 
     private static Vec3 read(PrimSpec prim, String name, Vec3 otherwise) {
-        return prim.attribute(name).flatMap(AttributeSpec::value).orElse(null) instanceof Value.Tuple(double[] n)
+        // A spec without an order of its own has the one of a weaker spec.
+        boolean counts = prim.attribute("xformOpOrder").isEmpty() || ops(prim).contains(name);
+        return counts
+                        && prim.attribute(name).flatMap(AttributeSpec::value).orElse(null)
+                                instanceof Value.Tuple(double[] n)
                         && n.length == 3
                 ? new Vec3(n[0], n[1], n[2])
                 : otherwise;
