@@ -600,13 +600,20 @@ public final class Library {
         return layer;
     }
 
-    /** Whether the layer that followers reference leads to the ready version, and says nothing else. */
+    /**
+     * Whether the layer that followers reference leads to the ready version, and says nothing else. True too where that
+     * version cannot be read, which is its own damage and not the layer's.
+     */
     boolean leadsToReady(Asset asset) {
+        String expected;
+        try {
+            expected = UsdaWriter.write(readyLayer(asset, asset.ready().orElseThrow()));
+        } catch (PantryException e) {
+            return true;
+        }
         try {
             return !Files.isSymbolicLink(asset.readyLayer())
-                    && UsdaWriter.write(LayerFiles.read(asset.readyLayer()))
-                            .equals(UsdaWriter.write(
-                                    readyLayer(asset, asset.ready().orElseThrow())));
+                    && UsdaWriter.write(LayerFiles.read(asset.readyLayer())).equals(expected);
         } catch (PantryException e) {
             return false;
         }

@@ -120,6 +120,12 @@ class DamagedLibraryTest extends WithWorkshop {
         assertThat(contents()).containsAllEntriesOf(before);
     }
 
+    @Test
+    void aVersionThatCannotBeReadIsNotTheReadyLayersFault() throws Exception {
+        Files.writeString(mast.entryLayer("v002"), "no layer any more");
+        assertThat(kinds()).containsExactly(Problem.Kind.CHANGED);
+    }
+
     /** As after a kill: one or both of two versions are on their way, and the other may stand in the wrong place. */
     @ParameterizedTest
     @ValueSource(strings = {"v001>.moving-v002", "v001>.moving-v002 v002>.moving-v001", "v002>.moving-v002"})
