@@ -1,7 +1,10 @@
 package pantry.render;
 
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 
 /**
@@ -14,6 +17,7 @@ import pantry.base.math.Vec3;
  * @param flat whether faces look flat rather than rounded
  * @param edges whether the triangles' edges are drawn
  * @param selected paths of objects to outline
+ * @param parts of those that are outlined in part only: the boxes around these parts, metres
  * @param outline display colour of the outline
  * @param cut a plane in front of which nothing is drawn
  */
@@ -25,6 +29,7 @@ public record RenderOptions(
         boolean flat,
         boolean edges,
         Set<String> selected,
+        Map<String, List<Box3>> parts,
         int outline,
         Optional<Cut> cut) {
     /**
@@ -49,7 +54,7 @@ public record RenderOptions(
             boolean edges,
             Set<String> selected,
             int outline) {
-        this(background, shadow, grid, gridColour, flat, edges, selected, outline, Optional.empty());
+        this(background, shadow, grid, gridColour, flat, edges, selected, Map.of(), outline, Optional.empty());
     }
 
     /** No ground: pixels that see nothing are transparent but for the shadow. */
@@ -61,33 +66,39 @@ public record RenderOptions(
 
     public RenderOptions {
         selected = Set.copyOf(selected);
+        parts = Map.copyOf(parts);
     }
 
     public RenderOptions withGrid(boolean show) {
-        return new RenderOptions(background, shadow, show, gridColour, flat, edges, selected, outline, cut);
+        return new RenderOptions(background, shadow, show, gridColour, flat, edges, selected, parts, outline, cut);
     }
 
     public RenderOptions withSelected(Set<String> paths) {
-        return new RenderOptions(background, shadow, grid, gridColour, flat, edges, paths, outline, cut);
+        return withSelected(paths, Map.of());
+    }
+
+    /** @param within of those of which only parts are outlined, the boxes around these parts, metres */
+    public RenderOptions withSelected(Set<String> paths, Map<String, List<Box3>> within) {
+        return new RenderOptions(background, shadow, grid, gridColour, flat, edges, paths, within, outline, cut);
     }
 
     public RenderOptions withBackground(int colour) {
-        return new RenderOptions(colour, shadow, grid, gridColour, flat, edges, selected, outline, cut);
+        return new RenderOptions(colour, shadow, grid, gridColour, flat, edges, selected, parts, outline, cut);
     }
 
     public RenderOptions withGridColour(int colour) {
-        return new RenderOptions(background, shadow, grid, colour, flat, edges, selected, outline, cut);
+        return new RenderOptions(background, shadow, grid, colour, flat, edges, selected, parts, outline, cut);
     }
 
     public RenderOptions withFlat(boolean flatFaces) {
-        return new RenderOptions(background, shadow, grid, gridColour, flatFaces, edges, selected, outline, cut);
+        return new RenderOptions(background, shadow, grid, gridColour, flatFaces, edges, selected, parts, outline, cut);
     }
 
     public RenderOptions withEdges(boolean show) {
-        return new RenderOptions(background, shadow, grid, gridColour, flat, show, selected, outline, cut);
+        return new RenderOptions(background, shadow, grid, gridColour, flat, show, selected, parts, outline, cut);
     }
 
     public RenderOptions withCut(Optional<Cut> plane) {
-        return new RenderOptions(background, shadow, grid, gridColour, flat, edges, selected, outline, plane);
+        return new RenderOptions(background, shadow, grid, gridColour, flat, edges, selected, parts, outline, plane);
     }
 }

@@ -399,6 +399,34 @@ public final class RenderScene {
         return chosen;
     }
 
+    /** Which uses belong to what is selected; of what is selected in parts, those in the middle of a part's box. */
+    boolean[] selectedUses(RenderOptions options) {
+        boolean[] whole = new boolean[owners.size()];
+        Map<Integer, List<Box3>> parts = new HashMap<>();
+        options.selected()
+                .forEach(path -> owners.below(path, number -> {
+                    List<Box3> boxes = options.parts().get(path);
+                    if (boxes == null) {
+                        whole[number] = true;
+                    } else {
+                        parts.put(number, boxes);
+                    }
+                }));
+        boolean[] chosen = new boolean[uses.size()];
+        for (int i = 0; i < chosen.length; i++) {
+            Use use = uses.get(i);
+            chosen[i] = whole[use.owner()]
+                    || parts.getOrDefault(use.owner(), List.of()).stream()
+                            .anyMatch(box -> box.contains(
+                                    new Vec3(
+                                            use.ball().x(),
+                                            use.ball().y(),
+                                            use.ball().z()),
+                                    1e-3));
+        }
+        return chosen;
+    }
+
     /** The shadow, or what it was before things were moved where it is not made yet. */
     synchronized ContactShadow shadowAtHand() {
         return shadow == null && earlier != null ? earlier : shadow();

@@ -69,7 +69,6 @@ public final class Renderer {
             int pictureHeight,
             RenderOptions options) {
         Shading shading = shading(scene, shadow, camera, pictureWidth, pictureHeight, options);
-        boolean[] selected = scene.ownersBelow(options.selected());
         parallel(height, y -> {
             if (!stopped) {
                 shading.row(y, argb, ids);
@@ -82,7 +81,7 @@ public final class Renderer {
             parallel(height - 1, this::edges);
         }
         if (!options.selected().isEmpty()) {
-            outline(selected, 0xff000000 | options.outline());
+            outline(scene.selectedUses(options), 0xff000000 | options.outline());
         }
         return new Frame(width, height, argb, ids);
     }
@@ -658,7 +657,11 @@ public final class Renderer {
         }
     }
 
-    /** Draws a line of two pixels around what is selected. */
+    /**
+     * Draws a line of two pixels around what is selected.
+     *
+     * @param selected for each use
+     */
     private void outline(boolean[] selected, int colour) {
         parallel(height, y -> {
             for (int x = 0; x < width; x++) {
@@ -684,8 +687,8 @@ public final class Renderer {
         if (x < 0 || y < 0 || x >= width || y >= height) {
             return false;
         }
-        int id = ids[y * width + x];
-        return id >= 0 && selected[id];
+        int seen = use[y * width + x];
+        return seen >= 0 && selected[seen];
     }
 
     /** Where a pixel's ray meets what is seen there, or the ground where nothing is. */

@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.IntStream;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -203,6 +204,31 @@ class RendererTest {
         assertThat(new Renderer().draw(moved, front(4), 400, 400, BARE).id(200, 200))
                 .isEqualTo(-1);
         assertThat(scene.boundsBelow("Block")).isEqualTo(new Box3(new Vec3(-1, -1, -2), new Vec3(1, 1, 0)));
+    }
+
+    @Test
+    void ofWhatIsSelectedInPartOnlyThatPartHasAnOutline() {
+        Mesh left = Shapes.box(new Vec3(-1.2, -1, -2), new Vec3(-0.4, 1, 0));
+        Mesh right = Shapes.box(new Vec3(0.4, -1, -2), new Vec3(1.2, 1, 0));
+        Model.Node row = Model.Node.of(
+                "Row", Matrix4.IDENTITY, List.of(new Model.Part(left, RED), new Model.Part(right, RED)), List.of());
+        RenderScene scene = scene(row);
+        RenderOptions bare = new RenderOptions(0xFFFFFF, false, false, 0, false, false, Set.of(), 0x123456);
+        Box3 onTheLeft = new Box3(new Vec3(-1.2, -1, -2), new Vec3(-0.4, 1, 0));
+        String use = scene.owner(0).orElseThrow();
+        Frame part = new Renderer()
+                .draw(scene, front(4), 400, 400, bare.withSelected(Set.of(use), Map.of(use, List.of(onTheLeft))));
+        Frame whole = new Renderer().draw(scene, front(4), 400, 400, bare.withSelected(Set.of("Row")));
+        assertThat(outlined(part, 0, 200)).isPositive().isEqualTo(outlined(whole, 0, 200));
+        assertThat(outlined(part, 200, 400)).isZero();
+        assertThat(outlined(whole, 200, 400)).isPositive();
+    }
+
+    private static long outlined(Frame frame, int from, int to) {
+        return IntStream.range(0, frame.argb().length)
+                .filter(i -> i % frame.width() >= from && i % frame.width() < to)
+                .filter(i -> frame.argb()[i] == 0xff123456)
+                .count();
     }
 
     @Test

@@ -34,6 +34,16 @@ public record Box3(Vec3 min, Vec3 max) {
         return isEmpty() ? Vec3.ZERO : min.plus(max).times(0.5);
     }
 
+    /** Whether a point lies within, or no further outside along any axis than is allowed for. */
+    public boolean contains(Vec3 p, double margin) {
+        return p.x() >= min.x() - margin
+                && p.x() <= max.x() + margin
+                && p.y() >= min.y() - margin
+                && p.y() <= max.y() + margin
+                && p.z() >= min.z() - margin
+                && p.z() <= max.z() + margin;
+    }
+
     /** Half the length of the diagonal. */
     public double radius() {
         return size().length() / 2;

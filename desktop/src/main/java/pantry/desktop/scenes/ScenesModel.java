@@ -662,14 +662,27 @@ public final class ScenesModel {
 
     /** The box around an object where it is worked on, in the world. */
     public Box3 box(SdfPath path) {
+        return box(path, Matrix4.IDENTITY);
+    }
+
+    /** As {@link #preview} shows it. */
+    Box3 previewBox(Own own, Placing placing) {
+        return box(own.path(), own.placing().matrix().inverse().times(placing.matrix()));
+    }
+
+    private Box3 box(SdfPath path, Matrix4 change) {
         Optional<Scene> open = scene.get();
         Optional<Occurrence> seen = occurrence(path);
         if (open.isEmpty() || seen.isEmpty() || seen.get().through().isEmpty()) {
             return shown.get().drawn().boundsBelow(path.toString());
         }
         Matrix4 metres = open.get().toMetres();
-        Matrix4 local =
-                open.get().stage().prim(seen.get().drawnAs()).map(Xforms::local).orElse(Matrix4.IDENTITY);
+        Matrix4 local = open.get()
+                .stage()
+                .prim(seen.get().drawnAs())
+                .map(Xforms::local)
+                .orElse(Matrix4.IDENTITY)
+                .times(change);
         Matrix4 world =
                 metres.inverse().times(local.times(seen.get().parentSpace())).times(metres);
         return drawnModel.boundsWithin(seen.get().drawnAs().toString()).transformed(world);

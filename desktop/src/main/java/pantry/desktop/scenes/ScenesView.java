@@ -2,10 +2,14 @@ package pantry.desktop.scenes;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import javafx.animation.Animation;
 import javafx.animation.KeyFrame;
@@ -590,16 +594,7 @@ public final class ScenesView extends BorderPane {
     }
 
     private void showSelection() {
-        Set<SdfPath> chosen = model.selectionProperty().get();
-        view.optionsProperty()
-                .set(view.optionsProperty()
-                        .get()
-                        .withSelected(chosen.stream()
-                                .map(each -> model.occurrence(each)
-                                        .map(Occurrence::seenAs)
-                                        .orElse(each)
-                                        .toString())
-                                .collect(Collectors.toSet())));
+        outline(model::box);
         Optional<ScenesModel.Own> own =
                 model.one().filter(ScenesModel.Own::usual).filter(each -> !model.isLocked(each.path()));
         String path = own.map(each -> each.path().toString()).orElse("");
@@ -608,6 +603,28 @@ public final class ScenesView extends BorderPane {
                 own.map(each -> model.parentSpace(each.path())).orElse(Matrix4.IDENTITY),
                 path,
                 own.map(each -> model.box(each.path())).orElse(Box3.EMPTY));
+    }
+
+    /**
+     * Outlines what is selected; of shared contents, the part itself in the use through which it was chosen.
+     *
+     * @param box where a part stands, metres
+     */
+    private void outline(Function<SdfPath, Box3> box) {
+        Set<String> whole = new HashSet<>();
+        Map<String, List<Box3>> parts = new HashMap<>();
+        for (SdfPath each : model.selectionProperty().get()) {
+            Optional<Occurrence> seen = model.occurrence(each);
+            String path = seen.map(Occurrence::seenAs).orElse(each).toString();
+            if (seen.isPresent() && !seen.get().through().isEmpty()) {
+                parts.computeIfAbsent(path, use -> new ArrayList<>()).add(box.apply(each));
+            } else {
+                whole.add(path);
+            }
+        }
+        parts.keySet().removeAll(whole);
+        whole.addAll(parts.keySet());
+        view.optionsProperty().set(view.optionsProperty().get().withSelected(whole, parts));
     }
 
     /** @param at the view that was clicked */
@@ -646,10 +663,12 @@ public final class ScenesView extends BorderPane {
                 model.handling().move(own.path(), placing);
             } else {
                 view.drawnProperty().set(model.shownProperty().get().drawn());
+                outline(model::box);
             }
             return;
         }
         view.drawnProperty().set(model.preview(own, placing));
+        outline(path -> model.previewBox(own, placing));
     }
 
     /** Looks in the way of a number. */

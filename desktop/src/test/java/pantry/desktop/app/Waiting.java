@@ -8,6 +8,7 @@ import javafx.geometry.Bounds;
 import javafx.scene.input.MouseButton;
 import org.testfx.api.FxRobot;
 import org.testfx.api.FxRobotInterface;
+import org.testfx.robot.MouseRobot;
 import org.testfx.util.WaitForAsyncUtils;
 
 /** Waits until something has come about in the window; what takes longer than a minute does not. */
@@ -44,9 +45,21 @@ final class Waiting {
         return meet(robot, query, () -> robot.clickOn(query));
     }
 
-    /** Clicks twice on something, as {@link #click} does once. */
+    /**
+     * Clicks twice on something, as {@link #click} does once; without a wait between, which on a busy machine can be
+     * longer than a double click may take.
+     */
     static FxRobotInterface doubleClick(FxRobot robot, String query) {
-        return meet(robot, query, () -> robot.doubleClickOn(query));
+        return meet(robot, query, () -> {
+            robot.moveTo(query);
+            MouseRobot mouse = robot.robotContext().getMouseRobot();
+            for (int click = 0; click < 2; click++) {
+                mouse.pressNoWait(MouseButton.PRIMARY);
+                mouse.releaseNoWait(MouseButton.PRIMARY);
+            }
+            WaitForAsyncUtils.waitForFxEvents();
+            return robot;
+        });
     }
 
     /** Presses the mouse on something, as {@link #click} does, and holds it. */

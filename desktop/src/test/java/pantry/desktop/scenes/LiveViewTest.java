@@ -246,7 +246,11 @@ class LiveViewTest {
                 Placing there = own.placing().withMove(new Vec3(1.5, 0.5, 1));
                 RenderScene before = yard.model.shownProperty().get().drawn();
                 RenderScene dragged = yard.model.preview(own, there);
+                Box3 outlined = yard.model.previewBox(own, there);
                 yard.model.handling().move(crate, there);
+                assertThat(Yard.isNear(outlined, yard.model.box(crate)))
+                        .as("the outline follows")
+                        .isTrue();
                 RenderScene live = yard.model.shownProperty().get().drawn();
                 assertThat(live.bounds()).isNotEqualTo(before.bounds());
                 assertThat(dragged.boxes()).hasSameSizeAs(live.boxes());

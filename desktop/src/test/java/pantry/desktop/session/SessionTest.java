@@ -3,6 +3,7 @@ package pantry.desktop.session;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
 import java.nio.file.Path;
@@ -10,11 +11,23 @@ import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.Test;
 import pantry.base.PantryException;
+import pantry.workbench.Settings;
 import pantry.workbench.Workbench;
 
 class SessionTest {
-    private final Workbench workbench = mock(Workbench.class);
+    private final Workbench workbench = workbench();
     private final Session session = new Session(workbench, new Background(Runnable::run, Runnable::run, Runnable::run));
+
+    private static Workbench workbench() {
+        Workbench made = mock(Workbench.class);
+        when(made.settings()).thenReturn(Settings.USUAL.withAllowed("/far/away/props"));
+        return made;
+    }
+
+    @Test
+    void foldersThatWereAllowedBeforeStillAre() {
+        verify(workbench).allow(Path.of("/far/away/props"));
+    }
 
     @Test
     void aRefusalStandsInTheLedgerWithTheFilesNameAndIsNoJobAnyLonger() {
