@@ -16,6 +16,7 @@ import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TreeCell;
 import javafx.scene.control.TreeItem;
 import javafx.scene.control.TreeView;
+import javafx.scene.control.skin.VirtualFlow;
 import javafx.scene.image.Image;
 import javafx.scene.image.ImageView;
 import javafx.scene.input.KeyCode;
@@ -132,13 +133,21 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
             int row = getRow(items.get(last));
             if (row >= 0) {
                 getFocusModel().focus(row);
-                if (last != shown) {
+                if (last != shown && !isInSight(row)) {
                     scrollTo(Math.max(0, row - ROWS_ABOVE));
-                    shown = last;
                 }
+                shown = last;
             }
         }
         following = false;
+    }
+
+    private boolean isInSight(int row) {
+        return lookup(".virtual-flow") instanceof VirtualFlow<?> flow
+                && flow.getFirstVisibleCell() != null
+                && flow.getLastVisibleCell() != null
+                && row >= flow.getFirstVisibleCell().getIndex()
+                && row < flow.getLastVisibleCell().getIndex();
     }
 
     private void chosen() {
