@@ -146,7 +146,8 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
         return lookup(".virtual-flow") instanceof VirtualFlow<?> flow
                 && flow.getFirstVisibleCell() != null
                 && flow.getLastVisibleCell() != null
-                && row >= flow.getFirstVisibleCell().getIndex()
+                // The first and the last line may be cut off.
+                && (row == 0 || row > flow.getFirstVisibleCell().getIndex())
                 && row < flow.getLastVisibleCell().getIndex();
     }
 
