@@ -107,11 +107,7 @@ public final class AtomicFiles {
             content.writeTo(temporary);
             publishFolder(temporary, target);
         } catch (IOException | RuntimeException e) {
-            try {
-                deleteTree(temporary);
-            } catch (IOException left) {
-                e.addSuppressed(left);
-            }
+            deleteSuppressed(temporary, e);
             throw e;
         }
     }
@@ -208,9 +204,9 @@ public final class AtomicFiles {
         return temporary;
     }
 
-    private static void deleteSuppressed(Path file, Exception first) {
+    private static void deleteSuppressed(Path left, Exception first) {
         try {
-            Files.deleteIfExists(file);
+            deleteTree(left);
         } catch (IOException e) {
             first.addSuppressed(e);
         }

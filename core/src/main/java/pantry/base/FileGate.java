@@ -14,6 +14,7 @@ import java.util.Optional;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.Predicate;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /**
  * Decides which files may be read because another file names them. Every reader, writer and packer asks it before it
@@ -74,13 +75,8 @@ public final class FileGate {
     }
 
     private FileGate(Collection<Path> folders, Predicate<Path> besides) {
-        List<Path> all = new ArrayList<>();
-        for (Path folder : folders) {
-            Path plain = folder.toAbsolutePath().normalize();
-            all.add(plain);
-            real(plain).filter(end -> !end.equals(plain)).ifPresent(all::add);
-        }
-        this.folders = new CopyOnWriteArrayList<>(all);
+        this.folders = new CopyOnWriteArrayList<>(
+                folders.stream().flatMap(FileGate::withEnd).toList());
         this.besides = besides;
     }
 
@@ -115,8 +111,7 @@ public final class FileGate {
     /** From now on, what lies below a folder may be read as well; what was refused there is forgotten. */
     public void allow(Path folder) {
         Path plain = folder.toAbsolutePath().normalize();
-        folders.add(plain);
-        real(plain).filter(end -> !end.equals(plain)).ifPresent(folders::add);
+        withEnd(plain).forEach(folders::add);
         synchronized (refusals) {
             refusals.values().removeIf(refusal -> refusal.file().startsWith(plain));
         }
@@ -195,6 +190,12 @@ public final class FileGate {
         synchronized (refusals) {
             return List.copyOf(refusals.values());
         }
+    }
+
+    /** A folder as it is named, and where it ends if links lead elsewhere. */
+    private static Stream<Path> withEnd(Path folder) {
+        Path plain = folder.toAbsolutePath().normalize();
+        return Stream.concat(Stream.of(plain), real(plain).stream()).distinct();
     }
 
     private static Optional<Path> real(Path path) {

@@ -151,6 +151,11 @@ public final class UsdModelReader {
 
     private static final double MOST_UNIT = 1e12;
 
+    /** Whether lengths can be told in a unit of that many metres. */
+    public static boolean isUnit(double metres) {
+        return metres >= LEAST_UNIT && metres <= MOST_UNIT;
+    }
+
     /**
      * Metres per unit of a layer; the standard's fallback is a centimetre.
      *
@@ -158,7 +163,7 @@ public final class UsdModelReader {
      */
     public static double metresPerUnit(Layer layer) {
         double unit = layer.number("metersPerUnit").filter(told -> told > 0).orElse(0.01);
-        if (unit < LEAST_UNIT || unit > MOST_UNIT) {
+        if (!isUnit(unit)) {
             throw new UsdException(
                     layer.name(),
                     "metersPerUnit",

@@ -19,6 +19,7 @@ import org.junit.jupiter.api.Timeout;
 import pantry.base.ImageDecoder;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.testing.Cancelled;
 import pantry.testing.WithWorkshop;
 import pantry.usd.UsdException;
 import pantry.usd.compose.Budget;
@@ -142,15 +143,7 @@ class CostlyFilesTest extends WithWorkshop {
                     def "C" (references = @l%1$d.usda@) {}
                 }
                 """.formatted(i + 1));
-        Progress cancelled = new Progress() {
-            @Override
-            public void report(String what, double fraction) {}
-
-            @Override
-            public boolean cancelled() {
-                return true;
-            }
-        };
+        Progress cancelled = new Cancelled();
         LayerCache layers = new LayerCache();
         Stage stage = Stage.open(layers.open(first), layers, Budget.forReading(Budget.Limits.USUAL, cancelled));
         assertThatThrownBy(() -> stage.prims().count()).isInstanceOf(CancellationException.class);

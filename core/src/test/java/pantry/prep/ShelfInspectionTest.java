@@ -13,6 +13,7 @@ import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
 import pantry.library.Asset;
+import pantry.testing.Cancelled;
 import pantry.testing.WithWorkshop;
 
 @DisplayName("What stands on the shelves is inspected once for each version, and asked anew of its neighbours")
@@ -77,15 +78,7 @@ class ShelfInspectionTest extends WithWorkshop {
     @DisplayName("it stops where it is no longer wanted")
     void stops() {
         workshop.block("Mast", "Masts", 9);
-        Progress cancelled = new Progress() {
-            @Override
-            public void report(String what, double fraction) {}
-
-            @Override
-            public boolean cancelled() {
-                return true;
-            }
-        };
+        Progress cancelled = new Cancelled();
         assertThatThrownBy(() -> all(cancelled)).isInstanceOf(CancellationException.class);
     }
 }

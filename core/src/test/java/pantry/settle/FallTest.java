@@ -16,6 +16,7 @@ import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.ConvexHull;
 import pantry.mesh.Mesh;
+import pantry.testing.Cancelled;
 
 @DisplayName("Rigid bodies")
 class FallTest {
@@ -157,15 +158,7 @@ class FallTest {
         assertThatThrownBy(() -> Fall.run(
                         List.of(slider), new Ground(List.of(), false, 0), 100, Progress.NONE, Fall.Watcher.NONE))
                 .hasMessageContaining("\"body\" falls out of the scene");
-        Progress stopped = new Progress() {
-            @Override
-            public void report(String what, double fraction) {}
-
-            @Override
-            public boolean cancelled() {
-                return true;
-            }
-        };
+        Progress stopped = new Cancelled();
         assertThatThrownBy(() -> Fall.run(List.of(slider), ice, 100, stopped, Fall.Watcher.NONE))
                 .isInstanceOf(CancellationException.class);
     }

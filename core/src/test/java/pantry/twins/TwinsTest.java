@@ -19,6 +19,7 @@ import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshBuilder;
 import pantry.mesh.Shapes;
+import pantry.testing.Cancelled;
 
 class TwinsTest {
     private static List<TwinGroup> found(TwinOptions options, Mesh... meshes) {
@@ -175,15 +176,7 @@ class TwinsTest {
 
     @Test
     void canBeCancelled() {
-        Progress stopped = new Progress() {
-            @Override
-            public void report(String what, double fraction) {}
-
-            @Override
-            public boolean cancelled() {
-                return true;
-            }
-        };
+        Progress stopped = new Cancelled();
         assertThatThrownBy(() -> Twins.find(
                         List.of(new Twins.Surface(Shapes.block(1, 1, 1), false, 1)), TwinOptions.USUAL, stopped))
                 .isInstanceOf(CancellationException.class);

@@ -8,6 +8,7 @@ import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.lwjgl.assimp.AIFile;
@@ -146,11 +147,7 @@ final class AdmittedFiles implements AutoCloseable {
 
     @Override
     public void close() {
-        open.values().forEach(opened -> {
-            opened.arena.close();
-            opened.handle.free();
-        });
-        open.clear();
+        List.copyOf(open.keySet()).forEach(this::close);
         io.free();
         opens.free();
         closes.free();

@@ -32,6 +32,7 @@ import pantry.exchange.Material;
 import pantry.exchange.Model;
 import pantry.exchange.PhongTerms;
 import pantry.exchange.Texture;
+import pantry.exchange.UsdModelReader;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.Welding;
@@ -86,7 +87,7 @@ final class WireReader {
         return switch (Names.ending(file.getFileName().toString())) {
             // glTF is in metres by its specification; Assimp applies COLLADA's own unit while reading.
             case "glb", "gltf", "dae" -> Optional.of(1.0);
-            default -> Optional.ofNullable(wire.unit()).filter(unit -> unit >= 1e-12 && unit <= 1e12);
+            default -> Optional.ofNullable(wire.unit()).filter(UsdModelReader::isUnit);
         };
     }
 
