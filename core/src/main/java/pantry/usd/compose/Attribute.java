@@ -73,13 +73,21 @@ public final class Attribute {
 
     /** The default value alone; empty where blocked. */
     public Optional<Value> defaultValue() {
+        return defaultValue(Anchoring.AS_WRITTEN);
+    }
+
+    Optional<Value> defaultValue(Anchoring anchoring) {
         for (Heard opinion : heard) {
             Optional<Value> value = opinion.spec().value();
             if (value.isPresent()) {
-                return unblocked(value.get()).map(plain -> inStageTime(plain, opinion.time()));
+                return unblocked(value.get()).map(plain -> seen(plain, opinion, anchoring));
             }
         }
         return Optional.empty();
+    }
+
+    private Value seen(Value plain, Heard opinion, Anchoring anchoring) {
+        return anchoring.seen(inStageTime(plain, opinion.time()), typeName(), opinion.layer());
     }
 
     /**
@@ -87,14 +95,18 @@ public final class Attribute {
      * value. Before the first sample and after the last those hold.
      */
     public Optional<Value> valueAt(double time) {
+        return valueAt(time, Anchoring.AS_WRITTEN);
+    }
+
+    Optional<Value> valueAt(double time, Anchoring anchoring) {
         for (Heard opinion : heard) {
             TimeSamples samples = opinion.spec().timeSamples();
             if (!samples.isEmpty()) {
-                return sample(samples, opinion.time().inner(time)).map(plain -> inStageTime(plain, opinion.time()));
+                return sample(samples, opinion.time().inner(time)).map(plain -> seen(plain, opinion, anchoring));
             }
             Optional<Value> value = opinion.spec().value();
             if (value.isPresent()) {
-                return unblocked(value.get()).map(plain -> inStageTime(plain, opinion.time()));
+                return unblocked(value.get()).map(plain -> seen(plain, opinion, anchoring));
             }
         }
         return Optional.empty();

@@ -17,8 +17,10 @@ import pantry.usd.PropertySpec;
 import pantry.usd.Reference;
 import pantry.usd.RelationshipSpec;
 import pantry.usd.SdfPath;
+import pantry.usd.Spec;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
+import pantry.usd.file.LayerAssets;
 
 /** Makes one layer without composition arcs out of a stage. */
 public final class Flattener {
@@ -35,12 +37,13 @@ public final class Flattener {
             "instanceable",
             "relocates");
 
+    private final Stage stage;
+    private final Set<Layer> own;
     private final Instances instances;
     private final boolean linked;
     private final Path target;
     private final Map<SdfPath, SdfPath> prototypes = new HashMap<>();
     private final Deque<Prim> pending = new ArrayDeque<>();
-    private Set<Layer> own = Set.of();
 
     /** What becomes of instances. */
     public enum Instances {
@@ -50,7 +53,9 @@ public final class Flattener {
         EXPANDED
     }
 
-    private Flattener(Instances instances, boolean linked, Path target) {
+    private Flattener(Stage stage, Instances instances, boolean linked, Path target) {
+        this.stage = stage;
+        this.own = Set.copyOf(stage.layerStack());
         this.instances = instances;
         this.linked = linked;
         this.target = target.toAbsolutePath().normalize();
@@ -61,7 +66,7 @@ public final class Flattener {
      * @return a layer of its own, not yet written
      */
     public static Layer flatten(Stage stage, Instances instances, Path target) {
-        return new Flattener(instances, false, target).run(stage);
+        return new Flattener(stage, instances, false, target).run();
     }
 
     /**
@@ -69,15 +74,14 @@ public final class Flattener {
      * that layer says of it.
      */
     public static Layer flattenLinked(Stage stage, Instances instances, Path target) {
-        return new Flattener(instances, true, target).run(stage);
+        return new Flattener(stage, instances, true, target).run();
     }
 
-    private Layer run(Stage stage) {
-        own = Set.copyOf(stage.layerStack());
+    private Layer run() {
         Layer layer = new Layer(target);
         stage.rootLayer().metadata().forEach((key, value) -> {
             if (!ARCS.contains(key)) {
-                layer.metadata().put(key, value);
+                layer.metadata().put(key, seenFromTarget(value, "", stage.rootLayer()));
             }
         });
         for (Prim prim : stage.root().children()) {
@@ -99,16 +103,16 @@ public final class Flattener {
     /** What the root layer says of a prim that it lets refer to another file; empty of all other prims. */
     private Optional<PrimSpec> reference(Prim prim, SdfPath path) {
         return prim.opinions().stream()
-                .filter(opinion -> own.contains(opinion.layer()))
-                .map(Opinion::spec)
-                .filter(PrimSpec.class::isInstance)
-                .map(PrimSpec.class::cast)
-                .filter(Flattener::refersElsewhere)
+                .filter(opinion -> own.contains(opinion.layer()) && refersElsewhere(opinion.spec()))
                 .findFirst()
-                .map(spec -> spec.copyAs(path.name()));
+                .map(opinion -> {
+                    PrimSpec spec = ((PrimSpec) opinion.spec()).copyAs(path.name());
+                    LayerAssets.rename(spec, opinion.layer(), written -> seenFromTarget(written, opinion.layer()));
+                    return spec;
+                });
     }
 
-    private static boolean refersElsewhere(PrimSpec spec) {
+    private static boolean refersElsewhere(Spec spec) {
         return spec.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)
                 && edit.applyTo(List.of()).stream().anyMatch(reference -> !reference.isInternal());
     }
@@ -117,7 +121,8 @@ public final class Flattener {
         PrimSpec spec = new PrimSpec(prim.specifier(), prim.typeName(), path.name());
         for (String field : prim.metadataNames()) {
             if (!ARCS.contains(field)) {
-                prim.metadata(field).ifPresent(value -> spec.metadata().put(field, value));
+                prim.metadata(field, this::seenFromTarget)
+                        .ifPresent(value -> spec.metadata().put(field, value));
             }
         }
         List<String> schemas = prim.apiSchemas();
@@ -153,7 +158,7 @@ public final class Flattener {
             flat = relationship;
         }
         for (String field : prim.propertyMetadataNames(name)) {
-            prim.propertyMetadata(name, field)
+            prim.propertyMetadata(name, field, this::seenFromTarget)
                     .ifPresent(value -> flat.metadata().put(field, value));
         }
         spec.put(flat);
@@ -163,18 +168,13 @@ public final class Flattener {
         AttributeSpec flat = new AttributeSpec(attribute.name(), attribute.typeName());
         flat.setUniform(attribute.uniform());
         flat.setCustom(attribute.custom());
-        attribute.defaultValue().ifPresent(value -> flat.setValue(seenFromTarget(attribute, value)));
+        attribute.defaultValue(this::seenFromTarget).ifPresent(flat::setValue);
         if (attribute.isBlocked()) {
             flat.setValue(new Value.Block());
         }
         for (double time : attribute.times()) {
             flat.timeSamples()
-                    .put(
-                            time,
-                            attribute
-                                    .valueAt(time)
-                                    .map(value -> seenFromTarget(attribute, value))
-                                    .orElseGet(Value.Block::new));
+                    .put(time, attribute.valueAt(time, this::seenFromTarget).orElseGet(Value.Block::new));
         }
         List<SdfPath> connections = attribute.connections();
         if (!connections.isEmpty()) {
@@ -185,17 +185,12 @@ public final class Flattener {
     }
 
     /** Asset paths as they have to be written in the new layer's folder. */
-    private Value seenFromTarget(Attribute attribute, Value value) {
-        return switch (value) {
-            case Value.Asset(String written)
-            when !written.isEmpty() -> new Value.Asset(AssetPaths.relative(folder(), attribute.place(written)));
-            case Value.Strings(List<String> items)
-            when attribute.typeName().equals("asset[]") ->
-                new Value.Strings(items.stream()
-                        .map(item -> AssetPaths.relative(folder(), attribute.place(item)))
-                        .toList());
-            default -> value;
-        };
+    private Value seenFromTarget(Value value, String type, Layer by) {
+        return LayerAssets.renamed(value, type, by, path -> seenFromTarget(path, by));
+    }
+
+    private String seenFromTarget(String written, Layer by) {
+        return AssetPaths.relative(folder(), stage.resolve(by, written));
     }
 
     private Path folder() {

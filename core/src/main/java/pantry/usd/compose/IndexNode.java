@@ -168,22 +168,33 @@ final class IndexNode {
     /**
      * A path of this node's namespace in that of the root node.
      *
-     * @return empty where the path is outside of what a reference or payload on the way brings in
+     * @return empty where the path is outside of what the arcs on the way bring in
      */
     Optional<SdfPath> toRoot(SdfPath inner) {
-        SdfPath mapped = inner.withoutVariants();
-        for (IndexNode node = this; node.parent != null; node = node.parent) {
-            Arc arc = node.link.arc;
-            if (arc == Arc.VARIANT) {
-                continue;
-            }
-            SdfPath source = node.link.source.withoutVariants();
-            if (!arc.isClass() && !mapped.startsWith(source)) {
-                return Optional.empty();
-            }
-            mapped = mapped.replacePrefix(source, node.link.target.withoutVariants());
+        Optional<SdfPath> mapped = Optional.of(inner.withoutVariants());
+        for (IndexNode node = this; node.parent != null && mapped.isPresent(); node = node.parent) {
+            mapped = node.toParent(mapped.get());
         }
-        return Optional.of(mapped);
+        return mapped;
+    }
+
+    /**
+     * A path of this node's namespace in the parent's. An arc that stays in its layer stack maps what is outside of its
+     * source to itself; but nothing to below its target, which would lead back to the source.
+     *
+     * <p>Source: namespace mapping of arcs as the OpenUSD reference implementation has it, from memory.
+     */
+    private Optional<SdfPath> toParent(SdfPath inner) {
+        if (link.arc == Arc.VARIANT) {
+            return Optional.of(inner);
+        }
+        SdfPath source = link.source.withoutVariants();
+        SdfPath target = link.target.withoutVariants();
+        if (inner.startsWith(source)) {
+            return Optional.of(inner.replacePrefix(source, target));
+        }
+        boolean within = parent != null && parent.stack == stack;
+        return within && !inner.startsWith(target) ? Optional.of(inner) : Optional.empty();
     }
 
     /** The tree one name further down; sites at which nothing is said are left out. */

@@ -124,10 +124,14 @@ public final class Prim {
 
     /** A metadata field over all opinions: the strongest, or what dictionaries and list edits come to. */
     public Optional<Value> metadata(String field) {
+        return metadata(field, Anchoring.AS_WRITTEN);
+    }
+
+    Optional<Value> metadata(String field, Anchoring anchoring) {
         List<Value> values = new ArrayList<>(2);
         for (IndexNode node : index.nodes()) {
             for (LayerStack.SpecAt at : node.specs) {
-                at.spec().metadata(field).ifPresent(values::add);
+                at.spec().metadata(field).ifPresent(value -> values.add(anchoring.seen(value, "", at.layer())));
             }
         }
         return Metadata.composed(values);
@@ -393,8 +397,13 @@ public final class Prim {
 
     /** A metadata field of a property over all opinions. */
     public Optional<Value> propertyMetadata(String property, String field) {
+        return propertyMetadata(property, field, Anchoring.AS_WRITTEN);
+    }
+
+    Optional<Value> propertyMetadata(String property, String field, Anchoring anchoring) {
         List<Value> values = new ArrayList<>(2);
-        forEachProperty(property, (node, at, spec) -> spec.metadata(field).ifPresent(values::add));
+        forEachProperty(property, (node, at, spec) -> spec.metadata(field)
+                .ifPresent(value -> values.add(anchoring.seen(value, "", at.layer()))));
         return Metadata.composed(values);
     }
 

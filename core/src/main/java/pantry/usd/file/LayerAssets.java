@@ -1,9 +1,11 @@
 package pantry.usd.file;
 
+import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import pantry.usd.AssetLocation;
@@ -18,10 +20,31 @@ import pantry.usd.VariantSpec;
 
 /** The asset paths that a layer holds: sublayers, references, payloads, and values that are asset paths. */
 public final class LayerAssets {
-    private final UnaryOperator<String> rename;
+    /** The one asset path that OpenUSD keeps as a plain string, in the dictionaries of {@code clips}. */
+    private static final String CLIP_TEMPLATE = "templateAssetPath";
 
-    private LayerAssets(UnaryOperator<String> rename) {
-        this.rename = rename;
+    private final UnaryOperator<String> rename;
+    private final Optional<Path> folder;
+
+    /** @param folder in which files that a pattern names are looked for; empty where they cannot be */
+    private LayerAssets(UnaryOperator<String> rename, Optional<Path> folder) {
+        this.rename = path -> path.isEmpty() ? path : rename.apply(path);
+        this.folder = folder;
+    }
+
+    private static LayerAssets of(Layer layer, UnaryOperator<String> rename) {
+        return new LayerAssets(rename, layer.file().map(Path::getParent));
+    }
+
+    /**
+     * A value with other asset paths, also within dictionaries and lists.
+     *
+     * @param type of the value; of a metadata field, whose values tell what they are, empty
+     * @param layer that holds the value
+     */
+    public static Value renamed(Value value, String type, Layer layer, UnaryOperator<String> rename) {
+        LayerAssets assets = of(layer, rename);
+        return type.startsWith("asset") ? assets.texts(value) : assets.value(value);
     }
 
     /** All asset paths, as written, in the order in which they stand. */
@@ -46,7 +69,7 @@ public final class LayerAssets {
 
     /** A copy of a layer that lives elsewhere, with other asset paths. Values that hold none are shared, unread. */
     public static Layer renamed(Layer layer, AssetLocation location, UnaryOperator<String> rename) {
-        LayerAssets assets = new LayerAssets(path -> path.isEmpty() ? path : rename.apply(path));
+        LayerAssets assets = of(layer, rename);
         Layer copy = new Layer(location);
         layer.metadata().forEach((field, value) -> copy.metadata().put(field, assets.value(value)));
         for (Layer.SubLayer sub : layer.subLayers()) {
@@ -57,6 +80,11 @@ public final class LayerAssets {
         copy.root().metadata().putAll(root.metadata());
         root.children().forEach(copy.root()::add);
         return copy;
+    }
+
+    /** Gives a prim spec, with all below it, other asset paths. */
+    public static void rename(PrimSpec prim, Layer layer, UnaryOperator<String> rename) {
+        of(layer, rename).prim(prim);
     }
 
     private void prim(PrimSpec prim) {
@@ -97,14 +125,29 @@ public final class LayerAssets {
                         reference.customData())));
             case Value.Dictionary(Map<String, Value.Dictionary.Entry> entries) -> {
                 Map<String, Value.Dictionary.Entry> renamed = new LinkedHashMap<>();
-                entries.forEach((name, entry) -> renamed.put(
-                        name,
-                        new Value.Dictionary.Entry(
-                                entry.type(),
-                                entry.type().startsWith("asset") ? texts(entry.value()) : value(entry.value()))));
+                entries.forEach((name, entry) ->
+                        renamed.put(name, new Value.Dictionary.Entry(entry.type(), value(name, entry))));
                 yield new Value.Dictionary(renamed);
             }
             default -> value;
         };
+    }
+
+    private Value value(String name, Value.Dictionary.Entry entry) {
+        if (name.equals(CLIP_TEMPLATE) && entry.value() instanceof Value.Text(String pattern) && !pattern.isEmpty()) {
+            return new Value.Text(pattern(pattern));
+        }
+        return entry.type().startsWith("asset") ? texts(entry.value()) : value(entry.value());
+    }
+
+    /**
+     * A pattern that stands for the files of a value clip set, such as {@code walk.###.usd}. Each of the files that are
+     * there is renamed; where these have no pattern any more, the pattern itself is, as if it were a file's path.
+     */
+    private String pattern(String pattern) {
+        List<String> files =
+                folder.map(in -> NumberedFiles.matching(in, pattern)).orElse(List.of());
+        List<String> renamed = files.stream().map(rename).toList();
+        return NumberedFiles.pattern(pattern, files, renamed).orElseGet(() -> rename.apply(pattern));
     }
 }

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.function.Supplier;
+import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
 import pantry.usd.LayerOffset;
 import pantry.usd.ListEdit;
@@ -26,6 +27,9 @@ final class GeneratedTrees {
     private static final int CLASSES = 3;
     private static final List<String> NAMES = List.of("A", "B", "C");
     private static final List<String> VALUES = List.of("u", "v", "w");
+
+    /** What prims of the same layer refer to; it refers to nothing itself. */
+    private static final SdfPath PART = SdfPath.ROOT.child("Part");
 
     private final Random random;
     private final boolean simple;
@@ -76,6 +80,9 @@ final class GeneratedTrees {
                 contents(spec, FILES - 1, number + 1, 1, SdfPath.ROOT.child("_K" + number));
             }
         }
+        if (!simple && !belowRoot) {
+            part(layer.root().add(new PrimSpec(Specifier.DEF, "", PART.name())));
+        }
         for (String name : NAMES.subList(0, 1 + random.nextInt(2))) {
             PrimSpec spec = layer.root()
                     .add(new PrimSpec(
@@ -97,7 +104,11 @@ final class GeneratedTrees {
         }
         if (!simple && random.nextInt(4) == 0) {
             RelationshipSpec to = new RelationshipSpec("to");
-            spec.put(to.setTargets(edit(() -> random.nextBoolean() ? path : path.child(one(NAMES)))));
+            spec.put(to.setTargets(edit(() -> target(path))));
+        }
+        if (!simple && random.nextInt(5) == 0) {
+            AttributeSpec from = new AttributeSpec("from", "int");
+            spec.put(from.setConnections(edit(() -> target(path).property(one(VALUES)))));
         }
         arcs(spec, file, firstClass, depth == 0);
         if (depth > 0) {
@@ -142,6 +153,24 @@ final class GeneratedTrees {
         }
     }
 
+    private void part(PrimSpec part) {
+        part.put(new RelationshipSpec("to").setTargets(edit(() -> target(PART))));
+        PrimSpec child = part.add(new PrimSpec(Specifier.DEF, "", one(NAMES)));
+        AttributeSpec from = new AttributeSpec("from", "int");
+        child.put(from.setConnections(edit(() -> target(PART).property(one(VALUES)))));
+    }
+
+    /** The prim itself, one below it, or one anywhere in the layer. */
+    private SdfPath target(SdfPath path) {
+        SdfPath any = SdfPath.ROOT.child(one(NAMES));
+        return switch (random.nextInt(4)) {
+            case 0 -> path;
+            case 1 -> path.child(one(NAMES));
+            case 2 -> any;
+            default -> any.child(one(NAMES));
+        };
+    }
+
     /** @param leaf whether the prim gets no children of its own, as tinyusdz needs where there is an arc */
     private void arcs(PrimSpec spec, int file, int firstClass, boolean leaf) {
         Map<String, Value> metadata = spec.metadata();
@@ -157,6 +186,9 @@ final class GeneratedTrees {
         }
         if (file + 1 < FILES && random.nextInt(14) == 0) {
             metadata.put("payload", new Value.ReferenceEdit(references(file)));
+        }
+        if (!belowRoot && random.nextInt(10) == 0) {
+            metadata.put("references", new Value.ReferenceEdit(ListEdit.prepend(List.of(Reference.internal(PART)))));
         }
         if (!belowRoot && firstClass < CLASSES) {
             if (random.nextInt(6) == 0) {

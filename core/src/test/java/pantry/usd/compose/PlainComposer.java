@@ -125,22 +125,29 @@ final class PlainComposer {
         List<SdfPath> targets = List.of();
         for (Node site : sites.reversed()) {
             for (PrimSpec spec : local(site.stack, site.path).reversed()) {
-                if (spec.property(name).orElse(null) instanceof RelationshipSpec relationship) {
-                    targets = relationship
-                            .targets()
-                            .mapPresent(target -> inStage(site, target))
-                            .applyTo(targets);
-                }
+                ListEdit<SdfPath> edit =
+                        switch (spec.property(name).orElse(null)) {
+                            case RelationshipSpec relationship -> relationship.targets();
+                            case AttributeSpec attribute -> attribute.connections();
+                            case null, default -> ListEdit.none();
+                        };
+                targets = edit.mapPresent(target -> inStage(site, target)).applyTo(targets);
             }
         }
         return targets;
     }
 
+    /**
+     * Where a target leads in the stage. What an arc brings in is at the arc's own prim now; the rest of the layer is
+     * there for arcs that do not leave it, but for what the brought in has taken the place of.
+     */
     private static Optional<SdfPath> inStage(Node site, SdfPath target) {
         SdfPath path = target.withoutVariants();
         for (Node at = site; at.parent != null; at = at.parent) {
-            boolean open = at.isClass() || at.arc == Arc.VARIANT;
-            if (!open && !path.startsWith(at.source.withoutVariants())) {
+            boolean broughtIn = at.arc == Arc.VARIANT || path.startsWith(at.source.withoutVariants());
+            boolean sameLayers = at.stack.equals(at.parent.stack);
+            boolean hidden = path.startsWith(at.target.withoutVariants());
+            if (!broughtIn && (!sameLayers || hidden)) {
                 return Optional.empty();
             }
             path = up(at, path);
