@@ -248,7 +248,7 @@ public final class Workpiece {
     }
 
     /** A new file for an image that is made; gone when the program ends, unless the workpiece is saved. */
-    Path newImage(String name) {
+    public Path newImage(String name) {
         try {
             Path folder = scratch;
             if (folder == null) {

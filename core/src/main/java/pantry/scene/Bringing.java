@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import pantry.base.CopiedFiles;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.Sha256;
@@ -18,15 +19,11 @@ import pantry.base.math.Matrix4;
 import pantry.exchange.UsdModelReader;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
-import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
-import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
-import pantry.usd.PropertySpec;
-import pantry.usd.Reference;
-import pantry.usd.RelationshipSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Signature;
+import pantry.usd.SpecTargets;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.compose.Prim;
@@ -462,7 +459,7 @@ public final class Bringing {
             // The shape of instances, as flattening leaves it.
             prim.setSpecifier(Specifier.DEF);
         }
-        lead(prim);
+        SpecTargets.lead(prim, this::led);
         if (placed) {
             place(prim, path, above);
         }
@@ -483,34 +480,6 @@ public final class Bringing {
                 Places.write(prim, local, world);
             }
         });
-    }
-
-    /** Leads targets, connections and references to where things are now; those that stay behind are left out. */
-    private void lead(PrimSpec prim) {
-        for (PropertySpec property : List.copyOf(prim.properties())) {
-            switch (property) {
-                case RelationshipSpec relationship ->
-                    prim.put(relationship
-                            .copyAs(relationship.name())
-                            .setTargets(relationship.targets().mapPresent(this::led)));
-                case AttributeSpec attribute -> {
-                    if (!attribute.connections().isEmpty()) {
-                        prim.put(attribute
-                                .copyAs(attribute.name())
-                                .setConnections(attribute.connections().mapPresent(this::led)));
-                    }
-                }
-            }
-        }
-        if (prim.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)) {
-            prim.metadata().put("references", new Value.ReferenceEdit(edit.map(reference -> reference
-                    .prim()
-                    .filter(path -> reference.isInternal())
-                    .flatMap(this::led)
-                    .map(Reference::internal)
-                    .orElse(reference))));
-        }
-        prim.children().forEach(this::lead);
     }
 
     private Optional<SdfPath> led(SdfPath path) {
@@ -538,17 +507,8 @@ public final class Bringing {
 
     private String copied(Path file) {
         Path folder = scene.file().resolveSibling("textures");
-        String name = file.getFileName().toString();
         try {
-            Files.createDirectories(folder);
-            String free = Names.free(Names.stem(name), "-", stem -> {
-                Path there = folder.resolve(stem + "." + Names.ending(name));
-                return Files.exists(there) && !sum(there).equals(sum(file));
-            });
-            Path target = folder.resolve(free + "." + Names.ending(name));
-            if (!Files.exists(target)) {
-                Files.copy(file, target);
-            }
+            Path target = CopiedFiles.into(folder, file, file.getFileName().toString());
             return AssetPaths.relative(scene.file().getParent(), target);
         } catch (IOException e) {
             throw new SceneException(file, "cannot be copied beside the scene: " + IoProblems.describe(e));

@@ -10,6 +10,7 @@ import pantry.usd.RelationshipSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Spec;
 import pantry.usd.Value;
+import pantry.usd.compose.Attribute;
 import pantry.usd.compose.Opinion;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
@@ -19,7 +20,7 @@ import pantry.usd.text.UsdaWriter;
  * Where a prim or property of a stage comes from: what each layer says of it, the strongest first.
  *
  * @param what {@code prim}, {@code attribute} or {@code relationship}
- * @param value what it comes to: an attribute's value, a relationship's targets, a prim's type
+ * @param value what it comes to: an attribute's value and connections, a relationship's targets, a prim's type
  */
 public record Explanation(String path, String what, String value, List<Line> opinions) {
     private static final int SHOWN_ELEMENTS = 16;
@@ -61,9 +62,10 @@ public record Explanation(String path, String what, String value, List<Line> opi
     }
 
     private static String resolved(Prim prim, String attribute) {
-        return prim.attribute(attribute)
-                .flatMap(found -> found.value().map(value -> text(found.typeName(), value)))
-                .orElse("none");
+        Attribute found = prim.attribute(attribute).orElseThrow();
+        String value = found.value().map(known -> text(found.typeName(), known)).orElse("none");
+        List<SdfPath> connections = found.connections();
+        return connections.isEmpty() ? value : value + ", connected to " + paths(connections);
     }
 
     private static List<Line> lines(List<Opinion> opinions) {

@@ -153,10 +153,11 @@ public final class Overrides {
         SdfPath root = piece.layer()
                 .defaultPrimPath()
                 .orElseThrow(() -> new SceneException(piece.source(), "does not say which of its prims is the root"));
-        PrimSpec overrides = own(placement).copy();
-        piece.editor().changeAll("written back from " + scene.file().getFileName(), edits -> overrides
-                .children()
-                .forEach(child -> write(edits, root.child(child.name()), child, placement, root)));
+        WrittenBack written = new WrittenBack(scene, placement, piece, root);
+        piece.editor()
+                .changeAll(
+                        "written back from " + scene.file().getFileName(),
+                        edits -> written.write(edits, own(placement)));
         return Shelving.publish(piece, VersionStatus.READY, note, cache, progress);
     }
 
@@ -172,35 +173,5 @@ public final class Overrides {
             });
         });
         scene.reload();
-    }
-
-    private static void write(Transaction edits, SdfPath at, PrimSpec said, SdfPath from, SdfPath to) {
-        if (said.specifier() != Specifier.OVER) {
-            edits.add(at.parent(), said.copy());
-            return;
-        }
-        if (edits.stage().prim(at).isEmpty()) {
-            return;
-        }
-        if (!said.metadata().isEmpty() || !said.properties().isEmpty()) {
-            edits.change(at, prim -> {
-                said.metadata().forEach(prim.metadata()::put);
-                said.properties().forEach(property -> prim.put(led(property, from, to)));
-            });
-        }
-        said.children().forEach(child -> write(edits, at.child(child.name()), child, from, to));
-    }
-
-    private static PropertySpec led(PropertySpec property, SdfPath from, SdfPath to) {
-        return switch (property) {
-            case AttributeSpec attribute ->
-                attribute
-                        .copyAs(attribute.name())
-                        .setConnections(attribute.connections().map(path -> path.replacePrefix(from, to)));
-            case RelationshipSpec relationship ->
-                relationship
-                        .copyAs(relationship.name())
-                        .setTargets(relationship.targets().map(path -> path.replacePrefix(from, to)));
-        };
     }
 }

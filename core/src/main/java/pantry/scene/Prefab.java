@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -11,6 +12,8 @@ import java.util.Set;
 import java.util.UUID;
 import java.util.function.Predicate;
 import pantry.base.AtomicFiles;
+import pantry.base.CopiedFiles;
+import pantry.base.IoProblems;
 import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.Progress;
@@ -34,6 +37,7 @@ import pantry.render.ColourNames;
 import pantry.render.RenderCache;
 import pantry.render.Thumbnails;
 import pantry.usd.AssetLocation;
+import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
 import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
@@ -61,7 +65,10 @@ public final class Prefab {
     private final LayerCache layers;
     private int dropped;
     private final List<SdfPath> chosen;
+
+    /** Shared contents and materials that go along because what was chosen needs them. */
     private final Set<SdfPath> shared;
+
     private final Library library;
     private final RenderCache cache;
 
@@ -76,7 +83,13 @@ public final class Prefab {
         this.scene = scene;
         this.layers = layers;
         this.chosen = List.copyOf(chosen);
-        this.shared = Sharing.needed(scene.layer(), chosen);
+        Set<SdfPath> needed = new LinkedHashSet<>(Sharing.needed(scene.layer(), chosen));
+        List<SdfPath> bound = new ArrayList<>(chosen);
+        bound.addAll(needed);
+        Materials.needed(scene.layer(), bound).stream()
+                .filter(material -> bound.stream().noneMatch(material::startsWith))
+                .forEach(needed::add);
+        this.shared = needed;
         this.library = library;
         this.cache = cache;
     }
@@ -161,7 +174,8 @@ public final class Prefab {
                     Files.isDirectory(folder) ? folder : data.getParent().getParent();
             new Identity(id, name).write(objects.rootPrims().iterator().next(), version);
             Path entry = data.resolve(slug + ".usda");
-            Layer layer = LayerAssets.renamed(objects, AssetLocation.of(entry), path -> used(path, folder, building));
+            Layer layer =
+                    LayerAssets.renamed(objects, AssetLocation.of(entry), path -> named(path, data, folder, building));
             LayerFiles.write(layer, entry);
             Model held = moved(model, base(model));
             var picture = Thumbnails.picture(held, cache, Thumbnails.SIZE);
@@ -169,6 +183,28 @@ public final class Prefab {
             Facts facts = Facts.of(slug + ".usda", held, 1, "Y").seen(Map.of(), ColourNames.of(picture));
             AtomicFiles.write(data.resolve("facts.json"), Json.write(facts));
         };
+    }
+
+    private String named(String path, Path data, Path folder, Path building) {
+        return LayerFiles.isLayer(path) ? used(path, folder, building) : image(path, data);
+    }
+
+    /** The path of an image of the scene's materials, which is copied into the version. */
+    private String image(String path, Path data) {
+        Path file = scene.place(path).file();
+        Path image = scene.stage()
+                .gate()
+                .admitImage(file, path, scene.file())
+                .orElseThrow(() -> new SceneException(
+                        scene.file(),
+                        "names the image " + path + ", which is not there or may not be read; find it first"));
+        try {
+            Path copy = CopiedFiles.into(
+                    data.resolve("textures"), image, image.getFileName().toString());
+            return AssetPaths.relative(data, copy);
+        } catch (IOException e) {
+            throw new SceneException(image, "cannot be copied into the asset: " + IoProblems.describe(e));
+        }
     }
 
     /** The reference by which a sealed layer uses what the scene referenced. */
@@ -229,7 +265,7 @@ public final class Prefab {
         boolean shifted = scene.layer().prim(scene.root()).orElseThrow().children().stream()
                 .filter(child -> {
                     SdfPath path = scene.root().child(child.name());
-                    return isChosen(path) || holdsChosen(path);
+                    return stands(child) && (isChosen(path) || holdsChosen(path));
                 })
                 .allMatch(Placing::isUsual);
         return shifted ? base(model("origin")) : Vec3.ZERO;
@@ -297,7 +333,7 @@ public final class Prefab {
     /** Moves what stands under the root, where all of that is placed in the usual way. */
     private static void shift(Transaction edits, Layer layer, SdfPath root, Vec3 base) {
         List<PrimSpec> children = layer.prim(root).orElseThrow().children().stream()
-                .filter(child -> child.specifier() != Specifier.CLASS)
+                .filter(Prefab::stands)
                 .toList();
         if (!children.stream().allMatch(Placing::isUsual)) {
             return;
@@ -308,6 +344,13 @@ public final class Prefab {
                 placing.withMove(placing.move().minus(base)).write(prim);
             });
         }
+    }
+
+    /** Whether a prim has a place: shared contents, scopes and materials have none. */
+    private static boolean stands(PrimSpec prim) {
+        return prim.specifier() != Specifier.CLASS
+                && !prim.typeName().equals("Scope")
+                && !prim.typeName().equals("Material");
     }
 
     /** Drawers and other collections keep those of their members that come along; one that has none left is dropped. */

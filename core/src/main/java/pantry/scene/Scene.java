@@ -629,7 +629,12 @@ public final class Scene {
     }
 
     private String relative(Path home, String path) {
-        return AssetPaths.relative(home, layers.resolve(layer(), path));
+        return AssetPaths.relative(home, place(path));
+    }
+
+    /** The place that an asset path of the scene's own layer names. */
+    AssetLocation place(String written) {
+        return layers.resolve(layer(), written);
     }
 
     /** What differs between the file as it is now and the open scene: the open scene's prims, told as the later ones. */
