@@ -42,7 +42,11 @@ final class FactsCommand extends PantryCommand<Facts> {
         output.line("  unit        %s", facts.unit() == 0 ? "not stated" : facts.unit() + " m");
         output.line(
                 "  materials   %s",
-                facts.materials().stream().map(Facts.MaterialFact::name).collect(Collectors.joining(", ")));
+                facts.materials().isEmpty()
+                        ? "none"
+                        : facts.materials().stream()
+                                .map(Facts.MaterialFact::name)
+                                .collect(Collectors.joining(", ")));
         for (Facts.TextureFact texture : facts.textures()) {
             output.line("  texture     %s%s", texture.name(), texture.found() ? "" : "  MISSING");
         }

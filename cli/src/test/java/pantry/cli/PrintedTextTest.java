@@ -127,9 +127,22 @@ class PrintedTextTest {
     }
 
     @Test
-    void anExportOfAForeignFileIsInMetresAndInUsdToo() {
+    void anExportNeverChangesTheSizeAndSaysTheUnit() {
         assertThat(run("export", path("post.obj"), "--to", path("post.usda"))).isZero();
+        assertThat(printed()).contains("in metres");
         assertThat(run("facts", path("post.usda"))).isZero();
-        assertThat(printed()).contains("2.000 × 3.000 × 2.000 m").contains("unit        1.0 m");
+        assertThat(printed()).contains("200.0 × 300.0 × 200.0 m").contains("unit        1.0 m");
+        assertThat(run("export", path("post.obj"), "--to", path("told.usda"), "--from-unit", "cm"))
+                .isZero();
+        assertThat(run("facts", path("told.usda"))).isZero();
+        assertThat(printed()).contains("2.000 × 3.000 × 2.000 m");
+        assertThat(run("export", path("told.usda"), "--to", path("post.stl"), "--unit", "mm"))
+                .isZero();
+        assertThat(printed()).contains("in millimetres").contains("STL has triangles only");
+        assertThat(run("facts", path("post.stl"))).isZero();
+        assertThat(printed()).containsPattern("2.?000.0 × 3.?000.0 × 2.?000.0");
+        assertThat(run("export", path("told.usda"), "--to", path("post.glb"), "--unit", "mm"))
+                .isEqualTo(2);
+        assertThat(shell.said()).contains("--unit is for obj, ply and stl");
     }
 }

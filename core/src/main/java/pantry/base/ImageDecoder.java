@@ -1,6 +1,8 @@
 package pantry.base;
 
 import java.awt.image.BufferedImage;
+import java.awt.image.IndexColorModel;
+import java.awt.image.Raster;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Collections;
@@ -54,7 +56,7 @@ public final class ImageDecoder {
                 if (image == null) {
                     throw new IOException("is no image that can be read");
                 }
-                return image;
+                return stored(image);
             } finally {
                 reader.dispose();
             }
@@ -63,6 +65,42 @@ public final class ImageDecoder {
             throw new IOException("is a damaged image", e);
         } catch (OutOfMemoryError e) {
             throw new IOException("needs more memory to be decoded than there is", e);
+        }
+    }
+
+    /** Greys as they are stored: Java takes them for linear when it is asked for colours, and brightens them. */
+    private static BufferedImage stored(BufferedImage image) {
+        Raster raster = image.getRaster();
+        int bands = raster.getNumBands();
+        if (bands > 2 || image.getColorModel() instanceof IndexColorModel) {
+            return image;
+        }
+        int[] bits = image.getSampleModel().getSampleSize();
+        boolean clear = bands == 2;
+        BufferedImage plain = new BufferedImage(
+                image.getWidth(), image.getHeight(), clear ? BufferedImage.TYPE_INT_ARGB : BufferedImage.TYPE_INT_RGB);
+        int[] pixel = new int[bands];
+        for (int y = 0; y < image.getHeight(); y++) {
+            for (int x = 0; x < image.getWidth(); x++) {
+                raster.getPixel(x, y, pixel);
+                int grey = eightBits(pixel[0], bits[0]);
+                int alpha = clear ? eightBits(pixel[1], bits[1]) : 0xff;
+                plain.setRGB(x, y, alpha << 24 | grey << 16 | grey << 8 | grey);
+            }
+        }
+        return plain;
+    }
+
+    private static int eightBits(int sample, int bits) {
+        return bits == 8 ? sample : (int) (sample * 255L / ((1L << bits) - 1));
+    }
+
+    /** Whether an image has transparency of its own; false where it cannot be read. */
+    public static boolean hasAlpha(Path file) {
+        try {
+            return read(file, 16).getColorModel().hasAlpha();
+        } catch (IOException e) {
+            return false;
         }
     }
 

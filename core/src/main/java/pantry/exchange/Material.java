@@ -68,6 +68,11 @@ public record Material(
     /** What things without a material look like: a light, rough grey. */
     public static final Material PLAIN = plain("Plain", new Colour(0.6f, 0.6f, 0.58f), 0, 0.8f);
 
+    /** The same on surfaces that have colours of their own, which are shown as they are. */
+    private static final Material PLAIN_COLOURED = coloured(plain("Plain", Colour.WHITE, 0, 0.8f));
+
+    private static final String DISPLAY_COLOUR = "Display colour";
+
     public Material {
         Map<Slot, Texture> copy = new EnumMap<>(Slot.class);
         copy.putAll(textures);
@@ -90,6 +95,23 @@ public record Material(
         return new Material(name, base, 1, (float) metallic, (float) roughness, Colour.BLACK, Map.of());
     }
 
+    /** What things without a material look like that have one colour of their own. */
+    public static Material displayColour(Colour colour) {
+        return colour.equals(Colour.WHITE)
+                ? PLAIN_COLOURED
+                : coloured(plain(DISPLAY_COLOUR, colour, PLAIN.metallic, PLAIN.roughness));
+    }
+
+    /** Whether this stands for having none: what is written then has none either. */
+    public boolean isNone() {
+        return equals(PLAIN) || equals(PLAIN_COLOURED);
+    }
+
+    /** Whether this stands for having none but a colour of one's own. */
+    public boolean isDisplayColour() {
+        return name.equals(DISPLAY_COLOUR) && equals(displayColour(base));
+    }
+
     public Optional<Texture> texture(Slot slot) {
         return Optional.ofNullable(textures.get(slot));
     }
@@ -104,15 +126,25 @@ public record Material(
 
     /** This material on surfaces that have colours of their own. */
     public Material onColoured() {
-        Finish own = new Finish(finish.cutoff, finish.clearcoat, finish.clearcoatRoughness, finish.ior, true);
-        return new Material(name, base, opacity, metallic, roughness, emissive, own, textures);
+        return equals(PLAIN) ? PLAIN_COLOURED : coloured(this);
+    }
+
+    private static Material coloured(Material m) {
+        Finish f = m.finish;
+        Finish own = new Finish(f.cutoff, f.clearcoat, f.clearcoatRoughness, f.ior, true);
+        return new Material(m.name, m.base, m.opacity, m.metallic, m.roughness, m.emissive, own, m.textures);
     }
 
     /** Without any image. */
     public Material bare() {
         return textures.isEmpty()
                 ? this
-                : new Material(name, base, metallic, roughness, opacity, emissive, finish, Map.of());
+                : new Material(name, base, opacity, metallic, roughness, emissive, finish, Map.of());
+    }
+
+    /** With these images and no others. */
+    Material withOnly(Map<Slot, Texture> images) {
+        return new Material(name, base, opacity, metallic, roughness, emissive, finish, images);
     }
 
     /** This material with another plain colour. */

@@ -260,6 +260,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
             materials.add(part.material());
             materials.addAll(part.looks().values());
         });
+        materials.removeIf(Material::isNone);
         return materials;
     }
 

@@ -35,23 +35,59 @@ public record Texture(String name, Optional<Path> file, Sampling sampling) {
     }
 
     /**
-     * How an image lies on a surface: its coordinates are scaled, turned, then moved, as UsdTransform2d does.
+     * How an image is looked up between its pixels, in the numbers of glTF's samplers; 0 where the file does not say.
+     *
+     * @param magnified where a pixel covers more than one of the screen
+     * @param reduced where it covers less
+     */
+    public record Filter(int magnified, int reduced) {
+        public static final Filter UNSAID = new Filter(0, 0);
+    }
+
+    /** The channel that a number is read from; where none is told, the one that the slot has. */
+    public enum Channel {
+        OF_SLOT(""),
+        RED("r"),
+        GREEN("g"),
+        BLUE("b"),
+        ALPHA("a");
+
+        private final String output;
+
+        Channel(String output) {
+            this.output = output;
+        }
+
+        /** UsdUVTexture's output; empty where the slot tells. */
+        public String output() {
+            return output;
+        }
+
+        /** By UsdUVTexture's output; that of the slot where it is its own, or of several channels. */
+        public static Channel of(String output, Material.Slot slot) {
+            for (Channel channel : values()) {
+                if (channel.output.equals(output) && !slot.output().equals(output)) {
+                    return channel;
+                }
+            }
+            return OF_SLOT;
+        }
+    }
+
+    /**
+     * Where an image lies on a surface: its coordinates are scaled, turned, then moved, as UsdTransform2d does.
      *
      * @param uvSet which set of texture coordinates, 0 the first
      * @param rotation degrees, counter-clockwise, v upwards
-     * @param strength of a normal map's slopes
      */
-    public record Sampling(
-            Wrap wrapS,
-            Wrap wrapT,
-            int uvSet,
-            float scaleU,
-            float scaleV,
-            float rotation,
-            float moveU,
-            float moveV,
-            float strength) {
-        public static final Sampling USUAL = new Sampling(Wrap.REPEAT, Wrap.REPEAT, 0, 1, 1, 0, 0, 0, 1);
+    public record Placement(int uvSet, float scaleU, float scaleV, float rotation, float moveU, float moveV) {
+        /** On the first set of coordinates as they are. */
+        public static final Placement USUAL = new Placement(0, 1, 1, 0, 0, 0);
+
+        /** On a set of coordinates as they are. */
+        public static Placement on(int uvSet) {
+            return new Placement(uvSet, 1, 1, 0, 0, 0);
+        }
 
         /** Whether the coordinates are taken as they are. */
         public boolean inPlace() {
@@ -77,6 +113,47 @@ public record Texture(String name, Optional<Path> file, Sampling sampling) {
         }
     }
 
+    /**
+     * How a surface uses an image.
+     *
+     * @param strength of a normal map's slopes, or of occlusion
+     */
+    public record Sampling(
+            Wrap wrapS, Wrap wrapT, Filter filter, Placement placement, float strength, Channel channel) {
+        public static final Sampling USUAL =
+                new Sampling(Wrap.REPEAT, Wrap.REPEAT, Filter.UNSAID, Placement.USUAL, 1, Channel.OF_SLOT);
+
+        /** The usual way, but placed. */
+        public static Sampling placed(Placement placement) {
+            return USUAL.with(placement);
+        }
+
+        public Sampling with(Placement other) {
+            return new Sampling(wrapS, wrapT, filter, other, strength, channel);
+        }
+
+        public Sampling with(Wrap s, Wrap t) {
+            return new Sampling(s, t, filter, placement, strength, channel);
+        }
+
+        public Sampling with(Filter other) {
+            return new Sampling(wrapS, wrapT, other, placement, strength, channel);
+        }
+
+        public Sampling with(Channel other) {
+            return new Sampling(wrapS, wrapT, filter, placement, strength, other);
+        }
+
+        public Sampling withStrength(float other) {
+            return new Sampling(wrapS, wrapT, filter, placement, other, channel);
+        }
+
+        /** Which set of texture coordinates, 0 the first. */
+        public int uvSet() {
+            return placement.uvSet;
+        }
+    }
+
     public Texture(String name, Optional<Path> file) {
         this(name, file, Sampling.USUAL);
     }
@@ -88,6 +165,11 @@ public record Texture(String name, Optional<Path> file, Sampling sampling) {
     /** The same use of the image, found at last. */
     public Texture at(Path place) {
         return new Texture(name, Optional.of(place), sampling);
+    }
+
+    /** The same image, used in another way. */
+    public Texture with(Sampling other) {
+        return new Texture(name, file, other);
     }
 
     /** The name without its folders. */

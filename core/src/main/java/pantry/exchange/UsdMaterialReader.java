@@ -74,9 +74,7 @@ final class UsdMaterialReader {
 
     /** The material of that colour. */
     Material coloured(Colour colour) {
-        return colours.computeIfAbsent(
-                colour, c -> Material.plain("Display colour", c, Material.PLAIN.metallic(), Material.PLAIN.roughness())
-                        .onColoured());
+        return colours.computeIfAbsent(colour, Material::displayColour);
     }
 
     private Material material(Prim prim) {
@@ -119,37 +117,46 @@ final class UsdMaterialReader {
                 Optional<Attribute> file = image.get().attribute("inputs:file");
                 if (file.isPresent() && file.get().value().orElse(null) instanceof Value.Asset(String written)) {
                     Optional<Path> found = file.get().image();
-                    material = scaled(material, slot, image.get())
-                            .with(slot, new Texture(written, found, sampling(slot, image.get())));
+                    String output = output(shader, slot);
+                    material = scaled(material, slot, image.get(), output)
+                            .with(slot, new Texture(written, found, sampling(slot, image.get(), output)));
                 }
             }
         }
         return material;
     }
 
+    /** The output of an image that an input is connected to. */
+    private static String output(Prim shader, Material.Slot slot) {
+        String name = shader.attribute("inputs:" + slot.input()).map(Attribute::connections).orElse(List.of()).stream()
+                .findFirst()
+                .map(SdfPath::name)
+                .orElse("");
+        return name.startsWith("outputs:") ? name.substring("outputs:".length()) : name;
+    }
+
     /** An image stands in for the plain value; what it is multiplied by is the plain value then. */
-    private static Material scaled(Material m, Material.Slot slot, Prim image) {
+    private static Material scaled(Material m, Material.Slot slot, Prim image, String output) {
         double[] by = image.value("inputs:scale").orElse(null) instanceof Value.Tuple(double[] c) && c.length == 4
                 ? c
                 : new double[] {1, 1, 1, 1};
         Colour colour = new Colour((float) by[0], (float) by[1], (float) by[2]);
+        float number = (float) by[Math.max(0, "rgba".indexOf(output))];
         return new Material(
                 m.name(),
                 slot == Material.Slot.BASE ? colour : m.base(),
-                slot == Material.Slot.OPACITY ? (float) by[3] : m.opacity(),
-                slot == Material.Slot.METALLIC ? (float) by[2] : m.metallic(),
-                slot == Material.Slot.ROUGHNESS ? (float) by[1] : m.roughness(),
+                slot == Material.Slot.OPACITY ? number : m.opacity(),
+                slot == Material.Slot.METALLIC ? number : m.metallic(),
+                slot == Material.Slot.ROUGHNESS ? number : m.roughness(),
                 slot == Material.Slot.EMISSIVE ? colour : m.emissive(),
                 m.finish(),
                 m.textures());
     }
 
-    private Texture.Sampling sampling(Material.Slot slot, Prim image) {
-        float strength = 1;
-        if (slot == Material.Slot.NORMAL
-                && image.value("inputs:scale").orElse(null) instanceof Value.Tuple(double[] scale)
-                && scale.length == 4) {
-            strength = (float) scale[0] / 2;
+    private Texture.Sampling sampling(Material.Slot slot, Prim image, String output) {
+        double strength = 1;
+        if (image.value("inputs:scale").orElse(null) instanceof Value.Tuple(double[] scale) && scale.length == 4) {
+            strength = slot == Material.Slot.NORMAL ? scale[0] / 2 : slot == Material.Slot.OCCLUSION ? scale[0] : 1;
         }
         Optional<Prim> source = connected(image, "inputs:st");
         float[] scale = {1, 1};
@@ -165,16 +172,31 @@ final class UsdMaterialReader {
             source = connected(source.get(), "inputs:in");
         }
         String set = source.flatMap(UsdMaterialReader::varname).orElse("");
-        return new Texture.Sampling(
-                Texture.Wrap.of(Values.token(image, "inputs:wrapS").orElse("repeat")),
-                Texture.Wrap.of(Values.token(image, "inputs:wrapT").orElse("repeat")),
-                set.matches("st[1-9]") ? set.charAt(2) - '0' : 0,
-                scale[0],
-                scale[1],
-                turn,
-                move[0],
-                move[1],
-                strength);
+        Texture.Placement placement = new Texture.Placement(
+                set.matches("st[1-9]") ? set.charAt(2) - '0' : 0, scale[0], scale[1], turn, move[0], move[1]);
+        return Texture.Sampling.placed(placement)
+                .with(
+                        Texture.Wrap.of(Values.token(image, "inputs:wrapS").orElse("repeat")),
+                        Texture.Wrap.of(Values.token(image, "inputs:wrapT").orElse("repeat")))
+                .with(filter(image))
+                .with(Texture.Channel.of(output, slot))
+                .withStrength((float) strength);
+    }
+
+    /** What glTF's samplers say, as it is kept in a dictionary of the image's shader. */
+    private static Texture.Filter filter(Prim image) {
+        if (image.metadata("customData").orElse(null) instanceof Value.Dictionary(var entries)
+                && entries.get(UsdModelWriter.SAMPLER) instanceof Value.Dictionary.Entry entry
+                && entry.value() instanceof Value.Dictionary(var sampler)) {
+            return new Texture.Filter(
+                    number(sampler, UsdModelWriter.MAGNIFIED), number(sampler, UsdModelWriter.REDUCED));
+        }
+        return Texture.Filter.UNSAID;
+    }
+
+    private static int number(Map<String, Value.Dictionary.Entry> entries, String name) {
+        Value.Dictionary.Entry entry = entries.get(name);
+        return entry != null && entry.value() instanceof Value.Int(long number) ? (int) number : 0;
     }
 
     /** The primvar that a reader reads. */

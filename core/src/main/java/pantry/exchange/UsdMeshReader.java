@@ -6,20 +6,16 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import pantry.base.math.Matrix4;
-import pantry.base.math.Vec3;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
-import pantry.mesh.Shapes;
 import pantry.usd.UsdException;
 import pantry.usd.Value;
 import pantry.usd.compose.Prim;
 import pantry.usd.schema.Primvar;
 import pantry.usd.schema.Values;
 
-/** Reads the surface of a prim: a polygon mesh, or one of the simple solids as one. */
+/** Reads the surface of a prim: a polygon mesh, or one of the simple solids, curves or points as one. */
 public final class UsdMeshReader {
-    private static final int SOLID_SEGMENTS = 48;
     private static final List<String> MORE = List.of(Mesh.COLOUR, "st1", "st2", "st3");
 
     private final MeshCache meshes;
@@ -35,27 +31,28 @@ public final class UsdMeshReader {
     public Optional<Mesh> read(Prim prim) {
         return switch (prim.typeName()) {
             case "Mesh" -> mesh(prim);
-            case "Cube" -> {
-                double half = Values.number(prim, "size", 2) / 2;
-                yield Optional.of(Shapes.box(new Vec3(-half, -half, -half), new Vec3(half, half, half)));
-            }
-            case "Sphere" ->
-                Optional.of(Shapes.sphere(Values.number(prim, "radius", 1), SOLID_SEGMENTS, SOLID_SEGMENTS / 2));
-            case "Cylinder" -> Optional.of(solid(prim, Values.number(prim, "radius", 1)));
-            case "Cone" -> Optional.of(solid(prim, 0));
-            default -> Optional.empty();
+            case UsdLines.CURVES, UsdLines.POINTS -> lines(prim);
+            default -> UsdSolids.of(prim);
         };
     }
 
-    private static Mesh solid(Prim prim, double topRadius) {
-        double height = Values.number(prim, "height", 2);
-        Mesh upright = Shapes.cone(Values.number(prim, "radius", 1), topRadius, height, SOLID_SEGMENTS)
-                .transformed(Matrix4.translation(new Vec3(0, -height / 2, 0)));
-        return switch (Values.token(prim, "axis").orElse("Z")) {
-            case "X" -> upright.transformed(Matrix4.rotation(2, -90));
-            case "Y" -> upright;
-            default -> upright.transformed(Matrix4.rotation(0, 90));
-        };
+    /** Whether prims of a type have a surface that is drawn, be it that of a solid, or made for curves and points. */
+    public static boolean draws(String type) {
+        return isSurface(type) || type.equals(UsdLines.CURVES) || type.equals(UsdLines.POINTS);
+    }
+
+    /** Whether prims of a type are surfaces: meshes and simple solids. */
+    public static boolean isSurface(String type) {
+        return type.equals("Mesh") || UsdSolids.TYPES.contains(type);
+    }
+
+    private Optional<Mesh> lines(Prim prim) {
+        try {
+            return UsdLines.of(prim);
+        } catch (IllegalArgumentException | UsdException e) {
+            problems.add("<" + prim.path() + ">: " + e.getMessage());
+            return Optional.empty();
+        }
     }
 
     private Optional<Mesh> mesh(Prim prim) {
@@ -71,7 +68,8 @@ public final class UsdMeshReader {
         Map<String, Primvar> more = more(prim);
         boolean leftHanded =
                 Values.token(prim, "orientation").filter("leftHanded"::equals).isPresent();
-        List<@Nullable Object> arrays = new ArrayList<>(List.of(points, sizes, corners, leftHanded));
+        boolean doubleSided = Values.flag(prim, "doubleSided");
+        List<@Nullable Object> arrays = new ArrayList<>(List.of(points, sizes, corners, leftHanded, doubleSided));
         arrays.add(normals.map(UsdMeshReader::array).orElse(null));
         arrays.add(uvs.map(UsdMeshReader::array).orElse(null));
         more.values().forEach(primvar -> arrays.add(array(primvar)));
@@ -84,13 +82,14 @@ public final class UsdMeshReader {
                             }
                         }
                         return new Mesh(
-                                points,
-                                sizes,
-                                corners,
-                                channel(normals, 3, points.length / 3, sizes.length, corners.length),
-                                channel(uvs, 2, points.length / 3, sizes.length, corners.length),
-                                leftHanded,
-                                primvars(more, points.length / 3, sizes.length, corners.length));
+                                        points,
+                                        sizes,
+                                        corners,
+                                        channel(normals, 3, points.length / 3, sizes.length, corners.length),
+                                        channel(uvs, 2, points.length / 3, sizes.length, corners.length),
+                                        leftHanded,
+                                        primvars(more, points.length / 3, sizes.length, corners.length))
+                                .withDoubleSided(doubleSided);
                     },
                     arrays.toArray()));
         } catch (IllegalArgumentException | UsdException e) {

@@ -27,8 +27,12 @@ import pantry.usd.schema.Xforms;
  * point instancers' uses included. What instances share is read once.
  */
 public final class UsdModelReader {
-    private static final Set<String> FOREIGN =
-            Set.of("BasisCurves", "NurbsCurves", "NurbsPatch", "Points", "Volume", "SkelAnimation", "Skeleton");
+    /** Shapes that are kept in their files and not drawn. */
+    private static final Set<String> NOT_DRAWN =
+            Set.of("HermiteCurves", "NurbsCurves", "NurbsPatch", "TetMesh", "Volume");
+
+    /** What no surface is, though some of it is drawn as one. */
+    private static final Set<String> FOREIGN = Set.of(UsdLines.CURVES, UsdLines.POINTS, "SkelAnimation", "Skeleton");
 
     private final Stage stage;
     private final MaterialBindings bindings;
@@ -316,6 +320,9 @@ public final class UsdModelReader {
             fixtures.add(light(prim, type));
         } else if (type.equals("Camera")) {
             fixtures.add(camera(prim));
+        } else if (NOT_DRAWN.contains(type)) {
+            foreign.add(type + " " + prim.path());
+            problems.add("<" + prim.path() + "> is a " + type + ", which is kept but not drawn");
         } else if (FOREIGN.contains(type)) {
             foreign.add(type + " " + prim.path());
         }

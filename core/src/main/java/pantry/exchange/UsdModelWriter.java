@@ -3,12 +3,14 @@ package pantry.exchange;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -27,10 +29,17 @@ import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.file.LayerFiles;
+import pantry.usd.file.UsdPackager;
 import pantry.usd.schema.Xforms;
 
 /** Writes a model as USD prims: objects, meshes, and materials as UsdPreviewSurface in a scope of their own. */
 public final class UsdModelWriter {
+    /** Custom data of images: the numbers of glTF's samplers, as {@link Texture.Filter} has them. */
+    static final String SAMPLER = "sampler";
+
+    static final String MAGNIFIED = "magFilter";
+    static final String REDUCED = "minFilter";
+
     /** The variant set that holds the looks that a file offers. */
     public static final String LOOK_SET = "look";
 
@@ -55,6 +64,9 @@ public final class UsdModelWriter {
         this.root = SdfPath.ROOT.child(rootName);
         Map<Material, String> equal = new HashMap<>();
         for (Material material : model.materials()) {
+            if (material.isNone() || material.isDisplayColour()) {
+                continue;
+            }
             equal.computeIfAbsent(material, m -> {
                 String name = Names.free(Names.identifier(m.name()), takenNames::contains);
                 takenNames.add(name);
@@ -77,19 +89,44 @@ public final class UsdModelWriter {
     }
 
     /**
-     * Writes a model to one layer of any format, materials and all; images are referred to where they are, and packed
-     * into a package.
+     * Writes a model to one layer of any format, materials and all; images stand beside it, or are packed into a package.
      *
      * @throws pantry.usd.UsdException where the file cannot be written
      */
     public static void write(Model model, Path file) {
+        write(model, file, new ExportNotes(Optional.empty()));
+    }
+
+    static void write(Model model, Path file, ExportNotes notes) {
         String name = Names.identifier(model.name());
-        Path folder = file.toAbsolutePath().getParent();
-        LayerFiles.write(
-                layer(model, name, file, texture -> texture.file()
-                        .map(image -> AssetPaths.relative(folder, image))
-                        .orElse(texture.name())),
-                file);
+        Path folder = Optional.ofNullable(file.toAbsolutePath().getParent()).orElseThrow();
+        boolean packed = Names.ending(file.getFileName().toString()).equals("usdz");
+        ExportImages images = new ExportImages(file, notes);
+        Model found = withoutMissing(model, notes);
+        Layer layer = layer(found, name, file, texture -> {
+            Path image = texture.file().orElseThrow();
+            return packed ? AssetPaths.relative(folder, image) : "./" + images.path(image, texture.baseName());
+        });
+        if (packed) {
+            UsdPackager.write(layer, LayerFiles::read, file, Optional.of(notes::left));
+        } else {
+            LayerFiles.write(layer, file);
+        }
+    }
+
+    /** Nothing refers to images that are not there. */
+    private static Model withoutMissing(Model model, ExportNotes notes) {
+        return model.withMaterials(material -> {
+            Map<Material.Slot, Texture> there = new EnumMap<>(Material.Slot.class);
+            material.textures().forEach((slot, texture) -> {
+                if (texture.found()) {
+                    there.put(slot, texture);
+                } else {
+                    notes.missing(texture);
+                }
+            });
+            return there.size() == material.textures().size() ? material : material.withOnly(there);
+        });
     }
 
     /**
@@ -245,6 +282,9 @@ public final class UsdModelWriter {
         mesh.normals().ifPresent(normals -> channel(prim, "normal3f[]", "normals", normals));
         mesh.uvs().ifPresent(uvs -> channel(prim, "texCoord2f[]", "primvars:st", uvs));
         prim.set("token", "subdivisionScheme", new Value.Token("none")).setUniform(true);
+        if (mesh.doubleSided()) {
+            prim.set("bool", "doubleSided", new Value.Bool(true)).setUniform(true);
+        }
         if (mesh.leftHanded()) {
             prim.set("token", "orientation", new Value.Token("leftHanded")).setUniform(true);
         }
@@ -263,6 +303,14 @@ public final class UsdModelWriter {
     }
 
     private void bindAll(PrimSpec prim, SdfPath path, Model.Part part) {
+        if (part.looks().isEmpty() && !materialNames.containsKey(part.material())) {
+            if (part.material().isDisplayColour()) {
+                Colour colour = part.material().base();
+                Channel one = new Channel(new float[] {colour.r(), colour.g(), colour.b()}, 3, Channel.Per.MESH);
+                channel(prim, "color3f[]", "primvars:" + Mesh.COLOUR, one);
+            }
+            return;
+        }
         prim.setApiSchemas("MaterialBindingAPI");
         if (part.looks().isEmpty()) {
             bind(prim, part.material());
@@ -272,7 +320,9 @@ public final class UsdModelWriter {
     }
 
     private void bind(PrimSpec prim, Material material) {
-        prim.relate("material:binding", root.child("Materials").child(materialNames.get(material)));
+        if (materialNames.containsKey(material)) {
+            prim.relate("material:binding", root.child("Materials").child(materialNames.get(material)));
+        }
     }
 
     private static String primvarType(String name, int width) {
@@ -339,9 +389,11 @@ public final class UsdModelWriter {
                     "wrapT",
                     new Value.Token(texture.sampling().wrapT().token()));
             scale(image, slot, material, texture.sampling().strength());
+            keepFilter(image, texture.sampling().filter());
             connect(image, "float2", "inputs:st", coordinates);
-            String output = "outputs:" + slot.output();
-            image.put(new AttributeSpec(output, slot.output().equals("rgb") ? "float3" : "float"));
+            Texture.Channel channel = texture.sampling().channel();
+            String output = "outputs:" + (channel == Texture.Channel.OF_SLOT ? slot.output() : channel.output());
+            image.put(new AttributeSpec(output, output.equals("outputs:rgb") ? "float3" : "float"));
             String type =
                     slot == Material.Slot.NORMAL ? "normal3f" : slot.output().equals("rgb") ? "color3f" : "float";
             connect(surface, type, "inputs:" + slot.input(), path.child(sampler).property(output));
@@ -373,15 +425,31 @@ public final class UsdModelWriter {
                     case METALLIC -> one(material.metallic());
                     case ROUGHNESS -> one(material.roughness());
                     case OPACITY -> one(material.opacity());
-                    case OCCLUSION -> one(1);
+                    case OCCLUSION -> one(strength);
                     case NORMAL -> new float[] {2 * strength, 2 * strength, 2};
                 };
         if (slot == Material.Slot.NORMAL) {
             input(image, "float4", "bias", new Value.Tuple(-strength, -strength, -1, 0));
+        } else if (slot == Material.Slot.OCCLUSION && strength != 1) {
+            input(image, "float4", "bias", new Value.Tuple(1 - strength, 1 - strength, 1 - strength, 0));
         }
         if (by[0] != 1 || by[1] != 1 || by[2] != 1) {
-            double alpha = slot == Material.Slot.OPACITY ? by[0] : 1;
+            double alpha = slot.colour() || slot == Material.Slot.NORMAL ? 1 : by[0];
             input(image, "float4", "scale", new Value.Tuple(by[0], by[1], by[2], alpha));
+        }
+    }
+
+    /** UsdUVTexture has no word for how an image is looked up between its pixels. */
+    private static void keepFilter(PrimSpec image, Texture.Filter filter) {
+        if (!filter.equals(Texture.Filter.UNSAID)) {
+            Map<String, Value.Dictionary.Entry> sampler = new LinkedHashMap<>();
+            sampler.put(MAGNIFIED, new Value.Dictionary.Entry("int", new Value.Int(filter.magnified())));
+            sampler.put(REDUCED, new Value.Dictionary.Entry("int", new Value.Int(filter.reduced())));
+            image.metadata()
+                    .put(
+                            "customData",
+                            new Value.Dictionary(Map.of(
+                                    SAMPLER, new Value.Dictionary.Entry("dictionary", new Value.Dictionary(sampler)))));
         }
     }
 
@@ -403,7 +471,7 @@ public final class UsdModelWriter {
             made.put(new AttributeSpec("outputs:result", "float2"));
         }
         SdfPath plain = path.child(reader).property("outputs:result");
-        if (sampling.inPlace()) {
+        if (sampling.placement().inPlace()) {
             return plain;
         }
         for (int number = 1; ; number++) {
@@ -411,9 +479,10 @@ public final class UsdModelWriter {
             PrimSpec made = new PrimSpec(Specifier.DEF, "Shader", name);
             made.set("token", "info:id", new Value.Token("UsdTransform2d")).setUniform(true);
             connect(made, "float2", "inputs:in", plain);
-            input(made, "float", "rotation", new Value.Real(sampling.rotation()));
-            input(made, "float2", "scale", new Value.Tuple(sampling.scaleU(), sampling.scaleV()));
-            input(made, "float2", "translation", new Value.Tuple(sampling.moveU(), sampling.moveV()));
+            Texture.Placement place = sampling.placement();
+            input(made, "float", "rotation", new Value.Real(place.rotation()));
+            input(made, "float2", "scale", new Value.Tuple(place.scaleU(), place.scaleV()));
+            input(made, "float2", "translation", new Value.Tuple(place.moveU(), place.moveV()));
             made.put(new AttributeSpec("outputs:result", "float2"));
             if (material.child(name).isEmpty()) {
                 material.add(made);

@@ -116,16 +116,19 @@ public final class DetailLevels {
                 .flatMap(AttributeSpec::value)
                 .filter(new Value.Token("leftHanded")::equals)
                 .isPresent();
-        return value(prim, "points")
-                .flatMap(points -> value(prim, "faceVertexCounts").flatMap(sizes -> value(prim, "faceVertexIndices")
-                        .map(corners -> new Mesh(
+        return value(prim, "points").flatMap(points -> value(prim, "faceVertexCounts")
+                .flatMap(sizes -> value(prim, "faceVertexIndices").map(corners -> new Mesh(
                                 ((Value.Floats) points).data(),
                                 ((Value.Ints) sizes).data(),
                                 ((Value.Ints) corners).data(),
                                 channel(prim, "normals").orElse(null),
                                 channel(prim, "primvars:st").orElse(null),
                                 leftHanded,
-                                more))));
+                                more)
+                        .withDoubleSided(prim.attribute("doubleSided")
+                                .flatMap(AttributeSpec::value)
+                                .filter(new Value.Bool(true)::equals)
+                                .isPresent()))));
     }
 
     private static Optional<Value> value(PrimSpec prim, String name) {

@@ -20,12 +20,21 @@ public final class Mesh {
     /** The name of the channel that holds the surface's own colours: red, green, blue, linear. */
     public static final String COLOUR = "displayColor";
 
+    /** The name of the channel that says how opaque the surface is beside {@link #COLOUR}: 1 is solid. */
+    public static final String OPACITY = "displayOpacity";
+
+    /** The name of the channel with a further set of texture coordinates: {@code st1} is the second set. */
+    public static String uvSet(int set) {
+        return "st" + set;
+    }
+
     private final float[] points;
     private final int[] faceSizes;
     private final int[] corners;
     private final @Nullable Channel normals;
     private final @Nullable Channel uvs;
     private final boolean leftHanded;
+    private final boolean doubleSided;
     private final Map<String, Channel> primvars;
     private @Nullable Box3 bounds;
 
@@ -64,6 +73,19 @@ public final class Mesh {
             @Nullable Channel uvs,
             boolean leftHanded,
             Map<String, Channel> primvars) {
+        this(points, faceSizes, corners, normals, uvs, leftHanded, false, primvars);
+    }
+
+    private Mesh(
+            float[] points,
+            int[] faceSizes,
+            int[] corners,
+            @Nullable Channel normals,
+            @Nullable Channel uvs,
+            boolean leftHanded,
+            boolean doubleSided,
+            Map<String, Channel> primvars) {
+        this.doubleSided = doubleSided;
         this.points = points;
         this.faceSizes = faceSizes;
         this.corners = corners;
@@ -149,6 +171,18 @@ public final class Mesh {
         return leftHanded;
     }
 
+    /** Whether it is meant to be seen from both sides. */
+    public boolean doubleSided() {
+        return doubleSided;
+    }
+
+    /** This mesh, meant to be seen from both sides or from one. */
+    public Mesh withDoubleSided(boolean both) {
+        return both == doubleSided
+                ? this
+                : new Mesh(points, faceSizes, corners, normals, uvs, leftHanded, both, primvars);
+    }
+
     public int pointCount() {
         return points.length / 3;
     }
@@ -204,27 +238,45 @@ public final class Mesh {
             return this;
         }
         Channel turned = normals;
-        if (normals != null) {
+        if (m.determinant3() == 0) {
+            // What is flattened has no sides any more.
+            turned = null;
+        } else if (normals != null) {
             // Normals go by the transpose of the inverse.
             double[] i = m.inverse().rows();
             double[] linear = {i[0], i[4], i[8], i[1], i[5], i[9], i[2], i[6], i[10], 0, 0, 0};
             float[] data = mapped(normals.data(), linear);
-            for (int n = 0; n < data.length; n += 3) {
-                double length = Math.sqrt((double) data[n] * data[n]
-                        + (double) data[n + 1] * data[n + 1]
-                        + (double) data[n + 2] * data[n + 2]);
-                if (length > 0) {
-                    data[n] = (float) (data[n] / length);
-                    data[n + 1] = (float) (data[n + 1] / length);
-                    data[n + 2] = (float) (data[n + 2] / length);
-                }
-            }
-            turned = new Channel(data, 3, normals.per());
+            turned = new Channel(unit(data), 3, normals.per());
         }
         double[] r = m.rows();
         double[] affine = {r[0], r[1], r[2], r[4], r[5], r[6], r[8], r[9], r[10], r[12], r[13], r[14]};
         boolean mirrored = m.determinant3() < 0;
-        return new Mesh(mapped(points, affine), faceSizes, corners, turned, uvs, leftHanded != mirrored, primvars);
+        return new Mesh(
+                mapped(points, affine), faceSizes, corners, turned, uvs, leftHanded != mirrored, doubleSided, primvars);
+    }
+
+    /** Vectors of unit length, in place; those of no length stay as they are. */
+    private static float[] unit(float[] vectors) {
+        for (int n = 0; n < vectors.length; n += 3) {
+            double length = Math.sqrt((double) vectors[n] * vectors[n]
+                    + (double) vectors[n + 1] * vectors[n + 1]
+                    + (double) vectors[n + 2] * vectors[n + 2]);
+            if (length > 0) {
+                vectors[n] = (float) (vectors[n] / length);
+                vectors[n + 1] = (float) (vectors[n + 1] / length);
+                vectors[n + 2] = (float) (vectors[n + 2] / length);
+            }
+        }
+        return vectors;
+    }
+
+    /** This mesh with its normals made as long as one. */
+    public Mesh withUnitNormals() {
+        if (normals == null) {
+            return this;
+        }
+        Channel unit = new Channel(unit(normals.data().clone()), 3, normals.per());
+        return new Mesh(points, faceSizes, corners, unit, uvs, leftHanded, doubleSided, primvars);
     }
 
     /** @param a three rows of a linear map for row vectors, then a translation */
@@ -252,12 +304,15 @@ public final class Mesh {
                 normals == null ? null : change.apply(normals),
                 uvs == null ? null : change.apply(uvs),
                 leftHanded,
+                doubleSided,
                 changed);
     }
 
     /** This mesh without normals of its own. */
     public Mesh withoutNormals() {
-        return normals == null ? this : new Mesh(points, faceSizes, corners, null, uvs, leftHanded, primvars);
+        return normals == null
+                ? this
+                : new Mesh(points, faceSizes, corners, null, uvs, leftHanded, doubleSided, primvars);
     }
 
     /** Only the given faces, with the points that they use. */

@@ -1,5 +1,6 @@
 package pantry.mesh;
 
+import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 
 /** Meshes of simple solids, closed, with normals and texture coordinates. Lengths in metres, Y up. */
@@ -142,6 +143,33 @@ public final class Shapes {
             double angle = Math.PI * r / rings;
             radii[r] = r == 0 || r == rings ? 0 : radius * Math.sin(angle);
             heights[r] = -radius * Math.cos(angle);
+        }
+        return lathe(radii, heights, segments, true);
+    }
+
+    /**
+     * The hull of two spheres one above the other, around the origin.
+     *
+     * @param height between their centres
+     * @param rings bands of each end
+     */
+    public static Mesh capsule(double bottomRadius, double topRadius, double height, int segments, int rings) {
+        if (Math.abs(bottomRadius - topRadius) >= height) {
+            double radius = Math.max(bottomRadius, topRadius);
+            double centre = bottomRadius > topRadius ? -height / 2 : height / 2;
+            return sphere(radius, segments, 2 * rings).transformed(Matrix4.translation(new Vec3(0, centre, 0)));
+        }
+        // The latitude at which a straight side touches both.
+        double touch = Math.asin((bottomRadius - topRadius) / height);
+        double[] radii = new double[2 * rings + 2];
+        double[] heights = new double[2 * rings + 2];
+        for (int r = 0; r <= rings; r++) {
+            double below = -Math.PI / 2 + (touch + Math.PI / 2) * r / rings;
+            double above = touch + (Math.PI / 2 - touch) * r / rings;
+            radii[r] = r == 0 ? 0 : bottomRadius * Math.cos(below);
+            heights[r] = -height / 2 + bottomRadius * Math.sin(below);
+            radii[rings + 1 + r] = r == rings ? 0 : topRadius * Math.cos(above);
+            heights[rings + 1 + r] = height / 2 + topRadius * Math.sin(above);
         }
         return lathe(radii, heights, segments, true);
     }

@@ -62,7 +62,7 @@ public final class Simplification {
             }
             int[] reduced = new int[(int) kept];
             out.get(0, reduced);
-            return new Result(compact(flat, reduced), error.get(0) * scale);
+            return new Result(compact(flat, reduced).withDoubleSided(mesh.doubleSided()), error.get(0) * scale);
         } finally {
             MemoryUtil.memFree(in);
             MemoryUtil.memFree(out);
@@ -130,6 +130,13 @@ public final class Simplification {
         float[] uvs = flat.uvs();
         float[] colours = flat.colours();
         Map<String, Channel> more = new LinkedHashMap<>();
+        flat.more()
+                .forEach((name, channel) -> more.put(
+                        name,
+                        new Channel(
+                                TriangleMesh.picked(channel.data(), channel.width(), vertices),
+                                channel.width(),
+                                Channel.Per.POINT)));
         if (colours != null) {
             more.put(Mesh.COLOUR, new Channel(TriangleMesh.picked(colours, 3, vertices), 3, Channel.Per.POINT));
         }

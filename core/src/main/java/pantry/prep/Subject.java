@@ -15,6 +15,7 @@ import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.exchange.Model;
+import pantry.exchange.UsdMeshReader;
 import pantry.exchange.UsdModelReader;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshFaults;
@@ -31,8 +32,6 @@ import pantry.usd.schema.Xforms;
  * What instances show is not walked; their prototypes within the layer are, as definitions.
  */
 final class Subject {
-    private static final List<String> SURFACES = List.of("Mesh", "Cube", "Sphere", "Cylinder", "Cone", "Capsule");
-
     /** What tells of single points, edges or faces by their numbers, and cannot follow. */
     private static final Set<String> FIXED =
             Set.of("cornerIndices", "cornerSharpnesses", "creaseIndices", "creaseLengths", "holeIndices");
@@ -75,7 +74,7 @@ final class Subject {
         Matrix4 local = Xforms.local(prim);
         Matrix4 world = local.times(Xforms.resets(prim) ? toMetres : above);
         boolean there = shown && prim.isActive() && prim.isDefined() && !prim.isAbstract();
-        Surface surface = SURFACES.contains(prim.typeName()) && prim.isActive()
+        Surface surface = UsdMeshReader.isSurface(prim.typeName()) && prim.isActive()
                 ? Surface.of(prim, workpiece.meshes())
                 : Surface.NONE;
         Optional<SdfPath> material =

@@ -16,10 +16,15 @@ final class RenderMesh {
     static final int CLUSTER = 512;
 
     private static final int COARSEST = 12;
+    private static final int MORE_UV_SETS = 3;
 
     final float[] positions;
     final float[] normals;
     final float @Nullable [] uvs;
+
+    /** Further sets of texture coordinates, the second set first; null where the mesh does not have one. */
+    private final float @Nullable [][] moreUvs;
+
     final float @Nullable [] colours;
     final int[] indices;
     final Cluster[] clusters;
@@ -62,6 +67,10 @@ final class RenderMesh {
         this.positions = mesh.positions();
         this.normals = mesh.normals();
         this.uvs = mesh.uvs();
+        this.moreUvs = new float[MORE_UV_SETS][];
+        for (int set = 0; set < MORE_UV_SETS; set++) {
+            moreUvs[set] = mesh.uvs(set + 1);
+        }
         this.colours = mesh.colours();
         this.box = box(positions);
         this.triangles = mesh.indices().length / 3;
@@ -89,6 +98,11 @@ final class RenderMesh {
         this.z = empty ? 0 : (float) box.centre().z();
         this.radius = empty ? 0 : (float) box.radius();
         this.typical = typical();
+    }
+
+    /** A set of texture coordinates, 0 the first; null where the mesh does not have it. */
+    float @Nullable [] uvs(int set) {
+        return set == 0 ? uvs : set <= MORE_UV_SETS ? moreUvs[set - 1] : null;
     }
 
     /** Ever coarser, a quarter of the triangles each, down to what is about a box. */

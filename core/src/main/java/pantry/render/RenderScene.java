@@ -120,15 +120,15 @@ public final class RenderScene {
     }
 
     /** Texture coordinates that are told otherwise by an image's place on the surface. */
-    private record Placed(float[] uvs, Texture.Sampling sampling) {
+    private record Placed(float[] uvs, Texture.Placement placement) {
         @Override
         public boolean equals(@Nullable Object o) {
-            return o instanceof Placed other && other.uvs == uvs && other.sampling.equals(sampling);
+            return o instanceof Placed other && other.uvs == uvs && other.placement.equals(placement);
         }
 
         @Override
         public int hashCode() {
-            return 31 * System.identityHashCode(uvs) + sampling.hashCode();
+            return 31 * System.identityHashCode(uvs) + placement.hashCode();
         }
     }
 
@@ -205,10 +205,11 @@ public final class RenderScene {
             }
             RenderMesh mesh = ready.get(part.mesh());
             Surface surface = surfaces.computeIfAbsent(part.material(), material -> surface(material, cache));
-            float[] uvs = mesh.uvs;
-            if (uvs != null && !surface.sampling().inPlace()) {
-                uvs = placed.computeIfAbsent(new Placed(uvs, surface.sampling()), key -> key.sampling()
-                        .placed(key.uvs()));
+            Texture.Placement placement = surface.sampling().placement();
+            float[] uvs = mesh.uvs(placement.uvSet());
+            if (uvs != null && !placement.inPlace()) {
+                uvs = placed.computeIfAbsent(
+                        new Placed(uvs, placement), key -> key.placement().placed(key.uvs()));
             }
             uses.add(Use.of(mesh, surface, uvs, world, number));
         });

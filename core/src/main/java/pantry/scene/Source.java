@@ -21,6 +21,7 @@ import pantry.base.math.Vec3;
 import pantry.exchange.MeshCache;
 import pantry.exchange.Model;
 import pantry.exchange.Samples;
+import pantry.exchange.UsdMeshReader;
 import pantry.exchange.UsdModelReader;
 import pantry.intake.LostTextures;
 import pantry.prep.Workpiece;
@@ -43,6 +44,7 @@ import pantry.usd.compose.Stage;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
 import pantry.usd.schema.Membership;
+import pantry.usd.schema.PointInstancer;
 import pantry.usd.schema.Xforms;
 
 /**
@@ -346,8 +348,8 @@ public final class Source {
     }
 
     private static boolean holdsSurface(PrimSpec prim) {
-        return List.of("Mesh", "Cube", "Sphere", "Cylinder", "Cone", "PointInstancer")
-                        .contains(prim.typeName())
+        return UsdMeshReader.draws(prim.typeName())
+                || prim.typeName().equals(PointInstancer.TYPE)
                 || prim.children().stream().anyMatch(Source::holdsSurface)
                 || prim.metadata().containsKey("references");
     }

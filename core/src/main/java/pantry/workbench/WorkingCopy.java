@@ -68,7 +68,7 @@ public final class WorkingCopy {
                     }
                 }
             }
-            Path file = handOut.write(asset, version, ending, folder, progress);
+            Path file = handOut.write(asset, version, ending, folder, progress).file();
             FileStamp stamp = FileStamp.of(file);
             Label label = new Label(
                     library.root().toString(),

@@ -103,8 +103,8 @@ class ForeignFilesTest {
         Facts facts = Facts.of(readers.read(written(ending), Progress.NONE));
         double scale = ending.equals("fbx") ? facts.bounds().size().y() / 3 : 1;
         assertThat(facts.triangles()).isEqualTo(12 + 2 * 24 * 11);
-        // glTF splits points at edges and seams, and is read as it is written.
-        boolean split = ending.startsWith("gl");
+        // glTF and PLY split points at edges and seams, and are read as they are written.
+        boolean split = ending.startsWith("gl") || ending.equals("ply");
         assertThat(facts.vertices()).isEqualTo(split ? 347 : 8 + 24 * 11 + 2);
         assertThat(facts.closed()).isTrue();
         assertThat(facts.parts()).isEqualTo(2);

@@ -1,6 +1,7 @@
 package pantry.exchange;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import de.javagl.jgltf.model.GltfModel;
 import de.javagl.jgltf.model.MeshPrimitiveModel;
@@ -105,8 +106,7 @@ class GltfWriterTest {
     void whatIsWrittenIsReadAgain() throws IOException {
         Path image = folder.resolve("rough.png");
         Files.write(image, pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
-        Texture.Sampling lying =
-                new Texture.Sampling(Texture.Wrap.REPEAT, Texture.Wrap.REPEAT, 0, 2, 3, 90, 0.5f, 0, 1);
+        Texture.Sampling lying = Texture.Sampling.placed(new Texture.Placement(0, 2, 3, 90, 0.5f, 0));
         Texture plain = new Texture("rough.png", Optional.of(image));
         Material rich = new Material(
                         "Rich",
@@ -145,12 +145,21 @@ class GltfWriterTest {
                         Material.Slot.BASE, Material.Slot.METALLIC, Material.Slot.ROUGHNESS, Material.Slot.OCCLUSION);
         Mesh mesh = read.meshes().iterator().next();
         assertThat(mesh.primvars().get(Mesh.COLOUR).data()).containsExactly(1, 0, 0, 0, 1, 0, 0, 0, 1);
-        float[] placed = lying.placed(square.uvs().orElseThrow().data());
-        for (int i = 0; i < placed.length; i++) {
-            assertThat(mesh.uvs().orElseThrow().data()[i])
-                    .as("where the image lies is told by the coordinates")
-                    .isCloseTo(placed[i], org.assertj.core.api.Assertions.within(1e-6f));
-        }
+        assertThat(mesh.uvs().orElseThrow().data())
+                .as("each image says where it lies; the coordinates stay")
+                .containsExactly(0, 0, 1, 0, 1, 1);
+        Texture.Placement told =
+                again.texture(Material.Slot.BASE).orElseThrow().sampling().placement();
+        assertThat(told.scaleU()).isEqualTo(2);
+        assertThat(told.scaleV()).isEqualTo(3);
+        assertThat(told.rotation()).isCloseTo(90, within(1e-4f));
+        assertThat(told.moveU()).isCloseTo(0.5f, within(1e-5f));
+        assertThat(told.moveV()).isCloseTo(0, within(1e-5f));
+        assertThat(again.texture(Material.Slot.OCCLUSION)
+                        .orElseThrow()
+                        .sampling()
+                        .placement())
+                .isEqualTo(Texture.Placement.USUAL);
     }
 
     @Test

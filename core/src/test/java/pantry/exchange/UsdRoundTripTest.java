@@ -70,9 +70,9 @@ class UsdRoundTripTest {
     @ParameterizedTest
     @ValueSource(strings = {"usda", "usdc"})
     void materialsKeepWhatTheySay(String ending) throws IOException {
-        Texture.Sampling lying =
-                new Texture.Sampling(Texture.Wrap.CLAMP, Texture.Wrap.MIRROR, 1, 2, 3, 30, 0.25f, -0.5f, 1);
-        Texture.Sampling bumpy = new Texture.Sampling(Texture.Wrap.REPEAT, Texture.Wrap.REPEAT, 0, 1, 1, 0, 0, 0, 0.5f);
+        Texture.Sampling lying = Texture.Sampling.placed(new Texture.Placement(1, 2, 3, 30, 0.25f, -0.5f))
+                .with(Texture.Wrap.CLAMP, Texture.Wrap.MIRROR);
+        Texture.Sampling bumpy = Texture.Sampling.USUAL.withStrength(0.5f);
         Material rich = new Material(
                         "Rich",
                         new Colour(0.5f, 0.25f, 0.125f),

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterEach;
@@ -67,13 +68,12 @@ class AssetLookTest {
     }
 
     private String colour(Map<String, String> variants) {
-        return workbench
+        List<String> names = new ArrayList<>();
+        workbench
                 .look(ball, "v001")
                 .model(variants, false)
-                .materials()
-                .iterator()
-                .next()
-                .name();
+                .visit((owner, part, world) -> names.add(part.material().name()));
+        return names.getFirst();
     }
 
     @Test
@@ -134,7 +134,10 @@ class AssetLookTest {
     @ParameterizedTest
     @ValueSource(strings = {"glb", "gltf", "usdz", "usdc", "usda", "obj", "ply", "stl"})
     void whatIsHandedOutIsReadAgainAtItsSize(String ending) {
-        Path file = workbench.handOut().write(ball, "v001", ending, folder.resolve("out/" + ending), Progress.NONE);
+        Path file = workbench
+                .handOut()
+                .write(ball, "v001", ending, folder.resolve("out/" + ending), Progress.NONE)
+                .file();
         assertThat(file.getFileName()).hasToString("ball." + ending);
         var read = workbench.intake().read(file, Progress.NONE).model();
         assertThat(read.bounds().size().y()).isCloseTo(2, within(0.01));

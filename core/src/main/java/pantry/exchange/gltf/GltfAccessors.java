@@ -54,6 +54,11 @@ final class GltfAccessors {
                 place, count, components, type, accessor.path("normalized").asBoolean(false));
     }
 
+    /** How many components an accessor's elements have. */
+    int width(int index) {
+        return layout(index).components();
+    }
+
     /**
      * An accessor's numbers, element by element; normalised integers as 0 to 1 or -1 to 1.
      *

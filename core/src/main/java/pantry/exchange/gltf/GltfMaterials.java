@@ -52,6 +52,12 @@ final class GltfMaterials {
         return known;
     }
 
+    /** Whether surfaces of a material are meant to be seen from both sides. */
+    boolean isDoubleSided(int index) {
+        return index >= 0
+                && document.element("materials", index).path("doubleSided").asBoolean(false);
+    }
+
     private Material material(JsonNode json, String name) {
         JsonNode extensions = json.path("extensions");
         JsonNode metallic = json.path("pbrMetallicRoughness");
@@ -191,19 +197,24 @@ final class GltfMaterials {
         // glTF's v runs downwards: what it does there, told upwards.
         double moveU = offset[0] + Math.sin(turn) * scale[1];
         double moveV = 1 - offset[1] - Math.cos(turn) * scale[1];
+        Texture.Placement placement = new Texture.Placement(
+                transform.path("texCoord").asInt(use.path("texCoord").asInt(0)),
+                scale[0],
+                scale[1],
+                (float) Math.toDegrees(turn),
+                (float) moveU,
+                transform.isObject() ? (float) moveV : 0);
         return new Texture(
                 plain.name(),
                 plain.file(),
-                new Texture.Sampling(
-                        wrap(wraps.path("wrapS").asInt(0)),
-                        wrap(wraps.path("wrapT").asInt(0)),
-                        transform.path("texCoord").asInt(use.path("texCoord").asInt(0)),
-                        scale[0],
-                        scale[1],
-                        (float) Math.toDegrees(turn),
-                        (float) moveU,
-                        transform.isObject() ? (float) moveV : 0,
-                        use.has("scale") ? number(use.path("scale"), 1) : 1));
+                Texture.Sampling.placed(placement)
+                        .with(
+                                wrap(wraps.path("wrapS").asInt(0)),
+                                wrap(wraps.path("wrapT").asInt(0)))
+                        .with(new Texture.Filter(
+                                wraps.path("magFilter").asInt(0),
+                                wraps.path("minFilter").asInt(0)))
+                        .withStrength(number(use.path("scale"), number(use.path("strength"), 1))));
     }
 
     private static Texture.Wrap wrap(int mode) {

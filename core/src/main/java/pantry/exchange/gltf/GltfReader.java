@@ -59,9 +59,19 @@ public final class GltfReader {
     private static final int STRIP = 5;
     private static final int FAN = 6;
     private static final int MOST_UV_SETS = 4;
+    private static final String COLOURS = "COLOR_0";
+    private static final List<String> READ = List.of(
+            "POSITION",
+            "NORMAL",
+            "TEXCOORD_0",
+            "TEXCOORD_1",
+            "TEXCOORD_2",
+            "TEXCOORD_3",
+            COLOURS,
+            GltfWriter.UNUSED_COLOURS);
 
     /** UsdLux's sphere spreads a normalised intensity over its surface; a quarter of it is seen from any side. */
-    private static final double SPHERE_PER_CANDELA = 4;
+    static final double SPHERE_PER_CANDELA = 4;
 
     private final GltfDocument document;
     private final GltfAccessors accessors;
@@ -180,6 +190,11 @@ public final class GltfReader {
         Matrix4 local = local(json, place);
         Matrix4 world = local.times(above);
         String name = json.path("name").asString("");
+        if (name.isBlank() && json.has("mesh")) {
+            name = document.element("meshes", json.path("mesh").asInt(-1))
+                    .path("name")
+                    .asString("");
+        }
         name = name.isBlank() ? "Object_" + (index + 1) : name;
         fixtures(json, name, world);
         List<Model.Part> parts = json.has("mesh") ? parts(json.path("mesh").asInt(-1)) : List.of();
@@ -347,12 +362,14 @@ public final class GltfReader {
         if (json.has("targets")) {
             foreign.merge("morph targets", json.path("targets").size(), Integer::sum);
         }
-        Mesh mesh = surface(json, mode, place);
+        int bound = json.path("material").asInt(-1);
+        Mesh mesh = surface(json, mode, place, materials.isDoubleSided(bound));
         if (mesh.faceCount() == 0) {
             return Optional.empty();
         }
-        boolean coloured = mesh.primvars().containsKey(Mesh.COLOUR);
-        Material material = material(json.path("material").asInt(-1), coloured);
+        boolean coloured =
+                json.path("attributes").has(COLOURS) && mesh.primvars().containsKey(Mesh.COLOUR);
+        Material material = material(bound, coloured);
         Map<String, Material> looks = new LinkedHashMap<>();
         for (JsonNode mapping :
                 json.path("extensions").path("KHR_materials_variants").path("mappings")) {
@@ -374,15 +391,15 @@ public final class GltfReader {
     }
 
     /** The surface; the same accessors give the same mesh. */
-    private Mesh surface(JsonNode json, int mode, String place) {
+    private Mesh surface(JsonNode json, int mode, String place, boolean doubleSided) {
         JsonNode attributes = json.path("attributes");
-        List<Integer> key = new ArrayList<>(List.of(mode, json.path("indices").asInt(-1)));
-        for (String name : List.of("POSITION", "NORMAL", "TEXCOORD_0", "TEXCOORD_1", "COLOR_0")) {
+        List<Integer> key = new ArrayList<>(List.of(mode, json.path("indices").asInt(-1), doubleSided ? 1 : 0));
+        for (String name : READ) {
             key.add(attributes.path(name).asInt(-1));
         }
         Mesh known = surfaces.get(key);
         if (known == null) {
-            known = read(json, attributes, mode, place);
+            known = read(json, attributes, mode, place).withDoubleSided(doubleSided);
             surfaces.put(key, known);
         }
         return known;
@@ -410,16 +427,16 @@ public final class GltfReader {
         int[] sizes = new int[corners.length / 3];
         java.util.Arrays.fill(sizes, 3);
         Map<String, Channel> more = new LinkedHashMap<>();
-        if (attributes.has("COLOR_0")) {
-            Channel colours = channel(attributes.path("COLOR_0").asInt(-1), 3, count, place);
-            if (colours != null) {
-                more.put(Mesh.COLOUR, colours);
-            }
+        if (attributes.has(COLOURS)) {
+            colours(attributes.path(COLOURS).asInt(-1), count, place, more);
+        } else if (attributes.has(GltfWriter.UNUSED_COLOURS)) {
+            colours(attributes.path(GltfWriter.UNUSED_COLOURS).asInt(-1), count, place, more);
         }
-        for (int set = 1; set < MOST_UV_SETS && attributes.has("TEXCOORD_" + set); set++) {
-            Channel uvs = upwards(channel(attributes.path("TEXCOORD_" + set).asInt(-1), 2, count, place));
+        for (int set = 1; set < MOST_UV_SETS; set++) {
+            int accessor = attributes.path("TEXCOORD_" + set).asInt(-1);
+            Channel uvs = accessor < 0 ? null : upwards(channel(accessor, 2, count, place));
             if (uvs != null) {
-                more.put("st" + set, uvs);
+                more.put(Mesh.uvSet(set), uvs);
             }
         }
         try {
@@ -435,6 +452,30 @@ public final class GltfReader {
                     more);
         } catch (IllegalArgumentException e) {
             throw document.wrong(place, e.getMessage());
+        }
+    }
+
+    /** Colours, with how opaque they are where that is told and not everywhere 1. */
+    private void colours(int accessor, int count, String place, Map<String, Channel> into) {
+        Channel all = channel(accessor, accessors.width(accessor) == 4 ? 4 : 3, count, place);
+        if (all == null) {
+            return;
+        }
+        if (all.width() == 3) {
+            into.put(Mesh.COLOUR, all);
+            return;
+        }
+        float[] colours = new float[3 * count];
+        float[] opacities = new float[count];
+        boolean clear = false;
+        for (int i = 0; i < count; i++) {
+            System.arraycopy(all.data(), 4 * i, colours, 3 * i, 3);
+            opacities[i] = all.data()[4 * i + 3];
+            clear |= opacities[i] != 1;
+        }
+        into.put(Mesh.COLOUR, new Channel(colours, 3, Channel.Per.POINT));
+        if (clear) {
+            into.put(Mesh.OPACITY, new Channel(opacities, 1, Channel.Per.POINT));
         }
     }
 

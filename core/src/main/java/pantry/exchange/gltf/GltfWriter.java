@@ -1,141 +1,346 @@
 package pantry.exchange.gltf;
 
-import de.javagl.jgltf.model.GltfModel;
-import de.javagl.jgltf.model.creation.AccessorModels;
-import de.javagl.jgltf.model.creation.GltfModelBuilder;
-import de.javagl.jgltf.model.creation.MeshPrimitiveBuilder;
-import de.javagl.jgltf.model.impl.DefaultImageModel;
-import de.javagl.jgltf.model.impl.DefaultMeshModel;
-import de.javagl.jgltf.model.impl.DefaultMeshPrimitiveModel;
-import de.javagl.jgltf.model.impl.DefaultNodeModel;
-import de.javagl.jgltf.model.impl.DefaultSceneModel;
-import de.javagl.jgltf.model.impl.DefaultTextureModel;
+import de.javagl.jgltf.impl.v2.Asset;
+import de.javagl.jgltf.impl.v2.Buffer;
+import de.javagl.jgltf.impl.v2.Camera;
+import de.javagl.jgltf.impl.v2.CameraOrthographic;
+import de.javagl.jgltf.impl.v2.CameraPerspective;
+import de.javagl.jgltf.impl.v2.GlTF;
+import de.javagl.jgltf.impl.v2.Mesh;
+import de.javagl.jgltf.impl.v2.MeshPrimitive;
+import de.javagl.jgltf.impl.v2.Node;
+import de.javagl.jgltf.impl.v2.Scene;
 import de.javagl.jgltf.model.io.GltfAssetWriter;
 import de.javagl.jgltf.model.io.v2.GltfAssetV2;
-import de.javagl.jgltf.model.io.v2.GltfAssetsV2;
-import de.javagl.jgltf.model.v2.MaterialModelV2;
-import java.awt.image.BufferedImage;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.nio.FloatBuffer;
-import java.nio.IntBuffer;
-import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
-import java.util.Optional;
-import javax.imageio.ImageIO;
-import pantry.base.ImageDecoder;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import pantry.base.AtomicFiles;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
-import pantry.exchange.Material;
+import pantry.exchange.ExportImages;
+import pantry.exchange.ExportNotes;
+import pantry.exchange.Fixture;
 import pantry.exchange.Model;
-import pantry.exchange.Texture;
-import pantry.mesh.Mesh;
+import pantry.mesh.Channel;
 import pantry.mesh.TriangleMesh;
 
-/** Writes a model as glTF 2.0: the tree as nodes, each mesh once however often it stands somewhere. */
+/**
+ * Writes a model as glTF 2.0: the tree as nodes, each mesh once however often it stands somewhere, with lights, cameras
+ * and looks. A place that is no product of a move, a turn and a scale is baked into the vertices below it.
+ */
 public final class GltfWriter {
-    private static final int REPEAT = 10497;
-    private static final int LINEAR = 9729;
-    private static final int LINEAR_MIPMAP_LINEAR = 9987;
+    /** Colours of a surface whose material does not show them; glTF multiplies those of its own name. */
+    static final String UNUSED_COLOURS = "_COLOR_0";
 
-    private final Map<List<Model.Part>, DefaultMeshModel> meshes = new HashMap<>();
-    private final Map<Mesh, TriangleMesh> triangles = new HashMap<>();
-    private final Map<Material, MaterialModelV2> materials = new HashMap<>();
-    private final Map<Path, DefaultTextureModel> textures = new HashMap<>();
+    private static final String LIGHTS = "KHR_lights_punctual";
+    private static final String VARIANTS = "KHR_materials_variants";
+    private static final int TRIANGLES = 4;
+    private static final int MOST_UV_SETS = 4;
+    private static final double NEAR = 0.01;
+    private static final double FAR = 10_000;
 
-    private GltfWriter() {}
+    private final ExportNotes notes;
+    private final GltfBuffer buffer = new GltfBuffer();
+    private final GltfImages images;
+    private final GltfMaterialWriter materials;
+    private final Set<String> extensions = new TreeSet<>();
+    private final List<Node> nodes = new ArrayList<>();
+    private final List<Mesh> meshes = new ArrayList<>();
+    private final List<Camera> cameras = new ArrayList<>();
+    private final List<Object> lights = new ArrayList<>();
+    private final List<String> looks;
+    private final Map<List<Model.Part>, Integer> meshNumbers = new HashMap<>();
+    private final Map<pantry.mesh.Mesh, TriangleMesh> triangles = new HashMap<>();
+    private final Map<pantry.mesh.Mesh, Map<String, Integer>> attributes = new HashMap<>();
+    private final Map<Baked, pantry.mesh.Mesh> baked = new HashMap<>();
+
+    /** A mesh with a place that is part of its vertices. */
+    private record Baked(pantry.mesh.Mesh mesh, Matrix4 place) {}
+
+    private GltfWriter(Model model, @Nullable ExportImages beside, ExportNotes notes) {
+        this.notes = notes;
+        this.images = new GltfImages(buffer, beside, notes);
+        this.materials = new GltfMaterialWriter(images, notes, extensions);
+        this.looks = List.copyOf(model.looks());
+    }
 
     /** One binary file with everything in it. */
-    public static void writeBinary(Model model, Path file) throws IOException {
-        GltfModel built = new GltfWriter().build(model);
-        new GltfAssetWriter().writeBinary(glowing(GltfAssetsV2.createBinary(built), built), file.toFile());
+    public static void writeBinary(Model model, Path file, ExportNotes notes) throws IOException {
+        GltfWriter writer = new GltfWriter(model, null, notes);
+        GlTF gltf = writer.gltf(model);
+        byte[] bytes = writer.buffer.bytes();
+        writer.addBuffer(gltf, bytes, null);
+        ByteBuffer data = ByteBuffer.allocateDirect(bytes.length);
+        data.put(bytes).flip();
+        new GltfAssetWriter().writeBinary(new GltfAssetV2(gltf, data), file.toFile());
     }
 
-    /** One text file with buffers and images embedded. */
-    public static void writeEmbedded(Model model, Path file) throws IOException {
-        GltfModel built = new GltfWriter().build(model);
-        new GltfAssetWriter().writeJson(glowing(GltfAssetsV2.createEmbedded(built), built), file.toFile());
-    }
-
-    /** Adds what glows by itself, which the library writes for textures only. */
-    private static GltfAssetV2 glowing(GltfAssetV2 asset, GltfModel model) {
-        for (int i = 0; i < model.getMaterialModels().size(); i++) {
-            if (model.getMaterialModels().get(i) instanceof MaterialModelV2 material) {
-                asset.getGltf().getMaterials().get(i).setEmissiveFactor(material.getEmissiveFactor());
-            }
+    /**
+     * One text file, its numbers in another of the same name that ends in {@code .bin}, and its images as files.
+     *
+     * @param file that is written
+     * @param target where it will stand once it is whole
+     */
+    public static void writeText(Model model, Path file, Path target, ExportNotes notes) throws IOException {
+        GltfWriter writer = new GltfWriter(model, new ExportImages(target, notes), notes);
+        GlTF gltf = writer.gltf(model);
+        byte[] bytes = writer.buffer.bytes();
+        String binary = Names.stem(target.getFileName().toString()) + ".bin";
+        writer.addBuffer(gltf, bytes, Uris.encoded(binary));
+        if (bytes.length > 0) {
+            AtomicFiles.write(target.toAbsolutePath().resolveSibling(binary), bytes);
         }
-        return asset;
+        new GltfAssetWriter().writeJson(new GltfAssetV2(gltf, null), file.toFile());
     }
 
-    private GltfModel build(Model model) throws IOException {
-        DefaultSceneModel scene = new DefaultSceneModel();
-        scene.setName(model.name());
+    private void addBuffer(GlTF gltf, byte[] bytes, @Nullable String uri) {
+        if (bytes.length > 0) {
+            Buffer all = new Buffer();
+            all.setByteLength(bytes.length);
+            all.setUri(uri);
+            gltf.setBuffers(List.of(all));
+        }
+    }
+
+    private GlTF gltf(Model model) throws IOException {
+        Asset asset = new Asset();
+        asset.setVersion("2.0");
+        asset.setGenerator("Pantry");
+        GlTF gltf = new GlTF();
+        gltf.setAsset(asset);
+        List<Integer> roots = new ArrayList<>();
         for (Model.Node root : model.roots()) {
-            scene.addNode(node(root));
+            roots.add(node(root, Matrix4.IDENTITY));
         }
-        GltfModelBuilder builder = GltfModelBuilder.create();
-        builder.addSceneModel(scene);
-        return builder.build();
+        for (Fixture fixture : model.extras().fixtures()) {
+            fixture(fixture, roots);
+        }
+        Scene scene = new Scene();
+        scene.setName(model.name());
+        if (!roots.isEmpty()) {
+            scene.setNodes(roots);
+        }
+        gltf.setScenes(List.of(scene));
+        gltf.setScene(0);
+        if (!nodes.isEmpty()) {
+            gltf.setNodes(nodes);
+        }
+        if (!meshes.isEmpty()) {
+            gltf.setMeshes(meshes);
+            gltf.setAccessors(buffer.accessors());
+        }
+        if (!materials.materials().isEmpty()) {
+            gltf.setMaterials(materials.materials());
+        }
+        if (!images.textures().isEmpty()) {
+            gltf.setImages(images.images());
+            gltf.setSamplers(images.samplers());
+            gltf.setTextures(images.textures());
+        }
+        if (!buffer.views().isEmpty()) {
+            gltf.setBufferViews(buffer.views());
+        }
+        if (!cameras.isEmpty()) {
+            gltf.setCameras(cameras);
+        }
+        if (!lights.isEmpty()) {
+            gltf.addExtensions(LIGHTS, Map.of("lights", lights));
+            extensions.add(LIGHTS);
+        }
+        if (extensions.contains(VARIANTS)) {
+            gltf.addExtensions(
+                    VARIANTS,
+                    Map.of(
+                            "variants",
+                            looks.stream().map(look -> Map.of("name", look)).toList()));
+        }
+        if (!extensions.isEmpty()) {
+            gltf.setExtensionsUsed(List.copyOf(extensions));
+        }
+        return gltf;
     }
 
-    private DefaultNodeModel node(Model.Node node) throws IOException {
-        DefaultNodeModel made = new DefaultNodeModel();
+    /** @param above what the places above come to that have to be baked */
+    private int node(Model.Node node, Matrix4 above) throws IOException {
+        Matrix4 local = node.local().times(above);
+        boolean told = isMoveTurnScale(local);
+        Matrix4 inside = told ? Matrix4.IDENTITY : local;
+        Node made = new Node();
+        nodes.add(made);
+        int number = nodes.size() - 1;
         made.setName(node.name());
-        if (!node.local().equals(Matrix4.IDENTITY)) {
-            double[] rows = node.local().rows();
-            float[] matrix = new float[16];
-            for (int i = 0; i < 16; i++) {
-                // Row by row for row vectors is column by column for glTF's column vectors.
-                matrix[i] = (float) rows[i];
+        if (told && !local.equals(Matrix4.IDENTITY)) {
+            made.setMatrix(matrix(local));
+        }
+        List<Model.Part> parts = new ArrayList<>();
+        for (Model.Part part : node.parts()) {
+            if (part.mesh().faceCount() > 0) {
+                parts.add(new Model.Part(bakedMesh(part.mesh(), inside), part.material(), part.looks()));
             }
-            made.setMatrix(matrix);
         }
-        if (!node.parts().isEmpty()) {
-            made.addMeshModel(mesh(node));
+        if (!parts.isEmpty()) {
+            made.setMesh(mesh(node.name(), parts));
         }
+        List<Integer> children = new ArrayList<>();
         for (Model.Node child : node.children()) {
-            made.addChild(node(child));
+            children.add(node(child, inside));
         }
-        return made;
+        if (!children.isEmpty()) {
+            made.setChildren(children);
+        }
+        return number;
     }
 
-    private DefaultMeshModel mesh(Model.Node node) throws IOException {
-        DefaultMeshModel known = meshes.get(node.parts());
+    private static float[] matrix(Matrix4 local) {
+        double[] rows = local.rows();
+        float[] matrix = new float[16];
+        for (int i = 0; i < 16; i++) {
+            // Row by row for row vectors is column by column for glTF's column vectors.
+            matrix[i] = (float) rows[i];
+        }
+        return matrix;
+    }
+
+    /** Whether a transform is what glTF's nodes can say: its axes are square to each other and none is flat. */
+    static boolean isMoveTurnScale(Matrix4 m) {
+        double[] lengths = new double[3];
+        for (int i = 0; i < 3; i++) {
+            lengths[i] = Math.sqrt(dot(m, i, i));
+            if (!(lengths[i] > 1e-9)) {
+                return false;
+            }
+        }
+        for (int i = 0; i < 3; i++) {
+            int j = (i + 1) % 3;
+            if (Math.abs(dot(m, i, j)) > 1e-5 * lengths[i] * lengths[j]) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static double dot(Matrix4 m, int i, int j) {
+        return m.get(i, 0) * m.get(j, 0) + m.get(i, 1) * m.get(j, 1) + m.get(i, 2) * m.get(j, 2);
+    }
+
+    private pantry.mesh.Mesh bakedMesh(pantry.mesh.Mesh mesh, Matrix4 place) {
+        return place.equals(Matrix4.IDENTITY)
+                ? mesh
+                : baked.computeIfAbsent(new Baked(mesh, place), key -> mesh.transformed(place));
+    }
+
+    private int mesh(String name, List<Model.Part> parts) throws IOException {
+        Integer known = meshNumbers.get(parts);
         if (known != null) {
             return known;
         }
-        DefaultMeshModel mesh = new DefaultMeshModel();
-        mesh.setName(node.name());
-        for (Model.Part part : node.parts()) {
-            TriangleMesh flat = triangles.computeIfAbsent(part.mesh(), TriangleMesh::of);
-            MeshPrimitiveBuilder builder = MeshPrimitiveBuilder.create()
-                    .setTriangles()
-                    .setIntIndices(IntBuffer.wrap(flat.indices()))
-                    .addPositions3D(FloatBuffer.wrap(flat.positions()))
-                    .addNormals3D(FloatBuffer.wrap(unit(flat.normals())));
-            float[] uvs = flat.uvs();
-            if (uvs != null) {
-                Texture.Sampling lying = part.material()
-                        .texture(Material.Slot.BASE)
-                        .map(Texture::sampling)
-                        .orElse(Texture.Sampling.USUAL);
-                builder.addTexCoords02D(FloatBuffer.wrap(downwards(lying.placed(uvs))));
-            }
-            float[] colours = flat.colours();
-            if (colours != null && part.material().finish().coloured()) {
-                builder.addAttribute("COLOR_0", AccessorModels.createFloat3D(FloatBuffer.wrap(colours)));
-            }
-            DefaultMeshPrimitiveModel primitive = builder.build();
-            primitive.setMaterialModel(material(part.material(), uvs != null));
-            mesh.addMeshPrimitiveModel(primitive);
+        List<MeshPrimitive> primitives = new ArrayList<>();
+        for (Model.Part part : parts) {
+            primitives.add(primitive(name, part));
         }
-        meshes.put(node.parts(), mesh);
-        return mesh;
+        Mesh mesh = new Mesh();
+        mesh.setName(name);
+        mesh.setPrimitives(primitives);
+        meshes.add(mesh);
+        meshNumbers.put(List.copyOf(parts), meshes.size() - 1);
+        return meshes.size() - 1;
+    }
+
+    private MeshPrimitive primitive(String name, Model.Part part) throws IOException {
+        TriangleMesh flat = triangles.computeIfAbsent(part.mesh(), TriangleMesh::of);
+        Map<String, Integer> found = attributes.computeIfAbsent(part.mesh(), mesh -> attributes(name, flat));
+        Map<String, Integer> used = new LinkedHashMap<>(found);
+        Integer colours = used.remove(UNUSED_COLOURS);
+        if (colours != null) {
+            used.put(part.material().finish().coloured() ? "COLOR_0" : UNUSED_COLOURS, colours);
+        }
+        int indices = used.remove("indices");
+        MeshPrimitive primitive = new MeshPrimitive();
+        primitive.setMode(TRIANGLES);
+        primitive.setIndices(indices);
+        primitive.setAttributes(used);
+        boolean doubleSided = part.mesh().doubleSided();
+        if (!part.material().isNone()) {
+            primitive.setMaterial(materials.material(part.material(), doubleSided));
+        } else if (doubleSided) {
+            notes.left("object " + name + " is seen from both sides, which glTF says of materials, and it has none");
+        }
+        if (!part.looks().isEmpty()) {
+            looks(primitive, part);
+        }
+        return primitive;
+    }
+
+    private void looks(MeshPrimitive primitive, Model.Part part) throws IOException {
+        Map<Integer, List<Integer>> byMaterial = new LinkedHashMap<>();
+        for (Map.Entry<String, pantry.exchange.Material> look : part.looks().entrySet()) {
+            byMaterial
+                    .computeIfAbsent(
+                            materials.material(look.getValue(), part.mesh().doubleSided()), key -> new ArrayList<>())
+                    .add(looks.indexOf(look.getKey()));
+        }
+        List<Object> mappings = new ArrayList<>();
+        byMaterial.forEach((material, variants) -> mappings.add(Map.of("material", material, "variants", variants)));
+        primitive.addExtensions(VARIANTS, Map.of("mappings", mappings));
+        extensions.add(VARIANTS);
+    }
+
+    /** Accessors by attribute; those of the triangles under {@code indices}. */
+    private Map<String, Integer> attributes(String name, TriangleMesh flat) {
+        Map<String, Integer> made = new LinkedHashMap<>();
+        made.put("indices", buffer.indices(flat.indices(), flat.vertexCount()));
+        made.put("POSITION", buffer.floats(flat.positions(), 3, true));
+        made.put("NORMAL", buffer.floats(unit(flat.normals()), 3, false));
+        int set = 0;
+        for (int from = 0; from < MOST_UV_SETS; from++) {
+            float[] uvs = flat.uvs(from);
+            if (uvs != null) {
+                // Materials name sets by their numbers, so a gap stays one, filled with the first set.
+                while (set < from) {
+                    made.put("TEXCOORD_" + set++, buffer.floats(downwards(uvs), 2, false));
+                }
+                made.put("TEXCOORD_" + set++, buffer.floats(downwards(uvs), 2, false));
+            }
+        }
+        float[] colours = flat.colours();
+        if (colours != null) {
+            Channel opacity = flat.more().get(pantry.mesh.Mesh.OPACITY);
+            made.put(
+                    UNUSED_COLOURS,
+                    opacity == null
+                            ? buffer.floats(clamped(colours), 3, false)
+                            : buffer.floats(clamped(withOpacity(colours, opacity.data())), 4, false));
+        }
+        flat.more().keySet().stream()
+                .filter(other -> !other.equals(pantry.mesh.Mesh.OPACITY) && !other.matches("st[1-3]"))
+                .forEach(other -> notes.left("object " + name + ": " + other + " of its surface has no place in glTF"));
+        return made;
+    }
+
+    private static float[] withOpacity(float[] colours, float[] opacities) {
+        float[] all = new float[4 * opacities.length];
+        for (int i = 0; i < opacities.length; i++) {
+            System.arraycopy(colours, 3 * i, all, 4 * i, 3);
+            all[4 * i + 3] = opacities[i];
+        }
+        return all;
+    }
+
+    private static float[] clamped(float[] colours) {
+        float[] clamped = new float[colours.length];
+        for (int i = 0; i < colours.length; i++) {
+            clamped[i] = Math.clamp(colours[i], 0f, 1f);
+        }
+        return clamped;
     }
 
     /** Normals of unit length, as glTF requires; upwards where a face has no area and so no direction of its own. */
@@ -153,113 +358,83 @@ public final class GltfWriter {
         return unit;
     }
 
-    /** glTF's v runs downwards; in place. */
+    /** glTF's v runs downwards. */
     private static float[] downwards(float[] uvs) {
-        for (int i = 1; i < uvs.length; i += 2) {
-            uvs[i] = 1 - uvs[i];
+        float[] down = uvs.clone();
+        for (int i = 1; i < down.length; i += 2) {
+            down[i] = 1 - down[i];
         }
-        return uvs;
+        return down;
     }
 
-    private MaterialModelV2 material(Material material, boolean textured) throws IOException {
-        MaterialModelV2 known = materials.get(material);
-        if (known != null) {
-            return known;
+    private void fixture(Fixture fixture, List<Integer> roots) {
+        Node node = new Node();
+        node.setName(fixture.name());
+        switch (fixture) {
+            case Fixture.Camera camera -> {
+                cameras.add(camera(camera));
+                node.setCamera(cameras.size() - 1);
+            }
+            case Fixture.Light light -> {
+                boolean known = light.kind() == Fixture.Light.Kind.DISTANT || light.kind() == Fixture.Light.Kind.SPHERE;
+                if (!known) {
+                    notes.left("light " + light.name() + " is a " + light.kind().type() + ", which glTF does not have");
+                    return;
+                }
+                lights.add(light(light));
+                node.addExtensions(LIGHTS, Map.of("light", lights.size() - 1));
+            }
         }
-        MaterialModelV2 made = new MaterialModelV2();
-        made.setName(material.name());
-        made.setBaseColorFactor(new float[] {
-            unit(material.base().r()),
-            unit(material.base().g()),
-            unit(material.base().b()),
-            material.opacity()
-        });
-        made.setMetallicFactor(material.metallic());
-        made.setRoughnessFactor(material.roughness());
-        made.setEmissiveFactor(new float[] {
-            unit(material.emissive().r()),
-            unit(material.emissive().g()),
-            unit(material.emissive().b())
-        });
-        if (textured) {
-            addTextures(made, material);
+        Matrix4 world = fixture.world();
+        if (!isMoveTurnScale(world)) {
+            notes.left(fixture.name() + " stands sheared or flattened, which glTF cannot say; it stands upright");
+            world = Matrix4.translation(world.translationPart());
         }
-        made.setDoubleSided(true);
-        if (material.finish().cutoff() > 0) {
-            made.setAlphaMode(MaterialModelV2.AlphaMode.MASK);
-            made.setAlphaCutoff(material.finish().cutoff());
-        } else if (material.opacity() < 1
-                || image(material, Material.Slot.OPACITY).isPresent()) {
-            made.setAlphaMode(MaterialModelV2.AlphaMode.BLEND);
+        if (!world.equals(Matrix4.IDENTITY)) {
+            node.setMatrix(matrix(world));
         }
-        materials.put(material, made);
+        nodes.add(node);
+        roots.add(nodes.size() - 1);
+    }
+
+    private Camera camera(Fixture.Camera camera) {
+        Camera made = new Camera();
+        made.setName(camera.name());
+        if (camera.angle() > 0) {
+            CameraPerspective perspective = new CameraPerspective();
+            perspective.setYfov((float) Math.toRadians(camera.angle()));
+            perspective.setAspectRatio((float) camera.aspect());
+            perspective.setZnear((float) NEAR);
+            made.setType("perspective");
+            made.setPerspective(perspective);
+        } else {
+            CameraOrthographic parallel = new CameraOrthographic();
+            parallel.setXmag((float) camera.aspect());
+            parallel.setYmag(1f);
+            parallel.setZnear((float) NEAR);
+            parallel.setZfar((float) FAR);
+            made.setType("orthographic");
+            made.setOrthographic(parallel);
+            notes.left("camera " + camera.name() + " sees in parallel; how much it sees is not kept, and set to 2 m");
+        }
         return made;
     }
 
-    private void addTextures(MaterialModelV2 made, Material material) throws IOException {
-        Optional<Path> base = image(material, Material.Slot.BASE);
-        if (base.isPresent()) {
-            made.setBaseColorTexture(texture(base.get()));
+    private static Map<String, Object> light(Fixture.Light light) {
+        boolean distant = light.kind() == Fixture.Light.Kind.DISTANT;
+        boolean spot = !distant && light.coneAngle() < 90;
+        Map<String, Object> made = new LinkedHashMap<>();
+        made.put("name", light.name());
+        made.put("type", distant ? "directional" : spot ? "spot" : "point");
+        made.put("color", new float[] {
+            Math.clamp(light.colour().r(), 0, 1),
+            Math.clamp(light.colour().g(), 0, 1),
+            Math.clamp(light.colour().b(), 0, 1)
+        });
+        made.put("intensity", distant ? light.intensity() : light.intensity() / GltfReader.SPHERE_PER_CANDELA);
+        if (spot) {
+            made.put("spot", Map.of("outerConeAngle", Math.toRadians(light.coneAngle())));
         }
-        Optional<Path> normal = image(material, Material.Slot.NORMAL);
-        if (normal.isPresent()) {
-            made.setNormalTexture(texture(normal.get()));
-        }
-        Optional<Path> occlusion = image(material, Material.Slot.OCCLUSION);
-        if (occlusion.isPresent()) {
-            made.setOcclusionTexture(texture(occlusion.get()));
-        }
-        Optional<Path> emissive = image(material, Material.Slot.EMISSIVE);
-        if (emissive.isPresent()) {
-            made.setEmissiveTexture(texture(emissive.get()));
-        }
-        // glTF has one image for both: only where they are one can they be written.
-        Optional<Path> metallic = image(material, Material.Slot.METALLIC);
-        if (metallic.isPresent() && metallic.equals(image(material, Material.Slot.ROUGHNESS))) {
-            made.setMetallicRoughnessTexture(texture(metallic.get()));
-        }
-    }
-
-    private static Optional<Path> image(Material material, Material.Slot slot) {
-        return material.texture(slot).flatMap(Texture::file);
-    }
-
-    private static float unit(float component) {
-        return Math.clamp(component, 0f, 1f);
-    }
-
-    private DefaultTextureModel texture(Path file) throws IOException {
-        DefaultTextureModel known = textures.get(file);
-        if (known != null) {
-            return known;
-        }
-        String name = file.getFileName().toString();
-        String ending = Names.ending(name);
-        byte[] bytes;
-        String type;
-        if (ending.equals("png") || ending.equals("jpg") || ending.equals("jpeg")) {
-            bytes = Files.readAllBytes(file);
-            type = ending.equals("png") ? "image/png" : "image/jpeg";
-        } else {
-            BufferedImage image = ImageDecoder.read(file);
-            ByteArrayOutputStream png = new ByteArrayOutputStream();
-            ImageIO.write(image, "png", png);
-            bytes = png.toByteArray();
-            type = "image/png";
-        }
-        DefaultImageModel image = new DefaultImageModel();
-        image.setName(Names.stem(name).toLowerCase(Locale.ROOT));
-        image.setMimeType(type);
-        ByteBuffer data = ByteBuffer.allocateDirect(bytes.length);
-        data.put(bytes).flip();
-        image.setImageData(data);
-        DefaultTextureModel texture = new DefaultTextureModel();
-        texture.setImageModel(image);
-        texture.setWrapS(REPEAT);
-        texture.setWrapT(REPEAT);
-        texture.setMagFilter(LINEAR);
-        texture.setMinFilter(LINEAR_MIPMAP_LINEAR);
-        textures.put(file, texture);
-        return texture;
+        return made;
     }
 }

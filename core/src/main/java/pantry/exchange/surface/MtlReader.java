@@ -13,6 +13,7 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import pantry.base.FileGate;
+import pantry.base.ImageDecoder;
 import pantry.exchange.Colour;
 import pantry.exchange.Companions;
 import pantry.exchange.Material;
@@ -170,6 +171,8 @@ final class MtlReader {
         float[] scale = {1, 1};
         float[] move = {0, 0};
         Texture.Wrap wrap = Texture.Wrap.REPEAT;
+        float strength = 1;
+        String channel = "";
         while (!in.atLineEnd() && in.peek() == '-') {
             int before = in.position();
             String option = in.word();
@@ -178,9 +181,11 @@ final class MtlReader {
                 case "-o" -> pair(move);
                 case "-t" -> pair(new float[2]);
                 case "-mm" -> pair(new float[2]);
-                case "-bm", "-boost", "-texres" -> in.number();
+                case "-bm" -> strength = in.number();
+                case "-boost", "-texres" -> in.number();
+                case "-imfchan" -> channel = in.word();
                 case "-clamp" -> wrap = in.word().equals("on") ? Texture.Wrap.CLAMP : Texture.Wrap.REPEAT;
-                case "-blendu", "-blendv", "-cc", "-imfchan", "-type" -> in.word();
+                case "-blendu", "-blendv", "-cc", "-type" -> in.word();
                 default -> {
                     in.moveTo(before);
                     add(slot, in.rest(), Texture.Sampling.USUAL);
@@ -188,7 +193,13 @@ final class MtlReader {
                 }
             }
         }
-        add(slot, in.rest(), new Texture.Sampling(wrap, wrap, 0, scale[0], scale[1], 0, move[0], move[1], 1));
+        add(
+                slot,
+                in.rest(),
+                Texture.Sampling.placed(new Texture.Placement(0, scale[0], scale[1], 0, move[0], move[1]))
+                        .with(wrap, wrap)
+                        .with(Texture.Channel.of(channel.equals("m") ? "a" : channel, slot))
+                        .withStrength(strength));
     }
 
     private void pair(float[] into) {
@@ -200,12 +211,21 @@ final class MtlReader {
         }
     }
 
+    /** How opaque a surface is is read from an image's alpha, or from its greys where it has none. */
     private void add(Material.Slot slot, String image, Texture.Sampling sampling) {
         String plain = image.startsWith("\"") && image.endsWith("\"") && image.length() > 1
                 ? image.substring(1, image.length() - 1)
                 : image;
-        if (!plain.isEmpty()) {
-            textures.put(slot, Companions.texture(file, plain, sampling, gate));
+        if (plain.isEmpty()) {
+            return;
         }
+        Texture texture = Companions.texture(file, plain, sampling, gate);
+        boolean grey = slot == Material.Slot.OPACITY
+                && texture.file().filter(found -> !ImageDecoder.hasAlpha(found)).isPresent();
+        textures.put(
+                slot,
+                grey && sampling.channel() == Texture.Channel.OF_SLOT
+                        ? texture.with(sampling.with(Texture.Channel.RED))
+                        : texture);
     }
 }

@@ -134,7 +134,7 @@ public final class ObjReader {
                 float sixth = in.hasNumber() ? in.number() : 0;
                 hasColours = true;
                 while (colours.size() < 3 * (count - 1)) {
-                    colours.add(1);
+                    colours.add(Float.NaN);
                 }
                 colours.add(fourth);
                 colours.add(fifth);
@@ -237,7 +237,8 @@ public final class ObjReader {
                                         Material.PLAIN.base(),
                                         Material.PLAIN.metallic(),
                                         Material.PLAIN.roughness()));
-                parts.add(new Model.Part(mesh, hasColours ? made.onColoured() : made));
+                boolean coloured = mesh.primvars().containsKey(Mesh.COLOUR);
+                parts.add(new Model.Part(mesh, coloured ? made.onColoured() : made));
             }));
             if (!parts.isEmpty()) {
                 String name =
@@ -301,9 +302,10 @@ public final class ObjReader {
         Map<String, Channel> more = new LinkedHashMap<>();
         if (hasColours) {
             while (colours.size() < points.size()) {
-                colours.add(1);
+                colours.add(Float.NaN);
             }
-            more.put(Mesh.COLOUR, new Channel(gathered(colours, 3, originals, originals.length), 3, Channel.Per.POINT));
+            coloured(gathered(colours, 3, originals, originals.length))
+                    .ifPresent(given -> more.put(Mesh.COLOUR, new Channel(given, 3, Channel.Per.POINT)));
         }
         return Optional.of(new Mesh(
                 gathered(points, 3, originals, originals.length),
@@ -313,6 +315,16 @@ public final class ObjReader {
                 channel(uvs, 2, uvIndices, samePoints ? originals : null, total),
                 false,
                 more));
+    }
+
+    /** The colours of a mesh's points, white where the file gives none; empty where it gives none at all. */
+    private static Optional<float[]> coloured(float[] colours) {
+        boolean some = false;
+        for (int i = 0; i < colours.length; i++) {
+            some |= !Float.isNaN(colours[i]);
+            colours[i] = Float.isNaN(colours[i]) ? 1 : colours[i];
+        }
+        return some ? Optional.of(colours) : Optional.empty();
     }
 
     /** Removes faces of fewer than three corners, in place; returns how many faces are left. */

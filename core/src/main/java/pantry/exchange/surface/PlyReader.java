@@ -429,7 +429,7 @@ public final class PlyReader {
         Map<String, Channel> more = new LinkedHashMap<>();
         if (colours != null) {
             more.put(Mesh.COLOUR, colours);
-            material = material.withBase(Colour.WHITE).onColoured();
+            material = material.onColoured();
         }
         List<Model.Node> nodes = new ArrayList<>();
         if (sizes.size() > 0) {

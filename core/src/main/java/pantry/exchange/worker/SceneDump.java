@@ -27,6 +27,7 @@ import org.lwjgl.assimp.AIMesh;
 import org.lwjgl.assimp.AIMetaData;
 import org.lwjgl.assimp.AIMetaDataEntry;
 import org.lwjgl.assimp.AINode;
+import org.lwjgl.assimp.AIPropertyStore;
 import org.lwjgl.assimp.AIScene;
 import org.lwjgl.assimp.AIString;
 import org.lwjgl.assimp.AITexture;
@@ -35,6 +36,7 @@ import org.lwjgl.assimp.Assimp;
 import org.lwjgl.system.MemoryUtil;
 import pantry.base.FileGate;
 import pantry.base.Json;
+import pantry.base.math.Matrix4;
 import pantry.exchange.PhongTerms;
 
 /** Reads one file with Assimp and writes what it found as a {@link Wire} with its arrays. Runs in the worker only. */
@@ -43,6 +45,9 @@ final class SceneDump implements AutoCloseable {
     private static final int DEEPEST = 2000;
 
     private static final int MOST_UV_SETS = 4;
+
+    /** What Assimp calls the nodes that it makes of an object's pivots in FBX. */
+    private static final String FBX_HELPER = "_$AssimpFbx$_";
 
     private final FileChannel out;
     private long place;
@@ -68,7 +73,14 @@ final class SceneDump implements AutoCloseable {
     /** The result's layout: arrays, then JSON, then 16 bytes that tell the JSON's place and length. */
     static void write(Path file, FileGate gate, Path result) throws Refusal, IOException {
         try (AdmittedFiles files = new AdmittedFiles(gate, file)) {
-            write(Assimp.aiImportFileEx(file.toString(), 0, files.io()), result);
+            AIPropertyStore settings = Assimp.aiCreatePropertyStore();
+            try {
+                // By what people called things, not by what the file calls them.
+                Assimp.aiSetImportPropertyInteger(settings, Assimp.AI_CONFIG_IMPORT_COLLADA_USE_COLLADA_NAMES, 1);
+                write(Assimp.aiImportFileExWithProperties(file.toString(), 0, files.io(), settings), result);
+            } finally {
+                Assimp.aiReleasePropertyStore(settings);
+            }
         }
     }
 
@@ -137,10 +149,7 @@ final class SceneDump implements AutoCloseable {
         List<Long> uvs = new ArrayList<>();
         for (int set = 0; set < MOST_UV_SETS; set++) {
             AIVector3D.Buffer coordinates = mesh.mTextureCoords(set);
-            if (coordinates == null) {
-                break;
-            }
-            uvs.add(append(pairs(coordinates, count)));
+            uvs.add(coordinates == null ? -1L : append(pairs(coordinates, count)));
         }
         AIColor4D.Buffer colours = mesh.mColors(0);
         long coloursPlace = colours == null ? -1 : append(triples(colours, count));
@@ -249,20 +258,35 @@ final class SceneDump implements AutoCloseable {
         for (int i = 0; i < node.mNumChildren() && pointers != null; i++) {
             children.add(node(AINode.create(pointers.get(i)), depth + 1));
         }
+        boolean helper = node.mName().dataString().contains(FBX_HELPER);
+        if (helper && children.size() == 1 && node.mNumMeshes() == 0) {
+            // Pivots and turns of one object in steps of their own: they are folded into it.
+            Wire.WireNode child = children.getFirst();
+            return new Wire.WireNode(
+                    child.name(), times(child.transform(), transform(node)), child.meshes(), child.children());
+        }
         int[] meshes = new int[node.mNumMeshes()];
         IntBuffer numbers = node.mMeshes();
         if (numbers != null) {
             numbers.get(meshes);
         }
+        return new Wire.WireNode(node.mName().dataString(), transform(node), meshes, children);
+    }
+
+    /** Sixteen numbers, row by row, for row vectors. */
+    private static double[] transform(AINode node) {
         AIMatrix4x4 m = node.mTransformation();
         // Assimp's vectors are columns; transposing gives the form for rows.
-        double[] transform = {
+        return new double[] {
             m.a1(), m.b1(), m.c1(), m.d1(),
             m.a2(), m.b2(), m.c2(), m.d2(),
             m.a3(), m.b3(), m.c3(), m.d3(),
             m.a4(), m.b4(), m.c4(), m.d4()
         };
-        return new Wire.WireNode(node.mName().dataString(), transform, meshes, children);
+    }
+
+    private static double[] times(double[] inner, double[] outer) {
+        return Matrix4.ofRows(inner).times(Matrix4.ofRows(outer)).rows();
     }
 
     private static Wire.WireMaterial material(AIMaterial material, int number) {
@@ -277,12 +301,14 @@ final class SceneDump implements AutoCloseable {
                 .orElseGet(() -> number(material, Assimp.AI_MATKEY_SHININESS)
                         .map(PhongTerms::roughness)
                         .orElse(0.8f));
-        Map<String, String> textures = new LinkedHashMap<>();
+        Map<String, Wire.WireUse> textures = new LinkedHashMap<>();
         put(textures, "BASE", material, Assimp.aiTextureType_BASE_COLOR, Assimp.aiTextureType_DIFFUSE);
         put(textures, "NORMAL", material, Assimp.aiTextureType_NORMALS, Assimp.aiTextureType_NORMAL_CAMERA);
         put(textures, "METALLIC", material, Assimp.aiTextureType_METALNESS);
         put(textures, "ROUGHNESS", material, Assimp.aiTextureType_DIFFUSE_ROUGHNESS);
-        put(textures, "EMISSIVE", material, Assimp.aiTextureType_EMISSIVE);
+        put(textures, "EMISSIVE", material, Assimp.aiTextureType_EMISSIVE, Assimp.aiTextureType_EMISSION_COLOR);
+        put(textures, "OCCLUSION", material, Assimp.aiTextureType_AMBIENT_OCCLUSION, Assimp.aiTextureType_LIGHTMAP);
+        put(textures, "OPACITY", material, Assimp.aiTextureType_OPACITY);
         AIString name = AIString.calloc();
         try {
             boolean named =
@@ -295,6 +321,7 @@ final class SceneDump implements AutoCloseable {
                     number(material, Assimp.AI_MATKEY_METALLIC_FACTOR).orElse(0f),
                     roughness,
                     colour(material, Assimp.AI_MATKEY_COLOR_EMISSIVE).orElse(new float[3]),
+                    flag(material, Assimp.AI_MATKEY_TWOSIDED),
                     textures);
         } finally {
             name.free();
@@ -320,20 +347,53 @@ final class SceneDump implements AutoCloseable {
         return found == Assimp.aiReturn_SUCCESS ? Optional.of(value[0]) : Optional.empty();
     }
 
-    private static void put(Map<String, String> textures, String slot, AIMaterial material, int... types) {
+    private static boolean flag(AIMaterial material, String key) {
+        int[] value = new int[1];
+        int[] count = {1};
+        int found = Assimp.aiGetMaterialIntegerArray(material, key, Assimp.aiTextureType_NONE, 0, value, count);
+        return found == Assimp.aiReturn_SUCCESS && value[0] != 0;
+    }
+
+    private static void put(Map<String, Wire.WireUse> textures, String slot, AIMaterial material, int... types) {
         AIString path = AIString.calloc();
+        int[] uvSet = new int[1];
+        int[] wraps = new int[3];
         try {
             for (int type : types) {
-                int found = Assimp.aiGetMaterialTexture(
-                        material, type, 0, path, (IntBuffer) null, null, null, null, null, null);
+                int found = Assimp.aiGetMaterialTexture(material, type, 0, path, null, uvSet, null, null, wraps, null);
                 if (found == Assimp.aiReturn_SUCCESS && !path.dataString().isBlank()) {
-                    textures.put(slot, path.dataString());
+                    textures.put(
+                            slot,
+                            new Wire.WireUse(
+                                    path.dataString(),
+                                    uvSet[0],
+                                    wrap(wraps[0]),
+                                    wrap(wraps[1]),
+                                    placed(material, type)));
                     return;
                 }
             }
         } finally {
             path.free();
         }
+    }
+
+    private static float[] placed(AIMaterial material, int type) {
+        float[] placement = {0, 0, 1, 1, 0};
+        int[] count = {placement.length};
+        int found =
+                Assimp.aiGetMaterialFloatArray(material, Assimp._AI_MATKEY_UVTRANSFORM_BASE, type, 0, placement, count);
+        return found == Assimp.aiReturn_SUCCESS && count[0] == placement.length
+                ? placement
+                : new float[] {0, 0, 1, 1, 0};
+    }
+
+    private static String wrap(int mode) {
+        return switch (mode) {
+            case Assimp.aiTextureMapMode_Clamp, Assimp.aiTextureMapMode_Decal -> "clamp";
+            case Assimp.aiTextureMapMode_Mirror -> "mirror";
+            default -> "repeat";
+        };
     }
 
     private Wire.WireTexture texture(AITexture texture, int number) throws IOException {

@@ -60,7 +60,17 @@ record Wire(
             float metallic,
             float roughness,
             float[] emissive,
-            Map<String, String> textures) {}
+            boolean doubleSided,
+            Map<String, WireUse> textures) {}
+
+    /**
+     * How a material uses an image.
+     *
+     * @param wrapS what lies beyond its edges, by UsdUVTexture's words
+     * @param placement how its coordinates are moved, scaled and turned: move u, v; scale u, v; turn, radians, about the
+     *     middle of the image
+     */
+    record WireUse(String image, int uvSet, String wrapS, String wrapT, float[] placement) {}
 
     /** An image within the file; {@code height} 0 where it is encoded, else raw BGRA. */
     record WireTexture(String name, String format, long place, int length, int width, int height) {}

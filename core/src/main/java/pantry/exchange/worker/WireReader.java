@@ -18,6 +18,7 @@ import java.util.Optional;
 import javax.imageio.ImageIO;
 import org.jspecify.annotations.Nullable;
 import pantry.base.FileGate;
+import pantry.base.ImageDecoder;
 import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
@@ -67,8 +68,10 @@ final class WireReader {
             List<Material> materials = materials(wire, all);
             List<Optional<Model.Part>> parts = new ArrayList<>();
             for (Wire.WireMesh mesh : wire.meshes()) {
-                Material material = materials.get(mesh.material());
+                boolean doubleSided = wire.materials().get(mesh.material()).doubleSided();
+                Material material = onSets(materials.get(mesh.material()), firstSet(mesh));
                 parts.add(mesh(mesh, all)
+                        .map(m -> m.withDoubleSided(doubleSided))
                         .map(m -> new Model.Part(
                                 m, m.primvars().containsKey(Mesh.COLOUR) ? material.onColoured() : material)));
             }
@@ -116,7 +119,7 @@ final class WireReader {
                     ints(all, mesh.faceSizes(), mesh.faceCount()),
                     ints(all, mesh.corners(), mesh.cornerCount()),
                     channel(all, mesh.normals(), mesh.pointCount(), 3),
-                    mesh.uvs().isEmpty() ? null : channel(all, mesh.uvs().getFirst(), mesh.pointCount(), 2),
+                    channel(all, uvs(mesh, 0), mesh.pointCount(), 2),
                     false,
                     primvars(mesh, all))));
         } catch (IllegalArgumentException e) {
@@ -131,12 +134,45 @@ final class WireReader {
             primvars.put(Mesh.COLOUR, colours);
         }
         for (int set = 1; set < mesh.uvs().size(); set++) {
-            Channel more = channel(all, mesh.uvs().get(set), mesh.pointCount(), 2);
+            Channel more = channel(all, uvs(mesh, set), mesh.pointCount(), 2);
             if (more != null) {
-                primvars.put("st" + set, more);
+                primvars.put(Mesh.uvSet(set), more);
             }
         }
         return primvars;
+    }
+
+    /** The first set of texture coordinates that a mesh has; some files number theirs from 1. */
+    private static int firstSet(Wire.WireMesh mesh) {
+        for (int set = 0; set < mesh.uvs().size(); set++) {
+            if (mesh.uvs().get(set) >= 0) {
+                return set;
+            }
+        }
+        return 0;
+    }
+
+    /** The place of a set, counted from the first that there is; -1 where there is none. */
+    private static long uvs(Wire.WireMesh mesh, int set) {
+        int counted = set + firstSet(mesh);
+        return counted < mesh.uvs().size() ? mesh.uvs().get(counted) : -1;
+    }
+
+    /** A material whose images lie on sets that are counted from the first that the mesh has. */
+    private static Material onSets(Material material, int first) {
+        return first == 0
+                ? material
+                : material.withTextures(texture -> {
+                    Texture.Placement p = texture.sampling().placement();
+                    return texture.with(texture.sampling()
+                            .with(new Texture.Placement(
+                                    Math.max(0, p.uvSet() - first),
+                                    p.scaleU(),
+                                    p.scaleV(),
+                                    p.rotation(),
+                                    p.moveU(),
+                                    p.moveV())));
+                });
     }
 
     private List<Fixture> fixtures(Wire wire) {
@@ -259,17 +295,39 @@ final class WireReader {
                     Math.clamp(material.roughness(), 0f, 1f),
                     colour(material.emissive()),
                     Map.of());
-            for (Map.Entry<String, String> use : material.textures().entrySet()) {
-                Texture texture = textures.get(use.getValue());
+            for (Map.Entry<String, Wire.WireUse> use : material.textures().entrySet()) {
+                String image = use.getValue().image();
+                Texture texture = textures.get(image);
                 if (texture == null) {
-                    texture = texture(use.getValue(), wire, all);
-                    textures.put(use.getValue(), texture);
+                    texture = texture(image, wire, all);
+                    textures.put(image, texture);
                 }
-                made = made.with(Material.Slot.valueOf(use.getKey()), texture);
+                Material.Slot slot = Material.Slot.valueOf(use.getKey());
+                made = made.with(slot, texture.with(sampling(use.getValue(), slot, texture)));
             }
             materials.add(made);
         }
         return materials;
+    }
+
+    private static Texture.Sampling sampling(Wire.WireUse use, Material.Slot slot, Texture texture) {
+        float[] p = use.placement();
+        double turn = p[4];
+        // Turned about the middle of the image.
+        double moveU = p[0] + 0.5 - 0.5 * Math.cos(turn) + 0.5 * Math.sin(turn);
+        double moveV = p[1] + 0.5 - 0.5 * Math.sin(turn) - 0.5 * Math.cos(turn);
+        Texture.Placement placement = new Texture.Placement(
+                use.uvSet(),
+                p[2],
+                p[3],
+                (float) Math.toDegrees(turn),
+                turn == 0 ? p[0] : (float) moveU,
+                turn == 0 ? p[1] : (float) moveV);
+        boolean grey = slot == Material.Slot.OPACITY
+                && texture.file().filter(image -> !ImageDecoder.hasAlpha(image)).isPresent();
+        return Texture.Sampling.placed(placement)
+                .with(Texture.Wrap.of(use.wrapS()), Texture.Wrap.of(use.wrapT()))
+                .with(grey ? Texture.Channel.RED : Texture.Channel.OF_SLOT);
     }
 
     private static Colour colour(float[] rgb) {

@@ -1,5 +1,6 @@
 package pantry.usd.file;
 
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.lang.foreign.MemorySegment;
 import java.lang.foreign.ValueLayout;
@@ -9,17 +10,21 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.zip.ZipEntry;
+import javax.imageio.ImageIO;
 import org.apache.commons.compress.archivers.zip.Zip64Mode;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
 import pantry.base.AtomicFiles;
+import pantry.base.ImageDecoder;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.Scratch;
@@ -36,6 +41,9 @@ import pantry.usd.binary.UsdcWriter;
 public final class UsdPackager {
     private static final int ALIGNMENT = 64;
 
+    /** What packages hold besides layers. */
+    private static final Set<String> HELD = Set.of("png", "jpg", "jpeg", "exr", "avif", "m4a", "mp3", "wav");
+
     /** Zip cannot tell times before this one; every entry has it. */
     private static final long ALWAYS = 315_532_800_000L;
 
@@ -44,10 +52,16 @@ public final class UsdPackager {
     private final Map<AssetLocation, String> names = new LinkedHashMap<>();
     private final Set<String> taken = new HashSet<>();
     private final Map<AssetLocation, Layer> packed = new LinkedHashMap<>();
+
+    /** Images of kinds that packages do not hold, as PNG. */
+    private final Map<AssetLocation, byte[]> converted = new HashMap<>();
+
+    private final boolean asPackage;
     private final Deque<AssetLocation> waiting = new ArrayDeque<>();
 
-    private UsdPackager(Layers layers, Optional<Consumer<String>> missing) {
+    private UsdPackager(Layers layers, boolean asPackage, Optional<Consumer<String>> missing) {
         this.layers = layers;
+        this.asPackage = asPackage;
         this.missing = missing;
     }
 
@@ -67,11 +81,11 @@ public final class UsdPackager {
     /**
      * As above.
      *
-     * @param missing takes what is named and not there, or may not be read, as it is written; it is an error where there
-     *     is nobody to take it
+     * @param missing takes what is named and not there, or may not be read, as it is written, which is an error where
+     *     there is nobody to take it; and what is converted, since packages hold few kinds of files
      */
     public static int write(Layer layer, Layers layers, Path file, Optional<Consumer<String>> missing) {
-        UsdPackager packager = new UsdPackager(layers, missing);
+        UsdPackager packager = new UsdPackager(layers, true, missing);
         packager.gather(layer, file);
         try {
             AtomicFiles.write(file, packager::entries);
@@ -95,7 +109,7 @@ public final class UsdPackager {
 
     /** As above; for {@code missing} see {@link #write(Layer, Layers, Path, Optional)}. */
     public static int writeFolder(Layer layer, Layers layers, Path folder, Optional<Consumer<String>> missing) {
-        UsdPackager packager = new UsdPackager(layers, missing);
+        UsdPackager packager = new UsdPackager(layers, false, missing);
         if (Files.exists(folder)) {
             throw new UsdException(folder, "is already there", null);
         }
@@ -136,7 +150,7 @@ public final class UsdPackager {
             String known = names.get(place);
             if (known == null) {
                 boolean isLayer = isLayer(place);
-                Optional<String> lacking = lacking(layer, asset, place, isLayer);
+                Optional<String> lacking = lacking(layer, asset, place, isLayer).or(() -> unfit(place, asset, isLayer));
                 if (lacking.isPresent() && missing.isPresent()) {
                     missing.get().accept(asset + ": " + lacking.get());
                     return "./" + nameOf(place);
@@ -151,6 +165,30 @@ public final class UsdPackager {
             }
             return "./" + known;
         });
+    }
+
+    /**
+     * Why a file cannot be part of a package; an image of another kind becomes a PNG.
+     *
+     * <p>Source: the usdz file format specification, file types; from memory.
+     */
+    private Optional<String> unfit(AssetLocation place, String asset, boolean isLayer) {
+        String ending = Names.ending(nameOf(place)).toLowerCase(Locale.ROOT);
+        if (!asPackage || isLayer || HELD.contains(ending)) {
+            return Optional.empty();
+        }
+        try {
+            Path copy = Scratch.file("convert", "." + ending);
+            Files.write(copy, Assets.bytes(place, layers.gate()).toArray(ValueLayout.JAVA_BYTE));
+            ByteArrayOutputStream png = new ByteArrayOutputStream();
+            ImageIO.write(ImageDecoder.read(copy), "png", png);
+            Files.delete(copy);
+            converted.put(place, png.toByteArray());
+            missing.ifPresent(told -> told.accept(asset + ": is a PNG in the package, which does not hold ." + ending));
+            return Optional.empty();
+        } catch (IOException e) {
+            return Optional.of("is of a kind that packages do not hold");
+        }
     }
 
     private static boolean isLayer(AssetLocation place) {
@@ -190,7 +228,8 @@ public final class UsdPackager {
         String own = nameOf(place);
         int dot = own.lastIndexOf('.');
         String stem = dot < 0 ? own : own.substring(0, dot);
-        String ending = asLayer ? ".usdc" : dot < 0 ? "" : own.substring(dot);
+        String kept = converted.containsKey(place) ? ".png" : dot < 0 ? "" : own.substring(dot);
+        String ending = asLayer ? ".usdc" : kept;
         String name = Names.free(stem, candidate -> taken.contains(candidate + ending)) + ending;
         taken.add(name);
         names.put(place, name);
@@ -216,7 +255,9 @@ public final class UsdPackager {
                     zip.putArchiveEntry(header);
                     Files.copy(temporary, zip);
                 } else {
-                    MemorySegment bytes = Assets.bytes(entry.getKey(), layers.gate());
+                    byte[] png = converted.get(entry.getKey());
+                    MemorySegment bytes =
+                            png == null ? Assets.bytes(entry.getKey(), layers.gate()) : MemorySegment.ofArray(png);
                     header.setSize(bytes.byteSize());
                     zip.putArchiveEntry(header);
                     Channels.newChannel(zip).write(bytes.asByteBuffer());

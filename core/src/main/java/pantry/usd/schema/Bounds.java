@@ -112,8 +112,13 @@ public final class Bounds {
                 double radius = Values.number(prim, "radius", 1);
                 yield around(radius, radius, radius);
             }
-            case "Cylinder", "Cone" -> upright(prim, Values.number(prim, "height", 2) / 2);
-            case "Capsule" -> upright(prim, Values.number(prim, "height", 1) / 2 + Values.number(prim, "radius", 0.5));
+            case "Cylinder", "Cone" -> upright(prim, Values.number(prim, "radius", 1), 0, 2);
+            case "Cylinder_1" -> upright(prim, ends(prim, 1), 0, 2);
+            case "Capsule" -> {
+                double radius = Values.number(prim, "radius", 0.5);
+                yield upright(prim, radius, radius, 1);
+            }
+            case "Capsule_1" -> upright(prim, ends(prim, 0.5), ends(prim, 0.5), 1);
             case "Plane" -> plane(prim);
             default -> Box3.EMPTY;
         };
@@ -123,8 +128,14 @@ public final class Bounds {
         return new Box3(new Vec3(-x, -y, -z), new Vec3(x, y, z));
     }
 
-    private static Box3 upright(Prim prim, double half) {
-        double radius = Values.number(prim, "radius", prim.typeName().equals("Capsule") ? 0.5 : 1);
+    /** The larger one of what has a radius at each end; of a capsule the box is that of its larger end at both. */
+    private static double ends(Prim prim, double otherwise) {
+        return Math.max(Values.number(prim, "radiusBottom", otherwise), Values.number(prim, "radiusTop", otherwise));
+    }
+
+    /** @param beyond how far it reaches beyond half its height */
+    private static Box3 upright(Prim prim, double radius, double beyond, double usualHeight) {
+        double half = Values.number(prim, "height", usualHeight) / 2 + beyond;
         return switch (Values.token(prim, "axis").orElse("Z")) {
             case "X" -> around(half, radius, radius);
             case "Y" -> around(radius, half, radius);

@@ -113,7 +113,8 @@ class GltfReaderTest {
                 + " \"textures\": [{\"source\": 0, \"sampler\": 0}], \"images\": [{\"uri\": \"lost.png\"}],"
                 + " \"samplers\": [{\"wrapS\": 33071, \"wrapT\": 33648}]");
         Imported read = gltf.read(folder);
-        assertThat(mesh(read).primvars()).containsOnlyKeys(Mesh.COLOUR, "st1");
+        assertThat(mesh(read).primvars()).containsOnlyKeys(Mesh.COLOUR, Mesh.OPACITY, "st1");
+        assertThat(mesh(read).primvars().get(Mesh.OPACITY).data()).containsExactly(1, 1, 1, 0);
         assertThat(mesh(read).primvars().get(Mesh.COLOUR).data()).startsWith(1, 0, 0, 0, 1, 0);
         Material material = part(read).material();
         assertThat(material.base()).isEqualTo(new Colour(0.5f, 0.25f, 1));
@@ -139,11 +140,12 @@ class GltfReaderTest {
         gltf.with("\"materials\": [{\"pbrMetallicRoughness\": {\"baseColorTexture\": {\"index\": 0, \"extensions\":"
                 + " {\"KHR_texture_transform\": {\"offset\": [0.1, 0.2], \"rotation\": 0.5, \"scale\": [2, 3]}}}}}],"
                 + " \"textures\": [{\"source\": 0}], \"images\": [{\"uri\": \"a.png\"}]");
-        Texture.Sampling s = part(gltf.read(folder))
+        Texture.Placement s = part(gltf.read(folder))
                 .material()
                 .texture(Material.Slot.BASE)
                 .orElseThrow()
-                .sampling();
+                .sampling()
+                .placement();
         double u = 0.3;
         double down = 0.8;
         double c = Math.cos(0.5);

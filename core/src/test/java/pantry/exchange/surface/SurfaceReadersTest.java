@@ -81,8 +81,8 @@ class SurfaceReadersTest {
         assertThat(rust.roughness()).isEqualTo(PhongTerms.roughness(100));
         Texture texture = rust.texture(Material.Slot.BASE).orElseThrow();
         assertThat(texture.name()).isEqualTo("rust stain.png");
-        assertThat(texture.sampling().scaleV()).isEqualTo(3);
-        assertThat(texture.sampling().moveU()).isEqualTo(0.5f);
+        assertThat(texture.sampling().placement().scaleV()).isEqualTo(3);
+        assertThat(texture.sampling().placement().moveU()).isEqualTo(0.5f);
         assertThat(texture.sampling().wrapS()).isEqualTo(Texture.Wrap.CLAMP);
         Material glass = read.model().roots().getFirst().parts().getLast().material();
         assertThat(glass.opacity()).isEqualTo(0.25f);

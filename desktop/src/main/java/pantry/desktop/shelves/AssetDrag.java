@@ -2,11 +2,13 @@ package pantry.desktop.shelves;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javafx.scene.Node;
 import javafx.scene.image.Image;
 import javafx.scene.input.ClipboardContent;
@@ -71,8 +73,17 @@ final class AssetDrag {
             Path place = Scratch.folder("out");
             care.handOut(items, place, files -> {
                 written.clear();
-                written.put(items, files);
+                written.put(items, inFolder(place));
             });
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** All that was written: what belongs to a file stands beside it. */
+    private static List<Path> inFolder(Path folder) {
+        try (Stream<Path> files = Files.list(folder)) {
+            return files.sorted().toList();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

@@ -46,6 +46,7 @@ import pantry.workbench.WorkingCopy;
 
 /** The card at the right: of one asset, or what can be done with many. */
 final class CardPane extends BorderPane {
+    private static final double LONGEST_LIST = 220;
     private static final Duration LOOK_AT_COPIES = Duration.seconds(2);
 
     private final ShelvesModel model;
@@ -507,10 +508,10 @@ final class CardPane extends BorderPane {
         Button go = Bits.button("Choose a folder…", "", "", () -> {
             Ask.of(this, "Where the files are to go").folder().ifPresent(folder -> {
                 closePanel();
-                care.handOut(
-                        model.chosenProperty().get(),
-                        folder,
-                        files -> session.done("handed out " + files.size() + " files to " + folder, Optional.empty()));
+                care.handOut(model.chosenProperty().get(), folder, files -> {
+                    session.done("handed out " + files.size() + " files to " + folder, Optional.empty());
+                    tellWhatIsLeft(files);
+                });
             });
         });
         go.getStyleClass().add(Styles.PRIMARY);
@@ -522,6 +523,21 @@ final class CardPane extends BorderPane {
                         Styles.FAINT),
                 row("as", format),
                 go);
+    }
+
+    /** What the files cannot hold of the assets, asset by asset. */
+    private void tellWhatIsLeft(List<HandOut.HandedOut> files) {
+        VBox lines = new VBox(4);
+        for (HandOut.HandedOut file : files) {
+            for (String line : file.left()) {
+                lines.getChildren().add(Bits.wrapped(file.file().getFileName() + ": " + line));
+            }
+        }
+        if (!lines.getChildren().isEmpty()) {
+            ScrollPane scrolled = Bits.scrolling(lines);
+            scrolled.setMaxHeight(LONGEST_LIST);
+            open("What these files cannot hold", scrolled);
+        }
     }
 
     void tellStory() {

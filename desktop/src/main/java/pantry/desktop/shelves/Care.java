@@ -31,6 +31,7 @@ import pantry.library.Reservation;
 import pantry.library.Transfers;
 import pantry.library.TrashItem;
 import pantry.library.VersionStatus;
+import pantry.workbench.HandOut;
 import pantry.workbench.WorkingCopy;
 
 /** What is done with assets, shelves and tags: each in the background, written in the ledger, and taken back from it. */
@@ -490,12 +491,12 @@ public final class Care {
     // Handing out
 
     /** Writes the chosen assets as files in the user's format, and hands the files over. */
-    public void handOut(List<Item> items, Path folder, Consumer<List<Path>> then) {
+    public void handOut(List<Item> items, Path folder, Consumer<List<HandOut.HandedOut>> then) {
         String ending = session.workbench().settings().handOutFormat();
         session.run(
                 "writing " + named(items),
                 progress -> {
-                    List<Path> files = new ArrayList<>();
+                    List<HandOut.HandedOut> files = new ArrayList<>();
                     for (Item item : items) {
                         Asset asset = asset(libraries().at(item.library()), item);
                         files.add(session.workbench().handOut().write(asset, item.version(), ending, folder, progress));

@@ -240,7 +240,10 @@ class CareTest {
         choose("Lattice mast", "Fuel drum");
         desk.workbench().keep(desk.workbench().settings().withHandOutFormat("usdz"));
         List<Path> files = new java.util.ArrayList<>();
-        care.handOut(model.chosenProperty().get(), folder.resolve("out"), files::addAll);
+        care.handOut(
+                model.chosenProperty().get(),
+                folder.resolve("out"),
+                written -> written.forEach(each -> files.add(each.file())));
         assertThat(files)
                 .extracting(file -> file.getFileName().toString())
                 .containsExactly("lattice-mast.usdz", "fuel-drum.usdz");
