@@ -1,5 +1,6 @@
 package pantry.cli;
 
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import pantry.intake.CollisionShape;
@@ -49,8 +50,20 @@ final class ProxyCommand extends PrepCommand<ProxyCommand.Result> {
     @Mixin
     private Target target = new Target();
 
-    /** @param overlap of the outlines, 0 to 1, for each direction */
-    record Result(int triangles, int boxes, Map<String, Double> overlap, double mean, int collision, Saved saved) {}
+    /**
+     * What was made.
+     *
+     * @param made boxes, surface, coarse or hull
+     * @param overlap of the outlines, 0 to 1, for each direction
+     */
+    record Result(
+            int triangles,
+            String made,
+            int boxes,
+            Map<String, Double> overlap,
+            double mean,
+            int collision,
+            Saved saved) {}
 
     ProxyCommand(Workbench workbench, Output output) {
         super(workbench, output);
@@ -69,6 +82,7 @@ final class ProxyCommand extends PrepCommand<ProxyCommand.Result> {
         Saved saved = target.isGiven() ? saved(piece) : new Saved("", "");
         return new Result(
                 proxy.map(made -> made.mesh().triangleCount()).orElse(0),
+                proxy.map(made -> made.made().name().toLowerCase(Locale.ROOT)).orElse(""),
                 proxy.map(Proxy::boxes).orElse(0),
                 proxy.map(Proxy::overlap).orElse(Map.of()),
                 proxy.map(Proxy::mean).orElse(0.0),
@@ -109,9 +123,9 @@ final class ProxyCommand extends PrepCommand<ProxyCommand.Result> {
     void tell(Result result) {
         if (result.triangles() > 0) {
             output.line(
-                    "%,d triangles%s, outlines overlap by %.1f %%",
+                    "%,d triangles, %s, outlines overlap by %.1f %%",
                     result.triangles(),
-                    result.boxes() > 0 ? " in " + result.boxes() + " boxes" : "",
+                    Proxy.Made.valueOf(result.made().toUpperCase(Locale.ROOT)).words(result.boxes()),
                     100 * result.mean());
             result.overlap().forEach((direction, overlap) -> output.line("  %-12s %5.1f %%", direction, 100 * overlap));
         }

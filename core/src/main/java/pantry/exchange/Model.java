@@ -298,11 +298,9 @@ public record Model(String name, List<Node> roots, Extras extras) {
         return box[0];
     }
 
-    /** The measures of everything as it stands. */
+    /** The measures of everything as it stands; meshes of one object that close each other count as one surface. */
     public Measures measures() {
-        Measures[] sum = {Measures.NOTHING};
-        visit((owner, part, world) -> sum[0] = sum[0].plus(Measures.of(part.mesh(), world)));
-        return sum[0];
+        return ModelMeasures.of(this);
     }
 
     /** Triangles as they are stored: each mesh once. */

@@ -5,6 +5,7 @@ import java.nio.IntBuffer;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Optional;
 import org.lwjgl.system.MemoryUtil;
 import org.lwjgl.util.meshoptimizer.MeshOptimizer;
 
@@ -109,6 +110,27 @@ public final class Simplification {
             MemoryUtil.memFree(positions);
             MemoryUtil.memFree(error);
         }
+    }
+
+    /**
+     * A mesh of at most so many triangles, also where the shape is lost by that: what the topology would keep is joined
+     * in a grid of cells.
+     *
+     * @param triangles at least 4
+     * @return empty where nothing is left with so few
+     */
+    public static Optional<Mesh> atMost(Mesh mesh, int triangles) {
+        TriangleMesh flat = TriangleMesh.of(mesh);
+        if (flat.triangleCount() <= triangles) {
+            return Optional.of(mesh);
+        }
+        for (int target = triangles; target >= 4; target -= Math.max(1, target / 8)) {
+            int[] reduced = coarse(flat, target).indices();
+            if (reduced.length > 0 && reduced.length / 3 <= triangles) {
+                return Optional.of(compact(flat, reduced).withDoubleSided(mesh.doubleSided()));
+            }
+        }
+        return Optional.empty();
     }
 
     private static Mesh compact(TriangleMesh flat, int[] indices) {

@@ -1,6 +1,8 @@
 package pantry.prep;
 
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -11,6 +13,7 @@ import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.Model;
 import pantry.exchange.UsdModelWriter;
+import pantry.mesh.ConvexHull;
 import pantry.mesh.Merging;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshBuilder;
@@ -26,9 +29,46 @@ import pantry.usd.Value;
  * its plan are the original's.
  *
  * @param mesh in metres, Y up
+ * @param made what it is made of
+ * @param boxes how many, where it is made of boxes
  * @param overlap how well its outline overlaps the original's, by direction: 0 to 1
  */
-public record Proxy(Mesh mesh, int boxes, Map<String, Double> overlap) {
+public record Proxy(Mesh mesh, Made made, int boxes, Map<String, Double> overlap) {
+    /** What a proxy is made of. */
+    public enum Made {
+        /** Boxes that fill the original's outlines. */
+        BOXES("boxes"),
+        /** The original's surface with fewer triangles. */
+        SURFACE("the simplified surface"),
+        /** The original's surface, joined where it lies close; parts may be lost. */
+        COARSE("a coarse surface"),
+        /** The convex hull. */
+        HULL("the hull");
+
+        private final String words;
+
+        Made(String words) {
+            this.words = words;
+        }
+
+        /**
+         * For a person.
+         *
+         * @param boxes how many, where it is made of these
+         */
+        public String words(int boxes) {
+            return this != BOXES ? words : boxes == 1 ? "one box" : boxes + " " + words;
+        }
+    }
+
+    /** A box as triangles, and as faces of four corners. */
+    private static final int BOX_TRIANGLES = 12;
+
+    private static final int BOX_FACES = 6;
+
+    /** What is simplified may be this much smaller than the original on an axis; it is made as large as that again. */
+    private static final double MOST_SHRUNK = 0.8;
+
     /** The prim below the root that holds it. */
     public static final String NAME = "Proxy";
 
@@ -63,7 +103,7 @@ public record Proxy(Mesh mesh, int boxes, Map<String, Double> overlap) {
         Vec3 move = toBase(bounds(corners), BoxFit.bounds(triangles));
         MeshBuilder builder = new MeshBuilder();
         boxes.forEach(box -> addBox(builder, box.moved(move).corners()));
-        return measured(builder.build(), boxes.size(), triangles);
+        return measured(builder.build(), Made.BOXES, boxes.size(), triangles);
     }
 
     private static void addBox(MeshBuilder builder, Vec3[] corners) {
@@ -84,25 +124,81 @@ public record Proxy(Mesh mesh, int boxes, Map<String, Double> overlap) {
         }
     }
 
-    /** A proxy of at most so many triangles. */
+    /**
+     * A proxy of at most so many triangles: the simplified surface; where that needs more, the best of a coarse surface,
+     * boxes and the hull.
+     *
+     * @param triangles at least 12
+     * @throws PrepException where the model shows nothing, or fewer are asked for
+     */
     public static Proxy simplified(Model model, int triangles, Progress progress) {
+        if (triangles < BOX_TRIANGLES) {
+            throw new PrepException("a proxy has at least " + BOX_TRIANGLES + " triangles, not " + triangles);
+        }
         Mesh whole = whole(model);
-        progress.step("simplifying", 0.3);
+        progress.step("simplifying", 0.2);
         double share = Math.min(1, Math.max(1e-6, (double) triangles / Math.max(1, whole.triangleCount())));
-        return of(Simplification.of(whole, share).mesh(), model);
+        Mesh surface = Simplification.of(whole, share).mesh();
+        if (surface.triangleCount() <= triangles && keepsSize(surface, whole)) {
+            return of(surface, Made.SURFACE, model);
+        }
+        List<Proxy> others = new ArrayList<>();
+        Simplification.atMost(whole, triangles)
+                .filter(mesh -> keepsSize(mesh, whole))
+                .ifPresent(mesh -> others.add(of(mesh, Made.COARSE, model)));
+        progress.step("fitting boxes", 0.4);
+        int count = Math.min(MOST_BOXES, triangles / BOX_TRIANGLES);
+        Mesh boxes = boxes(model, count, progress.part(0.4, 0.9)).mesh();
+        others.add(of(boxes, Made.BOXES, model));
+        ConvexHull.of(points(whole))
+                .filter(hull -> hull.triangleCount() <= triangles)
+                .ifPresent(hull -> others.add(of(hull, Made.HULL, model)));
+        return others.stream().max(Comparator.comparingDouble(Proxy::mean)).orElseThrow();
+    }
+
+    private static double[] points(Mesh mesh) {
+        double[] points = new double[mesh.points().length];
+        Arrays.setAll(points, i -> mesh.points()[i]);
+        return points;
+    }
+
+    /** Whether a simplified surface is about as large as the original on each axis. */
+    private static boolean keepsSize(Mesh mesh, Mesh original) {
+        Vec3 size = mesh.bounds().size();
+        Vec3 wanted = original.bounds().size();
+        for (int axis = 0; axis < 3; axis++) {
+            if (wanted.get(axis) > 0 && size.get(axis) < MOST_SHRUNK * wanted.get(axis)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** As large as the original on each axis, and where it stands. */
+    private static Mesh fitted(Mesh mesh, Box3 original) {
+        Box3 box = mesh.bounds();
+        Vec3 by = new Vec3(ratio(original, box, 0), ratio(original, box, 1), ratio(original, box, 2));
+        return mesh.transformed(Matrix4.translation(box.centre().times(-1))
+                .times(Matrix4.scale(by))
+                .times(Matrix4.translation(original.centre())));
+    }
+
+    private static double ratio(Box3 wanted, Box3 box, int axis) {
+        double size = box.size().get(axis);
+        return size > 0 ? wanted.size().get(axis) / size : 1;
     }
 
     /** A proxy whose surface is at most so far from the original's, as meshoptimizer estimates it. */
     public static Proxy within(Model model, double metres, Progress progress) {
         Mesh whole = whole(model);
         progress.step("simplifying", 0.3);
-        return of(Simplification.within(whole, 1e-6, metres).mesh(), model);
+        return of(Simplification.within(whole, 1e-6, metres).mesh(), Made.SURFACE, model);
     }
 
-    private static Proxy of(Mesh mesh, Model model) {
+    private static Proxy of(Mesh mesh, Made made, Model model) {
         double[] triangles = triangles(model);
-        Vec3 move = toBase(mesh.bounds(), BoxFit.bounds(triangles));
-        return measured(mesh.transformed(Matrix4.translation(move)), 0, triangles);
+        int boxes = made == Made.BOXES ? mesh.faceCount() / BOX_FACES : 0;
+        return measured(fitted(mesh, BoxFit.bounds(triangles)), made, boxes, triangles);
     }
 
     /** All that is drawn as one surface: places only, so that seams of texture do not matter. */
@@ -144,14 +240,14 @@ public record Proxy(Mesh mesh, int boxes, Map<String, Double> overlap) {
         return Instances.base(to).minus(Instances.base(from));
     }
 
-    private static Proxy measured(Mesh mesh, int boxes, double[] triangles) {
+    private static Proxy measured(Mesh mesh, Made made, int boxes, double[] triangles) {
         Outline original = Outline.around(BoxFit.bounds(triangles), PIXELS).withTriangles(triangles);
         double[] overlap = original.overlap(original.withTriangles(Check.triangles(mesh)));
         Map<String, Double> byDirection = new LinkedHashMap<>();
         for (int i = 0; i < overlap.length; i++) {
             byDirection.put(Outline.DIRECTIONS.get(i).name(), overlap[i]);
         }
-        return new Proxy(mesh, boxes, byDirection);
+        return new Proxy(mesh, made, boxes, byDirection);
     }
 
     /** Writes it into a workpiece, in the place of one that is there. */

@@ -18,8 +18,10 @@ import org.junit.jupiter.api.io.TempDir;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.mesh.Measures;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.testing.Workshop;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;
@@ -309,5 +311,36 @@ class ModelTest {
                         .bounds()
                         .size())
                 .isEqualTo(Vec3.ZERO);
+    }
+
+    @Test
+    void aBodyThatIsSplitByMaterialIsMeasuredAsOne() {
+        Mesh block = Shapes.block(2, 3, 4);
+        Model.Part top = new Model.Part(block.faces(new int[] {0, 1, 2}), Workshop.RED);
+        Model.Part rest = new Model.Part(block.faces(new int[] {3, 4, 5}), Material.PLAIN);
+        Model primitives = new Model(
+                "Block",
+                List.of(Model.Node.of("Block", Matrix4.translation(new Vec3(5, 0, 0)), List.of(top, rest), List.of())),
+                Model.Extras.NONE);
+        Model siblings = new Model(
+                "Block",
+                List.of(Model.Node.of(
+                        "Block",
+                        Matrix4.IDENTITY,
+                        List.of(),
+                        List.of(
+                                Model.Node.of("Top", Matrix4.IDENTITY, List.of(top), List.of()),
+                                Model.Node.of("Rest", Matrix4.IDENTITY, List.of(rest), List.of())))),
+                Model.Extras.NONE);
+        for (Model model : List.of(primitives, siblings)) {
+            Measures measures = model.measures();
+            assertThat(measures.closed()).isTrue();
+            assertThat(measures.volume()).isCloseTo(24, within(1e-9));
+            assertThat(measures.parts()).isEqualTo(1);
+            assertThat(measures.area()).isCloseTo(52, within(1e-9));
+        }
+        Model half = new Model(
+                "Half", List.of(Model.Node.of("Half", Matrix4.IDENTITY, List.of(top), List.of())), Model.Extras.NONE);
+        assertThat(half.measures().closed()).isFalse();
     }
 }

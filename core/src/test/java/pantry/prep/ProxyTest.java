@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -85,8 +86,44 @@ class ProxyTest {
             assertThat(Instances.base(box).minus(Instances.base(model.bounds())).length())
                     .isLessThan(1e-5);
         }
-        assertThat(Proxy.simplified(model, 40, Progress.NONE).mesh().triangleCount())
-                .isLessThan(200);
+    }
+
+    @Test
+    @DisplayName("of a number of triangles has no more, is as large as the original, and says what it is made of")
+    void atMostSoMany() {
+        Model scattered = scattered();
+        List<Proxy.Made> made = new ArrayList<>();
+        for (Model model : List.of(table(), scattered, Workshop.model("Ball", Shapes.sphere(1, 96, 48)))) {
+            for (int most : new int[] {12, 40, 200, 500}) {
+                Proxy proxy = Proxy.simplified(model, most, Progress.NONE);
+                assertThat(proxy.mesh().triangleCount())
+                        .as(model.name() + " " + most)
+                        .isLessThanOrEqualTo(most);
+                Box3 box = proxy.mesh().bounds();
+                double height = model.bounds().size().y();
+                assertThat(box.size().y()).isCloseTo(height, within(0.02 * height));
+                assertThat(box.centre().minus(model.bounds().centre()).length())
+                        .isLessThan(0.02 * model.bounds().radius());
+                assertThat(proxy.overlap()).hasSize(6);
+                made.add(proxy.made());
+            }
+        }
+        assertThat(made).contains(Proxy.Made.SURFACE).doesNotContainNull();
+        assertThat(Proxy.simplified(scattered, 40, Progress.NONE).made()).isNotEqualTo(Proxy.Made.SURFACE);
+        assertThatThrownBy(() -> Proxy.simplified(scattered, 3, Progress.NONE)).hasMessageContaining("at least 12");
+    }
+
+    /** Sixty small parts, of which none can lose all its triangles without being gone. */
+    private static Model scattered() {
+        List<Model.Node> nodes = new ArrayList<>();
+        for (int i = 0; i < 60; i++) {
+            nodes.add(Model.Node.of(
+                    "Part " + i,
+                    Matrix4.translation(new Vec3(i % 5, i / 20.0, i % 7)),
+                    List.of(new Model.Part(Shapes.sphere(0.2, 12, 6), Workshop.RED)),
+                    List.of()));
+        }
+        return new Model("Parts", nodes, Model.Extras.NONE);
     }
 
     @Test
