@@ -41,7 +41,7 @@ final class Objects {
         }
 
         List<String> materials() {
-            return node.parts().stream().map(part -> part.material().name()).toList();
+            return node.parts().stream().map(part -> part.material().title()).toList();
         }
     }
 

@@ -65,11 +65,11 @@ public record Material(
         }
     }
 
-    /** What things without a material look like: a light, rough grey. */
-    public static final Material PLAIN = plain("Plain", new Colour(0.6f, 0.6f, 0.58f), 0, 0.8f);
+    /** What things without a material look like: a light, rough grey. It has no name, which materials of files have. */
+    public static final Material PLAIN = plain("", new Colour(0.6f, 0.6f, 0.58f), 0, 0.8f);
 
     /** The same on surfaces that have colours of their own, which are shown as they are. */
-    private static final Material PLAIN_COLOURED = coloured(plain("Plain", Colour.WHITE, 0, 0.8f));
+    private static final Material PLAIN_COLOURED = coloured(plain("", Colour.WHITE, 0, 0.8f));
 
     private static final String DISPLAY_COLOUR = "Display colour";
 
@@ -105,6 +105,11 @@ public record Material(
     /** Whether this stands for having none: what is written then has none either. */
     public boolean isNone() {
         return equals(PLAIN) || equals(PLAIN_COLOURED);
+    }
+
+    /** What a person calls it. */
+    public String title() {
+        return name.isEmpty() ? "Plain" : name;
     }
 
     /** Whether this stands for having none but a colour of one's own. */

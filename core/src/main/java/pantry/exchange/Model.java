@@ -394,13 +394,16 @@ public record Model(String name, List<Node> roots, Extras extras) {
     public Model withMaterials(UnaryOperator<Material> change) {
         Map<Material, Material> changed = new LinkedHashMap<>();
         UnaryOperator<Material> once = material -> changed.computeIfAbsent(material, change);
+        return withParts(part -> part.with(UnaryOperator.identity(), once));
+    }
+
+    /** This model with every part replaced. */
+    Model withParts(UnaryOperator<Part> change) {
         return mapped(node -> new Node(
                 node.name(),
                 node.path(),
                 node.local(),
-                node.parts().stream()
-                        .map(part -> part.with(UnaryOperator.identity(), once))
-                        .toList(),
+                node.parts().stream().map(change).toList(),
                 node.children(),
                 node.shared()));
     }

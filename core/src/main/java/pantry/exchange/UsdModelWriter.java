@@ -60,7 +60,7 @@ public final class UsdModelWriter {
 
     private UsdModelWriter(Model model, String rootName, Split split) {
         this.split = split;
-        this.shared = split == Split.SHARED ? shared(model) : Set.of();
+        this.shared = split == Split.SHARED || split == Split.AS_IS ? shared(model) : Set.of();
         this.root = SdfPath.ROOT.child(rootName);
         Map<Material, String> equal = new HashMap<>();
         for (Material material : model.materials()) {
@@ -146,19 +146,22 @@ public final class UsdModelWriter {
         /** A mesh for each material; what several objects have in common stands once, and they are its instances. */
         SHARED,
         /** One mesh, and for each material the subset of its faces. */
-        SUBSETS
+        SUBSETS,
+        /** One mesh with subsets, but what several objects have in common stands once. */
+        AS_IS
     }
 
     /** As above, with a choice of how objects of several materials are written. */
     public static Layer layer(Model model, String rootName, Path file, Function<Texture, String> asset, Split split) {
-        UsdModelWriter writer = new UsdModelWriter(model, rootName, split);
-        Layer layer = writer.geometry(model, file);
+        Model told = Tints.baked(model);
+        UsdModelWriter writer = new UsdModelWriter(told, rootName, split);
+        Layer layer = writer.geometry(told, file);
         PrimSpec materials = writer.materials(asset);
         layer.prim(writer.root).ifPresent(prim -> {
             if (!materials.children().isEmpty()) {
                 prim.add(materials);
             }
-            writer.addLooks(prim, model);
+            writer.addLooks(prim, told);
             FixtureWriter.write(prim, model.extras().fixtures());
         });
         return layer;
@@ -201,9 +204,10 @@ public final class UsdModelWriter {
                     taken -> taken.equals("Materials")
                             || taken.equals(SHAPES)
                             || parent.child(taken).isPresent());
-            boolean whole = split == Split.SUBSETS
+            boolean whole = (split == Split.SUBSETS || split == Split.AS_IS)
                     && node.parts().size() > 1
-                    && node.children().isEmpty();
+                    && node.children().isEmpty()
+                    && node.parts().stream().noneMatch(part -> shared.contains(part.mesh()));
             boolean single = node.parts().size() == 1 && node.children().isEmpty() || whole;
             PrimSpec prim = parent.define(single ? "Mesh" : "Xform", name);
             if (!name.equals(node.name()) && !node.name().isBlank()) {
@@ -217,7 +221,7 @@ public final class UsdModelWriter {
             } else {
                 for (Model.Part part : node.parts()) {
                     String partName =
-                            Names.free(Names.identifier(part.material().name()), taken -> prim.child(taken)
+                            Names.free(Names.identifier(part.material().title()), taken -> prim.child(taken)
                                     .isPresent());
                     writeMesh(prim.define("Mesh", partName), here.child(name).child(partName), part);
                 }
@@ -230,7 +234,7 @@ public final class UsdModelWriter {
         writeSurface(prim, Merging.of(parts.stream().map(Model.Part::mesh).toList()));
         int face = 0;
         for (Model.Part part : parts) {
-            String name = Names.free(Names.identifier(part.material().name()), taken -> prim.child(taken)
+            String name = Names.free(Names.identifier(part.material().title()), taken -> prim.child(taken)
                     .isPresent());
             PrimSpec subset = prim.define("GeomSubset", name);
             int from = face;

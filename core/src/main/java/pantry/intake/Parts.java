@@ -20,7 +20,7 @@ final class Parts {
             case BY_MATERIAL -> {
                 List<Model.Node> nodes = new ArrayList<>();
                 for (Model.Part part : merged(model)) {
-                    nodes.add(Model.Node.of(part.material().name(), Matrix4.IDENTITY, List.of(part), List.of()));
+                    nodes.add(Model.Node.of(part.material().title(), Matrix4.IDENTITY, List.of(part), List.of()));
                 }
                 yield new Model(model.name(), nodes, model.extras());
             }

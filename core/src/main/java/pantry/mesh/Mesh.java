@@ -308,6 +308,13 @@ public final class Mesh {
                 changed);
     }
 
+    /** This mesh with a channel in the place of the one of that name, or beside those that it has. */
+    public Mesh withPrimvar(String name, Channel channel) {
+        Map<String, Channel> more = new LinkedHashMap<>(primvars);
+        more.put(name, channel);
+        return new Mesh(points, faceSizes, corners, normals, uvs, leftHanded, doubleSided, more);
+    }
+
     /** This mesh without normals of its own. */
     public Mesh withoutNormals() {
         return normals == null

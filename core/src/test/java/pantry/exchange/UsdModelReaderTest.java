@@ -18,7 +18,7 @@ class UsdModelReaderTest {
         List<String> drawn = new ArrayList<>();
         result.model()
                 .visit((owner, part, world) ->
-                        drawn.add(owner.name() + " in " + part.material().name()));
+                        drawn.add(owner.name() + " in " + part.material().title()));
         return drawn;
     }
 

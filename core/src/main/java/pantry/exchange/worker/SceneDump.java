@@ -297,7 +297,9 @@ final class SceneDump implements AutoCloseable {
         if (pbrBase.isPresent()) {
             opacity = Math.min(opacity, base[3]);
         }
+        // Of FBX, Assimp makes one from the exponent, which is no roughness where that is above 100.
         float roughness = number(material, Assimp.AI_MATKEY_ROUGHNESS_FACTOR)
+                .filter(told -> told >= 0 && told <= 1)
                 .orElseGet(() -> number(material, Assimp.AI_MATKEY_SHININESS)
                         .map(PhongTerms::roughness)
                         .orElse(0.8f));
@@ -320,7 +322,7 @@ final class SceneDump implements AutoCloseable {
                     opacity,
                     number(material, Assimp.AI_MATKEY_METALLIC_FACTOR).orElse(0f),
                     roughness,
-                    colour(material, Assimp.AI_MATKEY_COLOR_EMISSIVE).orElse(new float[3]),
+                    emissive(material),
                     flag(material, Assimp.AI_MATKEY_TWOSIDED),
                     textures);
         } finally {
@@ -345,6 +347,13 @@ final class SceneDump implements AutoCloseable {
         int[] count = {1};
         int found = Assimp.aiGetMaterialFloatArray(material, key, Assimp.aiTextureType_NONE, 0, value, count);
         return found == Assimp.aiReturn_SUCCESS ? Optional.of(value[0]) : Optional.empty();
+    }
+
+    /** The colour that it glows in; FBX has two words for it, of which Assimp takes one and hands the other over as read. */
+    private static float[] emissive(AIMaterial material) {
+        float[] told = colour(material, Assimp.AI_MATKEY_COLOR_EMISSIVE).orElse(new float[3]);
+        boolean black = told[0] == 0 && told[1] == 0 && told[2] == 0;
+        return black ? colour(material, "$raw.Emissive").orElse(told) : told;
     }
 
     private static boolean flag(AIMaterial material, String key) {

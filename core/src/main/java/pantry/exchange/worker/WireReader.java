@@ -293,7 +293,7 @@ final class WireReader {
                     PhongTerms.opacity(material.opacity()),
                     Math.clamp(material.metallic(), 0f, 1f),
                     Math.clamp(material.roughness(), 0f, 1f),
-                    colour(material.emissive()),
+                    glow(material),
                     Map.of());
             for (Map.Entry<String, Wire.WireUse> use : material.textures().entrySet()) {
                 String image = use.getValue().image();
@@ -328,6 +328,12 @@ final class WireReader {
         return Texture.Sampling.placed(placement)
                 .with(Texture.Wrap.of(use.wrapS()), Texture.Wrap.of(use.wrapT()))
                 .with(grey ? Texture.Channel.RED : Texture.Channel.OF_SLOT);
+    }
+
+    /** An image that is multiplied by black was meant to be seen (common practice). */
+    private static Colour glow(Wire.WireMaterial material) {
+        Colour plain = colour(material.emissive());
+        return material.textures().containsKey("EMISSIVE") && plain.equals(Colour.BLACK) ? Colour.WHITE : plain;
     }
 
     private static Colour colour(float[] rgb) {
