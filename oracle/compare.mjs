@@ -50,9 +50,10 @@ const named = (d) => {
   // In USD each mesh has one of its own to three.
   return d.usd ? [...new Map(real.map((m) => [JSON.stringify(m), m])).values()] : real;
 };
-const per = (list, f) => sorted(list.map((m) => JSON.stringify(f(m))));
+// Materials that are alike are one to some programs and several to others.
+const per = (list, f) => sorted(new Set(list.map((m) => JSON.stringify(f(m)))));
 const digits = (numbers) => numbers.map((n) => Number(n.toFixed(2)));
-const slots = (d, f) => sorted(named(d).flatMap((m) => Object.entries(m.slots).map(([slot, s]) => `${slot} ${f(s)}`)));
+const slots = (d, f) => sorted(new Set(named(d).flatMap((m) => Object.entries(m.slots).map(([slot, s]) => `${slot} ${f(s)}`))));
 
 /** Each answers what an aspect is in a description; null where there is nothing to compare. */
 const VALUES = {
@@ -63,7 +64,7 @@ const VALUES = {
   uvs: (d) => d.uv,
   uvSets: (d) => d.uvSets,
   colours: (d) => d.colour,
-  materials: (d) => sorted((d.materialNames ?? named(d).map((m) => m.name)).map(plain)),
+  materials: (d) => sorted(new Set((d.materialNames ?? named(d).map((m) => m.name)).map(plain))),
   base: (d) => per(named(d), (m) => digits(m.base)),
   opacity: (d) => per(named(d), (m) => digits([m.opacity])),
   metallic: (d) => (named(d).every((m) => m.metallic !== null) ? per(named(d), (m) => digits([m.metallic])) : null),

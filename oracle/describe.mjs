@@ -36,7 +36,7 @@ async function slot(texture) {
 }
 
 // three takes the colours of these formats for display colours, and makes them linear; the file's own numbers are told.
-const AS_DISPLAY = /\.(obj|dae|fbx)$/;
+const AS_DISPLAY = /\.(obj|dae|fbx)$/i;
 
 const raw = (colour, file) => (AS_DISPLAY.test(file) ? colour.clone().convertLinearToSRGB() : colour);
 
@@ -121,8 +121,8 @@ export async function describe(file) {
 async function described(file) {
   const scene = await sceneOf(file);
   const total = {
-    downwards: /\.gl(b|tf)$/.test(file),
-    display: /\.(obj|fbx|dae)$/.test(file),
+    downwards: /\.gl(b|tf)$/i.test(file),
+    display: /\.(obj|fbx|dae)$/i.test(file),
     triangles: 0,
     area: 0,
     min: new Vector3(Infinity, Infinity, Infinity),
@@ -183,7 +183,7 @@ async function described(file) {
   if (file.endsWith('.usda')) {
     fromText(readFileSync(file, 'utf8'), result);
   }
-  if (/\.gl(b|tf)$/.test(file)) {
+  if (/\.gl(b|tf)$/i.test(file)) {
     Object.assign(result, await gltf(file));
   }
   return result;
@@ -238,7 +238,7 @@ async function gltf(file) {
       opacity: round([m.getBaseColorFactor()[3]])[0],
       metallic: m.getMetallicFactor(),
       roughness: m.getRoughnessFactor(),
-      emissive: round(m.getEmissiveFactor()),
+      emissive: round(m.getEmissiveFactor().map((n) => n * (m.getExtension('KHR_materials_emissive_strength')?.getEmissiveStrength() ?? 1))),
       doubleSided: m.getDoubleSided(),
       alpha: m.getAlphaMode(),
       normalScale: m.getNormalScale(),

@@ -126,14 +126,19 @@ async function gltf(three, file) {
   const loader = new GLTFLoader(manager);
   three.FileLoader.prototype.load = function (url, done, progress, failed) {
     try {
-      done(bytes(decodeURIComponent(url.replace(/^file:\/\//, ''))));
+      done(url.startsWith('data:') ? ofData(url) : bytes(decodeURIComponent(url)));
     } catch (e) {
-      failed(e);
+      failed?.(e);
     }
   };
   const data = extname(file) === '.glb' ? bytes(file) : readFileSync(file, 'utf8');
   const result = await loader.parseAsync(data, `${dirname(file)}/`);
   return result.scene;
+}
+
+function ofData(url) {
+  const read = Buffer.from(url.slice(url.indexOf(',') + 1), 'base64');
+  return read.buffer.slice(read.byteOffset, read.byteOffset + read.byteLength);
 }
 
 function bytes(file) {

@@ -111,7 +111,13 @@ public final class RoundTrip {
                         + shortened(difference.path("is")));
             }
         }
-        System.out.printf("%d files read, %d refused%n%n", read, refused.size());
+        Map<String, int[]> reading = table.getOrDefault("reading", Map.of());
+        table.remove("reading");
+        System.out.printf(
+                "%d files read, %d refused; of %d the other programs could not read the file, or what was made of it%n%n",
+                read,
+                refused.size(),
+                reading.values().stream().mapToInt(each -> each[1]).max().orElse(0));
         System.out.println("| | " + String.join(" | ", FORMATS) + " |");
         System.out.println("|---|" + "---|".repeat(FORMATS.size()));
         table.forEach((aspect, byFormat) -> {

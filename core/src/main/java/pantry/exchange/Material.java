@@ -147,6 +147,25 @@ public record Material(
                 : new Material(name, base, opacity, metallic, roughness, emissive, finish, Map.of());
     }
 
+    /**
+     * Without an image of opacity that is the colour's own and has no alpha: what names one image for both means its
+     * alpha (common practice).
+     */
+    public Material withSoundOpacity() {
+        Texture base = textures.get(Slot.BASE);
+        Texture clear = textures.get(Slot.OPACITY);
+        boolean solid = base != null
+                && clear != null
+                && clear.sampling().channel() == Texture.Channel.RED
+                && base.file().equals(clear.file());
+        if (!solid) {
+            return this;
+        }
+        Map<Slot, Texture> others = new EnumMap<>(textures);
+        others.remove(Slot.OPACITY);
+        return withOnly(others);
+    }
+
     /** With these images and no others. */
     Material withOnly(Map<Slot, Texture> images) {
         return new Material(name, base, opacity, metallic, roughness, emissive, finish, images);

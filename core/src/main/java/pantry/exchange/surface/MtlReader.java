@@ -108,14 +108,15 @@ final class MtlReader {
             materials.put(
                     name,
                     new Material(
-                            name,
-                            shown,
-                            PhongTerms.opacity(opacity),
-                            metallic,
-                            roughness,
-                            emissive,
-                            new Material.Finish(0, clearcoat, clearcoatRoughness, ior, false),
-                            textures));
+                                    name,
+                                    shown,
+                                    PhongTerms.opacity(opacity),
+                                    metallic,
+                                    roughness,
+                                    emissive,
+                                    new Material.Finish(0, clearcoat, clearcoatRoughness, ior, false),
+                                    textures)
+                            .withSoundOpacity());
         }
     }
 

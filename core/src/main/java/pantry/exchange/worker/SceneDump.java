@@ -77,6 +77,8 @@ final class SceneDump implements AutoCloseable {
             try {
                 // By what people called things, not by what the file calls them.
                 Assimp.aiSetImportPropertyInteger(settings, Assimp.AI_CONFIG_IMPORT_COLLADA_USE_COLLADA_NAMES, 1);
+                // Where a file has no surface, none is made of its joints.
+                Assimp.aiSetImportPropertyInteger(settings, Assimp.AI_CONFIG_IMPORT_NO_SKELETON_MESHES, 1);
                 write(Assimp.aiImportFileExWithProperties(file.toString(), 0, files.io(), settings), result);
             } finally {
                 Assimp.aiReleasePropertyStore(settings);

@@ -305,7 +305,7 @@ final class WireReader {
                 Material.Slot slot = Material.Slot.valueOf(use.getKey());
                 made = made.with(slot, texture.with(sampling(use.getValue(), slot, texture)));
             }
-            materials.add(made);
+            materials.add(made.withSoundOpacity());
         }
         return materials;
     }
@@ -351,7 +351,17 @@ final class WireReader {
                 return unpacked(embedded, i, all);
             }
         }
+        // Files tell of an image within them by the path that it had on another machine.
+        for (int i = 0; i < wire.embedded().size(); i++) {
+            if (baseName(name).equalsIgnoreCase(baseName(wire.embedded().get(i).name()))) {
+                return unpacked(wire.embedded().get(i), i, all);
+            }
+        }
         return Companions.texture(file, name, Texture.Sampling.USUAL, gate);
+    }
+
+    private static String baseName(String path) {
+        return new Texture(path, Optional.empty()).baseName();
     }
 
     private Texture unpacked(Wire.WireTexture embedded, int number, MemorySegment all) throws IOException {

@@ -3,6 +3,7 @@ package pantry.usd.file;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Matcher;
@@ -40,16 +41,48 @@ final class NumberedFiles {
      *
      * @param files that match {@code pattern}
      * @param renamed their new paths, in the same order
-     * @return empty where there are none, or where they have no pattern with the same digits
+     * @return empty where there are none, or where they have no pattern with the same numbers
      */
     static Optional<String> pattern(String pattern, List<String> files, List<String> renamed) {
-        String name = nameOf(pattern);
-        boolean same = !files.isEmpty();
-        for (int i = 0; i < files.size(); i++) {
-            same &= nameOf(renamed.get(i)).equals(nameOf(files.get(i)));
-            same &= folderOf(renamed.get(i)).equals(folderOf(renamed.getFirst()));
+        if (files.isEmpty()) {
+            return Optional.empty();
         }
-        return same ? Optional.of(folderOf(renamed.getFirst()) + name) : Optional.empty();
+        Pattern names = names(nameOf(pattern));
+        String candidate = renamed.getFirst();
+        for (String number : numbers(names, files.getFirst())) {
+            int at = candidate.indexOf(number, candidate.lastIndexOf('/') + 1);
+            if (at < 0) {
+                return Optional.empty();
+            }
+            candidate = candidate.substring(0, at)
+                    + "#".repeat(number.length())
+                    + candidate.substring(at + number.length());
+        }
+        for (int i = 0; i < files.size(); i++) {
+            if (!filled(candidate, numbers(names, files.get(i))).equals(renamed.get(i))) {
+                return Optional.empty();
+            }
+        }
+        return Optional.of(candidate);
+    }
+
+    private static List<String> numbers(Pattern names, String file) {
+        Matcher matcher = names.matcher(nameOf(file));
+        List<String> numbers = new ArrayList<>();
+        if (matcher.matches()) {
+            for (int group = 1; group <= matcher.groupCount(); group++) {
+                numbers.add(matcher.group(group));
+            }
+        }
+        return numbers;
+    }
+
+    private static String filled(String pattern, List<String> numbers) {
+        String filled = pattern;
+        for (String number : numbers) {
+            filled = HASHES.matcher(filled).replaceFirst(number);
+        }
+        return filled;
     }
 
     private static Pattern names(String name) {
@@ -58,9 +91,9 @@ final class NumberedFiles {
         int end = 0;
         while (hashes.find()) {
             regex.append(Pattern.quote(name.substring(end, hashes.start())))
-                    .append("\\d{")
+                    .append("(\\d{")
                     .append(hashes.end() - hashes.start())
-                    .append(",}");
+                    .append(",})");
             end = hashes.end();
         }
         return Pattern.compile(regex + Pattern.quote(name.substring(end)));
@@ -68,9 +101,5 @@ final class NumberedFiles {
 
     private static String nameOf(String path) {
         return path.substring(path.lastIndexOf('/') + 1);
-    }
-
-    private static String folderOf(String path) {
-        return path.substring(0, path.lastIndexOf('/') + 1);
     }
 }
