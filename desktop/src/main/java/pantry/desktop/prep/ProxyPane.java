@@ -167,11 +167,7 @@ final class ProxyPane extends VBox {
         }
         judged.getChildren()
                 .setAll(
-                        Bits.fact(
-                                "made of",
-                                proxy.boxes() > 0
-                                        ? proxy.boxes() + " boxes"
-                                        : proxy.made().words()),
+                        Bits.fact("made of", proxy.made().words(proxy.boxes())),
                         Bits.fact("triangles", Units.count(proxy.mesh().triangleCount())),
                         Bits.fact("outlines overlap by", percent(proxy.mean())),
                         grid);
