@@ -1,6 +1,7 @@
 package pantry.exchange;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -19,6 +20,7 @@ public final class UsdMeshReader {
     private static final List<String> MORE = List.of(Mesh.COLOUR, "st1", "st2", "st3");
 
     private final MeshCache meshes;
+    private final Map<List<String>, Mesh> solids = new HashMap<>();
     private final List<String> problems;
 
     /** @param problems is told what cannot be read */
@@ -32,7 +34,11 @@ public final class UsdMeshReader {
         return switch (prim.typeName()) {
             case "Mesh" -> mesh(prim);
             case UsdLines.CURVES, UsdLines.POINTS -> lines(prim);
-            default -> UsdSolids.of(prim);
+            default -> {
+                // Solids of the same figures are one mesh, which is stored and made ready for drawing once.
+                Optional<Mesh> solid = UsdSolids.of(prim);
+                yield solid.map(made -> solids.computeIfAbsent(UsdSolids.figures(prim), key -> made));
+            }
         };
     }
 

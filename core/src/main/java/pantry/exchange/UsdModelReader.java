@@ -34,6 +34,11 @@ public final class UsdModelReader {
     /** What no surface is, though some of it is drawn as one. */
     private static final Set<String> FOREIGN = Set.of(UsdLines.CURVES, UsdLines.POINTS, "SkelAnimation", "Skeleton");
 
+    /** Whether prims of a type are shapes that are kept in their files and not drawn. */
+    public static boolean isKeptOnly(String type) {
+        return NOT_DRAWN.contains(type);
+    }
+
     private final Stage stage;
     private final MaterialBindings bindings;
     private final Map<Shared, List<Model.Node>> shared = new HashMap<>();

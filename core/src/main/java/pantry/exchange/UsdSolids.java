@@ -1,5 +1,6 @@
 package pantry.exchange;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import pantry.base.math.Matrix4;
@@ -13,6 +14,9 @@ import pantry.usd.schema.Values;
 final class UsdSolids {
     static final List<String> TYPES =
             List.of("Cube", "Sphere", "Cylinder", "Cylinder_1", "Cone", "Capsule", "Capsule_1", "Plane");
+
+    private static final List<String> FIGURES =
+            List.of("size", "radius", "radiusBottom", "radiusTop", "height", "width", "length", "axis", "doubleSided");
 
     private static final int SEGMENTS = 48;
 
@@ -46,6 +50,16 @@ final class UsdSolids {
             case "Plane" -> Optional.of(plane(prim));
             default -> Optional.empty();
         };
+    }
+
+    /** All that a solid's shape depends on. */
+    static List<String> figures(Prim prim) {
+        List<String> figures = new ArrayList<>();
+        figures.add(prim.typeName());
+        for (String name : FIGURES) {
+            figures.add(prim.value(name).map(Object::toString).orElse(""));
+        }
+        return figures;
     }
 
     private static Mesh frustum(Prim prim, double bottom, double top) {

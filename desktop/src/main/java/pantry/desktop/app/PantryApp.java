@@ -98,6 +98,7 @@ public final class PantryApp extends Application {
         if (opening.tour().isPresent()) {
             new Tour(parts, scene, opening.arrivals(), opening.tour().get(), Platform::exit).start();
         } else if (!opening.arrivals().isEmpty()) {
+            parts.frame().go(Workplace.RECEIVE);
             parts.receive().add(opening.arrivals());
         }
     }

@@ -24,9 +24,11 @@ import javafx.scene.layout.HBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
+import pantry.exchange.UsdModelReader;
 import pantry.scene.Occurrence;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
+import pantry.usd.AttributeSpec;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
@@ -156,7 +158,11 @@ final class StructureTree extends TreeView<SdfPath> {
     }
 
     private static boolean isListed(PrimSpec prim) {
-        return !prim.typeName().equals("Scope") && !prim.typeName().equals("BasisCurves");
+        boolean guide = prim.attribute("purpose")
+                .flatMap(AttributeSpec::value)
+                .filter(new Value.Token("guide")::equals)
+                .isPresent();
+        return !prim.typeName().equals("Scope") && !guide;
     }
 
     private void showSelection() {
@@ -337,7 +343,7 @@ final class StructureTree extends TreeView<SdfPath> {
                 .flatMap(attribute -> attribute.value())
                 .filter(new Value.Token("invisible")::equals)
                 .isPresent();
-        return hidden ? "hidden" : "";
+        return hidden ? "hidden" : UsdModelReader.isKeptOnly(spec.typeName()) ? "not drawn" : "";
     }
 
     private static String sign(Placement.Held held) {
