@@ -9,7 +9,7 @@ import { describe } from './describe.mjs';
 const ALL = [
   'triangles', 'area', 'bounds', 'normals', 'uvs', 'uvSets', 'colours', 'materials', 'base', 'opacity', 'metallic',
   'roughness', 'emissive', 'images', 'wraps', 'placements', 'filters', 'doubleSided', 'lights', 'cameras', 'names',
-  'instances', 'strengths',
+  'hierarchy', 'instances', 'strengths',
 ];
 const SURFACE = ['triangles', 'area', 'bounds'];
 const without = (list, ...left) => list.filter((aspect) => !left.includes(aspect));
@@ -29,8 +29,8 @@ const HOLDS = {
   '.obj': [...SURFACE, 'normals', 'uvs', 'colours', 'materials', 'base', 'opacity', 'emissive', 'images', 'names'],
   '.ply': [...SURFACE, 'normals', 'uvs', 'colours'],
   '.stl': SURFACE,
-  '.dae': [...SURFACE, 'normals', 'uvs', 'uvSets', 'colours', 'materials', 'base', 'emissive', 'images', 'names', 'cameras', 'lights'],
-  '.fbx': [...SURFACE, 'normals', 'uvs', 'uvSets', 'colours', 'materials', 'base', 'emissive', 'images', 'names'],
+  '.dae': [...SURFACE, 'normals', 'uvs', 'uvSets', 'colours', 'materials', 'base', 'emissive', 'images', 'names', 'hierarchy', 'cameras', 'lights'],
+  '.fbx': [...SURFACE, 'normals', 'uvs', 'uvSets', 'colours', 'materials', 'base', 'emissive', 'images', 'names', 'hierarchy'],
   '.3ds': [...SURFACE, 'uvs', 'materials', 'base', 'images'],
   '.3mf': [...SURFACE],
 };
@@ -78,6 +78,7 @@ const VALUES = {
   lights: (d) => d.lights,
   cameras: (d) => d.cameras,
   names: (d) => sorted(new Set(d.meshNames.map(plain))),
+  hierarchy: (d) => sorted(new Set(d.parents.filter(([, above]) => above).map((pair) => pair.map(plain).join(' in ')))),
   instances: (d) => d.geometries,
   strengths: (d) => per(named(d), (m) => [m.normalScale, m.occlusionStrength]),
 };
@@ -122,6 +123,9 @@ function alike(aspect, was, is, from) {
         return at >= 0 && left.splice(at, 1);
       });
     }
+    case 'hierarchy':
+      // What hangs on nothing may hang on the root that the format needs.
+      return was.every((pair) => is.includes(pair));
     default:
       return same(was, is);
   }

@@ -137,6 +137,7 @@ async function described(file) {
   };
   const names = [];
   const meshNames = [];
+  const parents = [];
   const geometries = new Set();
   const materials = new Map();
   let meshes = 0;
@@ -149,7 +150,13 @@ async function described(file) {
       meshes++;
       geometries.add(object.geometry);
       // A mesh of several materials is several meshes below the object to three.
-      meshNames.push(object.name || object.parent?.name || '');
+      const name = object.name || object.parent?.name || '';
+      meshNames.push(name);
+      let above = object.parent;
+      while (above && (!above.name || above.name === name)) {
+        above = above.parent;
+      }
+      parents.push([name, above?.name ?? '']);
       measure(object, total);
       for (const m of [object.material].flat()) {
         if (m && !materials.has(m)) {
@@ -178,6 +185,7 @@ async function described(file) {
     cameras,
     names: names.sort(),
     meshNames,
+    parents,
     materials: [...materials.values()],
   };
   if (file.endsWith('.usda')) {
@@ -200,6 +208,7 @@ function fromText(text, result) {
   }
   const title = (name) => shown.get(name) ?? name;
   result.meshNames = result.meshNames.map(title);
+  result.parents = result.parents.map((pair) => pair.map(title));
   result.materialNames = [...text.matchAll(/def Material "([^"]+)"/g)].map(([, name]) => title(name));
 }
 

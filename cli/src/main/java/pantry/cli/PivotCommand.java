@@ -80,7 +80,7 @@ final class PivotCommand extends PrepCommand<PivotCommand.Result> {
         stand.forEach(how -> Pivots.stand(piece, how));
         to.ifPresent(place -> setPivots(piece, paths, place));
         ring.ifPresent(text -> copyAround(piece, paths, text));
-        Saved saved = changes ? save(piece, target, "pivots") : new Saved("", "");
+        Saved saved = changes ? save(piece, target, "pivots") : Saved.NOTHING;
         Box3 box = piece.model().bounds();
         return new Result(
                 paths.stream()

@@ -1,6 +1,7 @@
 package pantry.cli;
 
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 import pantry.prep.PlanDrawing;
 import pantry.prep.PlanSymbol;
@@ -55,10 +56,10 @@ final class PlanCommand extends PrepCommand<PlanCommand.Result> {
         PlanSymbol plan = PlanSymbol.of(
                 model, tolerance.orElseGet(() -> PlanSymbol.usualTolerance(model)), edges, output.progress());
         PlanSymbol grown = wider == 1 && deeper == 1 ? plan : plan.grown(wider, deeper);
-        Saved saved = new Saved("", "");
+        Saved saved = Saved.NOTHING;
         if (out.isPresent() && !LayerFiles.isLayer(out.get().getFileName().toString())) {
             new PlanDrawing(grown, scale).write(out.get());
-            saved = new Saved(out.get().toString(), "");
+            saved = new Saved(out.get().toString(), "", List.of());
         } else if (out.isPresent() || publish) {
             PlanSymbol.write(piece, grown);
             Target target = Target.of(out, publish);

@@ -62,8 +62,11 @@ abstract class PrepCommand<R> extends PantryCommand<R> {
      *
      * @param file empty where it was published
      * @param version empty where it was saved as a file
+     * @param left what the file's format cannot hold
      */
-    record Saved(String file, String version) {}
+    record Saved(String file, String version, List<String> left) {
+        static final Saved NOTHING = new Saved("", "", List.of());
+    }
 
     PrepCommand(Workbench workbench, Output output) {
         super(workbench, output);
@@ -118,17 +121,21 @@ abstract class PrepCommand<R> extends PantryCommand<R> {
     /** Saves or publishes what was changed. */
     Saved save(Workpiece piece, Target target, String note) {
         if (target.out.isPresent()) {
-            piece.save(target.out.get());
-            return new Saved(target.out.get().toString(), "");
+            return saved(piece, target.out.get());
         }
         Published published = Shelving.publish(
                 piece, VersionStatus.READY, target.note.orElse(note), workbench.renderCache(), output.progress());
-        return new Saved("", published.version());
+        return new Saved("", published.version(), List.of());
+    }
+
+    static Saved saved(Workpiece piece, Path file) {
+        return new Saved(file.toString(), "", piece.save(file));
     }
 
     void tell(Saved saved) {
         if (!saved.file().isEmpty()) {
             output.line("saved as %s", saved.file());
+            saved.left().forEach(line -> output.line("  %s", line));
         } else if (!saved.version().isEmpty()) {
             output.line("published as %s", saved.version());
         }

@@ -79,7 +79,7 @@ final class ProxyCommand extends PrepCommand<ProxyCommand.Result> {
             Making.levels(piece);
         }
         // Without a target the figures are the result: how well so many boxes would do.
-        Saved saved = target.isGiven() ? saved(piece) : new Saved("", "");
+        Saved saved = target.isGiven() ? saved(piece) : Saved.NOTHING;
         return new Result(
                 proxy.map(made -> made.mesh().triangleCount()).orElse(0),
                 proxy.map(made -> made.made().name().toLowerCase(Locale.ROOT)).orElse(""),

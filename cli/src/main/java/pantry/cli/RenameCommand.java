@@ -66,7 +66,7 @@ final class RenameCommand extends PrepCommand<RenameCommand.Result> {
                 ? Renaming.usual(piece)
                 : objects.stream().map(named -> path(piece, named)).toList();
         List<Renaming.Line> lines = new Renaming(pattern, find, with, expression, letters).lines(piece, paths);
-        Saved saved = new Saved("", "");
+        Saved saved = Saved.NOTHING;
         if (target.isGiven()) {
             requireTarget(target, piece);
             Renaming.apply(piece, lines);

@@ -72,7 +72,7 @@ final class TidyCommand extends PrepCommand<TidyCommand.Result> {
                         done.finding().id(), done.outcome().name().toLowerCase(java.util.Locale.ROOT), done.detail()))
                 .toList();
         long fixed = result.count(Tidy.Outcome.FIXED);
-        Saved saved = dryRun ? new Saved("", "") : save(piece, target, "tidied: " + fixed + " findings");
+        Saved saved = dryRun ? Saved.NOTHING : save(piece, target, "tidied: " + fixed + " findings");
         return new Result(lines, result.before(), result.after(), saved);
     }
 

@@ -61,7 +61,7 @@ final class TwinsCommand extends PrepCommand<TwinsCommand.Result> {
             throw wrongCall("--tolerance is a length in metres, not " + tolerance + ".");
         }
         Workpiece piece = workpiece(what);
-        Saved saved = new Saved("", "");
+        Saved saved = Saved.NOTHING;
         if (!breakOut.isEmpty()) {
             requireTarget(target, piece);
             List<SdfPath> paths =
@@ -78,8 +78,7 @@ final class TwinsCommand extends PrepCommand<TwinsCommand.Result> {
             Instances.make(piece, sets);
             after = piece.weight().trianglesStored();
             if (apply.isPresent()) {
-                piece.save(apply.get());
-                saved = new Saved(apply.get().toString(), "");
+                saved = saved(piece, apply.get());
             } else {
                 requireTarget(target, piece);
                 saved = save(piece, target, "instances of " + sets.size() + " shapes");

@@ -49,7 +49,9 @@ public final class ExportImages {
     public String path(Path image, String name) {
         return paths.computeIfAbsent(image.toAbsolutePath().normalize(), file -> {
             try {
-                boolean beside = file.startsWith(folder) && !Scratch.holds(file);
+                boolean beside = file.startsWith(folder)
+                        && !Scratch.holds(file)
+                        && plain(file.toString()).equals(file.getFileName().toString());
                 Path there = beside ? file : CopiedFiles.into(folder.resolve(FOLDER), file, plain(name));
                 return checked(AssetPaths.relative(folder, there).replaceFirst("^\\./", ""));
             } catch (IOException e) {
@@ -58,10 +60,11 @@ public final class ExportImages {
         });
     }
 
+    /** A file's name without what some systems or formats cannot have in one. */
     private static String plain(String name) {
         String last = name.replace('\\', '/');
         last = last.substring(last.lastIndexOf('/') + 1);
-        return last.isBlank() ? "image" : last;
+        return last.isBlank() ? "image" : last.replaceAll("[\\p{Cntrl}:*?\"<>|]", "_");
     }
 
     /**

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
@@ -265,24 +266,27 @@ public final class Workpiece {
     /**
      * Writes it to a file of the format that the ending tells. Images that were made go beside it.
      *
+     * @return what the format cannot hold, a line each
      * @throws pantry.base.PantryException where the file cannot be written; there is then the old one, or none
      */
-    public void save(Path file) {
+    public List<String> save(Path file) {
         Path target = file.toAbsolutePath().normalize();
         if (target.equals(source) && shelved.isPresent()) {
             throw new PrepException(
                     target, "is part of a sealed version; publish the working copy, or save it elsewhere");
         }
         if (!LayerFiles.isLayer(target.getFileName().toString())) {
-            ModelWriters.write(model(), target);
-            return;
+            return ModelWriters.write(model(), target, ModelWriters.Options.of(source))
+                    .left();
         }
         Path folder = target.getParent();
         if (target.getFileName().toString().endsWith(".usdz")) {
-            UsdPackager.write(layer(), layers, target);
-            return;
+            List<String> left = new ArrayList<>();
+            UsdPackager.write(layer(), layers, target, Optional.of(left::add));
+            return left;
         }
         LayerFiles.write(LayerAssets.renamed(layer(), AssetLocation.of(target), inFolder(folder)), target);
+        return List.of();
     }
 
     /** Asset paths as they are named from another folder; what only this run has is copied there. */

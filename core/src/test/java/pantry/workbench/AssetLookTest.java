@@ -72,7 +72,7 @@ class AssetLookTest {
         workbench
                 .look(ball, "v001")
                 .model(variants, false)
-                .visit((owner, part, world) -> names.add(part.material().name()));
+                .visit((owner, part, world) -> names.add(part.material().title()));
         return names.getFirst();
     }
 

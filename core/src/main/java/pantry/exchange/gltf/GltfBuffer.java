@@ -3,6 +3,8 @@ package pantry.exchange.gltf;
 import de.javagl.jgltf.impl.v2.Accessor;
 import de.javagl.jgltf.impl.v2.BufferView;
 import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.ArrayList;
@@ -15,6 +17,7 @@ final class GltfBuffer {
     private static final int FLOAT = 5126;
     private static final int VERTICES = 34962;
     private static final int INDICES = 34963;
+    private static final int MOST = Integer.MAX_VALUE - 64;
     private static final List<String> TYPES = List.of("SCALAR", "VEC2", "VEC3", "VEC4");
 
     private final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
@@ -39,6 +42,10 @@ final class GltfBuffer {
     }
 
     private int view(byte[] content, int target) {
+        if ((long) bytes.size() + content.length > MOST) {
+            throw new UncheckedIOException(
+                    new IOException("has more than 2 GB of numbers and images, which is not written"));
+        }
         while (bytes.size() % 4 != 0) {
             bytes.write(0);
         }

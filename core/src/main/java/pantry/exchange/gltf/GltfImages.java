@@ -24,8 +24,8 @@ import pantry.exchange.Texture;
 /** The images, samplers and textures of a glTF file that is written. Images are PNG or JPEG, others become PNG. */
 final class GltfImages {
     private static final int REPEAT = 10_497;
-    private static final int CLAMP = 33_071;
-    private static final int MIRROR = 33_648;
+    static final int CLAMP = 33_071;
+    static final int MIRROR = 33_648;
 
     private final GltfBuffer buffer;
     private final @Nullable ExportImages beside;

@@ -23,8 +23,6 @@ import tools.jackson.databind.JsonNode;
 /** The materials of a glTF file, with their images; embedded ones are unpacked into a folder. */
 final class GltfMaterials {
     private static final String SPECULAR = "KHR_materials_pbrSpecularGlossiness";
-    private static final int CLAMP = 33_071;
-    private static final int MIRROR = 33_648;
 
     private final GltfDocument document;
     private final Path images;
@@ -219,8 +217,8 @@ final class GltfMaterials {
 
     private static Texture.Wrap wrap(int mode) {
         return switch (mode) {
-            case CLAMP -> Texture.Wrap.CLAMP;
-            case MIRROR -> Texture.Wrap.MIRROR;
+            case GltfImages.CLAMP -> Texture.Wrap.CLAMP;
+            case GltfImages.MIRROR -> Texture.Wrap.MIRROR;
             default -> Texture.Wrap.REPEAT;
         };
     }

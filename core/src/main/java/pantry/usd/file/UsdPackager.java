@@ -153,7 +153,8 @@ public final class UsdPackager {
                 Optional<String> lacking = lacking(layer, asset, place, isLayer).or(() -> unfit(place, asset, isLayer));
                 if (lacking.isPresent() && missing.isPresent()) {
                     missing.get().accept(asset + ": " + lacking.get());
-                    return "./" + nameOf(place);
+                    // A package may name nothing outside of it; a folder may be given the file later.
+                    return asPackage ? "" : "./" + nameOf(place);
                 }
                 lacking.ifPresent(why -> {
                     throw new UsdException(layer.name(), null, "names " + asset + ", which " + why, null);

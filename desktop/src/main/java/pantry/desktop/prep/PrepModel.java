@@ -590,13 +590,14 @@ public final class PrepModel {
                         "Saving " + file.getFileName(),
                         progress -> {
                             synchronized (now.piece()) {
-                                now.piece().save(file);
+                                List<String> left = now.piece().save(file);
                                 now.piece().editor().markSaved(now.piece().layer());
+                                return left;
                             }
-                            return file;
                         },
-                        saved -> {
-                            session.done("Saved as " + saved, Optional.empty());
+                        left -> {
+                            String lost = left.isEmpty() ? "" : "; it cannot hold all: " + String.join("; ", left);
+                            session.done("Saved as " + file + lost, Optional.empty());
                             then.run();
                         }));
     }
