@@ -47,6 +47,7 @@ import pantry.workbench.WorkingCopy;
 /** The card at the right: of one asset, or what can be done with many. */
 final class CardPane extends BorderPane {
     private static final double LONGEST_LIST = 220;
+    private static final double LINE_HEIGHT = 38;
     private static final Duration LOOK_AT_COPIES = Duration.seconds(2);
 
     private final ShelvesModel model;
@@ -509,7 +510,8 @@ final class CardPane extends BorderPane {
             Ask.of(this, "Where the files are to go").folder().ifPresent(folder -> {
                 closePanel();
                 care.handOut(model.chosenProperty().get(), folder, files -> {
-                    session.done("handed out " + files.size() + " files to " + folder, Optional.empty());
+                    String what = files.size() == 1 ? "1 file" : files.size() + " files";
+                    session.done("handed out " + what + " to " + folder, Optional.empty());
                     tellWhatIsLeft(files);
                 });
             });
@@ -530,11 +532,14 @@ final class CardPane extends BorderPane {
         VBox lines = new VBox(4);
         for (HandOut.HandedOut file : files) {
             for (String line : file.left()) {
-                lines.getChildren().add(Bits.wrapped(file.file().getFileName() + ": " + line));
+                String of = files.size() == 1 ? "" : file.file().getFileName() + ": ";
+                lines.getChildren().add(Bits.wrapped(of + line));
             }
         }
         if (!lines.getChildren().isEmpty()) {
             ScrollPane scrolled = Bits.scrolling(lines);
+            scrolled.setMinHeight(
+                    Math.min(LONGEST_LIST, LINE_HEIGHT * lines.getChildren().size()));
             scrolled.setMaxHeight(LONGEST_LIST);
             open("What these files cannot hold", scrolled);
         }
