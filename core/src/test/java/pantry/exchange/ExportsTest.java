@@ -363,4 +363,30 @@ class ExportsTest {
         }
         assertThat(ExportImages.checked("textures/a.png")).isEqualTo("textures/a.png");
     }
+
+    @Test
+    void aNormalMapUnderTheWordForHeightsIsOneAndHeightsAreNot() throws IOException {
+        image(out.resolve("normal.png"), 0x8080ff);
+        image(out.resolve("height.png"), 0x808080);
+        Files.writeString(out.resolve("two.mtl"), "newmtl A\nmap_Bump -bm 0.5 normal.png\nnewmtl B\nbump height.png\n");
+        Files.writeString(out.resolve("two.obj"), """
+                mtllib two.mtl
+                v 0 0 0
+                v 1 0 0
+                v 0 1 0
+                usemtl A
+                f 1 2 3
+                usemtl B
+                f 3 2 1
+                """);
+        List<Material> materials = List.copyOf(read(out.resolve("two.obj")).materials());
+        assertThat(materials
+                        .getFirst()
+                        .texture(Slot.NORMAL)
+                        .orElseThrow()
+                        .sampling()
+                        .strength())
+                .isEqualTo(0.5f);
+        assertThat(materials.getLast().texture(Slot.NORMAL)).isEmpty();
+    }
 }
