@@ -15,6 +15,7 @@ class ArchitectureTest {
             "base",
             "mesh",
             "usd",
+            "model",
             "exchange",
             "render",
             "compare",

@@ -15,8 +15,6 @@ import pantry.base.AtomicFiles;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.exchange.Imported;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Intake;
@@ -25,6 +23,8 @@ import pantry.intake.Neighbours;
 import pantry.library.Library;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Material;
+import pantry.model.Model;
 import pantry.workbench.Workbench;
 
 /**

@@ -17,13 +17,13 @@ import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.base.Progress;
-import pantry.exchange.Axis;
 import pantry.exchange.FileReaders;
 import pantry.exchange.Imported;
-import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
+import pantry.model.Axis;
+import pantry.model.Model;
 import tools.jackson.databind.JsonNode;
 
 /**

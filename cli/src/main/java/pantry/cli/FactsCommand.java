@@ -5,8 +5,8 @@ import java.nio.file.Path;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import pantry.base.math.Vec3;
-import pantry.exchange.Facts;
 import pantry.library.Asset;
+import pantry.model.Facts;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -63,6 +63,6 @@ final class FactsCommand extends PantryCommand<Facts> {
             Asset asset = workbench.openLibrary(library.get()).find(what);
             return asset.facts(asset.shown().orElseThrow());
         }
-        return Facts.of(workbench.intake().read(file, output.progress()));
+        return workbench.intake().read(file, output.progress()).facts();
     }
 }

@@ -4,7 +4,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import pantry.exchange.Weight;
+import pantry.model.Weight;
 import pantry.prep.Finding;
 import pantry.prep.Inspection;
 import pantry.prep.RuleSet;

@@ -3,7 +3,7 @@ package pantry.cli;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import pantry.exchange.Weight;
+import pantry.model.Weight;
 import pantry.prep.Instances;
 import pantry.prep.TwinSets;
 import pantry.prep.Workpiece;

@@ -1,7 +1,7 @@
 package pantry.cli;
 
 import java.nio.file.Path;
-import pantry.exchange.Weight;
+import pantry.model.Weight;
 import pantry.scene.Scene;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;

@@ -18,10 +18,10 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import pantry.base.Json;
 import pantry.base.math.Matrix4;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.mesh.Shapes;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /** Every command as a script calls it: what it prints, says and answers. */
 class CommandLineTest {
@@ -33,7 +33,7 @@ class CommandLineTest {
     @BeforeEach
     void start() throws IOException {
         shell = new Shell(folder);
-        Material paint = Material.plain("Paint", pantry.exchange.Colour.WHITE, 0, 1);
+        Material paint = Material.plain("Paint", pantry.model.Colour.WHITE, 0, 1);
         Model model = new Model(
                 "Mast",
                 List.of(Model.Node.of(

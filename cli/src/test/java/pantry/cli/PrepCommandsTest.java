@@ -14,11 +14,11 @@ import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Json;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /** Inspecting and cleaning on the command line. */
 class PrepCommandsTest {

@@ -14,12 +14,12 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Json;
 import pantry.base.math.Matrix4;
-import pantry.exchange.Colour;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /** {@code pantry receive} with all that can be told it. */
 class ReceiveCommandTest {

@@ -14,10 +14,10 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Json;
 import pantry.base.math.Matrix4;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.mesh.Shapes;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /** Scenes made out of a library on the command line. */
 class SceneCommandsTest {

@@ -14,7 +14,7 @@ import java.util.Optional;
 import java.util.RandomAccess;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
-import pantry.exchange.ShapeDescriptor;
+import pantry.model.ShapeDescriptor;
 
 /**
  * Answers searches over a fixed set of assets, from memory. Immutable but for what it works out when first asked; safe

@@ -18,7 +18,7 @@ import java.util.Map;
  * @param uses the ids of the assets that it is made of
  * @param size width, height and depth, metres
  * @param changed when the card was last written, milliseconds since 1970
- * @param shape what tells shapes apart (see {@link pantry.exchange.ShapeDescriptor})
+ * @param shape what tells shapes apart (see {@link pantry.model.ShapeDescriptor})
  */
 public record Item(
         String id,

@@ -12,10 +12,10 @@ import java.util.Map;
 import java.util.Optional;
 import org.jdbi.v3.core.statement.PreparedBatch;
 import pantry.base.PantryException;
-import pantry.exchange.Facts;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Uses;
+import pantry.model.Facts;
 
 /** Items as rows of the index, and as they are read off an asset's folder. */
 final class Records {

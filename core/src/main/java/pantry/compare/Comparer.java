@@ -15,11 +15,11 @@ import pantry.base.Sha256;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Facts;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
-import pantry.exchange.Texture;
 import pantry.mesh.SurfaceDistance;
+import pantry.model.Facts;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /**
  * Compares two states of a model. Objects are matched by their paths; what is left over, by shape: the same points and

@@ -1,7 +1,7 @@
 package pantry.compare;
 
 import java.util.List;
-import pantry.exchange.Facts;
+import pantry.model.Facts;
 
 /**
  * What became of a model between two states.

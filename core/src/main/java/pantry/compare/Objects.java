@@ -6,8 +6,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import pantry.base.math.Matrix4;
-import pantry.exchange.Model;
 import pantry.mesh.Mesh;
+import pantry.model.Model;
 
 /** A model's objects with surfaces, each under its path without the topmost name. */
 final class Objects {

@@ -6,9 +6,9 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import pantry.exchange.Colour;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /** Two states of a model laid over each other: what is the same in grey, and each kind of difference in a tint. */
 public final class Overlay {

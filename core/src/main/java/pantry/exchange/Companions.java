@@ -16,6 +16,7 @@ import pantry.base.ImageSignature;
 import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.PantryException;
+import pantry.model.Texture;
 import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
 import pantry.usd.file.Assets;

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import pantry.base.CopiedFiles;
 import pantry.base.Scratch;
+import pantry.model.Texture;
 import pantry.usd.AssetPaths;
 
 /**

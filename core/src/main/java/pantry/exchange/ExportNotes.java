@@ -5,6 +5,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import pantry.model.Texture;
 
 /** Collects, while a file is written, what it will not hold. */
 public final class ExportNotes {

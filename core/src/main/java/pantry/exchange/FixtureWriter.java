@@ -3,6 +3,8 @@ package pantry.exchange;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
+import pantry.model.Colour;
+import pantry.model.Fixture;
 import pantry.usd.PrimSpec;
 import pantry.usd.Value;
 import pantry.usd.schema.Xforms;

@@ -7,6 +7,9 @@ import java.util.Optional;
 import pantry.base.FileGate;
 import pantry.base.FileStamp;
 import pantry.base.IoProblems;
+import pantry.model.Axis;
+import pantry.model.Facts;
+import pantry.model.Model;
 
 /**
  * A file as it was read, in its own unit and axes.
@@ -48,6 +51,12 @@ public record Imported(
     public Imported(
             Path file, Model model, Optional<Double> unit, Optional<Axis> up, List<Path> companions, Holds holds) {
         this(file, model, unit, up, companions, holds, Optional.empty(), List.of());
+    }
+
+    /** The facts of the file, in its own unit. */
+    public Facts facts() {
+        return Facts.of(
+                file.toString(), model, unit.orElse(0.0), up.map(Axis::name).orElse(""));
     }
 
     /** The same file with its model changed. */

@@ -19,6 +19,10 @@ import org.xml.sax.SAXException;
 import org.xml.sax.SAXParseException;
 import pantry.base.FileGate;
 import pantry.base.Names;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Texture;
 
 /**
  * Reads the materials of a MaterialX document: UsdPreviewSurface, standard_surface, gltf_pbr and open_pbr_surface, by

@@ -16,6 +16,7 @@ import pantry.exchange.gltf.GltfWriter;
 import pantry.exchange.surface.ObjWriter;
 import pantry.exchange.surface.PlyWriter;
 import pantry.exchange.surface.StlWriter;
+import pantry.model.Model;
 
 /** Writes models in other formats, by the target's ending. A file is there whole or not at all. */
 public final class ModelWriters {

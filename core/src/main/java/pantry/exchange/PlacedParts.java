@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /** The meshes of a model where they stand, for formats that have no places of their own. */
 public final class PlacedParts {

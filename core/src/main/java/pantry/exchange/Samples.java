@@ -14,6 +14,11 @@ import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /** Models that show what has no surface of its own: materials on balls, images on boards. Metres, Y up. */
 public final class Samples {

@@ -5,6 +5,9 @@ import java.util.List;
 import java.util.Map;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /**
  * Makes plain colours part of the colours of a surface's points, for UsdPreviewSurface, which shows either and does not

@@ -1,6 +1,5 @@
 /**
- * Other formats, into and out of {@link pantry.exchange.Model}: a tree of placed meshes with materials, which stands
- * between files, USD stages, measures and pictures.
+ * Other formats, into and out of {@link pantry.model.Model}.
  */
 @NullMarked
 package pantry.exchange;

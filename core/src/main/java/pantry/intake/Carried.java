@@ -9,10 +9,10 @@ import java.util.regex.Pattern;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Axis;
-import pantry.exchange.Fixture;
-import pantry.exchange.Model;
 import pantry.mesh.Measures;
+import pantry.model.Axis;
+import pantry.model.Fixture;
+import pantry.model.Model;
 
 /**
  * What a file carries besides the thing itself: lights, cameras, the ground it stands on, the sky around it. Left out

@@ -17,11 +17,8 @@ import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Axis;
 import pantry.exchange.FileReaders;
 import pantry.exchange.Imported;
-import pantry.exchange.Model;
-import pantry.exchange.Texture;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Card;
@@ -32,6 +29,9 @@ import pantry.library.Published;
 import pantry.library.VersionStatus;
 import pantry.mesh.Mesh;
 import pantry.mesh.Simplification;
+import pantry.model.Axis;
+import pantry.model.Model;
+import pantry.model.Texture;
 import pantry.render.RenderCache;
 
 /** Takes files into libraries: measured, converted to USD in metres with Y up, pictured, sealed. */

@@ -14,7 +14,7 @@ import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.exchange.Imported;
-import pantry.exchange.Texture;
+import pantry.model.Texture;
 
 /**
  * Looks for textures that a file names and nobody found, in folders that the user names. A file of the same base name

@@ -6,8 +6,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import pantry.base.math.Box3;
-import pantry.exchange.Axis;
 import pantry.exchange.Imported;
+import pantry.model.Axis;
 
 /**
  * What is needed of an arrival to choose its unit and its place: little, so that thousands can wait.

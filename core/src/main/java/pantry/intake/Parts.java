@@ -5,10 +5,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import pantry.base.math.Matrix4;
-import pantry.exchange.Model;
 import pantry.mesh.ConnectedParts;
 import pantry.mesh.Merging;
 import pantry.mesh.Mesh;
+import pantry.model.Model;
 
 /** Rearranges a model's objects; nothing moves in the world. */
 final class Parts {

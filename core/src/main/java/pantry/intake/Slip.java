@@ -2,8 +2,8 @@ package pantry.intake;
 
 import java.util.List;
 import java.util.Optional;
-import pantry.exchange.Axis;
 import pantry.library.AssetKind;
+import pantry.model.Axis;
 
 /**
  * The choices made for an arrival.

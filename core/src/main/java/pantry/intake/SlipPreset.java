@@ -2,7 +2,7 @@ package pantry.intake;
 
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import pantry.exchange.Axis;
+import pantry.model.Axis;
 
 /**
  * Choices that are kept for further arrivals: under a name, or as the usual ones of a shelf. What is null is left as

@@ -2,9 +2,9 @@ package pantry.intake;
 
 import java.nio.file.Path;
 import java.util.List;
-import pantry.exchange.Axis;
-import pantry.exchange.Facts;
 import pantry.exchange.Imported;
+import pantry.model.Axis;
+import pantry.model.Facts;
 
 /**
  * What is told of an arrival before it is shelved; without its surfaces, so that thousands can wait.
@@ -26,6 +26,6 @@ public record Survey(Outline outline, Facts facts, List<String> missing, List<Pa
                 .flatMap(refusal -> refusal.folder().stream())
                 .distinct()
                 .toList();
-        return new Survey(Outline.of(arrival), Facts.of(arrival), Intake.missing(arrival), outside, carried);
+        return new Survey(Outline.of(arrival), arrival.facts(), Intake.missing(arrival), outside, carried);
     }
 }

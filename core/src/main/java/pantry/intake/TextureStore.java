@@ -11,8 +11,8 @@ import java.util.Optional;
 import java.util.Set;
 import pantry.base.Names;
 import pantry.base.Sha256;
-import pantry.exchange.Model;
-import pantry.exchange.Texture;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /** The images of a version: each content once, under a name that every system takes, told by relative paths only. */
 final class TextureStore {

@@ -5,7 +5,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import pantry.base.Json;
-import pantry.exchange.Facts;
+import pantry.model.Facts;
 
 /**
  * An asset where it stands.

@@ -3,11 +3,11 @@ package pantry.prep;
 import java.util.Arrays;
 import java.util.Optional;
 import pantry.base.math.Matrix4;
-import pantry.exchange.Model;
 import pantry.mesh.Mesh;
 import pantry.mesh.PointGrid;
 import pantry.mesh.SurfaceDistance;
 import pantry.mesh.Triangulation;
+import pantry.model.Model;
 
 /**
  * Compares what is drawn before and after a fix, so that what a fix says it keeps is known and not assumed.

@@ -3,12 +3,12 @@ package pantry.prep;
 import java.util.ArrayList;
 import java.util.List;
 import pantry.base.Progress;
-import pantry.exchange.Model;
 import pantry.intake.CollisionShape;
 import pantry.intake.DetailLevels;
 import pantry.mesh.ConvexHull;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Model;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 

@@ -4,7 +4,7 @@ import org.locationtech.jts.algorithm.MinimumAreaRectangle;
 import org.locationtech.jts.geom.Coordinate;
 import org.locationtech.jts.geom.Geometry;
 import org.locationtech.jts.geom.GeometryFactory;
-import pantry.exchange.Model;
+import pantry.model.Model;
 
 /**
  * The least rectangle around a thing as seen from above (H. Freeman, R. Shapira, Determining the minimum-area encasing

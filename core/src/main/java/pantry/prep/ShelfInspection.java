@@ -14,9 +14,9 @@ import pantry.base.Json;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.Sha256;
-import pantry.exchange.Facts;
 import pantry.library.Asset;
 import pantry.library.Library;
+import pantry.model.Facts;
 
 /**
  * Inspects what stands in a library. What depends on an asset's version, card and rules alone is found once and kept;

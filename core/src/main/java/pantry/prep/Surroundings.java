@@ -7,14 +7,14 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
-import pantry.exchange.Facts;
-import pantry.exchange.Model;
 import pantry.intake.Neighbours;
 import pantry.intake.ScaleCandidate;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.mesh.Measures;
+import pantry.model.Facts;
+import pantry.model.Model;
 
 /** The library that something is inspected in: what stands on its shelves. Read once, for many inspections. */
 public final class Surroundings {

@@ -11,7 +11,7 @@ import javax.imageio.ImageIO;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
 import pantry.base.Sha256;
-import pantry.exchange.Material.Slot;
+import pantry.model.Material.Slot;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.Attribute;

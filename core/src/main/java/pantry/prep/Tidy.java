@@ -10,8 +10,8 @@ import java.util.Set;
 import java.util.function.Predicate;
 import pantry.base.PantryException;
 import pantry.base.Progress;
-import pantry.exchange.Model;
-import pantry.exchange.Weight;
+import pantry.model.Model;
+import pantry.model.Weight;
 import pantry.usd.SdfPath;
 
 /**

@@ -3,12 +3,12 @@ package pantry.render;
 import java.util.List;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Colour;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshBuilder;
 import pantry.mesh.Shapes;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /** The standing figure of 1.75 m that tells how large things are. */
 public final class Figure {

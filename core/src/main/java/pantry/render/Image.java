@@ -9,7 +9,7 @@ import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import pantry.base.ImageDecoder;
-import pantry.exchange.Colour;
+import pantry.model.Colour;
 
 /** A texture ready for sampling, with halved copies of itself for the distance. */
 final class Image {

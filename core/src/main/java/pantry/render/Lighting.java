@@ -6,8 +6,8 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
-import pantry.exchange.Colour;
-import pantry.exchange.Lamp;
+import pantry.model.Colour;
+import pantry.model.Lamp;
 
 /**
  * What the lamps of a scene let be seen of it. One sun, the strongest, casts shadows; lamps nearby shine through things.

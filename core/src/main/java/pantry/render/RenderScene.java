@@ -15,11 +15,11 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Lamp;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
-import pantry.exchange.Texture;
 import pantry.mesh.Mesh;
+import pantry.model.Lamp;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /** What is to be drawn: meshes, and their uses. Immutable; may be drawn by several renderers. */
 public final class RenderScene {

@@ -2,8 +2,8 @@ package pantry.render;
 
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Vec3;
-import pantry.exchange.Colour;
-import pantry.exchange.Texture;
+import pantry.model.Colour;
+import pantry.model.Texture;
 
 /** Gives each pixel its colour: the surface that its ray meets, or the ground with its shadow and grid. */
 final class Shading {

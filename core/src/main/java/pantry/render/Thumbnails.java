@@ -6,7 +6,7 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import javax.imageio.ImageIO;
-import pantry.exchange.Model;
+import pantry.model.Model;
 
 /** Pictures of models for cards: framed, with a soft shadow on a clear ground, smoothed. */
 public final class Thumbnails {

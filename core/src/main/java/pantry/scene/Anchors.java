@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import pantry.base.math.Vec3;
-import pantry.exchange.Colour;
+import pantry.model.Colour;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Specifier;

@@ -17,7 +17,7 @@ import pantry.base.IoProblems;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
-import pantry.exchange.Lamp;
+import pantry.model.Lamp;
 import pantry.render.Camera;
 import pantry.render.Lighting;
 import pantry.render.RenderCache;

@@ -8,10 +8,15 @@ import java.util.Optional;
 import java.util.function.Consumer;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Material.Slot;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Colour;
+import pantry.model.Fixture;
+import pantry.model.Material;
+import pantry.model.Material.Slot;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /** Something that files have and that converting them may lose; each is put into a plain thing, alone or with another. */
 enum Feature {

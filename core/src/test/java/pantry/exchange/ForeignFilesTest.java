@@ -31,6 +31,11 @@ import pantry.base.math.Vec3;
 import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.mesh.Shapes;
+import pantry.model.Colour;
+import pantry.model.Facts;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 class ForeignFilesTest {
     @TempDir
@@ -100,7 +105,7 @@ class ForeignFilesTest {
     @ParameterizedTest
     @ValueSource(strings = {"glb", "gltf", "obj", "ply", "stl", "dae", "fbx", "3ds", "usda"})
     void everyFormatBringsTheSameShapes(String ending) {
-        Facts facts = Facts.of(readers.read(written(ending), Progress.NONE));
+        Facts facts = readers.read(written(ending), Progress.NONE).facts();
         double scale = ending.equals("fbx") ? facts.bounds().size().y() / 3 : 1;
         assertThat(facts.triangles()).isEqualTo(12 + 2 * 24 * 11);
         // glTF and PLY split points at edges and seams, and are read as they are written.

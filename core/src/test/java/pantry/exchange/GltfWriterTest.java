@@ -25,6 +25,10 @@ import pantry.base.math.Vec3;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /** glTF as it is written, read by jgltf's own reader. */
 class GltfWriterTest {

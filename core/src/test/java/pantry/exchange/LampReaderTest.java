@@ -11,6 +11,9 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.model.BlackBody;
+import pantry.model.Colour;
+import pantry.model.Lamp;
 import pantry.testing.Stages;
 
 /** What lights send out, against the closed forms of radiometry. */

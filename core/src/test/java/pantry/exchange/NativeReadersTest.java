@@ -23,6 +23,11 @@ import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Shapes;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.ShapeDescriptor;
+import pantry.model.Texture;
 import pantry.testing.Mutations;
 import pantry.testing.Workshop;
 
@@ -127,7 +132,7 @@ class NativeReadersTest {
                 Files.write(file, mutations.next());
                 try {
                     Imported imported = workshop.readers().read(file, Progress.NONE);
-                    assertThat(Facts.of(imported).triangles()).isNotNegative();
+                    assertThat(imported.facts().triangles()).isNotNegative();
                     read++;
                 } catch (PantryException e) {
                     assertThat(e.line()).startsWith(file.toString());

@@ -20,6 +20,8 @@ import pantry.library.Asset;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Facts;
+import pantry.model.Model;
 import pantry.scene.Scene;
 import pantry.testing.Bunny;
 import pantry.testing.Oracle;

@@ -27,6 +27,8 @@ import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
+import pantry.model.Axis;
+import pantry.model.Model;
 import pantry.testing.Oracle;
 import tools.jackson.databind.JsonNode;
 

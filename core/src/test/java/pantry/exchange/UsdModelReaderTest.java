@@ -6,6 +6,8 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
+import pantry.model.Colour;
+import pantry.model.Material;
 import pantry.testing.Stages;
 
 /** What is drawn of a stage, and with what. */

@@ -12,7 +12,6 @@ import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Axis;
 import pantry.exchange.Imported;
 import pantry.exchange.ModelWriters;
 import pantry.library.Asset;
@@ -20,6 +19,7 @@ import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
 import pantry.mesh.Shapes;
+import pantry.model.Axis;
 import pantry.testing.WithWorkshop;
 import pantry.testing.Workshop;
 

@@ -14,8 +14,8 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import pantry.base.math.Vec3;
-import pantry.exchange.Axis;
 import pantry.library.AssetKind;
+import pantry.model.Axis;
 
 class SlipTest {
     @TempDir

@@ -18,10 +18,10 @@ import org.locationtech.jts.geom.GeometryFactory;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Material;
+import pantry.model.Model;
 import pantry.testing.Oracle;
 import pantry.testing.Workshop;
 

@@ -14,12 +14,12 @@ import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Model;
 import pantry.exchange.UsdModelReader;
 import pantry.intake.CollisionShape;
 import pantry.mesh.Measures;
 import pantry.mesh.MeshBuilder;
 import pantry.mesh.Shapes;
+import pantry.model.Model;
 import pantry.testing.Workshop;
 import pantry.usd.Value;
 

@@ -11,12 +11,12 @@ import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.library.Asset;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
 import pantry.mesh.Shapes;
+import pantry.model.Material;
+import pantry.model.Model;
 import pantry.render.RenderCache;
 import pantry.testing.WithWorkshop;
 import pantry.testing.Workshop;
@@ -96,7 +96,7 @@ class ShelvingTest extends WithWorkshop {
                 "png",
                 image.toFile());
         Material plate =
-                Workshop.RED.with(Material.Slot.BASE, new pantry.exchange.Texture("clear.png", Optional.of(image)));
+                Workshop.RED.with(Material.Slot.BASE, new pantry.model.Texture("clear.png", Optional.of(image)));
         Model model = new Model(
                 "Plate",
                 List.of(Model.Node.of(

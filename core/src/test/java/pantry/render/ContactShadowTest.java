@@ -8,9 +8,9 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Model;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Model;
 import pantry.testing.Workshop;
 
 class ContactShadowTest {

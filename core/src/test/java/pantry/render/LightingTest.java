@@ -9,12 +9,12 @@ import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Colour;
-import pantry.exchange.Lamp;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Colour;
+import pantry.model.Lamp;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /** Scenes in the light of their lamps, against the inverse square and cosine laws and the geometry of shadows. */
 class LightingTest {

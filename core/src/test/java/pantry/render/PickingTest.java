@@ -15,10 +15,10 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Model;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.mesh.Triangulation;
+import pantry.model.Model;
 import pantry.testing.Workshop;
 
 class PickingTest {

@@ -20,12 +20,12 @@ import org.junit.jupiter.api.io.TempDir;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Colour;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
-import pantry.exchange.Texture;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 class RendererTest {
     private static final Material RED = Material.plain("Red", new Colour(0.8f, 0, 0), 0, 1);

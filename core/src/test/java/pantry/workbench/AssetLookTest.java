@@ -18,10 +18,6 @@ import org.junit.jupiter.params.provider.ValueSource;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.compare.Comparison;
-import pantry.exchange.Axis;
-import pantry.exchange.Colour;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Making;
 import pantry.intake.Slip;
@@ -30,6 +26,10 @@ import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
 import pantry.mesh.Shapes;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
 
 class AssetLookTest {
     private static final Material RED = Material.plain("Red", new Colour(1, 0, 0), 0, 0.5);

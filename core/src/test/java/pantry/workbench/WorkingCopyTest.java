@@ -17,8 +17,6 @@ import org.junit.jupiter.params.provider.ValueSource;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Axis;
-import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Slip;
@@ -28,6 +26,8 @@ import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
 import pantry.mesh.Shapes;
+import pantry.model.Axis;
+import pantry.model.Model;
 import pantry.testing.Workshop;
 
 class WorkingCopyTest {

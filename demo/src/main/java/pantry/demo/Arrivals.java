@@ -14,13 +14,13 @@ import java.util.Optional;
 import javax.imageio.ImageIO;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Axis;
-import pantry.exchange.Colour;
-import pantry.exchange.Fixture;
-import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
-import pantry.exchange.Texture;
 import pantry.mesh.Shapes;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Fixture;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /** What waits at the door: twelve files in five folders, most of them with something to be put right. */
 final class Arrivals {

@@ -6,9 +6,9 @@ import java.util.List;
 import java.util.Map;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.mesh.Shapes;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /** What stands inside at Skua Point, and in its stores: furniture, laboratory, boxes and tools. */
 final class CampAssets {

@@ -3,8 +3,8 @@ package pantry.demo;
 import java.util.List;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Model;
 import pantry.mesh.Shapes;
+import pantry.model.Model;
 
 /** What stands outside at Skua Point: instruments, power, antennas, ways and cables. */
 final class FieldAssets {

@@ -6,11 +6,11 @@ import java.util.List;
 import java.util.Map;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshBuilder;
 import pantry.mesh.Shapes;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /** Puts models together out of simple solids, grouped into named parts. Lengths in metres. */
 final class Kit {

@@ -10,9 +10,9 @@ import java.nio.file.Path;
 import java.util.Optional;
 import java.util.Random;
 import javax.imageio.ImageIO;
-import pantry.exchange.Colour;
-import pantry.exchange.Material;
-import pantry.exchange.Texture;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Texture;
 
 /** The station's materials, three of them with images that are drawn here. */
 final class Paints {

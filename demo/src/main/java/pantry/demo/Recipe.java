@@ -1,7 +1,7 @@
 package pantry.demo;
 
 import java.util.List;
-import pantry.exchange.Model;
+import pantry.model.Model;
 
 /**
  * A model with its place in the library.

@@ -3,10 +3,10 @@ package pantry.demo;
 import java.util.List;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
-import pantry.exchange.Texture;
 import pantry.mesh.Shapes;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /** The models of Skua Point. */
 final class StationAssets {

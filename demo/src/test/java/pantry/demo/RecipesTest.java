@@ -13,7 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Names;
 import pantry.base.math.Box3;
-import pantry.exchange.Model;
+import pantry.model.Model;
 
 /** What a librarian would ask of the demo's models. */
 class RecipesTest {

@@ -19,7 +19,7 @@ import pantry.base.Names;
 import pantry.base.Scratch;
 import pantry.exchange.ExportImages;
 import pantry.exchange.ExportNotes;
-import pantry.exchange.Texture;
+import pantry.model.Texture;
 
 /** The images, samplers and textures of a glTF file that is written. Images are PNG or JPEG, others become PNG. */
 final class GltfImages {

@@ -14,11 +14,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import pantry.exchange.Colour;
 import pantry.exchange.ExportNotes;
-import pantry.exchange.Material.Finish;
-import pantry.exchange.Material.Slot;
-import pantry.exchange.Texture;
+import pantry.model.Colour;
+import pantry.model.Material.Finish;
+import pantry.model.Material.Slot;
+import pantry.model.Texture;
 
 /**
  * The materials of a glTF file that is written: each as often as it is seen from one side or both, which glTF says of
@@ -48,7 +48,7 @@ final class GltfMaterialWriter {
     }
 
     /** The number of a material. */
-    int material(pantry.exchange.Material material, boolean doubleSided) throws IOException {
+    int material(pantry.model.Material material, boolean doubleSided) throws IOException {
         List<Object> key = List.of(material, doubleSided);
         Integer number = known.get(key);
         if (number == null) {
@@ -59,7 +59,7 @@ final class GltfMaterialWriter {
         return number;
     }
 
-    private Material made(pantry.exchange.Material material, boolean doubleSided) throws IOException {
+    private Material made(pantry.model.Material material, boolean doubleSided) throws IOException {
         Material made = new Material();
         made.setName(material.name());
         if (doubleSided) {
@@ -104,7 +104,7 @@ final class GltfMaterialWriter {
     }
 
     /** An image that was found; one that is missing is noted. */
-    private @Nullable Texture image(pantry.exchange.Material material, Slot slot) {
+    private @Nullable Texture image(pantry.model.Material material, Slot slot) {
         Texture texture = material.texture(slot).orElse(null);
         if (texture == null || texture.file().isPresent()) {
             return texture;
@@ -125,7 +125,7 @@ final class GltfMaterialWriter {
     }
 
     /** Colour and opacity, which are one image in glTF. */
-    private void colour(Material made, MaterialPbrMetallicRoughness surface, pantry.exchange.Material material)
+    private void colour(Material made, MaterialPbrMetallicRoughness surface, pantry.model.Material material)
             throws IOException {
         Texture base = image(material, Slot.BASE);
         Texture opacity = image(material, Slot.OPACITY);
@@ -155,7 +155,7 @@ final class GltfMaterialWriter {
     }
 
     /** Roughness and metalness, which are one image in glTF. */
-    private void numbers(MaterialPbrMetallicRoughness surface, pantry.exchange.Material material) throws IOException {
+    private void numbers(MaterialPbrMetallicRoughness surface, pantry.model.Material material) throws IOException {
         Texture roughness = image(material, Slot.ROUGHNESS);
         Texture metalness = image(material, Slot.METALLIC);
         if (roughness != null && metalness != null && !lieAlike(roughness, metalness)) {

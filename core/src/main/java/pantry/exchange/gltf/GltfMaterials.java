@@ -13,11 +13,11 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.ImageDecoder;
 import pantry.base.IoProblems;
 import pantry.base.Names;
-import pantry.exchange.Colour;
 import pantry.exchange.Companions;
 import pantry.exchange.ExchangeException;
-import pantry.exchange.Material;
-import pantry.exchange.Texture;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Texture;
 import tools.jackson.databind.JsonNode;
 
 /** The materials of a glTF file, with their images; embedded ones are unpacked into a folder. */

@@ -15,16 +15,16 @@ import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Axis;
-import pantry.exchange.Colour;
 import pantry.exchange.ExchangeException;
-import pantry.exchange.Fixture;
 import pantry.exchange.Imported;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.exchange.Samples;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Fixture;
+import pantry.model.Material;
+import pantry.model.Model;
 import tools.jackson.databind.JsonNode;
 
 /**

@@ -28,10 +28,10 @@ import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.exchange.ExportImages;
 import pantry.exchange.ExportNotes;
-import pantry.exchange.Fixture;
-import pantry.exchange.Model;
 import pantry.mesh.Channel;
 import pantry.mesh.TriangleMesh;
+import pantry.model.Fixture;
+import pantry.model.Model;
 
 /**
  * Writes a model as glTF 2.0: the tree as nodes, each mesh once however often it stands somewhere, with lights, cameras
@@ -282,7 +282,7 @@ public final class GltfWriter {
 
     private void looks(MeshPrimitive primitive, Model.Part part) throws IOException {
         Map<Integer, List<Integer>> byMaterial = new LinkedHashMap<>();
-        for (Map.Entry<String, pantry.exchange.Material> look : part.looks().entrySet()) {
+        for (Map.Entry<String, pantry.model.Material> look : part.looks().entrySet()) {
             byMaterial
                     .computeIfAbsent(
                             materials.material(look.getValue(), part.mesh().doubleSided()), key -> new ArrayList<>())

@@ -4,8 +4,8 @@ import java.awt.image.BufferedImage;
 import java.io.IOException;
 import org.jspecify.annotations.Nullable;
 import pantry.base.ImageDecoder;
-import pantry.exchange.Material;
-import pantry.exchange.Texture;
+import pantry.model.Material;
+import pantry.model.Texture;
 
 /** Puts channels of several images into one. */
 final class ImageChannels {

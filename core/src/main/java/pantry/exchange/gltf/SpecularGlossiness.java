@@ -1,7 +1,7 @@
 package pantry.exchange.gltf;
 
 import java.awt.image.BufferedImage;
-import pantry.exchange.Colour;
+import pantry.model.Colour;
 
 /**
  * Turns the specular-glossiness model into the metallic-roughness one, as the Khronos extension

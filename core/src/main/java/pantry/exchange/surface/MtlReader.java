@@ -15,11 +15,11 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import pantry.base.FileGate;
 import pantry.base.ImageDecoder;
-import pantry.exchange.Colour;
 import pantry.exchange.Companions;
-import pantry.exchange.Material;
 import pantry.exchange.PhongTerms;
-import pantry.exchange.Texture;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Texture;
 
 /**
  * Reads the material libraries that go with OBJ. Colours are taken as linear; a Phong exponent becomes a roughness

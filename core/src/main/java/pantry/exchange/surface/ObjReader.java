@@ -15,10 +15,10 @@ import pantry.base.math.Matrix4;
 import pantry.exchange.Companions;
 import pantry.exchange.ExchangeException;
 import pantry.exchange.Imported;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /**
  * Reads OBJ: vertices with or without colours, faces, objects, groups and materials. The format says neither its unit

@@ -15,18 +15,18 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
 import pantry.base.Names;
-import pantry.exchange.Colour;
 import pantry.exchange.ExportImages;
 import pantry.exchange.ExportNotes;
-import pantry.exchange.Material;
-import pantry.exchange.Material.Slot;
-import pantry.exchange.Model;
 import pantry.exchange.PlacedParts;
 import pantry.exchange.PlacedParts.Placed;
-import pantry.exchange.Texture;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.VertexSplit;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Material.Slot;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /**
  * Writes OBJ with its material library. Colours of points stand behind their places, and metalness and roughness have

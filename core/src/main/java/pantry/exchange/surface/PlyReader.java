@@ -16,15 +16,15 @@ import pantry.base.FileGate;
 import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
-import pantry.exchange.Colour;
 import pantry.exchange.Companions;
 import pantry.exchange.ExchangeException;
 import pantry.exchange.Imported;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
-import pantry.exchange.Texture;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /**
  * Reads PLY, text and binary of either byte order: vertices with normals, texture coordinates and colours, faces and

@@ -11,17 +11,17 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import pantry.exchange.Colour;
 import pantry.exchange.ExportImages;
 import pantry.exchange.ExportNotes;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.exchange.PlacedParts;
 import pantry.exchange.PlacedParts.Placed;
-import pantry.exchange.Texture;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.VertexSplit;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /**
  * Writes binary PLY: one surface of all meshes where they stand, with normals, texture coordinates and colours of the

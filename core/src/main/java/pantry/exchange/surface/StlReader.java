@@ -14,10 +14,10 @@ import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.exchange.ExchangeException;
 import pantry.exchange.Imported;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.mesh.Mesh;
 import pantry.mesh.Welding;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /**
  * Reads STL, text and binary. Corners in exactly one place become one point, since the format cannot say that they are;

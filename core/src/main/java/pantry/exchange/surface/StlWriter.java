@@ -12,10 +12,10 @@ import java.util.Arrays;
 import java.util.List;
 import pantry.base.math.Vec3;
 import pantry.exchange.ExportNotes;
-import pantry.exchange.Model;
 import pantry.exchange.PlacedParts;
 import pantry.exchange.PlacedParts.Placed;
 import pantry.mesh.TriangleMesh;
+import pantry.model.Model;
 
 /** Writes binary STL: 80 bytes of header, the count, 50 bytes per triangle. It holds triangles and nothing else. */
 public final class StlWriter {

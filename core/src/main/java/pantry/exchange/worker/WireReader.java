@@ -23,20 +23,20 @@ import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Axis;
-import pantry.exchange.Colour;
 import pantry.exchange.Companions;
 import pantry.exchange.ExchangeException;
-import pantry.exchange.Fixture;
 import pantry.exchange.Imported;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.exchange.PhongTerms;
-import pantry.exchange.Texture;
 import pantry.exchange.UsdModelReader;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.Welding;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Fixture;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /** Turns what the worker handed over into a model. */
 final class WireReader {

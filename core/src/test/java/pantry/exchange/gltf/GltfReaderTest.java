@@ -22,14 +22,14 @@ import org.lwjgl.util.meshoptimizer.MeshOptimizer;
 import pantry.base.FileGate;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
-import pantry.exchange.Colour;
 import pantry.exchange.ExchangeException;
-import pantry.exchange.Fixture;
 import pantry.exchange.Imported;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
-import pantry.exchange.Texture;
 import pantry.mesh.Mesh;
+import pantry.model.Colour;
+import pantry.model.Fixture;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 /** The reader against what the Khronos glTF 2.0 specification and its extensions say. */
 class GltfReaderTest {

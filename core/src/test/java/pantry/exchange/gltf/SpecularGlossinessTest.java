@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.awt.image.BufferedImage;
 import org.junit.jupiter.api.Test;
-import pantry.exchange.Colour;
+import pantry.model.Colour;
 
 /**
  * The conversion against the formula that the Khronos extension KHR_materials_pbrSpecularGlossiness publishes: the

@@ -16,15 +16,15 @@ import org.junit.jupiter.params.provider.CsvSource;
 import pantry.base.FileGate;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
-import pantry.exchange.Colour;
 import pantry.exchange.ExchangeException;
 import pantry.exchange.Imported;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.exchange.PhongTerms;
-import pantry.exchange.Texture;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
 
 class SurfaceReadersTest {
     @TempDir

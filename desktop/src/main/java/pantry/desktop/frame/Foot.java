@@ -15,7 +15,7 @@ import pantry.desktop.look.Styles;
 import pantry.desktop.session.LedgerLine;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
-import pantry.exchange.Weight;
+import pantry.model.Weight;
 
 /** The strip at the bottom: the scale at the left, the ledger's last line at the right. */
 final class Foot extends HBox {

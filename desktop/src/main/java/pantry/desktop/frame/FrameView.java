@@ -33,7 +33,7 @@ import pantry.desktop.shelves.ShelvesModel;
 import pantry.desktop.shelves.ShelvesView;
 import pantry.desktop.shelves.Thumbs;
 import pantry.desktop.waiting.WaitingView;
-import pantry.exchange.Weight;
+import pantry.model.Weight;
 
 /** The whole window: counter above, rail at the left, a workplace, scale and ledger below. */
 public final class FrameView extends StackPane {

@@ -25,7 +25,7 @@ import pantry.desktop.look.Bits;
 import pantry.desktop.look.OwnKeys;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
-import pantry.exchange.Weight;
+import pantry.model.Weight;
 import pantry.prep.Finding;
 import pantry.prep.Rule;
 

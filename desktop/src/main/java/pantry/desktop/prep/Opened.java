@@ -2,8 +2,8 @@ package pantry.desktop.prep;
 
 import java.util.List;
 import java.util.Optional;
-import pantry.exchange.Model;
-import pantry.exchange.Weight;
+import pantry.model.Model;
+import pantry.model.Weight;
 import pantry.prep.Contents;
 import pantry.prep.Finding;
 import pantry.prep.Inspection;

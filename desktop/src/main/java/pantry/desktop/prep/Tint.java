@@ -3,9 +3,9 @@ package pantry.desktop.prep;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import pantry.exchange.Colour;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
 
 /** A model with some of its objects in one tint, so that they are seen to belong together. */
 final class Tint {

@@ -15,7 +15,7 @@ import javafx.scene.layout.VBox;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
-import pantry.exchange.Weight;
+import pantry.model.Weight;
 import pantry.prep.Contents;
 import pantry.prep.Instances;
 import pantry.prep.TwinSets;

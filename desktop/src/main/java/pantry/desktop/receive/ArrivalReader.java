@@ -6,12 +6,12 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import pantry.base.Progress;
-import pantry.exchange.Axis;
 import pantry.exchange.Imported;
-import pantry.exchange.Model;
 import pantry.intake.Carried;
 import pantry.intake.LostTextures;
 import pantry.intake.Survey;
+import pantry.model.Axis;
+import pantry.model.Model;
 import pantry.render.Thumbnails;
 import pantry.workbench.Workbench;
 

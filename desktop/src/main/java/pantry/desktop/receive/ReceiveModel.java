@@ -23,7 +23,6 @@ import pantry.base.Progress;
 import pantry.desktop.session.Session;
 import pantry.exchange.FileKind;
 import pantry.exchange.Imported;
-import pantry.exchange.ShapeDescriptor;
 import pantry.intake.DropFolder;
 import pantry.intake.Intake;
 import pantry.intake.Listing;
@@ -38,6 +37,7 @@ import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.Shelf;
+import pantry.model.ShapeDescriptor;
 
 /** The state and commands of the Receive workplace. */
 public final class ReceiveModel {

@@ -33,7 +33,6 @@ import pantry.catalogue.Alike;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
-import pantry.exchange.Axis;
 import pantry.intake.Carried;
 import pantry.intake.CollisionShape;
 import pantry.intake.LengthUnit;
@@ -44,6 +43,7 @@ import pantry.intake.ScaleCandidate;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
 import pantry.library.AssetKind;
+import pantry.model.Axis;
 
 /** An arrival's slip, or that of several: each choice says what it gives. */
 final class SlipView extends BorderPane {

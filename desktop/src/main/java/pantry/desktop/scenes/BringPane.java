@@ -36,7 +36,7 @@ import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
-import pantry.exchange.Model;
+import pantry.model.Model;
 import pantry.render.Thumbnails;
 import pantry.scene.Bringing;
 import pantry.scene.Source;

@@ -19,8 +19,8 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import pantry.base.PantryException;
 import pantry.base.Progress;
-import pantry.exchange.Weight;
 import pantry.library.Library;
+import pantry.model.Weight;
 import pantry.usd.file.LayerFiles;
 import pantry.workbench.Workbench;
 

@@ -26,10 +26,10 @@ import pantry.base.PantryException;
 import pantry.catalogue.Item;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
-import pantry.exchange.Facts;
 import pantry.library.AssetKind;
 import pantry.library.Card;
 import pantry.library.Licences;
+import pantry.model.Facts;
 
 /** The facts on cards that people write, for one asset or for many at once. */
 final class CardForm extends VBox {

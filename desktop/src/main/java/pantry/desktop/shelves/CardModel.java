@@ -19,15 +19,15 @@ import pantry.catalogue.Item;
 import pantry.compare.Comparison;
 import pantry.compare.Overlay;
 import pantry.desktop.session.Session;
-import pantry.exchange.Facts;
-import pantry.exchange.Model;
-import pantry.exchange.Weight;
 import pantry.library.Asset;
 import pantry.library.JournalEntry;
 import pantry.library.Library;
 import pantry.library.Reservation;
 import pantry.library.Uses;
 import pantry.library.VersionInfo;
+import pantry.model.Facts;
+import pantry.model.Model;
+import pantry.model.Weight;
 import pantry.workbench.AssetLook;
 
 /** One asset's card: what is known of it, how it looks with the variants that are chosen, and its versions. */

@@ -23,8 +23,8 @@ import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
-import pantry.exchange.Facts;
-import pantry.exchange.Model;
+import pantry.model.Facts;
+import pantry.model.Model;
 import pantry.render.RenderScene;
 
 /** Two versions side by side in views that turn together, or laid over each other with the differences tinted. */

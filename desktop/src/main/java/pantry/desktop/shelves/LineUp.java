@@ -19,7 +19,7 @@ import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
-import pantry.exchange.Model;
+import pantry.model.Model;
 import pantry.render.Camera;
 import pantry.render.Figure;
 import pantry.render.RenderScene;

@@ -17,7 +17,7 @@ import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.Measuring;
 import pantry.desktop.look3d.View3d;
-import pantry.exchange.Model;
+import pantry.model.Model;
 import pantry.render.Camera;
 import pantry.render.RenderScene;
 

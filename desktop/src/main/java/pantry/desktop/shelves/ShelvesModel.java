@@ -24,8 +24,8 @@ import pantry.catalogue.Order;
 import pantry.catalogue.Search;
 import pantry.catalogue.SearchText;
 import pantry.desktop.session.Session;
-import pantry.exchange.ShapeDescriptor;
 import pantry.library.Asset;
+import pantry.model.ShapeDescriptor;
 import pantry.workbench.Personal;
 
 /** What is found and what is chosen in the Shelves workplace. */

@@ -26,11 +26,11 @@ import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import pantry.base.Progress;
 import pantry.catalogue.Item;
-import pantry.exchange.Model;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
 import pantry.mesh.Shapes;
+import pantry.model.Model;
 import pantry.workbench.Workbench;
 
 /** The Shelves workplace by mouse and keyboard, from the search to the library's folder, and a colleague's changes. */

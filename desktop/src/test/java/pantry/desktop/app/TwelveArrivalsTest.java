@@ -32,10 +32,10 @@ import pantry.desktop.look.Look;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.session.Background;
-import pantry.exchange.Facts;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.library.Asset;
 import pantry.library.Library;
+import pantry.model.Facts;
 import pantry.workbench.Workbench;
 
 /**

@@ -14,16 +14,16 @@ import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.desktop.look.Look;
 import pantry.desktop.session.Background;
-import pantry.exchange.Axis;
-import pantry.exchange.Colour;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.mesh.Mesh;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
 import pantry.workbench.Workbench;
 
 /** The application as it is started, with a library and a project in a folder, and its work in the background. */

@@ -29,11 +29,11 @@ import pantry.base.math.Vec3;
 import pantry.desktop.frame.Workplace;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.session.LedgerLine;
-import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.mesh.Shapes;
+import pantry.model.Model;
 import pantry.scene.Placement;
 import pantry.usd.schema.Placing;
 

@@ -19,11 +19,11 @@ import pantry.base.math.Vec3;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.Job;
 import pantry.desktop.session.LedgerLine;
-import pantry.exchange.Axis;
 import pantry.intake.Pivot;
 import pantry.intake.Report;
 import pantry.intake.ScaleCandidate;
 import pantry.library.Asset;
+import pantry.model.Axis;
 import pantry.render.Thumbnails;
 
 class ReceiveModelTest {

@@ -7,10 +7,6 @@ import java.util.List;
 import java.util.Optional;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
-import pantry.exchange.Axis;
-import pantry.exchange.Colour;
-import pantry.exchange.Material;
-import pantry.exchange.Model;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Slip;
@@ -18,6 +14,10 @@ import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.mesh.Shapes;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
 import pantry.workbench.Workbench;
 
 /** A session with a library and a project in a temporary folder, whose work is done at once and in order. */

@@ -1,4 +1,4 @@
-package pantry.exchange;
+package pantry.model;
 
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;

@@ -1,4 +1,4 @@
-package pantry.exchange;
+package pantry.model;
 
 /** A colour with linear components, Rec. 709 primaries; 1 is white. */
 public record Colour(float r, float g, float b) {

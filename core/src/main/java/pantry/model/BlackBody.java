@@ -1,7 +1,7 @@
-package pantry.exchange;
+package pantry.model;
 
 /** The colour in which a black body glows. */
-final class BlackBody {
+public final class BlackBody {
     private static final double LEAST = 1667;
     private static final double MOST = 25_000;
 
@@ -16,7 +16,7 @@ final class BlackBody {
      *
      * @param kelvin taken as the nearest from 1 667 to 25 000
      */
-    static Colour colour(double kelvin) {
+    public static Colour colour(double kelvin) {
         double t = Math.clamp(kelvin, LEAST, MOST);
         double x = t < 4000
                 ? -0.2661239e9 / (t * t * t) - 0.2343589e6 / (t * t) + 0.8776956e3 / t + 0.179910

@@ -1,4 +1,4 @@
-package pantry.exchange;
+package pantry.model;
 
 import java.nio.file.Path;
 import java.util.Optional;

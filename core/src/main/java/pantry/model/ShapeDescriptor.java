@@ -1,4 +1,4 @@
-package pantry.exchange;
+package pantry.model;
 
 import java.util.ArrayList;
 import java.util.HexFormat;

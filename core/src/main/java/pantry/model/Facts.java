@@ -1,4 +1,4 @@
-package pantry.exchange;
+package pantry.model;
 
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -78,15 +78,6 @@ public record Facts(
     public record MaterialFact(String name) {}
 
     public record TextureFact(String name, boolean found) {}
-
-    /** The facts of a file as it was read, in its own unit. */
-    public static Facts of(Imported imported) {
-        return of(
-                imported.file().toString(),
-                imported.model(),
-                imported.unit().orElse(0.0),
-                imported.up().map(Axis::name).orElse(""));
-    }
 
     /** The facts of a model. */
     public static Facts of(String file, Model model, double unit, String up) {

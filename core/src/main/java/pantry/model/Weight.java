@@ -1,4 +1,4 @@
-package pantry.exchange;
+package pantry.model;
 
 import java.io.IOException;
 import java.nio.file.Files;

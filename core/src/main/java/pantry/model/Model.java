@@ -1,4 +1,4 @@
-package pantry.exchange;
+package pantry.model;
 
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -154,7 +154,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
      *
      * @param most from which on it need not be known: the answer is then greater than this
      */
-    static long placements(List<Node> roots, long most) {
+    public static long placements(List<Node> roots, long most) {
         Map<List<Node>, Long> known = new IdentityHashMap<>();
         long sum = 0;
         for (Node root : roots) {
@@ -398,7 +398,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
     }
 
     /** This model with every part replaced. */
-    Model withParts(UnaryOperator<Part> change) {
+    public Model withParts(UnaryOperator<Part> change) {
         return mapped(node -> new Node(
                 node.name(),
                 node.path(),

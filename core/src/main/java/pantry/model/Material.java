@@ -1,4 +1,4 @@
-package pantry.exchange;
+package pantry.model;
 
 import java.util.EnumMap;
 import java.util.Map;
@@ -167,7 +167,7 @@ public record Material(
     }
 
     /** With these images and no others. */
-    Material withOnly(Map<Slot, Texture> images) {
+    public Material withOnly(Map<Slot, Texture> images) {
         return new Material(name, base, opacity, metallic, roughness, emissive, finish, images);
     }
 
