@@ -1,6 +1,7 @@
 package pantry;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
@@ -49,6 +50,11 @@ class ArchitectureTest {
                         .check(CORE);
             }
         }
+    }
+
+    @Test
+    void noPackagesNeedEachOtherInACircle() {
+        slices().matching("pantry.(**)").should().beFreeOfCycles().check(CORE);
     }
 
     @Test

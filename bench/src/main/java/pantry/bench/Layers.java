@@ -8,7 +8,7 @@ import java.util.Locale;
 import java.util.concurrent.TimeUnit;
 import pantry.base.AtomicFiles;
 import pantry.base.math.Matrix4;
-import pantry.exchange.UsdModelWriter;
+import pantry.exchange.usd.UsdModelWriter;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.model.Material;

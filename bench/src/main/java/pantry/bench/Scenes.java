@@ -10,7 +10,7 @@ import java.util.Map;
 import java.util.concurrent.Callable;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.MeshCache;
+import pantry.exchange.usd.MeshCache;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.model.Model;

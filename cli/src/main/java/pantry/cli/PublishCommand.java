@@ -5,7 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
-import pantry.exchange.Imported;
+import pantry.exchange.format.Imported;
 import pantry.intake.Intake;
 import pantry.intake.Neighbours;
 import pantry.intake.Slip;

@@ -12,10 +12,15 @@ import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.exchange.format.ExchangeException;
+import pantry.exchange.format.ExportNotes;
+import pantry.exchange.format.Written;
 import pantry.exchange.gltf.GltfWriter;
-import pantry.exchange.surface.ObjWriter;
-import pantry.exchange.surface.PlyWriter;
-import pantry.exchange.surface.StlWriter;
+import pantry.exchange.obj.ObjWriter;
+import pantry.exchange.ply.PlyWriter;
+import pantry.exchange.stl.StlWriter;
+import pantry.exchange.usd.UsdMeshReader;
+import pantry.exchange.usd.UsdModelWriter;
 import pantry.model.Model;
 
 /** Writes models in other formats, by the target's ending. A file is there whole or not at all. */
@@ -89,7 +94,7 @@ public final class ModelWriters {
     }
 
     private static String foreign(String what) {
-        boolean lines = what.startsWith(UsdLines.CURVES + " ") || what.startsWith(UsdLines.POINTS + " ");
+        boolean lines = UsdMeshReader.isLines(what.split(" ")[0]);
         return what + (lines ? " is written as a mesh" : " left out");
     }
 

@@ -22,7 +22,7 @@ import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.Progress;
-import pantry.exchange.FileKind;
+import pantry.exchange.format.FileKind;
 
 /**
  * Unpacks archives that files come in: zip, tar and tar.gz, told by what is in them.

@@ -18,7 +18,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.FileReaders;
-import pantry.exchange.Imported;
+import pantry.exchange.format.Imported;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Card;

@@ -15,8 +15,8 @@ import java.util.Set;
 import pantry.base.FileGate;
 import pantry.base.IoProblems;
 import pantry.base.Progress;
-import pantry.exchange.Companions;
-import pantry.exchange.FileKind;
+import pantry.exchange.format.Companions;
+import pantry.exchange.format.FileKind;
 import pantry.library.Library;
 
 /**

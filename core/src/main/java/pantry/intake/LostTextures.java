@@ -13,7 +13,7 @@ import pantry.base.FileGate;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.Progress;
-import pantry.exchange.Imported;
+import pantry.exchange.format.Imported;
 import pantry.model.Texture;
 
 /**

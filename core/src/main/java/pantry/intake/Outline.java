@@ -6,7 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import pantry.base.math.Box3;
-import pantry.exchange.Imported;
+import pantry.exchange.format.Imported;
 import pantry.model.Axis;
 
 /**

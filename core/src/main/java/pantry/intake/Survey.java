@@ -2,7 +2,7 @@ package pantry.intake;
 
 import java.nio.file.Path;
 import java.util.List;
-import pantry.exchange.Imported;
+import pantry.exchange.format.Imported;
 import pantry.model.Axis;
 import pantry.model.Facts;
 

@@ -11,7 +11,7 @@ import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.UsdModelWriter;
+import pantry.exchange.usd.UsdModelWriter;
 import pantry.mesh.ConvexHull;
 import pantry.mesh.Merging;
 import pantry.mesh.Mesh;

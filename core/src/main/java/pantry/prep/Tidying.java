@@ -11,7 +11,7 @@ import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
-import pantry.exchange.UsdModelWriter;
+import pantry.exchange.usd.UsdModelWriter;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshEdit;

@@ -16,7 +16,7 @@ import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.Sha256;
 import pantry.base.math.Matrix4;
-import pantry.exchange.UsdModelReader;
+import pantry.exchange.usd.UsdModelReader;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
 import pantry.usd.Layer;

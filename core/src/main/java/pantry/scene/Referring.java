@@ -4,7 +4,7 @@ import java.nio.file.Path;
 import java.util.Optional;
 import java.util.Set;
 import pantry.base.math.Matrix4;
-import pantry.exchange.UsdModelReader;
+import pantry.exchange.usd.UsdModelReader;
 import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
 import pantry.usd.LayerOffset;

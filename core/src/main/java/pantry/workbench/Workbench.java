@@ -23,7 +23,7 @@ import pantry.catalogue.Catalogue;
 import pantry.compare.Comparer;
 import pantry.compare.Comparison;
 import pantry.exchange.FileReaders;
-import pantry.exchange.MeshCache;
+import pantry.exchange.usd.MeshCache;
 import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Archives;

@@ -10,7 +10,7 @@ import pantry.base.IoProblems;
 import pantry.base.Json;
 import pantry.base.PantryException;
 import pantry.base.Progress;
-import pantry.exchange.Imported;
+import pantry.exchange.format.Imported;
 import pantry.intake.Carried;
 import pantry.intake.CollisionShape;
 import pantry.intake.Intake;

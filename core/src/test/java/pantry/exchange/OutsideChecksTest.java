@@ -16,6 +16,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import pantry.base.Json;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
+import pantry.exchange.format.Imported;
 import pantry.library.Asset;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;

@@ -25,6 +25,8 @@ import pantry.base.FileGate;
 import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.Progress;
+import pantry.exchange.format.ExchangeException;
+import pantry.exchange.format.Imported;
 import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.model.Axis;

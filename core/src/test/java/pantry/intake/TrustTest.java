@@ -18,7 +18,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import pantry.base.PantryException;
 import pantry.base.Progress;
-import pantry.exchange.Imported;
+import pantry.exchange.format.Imported;
 import pantry.testing.Workshop;
 
 /** What a file that was given may make Pantry read: nothing that was not given with it. */

@@ -10,7 +10,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
-import pantry.exchange.MeshCache;
+import pantry.exchange.usd.MeshCache;
 import pantry.scene.Scene;
 import pantry.testing.WithWorkshop;
 import pantry.usd.compose.LayerCache;

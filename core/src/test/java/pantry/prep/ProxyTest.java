@@ -14,7 +14,7 @@ import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.UsdModelReader;
+import pantry.exchange.usd.UsdModelReader;
 import pantry.intake.CollisionShape;
 import pantry.mesh.Measures;
 import pantry.mesh.MeshBuilder;

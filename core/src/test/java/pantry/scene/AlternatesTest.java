@@ -10,7 +10,7 @@ import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
-import pantry.exchange.MeshCache;
+import pantry.exchange.usd.MeshCache;
 import pantry.library.Asset;
 import pantry.library.Published;
 import pantry.prep.Workpiece;

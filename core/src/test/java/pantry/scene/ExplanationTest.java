@@ -7,7 +7,7 @@ import java.nio.file.Path;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import pantry.exchange.MeshCache;
+import pantry.exchange.usd.MeshCache;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;

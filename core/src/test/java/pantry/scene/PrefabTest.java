@@ -14,7 +14,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
-import pantry.exchange.MeshCache;
+import pantry.exchange.usd.MeshCache;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Published;

@@ -17,7 +17,7 @@ import org.junit.jupiter.api.io.TempDir;
 import pantry.base.AtomicFiles;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
-import pantry.exchange.MeshCache;
+import pantry.exchange.usd.MeshCache;
 import pantry.library.Asset;
 import pantry.library.VersionStatus;
 import pantry.model.Material;

@@ -9,7 +9,7 @@ import pantry.base.FileGate;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.exchange.FileReaders;
-import pantry.exchange.MeshCache;
+import pantry.exchange.usd.MeshCache;
 import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Intake;

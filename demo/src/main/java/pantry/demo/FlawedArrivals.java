@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.SplittableRandom;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.UsdModelWriter;
+import pantry.exchange.usd.UsdModelWriter;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshBuilder;
 import pantry.mesh.Shapes;

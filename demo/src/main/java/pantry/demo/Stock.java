@@ -17,7 +17,7 @@ import pantry.base.AtomicFiles;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.Samples;
+import pantry.exchange.format.Samples;
 import pantry.intake.Intake;
 import pantry.intake.Neighbours;
 import pantry.intake.Slip;

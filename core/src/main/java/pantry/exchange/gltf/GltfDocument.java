@@ -16,8 +16,8 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.FileGate;
 import pantry.base.IoProblems;
 import pantry.base.Json;
-import pantry.exchange.Companions;
-import pantry.exchange.ExchangeException;
+import pantry.exchange.format.Companions;
+import pantry.exchange.format.ExchangeException;
 import tools.jackson.databind.JsonNode;
 
 /**

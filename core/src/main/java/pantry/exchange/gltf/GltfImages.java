@@ -17,8 +17,8 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.ImageDecoder;
 import pantry.base.Names;
 import pantry.base.Scratch;
-import pantry.exchange.ExportImages;
-import pantry.exchange.ExportNotes;
+import pantry.exchange.format.ExportImages;
+import pantry.exchange.format.ExportNotes;
 import pantry.model.Texture;
 
 /** The images, samplers and textures of a glTF file that is written. Images are PNG or JPEG, others become PNG. */

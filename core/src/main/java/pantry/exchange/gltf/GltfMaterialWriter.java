@@ -14,7 +14,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import pantry.exchange.ExportNotes;
+import pantry.exchange.format.ExportNotes;
 import pantry.model.Colour;
 import pantry.model.Material.Finish;
 import pantry.model.Material.Slot;

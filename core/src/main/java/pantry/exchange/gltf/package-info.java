@@ -1,4 +1,4 @@
-/** Writing glTF 2.0. */
+/** Reading and writing glTF 2.0. */
 @NullMarked
 package pantry.exchange.gltf;
 

@@ -20,8 +20,8 @@ import pantry.base.FileGate;
 import pantry.base.IoProblems;
 import pantry.base.Printable;
 import pantry.base.Progress;
-import pantry.exchange.ExchangeException;
-import pantry.exchange.Imported;
+import pantry.exchange.format.ExchangeException;
+import pantry.exchange.format.Imported;
 
 /**
  * Reads files of foreign formats by way of a worker process. One worker is started when first needed and kept; one

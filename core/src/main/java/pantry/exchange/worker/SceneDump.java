@@ -37,7 +37,7 @@ import org.lwjgl.system.MemoryUtil;
 import pantry.base.FileGate;
 import pantry.base.Json;
 import pantry.base.math.Matrix4;
-import pantry.exchange.PhongTerms;
+import pantry.exchange.format.PhongTerms;
 
 /** Reads one file with Assimp and writes what it found as a {@link Wire} with its arrays. Runs in the worker only. */
 final class SceneDump implements AutoCloseable {

@@ -11,7 +11,7 @@ import java.util.List;
 import java.util.Optional;
 import pantry.base.FileGate;
 import pantry.base.Progress;
-import pantry.exchange.Imported;
+import pantry.exchange.format.Imported;
 
 /** Puts small glTF files together, whose numbers stand in one buffer. */
 final class TinyGltf {

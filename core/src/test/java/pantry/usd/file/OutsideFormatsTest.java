@@ -13,7 +13,7 @@ import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Json;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.UsdModelWriter;
+import pantry.exchange.usd.UsdModelWriter;
 import pantry.mesh.Shapes;
 import pantry.model.Colour;
 import pantry.model.Material;

@@ -22,7 +22,7 @@ import pantry.base.Progress;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.session.Session;
-import pantry.exchange.UsdModelReader;
+import pantry.exchange.usd.UsdModelReader;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Published;

@@ -12,7 +12,7 @@ import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
 import org.jspecify.annotations.Nullable;
 import pantry.catalogue.Alike;
-import pantry.exchange.Imported;
+import pantry.exchange.format.Imported;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
 

@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import pantry.base.Progress;
-import pantry.exchange.Imported;
+import pantry.exchange.format.Imported;
 import pantry.intake.Carried;
 import pantry.intake.LostTextures;
 import pantry.intake.Survey;

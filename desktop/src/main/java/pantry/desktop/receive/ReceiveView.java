@@ -40,7 +40,7 @@ import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
-import pantry.exchange.FileKind;
+import pantry.exchange.format.FileKind;
 import pantry.intake.Archives;
 import pantry.intake.DropFolder;
 import pantry.intake.Intake;

@@ -24,7 +24,7 @@ import javafx.scene.layout.HBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
-import pantry.exchange.UsdModelReader;
+import pantry.exchange.usd.UsdModelReader;
 import pantry.scene.Occurrence;
 import pantry.scene.Placement;
 import pantry.scene.Scene;

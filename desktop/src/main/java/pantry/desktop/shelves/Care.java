@@ -20,7 +20,7 @@ import pantry.base.Progress;
 import pantry.catalogue.Item;
 import pantry.desktop.session.Libraries;
 import pantry.desktop.session.Session;
-import pantry.exchange.Imported;
+import pantry.exchange.format.Imported;
 import pantry.intake.Intake;
 import pantry.intake.Neighbours;
 import pantry.library.Asset;

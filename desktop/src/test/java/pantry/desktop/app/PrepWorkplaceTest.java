@@ -38,7 +38,7 @@ import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.scenes.ScenesModel;
 import pantry.desktop.session.Desk;
 import pantry.desktop.shelves.ShelvesModel;
-import pantry.exchange.UsdModelWriter;
+import pantry.exchange.usd.UsdModelWriter;
 import pantry.library.Asset;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;

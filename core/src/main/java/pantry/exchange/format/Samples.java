@@ -1,0 +1,99 @@
+package pantry.exchange.format;
+
+import java.awt.image.BufferedImage;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import javax.imageio.ImageIO;
+import javax.imageio.ImageReader;
+import javax.imageio.stream.ImageInputStream;
+import pantry.base.ImageDecoder;
+import pantry.base.IoProblems;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.mesh.Mesh;
+import pantry.mesh.Shapes;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
+
+/** Models that show what has no surface of its own: materials on balls, images on boards. Metres, Y up. */
+public final class Samples {
+    /** The name of the object that only shows a material. */
+    public static final String BALL = "Sample";
+
+    private static final double RADIUS = 0.25;
+
+    private Samples() {}
+
+    /** A ball for each material, side by side, standing on the ground. */
+    public static Model balls(String name, List<Material> materials) {
+        Mesh ball = Shapes.sphere(RADIUS, 64, 32);
+        List<Model.Node> balls = new ArrayList<>();
+        for (int i = 0; i < materials.size(); i++) {
+            Matrix4 place = Matrix4.translation(new Vec3(i * RADIUS * 2.4, RADIUS, 0));
+            balls.add(Model.Node.of(BALL, place, List.of(new Model.Part(ball, materials.get(i))), List.of()));
+        }
+        return new Model(name, balls, Model.Extras.NONE);
+    }
+
+    /**
+     * An upright board, a metre high and as wide as the image wants, that shows it.
+     *
+     * @throws ExchangeException where the file is no image that can be shown
+     */
+    public static Imported board(java.nio.file.Path file) {
+        String name = pantry.base.Names.stem(file.getFileName().toString());
+        double aspect = aspect(file);
+        Mesh board = Shapes.plate(aspect, 1)
+                .transformed(Matrix4.rotation(0, 90))
+                .transformed(Matrix4.translation(new Vec3(0, 0.5, 0)));
+        Texture image = new Texture(file.getFileName().toString(), Optional.of(file));
+        Material material = new Material(name, Colour.WHITE, 1, 0, 1, Colour.BLACK, Map.of(Material.Slot.BASE, image));
+        Model model = new Model(
+                name,
+                List.of(Model.Node.of("Board", Matrix4.IDENTITY, List.of(new Model.Part(board, material)), List.of())),
+                Model.Extras.NONE);
+        return new Imported(file, model, Optional.of(1.0), Optional.of(Axis.Y), List.of(), Imported.Holds.IMAGE);
+    }
+
+    /** Width over height; only the image's header is read. */
+    private static double aspect(java.nio.file.Path file) {
+        try (ImageInputStream in = ImageIO.createImageInputStream(file.toFile())) {
+            java.util.Iterator<ImageReader> readers = ImageIO.getImageReaders(in);
+            if (!readers.hasNext()) {
+                throw new ExchangeException(
+                        file, "is an image of a kind that cannot be shown; save it as PNG, JPEG, TIFF or HDR");
+            }
+            ImageReader reader = readers.next();
+            try {
+                reader.setInput(in, true, true);
+                ImageDecoder.requireDecodable(reader.getWidth(0), reader.getHeight(0));
+                double aspect = (double) reader.getWidth(0) / reader.getHeight(0);
+                BufferedImage probe = reader.read(0, thumb(reader));
+                if (probe == null || !(aspect > 0)) {
+                    throw new ExchangeException(file, "is an empty image");
+                }
+                return aspect;
+            } finally {
+                reader.dispose();
+            }
+        } catch (java.io.IOException | RuntimeException e) {
+            if (e instanceof ExchangeException known) {
+                throw known;
+            }
+            throw new ExchangeException(file, IoProblems.inImage(e), e);
+        }
+    }
+
+    /** Few pixels of the whole image: enough to see that it can be read. */
+    private static javax.imageio.ImageReadParam thumb(ImageReader reader) throws java.io.IOException {
+        javax.imageio.ImageReadParam param = reader.getDefaultReadParam();
+        int every = Math.max(1, Math.max(reader.getWidth(0), reader.getHeight(0)) / 64);
+        param.setSourceSubsampling(every, every, 0, 0);
+        return param;
+    }
+}

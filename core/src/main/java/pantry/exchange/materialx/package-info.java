@@ -1,0 +1,5 @@
+/** Reading MaterialX documents. */
+@NullMarked
+package pantry.exchange.materialx;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,5 @@
+/** Reading and writing STL. */
+@NullMarked
+package pantry.exchange.stl;
+
+import org.jspecify.annotations.NullMarked;

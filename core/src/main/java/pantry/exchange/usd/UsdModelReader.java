@@ -1,0 +1,409 @@
+package pantry.exchange.usd;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Predicate;
+import pantry.base.math.Matrix4;
+import pantry.mesh.Mesh;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Fixture;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.usd.Layer;
+import pantry.usd.SdfPath;
+import pantry.usd.UsdException;
+import pantry.usd.compose.Prim;
+import pantry.usd.compose.Stage;
+import pantry.usd.schema.Bounds;
+import pantry.usd.schema.Imageable;
+import pantry.usd.schema.MaterialBindings;
+import pantry.usd.schema.PointInstancer;
+import pantry.usd.schema.Values;
+import pantry.usd.schema.Xforms;
+
+/**
+ * Reads the drawn surfaces of a stage: meshes and the simple solids, visible, active, of default or render purpose,
+ * point instancers' uses included. What instances share is read once.
+ */
+public final class UsdModelReader {
+    /** Shapes that are kept in their files and not drawn. */
+    private static final Set<String> NOT_DRAWN =
+            Set.of("HermiteCurves", "NurbsCurves", "NurbsPatch", "TetMesh", "Volume");
+
+    /** What no surface is, though some of it is drawn as one. */
+    private static final Set<String> FOREIGN = Set.of(UsdLines.CURVES, UsdLines.POINTS, "SkelAnimation", "Skeleton");
+
+    /** Whether prims of a type are shapes that are kept in their files and not drawn. */
+    public static boolean isKeptOnly(String type) {
+        return NOT_DRAWN.contains(type);
+    }
+
+    private final Stage stage;
+    private final MaterialBindings bindings;
+    private final Map<Shared, List<Model.Node>> shared = new HashMap<>();
+    private final List<String> problems = new ArrayList<>();
+    private final UsdMeshReader geometry;
+    private final UsdMaterialReader materials;
+    private final Set<SdfPath> counted = new HashSet<>();
+    private final List<Fixture> fixtures = new ArrayList<>();
+    private final Set<String> foreign = new java.util.TreeSet<>();
+    private final Set<String> purposes;
+    private final Predicate<SdfPath> light;
+    private final Predicate<SdfPath> leftOut;
+    private int hidden;
+
+    /** A stage's model, and what of it could not be drawn. */
+    public record Result(Model model, List<String> problems) {}
+
+    /**
+     * What holds for a prim by those above it.
+     *
+     * @param outer binding that holds around a prototype's contents
+     * @param colour to be displayed where there is no material
+     * @param light whether proxies stand in for what is beside them
+     * @param shared whether it is read for several uses, so that no path of a use is known
+     */
+    private record Context(
+            Imageable seen,
+            Optional<MaterialBindings.Binding> outer,
+            Optional<Colour> colour,
+            boolean light,
+            boolean shared) {
+        static final Context ROOT = new Context(Imageable.ROOT, Optional.empty(), Optional.empty(), false, false);
+
+        /** What holds within contents that are shared, wherever it is said: so those that look alike are one. */
+        Context around(Optional<MaterialBindings.Binding> binding) {
+            return new Context(
+                    seen,
+                    binding.map(
+                            b -> new MaterialBindings.Binding(b.material(), SdfPath.ROOT, b.strongerThanDescendants())),
+                    colour,
+                    light,
+                    true);
+        }
+    }
+
+    /** Contents that are read once: what is shared, and what holds around it. */
+    private record Shared(Prim prim, Context context) {}
+
+    private UsdModelReader(
+            Stage stage, MeshCache meshes, Set<String> purposes, Predicate<SdfPath> light, Predicate<SdfPath> leftOut) {
+        this.purposes = purposes;
+        this.light = light;
+        this.leftOut = leftOut;
+        this.stage = stage;
+        this.bindings = new MaterialBindings(stage);
+        this.geometry = new UsdMeshReader(meshes, problems);
+        this.materials = new UsdMaterialReader(stage, problems);
+    }
+
+    /** The purposes of what is rendered. */
+    public static final Set<String> RENDERED = Bounds.DRAWN;
+
+    /** The purpose of light stand-ins. */
+    public static final Set<String> LIGHT = Set.of("proxy");
+
+    /** Reads what is rendered of a whole stage, in the stage's own unit and axes. */
+    public static Result read(Stage stage, MeshCache meshes) {
+        return read(stage, meshes, RENDERED);
+    }
+
+    /** Reads what is of some purposes, as {@code UsdGeomImageable} names them. */
+    public static Result read(Stage stage, MeshCache meshes, Set<String> purposes) {
+        return read(new UsdModelReader(stage, meshes, purposes, path -> false, path -> false), stage);
+    }
+
+    /**
+     * Reads what is shown while working: what is rendered, but for some prims and all below them their proxies, where
+     * they have one.
+     *
+     * @param light prims that are shown by their proxies
+     * @param leftOut prims that are not shown
+     */
+    public static Result readForWork(
+            Stage stage, MeshCache meshes, Predicate<SdfPath> light, Predicate<SdfPath> leftOut) {
+        return read(new UsdModelReader(stage, meshes, RENDERED, light, leftOut), stage);
+    }
+
+    private static Result read(UsdModelReader reader, Stage stage) {
+        List<Model.Node> roots = reader.nodes(stage.root(), Context.ROOT);
+        String name = stage.rootLayer()
+                .file()
+                .map(file -> pantry.base.Names.stem(file.getFileName().toString()))
+                .orElse("Stage");
+        requireShowable(roots, stage);
+        Model model =
+                new Model(name, roots, new Model.Extras(reader.fixtures, reader.hidden, List.copyOf(reader.foreign)));
+        return new Result(model, List.copyOf(reader.problems));
+    }
+
+    /** Contents that are shared within shared contents multiply: what would never be drawn or measured is refused. */
+    private static void requireShowable(List<Model.Node> roots, Stage stage) {
+        long most = stage.budget().limits().placements();
+        if (Model.placements(roots, most) > most) {
+            throw new UsdException(
+                    stage.rootLayer().name(),
+                    null,
+                    "its instances within instances stand for more than " + most + " objects",
+                    null);
+        }
+    }
+
+    /** A material as a surface that is bound to it shows it; what cannot be read of it is plain. */
+    public static Material material(Stage stage, Prim prim) {
+        return new UsdMaterialReader(stage, new ArrayList<>()).bound(prim, prim.path());
+    }
+
+    /** Nothing is told in units smaller than atoms or larger than the way to the sun, metres. */
+    private static final double LEAST_UNIT = 1e-12;
+
+    private static final double MOST_UNIT = 1e12;
+
+    /** Whether lengths can be told in a unit of that many metres. */
+    public static boolean isUnit(double metres) {
+        return metres >= LEAST_UNIT && metres <= MOST_UNIT;
+    }
+
+    /**
+     * Metres per unit of a layer; the standard's fallback is a centimetre.
+     *
+     * @throws UsdException where it says something that no lengths can be told in
+     */
+    public static double metresPerUnit(Layer layer) {
+        double unit = layer.number("metersPerUnit").filter(told -> told > 0).orElse(0.01);
+        if (!isUnit(unit)) {
+            throw new UsdException(
+                    layer.name(),
+                    "metersPerUnit",
+                    "says that one unit is " + unit + " m, which nothing is told in",
+                    null);
+        }
+        return unit;
+    }
+
+    /** The upward axis of a layer; the standard's fallback is Y. */
+    public static Axis upAxis(Layer layer) {
+        return layer.text("upAxis").filter("Z"::equals).isPresent() ? Axis.Z : Axis.Y;
+    }
+
+    /** From a layer's own unit and axes into metres with Y up. */
+    public static Matrix4 toMetres(Layer layer) {
+        return upAxis(layer).toMetres(metresPerUnit(layer));
+    }
+
+    private List<Model.Node> nodes(Prim parent, Context context) {
+        stage.budget().step();
+        List<Model.Node> nodes = new ArrayList<>();
+        boolean standsIn = context.light() && hasProxy(parent, context);
+        for (Prim prim : parent.children()) {
+            if (prim.isActive() && !prim.isAbstract() && prim.isDefined() && !(standsIn && isReplaced(prim, context))) {
+                node(prim, context).ifPresent(nodes::add);
+            }
+        }
+        return List.copyOf(nodes);
+    }
+
+    private static boolean hasProxy(Prim parent, Context context) {
+        return parent.children().stream()
+                .anyMatch(prim -> prim.isActive()
+                        && prim.isDefined()
+                        && LIGHT.contains(context.seen().at(prim).purpose()));
+    }
+
+    private static boolean isReplaced(Prim prim, Context context) {
+        return context.seen().at(prim).purpose().equals("render");
+    }
+
+    private boolean shows(String purpose, Context context) {
+        return purposes.contains(purpose) || context.light() && LIGHT.contains(purpose);
+    }
+
+    private Optional<Model.Node> node(Prim prim, Context above) {
+        String type = prim.typeName();
+        if (type.equals("Scope") && prim.name().equals("Materials")
+                || type.equals("Material")
+                || type.equals("Shader")
+                || type.equals("GeomSubset")
+                || !above.shared() && leftOut.test(prim.path())) {
+            return Optional.empty();
+        }
+        Imageable seen = above.seen().at(prim);
+        count(prim, type, seen);
+        if (!seen.visible()) {
+            return Optional.empty();
+        }
+        Optional<MaterialBindings.Binding> bound = bindings.of(prim, "preview", above.outer());
+        Context context = new Context(
+                seen,
+                above.outer(),
+                materials.displayColour(prim).or(above::colour),
+                above.light() || light.test(prim.path()),
+                above.shared());
+        List<Model.Part> parts =
+                shows(seen.purpose(), context) ? parts(prim, material(prim, bound, context)) : List.of();
+        Optional<Prim> prototype = prim.prototype();
+        List<Model.Node> children;
+        if (type.equals(PointInstancer.TYPE)) {
+            children = uses(prim, context.around(bound));
+        } else if (prototype.isPresent()) {
+            children = contents(prototype.get(), context.around(bound));
+        } else {
+            children = nodes(prim, context);
+        }
+        if (children.isEmpty() && !shows(seen.purpose(), context)) {
+            return Optional.empty();
+        }
+        return Optional.of(new Model.Node(
+                prim.text("displayName").orElse(prim.name()),
+                prim.path().toString(),
+                place(prim),
+                parts,
+                children,
+                prototype.isPresent()));
+    }
+
+    private List<Model.Node> contents(Prim prototype, Context context) {
+        Shared key = new Shared(prototype, context);
+        List<Model.Node> known = shared.get(key);
+        if (known == null) {
+            known = nodes(prototype, context);
+            shared.put(key, known);
+        }
+        return known;
+    }
+
+    /** From a prim's space to its parent's, also where the prim starts from the stage's. */
+    static Matrix4 place(Prim prim) {
+        Matrix4 local = Xforms.local(prim);
+        return Xforms.resets(prim)
+                ? local.times(prim.parent()
+                        .map(Xforms::world)
+                        .orElse(Matrix4.IDENTITY)
+                        .inverse())
+                : local;
+    }
+
+    /** The uses of a point instancer, each as a node that shares what it shows with the others. */
+    private List<Model.Node> uses(Prim prim, Context context) {
+        try {
+            PointInstancer instancer = PointInstancer.of(prim);
+            List<List<Model.Node>> used = new ArrayList<>();
+            for (SdfPath path : instancer.prototypes()) {
+                Optional<Prim> target = stage.prim(path);
+                if (target.isEmpty()) {
+                    problems.add("<" + prim.path() + "> uses a prototype that is not there: <" + path + ">");
+                }
+                used.add(target.flatMap(each -> node(each, context)).stream().toList());
+            }
+            List<Model.Node> nodes = new ArrayList<>();
+            for (int use = 0; use < instancer.count(); use++) {
+                if (instancer.isShown(use)) {
+                    String name = prim.name() + " " + use;
+                    nodes.add(new Model.Node(
+                            name,
+                            prim.path().toString(),
+                            instancer.transform(use),
+                            List.of(),
+                            used.get(instancer.prototype(use)),
+                            true));
+                }
+            }
+            return nodes;
+        } catch (UsdException e) {
+            problems.add(e.getMessage());
+            return List.of();
+        }
+    }
+
+    /** Counts what is not a surface. */
+    private void count(Prim prim, String type, Imageable seen) {
+        if (!counted.add(prim.path())) {
+            return;
+        }
+        if (type.endsWith("Light") || type.startsWith("DomeLight")) {
+            fixtures.add(light(prim, type));
+        } else if (type.equals("Camera")) {
+            fixtures.add(camera(prim));
+        } else if (NOT_DRAWN.contains(type)) {
+            foreign.add(type + " " + prim.path());
+            problems.add("<" + prim.path() + "> is a " + type + ", which is kept but not drawn");
+        } else if (FOREIGN.contains(type)) {
+            foreign.add(type + " " + prim.path());
+        }
+        if (!seen.visible()) {
+            hidden++;
+        }
+    }
+
+    private static Fixture light(Prim prim, String type) {
+        double exposure = Values.number(prim, "inputs:exposure", 0);
+        return new Fixture.Light(
+                prim.name(),
+                Xforms.world(prim),
+                Fixture.Light.Kind.of(type),
+                UsdMaterialReader.colour(prim, "inputs:color", Colour.WHITE),
+                Values.number(prim, "inputs:intensity", 1) * Math.pow(2, exposure),
+                Values.number(prim, "inputs:shaping:cone:angle", 180));
+    }
+
+    private static Fixture camera(Prim prim) {
+        double wide = Values.number(prim, "horizontalAperture", 20.955);
+        double high = Values.number(prim, "verticalAperture", 15.2908);
+        double focal = Values.number(prim, "focalLength", 50);
+        boolean parallel =
+                Values.token(prim, "projection").filter("orthographic"::equals).isPresent();
+        double angle = parallel ? 0 : Math.toDegrees(2 * Math.atan(high / 2 / focal));
+        return new Fixture.Camera(prim.name(), Xforms.world(prim), angle, high > 0 ? wide / high : 1);
+    }
+
+    private Material material(Prim prim, Optional<MaterialBindings.Binding> bound, Context context) {
+        return bound.map(binding -> materials.bound(prim, binding.material()))
+                .or(() -> context.colour().map(materials::coloured))
+                .orElse(Material.PLAIN);
+    }
+
+    private List<Model.Part> parts(Prim prim, Material material) {
+        return geometry.read(prim).map(mesh -> split(prim, mesh, material)).orElse(List.of());
+    }
+
+    /** A mesh as one part, or as one for each subset that has a material of its own. */
+    private List<Model.Part> split(Prim prim, Mesh mesh, Material material) {
+        List<Model.Part> parts = new ArrayList<>();
+        boolean[] taken = new boolean[mesh.faceCount()];
+        for (Prim child : prim.children()) {
+            int[] faces = child.typeName().equals("GeomSubset") ? Values.ints(child, "indices") : null;
+            Optional<Material> own = faces == null
+                    ? Optional.empty()
+                    : bindings.of(child, "preview", Optional.empty())
+                            .filter(binding -> binding.prim().equals(child.path()))
+                            .map(binding -> materials.bound(child, binding.material()));
+            if (faces == null || own.isEmpty()) {
+                continue;
+            }
+            for (int face : faces) {
+                if (face < 0 || face >= taken.length) {
+                    problems.add("<" + child.path() + ">: there is no face " + face);
+                    return List.of(new Model.Part(mesh, material));
+                }
+                taken[face] = true;
+            }
+            parts.add(new Model.Part(mesh.faces(faces), own.get()));
+        }
+        if (parts.isEmpty()) {
+            return List.of(new Model.Part(mesh, material));
+        }
+        int[] rest = java.util.stream.IntStream.range(0, taken.length)
+                .filter(face -> !taken[face])
+                .toArray();
+        if (rest.length > 0) {
+            parts.add(new Model.Part(mesh.faces(rest), material));
+        }
+        return parts;
+    }
+}

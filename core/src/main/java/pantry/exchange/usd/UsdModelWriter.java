@@ -1,0 +1,524 @@
+package pantry.exchange.usd;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+import pantry.base.Names;
+import pantry.base.math.Box3;
+import pantry.exchange.format.ExportImages;
+import pantry.exchange.format.ExportNotes;
+import pantry.mesh.Channel;
+import pantry.mesh.Merging;
+import pantry.mesh.Mesh;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Texture;
+import pantry.usd.AssetPaths;
+import pantry.usd.AttributeSpec;
+import pantry.usd.Layer;
+import pantry.usd.ListEdit;
+import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
+import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
+import pantry.usd.Value;
+import pantry.usd.file.LayerFiles;
+import pantry.usd.file.UsdPackager;
+import pantry.usd.schema.Xforms;
+
+/** Writes a model as USD prims: objects, meshes, and materials as UsdPreviewSurface in a scope of their own. */
+public final class UsdModelWriter {
+    /** Custom data of images: the numbers of glTF's samplers, as {@link Texture.Filter} has them. */
+    static final String SAMPLER = "sampler";
+
+    static final String MAGNIFIED = "magFilter";
+    static final String REDUCED = "minFilter";
+
+    /** The variant set that holds the looks that a file offers. */
+    public static final String LOOK_SET = "look";
+
+    private static final String USUAL_LOOK = "as_read";
+
+    private final SdfPath root;
+    private final Map<Material, String> materialNames = new HashMap<>();
+    private final List<Dressed> dressed = new ArrayList<>();
+    private final Set<String> takenNames = new HashSet<>();
+
+    /** The scope with the meshes that several objects share. */
+    private static final String SHAPES = "Shapes";
+
+    private final Split split;
+    private final Set<Mesh> shared;
+    private final Map<Mesh, String> shapes = new IdentityHashMap<>();
+    private final PrimSpec shapeScope = new PrimSpec(Specifier.CLASS, "Scope", SHAPES);
+
+    private UsdModelWriter(Model model, String rootName, Split split) {
+        this.split = split;
+        this.shared = split == Split.SHARED || split == Split.AS_IS ? shared(model) : Set.of();
+        this.root = SdfPath.ROOT.child(rootName);
+        Map<Material, String> equal = new HashMap<>();
+        for (Material material : model.materials()) {
+            if (material.isNone() || material.isDisplayColour()) {
+                continue;
+            }
+            equal.computeIfAbsent(material, m -> {
+                String name = Names.free(Names.identifier(m.name()), takenNames::contains);
+                takenNames.add(name);
+                return name;
+            });
+        }
+        for (Material material : List.copyOf(equal.keySet())) {
+            materialNames.put(material, equal.get(material));
+        }
+    }
+
+    private Layer geometry(Model model, Path file) {
+        Layer layer = Layer.inMetres(file, root.name());
+        PrimSpec prim = layer.root().define("Xform", root.name());
+        addNodes(prim, root, model.roots());
+        if (!shapeScope.children().isEmpty()) {
+            prim.add(shapeScope);
+        }
+        return layer;
+    }
+
+    /**
+     * Writes a model to one layer of any format, materials and all; images stand beside it, or are packed into a package.
+     *
+     * @throws pantry.usd.UsdException where the file cannot be written
+     */
+    public static void write(Model model, Path file) {
+        write(model, file, new ExportNotes(Optional.empty()));
+    }
+
+    /** As above; what is missing or converted is noted. */
+    public static void write(Model model, Path file, ExportNotes notes) {
+        String name = Names.identifier(model.name());
+        Path folder = Optional.ofNullable(file.toAbsolutePath().getParent()).orElseThrow();
+        boolean packed = Names.ending(file.getFileName().toString()).equals("usdz");
+        ExportImages images = new ExportImages(file, notes);
+        Model found = withoutMissing(model, notes);
+        Layer layer = layer(found, name, file, texture -> {
+            Path image = texture.file().orElseThrow();
+            return packed ? AssetPaths.relative(folder, image) : "./" + images.path(image, texture.baseName());
+        });
+        if (packed) {
+            UsdPackager.write(layer, LayerFiles::read, file, Optional.of(notes::left));
+        } else {
+            LayerFiles.write(layer, file);
+        }
+    }
+
+    /** Nothing refers to images that are not there. */
+    private static Model withoutMissing(Model model, ExportNotes notes) {
+        return model.withMaterials(material -> {
+            Map<Material.Slot, Texture> there = new EnumMap<>(Material.Slot.class);
+            material.textures().forEach((slot, texture) -> {
+                if (texture.found()) {
+                    there.put(slot, texture);
+                } else {
+                    notes.missing(texture);
+                }
+            });
+            return there.size() == material.textures().size() ? material : material.withOnly(there);
+        });
+    }
+
+    /**
+     * A model as one layer: its objects and meshes below a root prim, bound to materials in a scope beside them.
+     *
+     * @param file where the layer is to live
+     * @param asset the asset path of a texture, relative to the layer; textures that are not found are asked for too
+     */
+    public static Layer layer(Model model, String rootName, Path file, Function<Texture, String> asset) {
+        return layer(model, rootName, file, asset, Split.MESHES);
+    }
+
+    /** How an object of several materials is written. */
+    public enum Split {
+        /** A mesh for each material. */
+        MESHES,
+        /** A mesh for each material; what several objects have in common stands once, and they are its instances. */
+        SHARED,
+        /** One mesh, and for each material the subset of its faces. */
+        SUBSETS,
+        /** One mesh with subsets, but what several objects have in common stands once. */
+        AS_IS
+    }
+
+    /** As above, with a choice of how objects of several materials are written. */
+    public static Layer layer(Model model, String rootName, Path file, Function<Texture, String> asset, Split split) {
+        Model told = Tints.baked(model);
+        UsdModelWriter writer = new UsdModelWriter(told, rootName, split);
+        Layer layer = writer.geometry(told, file);
+        PrimSpec materials = writer.materials(asset);
+        layer.prim(writer.root).ifPresent(prim -> {
+            if (!materials.children().isEmpty()) {
+                prim.add(materials);
+            }
+            writer.addLooks(prim, told);
+            FixtureWriter.write(prim, model.extras().fixtures());
+        });
+        return layer;
+    }
+
+    /** A surface that is made of something else in some looks. */
+    private record Dressed(SdfPath surface, Model.Part part) {}
+
+    /**
+     * A variant set with the looks that the file offers. What a surface is made of is said in the variants only, since
+     * what is said outside of them is stronger.
+     */
+    private void addLooks(PrimSpec prim, Model model) {
+        if (dressed.isEmpty()) {
+            return;
+        }
+        Map<String, String> variants = new LinkedHashMap<>();
+        variants.put("", USUAL_LOOK);
+        model.looks().forEach(look -> variants.put(look, Names.free(Names.identifier(look), variants::containsValue)));
+        prim.setVariantSetNames(LOOK_SET);
+        prim.select(LOOK_SET, USUAL_LOOK);
+        variants.forEach((look, variant) -> {
+            PrimSpec contents = prim.variant(LOOK_SET, variant).contents();
+            for (Dressed each : dressed) {
+                PrimSpec over = contents;
+                for (String name :
+                        each.surface().names().subList(1, each.surface().depth())) {
+                    PrimSpec parent = over;
+                    over = parent.child(name).orElseGet(() -> parent.add(new PrimSpec(Specifier.OVER, "", name)));
+                }
+                bind(over, each.part().looks().getOrDefault(look, each.part().material()));
+            }
+        });
+    }
+
+    private void addNodes(PrimSpec parent, SdfPath here, List<Model.Node> nodes) {
+        for (Model.Node node : nodes) {
+            String name = Names.free(
+                    Names.identifier(node.name()),
+                    taken -> taken.equals("Materials")
+                            || taken.equals(SHAPES)
+                            || parent.child(taken).isPresent());
+            boolean whole = (split == Split.SUBSETS || split == Split.AS_IS)
+                    && node.parts().size() > 1
+                    && node.children().isEmpty()
+                    && node.parts().stream().noneMatch(part -> shared.contains(part.mesh()));
+            boolean single = node.parts().size() == 1 && node.children().isEmpty() || whole;
+            PrimSpec prim = parent.define(single ? "Mesh" : "Xform", name);
+            if (!name.equals(node.name()) && !node.name().isBlank()) {
+                prim.metadata().put("displayName", new Value.Text(node.name()));
+            }
+            Xforms.setMatrix(prim, node.local());
+            if (whole) {
+                writeSubsets(prim, here.child(name), node.parts());
+            } else if (single) {
+                writeMesh(prim, here.child(name), node.parts().getFirst());
+            } else {
+                for (Model.Part part : node.parts()) {
+                    String partName =
+                            Names.free(Names.identifier(part.material().title()), taken -> prim.child(taken)
+                                    .isPresent());
+                    writeMesh(prim.define("Mesh", partName), here.child(name).child(partName), part);
+                }
+                addNodes(prim, here.child(name), node.children());
+            }
+        }
+    }
+
+    private void writeSubsets(PrimSpec prim, SdfPath path, List<Model.Part> parts) {
+        writeSurface(prim, Merging.of(parts.stream().map(Model.Part::mesh).toList()));
+        int face = 0;
+        for (Model.Part part : parts) {
+            String name = Names.free(Names.identifier(part.material().title()), taken -> prim.child(taken)
+                    .isPresent());
+            PrimSpec subset = prim.define("GeomSubset", name);
+            int from = face;
+            int[] faces = new int[part.mesh().faceCount()];
+            java.util.Arrays.setAll(faces, i -> from + i);
+            face += faces.length;
+            subset.set("token", "elementType", new Value.Token("face")).setUniform(true);
+            subset.set("token", "familyName", new Value.Token("materialBind")).setUniform(true);
+            subset.set("int[]", "indices", new Value.Ints(faces, 1));
+            bindAll(subset, path.child(name), part);
+        }
+    }
+
+    private void writeMesh(PrimSpec prim, SdfPath path, Model.Part part) {
+        if (shared.contains(part.mesh())) {
+            SdfPath shape = root.child(SHAPES).child(shapes.computeIfAbsent(part.mesh(), mesh -> {
+                String name =
+                        Names.free(prim.name(), taken -> shapeScope.child(taken).isPresent());
+                writeSurface(shapeScope.define("Xform", name).define("Mesh", "Shape"), mesh);
+                return name;
+            }));
+            prim.setTypeName("Xform");
+            prim.setReferences(Reference.internal(shape));
+            prim.metadata().put("instanceable", new Value.Bool(true));
+        } else {
+            writeSurface(prim, part.mesh());
+        }
+        bindAll(prim, path, part);
+    }
+
+    /** The meshes that stand in more than one place. */
+    private static Set<Mesh> shared(Model model) {
+        Set<Mesh> once = Collections.newSetFromMap(new IdentityHashMap<>());
+        Set<Mesh> more = Collections.newSetFromMap(new IdentityHashMap<>());
+        model.visit((owner, part, world) -> {
+            if (!once.add(part.mesh())) {
+                more.add(part.mesh());
+            }
+        });
+        return more;
+    }
+
+    /** Writes a mesh to a prim spec of that type. */
+    public static void writeSurface(PrimSpec prim, Mesh mesh) {
+        prim.set("float3[]", "extent", new Value.Floats(extent(mesh.bounds()), 3));
+        prim.set("int[]", "faceVertexCounts", new Value.Ints(mesh.faceSizes(), 1));
+        prim.set("int[]", "faceVertexIndices", new Value.Ints(mesh.corners(), 1));
+        prim.set("point3f[]", "points", new Value.Floats(mesh.points(), 3));
+        mesh.normals().ifPresent(normals -> channel(prim, "normal3f[]", "normals", normals));
+        mesh.uvs().ifPresent(uvs -> channel(prim, "texCoord2f[]", "primvars:st", uvs));
+        prim.set("token", "subdivisionScheme", new Value.Token("none")).setUniform(true);
+        if (mesh.doubleSided()) {
+            prim.set("bool", "doubleSided", new Value.Bool(true)).setUniform(true);
+        }
+        if (mesh.leftHanded()) {
+            prim.set("token", "orientation", new Value.Token("leftHanded")).setUniform(true);
+        }
+        mesh.primvars()
+                .forEach((name, extra) -> channel(prim, primvarType(name, extra.width()), "primvars:" + name, extra));
+    }
+
+    /** A box as {@code extent} has it: the least corner, then the greatest. */
+    public static float[] extent(Box3 box) {
+        float[] extent = new float[6];
+        for (int axis = 0; axis < 3; axis++) {
+            extent[axis] = (float) box.min().get(axis);
+            extent[3 + axis] = (float) box.max().get(axis);
+        }
+        return extent;
+    }
+
+    private void bindAll(PrimSpec prim, SdfPath path, Model.Part part) {
+        if (part.looks().isEmpty() && !materialNames.containsKey(part.material())) {
+            if (part.material().isDisplayColour()) {
+                Colour colour = part.material().base();
+                Channel one = new Channel(new float[] {colour.r(), colour.g(), colour.b()}, 3, Channel.Per.MESH);
+                channel(prim, "color3f[]", "primvars:" + Mesh.COLOUR, one);
+            }
+            return;
+        }
+        prim.setApiSchemas("MaterialBindingAPI");
+        if (part.looks().isEmpty()) {
+            bind(prim, part.material());
+        } else {
+            dressed.add(new Dressed(path, part));
+        }
+    }
+
+    private void bind(PrimSpec prim, Material material) {
+        if (materialNames.containsKey(material)) {
+            prim.relate("material:binding", root.child("Materials").child(materialNames.get(material)));
+        }
+    }
+
+    private static String primvarType(String name, int width) {
+        return switch (width) {
+            case 1 -> "float[]";
+            case 2 -> "texCoord2f[]";
+            case 3 -> name.equals(Mesh.COLOUR) ? "color3f[]" : "float3[]";
+            default -> "float4[]";
+        };
+    }
+
+    private static void channel(PrimSpec prim, String type, String name, Channel channel) {
+        AttributeSpec attribute = prim.set(type, name, new Value.Floats(channel.data(), channel.width()));
+        attribute.metadata().put("interpolation", new Value.Token(channel.per().interpolation()));
+    }
+
+    private PrimSpec materials(Function<Texture, String> asset) {
+        PrimSpec scope = new PrimSpec(Specifier.DEF, "Scope", "Materials");
+        materialNames.entrySet().stream()
+                .sorted(Map.Entry.comparingByValue())
+                .filter(entry -> scope.child(entry.getValue()).isEmpty())
+                .forEach(entry -> scope.add(material(entry.getKey(), entry.getValue(), asset)));
+        return scope;
+    }
+
+    private PrimSpec material(Material material, String name, Function<Texture, String> asset) {
+        PrimSpec prim = new PrimSpec(Specifier.DEF, "Material", name);
+        if (!name.equals(material.name())) {
+            prim.metadata().put("displayName", new Value.Text(material.name()));
+        }
+        SdfPath path = root.child("Materials").child(name);
+        connect(prim, "token", "outputs:surface", path.child("Surface").property("outputs:surface"));
+        PrimSpec surface = shader(prim, "Surface", "UsdPreviewSurface");
+        input(surface, "color3f", "diffuseColor", tuple(material.base()));
+        input(surface, "color3f", "emissiveColor", tuple(material.emissive()));
+        input(surface, "float", "metallic", new Value.Real(material.metallic()));
+        input(surface, "float", "roughness", new Value.Real(material.roughness()));
+        input(surface, "float", "opacity", new Value.Real(material.opacity()));
+        finish(surface, material.finish());
+        if (material.finish().coloured() && material.texture(Material.Slot.BASE).isEmpty()) {
+            PrimSpec reader = shader(prim, "Colours", "UsdPrimvarReader_float3");
+            input(reader, "string", "varname", new Value.Text(Mesh.COLOUR));
+            reader.put(new AttributeSpec("outputs:result", "float3"));
+            connect(
+                    surface,
+                    "color3f",
+                    "inputs:diffuseColor",
+                    path.child("Colours").property("outputs:result"));
+        }
+        material.textures().forEach((slot, texture) -> {
+            SdfPath coordinates = coordinates(prim, path, texture.sampling());
+            String sampler = Names.identifier("Image_" + slot.name().toLowerCase(java.util.Locale.ROOT));
+            PrimSpec image = shader(prim, sampler, "UsdUVTexture");
+            input(image, "asset", "file", new Value.Asset(asset.apply(texture)));
+            input(image, "token", "sourceColorSpace", new Value.Token(slot.colour() ? "sRGB" : "raw"));
+            input(
+                    image,
+                    "token",
+                    "wrapS",
+                    new Value.Token(texture.sampling().wrapS().token()));
+            input(
+                    image,
+                    "token",
+                    "wrapT",
+                    new Value.Token(texture.sampling().wrapT().token()));
+            scale(image, slot, material, texture.sampling().strength());
+            keepFilter(image, texture.sampling().filter());
+            connect(image, "float2", "inputs:st", coordinates);
+            Texture.Channel channel = texture.sampling().channel();
+            String output = "outputs:" + (channel == Texture.Channel.OF_SLOT ? slot.output() : channel.output());
+            image.put(new AttributeSpec(output, output.equals("outputs:rgb") ? "float3" : "float"));
+            String type =
+                    slot == Material.Slot.NORMAL ? "normal3f" : slot.output().equals("rgb") ? "color3f" : "float";
+            connect(surface, type, "inputs:" + slot.input(), path.child(sampler).property(output));
+        });
+        surface.put(new AttributeSpec("outputs:surface", "token"));
+        return prim;
+    }
+
+    private static void finish(PrimSpec surface, Material.Finish finish) {
+        Material.Finish usual = Material.Finish.USUAL;
+        if (finish.cutoff() != usual.cutoff()) {
+            input(surface, "float", "opacityThreshold", new Value.Real(finish.cutoff()));
+        }
+        if (finish.clearcoat() != usual.clearcoat()) {
+            input(surface, "float", "clearcoat", new Value.Real(finish.clearcoat()));
+            input(surface, "float", "clearcoatRoughness", new Value.Real(finish.clearcoatRoughness()));
+        }
+        if (finish.ior() != usual.ior()) {
+            input(surface, "float", "ior", new Value.Real(finish.ior()));
+        }
+    }
+
+    /** What an image's numbers are multiplied by: the plain value that it stands in for. */
+    private static void scale(PrimSpec image, Material.Slot slot, Material material, float strength) {
+        float[] by =
+                switch (slot) {
+                    case BASE -> three(material.base());
+                    case EMISSIVE -> three(material.emissive());
+                    case METALLIC -> one(material.metallic());
+                    case ROUGHNESS -> one(material.roughness());
+                    case OPACITY -> one(material.opacity());
+                    case OCCLUSION -> one(strength);
+                    case NORMAL -> new float[] {2 * strength, 2 * strength, 2};
+                };
+        if (slot == Material.Slot.NORMAL) {
+            input(image, "float4", "bias", new Value.Tuple(-strength, -strength, -1, 0));
+        } else if (slot == Material.Slot.OCCLUSION && strength != 1) {
+            input(image, "float4", "bias", new Value.Tuple(1 - strength, 1 - strength, 1 - strength, 0));
+        }
+        if (by[0] != 1 || by[1] != 1 || by[2] != 1) {
+            double alpha = slot.colour() || slot == Material.Slot.NORMAL ? 1 : by[0];
+            input(image, "float4", "scale", new Value.Tuple(by[0], by[1], by[2], alpha));
+        }
+    }
+
+    /** UsdUVTexture has no word for how an image is looked up between its pixels. */
+    private static void keepFilter(PrimSpec image, Texture.Filter filter) {
+        if (!filter.equals(Texture.Filter.UNSAID)) {
+            Map<String, Value.Dictionary.Entry> sampler = new LinkedHashMap<>();
+            sampler.put(MAGNIFIED, new Value.Dictionary.Entry("int", new Value.Int(filter.magnified())));
+            sampler.put(REDUCED, new Value.Dictionary.Entry("int", new Value.Int(filter.reduced())));
+            image.metadata()
+                    .put(
+                            "customData",
+                            new Value.Dictionary(Map.of(
+                                    SAMPLER, new Value.Dictionary.Entry("dictionary", new Value.Dictionary(sampler)))));
+        }
+    }
+
+    private static float[] three(Colour colour) {
+        return new float[] {colour.r(), colour.g(), colour.b()};
+    }
+
+    private static float[] one(float number) {
+        return new float[] {number, number, number};
+    }
+
+    /** The output that gives an image its coordinates; images that lie alike share it. */
+    private static SdfPath coordinates(PrimSpec material, SdfPath path, Texture.Sampling sampling) {
+        String reader = "TextureCoordinates" + (sampling.uvSet() == 0 ? "" : "_" + sampling.uvSet());
+        if (material.child(reader).isEmpty()) {
+            PrimSpec made = shader(material, reader, "UsdPrimvarReader_float2");
+            String set = sampling.uvSet() == 0 ? "st" : "st" + sampling.uvSet();
+            input(made, "string", "varname", new Value.Text(set));
+            made.put(new AttributeSpec("outputs:result", "float2"));
+        }
+        SdfPath plain = path.child(reader).property("outputs:result");
+        if (sampling.placement().inPlace()) {
+            return plain;
+        }
+        for (int number = 1; ; number++) {
+            String name = "Placing_" + number;
+            PrimSpec made = new PrimSpec(Specifier.DEF, "Shader", name);
+            made.set("token", "info:id", new Value.Token("UsdTransform2d")).setUniform(true);
+            connect(made, "float2", "inputs:in", plain);
+            Texture.Placement place = sampling.placement();
+            input(made, "float", "rotation", new Value.Real(place.rotation()));
+            input(made, "float2", "scale", new Value.Tuple(place.scaleU(), place.scaleV()));
+            input(made, "float2", "translation", new Value.Tuple(place.moveU(), place.moveV()));
+            made.put(new AttributeSpec("outputs:result", "float2"));
+            if (material.child(name).isEmpty()) {
+                material.add(made);
+            }
+            if (material.child(name).orElseThrow().sameAs(made)) {
+                return path.child(name).property("outputs:result");
+            }
+        }
+    }
+
+    private static PrimSpec shader(PrimSpec parent, String name, String id) {
+        PrimSpec shader = parent.define("Shader", name);
+        shader.set("token", "info:id", new Value.Token(id)).setUniform(true);
+        return shader;
+    }
+
+    private static void input(PrimSpec shader, String type, String name, @Nullable Value value) {
+        shader.put(new AttributeSpec("inputs:" + name, type).setValue(value));
+    }
+
+    private static void connect(PrimSpec prim, String type, String name, SdfPath source) {
+        prim.put(new AttributeSpec(name, type).setConnections(ListEdit.explicit(List.of(source))));
+    }
+
+    private static Value.Tuple tuple(Colour c) {
+        return new Value.Tuple(c.r(), c.g(), c.b());
+    }
+}
