@@ -19,7 +19,7 @@ import pantry.base.PantryException;
  */
 public final class Licences {
     private static final String LIST = "META-INF/resources/webjars/spdx-license-ids/%s/%s.json";
-    private static final String LIST_VERSION = "3.0.21";
+    private static final String LIST_VERSION = "3.0.23";
     private static final Map<String, String> IDENTIFIERS = identifiers();
 
     private Licences() {}

@@ -182,7 +182,7 @@ public final class ForeignReader implements AutoCloseable {
 
     private static long residentMemory(WorkerProcess process) {
         OSProcess seen = new SystemInfo().getOperatingSystem().getProcess((int) process.pid());
-        return seen == null ? 0 : seen.getResidentSetSize();
+        return seen == null ? 0 : seen.getResidentMemory();
     }
 
     private void discard(WorkerProcess process) {
