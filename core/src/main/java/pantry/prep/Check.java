@@ -2,12 +2,10 @@ package pantry.prep;
 
 import java.util.Arrays;
 import java.util.Optional;
-import pantry.base.math.Matrix4;
-import pantry.mesh.Mesh;
 import pantry.mesh.PointGrid;
 import pantry.mesh.SurfaceDistance;
-import pantry.mesh.Triangulation;
 import pantry.model.Model;
+import pantry.model.WorldPoints;
 
 /**
  * Compares what is drawn before and after a fix, so that what a fix says it keeps is known and not assumed.
@@ -22,16 +20,11 @@ record Check(Model before, double[] undrawn, double grain) {
 
     /** The world's vertices of meshes that are not drawn for what is wrong with them; a repair may let them be seen. */
     private static double[] undrawn(Subject subject) {
-        Points points = new Points();
+        WorldPoints points = new WorldPoints();
         subject.surfaces()
                 .filter(item -> item.isDrawn() && !item.surface().faults().isEmpty())
-                .forEach(item -> {
-                    float[] own = item.mesh().orElseThrow().points();
-                    for (int p = 0; p < own.length; p += 3) {
-                        points.add(own, p, item.world().rows());
-                    }
-                });
-        return points.all();
+                .forEach(item -> points.addAll(item.mesh().orElseThrow(), item.world()));
+        return points.toArray();
     }
 
     /** What is not as it should be; empty where all is. */
@@ -40,22 +33,22 @@ record Check(Model before, double[] undrawn, double grain) {
         return switch (keeps) {
             case NOTHING -> finite(after);
             case EVERY_VERTEX -> {
-                double[] one = vertices(before);
-                double[] other = vertices(after);
+                double[] one = WorldPoints.vertices(before);
+                double[] other = WorldPoints.vertices(after);
                 yield astray(other, one, allowed).or(() -> astray(one, other, allowed));
             }
             case THE_REST -> {
-                double[] drawn = vertices(before);
+                double[] drawn = WorldPoints.vertices(before);
                 double[] all = Arrays.copyOf(drawn, drawn.length + undrawn.length);
                 System.arraycopy(undrawn, 0, all, drawn.length, undrawn.length);
-                yield astray(vertices(after), all, allowed);
+                yield astray(WorldPoints.vertices(after), all, allowed);
             }
             case THE_SURFACE -> surface(after, allowed);
         };
     }
 
     private static Optional<String> finite(Model after) {
-        for (double number : vertices(after)) {
+        for (double number : WorldPoints.vertices(after)) {
             if (!Double.isFinite(number)) {
                 return Optional.of("a vertex would no longer be anywhere");
             }
@@ -64,7 +57,8 @@ record Check(Model before, double[] undrawn, double grain) {
     }
 
     private Optional<String> surface(Model after, double allowed) {
-        SurfaceDistance.Result result = SurfaceDistance.between(triangles(before), triangles(after));
+        SurfaceDistance.Result result =
+                SurfaceDistance.between(WorldPoints.triangles(before), WorldPoints.triangles(after));
         return result.greatest() <= allowed
                 ? Optional.empty()
                 : Optional.of("the surface would move by " + Words.length(result.greatest()) + ", "
@@ -103,66 +97,5 @@ record Check(Model before, double[] undrawn, double grain) {
             }
         }
         return true;
-    }
-
-    /** The world's x, y and z of each vertex that a face uses, mesh by mesh. */
-    static double[] vertices(Model model) {
-        Points points = new Points();
-        model.visit((owner, part, world) -> {
-            Mesh mesh = part.mesh();
-            boolean[] used = new boolean[mesh.pointCount()];
-            for (int corner : mesh.corners()) {
-                used[corner] = true;
-            }
-            for (int p = 0; p < used.length; p++) {
-                if (used[p]) {
-                    points.add(mesh.points(), 3 * p, world.rows());
-                }
-            }
-        });
-        return points.all();
-    }
-
-    /** Nine numbers for each triangle that is drawn. */
-    static double[] triangles(Model model) {
-        Points points = new Points();
-        model.visit((owner, part, world) -> {
-            Mesh mesh = part.mesh();
-            double[] m = world.rows();
-            for (int corner : Triangulation.corners(mesh)) {
-                points.add(mesh.points(), 3 * mesh.corners()[corner], m);
-            }
-        });
-        return points.all();
-    }
-
-    /** Nine numbers for each triangle of a mesh in its own space. */
-    static double[] triangles(Mesh mesh) {
-        Points points = new Points();
-        for (int corner : Triangulation.corners(mesh)) {
-            points.add(mesh.points(), 3 * mesh.corners()[corner], Matrix4.IDENTITY.rows());
-        }
-        return points.all();
-    }
-
-    private static final class Points {
-        private double[] numbers = new double[1 << 12];
-        private int count;
-
-        void add(float[] from, int at, double[] m) {
-            if (count + 3 > numbers.length) {
-                numbers = Arrays.copyOf(numbers, 2 * numbers.length);
-            }
-            double x = from[at];
-            double y = from[at + 1];
-            double z = from[at + 2];
-            numbers[count++] = x * m[0] + y * m[4] + z * m[8] + m[12];
-            numbers[count++] = x * m[1] + y * m[5] + z * m[9] + m[13];
-            numbers[count++] = x * m[2] + y * m[6] + z * m[10] + m[14];
-        }
-
-        double[] all() {
-            return Arrays.copyOf(numbers, count);
-        }
     }
 }

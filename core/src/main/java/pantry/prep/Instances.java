@@ -41,15 +41,6 @@ public final class Instances {
 
     private Instances() {}
 
-    /** A fix that lets the objects of a set share their shape. */
-    static Fix fix(TwinSets.Set set) {
-        return new Fix(
-                "Make instances",
-                Fix.Keeps.EVERY_VERTEX,
-                set.deviation() * 1.01,
-                tidying -> make(tidying, set.members()));
-    }
-
     /** Lets objects share the shape of the first. */
     static void make(Tidying tidying, List<TwinSets.Member> members) {
         Prim first = tidying.prim(members.getFirst().path()).orElseThrow();

@@ -9,6 +9,7 @@ import pantry.mesh.ConvexHull;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.model.Model;
+import pantry.model.WorldPoints;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 
@@ -62,7 +63,7 @@ public final class Making {
 
     /** Hulls around the parts of a surface into which the best boxes would divide it. */
     private static List<Mesh> hulls(Model model, int count, Progress progress) {
-        double[] triangles = Check.triangles(model);
+        double[] triangles = WorldPoints.triangles(model);
         if (triangles.length == 0) {
             throw new PrepException(model.name() + " shows nothing that could touch anything");
         }

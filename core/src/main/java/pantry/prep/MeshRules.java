@@ -16,6 +16,7 @@ import pantry.mesh.MeshFaults;
 import pantry.mesh.Simplification;
 import pantry.mesh.SmoothNormals;
 import pantry.mesh.SurfaceDistance;
+import pantry.model.WorldPoints;
 import pantry.usd.compose.Prim;
 import pantry.usd.schema.Values;
 
@@ -362,14 +363,14 @@ final class MeshRules {
 
     /** What is told of how far a surface moves is an estimate: less is asked for until the measured distance holds. */
     private static Mesh simplified(Mesh mesh, double share, double within) {
-        double[] before = Check.triangles(mesh);
+        double[] before = WorldPoints.triangles(mesh);
         double asked = within;
         for (int attempt = 0; attempt < 6; attempt++) {
             Mesh light = Simplification.within(mesh, share, asked).mesh();
             if (light.triangleCount() >= mesh.triangleCount()) {
                 break;
             }
-            if (SurfaceDistance.between(before, Check.triangles(light)).greatest() <= within) {
+            if (SurfaceDistance.between(before, WorldPoints.triangles(light)).greatest() <= within) {
                 return light;
             }
             asked /= 4;

@@ -5,6 +5,7 @@ import org.locationtech.jts.geom.Coordinate;
 import org.locationtech.jts.geom.Geometry;
 import org.locationtech.jts.geom.GeometryFactory;
 import pantry.model.Model;
+import pantry.model.WorldPoints;
 
 /**
  * The least rectangle around a thing as seen from above (H. Freeman, R. Shapira, Determining the minimum-area encasing
@@ -16,7 +17,7 @@ import pantry.model.Model;
  */
 record PlanBox(double area, double upright, double turn) {
     static PlanBox of(Model model) {
-        double[] points = Check.vertices(model);
+        double[] points = WorldPoints.vertices(model);
         Coordinate[] plan = new Coordinate[points.length / 3];
         for (int i = 0; i < plan.length; i++) {
             plan[i] = new Coordinate(points[3 * i], points[3 * i + 2]);

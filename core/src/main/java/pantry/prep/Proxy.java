@@ -19,6 +19,7 @@ import pantry.mesh.MeshBuilder;
 import pantry.mesh.Simplification;
 import pantry.mesh.Welding;
 import pantry.model.Model;
+import pantry.model.WorldPoints;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
@@ -221,7 +222,7 @@ public record Proxy(Mesh mesh, Made made, int boxes, Map<String, Double> overlap
     }
 
     private static double[] triangles(Model model) {
-        double[] triangles = Check.triangles(model);
+        double[] triangles = WorldPoints.triangles(model);
         if (triangles.length == 0) {
             throw nothing(model);
         }
@@ -242,7 +243,7 @@ public record Proxy(Mesh mesh, Made made, int boxes, Map<String, Double> overlap
 
     private static Proxy measured(Mesh mesh, Made made, int boxes, double[] triangles) {
         Outline original = Outline.around(BoxFit.bounds(triangles), PIXELS).withTriangles(triangles);
-        double[] overlap = original.overlap(original.withTriangles(Check.triangles(mesh)));
+        double[] overlap = original.overlap(original.withTriangles(WorldPoints.triangles(mesh)));
         Map<String, Double> byDirection = new LinkedHashMap<>();
         for (int i = 0; i < overlap.length; i++) {
             byDirection.put(Outline.DIRECTIONS.get(i).name(), overlap[i]);

@@ -46,7 +46,7 @@ final class TwinRules {
         for (TwinSets.Set set : TwinSets.find(subject, options)) {
             if (set.saved() >= limits.number("saved")) {
                 Item first = subject.item(set.members().getFirst().path()).orElseThrow();
-                found.add(first.path(), told(first.title(), set), set.paths(), Instances.fix(set));
+                found.add(first.path(), told(first.title(), set), set.paths(), sharing(set));
             }
         }
     }
@@ -103,5 +103,14 @@ final class TwinRules {
                                         tidying -> Instances.takeApart(tidying, item.path(), parts, groups)));
                     }
                 });
+    }
+
+    /** Lets the objects of a set share their shape. */
+    private static Fix sharing(TwinSets.Set set) {
+        return new Fix(
+                "Make instances",
+                Fix.Keeps.EVERY_VERTEX,
+                set.deviation() * 1.01,
+                tidying -> Instances.make(tidying, set.members()));
     }
 }

@@ -18,6 +18,7 @@ import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.model.Weight;
+import pantry.model.WorldPoints;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
@@ -50,11 +51,11 @@ class TidyTest {
     @DisplayName("puts right all that can be, moving no vertex, and can be undone step by step")
     void everything() {
         Workpiece piece = flawed();
-        double[] drawn = Check.vertices(piece.model());
+        double[] drawn = WorldPoints.vertices(piece.model());
         Tidy.Result result = Tidy.all(piece, RuleSet.USUAL, Optional.empty(), finding -> true, Progress.NONE);
         assertThat(result.done()).allMatch(done -> done.outcome() != Tidy.Outcome.REFUSED);
         assertThat(Made.inspect(piece)).isEmpty();
-        assertThat(Check.vertices(piece.model())).hasSameSizeAs(drawn);
+        assertThat(WorldPoints.vertices(piece.model())).hasSameSizeAs(drawn);
         assertThat(result.after().trianglesStored()).isLessThan(result.before().trianglesStored());
         int steps = 0;
         while (piece.editor().undoName().isPresent()) {
