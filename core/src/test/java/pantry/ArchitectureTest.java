@@ -24,6 +24,7 @@ class ArchitectureTest {
             "library",
             "catalogue",
             "intake",
+            "workpiece",
             "prep",
             "settle",
             "scene",

@@ -25,14 +25,14 @@ import pantry.mesh.Shapes;
 import pantry.model.Axis;
 import pantry.model.Material;
 import pantry.model.Model;
-import pantry.prep.Inspection;
-import pantry.prep.KeptInspections;
-import pantry.prep.Proxy;
-import pantry.prep.RuleSet;
-import pantry.prep.ShelfInspection;
-import pantry.prep.Workpiece;
+import pantry.prep.inspect.Inspection;
+import pantry.prep.inspect.KeptInspections;
+import pantry.prep.inspect.RuleSet;
+import pantry.prep.inspect.ShelfInspection;
+import pantry.prep.tools.Proxy;
 import pantry.render.RenderCache;
 import pantry.usd.compose.LayerCache;
+import pantry.workpiece.Workpiece;
 
 /**
  * Measures inspecting an asset of a million triangles, as one mesh and as two hundred, by all rules, reading included;

@@ -11,12 +11,12 @@ import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
 import pantry.model.Weight;
-import pantry.prep.RuleSet;
-import pantry.prep.Shelving;
-import pantry.prep.Surroundings;
-import pantry.prep.Workpiece;
+import pantry.prep.inspect.RuleSet;
 import pantry.usd.SdfPath;
 import pantry.workbench.Workbench;
+import pantry.workpiece.Shelving;
+import pantry.workpiece.Surroundings;
+import pantry.workpiece.Workpiece;
 import picocli.CommandLine.Option;
 
 /**

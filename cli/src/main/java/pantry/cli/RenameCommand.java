@@ -1,10 +1,10 @@
 package pantry.cli;
 
 import java.util.List;
-import pantry.prep.Renaming;
-import pantry.prep.Workpiece;
+import pantry.prep.tools.Renaming;
 import pantry.usd.SdfPath;
 import pantry.workbench.Workbench;
+import pantry.workpiece.Workpiece;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;

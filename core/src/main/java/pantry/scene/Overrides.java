@@ -11,8 +11,6 @@ import pantry.library.Library;
 import pantry.library.Owner;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
-import pantry.prep.Shelving;
-import pantry.prep.Workpiece;
 import pantry.render.RenderCache;
 import pantry.usd.AssetPaths;
 import pantry.usd.AttributeSpec;
@@ -25,6 +23,8 @@ import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.edit.Transaction;
 import pantry.usd.text.UsdaWriter;
+import pantry.workpiece.Shelving;
+import pantry.workpiece.Workpiece;
 
 /** What a scene says otherwise about the insides of a placement; dropped one by one, or written back to the asset. */
 public final class Overrides {

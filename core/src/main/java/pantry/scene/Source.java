@@ -24,7 +24,6 @@ import pantry.exchange.usd.UsdMeshReader;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.intake.LostTextures;
 import pantry.model.Model;
-import pantry.prep.Workpiece;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
 import pantry.usd.AttributeSpec;
@@ -46,6 +45,7 @@ import pantry.usd.file.LayerFiles;
 import pantry.usd.schema.Membership;
 import pantry.usd.schema.PointInstancer;
 import pantry.usd.schema.Xforms;
+import pantry.workpiece.Workpiece;
 
 /**
  * A file that things are brought in from, as one layer without arcs to others: what it holds, and what of it needs what.

@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import pantry.base.IoProblems;
-import pantry.prep.Workpiece;
 import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
@@ -18,6 +17,7 @@ import pantry.usd.Specifier;
 import pantry.usd.edit.Transaction;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
+import pantry.workpiece.Workpiece;
 
 /**
  * The overrides of a placement as the asset itself says them: its own targets, the materials of the scene that they

@@ -32,16 +32,16 @@ import pantry.intake.Presets;
 import pantry.intake.Round;
 import pantry.library.Asset;
 import pantry.library.Library;
-import pantry.prep.KeptInspections;
-import pantry.prep.RuleSet;
-import pantry.prep.ShelfInspection;
-import pantry.prep.Workpiece;
+import pantry.prep.inspect.KeptInspections;
+import pantry.prep.inspect.RuleSet;
+import pantry.prep.inspect.ShelfInspection;
 import pantry.render.RenderCache;
 import pantry.scene.Prefab;
 import pantry.scene.Scene;
 import pantry.scene.Source;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.LayerCache;
+import pantry.workpiece.Workpiece;
 
 /**
  * What a running Pantry works with: readers, caches and the index, each made when first needed. Safe for use by several

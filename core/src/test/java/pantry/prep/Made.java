@@ -9,6 +9,9 @@ import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelWriter;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.prep.inspect.Finding;
+import pantry.prep.inspect.Inspection;
+import pantry.prep.inspect.RuleSet;
 import pantry.testing.Workshop;
 import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
@@ -17,23 +20,25 @@ import pantry.usd.Value;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.file.LayerFiles;
 import pantry.usd.schema.Xforms;
+import pantry.workpiece.Tidying;
+import pantry.workpiece.Workpiece;
 
 /** Makes small USD files to be inspected: a mast of one steel tube that stands as it should, and what is added to it. */
-final class Made {
-    static final SdfPath ROOT = SdfPath.of("/Mast");
+public final class Made {
+    public static final SdfPath ROOT = SdfPath.of("/Mast");
 
-    final Layer layer;
-    final PrimSpec root;
+    public final Layer layer;
+    public final PrimSpec root;
     private final Path file;
 
-    Made(Path folder) {
+    public Made(Path folder) {
         file = folder.resolve("Mast.usda");
         layer = Layer.inMetres(file, "Mast");
         root = layer.root().define("Xform", "Mast");
     }
 
     /** The mast, without any flaw. */
-    static Made mast(Path folder) {
+    public static Made mast(Path folder) {
         Made made = new Made(folder);
         PrimSpec materials = made.root.define("Scope", "Materials");
         PrimSpec steel = materials.define("Material", "Steel");
@@ -42,7 +47,7 @@ final class Made {
         return made;
     }
 
-    static PrimSpec surface(PrimSpec material, SdfPath path, double grey) {
+    public static PrimSpec surface(PrimSpec material, SdfPath path, double grey) {
         PrimSpec shader = material.define("Shader", "Surface");
         shader.set("token", "info:id", new Value.Token("UsdPreviewSurface")).setUniform(true);
         shader.set("color3f", "inputs:diffuseColor", new Value.Tuple(grey, grey, grey));
@@ -52,38 +57,38 @@ final class Made {
         return shader;
     }
 
-    PrimSpec material(String name, double grey) {
+    public PrimSpec material(String name, double grey) {
         PrimSpec material = root.child("Materials").orElseThrow().define("Material", name);
         surface(material, ROOT.child("Materials").child(name), grey);
         return material;
     }
 
-    PrimSpec mesh(String name, Mesh mesh) {
+    public PrimSpec mesh(String name, Mesh mesh) {
         return mesh(root, name, mesh, Matrix4.IDENTITY);
     }
 
-    PrimSpec mesh(String name, Mesh mesh, Matrix4 local) {
+    public PrimSpec mesh(String name, Mesh mesh, Matrix4 local) {
         return mesh(root, name, mesh, local);
     }
 
-    static PrimSpec mesh(PrimSpec parent, String name, Mesh mesh, Matrix4 local) {
+    public static PrimSpec mesh(PrimSpec parent, String name, Mesh mesh, Matrix4 local) {
         PrimSpec prim = parent.define("Mesh", name);
         UsdModelWriter.writeSurface(prim, mesh);
         Xforms.setMatrix(prim, local);
         return prim;
     }
 
-    PrimSpec bound(PrimSpec prim, String material) {
+    public PrimSpec bound(PrimSpec prim, String material) {
         Tidying.bind(prim, ROOT.child("Materials").child(material));
         return prim;
     }
 
-    Workpiece open() {
+    public Workpiece open() {
         LayerFiles.write(layer, file);
         return Workpiece.of(file, sources(), Progress.NONE);
     }
 
-    static Workpiece.Sources sources() {
+    public static Workpiece.Sources sources() {
         return new Workpiece.Sources(
                 new pantry.exchange.FileReaders(new pantry.exchange.worker.ForeignReader(
                         new pantry.exchange.worker.WorkerLimits(java.time.Duration.ofSeconds(60), 2L << 30),
@@ -92,19 +97,19 @@ final class Made {
                 new MeshCache());
     }
 
-    static List<Finding> inspect(Workpiece piece) {
+    public static List<Finding> inspect(Workpiece piece) {
         return inspect(piece, RuleSet.USUAL);
     }
 
-    static List<Finding> inspect(Workpiece piece, RuleSet rules) {
+    public static List<Finding> inspect(Workpiece piece, RuleSet rules) {
         return Inspection.of(piece, rules, Optional.empty(), Progress.NONE).findings();
     }
 
-    static List<String> rules(List<Finding> findings) {
+    public static List<String> rules(List<Finding> findings) {
         return findings.stream().map(finding -> finding.rule().id()).toList();
     }
 
-    static Workpiece.Sources sources(Workshop workshop) {
+    public static Workpiece.Sources sources(Workshop workshop) {
         return new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache());
     }
 }

@@ -13,7 +13,6 @@ import pantry.base.math.Vec3;
 import pantry.exchange.usd.MeshCache;
 import pantry.library.Asset;
 import pantry.library.Published;
-import pantry.prep.Workpiece;
 import pantry.render.RenderCache;
 import pantry.testing.TinyUsdz;
 import pantry.usd.Layer;
@@ -21,6 +20,7 @@ import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.schema.Placing;
+import pantry.workpiece.Workpiece;
 
 @DisplayName("Alternates, drawers, sections and overrides")
 class AlternatesTest extends WithYard {

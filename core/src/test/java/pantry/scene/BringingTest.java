@@ -27,7 +27,6 @@ import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Texture;
-import pantry.prep.Workpiece;
 import pantry.testing.TinyUsdz;
 import pantry.testing.WithWorkshop;
 import pantry.usd.Layer;
@@ -37,6 +36,7 @@ import pantry.usd.Value;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
 import pantry.usd.schema.Placing;
+import pantry.workpiece.Workpiece;
 
 @DisplayName("Bringing things into a scene")
 class BringingTest extends WithWorkshop {

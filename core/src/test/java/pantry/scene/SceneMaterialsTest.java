@@ -25,7 +25,6 @@ import pantry.library.Published;
 import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
-import pantry.prep.Workpiece;
 import pantry.render.RenderCache;
 import pantry.testing.Workshop;
 import pantry.usd.ListEdit;
@@ -34,6 +33,7 @@ import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.schema.Placing;
+import pantry.workpiece.Workpiece;
 
 /** A material of the scene stays on what is bound to it, whatever is made of that. */
 class SceneMaterialsTest {

@@ -23,15 +23,15 @@ import pantry.library.VersionStatus;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Weight;
-import pantry.prep.Making;
-import pantry.prep.Proxy;
-import pantry.prep.Shelving;
-import pantry.prep.Workpiece;
+import pantry.prep.tools.Making;
+import pantry.prep.tools.Proxy;
 import pantry.render.RenderCache;
 import pantry.testing.Workshop;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
 import pantry.usd.text.UsdaWriter;
+import pantry.workpiece.Shelving;
+import pantry.workpiece.Workpiece;
 
 class SceneTest {
     private static final Placing SOMEWHERE =

@@ -26,8 +26,8 @@ import pantry.desktop.look.OwnKeys;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.model.Weight;
-import pantry.prep.Finding;
-import pantry.prep.Rule;
+import pantry.prep.inspect.Finding;
+import pantry.prep.inspect.Rule;
 
 /** What was found, by rule: what it is, why it matters, its fix, and what the fix would weigh. */
 final class FindingsPane extends VBox {

@@ -32,8 +32,8 @@ import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
 import pantry.model.Model;
 import pantry.model.Weight;
-import pantry.prep.Contents;
-import pantry.prep.Finding;
+import pantry.prep.inspect.Finding;
+import pantry.prep.tools.Contents;
 import pantry.render.RenderScene;
 import pantry.usd.SdfPath;
 

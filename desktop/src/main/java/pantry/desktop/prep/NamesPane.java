@@ -21,7 +21,7 @@ import javafx.util.StringConverter;
 import pantry.base.PantryException;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
-import pantry.prep.Renaming;
+import pantry.prep.tools.Renaming;
 import pantry.usd.SdfPath;
 
 /** New names by a pattern, each seen before it is given; names that are taken get a number. */

@@ -23,7 +23,7 @@ import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
-import pantry.prep.Contents;
+import pantry.prep.tools.Contents;
 import pantry.usd.SdfPath;
 
 /** The objects of what is opened, as a tree; a sign tells what shares its shape with how many. */

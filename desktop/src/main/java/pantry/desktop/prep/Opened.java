@@ -4,13 +4,13 @@ import java.util.List;
 import java.util.Optional;
 import pantry.model.Model;
 import pantry.model.Weight;
-import pantry.prep.Contents;
-import pantry.prep.Finding;
-import pantry.prep.Inspection;
-import pantry.prep.RuleSet;
-import pantry.prep.Surroundings;
-import pantry.prep.TwinSets;
-import pantry.prep.Workpiece;
+import pantry.prep.inspect.Finding;
+import pantry.prep.inspect.Inspection;
+import pantry.prep.inspect.RuleSet;
+import pantry.prep.tools.Contents;
+import pantry.prep.tools.TwinSets;
+import pantry.workpiece.Surroundings;
+import pantry.workpiece.Workpiece;
 
 /**
  * A working copy as it is at a moment, with what was found in it.

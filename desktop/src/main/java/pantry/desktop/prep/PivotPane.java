@@ -18,8 +18,8 @@ import pantry.base.math.Vec3;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
-import pantry.prep.Pivots;
-import pantry.prep.RingCopies;
+import pantry.prep.tools.Pivots;
+import pantry.prep.tools.RingCopies;
 import pantry.usd.SdfPath;
 
 /** Where things are held, how the whole stands, one root for all, and copies around a ring. */

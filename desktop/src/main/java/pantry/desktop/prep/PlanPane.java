@@ -23,8 +23,8 @@ import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
-import pantry.prep.PlanDrawing;
-import pantry.prep.PlanSymbol;
+import pantry.prep.tools.PlanDrawing;
+import pantry.prep.tools.PlanSymbol;
 
 /** Draws the plan symbol: into the asset, or as a drawing. */
 final class PlanPane extends VBox {

@@ -29,18 +29,18 @@ import pantry.library.Published;
 import pantry.library.VersionStatus;
 import pantry.model.Model;
 import pantry.model.Weight;
-import pantry.prep.Contents;
-import pantry.prep.Finding;
-import pantry.prep.Inspection;
-import pantry.prep.RuleSet;
-import pantry.prep.ShelfInspection;
-import pantry.prep.Shelving;
-import pantry.prep.Surroundings;
-import pantry.prep.Tidy;
-import pantry.prep.TwinSets;
-import pantry.prep.Workpiece;
+import pantry.prep.fix.Tidy;
+import pantry.prep.inspect.Finding;
+import pantry.prep.inspect.Inspection;
+import pantry.prep.inspect.RuleSet;
+import pantry.prep.inspect.ShelfInspection;
+import pantry.prep.tools.Contents;
+import pantry.prep.tools.TwinSets;
 import pantry.twins.TwinOptions;
 import pantry.usd.SdfPath;
+import pantry.workpiece.Shelving;
+import pantry.workpiece.Surroundings;
+import pantry.workpiece.Workpiece;
 
 /**
  * What can be inspected, what was found, and what is done about it. A working copy is worked on by one thread at a time;

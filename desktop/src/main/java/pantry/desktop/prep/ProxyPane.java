@@ -21,8 +21,8 @@ import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.intake.CollisionShape;
 import pantry.mesh.Mesh;
-import pantry.prep.Making;
-import pantry.prep.Proxy;
+import pantry.prep.tools.Making;
+import pantry.prep.tools.Proxy;
 
 /** Makes stand-ins: boxes or a simplified surface, judged by their outlines; levels of detail; collision. */
 final class ProxyPane extends VBox {

@@ -1,7 +1,7 @@
 package pantry.desktop.prep;
 
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.prep.Severity;
+import pantry.prep.inspect.Severity;
 
 /** The drawn signs of severities; a word goes with each wherever there is room. */
 final class Severities {

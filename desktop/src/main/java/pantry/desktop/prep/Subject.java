@@ -6,10 +6,10 @@ import java.util.Optional;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import pantry.base.Progress;
-import pantry.prep.Brief;
-import pantry.prep.Severity;
-import pantry.prep.Workpiece;
+import pantry.prep.inspect.Brief;
+import pantry.prep.inspect.Severity;
 import pantry.workbench.Workbench;
+import pantry.workpiece.Workpiece;
 
 /** Something that can be inspected: a file, or an asset of a library. */
 public final class Subject {

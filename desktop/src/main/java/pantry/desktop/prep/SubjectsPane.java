@@ -18,7 +18,7 @@ import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
-import pantry.prep.Severity;
+import pantry.prep.inspect.Severity;
 
 /** What can be inspected, by where it comes from, with the number of findings of each. */
 final class SubjectsPane extends VBox {

@@ -16,9 +16,9 @@ import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.model.Weight;
-import pantry.prep.Contents;
-import pantry.prep.Instances;
-import pantry.prep.TwinSets;
+import pantry.prep.tools.Contents;
+import pantry.prep.tools.Instances;
+import pantry.prep.tools.TwinSets;
 import pantry.usd.SdfPath;
 
 /** Objects of one shape: what they weigh now and would weigh, made instances of a shared one, and broken out again. */

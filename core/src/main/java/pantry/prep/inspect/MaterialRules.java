@@ -1,0 +1,318 @@
+package pantry.prep.inspect;
+
+import static pantry.prep.inspect.Rule.Group.MATERIALS;
+
+import java.awt.Graphics2D;
+import java.awt.RenderingHints;
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
+import javax.imageio.ImageIO;
+import pantry.base.ImageDecoder;
+import pantry.base.IoProblems;
+import pantry.base.Names;
+import pantry.base.math.Vec3;
+import pantry.intake.LostTextures;
+import pantry.model.Material.Slot;
+import pantry.usd.AssetPaths;
+import pantry.usd.Signature;
+import pantry.usd.Value;
+import pantry.workpiece.Item;
+import pantry.workpiece.PrepException;
+import pantry.workpiece.Subject;
+import pantry.workpiece.Textures;
+import pantry.workpiece.Tidying;
+import pantry.workpiece.Words;
+
+/** What is wrong with materials and their images. */
+final class MaterialRules {
+    static final List<Rule> ALL = List.of(
+            Rule.of(
+                    "equal-material",
+                    MATERIALS,
+                    Severity.CAUTION,
+                    "Equal materials under several names",
+                    "A colour has to be changed as often as it stands there; lists grow with every append.",
+                    MaterialRules::equalMaterials),
+            Rule.of(
+                    "missing-texture",
+                    MATERIALS,
+                    Severity.WRONG,
+                    "Image that is not there",
+                    "The surface is shown without it.",
+                    MaterialRules::missing),
+            Rule.of(
+                    "absolute-texture",
+                    MATERIALS,
+                    Severity.CAUTION,
+                    "Image by a path of one machine",
+                    "On every other machine it is missing.",
+                    MaterialRules::absolute),
+            Rule.of(
+                    "same-image",
+                    MATERIALS,
+                    Severity.CAUTION,
+                    "One image as several files",
+                    "It is loaded as often as it stands there.",
+                    MaterialRules::sameImages),
+            Rule.of(
+                            "oversized-texture",
+                            MATERIALS,
+                            Severity.CAUTION,
+                            "Image finer than anybody sees",
+                            "Images take most of the memory; more than a few pixels for each millimetre are never seen.",
+                            MaterialRules::oversized)
+                    .limit("density", 4096.0, "pixels for each metre of the asset's longest side")
+                    .limit("least", 1024.0, "images of fewer pixels on a side may be as fine as they like"),
+            Rule.of(
+                    "colour-space",
+                    MATERIALS,
+                    Severity.CAUTION,
+                    "Image in the wrong colour space",
+                    "Colours come out too dark or too pale; roughness and normals come out wrong.",
+                    MaterialRules::colourSpaces),
+            Rule.of(
+                    "unused-channel",
+                    MATERIALS,
+                    Severity.INFORMATION,
+                    "Channel that nothing uses",
+                    "The clear channel takes a quarter of the image's memory.",
+                    MaterialRules::unusedChannels),
+            Rule.of(
+                    "power-of-two",
+                    MATERIALS,
+                    Severity.INFORMATION,
+                    "Sides that are no powers of two",
+                    "Some engines cannot make coarser levels of it, or scale it up first.",
+                    MaterialRules::powers));
+
+    private MaterialRules() {}
+
+    private static void equalMaterials(Subject subject, Limits limits, Findings found) {
+        Map<String, List<Item>> alike = new LinkedHashMap<>();
+        for (Item item : subject.materials()) {
+            if (item.own()) {
+                subject.stage()
+                        .rootLayer()
+                        .prim(item.path())
+                        .filter(spec ->
+                                spec.variantSets().isEmpty() && !spec.children().isEmpty())
+                        .ifPresent(spec -> alike.computeIfAbsent(
+                                        Signature.of(spec, item.path(), path -> path), key -> new ArrayList<>())
+                                .add(item));
+            }
+        }
+        for (List<Item> same : alike.values()) {
+            Item first = same.getFirst();
+            for (Item other : same.subList(1, same.size())) {
+                found.add(
+                        other.path(),
+                        other.title() + " is the same as " + first.title(),
+                        List.of(first.path(), other.path()),
+                        Fix.of("Use one of them", tidying -> {
+                            tidying.edits().retarget(tidying.at(other.path()), tidying.at(first.path()));
+                            tidying.remove(other.path());
+                        }));
+            }
+        }
+    }
+
+    private static void missing(Subject subject, Limits limits, Findings found) {
+        List<Textures.Use> lost = subject.textures().uses().stream()
+                .filter(use -> use.file().isEmpty())
+                .toList();
+        if (lost.isEmpty()) {
+            return;
+        }
+        Path folder = subject.workpiece().source().getParent();
+        LostTextures near = LostTextures.in(List.of(folder), subject.progress());
+        for (Textures.Use use : lost) {
+            Optional<Path> place = near.find(use.written());
+            found.add(
+                    use.path(),
+                    use.written() + " is not there"
+                            + place.map(file -> "; there is one of that name in "
+                                            + file.getParent().getFileName())
+                                    .orElse(""),
+                    List.of(use.material().path()),
+                    place.map(file -> Fix.of("Use that one", tidying -> setFile(tidying, use, file)))
+                            .orElse(null));
+        }
+    }
+
+    private static void absolute(Subject subject, Limits limits, Findings found) {
+        for (Textures.Use use : subject.textures().uses()) {
+            if (use.written().matches("(/|\\\\|[A-Za-z]:|file:).*")) {
+                found.add(
+                        use.path(),
+                        use.written() + " is a path of one machine",
+                        use.file()
+                                .map(file -> Fix.of("Write it relative", tidying -> setFile(tidying, use, file)))
+                                .orElse(null));
+            }
+        }
+    }
+
+    private static void setFile(Tidying tidying, Textures.Use use, Path file) {
+        Path folder =
+                tidying.piece().layer().file().orElse(tidying.piece().source()).getParent();
+        String path = AssetPaths.relative(folder, file);
+        tidying.edits().set(tidying.at(use.path()).property("inputs:file"), "asset", new Value.Asset(path));
+    }
+
+    private static void sameImages(Subject subject, Limits limits, Findings found) {
+        Map<String, Path> firsts = new LinkedHashMap<>();
+        for (Textures.Use use : subject.textures().uses()) {
+            Path file = use.file().orElse(null);
+            Textures.Picture picture =
+                    file == null ? null : subject.textures().picture(file).orElse(null);
+            if (file == null || picture == null) {
+                continue;
+            }
+            Path first = firsts.computeIfAbsent(picture.sum(), sum -> file);
+            if (!first.equals(file)) {
+                found.add(
+                        use.path(),
+                        file.getFileName() + " is the same image as " + first.getFileName(),
+                        Fix.of("Use one of them", tidying -> setFile(tidying, use, first)));
+            }
+        }
+    }
+
+    /** The uses of each image that can be read. */
+    private static Map<Path, List<Textures.Use>> byImage(Subject subject) {
+        return subject.textures().uses().stream()
+                .filter(use -> use.file()
+                        .filter(file -> subject.textures().picture(file).isPresent())
+                        .isPresent())
+                .collect(Collectors.groupingBy(
+                        use -> use.file().orElseThrow(), LinkedHashMap::new, Collectors.toList()));
+    }
+
+    private static void oversized(Subject subject, Limits limits, Findings found) {
+        Vec3 size = subject.drawn().isEmpty() ? Vec3.ONE : subject.drawn().size();
+        double longest = Math.max(size.x(), Math.max(size.y(), size.z()));
+        double most = Math.max(limits.number("least"), limits.number("density") * longest);
+        byImage(subject).forEach((file, uses) -> {
+            Textures.Picture picture = subject.textures().picture(file).orElseThrow();
+            int side = Math.max(picture.width(), picture.height());
+            int halvings = 0;
+            while (side / (1 << halvings) > most) {
+                halvings++;
+            }
+            int by = 1 << halvings;
+            if (by > 1) {
+                found.add(
+                        uses.getFirst().path(),
+                        file.getFileName() + " has " + picture.width() + " × " + picture.height() + " pixels on "
+                                + Words.length(longest),
+                        Fix.of(
+                                "Make it " + picture.width() / by + " × " + picture.height() / by,
+                                tidying -> replace(tidying, uses, file, image -> scaled(image, by))));
+            }
+        });
+    }
+
+    private static void colourSpaces(Subject subject, Limits limits, Findings found) {
+        for (Textures.Use use : subject.textures().uses()) {
+            if (use.slots().isEmpty()) {
+                continue;
+            }
+            boolean colour = use.slots().stream().anyMatch(Slot::colour);
+            boolean numbers = use.slots().stream().anyMatch(slot -> !slot.colour() && slot != Slot.OPACITY);
+            String wanted = colour ? "sRGB" : "raw";
+            boolean wrong = colour != numbers
+                    && !use.colourSpace().equals(wanted)
+                    && !(use.colourSpace().equals("auto") && colour);
+            if (wrong) {
+                found.add(
+                        use.path(),
+                        use.written() + " drives " + use.slots().getFirst().input() + " and is read as "
+                                + use.colourSpace() + ", not " + wanted,
+                        Fix.of("Read it as " + wanted, tidying -> tidying.edits()
+                                .set(
+                                        tidying.at(use.path()).property("inputs:sourceColorSpace"),
+                                        "token",
+                                        new Value.Token(wanted))));
+            }
+        }
+    }
+
+    private static void unusedChannels(Subject subject, Limits limits, Findings found) {
+        byImage(subject).forEach((file, uses) -> {
+            int channels = subject.textures().picture(file).orElseThrow().channels();
+            boolean clear = uses.stream().anyMatch(use -> use.channels().contains("a"));
+            boolean used = uses.stream().anyMatch(use -> !use.channels().isEmpty());
+            if (channels == 4 && used && !clear) {
+                found.add(
+                        uses.getFirst().path(),
+                        file.getFileName() + " has a clear channel that nothing uses",
+                        Fix.of("Leave it out", tidying -> replace(tidying, uses, file, MaterialRules::opaque)));
+            }
+        });
+    }
+
+    private static void powers(Subject subject, Limits limits, Findings found) {
+        byImage(subject).forEach((file, uses) -> {
+            Textures.Picture picture = subject.textures().picture(file).orElseThrow();
+            if (Integer.bitCount(picture.width()) != 1 || Integer.bitCount(picture.height()) != 1) {
+                found.add(
+                        uses.getFirst().path(),
+                        file.getFileName() + " has " + picture.width() + " × " + picture.height() + " pixels",
+                        null);
+            }
+        });
+    }
+
+    private static void replace(
+            Tidying tidying, List<Textures.Use> uses, Path file, UnaryOperator<BufferedImage> change) {
+        String name = Names.stem(file.getFileName().toString()) + ".png";
+        Path made = tidying.piece().newImage(name);
+        try {
+            BufferedImage image = ImageDecoder.read(file);
+            ImageIO.write(change.apply(image), "png", made.toFile());
+        } catch (IOException e) {
+            throw new PrepException(file, null, "cannot be made anew: " + IoProblems.describe(e), e);
+        }
+        uses.forEach(use -> setFile(tidying, use, made));
+    }
+
+    /** Halved as often as needed, so that every pixel counts the same. */
+    private static BufferedImage scaled(BufferedImage image, int by) {
+        BufferedImage now = image;
+        for (int step = by; step > 1; step /= 2) {
+            now = drawn(now, Math.max(1, now.getWidth() / 2), Math.max(1, now.getHeight() / 2), kind(image));
+        }
+        return now;
+    }
+
+    private static int kind(BufferedImage image) {
+        return image.getColorModel().hasAlpha() ? BufferedImage.TYPE_INT_ARGB : BufferedImage.TYPE_INT_RGB;
+    }
+
+    private static BufferedImage opaque(BufferedImage image) {
+        BufferedImage opaque = new BufferedImage(image.getWidth(), image.getHeight(), BufferedImage.TYPE_INT_RGB);
+        for (int y = 0; y < image.getHeight(); y++) {
+            for (int x = 0; x < image.getWidth(); x++) {
+                opaque.setRGB(x, y, image.getRGB(x, y));
+            }
+        }
+        return opaque;
+    }
+
+    private static BufferedImage drawn(BufferedImage image, int width, int height, int kind) {
+        BufferedImage drawn = new BufferedImage(width, height, kind);
+        Graphics2D graphics = drawn.createGraphics();
+        graphics.setRenderingHint(RenderingHints.KEY_INTERPOLATION, RenderingHints.VALUE_INTERPOLATION_BILINEAR);
+        graphics.drawImage(image, 0, 0, width, height, null);
+        graphics.dispose();
+        return drawn;
+    }
+}

@@ -1,0 +1,349 @@
+package pantry.workpiece;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import pantry.base.Names;
+import pantry.base.Progress;
+import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
+import pantry.exchange.usd.UsdModelWriter;
+import pantry.mesh.Channel;
+import pantry.mesh.Mesh;
+import pantry.mesh.MeshEdit;
+import pantry.usd.AttributeSpec;
+import pantry.usd.ListEdit;
+import pantry.usd.PrimSpec;
+import pantry.usd.PropertySpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Value;
+import pantry.usd.compose.Attribute;
+import pantry.usd.compose.Prim;
+import pantry.usd.edit.Transaction;
+import pantry.usd.schema.Values;
+
+/**
+ * One change of a workpiece as fixes make it. Paths are those that prims had when it began: what was moved or renamed
+ * since is found under its new path.
+ */
+public final class Tidying {
+    private static final Set<String> PER_POINT = Set.of("velocities", "accelerations");
+
+    private final Transaction edits;
+    private final Workpiece piece;
+    private final Progress progress;
+    private final List<Move> moves = new ArrayList<>();
+
+    private record Move(SdfPath from, SdfPath to) {}
+
+    public Tidying(Transaction edits, Workpiece piece, Progress progress) {
+        this.edits = edits;
+        this.piece = piece;
+        this.progress = progress;
+    }
+
+    public Workpiece piece() {
+        return piece;
+    }
+
+    Progress progress() {
+        return progress;
+    }
+
+    /** The edits themselves, by present paths. */
+    public Transaction edits() {
+        return edits;
+    }
+
+    /** Where a prim is now. */
+    public SdfPath at(SdfPath path) {
+        SdfPath now = path;
+        for (Move move : moves) {
+            now = now.replacePrefix(move.from(), move.to());
+        }
+        return now;
+    }
+
+    /** A prim as it is now; empty where it is gone. */
+    public Optional<Prim> prim(SdfPath path) {
+        return edits.stage().prim(at(path));
+    }
+
+    public void remove(SdfPath path) {
+        SdfPath now = at(path);
+        if (edits.stage().prim(now).isPresent()) {
+            edits.remove(now);
+        }
+    }
+
+    public void rename(SdfPath path, String name) {
+        move(path, path.parent(), name);
+    }
+
+    /** Moves a prim below another one, under a name that is free there. */
+    public void move(SdfPath path, SdfPath parent, String name) {
+        SdfPath now = at(path);
+        String going = now.parent().equals(at(parent)) ? now.name() : "";
+        SdfPath to = at(parent).child(freeBelow(at(parent), name, going));
+        edits.move(now, to);
+        moves.add(new Move(now, to));
+    }
+
+    /** A name that no child has, but for one that is about to go. */
+    public String freeBelow(SdfPath parent, String name, String going) {
+        Set<String> taken = new LinkedHashSet<>();
+        edits.stage().prim(parent).ifPresent(prim -> prim.children().forEach(child -> taken.add(child.name())));
+        taken.remove(going);
+        return Names.free(Names.identifier(name), taken::contains);
+    }
+
+    /** Gives a prim one matrix as its transform, in place of all ops that it had. */
+    public void setLocal(SdfPath path, Matrix4 local) {
+        edits.change(at(path), prim -> {
+            for (String name : List.copyOf(prim.propertyNames())) {
+                if (name.startsWith("xformOp")) {
+                    prim.removeProperty(name);
+                }
+            }
+            prim.set("matrix4d", "xformOp:transform", new Value.Tuple(local.rows()));
+            prim.set("token[]", "xformOpOrder", new Value.Strings(List.of("xformOp:transform")))
+                    .setUniform(true);
+        });
+    }
+
+    /** Takes away a prim's own transform; one that a weaker layer says is overruled. */
+    public void clearLocal(SdfPath path) {
+        setLocal(path, Matrix4.IDENTITY);
+        edits.change(at(path), prim -> {
+            prim.removeProperty("xformOp:transform");
+            prim.removeProperty("xformOpOrder");
+        });
+        if (prim(path).flatMap(prim -> prim.attribute("xformOpOrder")).isPresent()) {
+            setLocal(path, Matrix4.IDENTITY);
+        }
+    }
+
+    public void setTitle(SdfPath path, String title) {
+        edits.setField(at(path), "displayName", new Value.Text(title));
+    }
+
+    /** Binds a prim to a material. */
+    void bind(SdfPath path, SdfPath material) {
+        edits.change(at(path), prim -> bind(prim, at(material)));
+    }
+
+    public static void bind(PrimSpec prim, SdfPath material) {
+        if (!(prim.metadata().get("apiSchemas") instanceof Value.TokenEdit(ListEdit<String> edit)
+                && edit.applyTo(List.of()).contains("MaterialBindingAPI"))) {
+            List<String> schemas = new ArrayList<>();
+            if (prim.metadata().get("apiSchemas") instanceof Value.TokenEdit(ListEdit<String> edit)) {
+                schemas.addAll(edit.applyTo(List.of()));
+            }
+            schemas.add("MaterialBindingAPI");
+            prim.setApiSchemas(schemas.toArray(String[]::new));
+        }
+        prim.relate("material:binding", material);
+    }
+
+    /** Puts another surface in the place of a mesh's; what else went with its faces, such as subsets, is left. */
+    public void setMesh(SdfPath path, Mesh mesh) {
+        edits.change(at(path), prim -> {
+            for (PropertySpec property : List.copyOf(prim.properties())) {
+                if (isChannel(property.name()) || PER_POINT.contains(property.name())) {
+                    prim.removeProperty(property.name());
+                }
+            }
+            UsdModelWriter.writeSurface(prim, mesh);
+        });
+    }
+
+    public void setNormals(SdfPath path, Channel normals) {
+        edits.change(at(path), prim -> prim.removeProperty("primvars:normals"));
+        edits.change(at(path), prim -> prim.removeProperty("primvars:normals:indices"));
+        setChannel(path, "normal3f[]", "normals", normals);
+    }
+
+    /** Gives a mesh something that varies over it. */
+    public void setChannel(SdfPath path, String type, String name, Channel channel) {
+        edits.change(at(path), prim -> prim.set(type, name, new Value.Floats(channel.data(), channel.width()))
+                .metadata()
+                .put("interpolation", new Value.Token(channel.per().interpolation())));
+    }
+
+    private static boolean isChannel(String name) {
+        return name.equals("normals") || name.startsWith("primvars:");
+    }
+
+    /** Transforms a mesh's points and normals in its own space; a mirroring turns the side that is outside. */
+    public void transform(SdfPath path, Matrix4 change) {
+        Prim prim = prim(path).orElseThrow();
+        float[] points = Values.floats(prim, "points", 3);
+        if (points == null) {
+            return;
+        }
+        Mesh bare = new Mesh(points, new int[0], new int[0], null, null).transformed(change);
+        boolean mirrored = change.determinant3() < 0;
+        Optional<float[]> normals = directions(prim, "normals");
+        Optional<float[]> others = directions(prim, "primvars:normals");
+        boolean leftHanded =
+                Values.token(prim, "orientation").filter("leftHanded"::equals).isPresent();
+        edits.change(at(path), spec -> {
+            spec.attribute("points").ifPresent(attribute -> attribute.setValue(new Value.Floats(bare.points(), 3)));
+            normals.ifPresent(n -> turn(spec, "normals", n, change));
+            others.ifPresent(n -> turn(spec, "primvars:normals", n, change));
+            if (mirrored) {
+                spec.set("token", "orientation", new Value.Token(leftHanded ? "rightHanded" : "leftHanded"))
+                        .setUniform(true);
+            }
+            setExtent(spec, bare.points());
+        });
+    }
+
+    private static Optional<float[]> directions(Prim prim, String name) {
+        return prim.attribute(name)
+                .flatMap(Attribute::value)
+                .filter(Value.Floats.class::isInstance)
+                .map(value -> ((Value.Floats) value).data());
+    }
+
+    private static void turn(PrimSpec spec, String name, float[] normals, Matrix4 change) {
+        // A mesh of these normals alone, so that they turn as those of every mesh do.
+        int[] none = new int[0];
+        Mesh turned = new Mesh(normals.clone(), none, none, new Channel(normals, 3, Channel.Per.POINT), null)
+                .transformed(change);
+        spec.attribute(name)
+                .ifPresent(attribute -> attribute.setValue(
+                        new Value.Floats(turned.normals().orElseThrow().data(), 3)));
+    }
+
+    private static void setExtent(PrimSpec spec, float[] points) {
+        if (points.length == 0) {
+            spec.removeProperty("extent");
+            return;
+        }
+        int[] none = new int[0];
+        Box3 box = new Mesh(points, none, none, null, null).bounds();
+        spec.set("float3[]", "extent", new Value.Floats(UsdModelWriter.extent(box), 3));
+    }
+
+    /** Changes which points, faces and corners a mesh has; all that goes with them follows. */
+    public void edit(SdfPath path, MeshEdit edit) {
+        Prim prim = prim(path).orElseThrow();
+        float[] points = Values.floats(prim, "points", 3);
+        int[] sizes = Values.ints(prim, "faceVertexCounts");
+        int[] corners = Values.ints(prim, "faceVertexIndices");
+        if (points == null || sizes == null || corners == null) {
+            return;
+        }
+        Value newPoints = picked(new Value.Floats(points, 3), edit.points());
+        edits.change(at(path), spec -> {
+            for (PropertySpec property : List.copyOf(spec.properties())) {
+                boolean perPoint = PER_POINT.contains(property.name());
+                if ((isChannel(property.name()) || perPoint) && property instanceof AttributeSpec attribute) {
+                    follow(prim, spec, attribute, perPoint, edit, corners);
+                }
+            }
+            spec.set("point3f[]", "points", newPoints);
+            spec.set("int[]", "faceVertexCounts", picked(new Value.Ints(sizes, 1), edit.faces()));
+            spec.set("int[]", "faceVertexIndices", new Value.Ints(edit.cornerPoints(), 1));
+            setExtent(spec, ((Value.Floats) newPoints).data());
+        });
+        followSubsets(prim, edit, sizes.length);
+    }
+
+    private static void follow(
+            Prim prim, PrimSpec spec, AttributeSpec attribute, boolean perPoint, MeshEdit edit, int[] corners) {
+        String name = attribute.name();
+        Value value = attribute.value().orElse(null);
+        if (name.endsWith(":indices") || value == null) {
+            return;
+        }
+        AttributeSpec indices = spec.attribute(name + ":indices").orElse(null);
+        Value elements = indices == null ? value : indices.value().orElse(value);
+        Channel.Per per = perPoint
+                ? Channel.Per.POINT
+                : Channel.Per.of(prim.attribute(name)
+                        .flatMap(read -> read.text("interpolation"))
+                        .orElse(name.equals("normals") ? "vertex" : "constant"));
+        if (per == Channel.Per.MESH) {
+            return;
+        }
+        MeshEdit.Followed followed = edit.follow(per, corners, (one, other) -> same(elements, one, other));
+        Value changed = picked(elements, followed.elements());
+        (indices == null ? attribute : indices).setValue(changed);
+        if (followed.per() != per) {
+            attribute
+                    .metadata()
+                    .put("interpolation", new Value.Token(followed.per().interpolation()));
+        }
+    }
+
+    private void followSubsets(Prim prim, MeshEdit edit, int faceCount) {
+        int @Nullable [] newFace = null;
+        for (Prim child : List.copyOf(prim.children())) {
+            int[] faces = Values.ints(child, "indices");
+            if (!child.typeName().equals("GeomSubset") || faces == null) {
+                continue;
+            }
+            if (newFace == null) {
+                newFace = new int[faceCount];
+                Arrays.fill(newFace, -1);
+                for (int f = 0; f < edit.faces().length; f++) {
+                    newFace[edit.faces()[f]] = f;
+                }
+            }
+            int[] numbers = newFace;
+            int[] kept = Arrays.stream(faces)
+                    .filter(face -> face >= 0 && face < numbers.length && numbers[face] >= 0)
+                    .map(face -> numbers[face])
+                    .toArray();
+            edits.change(child.path(), spec -> spec.set("int[]", "indices", new Value.Ints(kept, 1)));
+        }
+    }
+
+    private static Value picked(Value value, int[] elements) {
+        return switch (value) {
+            case Value.Floats(float[] data, int width) -> {
+                float[] picked = new float[elements.length * width];
+                for (int i = 0; i < elements.length; i++) {
+                    System.arraycopy(data, width * elements[i], picked, width * i, width);
+                }
+                yield new Value.Floats(picked, width);
+            }
+            case Value.Doubles(double[] data, int width) -> {
+                double[] picked = new double[elements.length * width];
+                for (int i = 0; i < elements.length; i++) {
+                    System.arraycopy(data, width * elements[i], picked, width * i, width);
+                }
+                yield new Value.Doubles(picked, width);
+            }
+            case Value.Ints(int[] data, int width) -> {
+                int[] picked = new int[elements.length * width];
+                for (int i = 0; i < elements.length; i++) {
+                    System.arraycopy(data, width * elements[i], picked, width * i, width);
+                }
+                yield new Value.Ints(picked, width);
+            }
+            case Value.Longs(long[] data) ->
+                new Value.Longs(Arrays.stream(elements).mapToLong(e -> data[e]).toArray());
+            case Value.Bools(boolean[] data) -> {
+                boolean[] picked = new boolean[elements.length];
+                for (int i = 0; i < elements.length; i++) {
+                    picked[i] = data[elements[i]];
+                }
+                yield new Value.Bools(picked);
+            }
+            case Value.Strings(List<String> items) ->
+                new Value.Strings(Arrays.stream(elements).mapToObj(items::get).toList());
+            default -> value;
+        };
+    }
+
+    private static boolean same(Value value, int one, int other) {
+        return picked(value, new int[] {one}).equals(picked(value, new int[] {other}));
+    }
+}
