@@ -14,7 +14,7 @@ import pantry.base.Progress;
 import pantry.base.Sha256;
 import pantry.catalogue.Catalogue;
 import pantry.catalogue.Finder;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
 import pantry.catalogue.SearchText;
 import pantry.library.AssetKind;
@@ -88,7 +88,7 @@ public final class Searching {
     }
 
     private static void typing(Path folder, int count) throws Exception {
-        List<Item> items = Synthetic.items(count);
+        List<IndexedAsset> items = Synthetic.items(count);
         long start = System.nanoTime();
         Finder finder = new Finder(items);
         System.out.printf(
@@ -116,7 +116,7 @@ public final class Searching {
         });
     }
 
-    private static Jdbi fts(Path folder, List<Item> items) {
+    private static Jdbi fts(Path folder, List<IndexedAsset> items) {
         Jdbi jdbi = Jdbi.create("jdbc:sqlite:" + folder.resolve("fts.sqlite"));
         jdbi.useTransaction(handle -> {
             handle.execute("CREATE VIRTUAL TABLE text USING fts5 (name, tags, notes, materials, shelf,"

@@ -12,7 +12,7 @@ import java.util.Random;
 import java.util.UUID;
 import pantry.base.Json;
 import pantry.base.Names;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.library.AssetKind;
 import pantry.library.Card;
 import pantry.library.Library;
@@ -54,9 +54,9 @@ final class Synthetic {
     }
 
     /** Items as the index holds them. */
-    static List<Item> items(int count) {
+    static List<IndexedAsset> items(int count) {
         Random random = new Random(14);
-        List<Item> items = new ArrayList<>();
+        List<IndexedAsset> items = new ArrayList<>();
         for (int i = 0; i < count; i++) {
             String thing = any(random, THINGS);
             String name = title(any(random, FIRST)) + " " + thing + " " + (i % 977);
@@ -67,7 +67,7 @@ final class Synthetic {
                 parts.add(title(any(random, THINGS)) + " " + (p + 1));
             }
             double height = Math.exp(random.nextGaussian());
-            items.add(new Item(
+            items.add(new IndexedAsset(
                     new UUID(random.nextLong(), i).toString(),
                     name,
                     AssetKind.values()[random.nextInt(AssetKind.values().length)].word(),
@@ -97,7 +97,7 @@ final class Synthetic {
     /** A library of such assets on disk, each with a card, facts, an entry layer and a picture. */
     static Library library(Path folder, int count, Path picture) throws IOException {
         Library library = Library.create(folder, "Synthetic shelves", "bench", Clock.systemUTC());
-        for (Item item : items(count)) {
+        for (IndexedAsset item : items(count)) {
             Path asset = folder.resolve(item.folder());
             Path data = Files.createDirectories(asset.resolve("v001/data"));
             Card card = Card.fresh(
@@ -126,7 +126,7 @@ final class Synthetic {
         }
     }
 
-    private static Map<String, Object> facts(Item item) {
+    private static Map<String, Object> facts(IndexedAsset item) {
         double[] size = item.size();
         Map<String, Object> facts = new LinkedHashMap<>();
         facts.put("file", "thing.usda");

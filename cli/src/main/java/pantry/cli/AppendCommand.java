@@ -14,8 +14,8 @@ import pantry.base.PantryException;
 import pantry.intake.LostTextures;
 import pantry.library.Asset;
 import pantry.scene.Bringing;
+import pantry.scene.ImportSource;
 import pantry.scene.Scene;
-import pantry.scene.Source;
 import pantry.usd.SdfPath;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
@@ -82,13 +82,13 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
     abstract Named source();
 
     /** A source with a name for what comes of it. */
-    record Named(Source source, String name) {}
+    record Named(ImportSource source, String name) {}
 
     @Override
     Result work() {
         Scene scene = workbench.openScene(sceneFile);
         Named named = source();
-        Source source = named.source();
+        ImportSource source = named.source();
         Set<SdfPath> chosen = new LinkedHashSet<>();
         for (String path : picked) {
             if (!SdfPath.isWellFormed(path)) {
@@ -193,7 +193,7 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
                         .map(asset::entryLayer)
                         .orElseThrow(() -> new PantryException(asset.folder(), "has no version yet"));
                 return new Named(
-                        workbench.source(layer, Source.Links.COPIED, output.progress()),
+                        workbench.source(layer, ImportSource.Links.COPIED, output.progress()),
                         asset.card().name());
             }
             Path file = Path.of(what);
@@ -201,7 +201,7 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
                 throw new PantryException(file, "there is no such file; for an asset, say in which --library it is");
             }
             return new Named(
-                    workbench.source(file, Source.Links.COPIED, output.progress()),
+                    workbench.source(file, ImportSource.Links.COPIED, output.progress()),
                     Names.title(Names.stem(file.getFileName().toString())));
         }
     }
@@ -223,7 +223,8 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
         Named source() {
             Optional<Path> name = Optional.ofNullable(other.getFileName());
             return new Named(
-                    workbench.source(other, copy ? Source.Links.COPIED : Source.Links.KEPT, output.progress()),
+                    workbench.source(
+                            other, copy ? ImportSource.Links.COPIED : ImportSource.Links.KEPT, output.progress()),
                     Names.title(Names.stem(name.map(Path::toString).orElse("Scene"))));
         }
     }

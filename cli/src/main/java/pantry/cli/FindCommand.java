@@ -11,7 +11,7 @@ import pantry.base.PantryException;
 import pantry.catalogue.Catalogue;
 import pantry.catalogue.Finder;
 import pantry.catalogue.Found;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
 import pantry.catalogue.Search;
 import pantry.catalogue.SearchText;
@@ -60,7 +60,7 @@ final class FindCommand extends PantryCommand<FindCommand.Result> {
 
     record Result(
             int count,
-            List<Item> items,
+            List<IndexedAsset> items,
             Map<String, String> reasons,
             Map<String, List<Found.Facet>> facets,
             List<String> notUnderstood) {}
@@ -91,10 +91,10 @@ final class FindCommand extends PantryCommand<FindCommand.Result> {
             search = search.tagged(tag);
         }
         Found found = finder.find(search, order);
-        List<Item> items = like.isPresent() ? alike(finder, found) : found.items();
-        List<Item> shown = items.stream().limit(Math.max(1, limit)).toList();
+        List<IndexedAsset> items = like.isPresent() ? alike(finder, found) : found.items();
+        List<IndexedAsset> shown = items.stream().limit(Math.max(1, limit)).toList();
         Map<String, String> reasons = new java.util.LinkedHashMap<>();
-        for (Item item : shown) {
+        for (IndexedAsset item : shown) {
             String reason = Finder.reason(search, item);
             if (!reason.isEmpty()) {
                 reasons.put(item.id(), reason);
@@ -104,9 +104,9 @@ final class FindCommand extends PantryCommand<FindCommand.Result> {
         return new Result(items.size(), shown, reasons, found.facets(), found.complaints());
     }
 
-    private List<Item> alike(Finder finder, Found found) {
+    private List<IndexedAsset> alike(Finder finder, Found found) {
         String wanted = like.orElseThrow();
-        Item one = finder.items().stream()
+        IndexedAsset one = finder.items().stream()
                 .filter(item -> item.id().equals(wanted)
                         || (item.shelf() + "/" + item.name()).equalsIgnoreCase(wanted)
                         || item.name().equalsIgnoreCase(wanted))
@@ -114,7 +114,7 @@ final class FindCommand extends PantryCommand<FindCommand.Result> {
                 .orElseThrow(() -> new PantryException("there is no asset \"" + wanted + "\" to compare with"));
         ShapeDescriptor shape = ShapeDescriptor.ofCode(one.shape())
                 .orElseThrow(() -> new PantryException(one.name() + " has no shape to compare with"));
-        Set<Item> among = new LinkedHashSet<>(found.items());
+        Set<IndexedAsset> among = new LinkedHashSet<>(found.items());
         return finder.alike(shape, 0.5, Integer.MAX_VALUE).stream()
                 .map(each -> each.item())
                 .filter(item -> !item.equals(one) && among.contains(item))
@@ -123,7 +123,7 @@ final class FindCommand extends PantryCommand<FindCommand.Result> {
 
     @Override
     void tell(Result result) {
-        for (Item item : result.items()) {
+        for (IndexedAsset item : result.items()) {
             String reason = result.reasons().getOrDefault(item.id(), "");
             output.line(
                     "%-36s %-28s %-8s %-5s %,10d triangles  %s%s",

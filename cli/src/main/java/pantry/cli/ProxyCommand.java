@@ -4,7 +4,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import pantry.intake.CollisionShape;
-import pantry.prep.tools.Making;
+import pantry.prep.tools.LevelsAndCollision;
 import pantry.prep.tools.Proxy;
 import pantry.workbench.Workbench;
 import pantry.workpiece.Workpiece;
@@ -76,7 +76,7 @@ final class ProxyCommand extends PrepCommand<ProxyCommand.Result> {
         proxy.ifPresent(made -> Proxy.write(piece, made));
         int shapes = collision.map(wanted -> collide(piece, wanted)).orElse(0);
         if (levels) {
-            Making.levels(piece);
+            LevelsAndCollision.levels(piece);
         }
         // Without a target the figures are the result: how well so many boxes would do.
         Saved saved = target.isGiven() ? saved(piece) : Saved.NOTHING;
@@ -107,14 +107,14 @@ final class ProxyCommand extends PrepCommand<ProxyCommand.Result> {
 
     private int collide(Workpiece piece, String wanted) {
         return switch (wanted) {
-            case "box" -> Making.collision(piece, CollisionShape.BOX, 1, output.progress());
-            case "hull" -> Making.collision(piece, CollisionShape.HULL, 1, output.progress());
+            case "box" -> LevelsAndCollision.collision(piece, CollisionShape.BOX, 1, output.progress());
+            case "hull" -> LevelsAndCollision.collision(piece, CollisionShape.HULL, 1, output.progress());
             default -> {
                 double hulls = number("--collision", wanted);
                 if (hulls < 1 || hulls > Proxy.MOST_BOXES || hulls != Math.rint(hulls)) {
                     throw wrongCall("--collision takes box, hull, or a number from 1 to " + Proxy.MOST_BOXES + ".");
                 }
-                yield Making.collision(piece, CollisionShape.HULL, (int) hulls, output.progress());
+                yield LevelsAndCollision.collision(piece, CollisionShape.HULL, (int) hulls, output.progress());
             }
         };
     }

@@ -18,12 +18,12 @@ import pantry.base.PantryException;
 import pantry.catalogue.Alike;
 import pantry.exchange.format.FileKind;
 import pantry.exchange.format.Imported;
+import pantry.intake.ArrivalSummary;
 import pantry.intake.Carried;
 import pantry.intake.Intake;
 import pantry.intake.Listing;
 import pantry.intake.LostTextures;
 import pantry.intake.Neighbours;
-import pantry.intake.Outline;
 import pantry.intake.Presets;
 import pantry.intake.Report;
 import pantry.intake.Round;
@@ -262,7 +262,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         try {
             Imported read = intake.read(file, output.progress());
             Imported arrival = lost.map(l -> l.on(read)).orElse(read);
-            Outline outline = Outline.of(arrival);
+            ArrivalSummary outline = ArrivalSummary.of(arrival);
             Slip slip = slip(outline, target, neighbours);
             if (dryRun) {
                 SlipLine line = slipLine(arrival, outline, slip, target, neighbours(slip.shelf(), target, neighbours));
@@ -349,7 +349,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     }
 
     /** Suggested, then as usual on the shelf, then as kept under a name, then as told here. */
-    private Slip slip(Outline outline, Library target, Map<String, Neighbours> known) {
+    private Slip slip(ArrivalSummary outline, Library target, Map<String, Neighbours> known) {
         Optional<SlipPreset> kept = preset.map(workbench.presets()::get);
         String place =
                 shelf.map(Shelf::path).or(() -> kept.map(SlipPreset::shelf)).orElse("");
@@ -370,7 +370,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         return name.map(slip::withName).orElse(slip);
     }
 
-    private SlipLine slipLine(Imported arrival, Outline outline, Slip slip, Library target, Neighbours neighbours) {
+    private SlipLine slipLine(
+            Imported arrival, ArrivalSummary outline, Slip slip, Library target, Neighbours neighbours) {
         List<ScaleCandidate> scales = Intake.candidates(outline, slip.up(), neighbours);
         List<Candidate> candidates = scales.stream()
                 .map(c -> new Candidate(c.factor(), c.unit(), c.size(), c.likely(), c.reason()))

@@ -10,9 +10,9 @@ import java.util.stream.Collectors;
 import pantry.intake.Carried;
 import pantry.intake.CollisionShape;
 import pantry.intake.LengthUnit;
-import pantry.intake.Making;
 import pantry.intake.PartsMode;
 import pantry.intake.Pivot;
+import pantry.intake.ProcessingOptions;
 import pantry.intake.Slip;
 import pantry.model.Axis;
 import picocli.CommandLine.Model.CommandSpec;
@@ -155,7 +155,7 @@ final class SlipOptions {
         slip = slip.withCredit(licence.orElse(slip.licence()), credit.orElse(slip.credit()));
         slip = mode().map(slip::withParts).orElse(slip);
         slip = pivotChoice().map(slip::withPivot).orElse(slip);
-        Making making = slip.making();
+        ProcessingOptions making = slip.making();
         for (Carried.Kind kind : kept()) {
             making = making.keeping(kind, true);
         }

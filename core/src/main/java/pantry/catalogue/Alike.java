@@ -5,4 +5,4 @@ package pantry.catalogue;
  *
  * @param likeness 1 the same, 0 nothing in common
  */
-public record Alike(Item item, double likeness) {}
+public record Alike(IndexedAsset item, double likeness) {}

@@ -68,11 +68,11 @@ public final class Catalogue implements AutoCloseable {
     /** What memory holds of a library. */
     private static final class Known {
         private final Map<String, String> stamps = new HashMap<>();
-        private final TreeMap<String, Item> items = new TreeMap<>();
-        private List<Item> listed = List.of();
+        private final TreeMap<String, IndexedAsset> items = new TreeMap<>();
+        private List<IndexedAsset> listed = List.of();
     }
 
-    private record Snapshot(List<String> libraries, List<List<Item>> items, Finder finder) {}
+    private record Snapshot(List<String> libraries, List<List<IndexedAsset>> items, Finder finder) {}
 
     private Catalogue(@Nullable Path file, @Nullable String url) {
         this.file = file;
@@ -366,7 +366,7 @@ public final class Catalogue implements AutoCloseable {
         AtomicInteger read = new AtomicInteger();
         for (int from = 0; from < folders.size(); from += BATCH) {
             List<String> some = folders.subList(from, Math.min(folders.size(), from + BATCH));
-            List<Optional<Item>> items = some.parallelStream()
+            List<Optional<IndexedAsset>> items = some.parallelStream()
                     .map(folder -> {
                         progress.step("indexing " + folder, (double) read.incrementAndGet() / folders.size());
                         return Records.read(library, changed.get(folder));
@@ -415,8 +415,8 @@ public final class Catalogue implements AutoCloseable {
         memory.listed = List.copyOf(memory.items.values());
     }
 
-    private static Map<String, Item> load(Handle handle, Library library, List<String> folders, int all) {
-        Map<String, Item> items = new HashMap<>();
+    private static Map<String, IndexedAsset> load(Handle handle, Library library, List<String> folders, int all) {
+        Map<String, IndexedAsset> items = new HashMap<>();
         boolean most = folders.size() > all / 2;
         for (int from = 0; from < folders.size(); from += BATCH) {
             List<String> some = folders.subList(from, Math.min(folders.size(), from + BATCH));
@@ -458,20 +458,20 @@ public final class Catalogue implements AutoCloseable {
                 });
             }
         }
-        List<List<Item>> items =
+        List<List<IndexedAsset>> items =
                 roots.stream().map(root -> known.get(root).listed).toList();
         Snapshot now = snapshot;
         if (now != null && now.libraries.equals(roots) && same(now.items, items)) {
             return now.finder;
         }
-        List<Item> all = new ArrayList<>();
+        List<IndexedAsset> all = new ArrayList<>();
         items.forEach(all::addAll);
         Finder finder = new Finder(all);
         snapshot = new Snapshot(roots, items, finder);
         return finder;
     }
 
-    private static boolean same(List<List<Item>> some, List<List<Item>> others) {
+    private static boolean same(List<List<IndexedAsset>> some, List<List<IndexedAsset>> others) {
         for (int i = 0; i < some.size(); i++) {
             if (some.get(i) != others.get(i)) {
                 return false;

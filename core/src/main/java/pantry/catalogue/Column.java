@@ -19,7 +19,7 @@ final class Column {
     /** Where each asset's values begin; one more for the end. */
     private final int[] starts;
 
-    Column(List<Item> items, Function<Item, List<String>> fact) {
+    Column(List<IndexedAsset> items, Function<IndexedAsset, List<String>> fact) {
         Map<String, Integer> numbers = new HashMap<>();
         starts = new int[items.size() + 1];
         int end = 0;
@@ -30,7 +30,7 @@ final class Column {
                 }
                 codes[end++] = numbers.computeIfAbsent(value, fresh -> {
                     values.add(fresh);
-                    folded.add(Words.folded(fresh));
+                    folded.add(SearchTokens.folded(fresh));
                     return values.size() - 1;
                 });
             }

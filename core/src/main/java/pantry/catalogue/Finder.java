@@ -28,7 +28,7 @@ public final class Finder {
     /** As many tags and shelves as are worth choosing from. */
     private static final int MOST_FACETS = 60;
 
-    private final List<Item> items;
+    private final List<IndexedAsset> items;
     private final Map<Order, int[]> orders = new EnumMap<>(Order.class);
     private final Map<Key, Column> columns = new HashMap<>();
     private final Map<Key, double[]> figures = new EnumMap<>(Key.class);
@@ -38,16 +38,16 @@ public final class Finder {
     private @Nullable Vocabulary vocabulary;
 
     /** @param items all that can be found */
-    public Finder(List<Item> items) {
+    public Finder(List<IndexedAsset> items) {
         this.items = List.copyOf(items);
         columns.put(Key.KIND, new Column(this.items, item -> List.of(item.kind())));
         columns.put(Key.STATUS, new Column(this.items, item -> List.of(item.status())));
         columns.put(
                 Key.LICENCE,
                 new Column(this.items, item -> List.of(item.licence().isEmpty() ? "none" : item.licence())));
-        columns.put(Key.TAG, new Column(this.items, Item::tags));
+        columns.put(Key.TAG, new Column(this.items, IndexedAsset::tags));
         columns.put(Key.SHELF, new Column(this.items, item -> List.of(item.shelf())));
-        columns.put(Key.COLOUR, new Column(this.items, Item::colours));
+        columns.put(Key.COLOUR, new Column(this.items, IndexedAsset::colours));
         for (Key key : Key.values()) {
             if (key.measure() != Key.Measure.NONE) {
                 figures.put(
@@ -98,7 +98,7 @@ public final class Finder {
     }
 
     private int[] byName() {
-        String[] names = lower(Item::name);
+        String[] names = lower(IndexedAsset::name);
         return permutation(Comparator.comparing((Integer i) -> names[i])
                 .thenComparing(i -> items.get(i).folder()));
     }
@@ -113,7 +113,7 @@ public final class Finder {
         return switch (order) {
             case NAME -> byRank;
             case BEST -> {
-                String[] shelves = lower(Item::shelf);
+                String[] shelves = lower(IndexedAsset::shelf);
                 yield Comparator.comparing((Integer i) -> shelves[i]).thenComparing(byRank);
             }
             case DATE -> falling(figures.get(Key.CHANGED)).thenComparing(byRank);
@@ -126,7 +126,7 @@ public final class Finder {
         };
     }
 
-    private String[] lower(Function<Item, String> text) {
+    private String[] lower(Function<IndexedAsset, String> text) {
         return items.stream()
                 .map(text)
                 .map(each -> each.toLowerCase(Locale.ROOT))
@@ -137,7 +137,7 @@ public final class Finder {
         return Comparator.comparingDouble((Integer i) -> -figures[i]);
     }
 
-    private static double largest(Item item) {
+    private static double largest(IndexedAsset item) {
         return Arrays.stream(item.size()).max().orElse(0);
     }
 
@@ -149,17 +149,17 @@ public final class Finder {
     }
 
     /** All assets. */
-    public List<Item> items() {
+    public List<IndexedAsset> items() {
         return items;
     }
 
     /** The asset with an id. */
-    public Optional<Item> item(String id) {
+    public Optional<IndexedAsset> item(String id) {
         return items.stream().filter(item -> item.id().equals(id)).findFirst();
     }
 
     /** How many of the assets use an asset. */
-    public int uses(Item item) {
+    public int uses(IndexedAsset item) {
         int number = items.indexOf(item);
         return number < 0 ? 0 : uses[number];
     }
@@ -235,9 +235,9 @@ public final class Finder {
         return hits;
     }
 
-    private static boolean says(Item item, List<String> phrase) {
+    private static boolean says(IndexedAsset item, List<String> phrase) {
         boolean[] found = new boolean[1];
-        Vocabulary.texts(item, (place, text) -> found[0] |= begins(Words.of(Words.folded(text)), phrase));
+        Vocabulary.texts(item, (place, text) -> found[0] |= begins(SearchTokens.of(SearchTokens.folded(text)), phrase));
         return found[0];
     }
 
@@ -287,7 +287,7 @@ public final class Finder {
         }
     }
 
-    private static double figure(Key key, Item item) {
+    private static double figure(Key key, IndexedAsset item) {
         return switch (key) {
             case TRIANGLES -> item.triangles();
             case VERSIONS -> item.versions();
@@ -317,7 +317,7 @@ public final class Finder {
             default -> {
                 boolean[] having = new boolean[items.size()];
                 for (int i = 0; i < having.length; i++) {
-                    Item item = items.get(i);
+                    IndexedAsset item = items.get(i);
                     having[i] = values.stream().anyMatch(each -> holds(key, item, each));
                 }
                 yield having;
@@ -330,26 +330,28 @@ public final class Finder {
         return ("/" + shelf + "/").contains("/" + named + "/");
     }
 
-    private static boolean holds(Key key, Item item, String value) {
+    private static boolean holds(Key key, IndexedAsset item, String value) {
         return switch (key) {
-            case NAME -> Words.folded(item.name()).contains(value);
-            case CREDIT -> Words.folded(item.credit()).contains(value);
-            case NOTES -> Words.folded(item.notes()).contains(value);
+            case NAME -> SearchTokens.folded(item.name()).contains(value);
+            case CREDIT -> SearchTokens.folded(item.credit()).contains(value);
+            case NOTES -> SearchTokens.folded(item.notes()).contains(value);
             case MATERIAL ->
-                item.materials().stream().anyMatch(each -> Words.folded(each).contains(value));
+                item.materials().stream()
+                        .anyMatch(each -> SearchTokens.folded(each).contains(value));
             case PART ->
-                item.parts().stream().anyMatch(each -> Words.folded(each).contains(value));
+                item.parts().stream().anyMatch(each -> SearchTokens.folded(each).contains(value));
             case FIELD ->
-                item.fields().entrySet().stream().anyMatch(each -> Words.folded(each.getKey() + "=" + each.getValue())
-                        .contains(value));
+                item.fields().entrySet().stream()
+                        .anyMatch(each -> SearchTokens.folded(each.getKey() + "=" + each.getValue())
+                                .contains(value));
             default -> item.id().equalsIgnoreCase(value);
         };
     }
 
     private boolean[] using(List<String> values) {
         Map<String, Boolean> wanted = new HashMap<>();
-        for (Item item : items) {
-            String name = Words.folded(item.name());
+        for (IndexedAsset item : items) {
+            String name = SearchTokens.folded(item.name());
             wanted.put(
                     item.id(),
                     values.stream()
@@ -366,7 +368,7 @@ public final class Finder {
      * Why an asset was found, for a person: where its words stand, but for those in its name, which is seen anyway.
      * Empty where there is nothing to add.
      */
-    public static String reason(Search search, Item item) {
+    public static String reason(Search search, IndexedAsset item) {
         List<String> reasons = new ArrayList<>();
         for (Search.Word word : search.words()) {
             if (!word.not()) {
@@ -378,14 +380,14 @@ public final class Finder {
         return String.join(", ", reasons);
     }
 
-    private static Optional<String> reason(String typed, Item item) {
+    private static Optional<String> reason(String typed, IndexedAsset item) {
         String[] best = new String[1];
         int[] worth = new int[1];
         Vocabulary.texts(item, (place, text) -> {
-            for (String word : Words.of(Words.folded(text))) {
-                for (String key : Words.keys(word)) {
+            for (String word : SearchTokens.of(SearchTokens.folded(text))) {
+                for (String key : SearchTokens.keys(word)) {
                     boolean begins = key.startsWith(typed);
-                    boolean near = !begins && Vocabulary.forgives(typed) && Words.beginsNearly(key, typed);
+                    boolean near = !begins && Vocabulary.forgives(typed) && SearchTokens.beginsNearly(key, typed);
                     int value = (begins ? 2 : near ? 1 : 0) * Place.weight(place.mask());
                     if (value > worth[0]) {
                         worth[0] = value;
@@ -419,7 +421,7 @@ public final class Finder {
     }
 
     /** Items by their numbers. */
-    private final class Listed extends AbstractList<Item> implements RandomAccess {
+    private final class Listed extends AbstractList<IndexedAsset> implements RandomAccess {
         private final int[] numbers;
 
         private Listed(int[] numbers) {
@@ -427,7 +429,7 @@ public final class Finder {
         }
 
         @Override
-        public Item get(int index) {
+        public IndexedAsset get(int index) {
             return items.get(numbers[index]);
         }
 

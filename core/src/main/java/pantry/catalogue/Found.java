@@ -11,7 +11,7 @@ import java.util.Map;
  *     {@code colour}), how many of the items have which value, the most frequent first
  * @param complaints what of the search was not understood, and words that nothing begins with
  */
-public record Found(int count, List<Item> items, Map<String, List<Facet>> facets, List<String> complaints) {
+public record Found(int count, List<IndexedAsset> items, Map<String, List<Facet>> facets, List<String> complaints) {
     /** A value and how many have it. */
     public record Facet(String value, int count) {}
 }

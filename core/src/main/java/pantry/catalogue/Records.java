@@ -63,7 +63,7 @@ final class Records {
     }
 
     /** An asset as it stands; empty where it cannot be understood, which the library's own check says. */
-    static Optional<Item> read(Library library, Path folder) {
+    static Optional<IndexedAsset> read(Library library, Path folder) {
         try {
             Asset asset = library.asset(folder);
             Optional<String> shown = asset.shown();
@@ -71,7 +71,7 @@ final class Records {
                 return Optional.empty();
             }
             Facts facts = asset.facts(shown.get());
-            return Optional.of(new Item(
+            return Optional.of(new IndexedAsset(
                     asset.card().id(),
                     asset.card().name(),
                     asset.card().kind().word(),
@@ -103,7 +103,7 @@ final class Records {
         }
     }
 
-    static void bind(PreparedBatch batch, Library library, String folder, String stamp, Item item) {
+    static void bind(PreparedBatch batch, Library library, String folder, String stamp, IndexedAsset item) {
         List<String> fields = new ArrayList<>();
         item.fields().forEach((name, value) -> fields.add(name + "=" + value));
         batch.bind("library", library.info().id())
@@ -134,13 +134,13 @@ final class Records {
                 .add();
     }
 
-    static Item item(Library library, ResultSet row) throws SQLException {
+    static IndexedAsset item(Library library, ResultSet row) throws SQLException {
         Map<String, String> fields = new LinkedHashMap<>();
         for (String field : list(row.getString("fields"))) {
             int equals = field.indexOf('=');
             fields.put(field.substring(0, equals), field.substring(equals + 1));
         }
-        return new Item(
+        return new IndexedAsset(
                 row.getString("id"),
                 row.getString("name"),
                 row.getString("kind"),

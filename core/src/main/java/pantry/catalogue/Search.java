@@ -54,17 +54,17 @@ public record Search(List<Word> words, List<Phrase> phrases, List<Filter> filter
 
     /** Narrowed to a shelf and those below it; the empty path narrows nothing. */
     public Search onShelf(String path) {
-        return path.isEmpty() ? this : with(new Filter.Value(Key.SHELF, List.of(Words.folded(path)), false));
+        return path.isEmpty() ? this : with(new Filter.Value(Key.SHELF, List.of(SearchTokens.folded(path)), false));
     }
 
     /** Narrowed to those with a tag. */
     public Search tagged(String tag) {
-        return with(new Filter.Value(Key.TAG, List.of(Words.folded(tag)), false));
+        return with(new Filter.Value(Key.TAG, List.of(SearchTokens.folded(tag)), false));
     }
 
     /** Narrowed to a kind. */
     public Search ofKind(String kind) {
-        return with(new Filter.Value(Key.KIND, List.of(Words.folded(kind)), false));
+        return with(new Filter.Value(Key.KIND, List.of(SearchTokens.folded(kind)), false));
     }
 
     /** Whether nothing in particular is looked for. */

@@ -61,7 +61,7 @@ public final class SearchText {
 
     private void term(boolean not) {
         if (atQuote()) {
-            List<String> phrase = Words.of(Words.folded(quoted()));
+            List<String> phrase = SearchTokens.of(SearchTokens.folded(quoted()));
             if (phrase.size() == 1) {
                 words.add(new Search.Word(phrase.getFirst(), not));
             } else if (!phrase.isEmpty()) {
@@ -75,7 +75,7 @@ public final class SearchText {
             keyed(word, not);
             return;
         }
-        Words.of(Words.folded(word)).forEach(each -> words.add(new Search.Word(each, not)));
+        SearchTokens.of(SearchTokens.folded(word)).forEach(each -> words.add(new Search.Word(each, not)));
     }
 
     private boolean atQuote() {
@@ -101,7 +101,7 @@ public final class SearchText {
     }
 
     private void keyed(String word, boolean not) {
-        Optional<Key> key = Key.of(Words.folded(word));
+        Optional<Key> key = Key.of(SearchTokens.folded(word));
         String value = at < text.length() && atQuote() ? quoted() : unquoted(false);
         if (key.isEmpty()) {
             complaints.add("there is no “" + word + ":”; ask for " + Key.all());
@@ -113,7 +113,7 @@ public final class SearchText {
         }
         if (key.get().measure() == Key.Measure.NONE) {
             List<String> values = Arrays.stream(value.split(","))
-                    .map(Words::folded)
+                    .map(SearchTokens::folded)
                     .map(String::strip)
                     .filter(each -> !each.isEmpty())
                     .toList();

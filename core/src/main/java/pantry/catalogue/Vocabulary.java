@@ -35,7 +35,7 @@ final class Vocabulary {
     }
 
     /** @param items their numbers are their places in this list */
-    Vocabulary(List<Item> items) {
+    Vocabulary(List<IndexedAsset> items) {
         Map<String, Posting> postings = new HashMap<>();
         Map<String, List<String>> split = new HashMap<>();
         for (int i = 0; i < items.size(); i++) {
@@ -62,8 +62,8 @@ final class Vocabulary {
     }
 
     private static List<String> keys(String text) {
-        return Words.of(Words.folded(text)).stream()
-                .flatMap(word -> Words.keys(word).stream())
+        return SearchTokens.of(SearchTokens.folded(text)).stream()
+                .flatMap(word -> SearchTokens.keys(word).stream())
                 .toList();
     }
 
@@ -72,7 +72,7 @@ final class Vocabulary {
         void text(Place place, String text);
     }
 
-    static void texts(Item item, Texts each) {
+    static void texts(IndexedAsset item, Texts each) {
         each.text(Place.NAME, item.name());
         item.tags().forEach(tag -> each.text(Place.TAG, tag));
         each.text(Place.SHELF, item.shelf());
@@ -105,7 +105,7 @@ final class Vocabulary {
         boolean any = false;
         if (forgives(typed)) {
             for (int w = 0; w < words.length; w++) {
-                if (Words.beginsNearly(words[w], typed)) {
+                if (SearchTokens.beginsNearly(words[w], typed)) {
                     add(w, 1, worth);
                     any = true;
                 }

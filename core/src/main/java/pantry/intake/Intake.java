@@ -22,10 +22,10 @@ import pantry.exchange.format.Imported;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Card;
-import pantry.library.Contents;
 import pantry.library.Identity;
 import pantry.library.Library;
 import pantry.library.Published;
+import pantry.library.VersionContents;
 import pantry.library.VersionStatus;
 import pantry.mesh.Mesh;
 import pantry.mesh.Simplification;
@@ -50,13 +50,13 @@ public final class Intake {
     }
 
     /** How an arrival's numbers may be understood, the likely way first; what it carries besides does not count. */
-    public static List<ScaleCandidate> candidates(Outline arrival, Axis up, Neighbours neighbours) {
+    public static List<ScaleCandidate> candidates(ArrivalSummary arrival, Axis up, Neighbours neighbours) {
         Box3 box = arrival.upright().getOrDefault(up, Box3.EMPTY);
         return ScaleCandidate.of(box.isEmpty() ? Vec3.ZERO : box.size(), arrival.unit(), neighbours);
     }
 
     /** The choices that an arrival begins with, where the shelf has no usual ones. */
-    public static Slip suggested(Outline arrival, String shelf, Neighbours neighbours) {
+    public static Slip suggested(ArrivalSummary arrival, String shelf, Neighbours neighbours) {
         Axis up = arrival.up().orElse(Axis.Y);
         double factor = candidates(arrival, up, neighbours).getFirst().factor();
         AssetKind kind =
@@ -71,7 +71,7 @@ public final class Intake {
 
     /** As above, of what was read. */
     public static Slip suggested(Imported arrival, String shelf, Neighbours neighbours) {
-        return suggested(Outline.of(arrival), shelf, neighbours);
+        return suggested(ArrivalSummary.of(arrival), shelf, neighbours);
     }
 
     /** A file's name as a title: {@code radiation_screen-2.obj} becomes {@code Radiation screen 2}. */
@@ -207,7 +207,7 @@ public final class Intake {
     }
 
     /** What a slip's choices cost an arrival that has more than surfaces; empty where they cost nothing. */
-    public static Optional<String> lostStructure(Outline arrival, Slip slip) {
+    public static Optional<String> lostStructure(ArrivalSummary arrival, Slip slip) {
         return KeptStructure.lost(arrival, slip);
     }
 
@@ -291,7 +291,7 @@ public final class Intake {
         }
     }
 
-    private Contents contents(Model model, List<Imported> sources, Slip slip, String id, Progress progress) {
+    private VersionContents contents(Model model, List<Imported> sources, Slip slip, String id, Progress progress) {
         Optional<KeptStructure> kept = KeptStructure.of(sources, slip, readers::gate);
         return (data, slug, version) ->
                 new VersionWriter(model, sources, kept, slip, id, cache, progress).write(data, slug, version);

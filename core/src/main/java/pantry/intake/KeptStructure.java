@@ -90,7 +90,7 @@ final class KeptStructure {
     }
 
     /** What a slip's choices cost a USD file, for a person; empty where they cost nothing. */
-    static Optional<String> lost(Outline arrival, Slip slip) {
+    static Optional<String> lost(ArrivalSummary arrival, Slip slip) {
         return isUsd(arrival.file(), arrival.holds()) && !keeps(slip)
                 ? Optional.of(
                         "with these choices only surfaces and materials are taken in: instances, variants, proxies,"

@@ -24,7 +24,7 @@ public record Slip(
         String licence,
         String credit,
         boolean allowMissing,
-        Making making,
+        ProcessingOptions making,
         Optional<String> versionOf) {
     /** Which scales there are, for a person. */
     public static final String SCALES = "a number greater than 0, from 1e-24 to 1e24";
@@ -58,7 +58,7 @@ public record Slip(
                 "",
                 "",
                 false,
-                Making.USUAL,
+                ProcessingOptions.USUAL,
                 Optional.empty());
     }
 
@@ -109,7 +109,7 @@ public record Slip(
         return new Slip(name, kind, shelf, factor, up, parts, pivot, tags, licence, credit, allow, making, versionOf);
     }
 
-    public Slip withMaking(Making m) {
+    public Slip withMaking(ProcessingOptions m) {
         return new Slip(name, kind, shelf, factor, up, parts, pivot, tags, licence, credit, allowMissing, m, versionOf);
     }
 

@@ -19,7 +19,7 @@ public record SlipPreset(
         @Nullable List<String> tags,
         @Nullable String licence,
         @Nullable String credit,
-        @Nullable Making making) {
+        @Nullable ProcessingOptions making) {
     /** All choices of a slip that are not its arrival's own. */
     public static SlipPreset of(Slip slip) {
         return new SlipPreset(

@@ -14,7 +14,8 @@ import pantry.model.Facts;
  * @param outside the folders that would have to be allowed for what may not be read
  * @param carried what it carries besides itself
  */
-public record Survey(Outline outline, Facts facts, List<String> missing, List<Path> outside, List<Told> carried) {
+public record Survey(
+        ArrivalSummary outline, Facts facts, List<String> missing, List<Path> outside, List<Told> carried) {
     /** A kind of what is carried, with the names of what is. */
     public record Told(Carried.Kind kind, List<String> names) {}
 
@@ -26,6 +27,6 @@ public record Survey(Outline outline, Facts facts, List<String> missing, List<Pa
                 .flatMap(refusal -> refusal.folder().stream())
                 .distinct()
                 .toList();
-        return new Survey(Outline.of(arrival), arrival.facts(), Intake.missing(arrival), outside, carried);
+        return new Survey(ArrivalSummary.of(arrival), arrival.facts(), Intake.missing(arrival), outside, carried);
     }
 }

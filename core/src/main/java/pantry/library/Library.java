@@ -445,7 +445,8 @@ public final class Library {
      * @param shelf made where it is missing
      * @return the asset, whose folder has a number behind its name where that name was taken
      */
-    public Published shelve(Card card, String shelf, Contents contents, Map<String, String> info, Progress progress) {
+    public Published shelve(
+            Card card, String shelf, VersionContents contents, Map<String, String> info, Progress progress) {
         return publishing.shelve(card, Shelf.path(shelf), contents, info, progress);
     }
 
@@ -456,7 +457,7 @@ public final class Library {
      * @throws LibraryException where somebody else has reserved the asset
      */
     public Published publish(
-            Asset asset, VersionStatus status, Contents contents, Map<String, String> info, Progress progress) {
+            Asset asset, VersionStatus status, VersionContents contents, Map<String, String> info, Progress progress) {
         return publishing.publish(asset, status, contents, info, progress);
     }
 

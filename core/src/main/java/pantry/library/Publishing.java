@@ -202,7 +202,8 @@ final class Publishing {
     }
 
     /** See {@link Library#shelve}. */
-    Published shelve(Card card, String shelfPath, Contents contents, Map<String, String> info, Progress progress) {
+    Published shelve(
+            Card card, String shelfPath, VersionContents contents, Map<String, String> info, Progress progress) {
         return place(card, shelfPath, (building, slug) -> {
             String version = VersionName.of(1);
             seal(building.resolve(version), slug, version, contents, info, progress);
@@ -255,7 +256,7 @@ final class Publishing {
 
     /** See {@link Library#publish}. */
     Published publish(
-            Asset asset, VersionStatus status, Contents contents, Map<String, String> info, Progress progress) {
+            Asset asset, VersionStatus status, VersionContents contents, Map<String, String> info, Progress progress) {
         library.reservations().requireFree(asset);
         try {
             try (HeldFolder scratch = newIncoming()) {
@@ -329,7 +330,13 @@ final class Publishing {
     }
 
     /** Makes a sealed version in a folder. */
-    void seal(Path bag, String slug, String version, Contents contents, Map<String, String> info, Progress progress)
+    void seal(
+            Path bag,
+            String slug,
+            String version,
+            VersionContents contents,
+            Map<String, String> info,
+            Progress progress)
             throws IOException {
         Path data = Files.createDirectories(bag.resolve("data"));
         contents.write(data, slug, version);

@@ -16,7 +16,7 @@ import pantry.usd.file.LayerFiles;
  * The contents of a version once more, for another version or another asset: everything as it was, but the entry
  * layer's file name and what it says of asset and version.
  */
-final class Reissue implements Contents {
+final class Reissue implements VersionContents {
     private final Path from;
     private final Path entry;
     private final String id;

@@ -50,7 +50,7 @@ public final class Arranging {
                         what + " " + Scene.named(changes.keySet()),
                         edits -> locals.forEach((path, local) -> {
                             Matrix4 before = Xforms.local(prim(path));
-                            edits.change(path, spec -> Places.write(spec, before, local));
+                            edits.change(path, spec -> TransformOps.write(spec, before, local));
                         }));
     }
 
@@ -253,7 +253,7 @@ public final class Arranging {
                         "reset " + Scene.named(paths),
                         edits -> paths.forEach(path -> {
                             Matrix4 before = Xforms.local(prim(path));
-                            edits.change(path, spec -> Places.write(spec, before, further(spec, before)));
+                            edits.change(path, spec -> TransformOps.write(spec, before, further(spec, before)));
                         }));
     }
 

@@ -109,11 +109,11 @@ public final class Bringing {
     }
 
     private final Scene scene;
-    private final Source source;
+    private final ImportSource source;
     private final Map<SdfPath, SdfPath> moved = new LinkedHashMap<>();
     private final Map<Path, String> images = new HashMap<>();
 
-    private Bringing(Scene scene, Source source) {
+    private Bringing(Scene scene, ImportSource source) {
         this.scene = scene;
         this.source = source;
     }
@@ -124,12 +124,12 @@ public final class Bringing {
      * @param chosen paths in the source; all below its root where there are none
      * @param name of the group that they would hang on, below the scene's root
      */
-    public static List<Clash> clashes(Scene scene, Source source, Set<SdfPath> chosen, String name) {
+    public static List<Clash> clashes(Scene scene, ImportSource source, Set<SdfPath> chosen, String name) {
         return new Bringing(scene, source).clashes(chosen, name);
     }
 
     /** What comes along of a source: what is chosen, or all below its root, and what that needs. */
-    public static List<SdfPath> coming(Source source, Set<SdfPath> chosen) {
+    public static List<SdfPath> coming(ImportSource source, Set<SdfPath> chosen) {
         Set<SdfPath> all = new LinkedHashSet<>(chosen);
         if (chosen.isEmpty()) {
             source.layer().prim(source.root()).ifPresent(root -> root.childNames()
@@ -245,7 +245,7 @@ public final class Bringing {
      * @param chosen paths in the source; all below its root where there are none
      * @throws SceneException where something chosen is not there
      */
-    public static Result bring(Scene scene, Source source, Set<SdfPath> chosen, Options options) {
+    public static Result bring(Scene scene, ImportSource source, Set<SdfPath> chosen, Options options) {
         return new Bringing(scene, source).bring(chosen, options);
     }
 
@@ -257,7 +257,7 @@ public final class Bringing {
             }
         }
         wanted.removeIf(path -> wanted.stream().anyMatch(other -> !other.equals(path) && path.startsWith(other)));
-        List<Source.Need> needs = source.needs(wanted);
+        List<ImportSource.Need> needs = source.needs(wanted);
         List<Clash> clashes = clashes(wanted, options.name());
         return scene.editor().change("brought in " + options.name(), edits -> {
             SdfPath root = scene.root();
@@ -271,7 +271,7 @@ public final class Bringing {
                 SdfPath parent = isMaterial(path) ? root.child(MATERIALS) : anchor.orElseThrow();
                 plan(edits, path, parent, options, clashes, names, copies, !isMaterial(path));
             }
-            for (Source.Need need : needs) {
+            for (ImportSource.Need need : needs) {
                 PrimSpec prim = source.layer().prim(need.path()).orElseThrow();
                 boolean shape = prim.specifier() != Specifier.DEF;
                 String scope = isMaterial(need.path()) ? MATERIALS : shape ? Sharing.SHAPES : HELPERS;
@@ -343,7 +343,7 @@ public final class Bringing {
         for (PrimSpec prim : source.layer().prim(root).orElseThrow().children()) {
             if (prim.specifier() == Specifier.DEF
                     && !prim.name().equals(MATERIALS)
-                    && Source.kind(prim) != Source.Kind.ENVIRONMENT) {
+                    && ImportSource.kind(prim) != ImportSource.Kind.ENVIRONMENT) {
                 all.add(root.child(prim.name()));
             }
         }
@@ -477,7 +477,7 @@ public final class Bringing {
             Matrix4 local = Xforms.local(there);
             Matrix4 world = Xforms.world(there).times(above);
             if (!world.equals(local)) {
-                Places.write(prim, local, world);
+                TransformOps.write(prim, local, world);
             }
         });
     }

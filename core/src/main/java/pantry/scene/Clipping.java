@@ -150,7 +150,7 @@ public final class Clipping {
                 Matrix4 local =
                         worlds.get(path).times(scene.toMetres().inverse()).times(above.inverse());
                 Matrix4 before = edits.stage().prim(to).map(Xforms::local).orElse(Matrix4.IDENTITY);
-                edits.change(to, prim -> Places.write(prim, before, local));
+                edits.change(to, prim -> TransformOps.write(prim, before, local));
                 pasted.add(to);
             }
             return pasted;

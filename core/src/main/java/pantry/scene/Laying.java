@@ -114,7 +114,7 @@ public final class Laying {
             Matrix4 original,
             List<Matrix4> places,
             Layout.Variation variation) {
-        Places.write(prim, now, variation.of(number).times(original).times(places.get(number)));
+        TransformOps.write(prim, now, variation.of(number).times(original).times(places.get(number)));
         variation.variant(number).ifPresent(variant -> {
             Map<String, String> selections = new LinkedHashMap<>();
             if (prim.metadata().get("variants") instanceof Value.Selections before) {

@@ -23,13 +23,13 @@ import pantry.base.math.Vec3;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Card;
-import pantry.library.Contents;
 import pantry.library.Identity;
 import pantry.library.Library;
 import pantry.library.Owner;
 import pantry.library.Published;
 import pantry.library.Shelf;
 import pantry.library.Uses;
+import pantry.library.VersionContents;
 import pantry.library.VersionStatus;
 import pantry.model.Facts;
 import pantry.model.Model;
@@ -164,7 +164,7 @@ public final class Prefab {
         Path folder(String slug);
     }
 
-    private Contents contents(String name, String id, Standing standing) {
+    private VersionContents contents(String name, String id, Standing standing) {
         Model model = model(name);
         Layer objects = objects(Names.identifier(name), base(model));
         return (data, slug, version) -> {

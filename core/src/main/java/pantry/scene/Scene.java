@@ -430,7 +430,7 @@ public final class Scene {
                 Matrix4 further = Placing.isUsual(prim)
                         ? before.times(Placing.read(prim).matrix().inverse())
                         : Matrix4.IDENTITY;
-                Places.write(prim, before, further.times(placing.matrix()));
+                TransformOps.write(prim, before, further.times(placing.matrix()));
             });
             return copy;
         });

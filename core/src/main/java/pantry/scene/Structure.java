@@ -134,7 +134,7 @@ public final class Structure {
         edits.move(path, to);
         if (edits.stage().prim(to).filter(Structure::isPlaced).isPresent()) {
             Matrix4 local = world.times(world(edits, parent).inverse());
-            edits.change(to, prim -> Places.write(prim, before, local));
+            edits.change(to, prim -> TransformOps.write(prim, before, local));
         }
         return to;
     }

@@ -21,13 +21,13 @@ final class Matcher {
     private static final long MOST_PAIRS = 200_000_000;
 
     private final Shape one;
-    private final Anchors anchors;
+    private final ReferencePoints anchors;
     private final TwinOptions options;
     private final boolean textured;
 
     Matcher(Shape one, TwinOptions options, boolean textured) {
         this.one = one;
-        this.anchors = Anchors.of(one);
+        this.anchors = ReferencePoints.of(one);
         this.options = options;
         this.textured = textured;
     }
@@ -112,8 +112,8 @@ final class Matcher {
             if (b < 0) {
                 return Optional.empty();
             }
-            int[] firsts = Anchors.candidates(other, one.degrees[a], one.radii[a] * scale, 2 * tolerance);
-            int[] seconds = Anchors.candidates(other, one.degrees[b], one.radii[b] * scale, 2 * tolerance);
+            int[] firsts = ReferencePoints.candidates(other, one.degrees[a], one.radii[a] * scale, 2 * tolerance);
+            int[] seconds = ReferencePoints.candidates(other, one.degrees[b], one.radii[b] * scale, 2 * tolerance);
             double apart = distance(one.points, a, one.points, b) * scale;
             Matrix4 from = frame(one.points, a, b, false).inverse();
             // An error of the anchors grows with the distance from them.

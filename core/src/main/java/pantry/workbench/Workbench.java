@@ -36,9 +36,9 @@ import pantry.prep.inspect.KeptInspections;
 import pantry.prep.inspect.RuleSet;
 import pantry.prep.inspect.ShelfInspection;
 import pantry.render.RenderCache;
+import pantry.scene.ImportSource;
 import pantry.scene.Prefab;
 import pantry.scene.Scene;
-import pantry.scene.Source;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.LayerCache;
 import pantry.workpiece.Workpiece;
@@ -337,8 +337,8 @@ public final class Workbench implements AutoCloseable {
     }
 
     /** A file that things are brought into scenes from. */
-    public Source source(Path file, Source.Links links, Progress progress) {
-        return Source.of(file, links, prepSources(), progress);
+    public ImportSource source(Path file, ImportSource.Links links, Progress progress) {
+        return ImportSource.of(file, links, prepSources(), progress);
     }
 
     /** What workpieces are read with. */

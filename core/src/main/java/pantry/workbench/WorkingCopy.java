@@ -14,9 +14,9 @@ import pantry.exchange.format.Imported;
 import pantry.intake.Carried;
 import pantry.intake.CollisionShape;
 import pantry.intake.Intake;
-import pantry.intake.Making;
 import pantry.intake.Neighbours;
 import pantry.intake.Pivot;
+import pantry.intake.ProcessingOptions;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.Library;
@@ -159,7 +159,7 @@ public final class WorkingCopy {
                         "is a copy of " + label.name() + ", which is no longer in "
                                 + library.info().name()));
         Imported arrival = intake.read(file(), progress);
-        Making whole = new Making(Set.of(Carried.Kind.values()), CollisionShape.NONE, 1, false);
+        ProcessingOptions whole = new ProcessingOptions(Set.of(Carried.Kind.values()), CollisionShape.NONE, 1, false);
         Slip slip = Intake.suggested(arrival, asset.shelf(), Neighbours.NONE)
                 .withPivot(Pivot.KEEP)
                 .withMaking(whole);

@@ -41,9 +41,9 @@ public final class Subject {
     private final Matrix4 toMetres;
     private final MaterialBindings bindings;
     private final Bounds bounds;
-    private final List<Item> roots = new ArrayList<>();
-    private final List<Item> items = new ArrayList<>();
-    private final Map<SdfPath, Item> byPath = new LinkedHashMap<>();
+    private final List<InspectedPrim> roots = new ArrayList<>();
+    private final List<InspectedPrim> items = new ArrayList<>();
+    private final Map<SdfPath, InspectedPrim> byPath = new LinkedHashMap<>();
     private final Progress progress;
     private @Nullable Map<Mesh, MeshFaults> faults;
     private @Nullable Model model;
@@ -68,7 +68,8 @@ public final class Subject {
         }
     }
 
-    private Item add(Prim prim, @Nullable Item parent, Matrix4 above, Imageable outer, boolean shown) {
+    private InspectedPrim add(
+            Prim prim, @Nullable InspectedPrim parent, Matrix4 above, Imageable outer, boolean shown) {
         progress.step("reading " + prim.name(), 0);
         Imageable seen = outer.at(prim);
         Matrix4 local = Xforms.local(prim);
@@ -81,7 +82,7 @@ public final class Subject {
                 surface.mesh().isPresent() || !prim.typeName().isEmpty()
                         ? bindings.of(prim, "preview", Optional.empty()).map(MaterialBindings.Binding::material)
                         : Optional.empty();
-        Item item = new Item(
+        InspectedPrim item = new InspectedPrim(
                 prim,
                 parent,
                 new ArrayList<>(),
@@ -100,7 +101,7 @@ public final class Subject {
             box = box.union(bounds.local(prim).transformed(world));
         } else if (!prim.typeName().equals("Material")) {
             for (Prim child : prim.children()) {
-                Item below = add(child, item, world, seen, there);
+                InspectedPrim below = add(child, item, world, seen, there);
                 item.children().add(below);
                 box = box.union(below.bounds());
             }
@@ -131,33 +132,33 @@ public final class Subject {
         return UsdModelReader.metresPerUnit(stage.rootLayer());
     }
 
-    public List<Item> roots() {
+    public List<InspectedPrim> roots() {
         return roots;
     }
 
     /** All prims but the insides of materials and instances, each before those below it. */
-    public Stream<Item> items() {
+    public Stream<InspectedPrim> items() {
         progress.step("inspecting", 0.5);
         return items.stream();
     }
 
     /** Those that make up what is to be seen, hidden ones included: neither materials nor definitions. */
-    public Stream<Item> objects() {
+    public Stream<InspectedPrim> objects() {
         return items().filter(item -> isObject(item));
     }
 
-    public static boolean isObject(Item item) {
+    public static boolean isObject(InspectedPrim item) {
         String type = item.prim().typeName();
         boolean kind = !List.of("Material", "Shader", "NodeGraph", "GeomSubset").contains(type)
                 && !isMaterials(item)
                 && item.prim().isDefined();
-        for (Item at = item; at != null && kind; at = at.parent()) {
+        for (InspectedPrim at = item; at != null && kind; at = at.parent()) {
             kind = !at.prim().isAbstract();
         }
         return kind;
     }
 
-    static boolean isMaterials(Item item) {
+    static boolean isMaterials(InspectedPrim item) {
         return item.prim().typeName().equals("Scope")
                 && !item.children().isEmpty()
                 && item.children().stream()
@@ -165,15 +166,15 @@ public final class Subject {
     }
 
     /** Objects with a surface, whether they are seen or not. */
-    public Stream<Item> surfaces() {
+    public Stream<InspectedPrim> surfaces() {
         return items().filter(item -> item.mesh().isPresent());
     }
 
-    public Optional<Item> item(SdfPath path) {
+    public Optional<InspectedPrim> item(SdfPath path) {
         return Optional.ofNullable(byPath.get(path));
     }
 
-    public List<Item> materials() {
+    public List<InspectedPrim> materials() {
         return items().filter(item -> item.prim().typeName().equals("Material")).toList();
     }
 
@@ -227,7 +228,7 @@ public final class Subject {
     /** The box around what is drawn. */
     public Box3 drawn() {
         Box3 box = Box3.EMPTY;
-        for (Item item : items) {
+        for (InspectedPrim item : items) {
             if (item.isDrawn() && (item.mesh().isPresent() || item.prim().isInstance())) {
                 box = box.union(item.mesh().isPresent() ? item.ownBounds() : item.bounds());
             }
@@ -236,7 +237,7 @@ public final class Subject {
     }
 
     /** Whether a mesh's numbers can be changed: the layer itself says them, outright and once for all times. */
-    public boolean isEditable(Item item) {
+    public boolean isEditable(InspectedPrim item) {
         if (!item.own() || !item.prim().typeName().equals("Mesh") || !saysPoints(item.path())) {
             return false;
         }
@@ -253,7 +254,7 @@ public final class Subject {
     }
 
     /** Whether an object can be given another transform: nothing of it moves in time, or starts anew. */
-    public boolean isMovable(Item item) {
+    public boolean isMovable(InspectedPrim item) {
         return item.own()
                 && !Xforms.resets(item.prim())
                 && item.prim().propertyNames().stream()
@@ -265,7 +266,7 @@ public final class Subject {
     }
 
     /** Whether a material reads an image. */
-    public boolean isTextured(Item item) {
+    public boolean isTextured(InspectedPrim item) {
         return item.material()
                 .filter(material -> textures().uses().stream()
                         .anyMatch(use -> use.material().path().equals(material)))
@@ -273,7 +274,7 @@ public final class Subject {
     }
 
     /** The topmost object: the default prim, or else the first. */
-    public Optional<Item> top() {
+    public Optional<InspectedPrim> top() {
         return stage.defaultPrim()
                 .flatMap(prim -> item(prim.path()))
                 .or(() -> roots.stream().filter(Subject::isObject).findFirst());
@@ -281,7 +282,7 @@ public final class Subject {
 
     /** The path of the topmost object; the root where there is none. */
     public SdfPath topPath() {
-        return top().map(Item::path).orElse(SdfPath.ROOT);
+        return top().map(InspectedPrim::path).orElse(SdfPath.ROOT);
     }
 
     /** The id of the asset that it is of; empty where it is of none. */

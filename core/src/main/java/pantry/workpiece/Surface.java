@@ -97,7 +97,7 @@ public record Surface(Optional<Mesh> mesh, List<String> faults, int[] kept, int 
 
     /** How faces of two corners are told where they are all that is wrong. */
     public static String fewCorners(int edges) {
-        return Words.count(edges, "face") + " of fewer than three corners";
+        return DisplayText.count(edges, "face") + " of fewer than three corners";
     }
 
     /** The change of the prim's mesh that leaves what is a face, and the points that these use. */
@@ -135,7 +135,7 @@ public record Surface(Optional<Mesh> mesh, List<String> faults, int[] kept, int 
 
     private static void told(List<String> faults, int count, String what) {
         if (count > 0) {
-            faults.add(Words.count(count, "face") + " " + what);
+            faults.add(DisplayText.count(count, "face") + " " + what);
         }
     }
 

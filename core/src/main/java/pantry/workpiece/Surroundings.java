@@ -106,7 +106,7 @@ public final class Surroundings {
         return ScaleCandidate.of(size, Optional.of(1.0), others).stream()
                 .filter(candidate -> Math.abs(candidate.factor() - 1) < 1e-9 && candidate.unusual(others))
                 .findFirst()
-                .map(candidate -> "it is " + Words.length(size.y()) + " tall; "
+                .map(candidate -> "it is " + DisplayText.length(size.y()) + " tall; "
                         + (others.tell() ? others.words() : "few things are"));
     }
 

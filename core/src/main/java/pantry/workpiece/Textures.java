@@ -54,7 +54,7 @@ public final class Textures {
 
     static Textures of(Subject subject) {
         Textures textures = new Textures();
-        for (Item material : subject.materials()) {
+        for (InspectedPrim material : subject.materials()) {
             textures.collect(material.prim(), material.prim());
         }
         return textures;

@@ -50,7 +50,7 @@ class CatalogueTest {
     }
 
     private List<String> find(String words) {
-        return search(catalogue, words).items().stream().map(Item::name).toList();
+        return search(catalogue, words).items().stream().map(IndexedAsset::name).toList();
     }
 
     @Test

@@ -19,9 +19,9 @@ class FinderAgainstNaiveTest {
     private static final String[] WORDS = {"mast", "master", "drum", "drums", "red", "steel", "cable", "post", "lamp"};
     private static final String[] SHELVES = {"A", "A/One", "A/Two", "B", "B/One"};
 
-    private static Item item(Random random, int number) {
+    private static IndexedAsset item(Random random, int number) {
         String name = any(random) + " " + any(random);
-        return new Item(
+        return new IndexedAsset(
                 "id-" + number,
                 name,
                 random.nextBoolean() ? "model" : "prefab",
@@ -50,16 +50,16 @@ class FinderAgainstNaiveTest {
         return WORDS[random.nextInt(WORDS.length)];
     }
 
-    private static List<Item> items(int seed) {
+    private static List<IndexedAsset> items(int seed) {
         Random random = new Random(seed);
-        List<Item> items = new ArrayList<>();
+        List<IndexedAsset> items = new ArrayList<>();
         for (int i = 0; i < 1 + random.nextInt(60); i++) {
             items.add(item(random, i));
         }
         return items;
     }
 
-    private static boolean begins(Item item, String typed) {
+    private static boolean begins(IndexedAsset item, String typed) {
         return Stream.of(
                         item.name(),
                         item.tags().getFirst(),
@@ -72,7 +72,7 @@ class FinderAgainstNaiveTest {
 
     @Property(tries = 400)
     void wordsNarrowToThoseThatHaveThemAll(@ForAll @IntRange(max = 100_000) int seed) {
-        List<Item> items = items(seed);
+        List<IndexedAsset> items = items(seed);
         Random random = new Random(~seed);
         String first = any(random).substring(0, 1 + random.nextInt(3));
         String second = any(random);
@@ -93,17 +93,17 @@ class FinderAgainstNaiveTest {
 
     @Property(tries = 300)
     void factsCountsAndOrdersAgree(@ForAll @IntRange(max = 100_000) int seed) {
-        List<Item> items = items(seed);
+        List<IndexedAsset> items = items(seed);
         Finder finder = new Finder(items);
         Found found = finder.find(SearchText.parse("kind:model shelf:A triangles:100..700"), Order.TRIANGLES);
-        List<Item> expected = items.stream()
+        List<IndexedAsset> expected = items.stream()
                 .filter(item -> item.kind().equals("model")
                         && (item.shelf().equals("A") || item.shelf().startsWith("A/"))
                         && item.triangles() >= 100
                         && item.triangles() <= 700)
-                .sorted(Comparator.comparingLong(Item::triangles)
+                .sorted(Comparator.comparingLong(IndexedAsset::triangles)
                         .thenComparing(item -> item.name().toLowerCase(Locale.ROOT))
-                        .thenComparing(Item::folder))
+                        .thenComparing(IndexedAsset::folder))
                 .toList();
         assertThat(found.items()).containsExactlyElementsOf(expected);
         Map<String, Integer> tags = new TreeMap<>();
@@ -115,7 +115,7 @@ class FinderAgainstNaiveTest {
                 .isSortedAccordingTo(Comparator.comparingInt(Found.Facet::count).reversed());
         Map<String, Integer> uses = new TreeMap<>();
         items.forEach(item -> item.uses().forEach(id -> uses.merge(id, 1, Integer::sum)));
-        for (Item item : items) {
+        for (IndexedAsset item : items) {
             assertThat(finder.uses(item)).isEqualTo(uses.getOrDefault(item.id(), 0));
         }
         assertThat(finder.counts("shelf").values().stream()

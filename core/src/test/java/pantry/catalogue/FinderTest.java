@@ -11,7 +11,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 /** Searching a small set of assets of which a person has said what should be found, and in which order. */
 class FinderTest {
-    private final List<Item> items = new ArrayList<>();
+    private final List<IndexedAsset> items = new ArrayList<>();
 
     private Finder finder() {
         return new Finder(items);
@@ -25,7 +25,7 @@ class FinderTest {
             double height,
             String notes,
             String... parts) {
-        items.add(new Item(
+        items.add(new IndexedAsset(
                 "id-" + name,
                 name,
                 name.endsWith("field") ? "prefab" : "model",
@@ -65,7 +65,7 @@ class FinderTest {
 
     private List<String> find(String text) {
         return finder().find(SearchText.parse(text), Order.BEST).items().stream()
-                .map(Item::name)
+                .map(IndexedAsset::name)
                 .toList();
     }
 
@@ -187,24 +187,24 @@ class FinderTest {
     void everyOrderSortsByItsFigure() {
         assertThat(finder().find(Search.ALL, Order.TRIANGLES).items())
                 .first()
-                .extracting(Item::name)
+                .extracting(IndexedAsset::name)
                 .isEqualTo("風向計");
         assertThat(finder().find(Search.ALL, Order.SIZE).items())
                 .first()
-                .extracting(Item::name)
+                .extracting(IndexedAsset::name)
                 .isEqualTo("Lattice mast 9 m");
         assertThat(finder().find(Search.ALL, Order.DATE).items())
                 .first()
-                .extracting(Item::name)
+                .extracting(IndexedAsset::name)
                 .isEqualTo("風向計");
         assertThat(finder().find(Search.ALL, Order.USE).items())
                 .first()
-                .extracting(Item::name)
+                .extracting(IndexedAsset::name)
                 .isEqualTo("Solar panel");
         assertThat(finder().find(Search.ALL, Order.NAME).items())
                 .isSortedAccordingTo(
                         java.util.Comparator.comparing(item -> item.name().toLowerCase(java.util.Locale.ROOT)));
         assertThat(finder().find(Search.ALL, Order.BEST).items())
-                .isSortedAccordingTo(java.util.Comparator.comparing(Item::shelf));
+                .isSortedAccordingTo(java.util.Comparator.comparing(IndexedAsset::shelf));
     }
 }

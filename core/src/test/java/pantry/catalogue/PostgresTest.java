@@ -39,7 +39,7 @@ class PostgresTest {
         }
     }
 
-    private List<Item> all(Catalogue catalogue) {
+    private List<IndexedAsset> all(Catalogue catalogue) {
         return catalogue
                 .finder(List.of(workshop.library()))
                 .find(Search.ALL, Order.BEST)

@@ -225,8 +225,8 @@ class KeptStructureTest extends WithWorkshop {
                 Files.writeString(folder.resolve("rack.usda"), rack("    metersPerUnit = 1\n    upAxis = \"Y\"", ""));
         Imported arrival = workshop.readers().read(file, Progress.NONE);
         Slip slip = Intake.suggested(arrival, "", Neighbours.NONE);
-        assertThat(Intake.lostStructure(Outline.of(arrival), slip)).isEmpty();
-        assertThat(Intake.lostStructure(Outline.of(arrival), slip.withParts(PartsMode.SINGLE)))
+        assertThat(Intake.lostStructure(ArrivalSummary.of(arrival), slip)).isEmpty();
+        assertThat(Intake.lostStructure(ArrivalSummary.of(arrival), slip.withParts(PartsMode.SINGLE)))
                 .hasValueSatisfying(told -> assertThat(told).contains("instances"));
     }
 

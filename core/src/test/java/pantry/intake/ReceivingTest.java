@@ -139,7 +139,7 @@ class ReceivingTest {
         assertThat(Carried.of(arrival.model(), Axis.Y))
                 .extracting(Carried::kind)
                 .containsExactly(Carried.Kind.LIGHTS, Carried.Kind.CAMERAS, Carried.Kind.GROUND, Carried.Kind.SKY);
-        assertThat(Intake.candidates(Outline.of(arrival), Axis.Y, Neighbours.NONE)
+        assertThat(Intake.candidates(ArrivalSummary.of(arrival), Axis.Y, Neighbours.NONE)
                         .getFirst()
                         .size()[1])
                 .as("the thing itself is measured")
@@ -147,7 +147,7 @@ class ReceivingTest {
         Asset plain = shelved(arrival, slip(arrival));
         assertThat(composed(plain).bounds().size().x()).isCloseTo(0.2, within(1e-6));
         assertThat(composed(plain).extras().fixtures()).isEmpty();
-        Making all = new Making(
+        ProcessingOptions all = new ProcessingOptions(
                 Set.of(Carried.Kind.LIGHTS, Carried.Kind.CAMERAS, Carried.Kind.GROUND), CollisionShape.NONE, 1, false);
         Asset whole = shelved(arrival, slip(arrival).withMaking(all));
         assertThat(composed(whole).bounds().size().x()).isCloseTo(40, within(1e-6));
@@ -168,7 +168,7 @@ class ReceivingTest {
                         List.of())),
                 Model.Extras.NONE);
         Imported arrival = arrival("far.glb", far);
-        assertThat(Outline.of(arrival).isFarOff()).isTrue();
+        assertThat(ArrivalSummary.of(arrival).isFarOff()).isTrue();
         Slip slip = slip(arrival);
         assertThat(slip.pivot()).as("suggested, since its origin is of no use").isEqualTo(Pivot.BASE);
         assertThat(composed(shelved(arrival, slip))
@@ -187,7 +187,8 @@ class ReceivingTest {
     @Test
     void collisionShapesAreGuidesWithPhysics() {
         Imported arrival = arrival("ball.glb", Workshop.model("Ball", Shapes.sphere(1, 16, 8)));
-        Asset asset = shelved(arrival, slip(arrival).withMaking(Making.USUAL.withCollision(CollisionShape.HULL)));
+        Asset asset =
+                shelved(arrival, slip(arrival).withMaking(ProcessingOptions.USUAL.withCollision(CollisionShape.HULL)));
         Stage stage = stage(asset);
         var prim = stage.prim(SdfPath.of("/Ball/Collision")).orElseThrow();
         assertThat(prim.value("purpose")).contains(new Value.Token("guide"));
@@ -207,7 +208,7 @@ class ReceivingTest {
     void levelsOfDetailAreVariantsAndReducingTellsItsError() throws IOException {
         Imported arrival = arrival("ball.glb", Workshop.model("Ball", Shapes.sphere(1, 64, 32)));
         long all = arrival.model().trianglesDrawn();
-        Asset asset = shelved(arrival, slip(arrival).withMaking(Making.USUAL.withLevels(true)));
+        Asset asset = shelved(arrival, slip(arrival).withMaking(ProcessingOptions.USUAL.withLevels(true)));
         assertThat(composed(asset).trianglesDrawn()).as("full unless chosen").isEqualTo(all);
         var root = LayerFiles.read(asset.data("v001").resolve("ball.geom.usdc"))
                 .prim(SdfPath.of("/Ball"))
@@ -217,7 +218,7 @@ class ReceivingTest {
         Intake.Reduced reduced = Intake.reduced(arrival.model(), 0.25);
         assertThat(reduced.model().trianglesDrawn()).isBetween(all / 6, all / 4 + 2);
         assertThat(reduced.error()).isBetween(1e-6, 0.05);
-        Asset light = shelved(arrival, slip(arrival).withMaking(Making.USUAL.withShare(0.25)));
+        Asset light = shelved(arrival, slip(arrival).withMaking(ProcessingOptions.USUAL.withShare(0.25)));
         assertThat(light.facts("v001").triangles()).isEqualTo(reduced.model().trianglesDrawn());
     }
 
@@ -326,8 +327,8 @@ class ReceivingTest {
         Path b = folder.resolve("b.glb");
         Round round = Round.open(file);
         round.arrived(List.of(a, b));
-        Slip chosen =
-                Slip.plain("Bee", AssetKind.MODEL, "Things", 0.01, Axis.Z).withMaking(Making.USUAL.withLevels(true));
+        Slip chosen = Slip.plain("Bee", AssetKind.MODEL, "Things", 0.01, Axis.Z)
+                .withMaking(ProcessingOptions.USUAL.withLevels(true));
         round.chosen(b, chosen);
         round.over(a);
         Files.writeString(file, Files.readString(file) + "{\"arrival\": \"c.gl");

@@ -32,7 +32,7 @@ class SlipTest {
                 .withParts(PartsMode.SINGLE)
                 .withPivot(Pivot.BASE)
                 .withKind(AssetKind.PREFAB)
-                .withMaking(Making.USUAL.withLevels(true))
+                .withMaking(ProcessingOptions.USUAL.withLevels(true))
                 .withVersionOf(Optional.of("id"))
                 .withTags(List.of("tall"))
                 .withCredit("CC0-1.0", "workshop")
@@ -50,7 +50,7 @@ class SlipTest {
                         "CC0-1.0",
                         "workshop",
                         true,
-                        new Making(Set.of(), CollisionShape.NONE, 1, true),
+                        new ProcessingOptions(Set.of(), CollisionShape.NONE, 1, true),
                         Optional.of("id")));
         assertThatThrownBy(() -> SLIP.withName(" ")).isInstanceOf(IllegalArgumentException.class);
         assertThatThrownBy(() -> SLIP.withFactor(0)).hasMessageContaining("greater than 0");

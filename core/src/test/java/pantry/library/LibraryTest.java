@@ -24,7 +24,7 @@ import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;
 
 class LibraryTest extends WithWorkshop {
-    private static Contents copyOf(Asset asset) {
+    private static VersionContents copyOf(Asset asset) {
         return (data, slug, version) -> {
             try (Stream<Path> files = Files.list(asset.data("v001"))) {
                 for (Path file : files.toList()) {
@@ -187,7 +187,7 @@ class LibraryTest extends WithWorkshop {
     @Test
     void aFailureWhilePublishingLeavesNothing() {
         Asset asset = workshop.block("Mast", "Masts", 9);
-        Contents failing = (data, slug, version) -> {
+        VersionContents failing = (data, slug, version) -> {
             Files.writeString(data.resolve("half.usda"), "half");
             throw new IOException("No space left on device");
         };

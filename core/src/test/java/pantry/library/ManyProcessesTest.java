@@ -35,7 +35,7 @@ class ManyProcessesTest {
             Library library = Library.open(Path.of(arguments[0]), who, Clock.systemUTC());
             Asset shared = library.find("Shared");
             Asset wandering = library.find("Wandering");
-            Contents contents = (data, slug, version) -> {
+            VersionContents contents = (data, slug, version) -> {
                 Files.writeString(data.resolve("made-by.txt"), who);
                 Files.writeString(
                         data.resolve(slug + ".usda"),

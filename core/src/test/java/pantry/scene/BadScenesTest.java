@@ -123,8 +123,8 @@ class BadScenesTest extends WithYard {
     void mergeWithItself() {
         SdfPath a = put("Block", 0);
         scene.laying().lay(a, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
-        for (Source.Links links : Source.Links.values()) {
-            Source own = Source.of(scene.file(), links, scene.stage());
+        for (ImportSource.Links links : ImportSource.Links.values()) {
+            ImportSource own = ImportSource.of(scene.file(), links, scene.stage());
             Bringing.bring(scene, own, Set.of(), Bringing.Options.named("Again"));
             assertThat(scene.model().trianglesDrawn()).isEqualTo(2 * 3 * 12);
             scene.undo();

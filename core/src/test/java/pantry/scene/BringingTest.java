@@ -91,25 +91,25 @@ class BringingTest extends WithWorkshop {
     @Test
     @DisplayName("lists what comes along, and why, before it does")
     void needs() throws Exception {
-        Source source = Source.of(hut(0.2), Source.Links.COPIED, sources(), Progress.NONE);
+        ImportSource source = ImportSource.of(hut(0.2), ImportSource.Links.COPIED, sources(), Progress.NONE);
         assertThat(source.pieces())
-                .extracting(Source.Piece::name)
+                .extracting(ImportSource.Piece::name)
                 .containsExactlyInAnyOrder("Walls", "Door", "Sign", "Hinge", "Paint", "Sign");
-        List<Source.Need> needs = source.needs(Set.of(SdfPath.of("/Hut/Door")));
+        List<ImportSource.Need> needs = source.needs(Set.of(SdfPath.of("/Hut/Door")));
         assertThat(needs)
-                .extracting(Source.Need::why)
+                .extracting(ImportSource.Need::why)
                 .containsExactlyInAnyOrder("material:binding", "userProperties:hinge");
         assertThat(needs)
-                .extracting(Source.Need::kind)
-                .containsExactlyInAnyOrder(Source.Kind.MATERIAL, Source.Kind.HELPER);
-        Source.Need sign = source.needs(Set.of(SdfPath.of("/Hut/Sign"))).getFirst();
+                .extracting(ImportSource.Need::kind)
+                .containsExactlyInAnyOrder(ImportSource.Kind.MATERIAL, ImportSource.Kind.HELPER);
+        ImportSource.Need sign = source.needs(Set.of(SdfPath.of("/Hut/Sign"))).getFirst();
         assertThat(sign.bytes()).isGreaterThanOrEqualTo(Files.size(folder.resolve("label.png")));
     }
 
     @Test
     @DisplayName("copies chosen objects with all they need, corrected in unit and up axis; nothing refers back")
     void append() throws Exception {
-        Source source = Source.of(hut(0.2), Source.Links.COPIED, sources(), Progress.NONE);
+        ImportSource source = ImportSource.of(hut(0.2), ImportSource.Links.COPIED, sources(), Progress.NONE);
         Bringing.Result result = Bringing.bring(
                 scene,
                 source,
@@ -149,7 +149,7 @@ class BringingTest extends WithWorkshop {
     @Test
     @DisplayName("takes what is the same once, and asks what becomes of what differs")
     void clashes() throws Exception {
-        Source first = Source.of(hut(0.2), Source.Links.COPIED, sources(), Progress.NONE);
+        ImportSource first = ImportSource.of(hut(0.2), ImportSource.Links.COPIED, sources(), Progress.NONE);
         Bringing.bring(scene, first, Set.of(), Bringing.Options.named("Hut"));
         assertThat(Bringing.clashes(scene, first, Set.of(SdfPath.of("/Hut/Door")), "Door"))
                 .singleElement()
@@ -157,7 +157,7 @@ class BringingTest extends WithWorkshop {
         Bringing.bring(scene, first, Set.of(), Bringing.Options.named("Hut"));
         assertThat(scene.model().materials()).hasSize(2);
 
-        Source other = Source.of(hut(0.9), Source.Links.COPIED, sources(), Progress.NONE);
+        ImportSource other = ImportSource.of(hut(0.9), ImportSource.Links.COPIED, sources(), Progress.NONE);
         Bringing.Clash paint = Bringing.clashes(scene, other, Set.of(SdfPath.of("/Hut/Door")), "Door")
                 .getFirst();
         assertThat(paint.what()).isEqualTo(Bringing.What.MATERIAL);
@@ -196,8 +196,8 @@ class BringingTest extends WithWorkshop {
                 .group(other.placements().stream().map(Placement::path).toList(), "Row");
         other.save();
         Map<String, List<Vec3>> drawn = ArrangingTest.vertices(other);
-        Source source = Source.of(other.file(), Source.Links.COPIED, other.stage());
-        assertThat(source.pieces()).extracting(Source.Piece::group).containsOnly("Row");
+        ImportSource source = ImportSource.of(other.file(), ImportSource.Links.COPIED, other.stage());
+        assertThat(source.pieces()).extracting(ImportSource.Piece::group).containsOnly("Row");
         Bringing.bring(scene, source, Set.of(), Bringing.Options.named("Set"));
         ArrangingTest.assertSame(drawn, ArrangingTest.vertices(scene));
         assertThat(scene.weight(scene.model()).trianglesStored()).isEqualTo(12);
@@ -214,7 +214,7 @@ class BringingTest extends WithWorkshop {
     @Test
     @DisplayName("refuses what is not there, and brings a scene into itself without harm")
     void refused() throws Exception {
-        Source source = Source.of(hut(0.2), Source.Links.COPIED, sources(), Progress.NONE);
+        ImportSource source = ImportSource.of(hut(0.2), ImportSource.Links.COPIED, sources(), Progress.NONE);
         assertThatThrownBy(() ->
                         Bringing.bring(scene, source, Set.of(SdfPath.of("/Hut/Chimney")), Bringing.Options.named("x")))
                 .hasMessageContaining("/Hut/Chimney");
@@ -223,7 +223,7 @@ class BringingTest extends WithWorkshop {
         long before = scene.model().trianglesDrawn();
         Bringing.bring(
                 scene,
-                Source.of(scene.file(), Source.Links.COPIED, scene.stage()),
+                ImportSource.of(scene.file(), ImportSource.Links.COPIED, scene.stage()),
                 Set.of(),
                 Bringing.Options.named("Again"));
         assertThat(scene.model().trianglesDrawn()).isEqualTo(2 * before);
@@ -246,7 +246,7 @@ class BringingTest extends WithWorkshop {
             each.structure().group(List.of(always), "Set");
             each.save();
         }
-        Source source = Source.of(other.file(), Source.Links.COPIED, other.stage());
+        ImportSource source = ImportSource.of(other.file(), ImportSource.Links.COPIED, other.stage());
         List<Bringing.Clash> clashes = Bringing.clashes(scene, source, Set.of(), "Set");
         assertThat(clashes)
                 .extracting(Bringing.Clash::what)
@@ -277,7 +277,7 @@ class BringingTest extends WithWorkshop {
                 .satisfies(member -> assertThat(scene.stage().prim(member)).isPresent());
     }
 
-    private void bring(Source source, List<Bringing.Clash> clashes, Bringing.Decision decision) {
+    private void bring(ImportSource source, List<Bringing.Clash> clashes, Bringing.Decision decision) {
         Map<Bringing.Clash, Bringing.Decision> decisions = new LinkedHashMap<>();
         clashes.forEach(clash -> decisions.put(clash, decision));
         Bringing.bring(
@@ -308,7 +308,7 @@ class BringingTest extends WithWorkshop {
                     .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 2}, new Vec3(0, 0, 2)), Layout.Variation.NONE);
             each.save();
         }
-        Source source = Source.of(other.file(), Source.Links.COPIED, other.stage());
+        ImportSource source = ImportSource.of(other.file(), ImportSource.Links.COPIED, other.stage());
         Bringing.Result result = Bringing.bring(scene, source, Set.of(), Bringing.Options.named("Set"));
         assertThat(scene.model().trianglesDrawn()).isEqualTo(2 * 3 * 2 * 12);
         ArrangingTest.assertSame(ArrangingTest.vertices(other), vertices(result.anchor()));
@@ -340,8 +340,8 @@ class BringingTest extends WithWorkshop {
                 .lay(first, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
         other.laying()
                 .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 2}, new Vec3(0, 0, 2)), Layout.Variation.NONE);
-        Source source = Source.of(other.file(), Source.Links.KEPT, other.stage());
-        assertThat(source.pieces()).extracting(Source.Piece::triangles).contains(12L);
+        ImportSource source = ImportSource.of(other.file(), ImportSource.Links.KEPT, other.stage());
+        assertThat(source.pieces()).extracting(ImportSource.Piece::triangles).contains(12L);
         Bringing.bring(scene, source, Set.of(), Bringing.Options.named("Set"));
         ArrangingTest.assertSame(ArrangingTest.vertices(other), ArrangingTest.vertices(scene));
         assertThat(scene.model().trianglesStored()).isEqualTo(12);

@@ -23,7 +23,7 @@ import pantry.library.VersionStatus;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Weight;
-import pantry.prep.tools.Making;
+import pantry.prep.tools.LevelsAndCollision;
 import pantry.prep.tools.Proxy;
 import pantry.render.RenderCache;
 import pantry.testing.Workshop;
@@ -277,7 +277,7 @@ class SceneTest {
                 new Workpiece.Shelved(workshop.library(), crate, "v001"),
                 new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache()));
         Proxy.write(piece, Proxy.boxes(piece.model(), 1, Progress.NONE));
-        Making.levels(piece);
+        LevelsAndCollision.levels(piece);
         Asset light = Shelving.publish(piece, VersionStatus.READY, "proxy", new RenderCache(), Progress.NONE)
                 .asset();
         Scene scene = workshop.newScene(folder.resolve("light.usda"));

@@ -19,7 +19,7 @@ import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.compare.Comparison;
 import pantry.exchange.worker.WorkerLimits;
-import pantry.intake.Making;
+import pantry.intake.ProcessingOptions;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
@@ -48,7 +48,7 @@ class AssetLookTest {
         library = workbench.createLibrary(folder.resolve("library"), "Yard");
         ball = workbench
                 .intake()
-                .shelve(model(1), slip().withMaking(Making.USUAL.withLevels(true)), library, Progress.NONE)
+                .shelve(model(1), slip().withMaking(ProcessingOptions.USUAL.withLevels(true)), library, Progress.NONE)
                 .asset();
     }
 

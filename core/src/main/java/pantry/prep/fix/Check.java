@@ -7,8 +7,8 @@ import pantry.mesh.SurfaceDistance;
 import pantry.model.Model;
 import pantry.model.WorldPoints;
 import pantry.prep.inspect.Fix;
+import pantry.workpiece.DisplayText;
 import pantry.workpiece.Subject;
-import pantry.workpiece.Words;
 
 /**
  * Compares what is drawn before and after a fix, so that what a fix says it keeps is known and not assumed.
@@ -64,8 +64,8 @@ public record Check(Model before, double[] undrawn, double grain) {
                 SurfaceDistance.between(WorldPoints.triangles(before), WorldPoints.triangles(after));
         return result.greatest() <= allowed
                 ? Optional.empty()
-                : Optional.of("the surface would move by " + Words.length(result.greatest()) + ", "
-                        + Words.length(allowed) + " are allowed");
+                : Optional.of("the surface would move by " + DisplayText.length(result.greatest()) + ", "
+                        + DisplayText.length(allowed) + " are allowed");
     }
 
     /** Whether each vertex is where one of the others is. */
@@ -86,8 +86,8 @@ public record Check(Model before, double[] undrawn, double grain) {
         }
         return lost == 0
                 ? Optional.empty()
-                : Optional.of(Words.count(lost, "vertex").replace("vertexes", "vertices") + " would move by more than "
-                        + Words.length(allowed));
+                : Optional.of(DisplayText.count(lost, "vertex").replace("vertexes", "vertices")
+                        + " would move by more than " + DisplayText.length(allowed));
     }
 
     private static boolean near(double[] some, double[] others, double allowed) {

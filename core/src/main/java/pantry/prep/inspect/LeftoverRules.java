@@ -19,10 +19,10 @@ import pantry.usd.PropertySpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.VariantSpec;
-import pantry.workpiece.Item;
+import pantry.workpiece.DisplayText;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Tidying;
-import pantry.workpiece.Words;
 
 /** What was left behind: things that are not it, and things that nobody sees or uses. */
 final class LeftoverRules {
@@ -183,16 +183,16 @@ final class LeftoverRules {
 
     private LeftoverRules() {}
 
-    private static @Nullable Fix removing(Item item, String label) {
+    private static @Nullable Fix removing(InspectedPrim item, String label) {
         return item.own() ? Fix.removing(label, tidying -> tidying.remove(item.path())) : null;
     }
 
-    private static String weighing(Item item) {
+    private static String weighing(InspectedPrim item) {
         long triangles = item.below()
                 .flatMap(below -> below.mesh().stream())
                 .mapToLong(mesh -> mesh.triangleCount())
                 .sum();
-        return triangles == 0 ? "" : " and weighs " + Words.count(triangles, "triangle");
+        return triangles == 0 ? "" : " and weighs " + DisplayText.count(triangles, "triangle");
     }
 
     private static void ofType(Subject subject, Findings found, Predicate<String> type, String what) {
@@ -214,7 +214,7 @@ final class LeftoverRules {
 
     /** Custom attributes and data under names that are neither the standard's nor free for users. */
     private static void foreign(Subject subject, Findings found, Predicate<String> wanted) {
-        subject.items().filter(Item::own).forEach(item -> {
+        subject.items().filter(InspectedPrim::own).forEach(item -> {
             PrimSpec spec = subject.stage().rootLayer().prim(item.path()).orElse(null);
             if (spec == null) {
                 return;
@@ -232,7 +232,7 @@ final class LeftoverRules {
             if (!told.isEmpty()) {
                 found.add(
                         item.path(),
-                        item.title() + " carries " + Words.some(told),
+                        item.title() + " carries " + DisplayText.some(told),
                         Fix.of("Remove it", tidying -> forget(tidying, item.path(), told)));
             }
         });
@@ -263,7 +263,8 @@ final class LeftoverRules {
                 .filter(item -> item.surface().edges() > 0)
                 .forEach(item -> found.add(
                         item.path(),
-                        item.title() + " has " + Words.count(item.surface().edges(), "edge") + " without a face",
+                        item.title() + " has "
+                                + DisplayText.count(item.surface().edges(), "edge") + " without a face",
                         subject.isEditable(item)
                                 ? Fix.removing("Remove them", tidying -> MeshRules.repair(tidying, item))
                                 : null));
@@ -287,7 +288,7 @@ final class LeftoverRules {
                     int count = subject.faults(item.mesh().orElseThrow()).loosePoints();
                     found.add(
                             item.path(),
-                            item.title() + " has " + Words.count(count, "point") + " that no face uses",
+                            item.title() + " has " + DisplayText.count(count, "point") + " that no face uses",
                             subject.isEditable(item)
                                     ? Fix.of(
                                             "Remove them",
@@ -299,7 +300,7 @@ final class LeftoverRules {
     }
 
     private static void unusedVariants(Subject subject, Limits limits, Findings found) {
-        subject.items().filter(Item::own).forEach(item -> {
+        subject.items().filter(InspectedPrim::own).forEach(item -> {
             PrimSpec spec = subject.stage().rootLayer().prim(item.path()).orElse(null);
             if (spec == null) {
                 return;
@@ -323,7 +324,8 @@ final class LeftoverRules {
         });
     }
 
-    private static void equalVariants(Item item, String set, Map<String, VariantSpec> variants, Findings found) {
+    private static void equalVariants(
+            InspectedPrim item, String set, Map<String, VariantSpec> variants, Findings found) {
         List<VariantSpec> all = List.copyOf(variants.values());
         String chosen = item.prim().variantSelection(set).orElse("");
         for (int i = 0; i < all.size(); i++) {
@@ -357,7 +359,7 @@ final class LeftoverRules {
     }
 
     /** Removes a definition, and the scope that held only this one. */
-    private static void removeDefinition(Tidying tidying, Item item) {
+    private static void removeDefinition(Tidying tidying, InspectedPrim item) {
         tidying.remove(item.path());
         SdfPath parent = item.path().parent();
         if (tidying.prim(parent)
@@ -368,8 +370,8 @@ final class LeftoverRules {
     }
 
     /** A class, or one of those in a scope of classes; or what speaks of something that is not there. */
-    private static boolean isDefinition(Item item) {
-        Item parent = item.parent();
+    private static boolean isDefinition(InspectedPrim item) {
+        InspectedPrim parent = item.parent();
         boolean first =
                 item.prim().isAbstract() && (parent == null || !parent.prim().isAbstract());
         boolean inScope = item.prim().isAbstract()

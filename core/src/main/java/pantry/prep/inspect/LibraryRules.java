@@ -11,9 +11,9 @@ import pantry.library.Card;
 import pantry.library.Licences;
 import pantry.prep.tools.Instances;
 import pantry.prep.tools.Proxy;
-import pantry.workpiece.Item;
+import pantry.workpiece.DisplayText;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.Subject;
-import pantry.workpiece.Words;
 
 /** What a librarian asks of an asset on the shelves. */
 final class LibraryRules {
@@ -128,7 +128,7 @@ final class LibraryRules {
         if (own && triangles >= limits.number("triangles") && !hasProxy(subject)) {
             found.add(
                     subject.topPath(),
-                    "it has " + Words.count(triangles, "triangle") + " and no proxy",
+                    "it has " + DisplayText.count(triangles, "triangle") + " and no proxy",
                     making(subject, limits));
         }
     }
@@ -145,7 +145,7 @@ final class LibraryRules {
             return;
         }
         Box3 proxy = Box3.EMPTY;
-        for (Item item : subject.objects().toList()) {
+        for (InspectedPrim item : subject.objects().toList()) {
             if (item.seen() && item.purpose().equals("proxy")) {
                 proxy = proxy.union(item.ownBounds());
             }
@@ -157,7 +157,7 @@ final class LibraryRules {
         if (off.length() > limits.number("share") * subject.drawn().size().length()) {
             found.add(
                     subject.topPath(),
-                    "the base of its proxy is " + Words.length(off.length()) + " beside its own",
+                    "the base of its proxy is " + DisplayText.length(off.length()) + " beside its own",
                     making(subject, limits));
         }
     }

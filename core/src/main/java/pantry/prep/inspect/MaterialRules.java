@@ -24,12 +24,12 @@ import pantry.model.Material.Slot;
 import pantry.usd.AssetPaths;
 import pantry.usd.Signature;
 import pantry.usd.Value;
-import pantry.workpiece.Item;
+import pantry.workpiece.DisplayText;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Textures;
 import pantry.workpiece.Tidying;
-import pantry.workpiece.Words;
 
 /** What is wrong with materials and their images. */
 final class MaterialRules {
@@ -96,8 +96,8 @@ final class MaterialRules {
     private MaterialRules() {}
 
     private static void equalMaterials(Subject subject, Limits limits, Findings found) {
-        Map<String, List<Item>> alike = new LinkedHashMap<>();
-        for (Item item : subject.materials()) {
+        Map<String, List<InspectedPrim>> alike = new LinkedHashMap<>();
+        for (InspectedPrim item : subject.materials()) {
             if (item.own()) {
                 subject.stage()
                         .rootLayer()
@@ -109,9 +109,9 @@ final class MaterialRules {
                                 .add(item));
             }
         }
-        for (List<Item> same : alike.values()) {
-            Item first = same.getFirst();
-            for (Item other : same.subList(1, same.size())) {
+        for (List<InspectedPrim> same : alike.values()) {
+            InspectedPrim first = same.getFirst();
+            for (InspectedPrim other : same.subList(1, same.size())) {
                 found.add(
                         other.path(),
                         other.title() + " is the same as " + first.title(),
@@ -212,7 +212,7 @@ final class MaterialRules {
                 found.add(
                         uses.getFirst().path(),
                         file.getFileName() + " has " + picture.width() + " × " + picture.height() + " pixels on "
-                                + Words.length(longest),
+                                + DisplayText.length(longest),
                         Fix.of(
                                 "Make it " + picture.width() / by + " × " + picture.height() / by,
                                 tidying -> replace(tidying, uses, file, image -> scaled(image, by))));

@@ -20,12 +20,12 @@ import pantry.model.WorldPoints;
 import pantry.prep.tools.TwinSets;
 import pantry.usd.compose.Prim;
 import pantry.usd.schema.Values;
-import pantry.workpiece.Item;
+import pantry.workpiece.DisplayText;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Surface;
 import pantry.workpiece.Tidying;
-import pantry.workpiece.Words;
 
 /** What is wrong with surfaces, or heavier than it need be. */
 final class MeshRules {
@@ -83,7 +83,7 @@ final class MeshRules {
                         if (faults.doubledPoints() > 0) {
                             found.add(
                                     item.path(),
-                                    item.title() + " has " + Words.count(faults.doubledPoints(), "point")
+                                    item.title() + " has " + DisplayText.count(faults.doubledPoints(), "point")
                                             + " in the places of others",
                                     Fix.of("Join them", tidying -> tidying.edit(item.path(), MeshEdit.welding(mesh))));
                         }
@@ -98,7 +98,7 @@ final class MeshRules {
                         if (faults.unevenFaces() > 0) {
                             found.add(
                                     item.path(),
-                                    item.title() + " has " + Words.count(faults.unevenFaces(), "face")
+                                    item.title() + " has " + DisplayText.count(faults.unevenFaces(), "face")
                                             + " turned the other way",
                                     Fix.of("Turn them", tidying -> turn(tidying, item, mesh, faults.turned())));
                         }
@@ -113,7 +113,8 @@ final class MeshRules {
                         if (faults.insideOut() > 0) {
                             found.add(
                                     item.path(),
-                                    item.title() + " has " + Words.count(faults.insideOut(), "part") + " inside out",
+                                    item.title() + " has " + DisplayText.count(faults.insideOut(), "part")
+                                            + " inside out",
                                     Fix.of("Turn them", tidying -> turn(tidying, item, mesh, faults.turned())));
                         }
                     })),
@@ -127,7 +128,7 @@ final class MeshRules {
                         if (faults.badNormals() > 0) {
                             found.add(
                                     item.path(),
-                                    item.title() + " has " + Words.count(faults.badNormals(), "normal")
+                                    item.title() + " has " + DisplayText.count(faults.badNormals(), "normal")
                                             + " that cannot be",
                                     Fix.of("Compute them", tidying -> setNormals(tidying, item)));
                         }
@@ -172,7 +173,7 @@ final class MeshRules {
                                 if (tangled > 0) {
                                     found.add(
                                             item.path(),
-                                            item.title() + " has " + Words.count(tangled, "edge")
+                                            item.title() + " has " + DisplayText.count(tangled, "edge")
                                                     + " of more than two faces",
                                             null);
                                 }
@@ -221,7 +222,7 @@ final class MeshRules {
     private MeshRules() {}
 
     private interface Question {
-        void ask(Item item, Mesh mesh, MeshFaults faults);
+        void ask(InspectedPrim item, Mesh mesh, MeshFaults faults);
     }
 
     /** Asks of each mesh that can be changed and is a mesh in all its parts. */
@@ -236,7 +237,7 @@ final class MeshRules {
     }
 
     private interface Faces {
-        int[] of(Item item, MeshFaults faults);
+        int[] of(InspectedPrim item, MeshFaults faults);
     }
 
     private static void faces(Subject subject, Findings found, Faces which, String noun, String label) {
@@ -245,13 +246,13 @@ final class MeshRules {
             if (faces.length > 0) {
                 found.add(
                         item.path(),
-                        item.title() + " has " + Words.count(faces.length, noun),
+                        item.title() + " has " + DisplayText.count(faces.length, noun),
                         Fix.removing(label, tidying -> without(tidying, item, mesh, faces)));
             }
         });
     }
 
-    private static void without(Tidying tidying, Item item, Mesh mesh, int[] faces) {
+    private static void without(Tidying tidying, InspectedPrim item, Mesh mesh, int[] faces) {
         boolean[] gone = new boolean[mesh.faceCount()];
         for (int face : faces) {
             gone[face] = true;
@@ -271,7 +272,7 @@ final class MeshRules {
                                 : null));
     }
 
-    private static boolean isOnlyEdges(Item item) {
+    private static boolean isOnlyEdges(InspectedPrim item) {
         return item.surface().faults().size() == 1
                 && item.surface()
                         .faults()
@@ -280,7 +281,7 @@ final class MeshRules {
     }
 
     /** Leaves what is a face. */
-    static void repair(Tidying tidying, Item item) {
+    static void repair(Tidying tidying, InspectedPrim item) {
         Prim prim = tidying.prim(item.path()).orElseThrow();
         if (item.surface().kept().length == 0) {
             // The faces are sound, and what goes with them is not.
@@ -290,7 +291,7 @@ final class MeshRules {
         tidying.edit(item.path(), item.surface().repair(prim));
     }
 
-    private static void turn(Tidying tidying, Item item, Mesh mesh, boolean[] turned) {
+    private static void turn(Tidying tidying, InspectedPrim item, Mesh mesh, boolean[] turned) {
         tidying.edit(item.path(), MeshEdit.turning(mesh, turned));
         Prim prim = tidying.prim(item.path()).orElseThrow();
         Mesh now = Surface.of(prim, tidying.piece().meshes()).mesh().orElseThrow();
@@ -299,7 +300,7 @@ final class MeshRules {
                         item.path(), new Channel(MeshFaults.facing(now, normals), 3, Channel.Per.CORNER)));
     }
 
-    private static void setNormals(Tidying tidying, Item item) {
+    private static void setNormals(Tidying tidying, InspectedPrim item) {
         Prim prim = tidying.prim(item.path()).orElseThrow();
         tidying.setNormals(
                 item.path(),
@@ -323,18 +324,18 @@ final class MeshRules {
             List<int[]> holes = Holes.of(mesh, (int) limits.number("corners"));
             found.add(
                     item.path(),
-                    item.title() + " is closed but for " + Words.count(faults.boundaryEdges(), "edge"),
+                    item.title() + " is closed but for " + DisplayText.count(faults.boundaryEdges(), "edge"),
                     holes.isEmpty()
                             ? null
                             : new Fix(
-                                    "Close " + Words.count(holes.size(), "hole"),
+                                    "Close " + DisplayText.count(holes.size(), "hole"),
                                     Fix.Keeps.EVERY_VERTEX,
                                     0,
                                     tidying -> tidying.setMesh(item.path(), Holes.closed(mesh, holes))));
         });
     }
 
-    private static void project(Tidying tidying, Subject subject, Item item, double repeat) {
+    private static void project(Tidying tidying, Subject subject, InspectedPrim item, double repeat) {
         Mesh mesh = item.mesh().orElseThrow();
         double unit = TwinSets.grown(item.world());
         tidying.setChannel(item.path(), "texCoord2f[]", "primvars:st", BoxProjection.of(mesh, repeat / unit));
@@ -347,15 +348,16 @@ final class MeshRules {
                 double share = (double) (mesh.triangleCount() - saved) / mesh.triangleCount();
                 found.add(
                         item.path(),
-                        item.title() + " has " + Words.count(faults.plane().triangles(), "triangle")
+                        item.title() + " has "
+                                + DisplayText.count(faults.plane().triangles(), "triangle")
                                 + " in flat regions; "
-                                + Words.number(faults.plane().needed()) + " would do",
+                                + DisplayText.number(faults.plane().needed()) + " would do",
                         simplifying(subject, item, share, subject.grain() * 20));
             }
         });
     }
 
-    private static @Nullable Fix simplifying(Subject subject, Item item, double share, double within) {
+    private static @Nullable Fix simplifying(Subject subject, InspectedPrim item, double share, double within) {
         if (!item.children().isEmpty()) {
             return null;
         }
@@ -383,7 +385,7 @@ final class MeshRules {
             asked /= 4;
         }
         throw new PrepException(
-                "it cannot be made lighter without moving its surface by more than " + Words.length(within));
+                "it cannot be made lighter without moving its surface by more than " + DisplayText.length(within));
     }
 
     private static void tooHeavy(Subject subject, Limits limits, Findings found) {
@@ -394,7 +396,7 @@ final class MeshRules {
                 .isPresent();
         double budget = limits.number(prefab ? "prefab" : "model");
         double share = budget / drawn;
-        List<Item> heavy = new ArrayList<>();
+        List<InspectedPrim> heavy = new ArrayList<>();
         sound(subject, found, (item, mesh, faults) -> {
             Vec3 size = item.ownBounds().size();
             double dense = limits.number("density") * size.dot(size);
@@ -403,18 +405,19 @@ final class MeshRules {
                 double part = Math.max(0.02, Math.min(share, dense / mesh.triangleCount()));
                 found.add(
                         item.path(),
-                        item.title() + " has " + Words.count(mesh.triangleCount(), "triangle")
+                        item.title() + " has " + DisplayText.count(mesh.triangleCount(), "triangle")
                                 + (share < 1
-                                        ? "; the whole has " + Words.number(drawn) + ", " + Words.number((long) budget)
-                                                + " are allowed"
-                                        : " in " + Words.length(size.length())),
+                                        ? "; the whole has " + DisplayText.number(drawn) + ", "
+                                                + DisplayText.number((long) budget) + " are allowed"
+                                        : " in " + DisplayText.length(size.length())),
                         simplifying(subject, item, part, limits.number("deviation") * size.length()));
             }
         });
         if (share < 1 && heavy.isEmpty()) {
             found.add(
                     subject.topPath(),
-                    "there are " + Words.count(drawn, "triangle") + "; " + Words.number((long) budget) + " are allowed",
+                    "there are " + DisplayText.count(drawn, "triangle") + "; " + DisplayText.number((long) budget)
+                            + " are allowed",
                     null);
         }
     }

@@ -11,7 +11,7 @@ import java.util.regex.Pattern;
 import java.util.regex.PatternSyntaxException;
 import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
-import pantry.workpiece.Item;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Tidying;
@@ -94,7 +94,7 @@ final class NameRules {
 
     private NameRules() {}
 
-    private static java.util.stream.Stream<Item> named(Subject subject) {
+    private static java.util.stream.Stream<InspectedPrim> named(Subject subject) {
         return subject.items().filter(item -> {
             String type = item.prim().typeName();
             return !type.equals("Shader")
@@ -104,7 +104,7 @@ final class NameRules {
         });
     }
 
-    private static @Nullable Fix renaming(Item item, String title) {
+    private static @Nullable Fix renaming(InspectedPrim item, String title) {
         if (!item.own()) {
             return null;
         }
@@ -112,7 +112,7 @@ final class NameRules {
     }
 
     /** Renames a prim, and what it is shown as where that differs. */
-    static void rename(Tidying tidying, Item item, String title) {
+    static void rename(Tidying tidying, InspectedPrim item, String title) {
         tidying.rename(item.path(), Names.identifier(title));
         if (item.prim().text("displayName").isPresent()
                 || !tidying.at(item.path()).name().equals(title)) {
@@ -132,7 +132,7 @@ final class NameRules {
     }
 
     /** What it is made of, or else what it is part of. */
-    private static String telling(Item item) {
+    private static String telling(InspectedPrim item) {
         String material =
                 item.material().map(path -> path.name().replace('_', ' ')).orElse("");
         String whole = item.parent() == null ? "" : item.parent().title();
@@ -171,10 +171,10 @@ final class NameRules {
     }
 
     private static void clashes(Subject subject, Limits limits, Findings found) {
-        for (Item parent : subject.items().toList()) {
-            Map<String, Item> firsts = new HashMap<>();
-            for (Item child : parent.children()) {
-                Item first = firsts.putIfAbsent(child.name().toLowerCase(Locale.ROOT), child);
+        for (InspectedPrim parent : subject.items().toList()) {
+            Map<String, InspectedPrim> firsts = new HashMap<>();
+            for (InspectedPrim child : parent.children()) {
+                InspectedPrim first = firsts.putIfAbsent(child.name().toLowerCase(Locale.ROOT), child);
                 if (first != null) {
                     found.add(
                             child.path(),

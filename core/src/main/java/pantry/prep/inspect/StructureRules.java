@@ -19,10 +19,10 @@ import pantry.prep.tools.Pivots;
 import pantry.prep.tools.PlanBox;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Xforms;
-import pantry.workpiece.Item;
+import pantry.workpiece.DisplayText;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Tidying;
-import pantry.workpiece.Words;
 
 /** How a thing is put together, and how it stands. */
 final class StructureRules {
@@ -159,10 +159,10 @@ final class StructureRules {
     /** Objects that hold nothing and that nothing speaks of, the topmost of each. */
     private static void emptyGroups(Subject subject, Limits limits, Findings found) {
         Mentions mentions = Mentions.in(subject.stage().rootLayer());
-        Set<Item> empty = new HashSet<>();
-        List<Item> deepestFirst = new ArrayList<>(subject.items().toList());
+        Set<InspectedPrim> empty = new HashSet<>();
+        List<InspectedPrim> deepestFirst = new ArrayList<>(subject.items().toList());
         java.util.Collections.reverse(deepestFirst);
-        for (Item item : deepestFirst) {
+        for (InspectedPrim item : deepestFirst) {
             if (item.isGroup()
                     && item.own()
                     && item.prim().isActive()
@@ -173,7 +173,7 @@ final class StructureRules {
                 empty.add(item);
             }
         }
-        for (Item item : subject.items().toList()) {
+        for (InspectedPrim item : subject.items().toList()) {
             if (empty.contains(item) && (item.parent() == null || !empty.contains(item.parent()))) {
                 found.add(
                         item.path(),
@@ -184,7 +184,7 @@ final class StructureRules {
     }
 
     private static void singleRoot(Subject subject, Limits limits, Findings found) {
-        List<Item> tops = subject.roots().stream()
+        List<InspectedPrim> tops = subject.roots().stream()
                 .filter(item -> Subject.isObject(item) && item.prim().isActive())
                 .toList();
         boolean named = subject.stage().defaultPrim().isPresent();
@@ -192,8 +192,9 @@ final class StructureRules {
             found.add(
                     SdfPath.ROOT,
                     "there are " + tops.size() + " objects at the top: "
-                            + Words.some(tops.stream().map(Item::title).toList()),
-                    tops.stream().map(Item::path).toList(),
+                            + DisplayText.some(
+                                    tops.stream().map(InspectedPrim::title).toList()),
+                    tops.stream().map(InspectedPrim::path).toList(),
                     Fix.of("Gather them under one root", tidying -> Pivots.group(tidying, rootName(subject))));
         } else if (tops.size() == 1 && !named) {
             found.add(
@@ -213,7 +214,7 @@ final class StructureRules {
     }
 
     /** A group below the root that holds one object and says nothing else. */
-    private static boolean isIdle(Subject subject, Item item, Mentions mentions) {
+    private static boolean isIdle(Subject subject, InspectedPrim item, Mentions mentions) {
         return item.parent() != null
                 && item.isGroup()
                 && item.prim().typeName().equals("Xform")
@@ -247,8 +248,8 @@ final class StructureRules {
     }
 
     /** Puts a group's only object in the group's place. It keeps its own name, where that is free. */
-    private static void dissolve(Tidying tidying, Item group) {
-        Item child = group.children().getFirst();
+    private static void dissolve(Tidying tidying, InspectedPrim group) {
+        InspectedPrim child = group.children().getFirst();
         SdfPath parent = group.path().parent();
         Matrix4 outer = tidying.prim(group.path()).map(Xforms::local).orElse(Matrix4.IDENTITY);
         Matrix4 inner = tidying.prim(child.path()).map(Xforms::local).orElse(Matrix4.IDENTITY);
@@ -284,7 +285,7 @@ final class StructureRules {
                                 : null));
     }
 
-    private static void scaled(Subject subject, Findings found, Predicate<Item> question, String what) {
+    private static void scaled(Subject subject, Findings found, Predicate<InspectedPrim> question, String what) {
         subject.objects()
                 .filter(item -> !item.isInstance()
                         && (item.mesh().isPresent() || item.isGroup())
@@ -310,7 +311,7 @@ final class StructureRules {
         return off > SCALE * mean;
     }
 
-    private static List<Item> leaves(Subject subject) {
+    private static List<InspectedPrim> leaves(Subject subject) {
         return subject.objects()
                 .filter(item -> item.isDrawn()
                         && !item.bounds().isEmpty()
@@ -333,14 +334,14 @@ final class StructureRules {
     }
 
     private static void samePlace(Subject subject, Limits limits, Findings found) {
-        Map<Standing, List<Item>> standing = new HashMap<>();
+        Map<Standing, List<InspectedPrim>> standing = new HashMap<>();
         double grain = subject.grain();
-        for (Item item : leaves(subject)) {
+        for (InspectedPrim item : leaves(subject)) {
             Mesh mesh = item.mesh().orElse(null);
             if (mesh == null) {
                 continue;
             }
-            List<Item> here =
+            List<InspectedPrim> here =
                     standing.computeIfAbsent(Standing.of(mesh, item.ownBounds(), grain), key -> new ArrayList<>());
             here.stream()
                     .filter(other -> samePoints(item, other, grain))
@@ -355,7 +356,7 @@ final class StructureRules {
         }
     }
 
-    private static boolean samePoints(Item one, Item other, double grain) {
+    private static boolean samePoints(InspectedPrim one, InspectedPrim other, double grain) {
         double[] a = placed(one);
         double[] b = placed(other);
         if (a.length != b.length) {
@@ -378,7 +379,7 @@ final class StructureRules {
         return reach;
     }
 
-    private static double[] placed(Item item) {
+    private static double[] placed(InspectedPrim item) {
         Mesh mesh = item.mesh().orElseThrow();
         double[] placed = new double[mesh.points().length];
         for (int p = 0; p < mesh.pointCount(); p++) {
@@ -391,7 +392,7 @@ final class StructureRules {
     }
 
     private static void farParts(Subject subject, Limits limits, Findings found) {
-        List<Item> leaves = leaves(subject);
+        List<InspectedPrim> leaves = leaves(subject);
         int count = leaves.size();
         if (count < 3) {
             return;
@@ -403,14 +404,14 @@ final class StructureRules {
         }
         Box3 before = Box3.EMPTY;
         for (int i = 0; i < count; i++) {
-            Item item = leaves.get(i);
+            InspectedPrim item = leaves.get(i);
             Box3 rest = before.union(after[i + 1]);
             double gap = gap(item.bounds(), rest);
             if (gap > limits.number("distance") * rest.size().length()
                     && gap > item.bounds().size().length()) {
                 found.add(
                         item.path(),
-                        item.title() + " is " + Words.length(gap) + " away from the rest",
+                        item.title() + " is " + DisplayText.length(gap) + " away from the rest",
                         item.own() ? Fix.removing("Remove it", tidying -> tidying.remove(item.path())) : null);
             }
             before = before.union(item.bounds());
@@ -453,7 +454,8 @@ final class StructureRules {
                                 limits.number("share") * box.size().length())) {
             found.add(
                     subject.topPath(),
-                    "its lowest point is " + Words.length(Math.abs(box.min().y()))
+                    "its lowest point is "
+                            + DisplayText.length(Math.abs(box.min().y()))
                             + (box.min().y() > 0 ? " above" : " below") + " the ground",
                     standing(subject, "Put it on the ground", Pivots.Stand.GROUND));
         }
@@ -474,7 +476,7 @@ final class StructureRules {
         if (outside && off > limits.number("share") * width) {
             found.add(
                     subject.topPath(),
-                    "the middle of its base is " + Words.length(off) + " beside its pivot",
+                    "the middle of its base is " + DisplayText.length(off) + " beside its pivot",
                     standing(subject, "Centre it", Pivots.Stand.CENTRE));
         }
     }
@@ -485,7 +487,7 @@ final class StructureRules {
                 : null;
     }
 
-    private static boolean isPart(Item item) {
+    private static boolean isPart(InspectedPrim item) {
         return item.parent() != null
                 && !item.isInstance()
                 && Subject.isObject(item)
@@ -495,17 +497,18 @@ final class StructureRules {
     }
 
     private static void pivotsInOnePlace(Subject subject, Limits limits, Findings found) {
-        for (Item parent : subject.items().toList()) {
-            List<Item> parts =
+        for (InspectedPrim parent : subject.items().toList()) {
+            List<InspectedPrim> parts =
                     parent.children().stream().filter(StructureRules::isPart).toList();
             if (parts.size() >= limits.number("parts") && areTogether(parts, subject.grain())) {
-                List<Item> movable = parts.stream()
+                List<InspectedPrim> movable = parts.stream()
                         .filter(part -> Pivots.canReframe(subject, part))
                         .toList();
                 found.add(
                         parent.path(),
-                        Words.count(parts.size(), "part") + " of " + parent.title() + " have their pivots in one place",
-                        parts.stream().map(Item::path).toList(),
+                        DisplayText.count(parts.size(), "part") + " of " + parent.title()
+                                + " have their pivots in one place",
+                        parts.stream().map(InspectedPrim::path).toList(),
                         movable.isEmpty()
                                 ? null
                                 : Fix.of(
@@ -517,7 +520,7 @@ final class StructureRules {
     }
 
     /** Pivots in one place, which is outside of more than half of the parts. */
-    private static boolean areTogether(List<Item> parts, double grain) {
+    private static boolean areTogether(List<InspectedPrim> parts, double grain) {
         Vec3 first = parts.getFirst().pivot();
         long outside = parts.stream()
                 .filter(part -> gap(new Box3(first, first), part.bounds()) > grain)
@@ -531,7 +534,7 @@ final class StructureRules {
         subject.objects()
                 .filter(item -> isPart(item) && item.mesh().isPresent())
                 .filter(item -> {
-                    List<Item> parts = item.parent().children().stream()
+                    List<InspectedPrim> parts = item.parent().children().stream()
                             .filter(StructureRules::isPart)
                             .toList();
                     return parts.size() < 2 || !areTogether(parts, grain);
@@ -541,7 +544,7 @@ final class StructureRules {
                     if (gap > limits.number("distance") * item.bounds().size().length() && gap > grain) {
                         found.add(
                                 item.path(),
-                                "the pivot of " + item.title() + " is " + Words.length(gap) + " outside of it",
+                                "the pivot of " + item.title() + " is " + DisplayText.length(gap) + " outside of it",
                                 Pivots.canReframe(subject, item)
                                         ? Fix.of(
                                                 "Pivot to the middle of its base",

@@ -9,10 +9,10 @@ import pantry.prep.tools.Instances;
 import pantry.prep.tools.TwinSets;
 import pantry.twins.TwinGroup;
 import pantry.twins.TwinOptions;
-import pantry.workpiece.Item;
+import pantry.workpiece.DisplayText;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Surroundings;
-import pantry.workpiece.Words;
 
 /** Things of one shape that are stored several times. */
 final class TwinRules {
@@ -51,15 +51,16 @@ final class TwinRules {
         TwinOptions options = TwinOptions.USUAL.withTolerance(limits.number("tolerance"));
         for (TwinSets.Set set : TwinSets.find(subject, options)) {
             if (set.saved() >= limits.number("saved")) {
-                Item first = subject.item(set.members().getFirst().path()).orElseThrow();
+                InspectedPrim first =
+                        subject.item(set.members().getFirst().path()).orElseThrow();
                 found.add(first.path(), told(first.title(), set), set.paths(), sharing(set));
             }
         }
     }
 
     private static String told(String title, TwinSets.Set set) {
-        return title + " and " + (set.members().size() - 1) + " more: " + Words.count(set.triangles(), "triangle")
-                + " each, " + Words.number(set.saved()) + " could go"
+        return title + " and " + (set.members().size() - 1) + " more: " + DisplayText.count(set.triangles(), "triangle")
+                + " each, " + DisplayText.number(set.saved()) + " could go"
                 + (set.mirrored() ? "; some are mirrored" : "")
                 + (Math.abs(set.scale() - 1) > 1e-3 ? "; some are larger or smaller" : "")
                 + (set.materials() > 1 ? "; of " + set.materials() + " materials" : "");
@@ -99,8 +100,8 @@ final class TwinRules {
                                 * TwinSets.grown(item.world());
                         found.add(
                                 item.path(),
-                                item.title() + " has " + Words.count(twins, "part") + " of "
-                                        + Words.count(groups.size(), "shape") + "; " + Words.number(saved)
+                                item.title() + " has " + DisplayText.count(twins, "part") + " of "
+                                        + DisplayText.count(groups.size(), "shape") + "; " + DisplayText.number(saved)
                                         + " triangles could go",
                                 new Fix(
                                         "Take apart and share",

@@ -35,7 +35,7 @@ final class BoxFit {
     private static final double WORTH_IT = 2e-4;
 
     private final double[] points;
-    private final Outline wanted;
+    private final Silhouettes wanted;
     private final Progress progress;
     private final double least;
     private final Map<Box, List<List<Box>>> splits = new IdentityHashMap<>();
@@ -81,7 +81,7 @@ final class BoxFit {
         this.progress = progress;
         Box3 box = bounds(triangles);
         this.least = Math.max(1e-6, box.size().length() * 0.002);
-        this.wanted = Outline.around(box, PIXELS).withTriangles(triangles);
+        this.wanted = Silhouettes.around(box, PIXELS).withTriangles(triangles);
     }
 
     static Box3 bounds(double[] points) {
@@ -160,9 +160,9 @@ final class BoxFit {
             double best = reached + WORTH_IT;
             for (Box box : boxes) {
                 List<Box> others = boxes.stream().filter(other -> other != box).toList();
-                Outline rest = outline(others);
+                Silhouettes rest = outline(others);
                 for (List<Box> halves : splits.computeIfAbsent(box, this::splits)) {
-                    Outline whole = outline(halves);
+                    Silhouettes whole = outline(halves);
                     whole.add(rest);
                     double overlap = whole.meanOverlap(wanted);
                     if (overlap > best) {
@@ -181,8 +181,8 @@ final class BoxFit {
         return drawnIn(boxes, reached);
     }
 
-    private Outline outline(List<Box> boxes) {
-        Outline outline = wanted.empty();
+    private Silhouettes outline(List<Box> boxes) {
+        Silhouettes outline = wanted.empty();
         boxes.forEach(box -> outline.addHull(box.corners()));
         return outline;
     }

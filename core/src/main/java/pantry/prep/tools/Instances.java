@@ -27,12 +27,12 @@ import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.compose.Prim;
 import pantry.usd.schema.Xforms;
-import pantry.workpiece.Item;
+import pantry.workpiece.DisplayText;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Surface;
 import pantry.workpiece.Tidying;
-import pantry.workpiece.Words;
 import pantry.workpiece.Workpiece;
 
 /**
@@ -196,7 +196,7 @@ public final class Instances {
 
     /** Gives instances shapes of their own again. */
     public static void breakOut(Workpiece piece, List<SdfPath> instances) {
-        piece.change("Break out " + Words.count(instances.size(), "instance"), tidying -> {
+        piece.change("Break out " + DisplayText.count(instances.size(), "instance"), tidying -> {
             for (SdfPath path : instances) {
                 breakOut(tidying, path);
             }
@@ -220,7 +220,7 @@ public final class Instances {
     }
 
     /** The shape that an object is an instance of; empty where it is none of a shape of its own file. */
-    static Optional<SdfPath> shape(Item item) {
+    static Optional<SdfPath> shape(InspectedPrim item) {
         return Optional.ofNullable(shapeOf(item.prim()));
     }
 
@@ -252,7 +252,7 @@ public final class Instances {
     public static void make(Workpiece piece, List<TwinSets.Set> sets) {
         int objects = sets.stream().mapToInt(set -> set.members().size()).sum();
         piece.change(
-                "Make instances of " + Words.count(objects, "object"),
+                "Make instances of " + DisplayText.count(objects, "object"),
                 tidying -> sets.forEach(set -> make(tidying, set.members())));
     }
 }

@@ -11,7 +11,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.usd.SdfPath;
-import pantry.workpiece.Item;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Tidying;
@@ -57,7 +57,7 @@ public final class Pivots {
         Subject subject = new Subject(piece, Progress.NONE);
         piece.change("Pivot to the " + place.word(), tidying -> {
             for (SdfPath path : paths) {
-                Item item = item(subject, path);
+                InspectedPrim item = item(subject, path);
                 set(tidying, new Subject(piece, Progress.NONE), path, place.of(item.bounds()));
             }
         });
@@ -76,15 +76,15 @@ public final class Pivots {
      */
     public static void set(Workpiece piece, SdfPath path, int axis, double part) {
         Subject subject = new Subject(piece, Progress.NONE);
-        Item item = item(subject, path);
+        InspectedPrim item = item(subject, path);
         Box3 box = item.bounds();
         double[] point = {item.pivot().x(), item.pivot().y(), item.pivot().z()};
         point[axis] = box.min().get(axis) + part * box.size().get(axis);
         set(piece, path, new Vec3(point[0], point[1], point[2]));
     }
 
-    private static Item item(Subject subject, SdfPath path) {
-        Item item = subject.item(path)
+    private static InspectedPrim item(Subject subject, SdfPath path) {
+        InspectedPrim item = subject.item(path)
                 .orElseThrow(
                         () -> new PrepException(subject.workpiece().source(), "there is no object at <" + path + ">"));
         if (item.bounds().isEmpty()) {
@@ -94,7 +94,7 @@ public final class Pivots {
     }
 
     private static void set(Tidying tidying, Subject subject, SdfPath path, Vec3 point) {
-        Item item = item(subject, tidying.at(path));
+        InspectedPrim item = item(subject, tidying.at(path));
         if (!canReframe(subject, item)) {
             throw new PrepException(
                     subject.workpiece().source(),
@@ -104,7 +104,7 @@ public final class Pivots {
     }
 
     /** Lets an object be held at a point of the world. */
-    public static void hold(Tidying tidying, Subject subject, Item item, Vec3 point) {
+    public static void hold(Tidying tidying, Subject subject, InspectedPrim item, Vec3 point) {
         Matrix4 above = item.local().inverse().times(item.world());
         Vec3 origin = above.inverse().point(point);
         Matrix4 from = item.local();
@@ -113,7 +113,7 @@ public final class Pivots {
     }
 
     /** Whether all that stands in an object's own space can be corrected when that space changes. */
-    public static boolean canReframe(Subject subject, Item item) {
+    public static boolean canReframe(Subject subject, InspectedPrim item) {
         return !item.isInstance()
                 && subject.isMovable(item)
                 && (item.mesh().isEmpty() || subject.isEditable(item))
@@ -121,12 +121,12 @@ public final class Pivots {
     }
 
     /** Gives an object another transform; what is in its space stays where it is. */
-    public static void reframe(Tidying tidying, Subject subject, Item item, Matrix4 local) {
+    public static void reframe(Tidying tidying, Subject subject, InspectedPrim item, Matrix4 local) {
         Matrix4 correction = item.local().times(local.inverse());
         if (item.mesh().isPresent()) {
             tidying.transform(item.path(), correction);
         }
-        for (Item child : carried(item)) {
+        for (InspectedPrim child : carried(item)) {
             tidying.setLocal(child.path(), child.local().times(correction));
         }
         if (local.equals(Matrix4.IDENTITY)) {
@@ -137,9 +137,9 @@ public final class Pivots {
     }
 
     /** What stands in an object's space: its children with a place, and those of scopes, which have none. */
-    static List<Item> carried(Item item) {
-        List<Item> carried = new ArrayList<>();
-        for (Item child : item.children()) {
+    static List<InspectedPrim> carried(InspectedPrim item) {
+        List<InspectedPrim> carried = new ArrayList<>();
+        for (InspectedPrim child : item.children()) {
             String type = child.prim().typeName();
             if (type.equals("Scope")) {
                 carried.addAll(carried(child));
@@ -154,11 +154,11 @@ public final class Pivots {
      * Takes the scale of an object's transform out of it and gives it to the points of all surfaces below; what is
      * shared keeps it.
      */
-    public static void applyScale(Tidying tidying, Subject subject, Item item) {
+    public static void applyScale(Tidying tidying, Subject subject, InspectedPrim item) {
         push(tidying, subject, item, Matrix4.IDENTITY);
     }
 
-    private static void push(Tidying tidying, Subject subject, Item item, Matrix4 above) {
+    private static void push(Tidying tidying, Subject subject, InspectedPrim item, Matrix4 above) {
         Matrix4 whole = item.local().times(above);
         if (item.isInstance() || !canReframe(subject, item)) {
             tidying.setLocal(item.path(), whole);
@@ -169,14 +169,14 @@ public final class Pivots {
         if (item.mesh().isPresent()) {
             tidying.transform(item.path(), rest);
         }
-        for (Item child : carried(item)) {
+        for (InspectedPrim child : carried(item)) {
             push(tidying, subject, child, rest);
         }
         tidying.setLocal(item.path(), rigid);
     }
 
     /** Whether a scale can be taken out of an object: somewhere below it there are points to take it. */
-    public static boolean canApplyScale(Subject subject, Item item) {
+    public static boolean canApplyScale(Subject subject, InspectedPrim item) {
         return canReframe(subject, item)
                 && item.below().noneMatch(below -> below.isInstance() && Subject.isObject(below))
                 && item.below().filter(below -> below.mesh().isPresent()).allMatch(subject::isEditable);
@@ -225,7 +225,7 @@ public final class Pivots {
      * @param change in metres, Y up
      */
     public static void moveAll(Tidying tidying, Subject subject, Matrix4 change) {
-        Item top = subject.top().orElseThrow();
+        InspectedPrim top = subject.top().orElseThrow();
         Matrix4 within = top.world().times(change).times(top.world().inverse());
         if (top.mesh().isPresent()) {
             tidying.transform(top.path(), within);

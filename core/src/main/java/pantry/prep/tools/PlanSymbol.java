@@ -29,11 +29,11 @@ import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
-import pantry.workpiece.Item;
+import pantry.workpiece.DisplayText;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Tidying;
-import pantry.workpiece.Words;
 import pantry.workpiece.Workpiece;
 
 /**
@@ -253,13 +253,14 @@ public record PlanSymbol(Geometry outline, List<LineString> edges, double tolera
 
     /** Writes it into a workpiece as guide curves on the ground, in the place of one that is there. */
     public static void write(Workpiece piece, PlanSymbol plan) {
-        piece.change("Plan symbol of " + Words.count(plan.rings().size(), "line"), tidying -> write(tidying, plan));
+        piece.change(
+                "Plan symbol of " + DisplayText.count(plan.rings().size(), "line"), tidying -> write(tidying, plan));
     }
 
     static void write(Tidying tidying, PlanSymbol plan) {
         SdfPath root = Proxy.rootFor(tidying);
         Subject subject = new Subject(tidying.piece(), Progress.NONE);
-        Item top = subject.item(root).orElseThrow();
+        InspectedPrim top = subject.item(root).orElseThrow();
         subject.item(root.child(NAME))
                 .filter(item -> item.own() && item.prim().typeName().equals("BasisCurves"))
                 .ifPresent(item -> tidying.remove(item.path()));

@@ -24,11 +24,11 @@ import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
-import pantry.workpiece.Item;
+import pantry.workpiece.DisplayText;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Tidying;
-import pantry.workpiece.Words;
 import pantry.workpiece.Workpiece;
 
 /**
@@ -248,11 +248,12 @@ public record Proxy(Mesh mesh, Made made, int boxes, Map<String, Double> overlap
     }
 
     private static Proxy measured(Mesh mesh, Made made, int boxes, double[] triangles) {
-        Outline original = Outline.around(BoxFit.bounds(triangles), PIXELS).withTriangles(triangles);
+        Silhouettes original =
+                Silhouettes.around(BoxFit.bounds(triangles), PIXELS).withTriangles(triangles);
         double[] overlap = original.overlap(original.withTriangles(WorldPoints.triangles(mesh)));
         Map<String, Double> byDirection = new LinkedHashMap<>();
         for (int i = 0; i < overlap.length; i++) {
-            byDirection.put(Outline.DIRECTIONS.get(i).name(), overlap[i]);
+            byDirection.put(Silhouettes.DIRECTIONS.get(i).name(), overlap[i]);
         }
         return new Proxy(mesh, made, boxes, byDirection);
     }
@@ -260,20 +261,21 @@ public record Proxy(Mesh mesh, Made made, int boxes, Map<String, Double> overlap
     /** Writes it into a workpiece, in the place of one that is there. */
     public static void write(Workpiece piece, Proxy proxy) {
         piece.change(
-                "Proxy of " + Words.count(proxy.mesh().triangleCount(), "triangle"), tidying -> write(tidying, proxy));
+                "Proxy of " + DisplayText.count(proxy.mesh().triangleCount(), "triangle"),
+                tidying -> write(tidying, proxy));
     }
 
     public static void write(Tidying tidying, Proxy proxy) {
         SdfPath root = rootFor(tidying);
         Subject subject = new Subject(tidying.piece(), Progress.NONE);
-        Item top = subject.item(root).orElseThrow();
-        for (Item item : subject.items().toList()) {
+        InspectedPrim top = subject.item(root).orElseThrow();
+        for (InspectedPrim item : subject.items().toList()) {
             boolean topmost = item.parent() == null || !item.parent().purpose().equals("proxy");
             if (item.purpose().equals("proxy") && topmost && item.own()) {
                 tidying.remove(item.path());
             }
         }
-        for (Item item : Pivots.carried(top)) {
+        for (InspectedPrim item : Pivots.carried(top)) {
             if (item.purpose().equals("default")) {
                 tidying.edits().change(item.path(), prim -> prim.set("token", "purpose", new Value.Token("render"))
                         .setUniform(true));
@@ -288,7 +290,7 @@ public record Proxy(Mesh mesh, Made made, int boxes, Map<String, Double> overlap
     /** The root to put something below: a mesh that stands alone is given one. */
     static SdfPath rootFor(Tidying tidying) {
         Subject subject = new Subject(tidying.piece(), Progress.NONE);
-        Item top = subject.top()
+        InspectedPrim top = subject.top()
                 .orElseThrow(() -> new PrepException(tidying.piece().source(), "has no object at the top"));
         if (top.mesh().isEmpty()) {
             return top.path();

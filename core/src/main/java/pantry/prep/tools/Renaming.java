@@ -14,10 +14,10 @@ import java.util.regex.PatternSyntaxException;
 import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.usd.SdfPath;
-import pantry.workpiece.Item;
+import pantry.workpiece.DisplayText;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
-import pantry.workpiece.Words;
 import pantry.workpiece.Workpiece;
 
 /**
@@ -92,7 +92,7 @@ public record Renaming(String pattern, String find, String with, boolean express
      */
     public List<Line> lines(Workpiece piece, List<SdfPath> paths) {
         Subject subject = new Subject(piece, Progress.NONE);
-        List<Item> items = paths.stream()
+        List<InspectedPrim> items = paths.stream()
                 .map(path -> subject.item(path)
                         .orElseThrow(() -> new PrepException(piece.source(), "there is no object at <" + path + ">")))
                 .toList();
@@ -101,10 +101,10 @@ public record Renaming(String pattern, String find, String with, boolean express
         List<Line> lines = new ArrayList<>();
         String shelf = piece.shelved().map(place -> place.asset().shelf()).orElse("");
         for (int i = 0; i < items.size(); i++) {
-            Item item = items.get(i);
+            InspectedPrim item = items.get(i);
             Set<String> others = taken.computeIfAbsent(item.path().parent(), parent -> {
                 Set<String> names = new HashSet<>();
-                List<Item> siblings =
+                List<InspectedPrim> siblings =
                         item.parent() == null ? subject.roots() : item.parent().children();
                 siblings.stream()
                         .filter(sibling -> !renamed.contains(sibling.path()))
@@ -124,11 +124,11 @@ public record Renaming(String pattern, String find, String with, boolean express
         return new Subject(piece, Progress.NONE)
                 .objects()
                 .filter(item -> item.parent() != null && item.own())
-                .map(Item::path)
+                .map(InspectedPrim::path)
                 .toList();
     }
 
-    private String name(Item item, String shelf, int number) {
+    private String name(InspectedPrim item, String shelf, int number) {
         String name = replaced(item.title());
         Map<String, String> words = new LinkedHashMap<>();
         words.put("name", name);
@@ -172,7 +172,7 @@ public record Renaming(String pattern, String find, String with, boolean express
     }
 
     /** What a thing is, in a word. */
-    static String kind(Item item) {
+    static String kind(InspectedPrim item) {
         String type = item.prim().typeName();
         if (item.isInstance()) {
             return "instance";
@@ -190,7 +190,7 @@ public record Renaming(String pattern, String find, String with, boolean express
     /** Gives objects their new names, as one change. */
     public static void apply(Workpiece piece, List<Line> lines) {
         List<Line> changing = lines.stream().filter(Line::changes).toList();
-        piece.change("Rename " + Words.count(changing.size(), "object"), tidying -> {
+        piece.change("Rename " + DisplayText.count(changing.size(), "object"), tidying -> {
             // Through names that nobody has, so that things can exchange theirs.
             for (Line line : changing) {
                 tidying.rename(line.path(), Names.identifier(line.after()) + "_to_be_named");

@@ -9,7 +9,7 @@ import pantry.base.math.Vec3;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.Prim;
 import pantry.usd.schema.Xforms;
-import pantry.workpiece.Item;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Tidying;
@@ -61,7 +61,7 @@ public record RingCopies(int count, double angle, Vec3 centre, Variation variati
 
     private List<SdfPath> make(Tidying tidying, SdfPath path) {
         Subject subject = new Subject(tidying.piece(), Progress.NONE);
-        Item item = subject.item(path)
+        InspectedPrim item = subject.item(path)
                 .orElseThrow(() -> new PrepException(tidying.piece().source(), "there is no object at <" + path + ">"));
         if (item.parent() == null) {
             throw new PrepException(

@@ -13,7 +13,7 @@ import pantry.twins.TwinOptions;
 import pantry.twins.Twins;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Values;
-import pantry.workpiece.Item;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Workpiece;
 
@@ -70,7 +70,7 @@ public final class TwinSets {
 
     /** What must be the same of twins beside their shape. */
     private record Look(String purpose, boolean seen, String subdivision, boolean doubleSided) {
-        static Look of(Item item) {
+        static Look of(InspectedPrim item) {
             return new Look(
                     item.purpose(),
                     item.seen(),
@@ -89,7 +89,7 @@ public final class TwinSets {
     }
 
     public static List<Set> find(Subject subject, TwinOptions options) {
-        Map<Look, List<Item>> alike = new LinkedHashMap<>();
+        Map<Look, List<InspectedPrim>> alike = new LinkedHashMap<>();
         subject.surfaces()
                 .filter(item -> Subject.isObject(item)
                         && item.children().isEmpty()
@@ -106,7 +106,7 @@ public final class TwinSets {
         return sets;
     }
 
-    private static List<Set> find(List<Item> items, Subject subject, TwinOptions options) {
+    private static List<Set> find(List<InspectedPrim> items, Subject subject, TwinOptions options) {
         List<Twins.Surface> surfaces = items.stream()
                 .map(item ->
                         new Twins.Surface(item.mesh().orElseThrow(), subject.isTextured(item), grown(item.world())))

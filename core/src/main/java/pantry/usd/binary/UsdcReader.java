@@ -61,7 +61,7 @@ public final class UsdcReader {
 
     private final Layer layer;
     private final Tables tables;
-    private final Values values;
+    private final FieldReader values;
     private final int[] specOf;
     private final int[] firstChild;
     private final int[] nextSibling;
@@ -70,7 +70,7 @@ public final class UsdcReader {
         this.layer = layer;
         Bytes bytes = new Bytes(segment, layer.name());
         this.tables = new Tables(bytes);
-        this.values = new Values(bytes, tables);
+        this.values = new FieldReader(bytes, tables);
         int paths = tables.pathCount();
         specOf = new int[paths];
         Arrays.fill(specOf, -1);

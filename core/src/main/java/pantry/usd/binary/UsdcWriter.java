@@ -34,7 +34,7 @@ public final class UsdcWriter {
     private static final int TOC_AT = 16;
 
     private final Sink sink;
-    private final Names names = new Names();
+    private final SymbolTables names = new SymbolTables();
     private final ValueWriter values;
     private final Map<Field, Integer> fields = new LinkedHashMap<>();
     private final Map<List<Integer>, Integer> fieldSets = new HashMap<>();
@@ -254,7 +254,7 @@ public final class UsdcWriter {
                     fieldSetItems.stream().mapToInt(Integer::intValue).toArray()));
         });
         section(sections, "PATHS", () -> {
-            Names.Coded coded = names.codedPaths();
+            SymbolTables.Coded coded = names.codedPaths();
             sink.whole(names.pathCount());
             sink.whole(coded.numbers().length);
             packed(Packing.packed(coded.numbers()));

@@ -23,13 +23,13 @@ final class ValueWriter {
     private static final int LARGEST_SHARED = 4096;
 
     private final Sink sink;
-    private final Names names;
+    private final SymbolTables names;
     private final Map<Key, ValueRep> written = new HashMap<>();
     private int minorVersion = 8;
 
     private record Key(UsdcType type, boolean array, Object value) {}
 
-    ValueWriter(Sink sink, Names names) {
+    ValueWriter(Sink sink, SymbolTables names) {
         this.sink = sink;
         this.names = names;
     }
@@ -158,10 +158,10 @@ final class ValueWriter {
     }
 
     <T> ValueRep edit(UsdcType type, ListEdit<T> edit, BiConsumer<Block, T> item) throws IOException {
-        List<ListEdit.Operation> order = Values.EDIT_ORDER;
+        List<ListEdit.Operation> order = FieldReader.EDIT_ORDER;
         int bits = edit.explicit().isPresent() ? 1 : 0;
         for (int i = 0; i < order.size(); i++) {
-            bits |= edit.items(order.get(i)).isEmpty() ? 0 : Values.EDIT_BITS[i];
+            bits |= edit.items(order.get(i)).isEmpty() ? 0 : FieldReader.EDIT_BITS[i];
         }
         Block block = new Block().oneByte(bits);
         for (ListEdit.Operation operation : order) {
@@ -368,7 +368,7 @@ final class ValueWriter {
                     for (int number : data) {
                         sink.bytes(new byte[] {(byte) number});
                     }
-                } else if (type == UsdcType.INT && data.length >= Values.SHORTEST_PACKED) {
+                } else if (type == UsdcType.INT && data.length >= FieldReader.SHORTEST_PACKED) {
                     return packed(Packing.packed(data));
                 } else {
                     for (int number : data) {
@@ -383,13 +383,13 @@ final class ValueWriter {
                     for (int i = 0; i < data.length; i++) {
                         numbers[i] = (int) data[i];
                     }
-                    if (data.length >= Values.SHORTEST_PACKED) {
+                    if (data.length >= FieldReader.SHORTEST_PACKED) {
                         return packed(Packing.packed(numbers));
                     }
                     for (int number : numbers) {
                         sink.integer(number);
                     }
-                } else if (data.length >= Values.SHORTEST_PACKED) {
+                } else if (data.length >= FieldReader.SHORTEST_PACKED) {
                     return packed(Packing.packed(data));
                 } else {
                     for (long number : data) {

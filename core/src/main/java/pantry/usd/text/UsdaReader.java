@@ -40,14 +40,14 @@ public final class UsdaReader {
 
     private static final Set<String> LIST_WORDS = Set.of("add", "prepend", "append", "delete", "reorder");
 
-    private final Source source;
+    private final CharacterSource source;
     private final ValueReader values;
     private final Layer layer;
     private int depth;
 
     private UsdaReader(byte[] bytes, Layer layer) {
         this.layer = layer;
-        this.source = new Source(bytes, layer.name());
+        this.source = new CharacterSource(bytes, layer.name());
         this.values = new ValueReader(source);
     }
 

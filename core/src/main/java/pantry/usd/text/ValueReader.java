@@ -17,10 +17,10 @@ final class ValueReader {
     /** Deeper nesting of dictionaries than any honest file has. */
     private static final int DEEPEST = 128;
 
-    private final Source source;
+    private final CharacterSource source;
     private int depth;
 
-    ValueReader(Source source) {
+    ValueReader(CharacterSource source) {
         this.source = source;
     }
 

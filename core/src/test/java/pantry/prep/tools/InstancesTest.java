@@ -38,7 +38,7 @@ import pantry.testing.Oracle;
 import pantry.twins.TwinOptions;
 import pantry.usd.SdfPath;
 import pantry.usd.file.LayerFiles;
-import pantry.workpiece.Item;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Workpiece;
 
@@ -123,11 +123,11 @@ class InstancesTest {
         Workpiece piece = bolts(6);
         Instances.make(piece, twins(piece));
         Subject subject = new Subject(piece, Progress.NONE);
-        List<Item> instances =
+        List<InspectedPrim> instances =
                 subject.items().filter(item -> item.prim().isInstance()).toList();
         assertThat(instances).hasSize(6);
-        assertThat(instances.stream().map(Item::pivot).distinct()).hasSize(6);
-        Item first = instances.getFirst();
+        assertThat(instances.stream().map(InspectedPrim::pivot).distinct()).hasSize(6);
+        InspectedPrim first = instances.getFirst();
         assertThat(first.pivot().minus(Instances.base(first.bounds())).length()).isLessThan(1e-5);
     }
 

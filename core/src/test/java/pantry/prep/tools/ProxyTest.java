@@ -174,9 +174,9 @@ class ProxyTest {
         made.root.removeChild("Tube");
         made.mesh("Table", table().roots().getFirst().parts().getFirst().mesh());
         Workpiece piece = made.open();
-        Making.collision(piece, CollisionShape.HULL, 1, Progress.NONE);
+        LevelsAndCollision.collision(piece, CollisionShape.HULL, 1, Progress.NONE);
         double one = guideVolume(piece);
-        int shapes = Making.collision(piece, CollisionShape.HULL, 5, Progress.NONE);
+        int shapes = LevelsAndCollision.collision(piece, CollisionShape.HULL, 5, Progress.NONE);
         assertThat(shapes).isEqualTo(5);
         // The top and four legs; the one hull around all has nearly the volume of the box around them.
         double exact = 2 * 0.1 * 1 + 4 * Math.PI * 0.05 * 0.05 * 0.9;

@@ -24,7 +24,7 @@ import pantry.prep.inspect.Fix;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Xforms;
-import pantry.workpiece.Item;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Workpiece;
 
@@ -53,7 +53,7 @@ class StandingTest {
             Pivots.set(piece, List.of(arm, cup), place);
             Subject subject = new Subject(piece, Progress.NONE);
             for (SdfPath path : List.of(arm, cup)) {
-                Item item = subject.item(path).orElseThrow();
+                InspectedPrim item = subject.item(path).orElseThrow();
                 assertThat(item.pivot().minus(place.of(item.bounds())).length()).isLessThan(1e-6);
             }
             assertThat(check.fault(Fix.Keeps.EVERY_VERTEX, 0, piece.model())).isEmpty();
@@ -61,7 +61,7 @@ class StandingTest {
         Workpiece piece = arm();
         Pivots.set(piece, cup, new Vec3(1, 2, 3));
         Pivots.set(piece, cup, 1, 0.5);
-        Item item = new Subject(piece, Progress.NONE).item(cup).orElseThrow();
+        InspectedPrim item = new Subject(piece, Progress.NONE).item(cup).orElseThrow();
         assertThat(item.pivot().x()).isCloseTo(1, within(1e-9));
         assertThat(item.pivot().y()).isCloseTo(item.bounds().centre().y(), within(1e-6));
     }
@@ -179,7 +179,8 @@ class StandingTest {
         Workpiece same = made.open();
         lively.make(same, Made.ROOT.child("Leaf"));
         assertThat(varied.layer().sameAs(same.layer())).isTrue();
-        Item leaf = new Subject(varied, Progress.NONE).item(again.get(3)).orElseThrow();
+        InspectedPrim leaf =
+                new Subject(varied, Progress.NONE).item(again.get(3)).orElseThrow();
         double size = Math.cbrt(leaf.world().determinant3());
         assertThat(size).isBetween(0.8, 1.2).isNotCloseTo(1, within(1e-3));
     }

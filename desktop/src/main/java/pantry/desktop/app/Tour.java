@@ -17,7 +17,7 @@ import javafx.scene.image.WritableImage;
 import javafx.scene.robot.Robot;
 import javax.imageio.ImageIO;
 import pantry.base.PantryException;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.frame.FrameView;
 import pantry.desktop.frame.Workplace;
 import pantry.desktop.look.Look;
@@ -274,7 +274,7 @@ final class Tour {
                     frame.shelves().show(ShelvesView.Way.LINE_UP);
                 },
                 () -> {
-                    List<Item> lined = parts.shelves().items().stream()
+                    List<IndexedAsset> lined = parts.shelves().items().stream()
                             .filter(item -> LINED_UP.contains(item.name()))
                             .toList();
                     boolean all = lined.size() == LINED_UP.size() && quiet.getAsBoolean();

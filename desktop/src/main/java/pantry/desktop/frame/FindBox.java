@@ -14,7 +14,7 @@ import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.shelves.ShelvesModel;
@@ -31,7 +31,7 @@ final class FindBox {
     private final ShelvesModel shelves;
     private final List<Command> commands;
     private final BooleanSupplier onShelves;
-    private final Consumer<Item> onAsset;
+    private final Consumer<IndexedAsset> onAsset;
 
     /**
      * @param commands all there are; may grow later
@@ -43,7 +43,7 @@ final class FindBox {
             ShelvesModel shelves,
             List<Command> commands,
             BooleanSupplier onShelves,
-            Consumer<Item> onAsset,
+            Consumer<IndexedAsset> onAsset,
             Runnable onLeave) {
         this.shelves = shelves;
         this.commands = commands;
@@ -130,7 +130,7 @@ final class FindBox {
                 field.clear();
                 command.action().run();
             }
-            case Item item -> onAsset.accept(item);
+            case IndexedAsset item -> onAsset.accept(item);
             case null, default -> shelves.items().stream().findFirst().ifPresent(onAsset);
         }
         hits.setVisible(false);
@@ -149,7 +149,7 @@ final class FindBox {
                                     "remixmz-play-list-add-line",
                                     command.name(),
                                     command.keyText().isEmpty() ? command.group() : command.keyText());
-                        case Item item when !empty -> line("remixal-archive-line", item.name(), item.shelf());
+                        case IndexedAsset item when !empty -> line("remixal-archive-line", item.name(), item.shelf());
                         case null, default -> null;
                     });
         }

@@ -16,7 +16,7 @@ import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.StackPane;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Look;
 import pantry.desktop.look.OwnKeys;
@@ -177,13 +177,13 @@ public final class FrameView extends StackPane {
                         });
     }
 
-    private void showAsset(Item item) {
+    private void showAsset(IndexedAsset item) {
         go(Workplace.SHELVES);
         shelvesModel.selectedProperty().set(Optional.of(item));
         shelves.mainPlace().requestFocus();
     }
 
-    private void place(Item item) {
+    private void place(IndexedAsset item) {
         if (scenesModel.sceneProperty().get().isEmpty()) {
             session.attempt(() -> {
                 throw new pantry.base.PantryException(

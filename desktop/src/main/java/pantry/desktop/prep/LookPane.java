@@ -33,7 +33,7 @@ import pantry.desktop.session.Units;
 import pantry.model.Model;
 import pantry.model.Weight;
 import pantry.prep.inspect.Finding;
-import pantry.prep.tools.Contents;
+import pantry.prep.tools.WorkpieceContents;
 import pantry.render.RenderScene;
 import pantry.usd.SdfPath;
 
@@ -126,7 +126,7 @@ final class LookPane extends BorderPane {
     }
 
     /** The corner of an object's surface that is seen nearest to a point of the view. */
-    private Vec3 nearest(Contents.Thing thing, double x, double y) {
+    private Vec3 nearest(WorkpieceContents.Thing thing, double x, double y) {
         List<Vec3> ends = model.openedProperty()
                 .get()
                 .map(now -> now.contents().edges(thing.path(), 100_000))
@@ -301,7 +301,7 @@ final class LookPane extends BorderPane {
         if (now.isEmpty()) {
             return;
         }
-        Contents contents = now.get().contents();
+        WorkpieceContents contents = now.get().contents();
         Set<String> chosen = new LinkedHashSet<>();
         model.selectionProperty().get().forEach(path -> chosen.add(path.toString()));
         List<Overlay.Strokes> strokes = new ArrayList<>(made);
@@ -338,7 +338,7 @@ final class LookPane extends BorderPane {
 
     private static void point(
             Finding finding,
-            Contents contents,
+            WorkpieceContents contents,
             Set<String> chosen,
             List<Overlay.Strokes> strokes,
             List<Overlay.Mark> marks) {
@@ -361,7 +361,7 @@ final class LookPane extends BorderPane {
         }
     }
 
-    private static void pivots(Contents.Thing thing, List<Overlay.Mark> marks) {
+    private static void pivots(WorkpieceContents.Thing thing, List<Overlay.Mark> marks) {
         if (!thing.box().isEmpty() && thing.seen() && marks.size() < 400) {
             marks.add(new Overlay.Mark(thing.pivot(), Overlay.Ink.PIVOT));
             thing.below().forEach(child -> pivots(child, marks));

@@ -23,14 +23,14 @@ import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
-import pantry.prep.tools.Contents;
+import pantry.prep.tools.WorkpieceContents;
 import pantry.usd.SdfPath;
 
 /** The objects of what is opened, as a tree; a sign tells what shares its shape with how many. */
 final class ObjectsPane extends VBox {
     private final PrepModel model;
-    private final TreeView<Contents.Thing> tree = new TreeView<>();
-    private final Map<SdfPath, TreeItem<Contents.Thing>> items = new HashMap<>();
+    private final TreeView<WorkpieceContents.Thing> tree = new TreeView<>();
+    private final Map<SdfPath, TreeItem<WorkpieceContents.Thing>> items = new HashMap<>();
     private boolean following;
 
     ObjectsPane(PrepModel model) {
@@ -53,7 +53,7 @@ final class ObjectsPane extends VBox {
         getStyleClass().add(Styles.PANEL);
         model.openedProperty().addListener(change -> fill());
         model.selectionProperty().addListener(change -> follow());
-        tree.getSelectionModel().getSelectedItems().addListener((ListChangeListener<TreeItem<Contents.Thing>>)
+        tree.getSelectionModel().getSelectedItems().addListener((ListChangeListener<TreeItem<WorkpieceContents.Thing>>)
                 change -> {
                     if (!following) {
                         Set<SdfPath> chosen = new LinkedHashSet<>();
@@ -92,7 +92,7 @@ final class ObjectsPane extends VBox {
         });
         boolean fresh = items.isEmpty();
         items.clear();
-        TreeItem<Contents.Thing> root = new TreeItem<>();
+        TreeItem<WorkpieceContents.Thing> root = new TreeItem<>();
         model.openedProperty()
                 .get()
                 .ifPresent(now -> now.contents().tops().forEach(top -> add(root, top, folded, fresh ? 2 : 0)));
@@ -101,8 +101,9 @@ final class ObjectsPane extends VBox {
         follow();
     }
 
-    private void add(TreeItem<Contents.Thing> parent, Contents.Thing thing, Set<SdfPath> folded, int levels) {
-        TreeItem<Contents.Thing> item = new TreeItem<>(thing);
+    private void add(
+            TreeItem<WorkpieceContents.Thing> parent, WorkpieceContents.Thing thing, Set<SdfPath> folded, int levels) {
+        TreeItem<WorkpieceContents.Thing> item = new TreeItem<>(thing);
         item.setExpanded(
                 levels > 0 || !folded.contains(thing.path()) && !thing.kind().equals("definition"));
         items.put(thing.path(), item);
@@ -115,9 +116,9 @@ final class ObjectsPane extends VBox {
         tree.getSelectionModel().clearSelection();
         int first = Integer.MAX_VALUE;
         for (SdfPath path : model.selectionProperty().get()) {
-            TreeItem<Contents.Thing> item = items.get(path);
+            TreeItem<WorkpieceContents.Thing> item = items.get(path);
             if (item != null) {
-                for (TreeItem<Contents.Thing> at = item.getParent(); at != null; at = at.getParent()) {
+                for (TreeItem<WorkpieceContents.Thing> at = item.getParent(); at != null; at = at.getParent()) {
                     at.setExpanded(true);
                 }
                 tree.getSelectionModel().select(item);
@@ -130,7 +131,7 @@ final class ObjectsPane extends VBox {
         following = false;
     }
 
-    private static String icon(Contents.Thing thing) {
+    private static String icon(WorkpieceContents.Thing thing) {
         return switch (thing.kind()) {
             case "mesh" -> "remixmz-shape-line";
             case "instance" -> "remixal-links-line";
@@ -143,9 +144,9 @@ final class ObjectsPane extends VBox {
         };
     }
 
-    private final class Cell extends TreeCell<Contents.Thing> {
+    private final class Cell extends TreeCell<WorkpieceContents.Thing> {
         @Override
-        protected void updateItem(Contents.Thing thing, boolean empty) {
+        protected void updateItem(WorkpieceContents.Thing thing, boolean empty) {
             super.updateItem(thing, empty);
             setText(null);
             setGraphic(null);

@@ -7,8 +7,8 @@ import pantry.model.Weight;
 import pantry.prep.inspect.Finding;
 import pantry.prep.inspect.Inspection;
 import pantry.prep.inspect.RuleSet;
-import pantry.prep.tools.Contents;
 import pantry.prep.tools.TwinSets;
+import pantry.prep.tools.WorkpieceContents;
 import pantry.workpiece.Surroundings;
 import pantry.workpiece.Workpiece;
 
@@ -27,7 +27,7 @@ public record Opened(
         Optional<Surroundings> around,
         Inspection inspection,
         List<TwinSets.Set> twins,
-        Contents contents,
+        WorkpieceContents contents,
         Model model,
         Model original,
         Optional<Model> proxy,

@@ -34,8 +34,8 @@ import pantry.prep.inspect.Finding;
 import pantry.prep.inspect.Inspection;
 import pantry.prep.inspect.RuleSet;
 import pantry.prep.inspect.ShelfInspection;
-import pantry.prep.tools.Contents;
 import pantry.prep.tools.TwinSets;
+import pantry.prep.tools.WorkpieceContents;
 import pantry.twins.TwinOptions;
 import pantry.usd.SdfPath;
 import pantry.workpiece.Shelving;
@@ -328,7 +328,7 @@ public final class PrepModel {
                 around,
                 inspection,
                 TwinSets.find(piece, TwinOptions.USUAL, progress.part(0.8, 1)),
-                Contents.of(piece),
+                WorkpieceContents.of(piece),
                 piece.model(),
                 original,
                 proxy.objects() == 0 ? Optional.empty() : Optional.of(proxy),

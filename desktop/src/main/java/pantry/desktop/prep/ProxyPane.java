@@ -21,7 +21,7 @@ import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.intake.CollisionShape;
 import pantry.mesh.Mesh;
-import pantry.prep.tools.Making;
+import pantry.prep.tools.LevelsAndCollision;
 import pantry.prep.tools.Proxy;
 
 /** Makes stand-ins: boxes or a simplified surface, judged by their outlines; levels of detail; collision. */
@@ -65,7 +65,7 @@ final class ProxyPane extends VBox {
                 "Write levels",
                 "",
                 "Half, a quarter and an eighth of the triangles, as variants",
-                () -> model.change("Levels of detail", Making::levels));
+                () -> model.change("Levels of detail", LevelsAndCollision::levels));
         levels.setId("prep-levels");
         ComboBox<String> hulls = new ComboBox<>();
         hulls.getItems().setAll("one box", "one hull", "3 hulls", "6 hulls", "12 hulls");
@@ -74,7 +74,9 @@ final class ProxyPane extends VBox {
             String wanted = hulls.getValue();
             int count = wanted.startsWith("one") ? 1 : Integer.parseInt(wanted.split(" ")[0]);
             CollisionShape shape = wanted.equals("one box") ? CollisionShape.BOX : CollisionShape.HULL;
-            model.change("Collision by " + wanted, piece -> Making.collision(piece, shape, count, Progress.NONE));
+            model.change(
+                    "Collision by " + wanted,
+                    piece -> LevelsAndCollision.collision(piece, shape, count, Progress.NONE));
         });
         HBox collision = new HBox(8, hulls, Bits.spring(), collide);
         HBox detail = new HBox(8, Bits.wrapped("half, a quarter, an eighth", Styles.FAINT), Bits.spring(), levels);

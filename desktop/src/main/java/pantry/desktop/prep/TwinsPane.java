@@ -16,9 +16,9 @@ import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.model.Weight;
-import pantry.prep.tools.Contents;
 import pantry.prep.tools.Instances;
 import pantry.prep.tools.TwinSets;
+import pantry.prep.tools.WorkpieceContents;
 import pantry.usd.SdfPath;
 
 /** Objects of one shape: what they weigh now and would weigh, made instances of a shared one, and broken out again. */
@@ -89,7 +89,7 @@ final class TwinsPane extends VBox {
                 .map(now -> model.selectionProperty().get().stream()
                         .filter(path -> now.contents()
                                 .find(path)
-                                .flatMap(Contents.Thing::shape)
+                                .flatMap(WorkpieceContents.Thing::shape)
                                 .isPresent())
                         .toList())
                 .orElse(List.of());
@@ -138,7 +138,7 @@ final class TwinsPane extends VBox {
             String first = model.openedProperty()
                     .get()
                     .flatMap(now -> now.contents().find(set.members().getFirst().path()))
-                    .map(Contents.Thing::title)
+                    .map(WorkpieceContents.Thing::title)
                     .orElse("");
             Label count = Bits.label(set.members().size() + " ×", Styles.FIGURE);
             count.setMinWidth(USE_PREF_SIZE);

@@ -44,9 +44,9 @@ import pantry.exchange.format.FileKind;
 import pantry.intake.Archives;
 import pantry.intake.DropFolder;
 import pantry.intake.Intake;
-import pantry.intake.Making;
 import pantry.intake.PartsMode;
 import pantry.intake.Pivot;
+import pantry.intake.ProcessingOptions;
 import pantry.intake.Report;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
@@ -82,7 +82,7 @@ public final class ReceiveView extends BorderPane {
 
     /** What of an arrival and its slip decides how it looks. */
     private record Shape(
-            Path file, Survey survey, double factor, Axis up, PartsMode parts, Pivot pivot, Making making) {
+            Path file, Survey survey, double factor, Axis up, PartsMode parts, Pivot pivot, ProcessingOptions making) {
         /** Whether another stands in the same place and size, so that the view may stay. */
         boolean stands(Shape other) {
             return file.equals(other.file) && factor == other.factor && up == other.up && pivot == other.pivot;

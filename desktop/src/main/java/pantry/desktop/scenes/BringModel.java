@@ -27,8 +27,8 @@ import pantry.desktop.session.Session;
 import pantry.intake.LostTextures;
 import pantry.model.Weight;
 import pantry.scene.Bringing;
+import pantry.scene.ImportSource;
 import pantry.scene.Scene;
-import pantry.scene.Source;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Placing;
 
@@ -36,13 +36,13 @@ import pantry.usd.schema.Placing;
 public final class BringModel {
     private final ScenesModel scenes;
     private final Session session;
-    private final ReadOnlyObjectWrapper<Optional<Source>> source = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<Optional<ImportSource>> source = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ObjectProperty<Set<SdfPath>> chosen = new SimpleObjectProperty<>(Set.of());
     private final Map<Bringing.Clash, Bringing.Decision> decisions = new LinkedHashMap<>();
     private final ReadOnlyObjectWrapper<Optional<Consumer<Vec3>>> asking =
             new ReadOnlyObjectWrapper<>(Optional.empty());
-    private List<Source.Piece> pieces = List.of();
-    private Source.Links links = Source.Links.KEPT;
+    private List<ImportSource.Piece> pieces = List.of();
+    private ImportSource.Links links = ImportSource.Links.KEPT;
 
     /** How the things are ordered. */
     public enum Order {
@@ -90,7 +90,7 @@ public final class BringModel {
         this.session = scenes.session();
     }
 
-    public ReadOnlyObjectProperty<Optional<Source>> sourceProperty() {
+    public ReadOnlyObjectProperty<Optional<ImportSource>> sourceProperty() {
         return source.getReadOnlyProperty();
     }
 
@@ -98,31 +98,31 @@ public final class BringModel {
         return chosen;
     }
 
-    public List<Source.Piece> pieces() {
+    public List<ImportSource.Piece> pieces() {
         return pieces;
     }
 
     /** Reads a file in the background; all but the environment is chosen of it at first. */
     public void open(Path file) {
-        open(file, Source.Links.KEPT);
+        open(file, ImportSource.Links.KEPT);
     }
 
     /** As above, and says what becomes of the placements in it. */
-    public void open(Path file, Source.Links kept) {
+    public void open(Path file, ImportSource.Links kept) {
         session.run(
                 "reading " + file.getFileName(),
                 progress -> {
-                    Source read = session.workbench().source(file, kept, progress);
+                    ImportSource read = session.workbench().source(file, kept, progress);
                     return new Read(read, read.pieces(), kept);
                 },
                 this::opened);
     }
 
     /** A file that was read, and what it holds. */
-    private record Read(Source source, List<Source.Piece> pieces, Source.Links links) {}
+    private record Read(ImportSource source, List<ImportSource.Piece> pieces, ImportSource.Links links) {}
 
     /** Whether placements stay uses of their assets. */
-    public Source.Links links() {
+    public ImportSource.Links links() {
         return links;
     }
 
@@ -132,7 +132,8 @@ public final class BringModel {
         decisions.clear();
         Set<SdfPath> all = new LinkedHashSet<>();
         pieces.stream()
-                .filter(piece -> piece.kind() != Source.Kind.ENVIRONMENT && piece.kind() != Source.Kind.MATERIAL)
+                .filter(piece ->
+                        piece.kind() != ImportSource.Kind.ENVIRONMENT && piece.kind() != ImportSource.Kind.MATERIAL)
                 .forEach(piece -> all.add(piece.path()));
         allowMissing.set(false);
         source.set(Optional.of(read.source()));
@@ -159,11 +160,11 @@ public final class BringModel {
     }
 
     /** The things in sets with labels, in an order; a thing of several drawers is in each. */
-    public Map<String, List<Source.Piece>> ordered(Order order) {
-        Map<String, List<Source.Piece>> sets = order == Order.KIND ? new LinkedHashMap<>() : new TreeMap<>();
+    public Map<String, List<ImportSource.Piece>> ordered(Order order) {
+        Map<String, List<ImportSource.Piece>> sets = order == Order.KIND ? new LinkedHashMap<>() : new TreeMap<>();
         switch (order) {
             case KIND -> {
-                for (Source.Kind kind : Source.Kind.values()) {
+                for (ImportSource.Kind kind : ImportSource.Kind.values()) {
                     pieces.stream().filter(piece -> piece.kind() == kind).forEach(piece -> sets.computeIfAbsent(
                                     kind.words(), key -> new ArrayList<>())
                             .add(piece));
@@ -174,7 +175,7 @@ public final class BringModel {
                 Map<String, List<SdfPath>> drawers = source.get()
                         .map(read -> read.drawers(Set.of(read.root())))
                         .orElse(Map.of());
-                for (Source.Piece piece : pieces) {
+                for (ImportSource.Piece piece : pieces) {
                     String group = piece.group().isEmpty() ? "no group" : piece.group();
                     sets.computeIfAbsent(group, key -> new ArrayList<>()).add(piece);
                     drawers.forEach((drawer, members) -> {
@@ -189,37 +190,40 @@ public final class BringModel {
         return sets;
     }
 
-    private static String label(List<Source.Piece> set) {
+    private static String label(List<ImportSource.Piece> set) {
         return set.size() == 1
                 ? "alone: " + set.getFirst().name()
                 : set.size() + " linked: "
                         + String.join(
                                 ", ",
-                                set.stream().limit(3).map(Source.Piece::name).toList())
+                                set.stream()
+                                        .limit(3)
+                                        .map(ImportSource.Piece::name)
+                                        .toList())
                         + (set.size() > 3 ? " …" : "");
     }
 
     /** Things that are linked with each other, directly or through others. */
-    private List<List<Source.Piece>> linked() {
-        List<List<Source.Piece>> sets = new ArrayList<>();
+    private List<List<ImportSource.Piece>> linked() {
+        List<List<ImportSource.Piece>> sets = new ArrayList<>();
         Set<SdfPath> seen = new HashSet<>();
-        for (Source.Piece first : pieces) {
+        for (ImportSource.Piece first : pieces) {
             if (seen.contains(first.path())) {
                 continue;
             }
-            List<Source.Piece> set = new ArrayList<>();
+            List<ImportSource.Piece> set = new ArrayList<>();
             collect(first, seen, set);
             sets.add(set);
         }
         return sets;
     }
 
-    private void collect(Source.Piece piece, Set<SdfPath> seen, List<Source.Piece> set) {
+    private void collect(ImportSource.Piece piece, Set<SdfPath> seen, List<ImportSource.Piece> set) {
         if (!seen.add(piece.path())) {
             return;
         }
         set.add(piece);
-        for (Source.Piece other : pieces) {
+        for (ImportSource.Piece other : pieces) {
             boolean linked = piece.links().stream()
                             .anyMatch(link -> link.startsWith(other.path())
                                     || other.path().startsWith(link))
@@ -238,7 +242,7 @@ public final class BringModel {
     }
 
     /** What comes along because what is chosen needs it. */
-    public List<Source.Need> needs() {
+    public List<ImportSource.Need> needs() {
         return source.get()
                 .filter(read -> !chosen.get().isEmpty())
                 .map(read -> read.needs(chosen.get()))
@@ -298,7 +302,7 @@ public final class BringModel {
         long stored = 0;
         long triangles = 0;
         int placements = 0;
-        for (Source.Piece piece : pieces) {
+        for (ImportSource.Piece piece : pieces) {
             if (chosen.get().contains(piece.path())) {
                 Optional<Path> shows = source.get().flatMap(read -> read.refersTo(piece.path()));
                 triangles += piece.triangles();
@@ -350,7 +354,7 @@ public final class BringModel {
      * @param point where the view looks, or what was clicked
      */
     public void bring(Way way, String name, String drawer, Target target, Vec3 point) {
-        Optional<Source> read = source.get();
+        Optional<ImportSource> read = source.get();
         if (read.isEmpty() || chosen.get().isEmpty()) {
             return;
         }
@@ -381,7 +385,7 @@ public final class BringModel {
         }
     }
 
-    private SdfPath copy(Scene open, Source read, String name, String drawer, Vec3 move) {
+    private SdfPath copy(Scene open, ImportSource read, String name, String drawer, Vec3 move) {
         Map<Bringing.Clash, Bringing.Decision> decided = new LinkedHashMap<>();
         clashes(name).forEach(clash -> decided.put(clash, decision(clash)));
         Placing placing = Placing.ORIGIN.withMove(move);
@@ -393,7 +397,7 @@ public final class BringModel {
                 .anchor();
     }
 
-    private SdfPath refer(Scene open, Source read, String name, String drawer, Vec3 move) {
+    private SdfPath refer(Scene open, ImportSource read, String name, String drawer, Vec3 move) {
         Optional<SdfPath> part = part();
         Vec3 pivot = part.map(read::pivot).orElse(Vec3.ZERO);
         Placing placing = Placing.ORIGIN.withMove(move.plus(pivot));
@@ -430,10 +434,10 @@ public final class BringModel {
      *
      * @param onto whether it comes to stand on the point; heights stay otherwise
      */
-    private Vec3 toward(Source read, Vec3 to, boolean onto) {
+    private Vec3 toward(ImportSource read, Vec3 to, boolean onto) {
         Box3 box = Box3.EMPTY;
-        for (Source.Piece piece : pieces) {
-            if (chosen.get().contains(piece.path()) && piece.kind() != Source.Kind.MATERIAL) {
+        for (ImportSource.Piece piece : pieces) {
+            if (chosen.get().contains(piece.path()) && piece.kind() != ImportSource.Kind.MATERIAL) {
                 box = box.union(read.model(piece).bounds());
             }
         }

@@ -39,7 +39,7 @@ import pantry.desktop.session.Units;
 import pantry.model.Model;
 import pantry.render.Thumbnails;
 import pantry.scene.Bringing;
-import pantry.scene.Source;
+import pantry.scene.ImportSource;
 import pantry.usd.SdfPath;
 
 /** What another file holds, as pictures in sets; below them what comes along, what clashes, and where it goes. */
@@ -138,8 +138,8 @@ final class BringPane extends BorderPane {
         linked.setTooltip(new Tooltip("Otherwise what they show is copied, and nothing refers anywhere"));
         linked.setOnAction(event -> model.sourceProperty()
                 .get()
-                .ifPresent(read ->
-                        model.open(read.file(), linked.isSelected() ? Source.Links.KEPT : Source.Links.COPIED)));
+                .ifPresent(read -> model.open(
+                        read.file(), linked.isSelected() ? ImportSource.Links.KEPT : ImportSource.Links.COPIED)));
         Label as = Bits.label("as", Styles.FAINT);
         as.setMinWidth(USE_PREF_SIZE);
         HBox where = new HBox(8, as, name, drawer, target);
@@ -158,7 +158,7 @@ final class BringPane extends BorderPane {
     private void showSource() {
         pictures.clear();
         drawn = false;
-        Optional<Source> source = model.sourceProperty().get();
+        Optional<ImportSource> source = model.sourceProperty().get();
         if (source.isEmpty()) {
             sets.getChildren().clear();
             return;
@@ -169,18 +169,18 @@ final class BringPane extends BorderPane {
             drawer.clear();
         }
         shownFile = source.get().file();
-        linked.setSelected(model.links() == Source.Links.KEPT);
+        linked.setSelected(model.links() == ImportSource.Links.KEPT);
         draw(source.get(), List.copyOf(model.pieces()));
         fill();
     }
 
     /** Draws the pictures one after the other, in the background. */
-    private void draw(Source source, List<Source.Piece> pieces) {
+    private void draw(ImportSource source, List<ImportSource.Piece> pieces) {
         scenes.session()
                 .quietly(
                         "drawing what " + source.file().getFileName() + " holds",
                         progress -> {
-                            for (Source.Piece piece : pieces) {
+                            for (ImportSource.Piece piece : pieces) {
                                 progress.step(piece.name(), -1);
                                 picture(source, piece)
                                         .ifPresent(png -> scenes.session().onInterface(() -> {
@@ -203,7 +203,7 @@ final class BringPane extends BorderPane {
         return drawn && model.sourceProperty().get().isPresent();
     }
 
-    private Optional<byte[]> picture(Source source, Source.Piece piece) {
+    private Optional<byte[]> picture(ImportSource source, ImportSource.Piece piece) {
         Model shown = source.model(piece);
         if (shown.bounds().isEmpty()) {
             return Optional.empty();
@@ -239,7 +239,7 @@ final class BringPane extends BorderPane {
             whole.getStyleClass().add("set-label");
             whole.setId("bring-set-" + Names.slug(label));
             whole.setTooltip(new Tooltip("Tick or untick all of them"));
-            List<SdfPath> paths = pieces.stream().map(Source.Piece::path).toList();
+            List<SdfPath> paths = pieces.stream().map(ImportSource.Piece::path).toList();
             whole.setOnAction(event -> model.choose(paths, whole.isSelected()));
             heads.put(whole, paths);
             FlowPane tiles = new FlowPane(8, 8);
@@ -249,7 +249,7 @@ final class BringPane extends BorderPane {
         showChosen();
     }
 
-    private CheckBox tile(Source.Piece piece) {
+    private CheckBox tile(ImportSource.Piece piece) {
         StackPane picture = new StackPane(
                 pictures.containsKey(piece.path()) ? view(pictures.get(piece.path())) : sign(piece.kind()));
         picture.setMinSize(PICTURE, PICTURE);
@@ -278,16 +278,16 @@ final class BringPane extends BorderPane {
         return tick;
     }
 
-    private static String facts(Source.Piece piece) {
+    private static String facts(ImportSource.Piece piece) {
         return piece.triangles() > 0 ? Units.count(piece.triangles()) + " tri" : singular(piece.kind());
     }
 
-    private static String singular(Source.Kind kind) {
+    private static String singular(ImportSource.Kind kind) {
         String words = kind.words();
         return words.endsWith("s") ? words.substring(0, words.length() - 1) : words;
     }
 
-    private static FontIcon sign(Source.Kind kind) {
+    private static FontIcon sign(ImportSource.Kind kind) {
         FontIcon icon = new FontIcon(
                 switch (kind) {
                     case MODEL, PREFAB -> "remixmz-shape-line";
@@ -317,8 +317,8 @@ final class BringPane extends BorderPane {
         });
         ticking = false;
         needs.getChildren().clear();
-        List<Source.Need> along = model.needs();
-        long bytes = along.stream().mapToLong(Source.Need::bytes).sum();
+        List<ImportSource.Need> along = model.needs();
+        long bytes = along.stream().mapToLong(ImportSource.Need::bytes).sum();
         if (!along.isEmpty()) {
             Label words = Bits.wrapped(along.size() + " more come along, " + Units.bytes(bytes) + ": "
                     + String.join(

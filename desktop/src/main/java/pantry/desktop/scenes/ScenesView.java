@@ -47,7 +47,7 @@ import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
@@ -85,7 +85,7 @@ public final class ScenesView extends BorderPane {
     private final BringPane bring;
     private final StackPane middle = new StackPane();
     private final BorderPane open = new BorderPane();
-    private final ListView<Item> tray = new ListView<>();
+    private final ListView<IndexedAsset> tray = new ListView<>();
     private final Pane ghosts;
     private final TextField newName = new TextField();
     private final ComboBox<Path> files;
@@ -439,7 +439,7 @@ public final class ScenesView extends BorderPane {
         tray.setFocusTraversable(false);
         tray.setCellFactory(cells -> new ListCell<>() {
             @Override
-            protected void updateItem(Item item, boolean empty) {
+            protected void updateItem(IndexedAsset item, boolean empty) {
                 boolean same = item != null && item.equals(getItem()) && getGraphic() != null;
                 super.updateItem(item, empty);
                 setText(null);
@@ -463,7 +463,7 @@ public final class ScenesView extends BorderPane {
         tray.getItems().setAll(shelves.items());
     }
 
-    private VBox trayTile(Item item) {
+    private VBox trayTile(IndexedAsset item) {
         ImageView image = new ImageView(thumbs.get(item));
         image.setFitWidth(68);
         image.setFitHeight(68);
@@ -515,7 +515,7 @@ public final class ScenesView extends BorderPane {
         return tile;
     }
 
-    private void drop(Item item, MouseEvent event) {
+    private void drop(IndexedAsset item, MouseEvent event) {
         var at = view.sceneToLocal(event.getSceneX(), event.getSceneY());
         if (view.contains(at) && model.sceneProperty().get().isPresent()) {
             Vec3 point = model.handling().ontoThingsProperty().get()
@@ -527,7 +527,7 @@ public final class ScenesView extends BorderPane {
     }
 
     /** Places an asset where the view looks. */
-    public void placeInMiddle(Item item) {
+    public void placeInMiddle(IndexedAsset item) {
         if (model.sceneProperty().get().isPresent()) {
             session.attempt(() -> model.place(shelves.asset(item), lookedAt()));
         }

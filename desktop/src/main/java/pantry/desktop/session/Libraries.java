@@ -15,7 +15,7 @@ import javafx.collections.ObservableSet;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.catalogue.Finder;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.library.Library;
 import pantry.library.LibraryException;
 import pantry.library.LibraryWatch;
@@ -56,7 +56,7 @@ public final class Libraries {
 
         static Contents of(Finder finder, Map<Path, List<String>> shelves) {
             long versions = 1;
-            for (Item item : finder.items()) {
+            for (IndexedAsset item : finder.items()) {
                 versions = 31 * (31 * versions + item.folder().hashCode())
                         + item.version().hashCode();
             }

@@ -17,7 +17,7 @@ import javafx.scene.input.DragEvent;
 import javafx.scene.input.Dragboard;
 import javafx.scene.input.TransferMode;
 import pantry.base.Scratch;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 
 /**
  * Drags assets: within Pantry to a shelf, and out of it as files. The files are written when assets are chosen, so that
@@ -32,7 +32,7 @@ final class AssetDrag {
     private final ShelvesModel model;
     private final Care care;
     private final Thumbs thumbs;
-    private final Map<List<Item>, List<Path>> written = new HashMap<>();
+    private final Map<List<IndexedAsset>, List<Path>> written = new HashMap<>();
 
     AssetDrag(ShelvesModel model, Care care, Thumbs thumbs) {
         this.model = model;
@@ -41,16 +41,16 @@ final class AssetDrag {
     }
 
     /** Lets the chosen assets be dragged from a node that shows one. */
-    void from(Node node, Item item) {
+    void from(Node node, IndexedAsset item) {
         node.setOnMousePressed(event -> prepare());
         node.setOnDragDetected(event -> {
             if (!model.chosenProperty().get().contains(item)) {
                 model.choose(List.of(item), java.util.Optional.of(item));
             }
-            List<Item> items = model.chosenProperty().get();
+            List<IndexedAsset> items = model.chosenProperty().get();
             Dragboard board = node.startDragAndDrop(TransferMode.COPY_OR_MOVE);
             ClipboardContent content = new ClipboardContent();
-            content.put(ASSETS, items.stream().map(Item::folder).collect(Collectors.joining("\n")));
+            content.put(ASSETS, items.stream().map(IndexedAsset::folder).collect(Collectors.joining("\n")));
             List<Path> files = written.get(items);
             if (files != null) {
                 content.putFiles(files.stream().map(Path::toFile).toList());
@@ -64,8 +64,8 @@ final class AssetDrag {
 
     /** Writes the files of what is chosen, where that is soon done. */
     void prepare() {
-        List<Item> items = model.chosenProperty().get();
-        long triangles = items.stream().mapToLong(Item::triangles).sum();
+        List<IndexedAsset> items = model.chosenProperty().get();
+        long triangles = items.stream().mapToLong(IndexedAsset::triangles).sum();
         if (items.isEmpty() || items.size() > 20 || triangles > LIGHT || written.containsKey(items)) {
             return;
         }
@@ -95,7 +95,7 @@ final class AssetDrag {
     }
 
     /** The assets that are dragged. */
-    List<Item> dragged(DragEvent event) {
+    List<IndexedAsset> dragged(DragEvent event) {
         List<String> folders =
                 List.of(String.valueOf(event.getDragboard().getContent(ASSETS)).split("\n"));
         return model.chosenProperty().get().stream()

@@ -23,7 +23,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.library.AssetKind;
@@ -51,7 +51,7 @@ final class CardForm extends VBox {
     }
 
     /** @param cards of the chosen assets */
-    void show(List<Item> items, List<Card> cards, List<Facts.MaterialFact> materials, boolean writable) {
+    void show(List<IndexedAsset> items, List<Card> cards, List<Facts.MaterialFact> materials, boolean writable) {
         tags.getChildren().setAll(tags(items, writable));
         tags.setDisable(!writable);
         VBox words = new VBox(6);
@@ -96,7 +96,7 @@ final class CardForm extends VBox {
 
     private TextField field(
             String id,
-            List<Item> items,
+            List<IndexedAsset> items,
             List<Card> cards,
             Function<Card, String> fact,
             BiFunction<Card, String, Card> change,
@@ -130,7 +130,7 @@ final class CardForm extends VBox {
         });
     }
 
-    private ComboBox<String> kind(List<Item> items, List<Card> cards) {
+    private ComboBox<String> kind(List<IndexedAsset> items, List<Card> cards) {
         ComboBox<String> kind = new ComboBox<>();
         for (AssetKind each : AssetKind.values()) {
             kind.getItems().add(each.word());
@@ -149,7 +149,7 @@ final class CardForm extends VBox {
     }
 
     /** Checked while it is written: what is not on the list is said at once. */
-    private VBox licence(List<Item> items, List<Card> cards) {
+    private VBox licence(List<IndexedAsset> items, List<Card> cards) {
         TextField field = new TextField(common(cards, Card::licence));
         field.setId("card-licence");
         field.setPromptText(differ(cards, Card::licence) ? "several" : "such as CC-BY-4.0");
@@ -175,7 +175,7 @@ final class CardForm extends VBox {
         return new VBox(4, field, wrong);
     }
 
-    private VBox notes(List<Item> items, List<Card> cards) {
+    private VBox notes(List<IndexedAsset> items, List<Card> cards) {
         TextArea notes = new TextArea(common(cards, Card::notes));
         notes.setId("card-notes");
         notes.setPromptText(differ(cards, Card::notes) ? "several" : "notes");
@@ -185,7 +185,7 @@ final class CardForm extends VBox {
         return new VBox(notes);
     }
 
-    private VBox tags(List<Item> items, boolean writable) {
+    private VBox tags(List<IndexedAsset> items, boolean writable) {
         FlowPane flow = new FlowPane(6, 6);
         Set<String> all = new LinkedHashSet<>();
         items.forEach(item -> all.addAll(item.tags()));
@@ -221,7 +221,7 @@ final class CardForm extends VBox {
         return Bits.section("Tags", flow);
     }
 
-    private VBox fields(List<Item> items, List<Card> cards) {
+    private VBox fields(List<IndexedAsset> items, List<Card> cards) {
         VBox box = new VBox(6);
         Set<String> names = new LinkedHashSet<>();
         cards.forEach(card -> names.addAll(card.fields().keySet()));
@@ -256,7 +256,7 @@ final class CardForm extends VBox {
         return box;
     }
 
-    private VBox colourable(List<Item> items, Card card, List<Facts.MaterialFact> materials) {
+    private VBox colourable(List<IndexedAsset> items, Card card, List<Facts.MaterialFact> materials) {
         VBox box = new VBox(4);
         for (Facts.MaterialFact material : materials) {
             CheckBox tick = new CheckBox(material.name());

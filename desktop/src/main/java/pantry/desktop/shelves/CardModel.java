@@ -15,7 +15,7 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import pantry.base.PantryException;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.compare.Comparison;
 import pantry.compare.Overlay;
 import pantry.desktop.session.Session;
@@ -40,7 +40,7 @@ public final class CardModel {
     private final BooleanProperty proxy = new SimpleBooleanProperty();
     private final ReadOnlyObjectWrapper<Optional<Compared>> compared = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyIntegerWrapper favourites = new ReadOnlyIntegerWrapper();
-    private Optional<Item> shown = Optional.empty();
+    private Optional<IndexedAsset> shown = Optional.empty();
     private int asked;
 
     /**
@@ -52,15 +52,15 @@ public final class CardModel {
      * @param choices the variant that each set has where nobody chooses
      */
     public record Details(
-            Item item,
+            IndexedAsset item,
             Library library,
             Asset asset,
             String version,
             Facts facts,
             List<VersionInfo> versions,
             Optional<Reservation> reservation,
-            List<Item> uses,
-            List<Item> usedBy,
+            List<IndexedAsset> uses,
+            List<IndexedAsset> usedBy,
             Map<String, String> choices,
             boolean hasProxy) {}
 
@@ -113,7 +113,7 @@ public final class CardModel {
         favourites.set(favourites.get() + 1);
     }
 
-    void show(Optional<Item> item) {
+    void show(Optional<IndexedAsset> item) {
         if (item.equals(shown) && details.get().isPresent()) {
             return;
         }
@@ -140,7 +140,7 @@ public final class CardModel {
         shown.ifPresent(item -> open(item, details.get().map(Details::version), gone -> details.set(Optional.empty())));
     }
 
-    private void open(Item item, Optional<String> version) {
+    private void open(IndexedAsset item, Optional<String> version) {
         open(item, version, problem -> {
             details.set(Optional.empty());
             // What was moved or removed meanwhile has no card here any more, and nothing went wrong.
@@ -150,12 +150,12 @@ public final class CardModel {
         });
     }
 
-    private boolean isListed(Item item) {
+    private boolean isListed(IndexedAsset item) {
         return session.shelving().finder().items().stream()
                 .anyMatch(each -> each.id().equals(item.id()) && each.folder().equals(item.folder()));
     }
 
-    private void open(Item item, Optional<String> version, Consumer<PantryException> failed) {
+    private void open(IndexedAsset item, Optional<String> version, Consumer<PantryException> failed) {
         int number = ++asked;
         session.quietly(
                 "opening the card of " + item.name(),
@@ -178,19 +178,19 @@ public final class CardModel {
                 });
     }
 
-    private Details read(Item item, Optional<String> wanted) {
+    private Details read(IndexedAsset item, Optional<String> wanted) {
         Library library = session.shelving().at(item.library());
         Asset asset = library.current(Path.of(item.folder()), item.id());
         String version = wanted.filter(asset.versions()::contains).orElse(item.version());
-        Map<String, Item> all = new LinkedHashMap<>();
+        Map<String, IndexedAsset> all = new LinkedHashMap<>();
         session.shelving().finder().items().forEach(each -> all.put(each.id(), each));
-        List<Item> uses = Uses.of(asset.folder()).stream()
+        List<IndexedAsset> uses = Uses.of(asset.folder()).stream()
                 .map(Uses.Use::id)
                 .distinct()
                 .filter(all::containsKey)
                 .map(all::get)
                 .toList();
-        List<Item> usedBy = all.values().stream()
+        List<IndexedAsset> usedBy = all.values().stream()
                 .filter(other -> other.uses().contains(item.id()))
                 .toList();
         AssetLook looks = session.workbench().look(asset, version);

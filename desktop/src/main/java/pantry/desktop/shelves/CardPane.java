@@ -29,7 +29,7 @@ import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
@@ -59,7 +59,7 @@ final class CardPane extends BorderPane {
     private final VBox box = new VBox(16);
     private final ScrollPane scroll = Bits.scrolling(box);
     private final VBox panel = new VBox(8);
-    private Consumer<Item> onPlace = item -> {};
+    private Consumer<IndexedAsset> onPlace = item -> {};
     private Optional<String> shown = Optional.empty();
 
     CardPane(ShelvesModel model, Care care, Thumbs thumbs) {
@@ -90,7 +90,7 @@ final class CardPane extends BorderPane {
         show();
     }
 
-    void setOnPlace(Consumer<Item> action) {
+    void setOnPlace(Consumer<IndexedAsset> action) {
         onPlace = action;
     }
 
@@ -101,7 +101,7 @@ final class CardPane extends BorderPane {
     private void show() {
         Node focused = getScene() == null ? null : getScene().getFocusOwner();
         String id = focused == null || !isInside(focused) ? null : focused.getId();
-        List<Item> chosen = model.chosenProperty().get();
+        List<IndexedAsset> chosen = model.chosenProperty().get();
         Optional<CardModel.Details> details = model.card().detailsProperty().get();
         if (chosen.size() > 1) {
             showMany(chosen);
@@ -142,16 +142,19 @@ final class CardPane extends BorderPane {
         return head;
     }
 
-    private void showMany(List<Item> chosen) {
+    private void showMany(List<IndexedAsset> chosen) {
         shown = Optional.empty();
         setTop(head(Bits.label(chosen.size() + " assets", Styles.TITLE)));
-        long triangles = chosen.stream().mapToLong(Item::triangles).sum();
+        long triangles = chosen.stream().mapToLong(IndexedAsset::triangles).sum();
         VBox facts = new VBox(
                 4,
                 Bits.fact("triangles together", Units.count(triangles)),
                 Bits.fact(
                         "shelves",
-                        Units.count(chosen.stream().map(Item::shelf).distinct().count())));
+                        Units.count(chosen.stream()
+                                .map(IndexedAsset::shelf)
+                                .distinct()
+                                .count())));
         List<Card> cards = new ArrayList<>();
         try {
             // Of very many, the first tell enough to begin with.
@@ -170,7 +173,7 @@ final class CardPane extends BorderPane {
     }
 
     private void showOne(CardModel.Details details) {
-        Item item = details.item();
+        IndexedAsset item = details.item();
         boolean favourite = model.isFavourite(item);
         Label name = Bits.label(details.asset().card().name(), Styles.TITLE);
         name.setMinWidth(40);
@@ -273,12 +276,12 @@ final class CardPane extends BorderPane {
         return button;
     }
 
-    private Optional<VBox> relation(String title, List<Item> items) {
+    private Optional<VBox> relation(String title, List<IndexedAsset> items) {
         if (items.isEmpty()) {
             return Optional.empty();
         }
         VBox list = new VBox(2);
-        for (Item item : items) {
+        for (IndexedAsset item : items) {
             Hyperlink link = new Hyperlink(item.name());
             link.setOnAction(event -> {
                 model.placeProperty().set(new Place.All());
@@ -414,7 +417,7 @@ final class CardPane extends BorderPane {
 
     // What can be done
 
-    private Node actions(List<Item> items, boolean writable) {
+    private Node actions(List<IndexedAsset> items, boolean writable) {
         if (!panel.getChildren().isEmpty()) {
             return new VBox(panel);
         }
@@ -464,7 +467,7 @@ final class CardPane extends BorderPane {
 
     /** Lets the chosen assets be moved or copied to a shelf that is picked from a list, or written. */
     void moveTo() {
-        List<Item> items = model.chosenProperty().get();
+        List<IndexedAsset> items = model.chosenProperty().get();
         if (items.isEmpty()) {
             return;
         }

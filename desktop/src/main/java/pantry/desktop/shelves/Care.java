@@ -17,7 +17,7 @@ import javafx.collections.ObservableList;
 import javafx.collections.ObservableSet;
 import pantry.base.PantryException;
 import pantry.base.Progress;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.Libraries;
 import pantry.desktop.session.Session;
 import pantry.exchange.format.Imported;
@@ -90,22 +90,22 @@ public final class Care {
         return copies;
     }
 
-    private static String named(List<Item> items) {
+    private static String named(List<IndexedAsset> items) {
         return items.size() == 1 ? items.getFirst().name() : items.size() + " assets";
     }
 
-    private static Asset asset(Library library, Item item) {
+    private static Asset asset(Library library, IndexedAsset item) {
         return library.current(Path.of(item.folder()), item.id());
     }
 
-    private Map<Library, List<Item>> byLibrary(List<Item> items) {
-        Map<Library, List<Item>> groups = new LinkedHashMap<>();
+    private Map<Library, List<IndexedAsset>> byLibrary(List<IndexedAsset> items) {
+        Map<Library, List<IndexedAsset>> groups = new LinkedHashMap<>();
         items.forEach(item -> groups.computeIfAbsent(libraries().at(item.library()), library -> new ArrayList<>())
                 .add(item));
         return groups;
     }
 
-    private static Set<String> shelvesOf(List<Item> items) {
+    private static Set<String> shelvesOf(List<IndexedAsset> items) {
         Set<String> shelves = new HashSet<>();
         items.forEach(item -> shelves.add(item.shelf()));
         return shelves;
@@ -113,7 +113,7 @@ public final class Care {
 
     /** Something that is done with some assets of one library, and how it is taken back. */
     private interface Deed {
-        Runnable run(Library library, List<Item> items, Progress progress);
+        Runnable run(Library library, List<IndexedAsset> items, Progress progress);
     }
 
     /**
@@ -121,7 +121,7 @@ public final class Care {
      *
      * @param also shelves that are touched besides the assets' own
      */
-    private void deed(String doing, String done, List<Item> items, Set<String> also, Deed deed) {
+    private void deed(String doing, String done, List<IndexedAsset> items, Set<String> also, Deed deed) {
         byLibrary(items).forEach((library, some) -> {
             Set<String> touched = shelvesOf(some);
             touched.addAll(also);
@@ -166,7 +166,7 @@ public final class Care {
     // Cards
 
     /** Changes cards; {@code done} says what was done, with {@code %s} for the assets. */
-    public void edit(List<Item> items, String done, UnaryOperator<Card> change) {
+    public void edit(List<IndexedAsset> items, String done, UnaryOperator<Card> change) {
         if (items.isEmpty()) {
             return;
         }
@@ -179,7 +179,7 @@ public final class Care {
 
     /** Renames a tag on all assets that have it; where the new one is there already, the two become one. */
     public void renameTag(String tag, String instead) {
-        List<Item> having = libraries().finder().items().stream()
+        List<IndexedAsset> having = libraries().finder().items().stream()
                 .filter(item -> item.tags().contains(tag))
                 .toList();
         if (!instead.isBlank() && !instead.equals(tag)) {
@@ -193,13 +193,13 @@ public final class Care {
     // Places
 
     /** Moves assets to a shelf, also of another library. */
-    public void move(List<Item> items, Path root, String shelf) {
+    public void move(List<IndexedAsset> items, Path root, String shelf) {
         Library target = libraries().at(root.toString());
         String place = shelf.isEmpty() ? target.info().name() : shelf;
         deed("moving", "moved %s to " + place, items, Set.of(shelf), (library, some, progress) -> {
             Transfers transfers = new Transfers(library, target);
             List<Runnable> back = new ArrayList<>();
-            for (Item item : some) {
+            for (IndexedAsset item : some) {
                 Asset now = transfers.move(asset(library, item), shelf, progress);
                 back.add(() -> new Transfers(target, library).move(now, item.shelf(), Progress.NONE));
             }
@@ -218,12 +218,12 @@ public final class Care {
     }
 
     /** Copies assets to a shelf, also of another library. */
-    public void copy(List<Item> items, Path root, String shelf) {
+    public void copy(List<IndexedAsset> items, Path root, String shelf) {
         Library target = libraries().at(root.toString());
         deed("copying", "copied %s to " + shelf, items, Set.of(shelf), (library, some, progress) -> {
             Transfers transfers = new Transfers(library, target);
             List<Asset> made = new ArrayList<>();
-            for (Item item : some) {
+            for (IndexedAsset item : some) {
                 made.add(transfers.copy(asset(library, item), shelf, progress));
             }
             refreshOther(library, target, Set.of(shelf));
@@ -235,10 +235,10 @@ public final class Care {
     }
 
     /** Takes assets off their shelves. */
-    public void discard(List<Item> items) {
+    public void discard(List<IndexedAsset> items) {
         deed("taking off the shelf:", "put %s into the trash", items, Set.of(), (library, some, progress) -> {
             List<TrashItem> trashed = new ArrayList<>();
-            for (Item item : some) {
+            for (IndexedAsset item : some) {
                 trashed.add(library.trash().discard(asset(library, item)));
             }
             return () -> trashed.forEach(library.trash()::restore);
@@ -360,7 +360,8 @@ public final class Care {
         shelves.card().detailsProperty().get().ifPresent(details -> {
             VersionStatus before = details.asset().status(version);
             Library library = details.library();
-            List<String> users = details.usedBy().stream().map(Item::name).toList();
+            List<String> users =
+                    details.usedBy().stream().map(IndexedAsset::name).toList();
             String warning = status == VersionStatus.RETIRED && !users.isEmpty()
                     ? "; it is still used by " + String.join(", ", users)
                     : "";
@@ -491,13 +492,13 @@ public final class Care {
     // Handing out
 
     /** Writes the chosen assets as files in the user's format, and hands the files over. */
-    public void handOut(List<Item> items, Path folder, Consumer<List<HandOut.HandedOut>> then) {
+    public void handOut(List<IndexedAsset> items, Path folder, Consumer<List<HandOut.HandedOut>> then) {
         String ending = session.workbench().settings().handOutFormat();
         session.run(
                 "writing " + named(items),
                 progress -> {
                     List<HandOut.HandedOut> files = new ArrayList<>();
-                    for (Item item : items) {
+                    for (IndexedAsset item : items) {
                         Asset asset = asset(libraries().at(item.library()), item);
                         files.add(session.workbench().handOut().write(asset, item.version(), ending, folder, progress));
                     }

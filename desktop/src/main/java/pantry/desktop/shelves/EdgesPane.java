@@ -32,7 +32,7 @@ import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
 import pantry.catalogue.Finder;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
@@ -55,7 +55,7 @@ final class EdgesPane extends StackPane {
     private double shownSize;
     private String shownFor = "";
     private boolean byHand;
-    private Consumer<Item> onOpen = item -> {};
+    private Consumer<IndexedAsset> onOpen = item -> {};
 
     /** Assets side by side on one shelf's edge, by their places in the model's list. */
     private record Segment(int from, int to, String shelf) {
@@ -95,7 +95,7 @@ final class EdgesPane extends StackPane {
         size.addListener(change -> settle.playFromStart());
         model.selectedProperty().addListener((property, before, now) -> {
             // What is chosen elsewhere, in a list of uses or by the search field, is scrolled to.
-            if (!byHand && !before.map(Item::id).equals(now.map(Item::id))) {
+            if (!byHand && !before.map(IndexedAsset::id).equals(now.map(IndexedAsset::id))) {
                 now.map(model.items()::indexOf).filter(index -> index >= 0).ifPresent(this::reveal);
             }
         });
@@ -108,7 +108,7 @@ final class EdgesPane extends StackPane {
     }
 
     /** Called with an asset that is double-clicked. */
-    void setOnOpen(Consumer<Item> action) {
+    void setOnOpen(Consumer<IndexedAsset> action) {
         onOpen = action;
     }
 
@@ -143,9 +143,9 @@ final class EdgesPane extends StackPane {
     private void step(int by, boolean extend) {
         int at = model.selectedProperty().get().map(model.items()::indexOf).orElse(-1);
         int next = Math.clamp(at < 0 ? 0 : at + by, 0, model.items().size() - 1);
-        Item item = model.items().get(next);
+        IndexedAsset item = model.items().get(next);
         if (extend) {
-            List<Item> more = new ArrayList<>(model.chosenProperty().get());
+            List<IndexedAsset> more = new ArrayList<>(model.chosenProperty().get());
             if (!more.contains(item)) {
                 more.add(item);
             }
@@ -195,7 +195,7 @@ final class EdgesPane extends StackPane {
                 ? "Found"
                 : model.placeProperty().get().title();
         int perRow = perRow();
-        List<Item> items = model.items();
+        List<IndexedAsset> items = model.items();
         List<Row> rows = new ArrayList<>();
         List<Segment> line = new ArrayList<>();
         int room = perRow;
@@ -224,7 +224,7 @@ final class EdgesPane extends StackPane {
 
     /** Some assets on their shelves' edges. */
     private final class RowCell extends ListCell<Row> {
-        private final Map<Region, Item> choosable = new HashMap<>();
+        private final Map<Region, IndexedAsset> choosable = new HashMap<>();
         private final InvalidationListener onChoice = change -> showChosen();
 
         RowCell() {
@@ -233,7 +233,7 @@ final class EdgesPane extends StackPane {
         }
 
         private void showChosen() {
-            Set<Item> chosen = new HashSet<>(model.chosenProperty().get());
+            Set<IndexedAsset> chosen = new HashSet<>(model.chosenProperty().get());
             choosable.forEach((region, item) -> region.pseudoClassStateChanged(CHOSEN, chosen.contains(item)));
         }
 
@@ -260,10 +260,10 @@ final class EdgesPane extends StackPane {
      *
      * @param choosable receives what shows whether an asset is selected
      */
-    private Node segment(Segment segment, Map<Region, Item> choosable) {
+    private Node segment(Segment segment, Map<Region, IndexedAsset> choosable) {
         HBox pictures = new HBox();
         HBox labels = new HBox();
-        for (Item item : model.items().subList(segment.from(), segment.to())) {
+        for (IndexedAsset item : model.items().subList(segment.from(), segment.to())) {
             StackPane picture = picture(item);
             VBox label = label(item);
             for (Region region : List.of(picture, label)) {
@@ -282,7 +282,7 @@ final class EdgesPane extends StackPane {
         return new VBox(pictures, edge, labels);
     }
 
-    private StackPane picture(Item item) {
+    private StackPane picture(IndexedAsset item) {
         ImageView image = new ImageView(thumbs.get(item));
         image.setFitWidth(size.get());
         image.setFitHeight(size.get());
@@ -309,7 +309,7 @@ final class EdgesPane extends StackPane {
         return picture;
     }
 
-    private VBox label(Item item) {
+    private VBox label(IndexedAsset item) {
         Label figures = Bits.label(
                 Units.length(item.size()[1]) + " · " + Units.count(item.triangles()) + " △",
                 Styles.FIGURE,
@@ -327,13 +327,13 @@ final class EdgesPane extends StackPane {
         return label;
     }
 
-    private void onClick(Region region, Item item) {
+    private void onClick(Region region, IndexedAsset item) {
         Tooltip.install(region, new Tooltip(item.name() + " on " + item.shelf().replace("/", " / ")));
         region.setOnMouseClicked(event -> click(event, item));
         drag.from(region, item);
     }
 
-    private void click(MouseEvent event, Item item) {
+    private void click(MouseEvent event, IndexedAsset item) {
         if (event.getButton() != MouseButton.PRIMARY || !event.isStillSincePress()) {
             return;
         }
@@ -346,7 +346,7 @@ final class EdgesPane extends StackPane {
         }
     }
 
-    private void choose(MouseEvent event, Item item) {
+    private void choose(MouseEvent event, IndexedAsset item) {
         if (event.isShortcutDown()) {
             model.toggle(item);
         } else if (event.isShiftDown()) {

@@ -26,13 +26,13 @@ import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.PantryException;
 import pantry.catalogue.Finder;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 
 /** Assets as a table, whose columns can be chosen, moved and sorted by; it can be copied and written as CSV. */
-final class ItemTable extends TableView<Item> {
+final class ItemTable extends TableView<IndexedAsset> {
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm");
     private static final double PICTURE = 36;
 
@@ -46,7 +46,10 @@ final class ItemTable extends TableView<Item> {
      * @param shown as a person reads it, with its unit
      * @param plain as a spreadsheet reads it
      */
-    private record Column<T>(TableColumn<Item, T> column, Function<Item, String> shown, Function<Item, String> plain) {}
+    private record Column<T>(
+            TableColumn<IndexedAsset, T> column,
+            Function<IndexedAsset, String> shown,
+            Function<IndexedAsset, String> plain) {}
 
     ItemTable(ShelvesModel model, Thumbs thumbs, AssetDrag drag) {
         this.model = model;
@@ -55,32 +58,32 @@ final class ItemTable extends TableView<Item> {
         setTableMenuButtonVisible(true);
         setFixedCellSize(PICTURE + 6);
         getColumns().add(pictures(thumbs));
-        text("Name", 150, Item::name, true);
-        text("Kind", 70, Item::kind, true);
+        text("Name", 150, IndexedAsset::name, true);
+        text("Kind", 70, IndexedAsset::kind, true);
         text("Shelf", 130, item -> item.shelf().replace("/", " / "), true);
-        figure("Triangles", 96, Item::triangles, item -> Units.count(item.triangles()), true);
+        figure("Triangles", 96, IndexedAsset::triangles, item -> Units.count(item.triangles()), true);
         figure("Width", 80, item -> item.size()[0], item -> Units.length(item.size()[0]), false);
         figure("Height", 80, item -> item.size()[1], item -> Units.length(item.size()[1]), true);
         figure("Depth", 80, item -> item.size()[2], item -> Units.length(item.size()[2]), false);
-        text("Version", 70, Item::version, true);
-        text("Status", 70, Item::status, true);
+        text("Version", 70, IndexedAsset::version, true);
+        text("Status", 70, IndexedAsset::status, true);
         text("Tags", 150, item -> String.join(", ", item.tags()), true);
         text("Licence", 90, item -> item.licence().isEmpty() ? "none" : item.licence(), false);
-        text("Credit", 120, Item::credit, false);
-        text("Notes", 160, Item::notes, false);
+        text("Credit", 120, IndexedAsset::credit, false);
+        text("Notes", 160, IndexedAsset::notes, false);
         text("Materials", 150, item -> String.join(", ", item.materials()), false);
         text("Colours", 90, item -> String.join(", ", item.colours()), false);
         figure(
                 "Changed",
                 130,
-                Item::changed,
+                IndexedAsset::changed,
                 item -> DAY.format(Instant.ofEpochMilli(item.changed()).atZone(ZoneId.systemDefault())),
                 false);
         text("Found by", 120, item -> Finder.reason(model.searchProperty().get(), item), false);
         setRowFactory(table -> row(drag));
-        getSelectionModel().getSelectedItems().addListener((ListChangeListener<Item>) change -> {
+        getSelectionModel().getSelectedItems().addListener((ListChangeListener<IndexedAsset>) change -> {
             if (!choosing) {
-                List<Item> chosen = List.copyOf(getSelectionModel().getSelectedItems());
+                List<IndexedAsset> chosen = List.copyOf(getSelectionModel().getSelectedItems());
                 choosing = true;
                 model.choose(chosen, Optional.ofNullable(getSelectionModel().getSelectedItem()));
                 choosing = false;
@@ -90,8 +93,8 @@ final class ItemTable extends TableView<Item> {
         setPlaceholder(Bits.label("Nothing is found.", Styles.FAINT));
     }
 
-    private TableRow<Item> row(AssetDrag drag) {
-        TableRow<Item> row = new TableRow<>();
+    private TableRow<IndexedAsset> row(AssetDrag drag) {
+        TableRow<IndexedAsset> row = new TableRow<>();
         row.itemProperty().addListener((property, before, now) -> {
             if (now != null) {
                 drag.from(row, now);
@@ -100,8 +103,8 @@ final class ItemTable extends TableView<Item> {
         return row;
     }
 
-    private static TableColumn<Item, Item> pictures(Thumbs thumbs) {
-        TableColumn<Item, Item> column = new TableColumn<>("");
+    private static TableColumn<IndexedAsset, IndexedAsset> pictures(Thumbs thumbs) {
+        TableColumn<IndexedAsset, IndexedAsset> column = new TableColumn<>("");
         column.setPrefWidth(PICTURE + 14);
         column.setSortable(false);
         column.setReorderable(false);
@@ -115,7 +118,7 @@ final class ItemTable extends TableView<Item> {
             }
 
             @Override
-            protected void updateItem(Item item, boolean empty) {
+            protected void updateItem(IndexedAsset item, boolean empty) {
                 super.updateItem(item, empty);
                 picture.setImage(empty || item == null ? null : thumbs.get(item));
                 setGraphic(empty ? null : picture);
@@ -124,12 +127,16 @@ final class ItemTable extends TableView<Item> {
         return column;
     }
 
-    private void text(String title, double width, Function<Item, String> text, boolean visible) {
+    private void text(String title, double width, Function<IndexedAsset, String> text, boolean visible) {
         add(title, width, text, text, text, visible, String.CASE_INSENSITIVE_ORDER, "left");
     }
 
     private <N extends Number & Comparable<N>> void figure(
-            String title, double width, Function<Item, N> number, Function<Item, String> shown, boolean visible) {
+            String title,
+            double width,
+            Function<IndexedAsset, N> number,
+            Function<IndexedAsset, String> shown,
+            boolean visible) {
         add(
                 title,
                 width,
@@ -144,13 +151,13 @@ final class ItemTable extends TableView<Item> {
     private <T> void add(
             String title,
             double width,
-            Function<Item, T> value,
-            Function<Item, String> shown,
-            Function<Item, String> plain,
+            Function<IndexedAsset, T> value,
+            Function<IndexedAsset, String> shown,
+            Function<IndexedAsset, String> plain,
             boolean visible,
             java.util.Comparator<T> order,
             String side) {
-        TableColumn<Item, T> column = new TableColumn<>(title);
+        TableColumn<IndexedAsset, T> column = new TableColumn<>(title);
         column.setPrefWidth(width);
         column.setStyle("-fx-alignment: center-" + side + ";");
         column.setVisible(visible);
@@ -160,7 +167,7 @@ final class ItemTable extends TableView<Item> {
             @Override
             protected void updateItem(T figure, boolean empty) {
                 super.updateItem(figure, empty);
-                Item item = getTableRow() == null ? null : getTableRow().getItem();
+                IndexedAsset item = getTableRow() == null ? null : getTableRow().getItem();
                 setText(empty || item == null ? null : shown.apply(item));
                 getStyleClass().remove(Styles.FIGURE);
                 if (side.equals("right")) {
@@ -178,7 +185,7 @@ final class ItemTable extends TableView<Item> {
         }
         choosing = true;
         getSelectionModel().clearSelection();
-        for (Item item : model.chosenProperty().get()) {
+        for (IndexedAsset item : model.chosenProperty().get()) {
             getSelectionModel().select(item);
         }
         choosing = false;
@@ -187,7 +194,7 @@ final class ItemTable extends TableView<Item> {
     /** Shows what the model shows now, sorted as the columns say. */
     void layOut() {
         choosing = true;
-        List<Item> items = new ArrayList<>(model.items());
+        List<IndexedAsset> items = new ArrayList<>(model.items());
         if (getComparator() != null) {
             items.sort(getComparator());
         }
@@ -203,13 +210,13 @@ final class ItemTable extends TableView<Item> {
                 .toList();
     }
 
-    private String csv(List<Item> items, CSVFormat format) {
+    private String csv(List<IndexedAsset> items, CSVFormat format) {
         List<Column<?>> seen = seen();
         StringWriter text = new StringWriter();
         try (CSVPrinter printer = new CSVPrinter(text, format)) {
             printer.printRecord(
                     seen.stream().map(each -> heading(each.column().getText())).toList());
-            for (Item item : items) {
+            for (IndexedAsset item : items) {
                 printer.printRecord(
                         seen.stream().map(each -> each.plain().apply(item)).toList());
             }
@@ -230,7 +237,7 @@ final class ItemTable extends TableView<Item> {
 
     /** Copies the chosen lines, or all, with their headings, as a spreadsheet takes them. */
     void copy() {
-        List<Item> items = getSelectionModel().getSelectedItems().size() > 1
+        List<IndexedAsset> items = getSelectionModel().getSelectedItems().size() > 1
                 ? getSelectionModel().getSelectedItems()
                 : getItems();
         ClipboardContent content = new ClipboardContent();

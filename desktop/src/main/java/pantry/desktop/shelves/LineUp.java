@@ -14,7 +14,7 @@ import javafx.util.Duration;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.look.Bits;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
@@ -68,12 +68,12 @@ final class LineUp extends StackPane {
 
     /** Shows what is chosen; where that is less than two, the first of what is shown. */
     void layOut() {
-        List<Item> chosen = model.chosenProperty().get();
-        List<Item> items = chosen.size() > 1
+        List<IndexedAsset> chosen = model.chosenProperty().get();
+        List<IndexedAsset> items = chosen.size() > 1
                 ? chosen
                 : model.items().subList(0, Math.min(8, model.items().size()));
         // A copy: what is found may change while these are read.
-        List<Item> shown = List.copyOf(items.subList(0, Math.min(MOST, items.size())));
+        List<IndexedAsset> shown = List.copyOf(items.subList(0, Math.min(MOST, items.size())));
         note.setText(
                 chosen.size() > 1
                         ? items.size() > MOST
@@ -106,13 +106,13 @@ final class LineUp extends StackPane {
                 .set(view.cameraProperty().get().framing(boxes, view.getWidth() / Math.max(1, view.getHeight())));
     }
 
-    private Lined lined(List<Item> items) {
+    private Lined lined(List<IndexedAsset> items) {
         List<Model.Node> nodes = new ArrayList<>();
         List<Standing> places = new ArrayList<>();
         nodes.add(Figure.at(Vec3.ZERO));
         places.add(new Standing("figure", Figure.HEIGHT, Vec3.ZERO));
         double x = FIGURE_WIDTH / 2;
-        for (Item item : items) {
+        for (IndexedAsset item : items) {
             Model asset = model.session()
                     .workbench()
                     .look(model.asset(item), item.version())

@@ -1,7 +1,7 @@
 package pantry.desktop.shelves;
 
 import java.nio.file.Path;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 
 /** What the middle of the workplace shows, before words narrow it. */
 public sealed interface Place {
@@ -21,7 +21,7 @@ public sealed interface Place {
     record Recent() implements Place {}
 
     /** What has nearly the shape of an asset. */
-    record Alike(Item item) implements Place {}
+    record Alike(IndexedAsset item) implements Place {}
 
     /** As a heading. */
     default String title() {
@@ -31,7 +31,7 @@ public sealed interface Place {
             case OnShelf(Path library, String path) -> path.replace("/", " / ");
             case Favourites() -> "Favourites";
             case Recent() -> "Looked at last";
-            case Alike(Item item) -> "Like " + item.name();
+            case Alike(IndexedAsset item) -> "Like " + item.name();
         };
     }
 }

@@ -19,7 +19,7 @@ import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 import pantry.catalogue.Finder;
 import pantry.catalogue.Found;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
 import pantry.catalogue.Search;
 import pantry.catalogue.SearchText;
@@ -40,9 +40,9 @@ public final class ShelvesModel {
     private final ObjectProperty<Order> order = new SimpleObjectProperty<>(Order.BEST);
     private final ReadOnlyObjectWrapper<Found> found = new ReadOnlyObjectWrapper<>(NOTHING);
     private final ReadOnlyObjectWrapper<Search> search = new ReadOnlyObjectWrapper<>(Search.ALL);
-    private final ObservableList<Item> items = FXCollections.observableArrayList();
-    private final ObjectProperty<Optional<Item>> selected = new SimpleObjectProperty<>(Optional.empty());
-    private final ReadOnlyObjectWrapper<List<Item>> chosen = new ReadOnlyObjectWrapper<>(List.of());
+    private final ObservableList<IndexedAsset> items = FXCollections.observableArrayList();
+    private final ObjectProperty<Optional<IndexedAsset>> selected = new SimpleObjectProperty<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<List<IndexedAsset>> chosen = new ReadOnlyObjectWrapper<>(List.of());
     private final ObservableList<Personal.KeptSearch> kept = FXCollections.observableArrayList();
     private int question;
     private int answered;
@@ -106,17 +106,17 @@ public final class ShelvesModel {
     }
 
     /** What is shown, in order. */
-    public ObservableList<Item> items() {
+    public ObservableList<IndexedAsset> items() {
         return items;
     }
 
     /** The asset whose card is shown; the last chosen of several. */
-    public ObjectProperty<Optional<Item>> selectedProperty() {
+    public ObjectProperty<Optional<IndexedAsset>> selectedProperty() {
         return selected;
     }
 
     /** All that are chosen, in the order shown. */
-    public ReadOnlyObjectProperty<List<Item>> chosenProperty() {
+    public ReadOnlyObjectProperty<List<IndexedAsset>> chosenProperty() {
         return chosen.getReadOnlyProperty();
     }
 
@@ -125,7 +125,7 @@ public final class ShelvesModel {
     }
 
     /** The asset behind an item, as it stands on disk. */
-    public Asset asset(Item item) {
+    public Asset asset(IndexedAsset item) {
         return session.shelving().at(item.library()).current(Path.of(item.folder()), item.id());
     }
 
@@ -139,7 +139,7 @@ public final class ShelvesModel {
                 .getOrDefault(library, List.of())
                 .forEach(path -> counts.put(path, 0));
         String root = library.toString();
-        for (Item item : session.shelving().finder().items()) {
+        for (IndexedAsset item : session.shelving().finder().items()) {
             if (item.library().equals(root)) {
                 for (String path = item.shelf(); !path.isEmpty(); ) {
                     counts.merge(path, 1, Integer::sum);
@@ -213,11 +213,11 @@ public final class ShelvesModel {
                                 .sorted(java.util.Comparator.comparing(item -> ranks.get(item.id())))
                                 .toList());
             }
-            case Place.Alike(Item like) -> {
+            case Place.Alike(IndexedAsset like) -> {
                 Found all = finder.find(wanted, by);
                 Set<String> among = new LinkedHashSet<>();
                 all.items().forEach(item -> among.add(item.folder()));
-                List<Item> alike = ShapeDescriptor.ofCode(like.shape()).stream()
+                List<IndexedAsset> alike = ShapeDescriptor.ofCode(like.shape()).stream()
                         .flatMap(shape -> finder.alike(shape, ALIKE, 200).stream())
                         .map(each -> each.item())
                         .filter(item -> among.contains(item.folder()))
@@ -227,25 +227,25 @@ public final class ShelvesModel {
         };
     }
 
-    private static Found within(Found all, java.util.function.Predicate<Item> wanted) {
-        List<Item> some = all.items().stream().filter(wanted).toList();
+    private static Found within(Found all, java.util.function.Predicate<IndexedAsset> wanted) {
+        List<IndexedAsset> some = all.items().stream().filter(wanted).toList();
         return some.size() == all.count() ? all : listed(all, some);
     }
 
-    private static Found listed(Found all, List<Item> items) {
+    private static Found listed(Found all, List<IndexedAsset> items) {
         return new Found(items.size(), items, all.facets(), all.complaints());
     }
 
     private void show(Found hits) {
         Set<String> before = new LinkedHashSet<>();
         chosen.get().forEach(item -> before.add(item.id()));
-        Optional<String> lead = selected.get().map(Item::id);
+        Optional<String> lead = selected.get().map(IndexedAsset::id);
         items.setAll(hits.items());
         found.set(hits);
         if (before.isEmpty()) {
             return;
         }
-        List<Item> still =
+        List<IndexedAsset> still =
                 items.stream().filter(item -> before.contains(item.id())).toList();
         choose(
                 still,
@@ -255,7 +255,7 @@ public final class ShelvesModel {
     }
 
     /** Chooses assets; the lead's card is shown. */
-    public void choose(List<Item> some, Optional<Item> lead) {
+    public void choose(List<IndexedAsset> some, Optional<IndexedAsset> lead) {
         choosing = true;
         try {
             chosen.set(List.copyOf(some));
@@ -268,8 +268,8 @@ public final class ShelvesModel {
     }
 
     /** Adds an asset to the chosen ones, or takes it from them. */
-    public void toggle(Item item) {
-        List<Item> more = new ArrayList<>(chosen.get());
+    public void toggle(IndexedAsset item) {
+        List<IndexedAsset> more = new ArrayList<>(chosen.get());
         if (!more.remove(item)) {
             more.add(item);
         }
@@ -277,7 +277,7 @@ public final class ShelvesModel {
     }
 
     /** Chooses everything from the lead to an asset. */
-    public void chooseTo(Item item) {
+    public void chooseTo(IndexedAsset item) {
         int from = selected.get().map(items::indexOf).orElse(0);
         int to = items.indexOf(item);
         if (from < 0 || to < 0) {
@@ -310,7 +310,7 @@ public final class ShelvesModel {
         return (" " + words.get().strip() + " ").contains(" " + term(key, value) + " ");
     }
 
-    public boolean isFavourite(Item item) {
+    public boolean isFavourite(IndexedAsset item) {
         return personal().isFavourite(item.id());
     }
 

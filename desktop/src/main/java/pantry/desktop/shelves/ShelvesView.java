@@ -21,7 +21,7 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
 import pantry.desktop.look.Ask;
 import pantry.desktop.look.Bits;
@@ -169,7 +169,7 @@ public final class ShelvesView extends BorderPane {
     }
 
     /** Called when an asset is to be placed in the scene. */
-    public void setOnPlace(Consumer<Item> action) {
+    public void setOnPlace(Consumer<IndexedAsset> action) {
         card.setOnPlace(action);
         edges.setOnOpen(action);
     }

@@ -4,7 +4,7 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import javafx.scene.image.Image;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 
 /** Pictures of assets, loaded in the background at the size shown; the least lately used go first. Interface thread. */
 public final class Thumbs {
@@ -32,7 +32,7 @@ public final class Thumbs {
     }
 
     /** The picture of the version that an asset shows. */
-    public Image get(Item item) {
+    public Image get(IndexedAsset item) {
         return get(Path.of(item.folder(), item.version(), "data", "preview.png"));
     }
 }

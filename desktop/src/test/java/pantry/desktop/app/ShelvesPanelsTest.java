@@ -31,7 +31,7 @@ import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.math.Vec3;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.frame.FrameView;
 import pantry.desktop.look.Look;
 import pantry.desktop.look3d.View3d;
@@ -90,7 +90,7 @@ class ShelvesPanelsTest {
 
     private void choose(FxRobot robot, String... names) {
         robot.interact(() -> {
-            List<Item> items = model.items().stream()
+            List<IndexedAsset> items = model.items().stream()
                     .filter(item -> List.of(names).contains(item.name()))
                     .toList();
             model.choose(items, Optional.of(items.getLast()));
@@ -196,7 +196,8 @@ class ShelvesPanelsTest {
         click(robot, "#find").push(KeyCode.ESCAPE);
         assertThat(ask(() -> model.items().size())).isEqualTo(3);
         click(robot, "Tall masts");
-        assertThat(ask(() -> model.items().stream().map(Item::name).toList())).containsExactly("Lattice mast");
+        assertThat(ask(() -> model.items().stream().map(IndexedAsset::name).toList()))
+                .containsExactly("Lattice mast");
         robot.push(KeyCode.DELETE);
         assertThat(ask(() -> model.keptSearches().isEmpty())).isTrue();
     }

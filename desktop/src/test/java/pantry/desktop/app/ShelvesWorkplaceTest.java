@@ -25,7 +25,7 @@ import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import pantry.base.Progress;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
@@ -90,7 +90,7 @@ class ShelvesWorkplaceTest {
     }
 
     private List<String> names() {
-        return parts.shelves().items().stream().map(Item::name).toList();
+        return parts.shelves().items().stream().map(IndexedAsset::name).toList();
     }
 
     private void search(FxRobot robot, String text) {
@@ -128,7 +128,7 @@ class ShelvesWorkplaceTest {
 
     private void waysToLook(FxRobot robot) {
         click(robot, "#as-table");
-        TableView<Item> table = robot.lookup("#shelf-table").queryTableView();
+        TableView<IndexedAsset> table = robot.lookup("#shelf-table").queryTableView();
         until("the table lists all", () -> table.getItems().size() == 3);
         click(robot, "Height");
         until(

@@ -13,7 +13,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
 import pantry.compare.Comparison;
 import pantry.desktop.session.Desk;
@@ -48,7 +48,7 @@ class CareTest {
         desk.close();
     }
 
-    private Item item(String name) {
+    private IndexedAsset item(String name) {
         return model.items().stream()
                 .filter(each -> each.name().equals(name))
                 .findFirst()
@@ -56,7 +56,8 @@ class CareTest {
     }
 
     private void choose(String... names) {
-        List<Item> items = java.util.Arrays.stream(names).map(this::item).toList();
+        List<IndexedAsset> items =
+                java.util.Arrays.stream(names).map(this::item).toList();
         model.choose(items, Optional.of(items.getLast()));
     }
 
@@ -266,17 +267,19 @@ class CareTest {
         choose("Tripod mast");
         model.toggleFavourites();
         model.placeProperty().set(new Place.Favourites());
-        assertThat(model.items()).extracting(Item::name).containsExactly("Tripod mast");
+        assertThat(model.items()).extracting(IndexedAsset::name).containsExactly("Tripod mast");
         model.placeProperty().set(new Place.All());
         choose("Fuel drum");
         choose("Lattice mast");
         model.placeProperty().set(new Place.Recent());
-        assertThat(model.items()).extracting(Item::name).containsExactly("Lattice mast", "Fuel drum", "Tripod mast");
+        assertThat(model.items())
+                .extracting(IndexedAsset::name)
+                .containsExactly("Lattice mast", "Fuel drum", "Tripod mast");
         model.showAlike();
-        assertThat(model.items()).first().extracting(Item::name).isEqualTo("Lattice mast");
+        assertThat(model.items()).first().extracting(IndexedAsset::name).isEqualTo("Lattice mast");
         model.placeProperty().set(new Place.OnShelf(desk.library().root(), "Masts"));
         model.orderProperty().set(Order.SIZE);
-        assertThat(model.items()).extracting(Item::name).containsExactly("Lattice mast", "Tripod mast");
+        assertThat(model.items()).extracting(IndexedAsset::name).containsExactly("Lattice mast", "Tripod mast");
         model.chooseAll();
         assertThat(model.chosenProperty().get()).hasSize(2);
     }

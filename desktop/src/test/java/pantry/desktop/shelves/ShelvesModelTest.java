@@ -11,7 +11,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.AtomicFiles;
-import pantry.catalogue.Item;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.Desk;
 import pantry.library.VersionStatus;
 
@@ -63,16 +63,18 @@ class ShelvesModelTest {
     void wordsAndShelvesNarrowTogether() {
         assertThat(model.items()).hasSize(3);
         model.wordsProperty().set("mast");
-        assertThat(model.items()).extracting(Item::name).containsExactlyInAnyOrder("Lattice mast", "Tripod mast");
+        assertThat(model.items())
+                .extracting(IndexedAsset::name)
+                .containsExactlyInAnyOrder("Lattice mast", "Tripod mast");
         model.placeProperty().set(new Place.OnShelf(desk.library().root(), "Power"));
         assertThat(model.items()).isEmpty();
         model.wordsProperty().set("");
-        assertThat(model.items()).extracting(Item::name).containsExactly("Fuel drum");
+        assertThat(model.items()).extracting(IndexedAsset::name).containsExactly("Fuel drum");
     }
 
     @Test
     void theCardIsReadForWhatIsSelected() {
-        Item mast = model.items().getFirst();
+        IndexedAsset mast = model.items().getFirst();
         model.selectedProperty().set(Optional.of(mast));
         CardModel.Details details = model.card().detailsProperty().get().orElseThrow();
         assertThat(details.asset().card().name()).isEqualTo("Lattice mast");
@@ -91,10 +93,10 @@ class ShelvesModelTest {
 
     @Test
     void theSelectionStaysWhereItIsStillFound() {
-        Item drum = model.items().getLast();
+        IndexedAsset drum = model.items().getLast();
         model.selectedProperty().set(Optional.of(drum));
         model.wordsProperty().set("drum");
-        assertThat(model.selectedProperty().get().map(Item::name)).contains("Fuel drum");
+        assertThat(model.selectedProperty().get().map(IndexedAsset::name)).contains("Fuel drum");
         model.wordsProperty().set("mast");
         assertThat(model.selectedProperty().get()).isEmpty();
     }
@@ -103,14 +105,14 @@ class ShelvesModelTest {
     void newAssetsAppearWhenTheCatalogueIsRefreshed() {
         desk.shelve("Wind vane", "Instruments/Wind", 0.4);
         desk.session().refreshCatalogue(desk.library());
-        assertThat(model.items()).extracting(Item::name).contains("Wind vane");
+        assertThat(model.items()).extracting(IndexedAsset::name).contains("Wind vane");
         assertThat(model.shelves(desk.library().root()))
                 .contains(new ShelvesModel.ShelfCount(desk.library().root(), "Instruments", 3));
     }
 
     @Test
     void anAssetThatWasTakenAwayIsSaid() throws IOException {
-        Item drum = model.items().getLast();
+        IndexedAsset drum = model.items().getLast();
         AtomicFiles.deleteTree(Path.of(drum.folder()));
         model.selectedProperty().set(Optional.of(drum));
         assertThat(model.card().detailsProperty().get()).isEmpty();

@@ -11,12 +11,12 @@ import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Values;
-import pantry.workpiece.Item;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.Subject;
 import pantry.workpiece.Workpiece;
 
 /** What is in a workpiece, to be listed and drawn: a picture of one moment, which does not change. */
-public final class Contents {
+public final class WorkpieceContents {
     /**
      * One thing.
      *
@@ -47,7 +47,7 @@ public final class Contents {
     private final List<Thing> tops;
     private final Map<SdfPath, Thing> byPath = new HashMap<>();
 
-    private Contents(Subject subject) {
+    private WorkpieceContents(Subject subject) {
         this.subject = subject;
         Map<SdfPath, Integer> shared = new HashMap<>();
         subject.items().forEach(item -> Instances.shape(item).ifPresent(shape -> shared.merge(shape, 1, Integer::sum)));
@@ -55,14 +55,14 @@ public final class Contents {
     }
 
     /** As a workpiece is now. */
-    public static Contents of(Workpiece piece) {
-        return new Contents(new Subject(piece, Progress.NONE));
+    public static WorkpieceContents of(Workpiece piece) {
+        return new WorkpieceContents(new Subject(piece, Progress.NONE));
     }
 
-    private Thing thing(Item item, Map<SdfPath, Integer> shared) {
+    private Thing thing(InspectedPrim item, Map<SdfPath, Integer> shared) {
         Optional<SdfPath> shape = Instances.shape(item);
         List<Thing> below = new ArrayList<>();
-        for (Item child : item.children()) {
+        for (InspectedPrim child : item.children()) {
             if (!List.of("Shader", "GeomSubset").contains(child.prim().typeName())) {
                 below.add(thing(child, shared));
             }
@@ -145,7 +145,7 @@ public final class Contents {
         return some;
     }
 
-    private static void edges(Mesh mesh, Item item, List<Vec3> ends) {
+    private static void edges(Mesh mesh, InspectedPrim item, List<Vec3> ends) {
         int start = 0;
         for (int size : mesh.faceSizes()) {
             for (int i = 0; i < size; i++) {
@@ -161,7 +161,7 @@ public final class Contents {
         }
     }
 
-    private static void curves(Item item, List<Vec3> ends) {
+    private static void curves(InspectedPrim item, List<Vec3> ends) {
         int[] counts = Values.ints(item.prim(), "curveVertexCounts");
         float[] points = Values.floats(item.prim(), "points", 3);
         if (counts == null || points == null) {

@@ -20,7 +20,7 @@ import java.util.Map;
  * @param changed when the card was last written, milliseconds since 1970
  * @param shape what tells shapes apart (see {@link pantry.model.ShapeDescriptor})
  */
-public record Item(
+public record IndexedAsset(
         String id,
         String name,
         String kind,
@@ -46,7 +46,7 @@ public record Item(
     /** Whether two stand for the same state of the same asset. */
     @Override
     public boolean equals(Object other) {
-        return other instanceof Item item
+        return other instanceof IndexedAsset item
                 && folder.equals(item.folder)
                 && id.equals(item.id)
                 && name.equals(item.name)

@@ -21,7 +21,7 @@ import pantry.usd.Value;
 import pantry.workpiece.Workpiece;
 
 @DisplayName("What a workpiece holds is listed as it is")
-class ContentsTest {
+class WorkpieceContentsTest {
     private static final Mesh BLOCK = Shapes.block(0.1, 0.2, 0.1);
     private static final Mesh ROUND = Shapes.cylinder(0.05, 0.2, 40);
 
@@ -38,17 +38,17 @@ class ContentsTest {
         return made.open();
     }
 
-    private static Contents.Thing thing(Contents contents, String name) {
+    private static WorkpieceContents.Thing thing(WorkpieceContents contents, String name) {
         return contents.find(Made.ROOT.child(name)).orElseThrow();
     }
 
     @Test
     @DisplayName("things have their kinds, triangles, boxes and pivots; what is hidden is there, and said to be")
     void things() {
-        Contents contents = Contents.of(three(BLOCK));
+        WorkpieceContents contents = WorkpieceContents.of(three(BLOCK));
         assertThat(contents.tops()).singleElement().satisfies(top -> assertThat(top.title())
                 .isEqualTo("Mast"));
-        Contents.Thing bolt = thing(contents, "Bolt2");
+        WorkpieceContents.Thing bolt = thing(contents, "Bolt2");
         assertThat(bolt.triangles()).isEqualTo(12);
         assertThat(bolt.pivot()).isEqualTo(new Vec3(2, 0, 0));
         assertThat(bolt.box().size().y()).isCloseTo(0.2, org.assertj.core.api.Assertions.within(1e-6));
@@ -70,7 +70,7 @@ class ContentsTest {
                 .toList();
         assertThat(twins).hasSize(1);
         Tidy.apply(piece, RuleSet.USUAL, java.util.Optional.empty(), twins, Progress.NONE);
-        Contents contents = Contents.of(piece);
+        WorkpieceContents contents = WorkpieceContents.of(piece);
         List<SdfPath> bolts = List.of(Made.ROOT.child("Bolt0"), Made.ROOT.child("Bolt1"), Made.ROOT.child("Bolt2"));
         assertThat(contents.shared()).isEqualTo(bolts);
         assertThat(contents.like(bolts.get(1))).isEqualTo(bolts);
@@ -84,7 +84,7 @@ class ContentsTest {
     @Test
     @DisplayName("edges are drawn where a thing stands, and evenly fewer of many")
     void edges() {
-        Contents contents = Contents.of(three(BLOCK));
+        WorkpieceContents contents = WorkpieceContents.of(three(BLOCK));
         List<Vec3> ends = contents.edges(Made.ROOT.child("Bolt2"), 1000);
         // A block has twelve edges, each with two ends on its corners.
         assertThat(ends).hasSize(24).allSatisfy(end -> {

@@ -4,8 +4,8 @@ import java.util.List;
 import java.util.Locale;
 
 /** Counts and lengths as people read them. */
-public final class Words {
-    private Words() {}
+public final class DisplayText {
+    private DisplayText() {}
 
     /** {@code 1 face}, {@code 12 faces}, {@code 3 glasses}. */
     public static String count(long count, String one) {

@@ -8,8 +8,8 @@ import pantry.usd.Value;
 import pantry.usd.schema.Placing;
 
 /** Writes transforms as the usual move, turn and scale where they are such, and as one matrix otherwise. */
-final class Places {
-    private Places() {}
+final class TransformOps {
+    private TransformOps() {}
 
     /**
      * Gives a prim another transform. What stands behind the usual three ops, such as the correction of a foreign unit,

@@ -12,7 +12,7 @@ import pantry.usd.UsdException;
  *
  * <p>Works on bytes: everything with a meaning in the format is ASCII, and only quoted texts are decoded.
  */
-final class Source {
+final class CharacterSource {
     private final byte[] bytes;
     private final DecimalReader decimals = new DecimalReader();
     private final String file;
@@ -24,7 +24,7 @@ final class Source {
     private static final int LONGEST_KEPT = 48;
     private final @Nullable String[] kept = new String[SLOTS];
 
-    Source(byte[] bytes, String file) {
+    CharacterSource(byte[] bytes, String file) {
         this.bytes = bytes;
         this.file = file;
     }

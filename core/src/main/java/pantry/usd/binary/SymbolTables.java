@@ -10,7 +10,7 @@ import java.util.Optional;
 import pantry.usd.SdfPath;
 
 /** The tokens, strings and paths of a file that is being written, by number. */
-final class Names {
+final class SymbolTables {
     private final Map<String, Integer> tokens = new LinkedHashMap<>();
     private final Map<String, Integer> strings = new LinkedHashMap<>();
     private final List<Integer> stringTokens = new ArrayList<>();
@@ -32,7 +32,7 @@ final class Names {
         }
     }
 
-    Names() {
+    SymbolTables() {
         // Properties are told by a negative token, so that no name may be token 0.
         token(";-)");
     }

@@ -51,7 +51,7 @@ import pantry.workpiece.Workpiece;
  * A file that things are brought in from, as one layer without arcs to others: what it holds, and what of it needs what.
  * Instances are kept as such; their shapes stand at the top.
  */
-public final class Source {
+public final class ImportSource {
     /** What a thing is, in the order of lists. */
     public enum Kind {
         MODEL("models"),
@@ -114,7 +114,7 @@ public final class Source {
         }
     }
 
-    private Source(Path file, Layer layer, LayerCache layers, Map<String, Switched> alternates) {
+    private ImportSource(Path file, Layer layer, LayerCache layers, Map<String, Switched> alternates) {
         this.file = file;
         this.layer = layer;
         this.alternates = alternates;
@@ -135,17 +135,17 @@ public final class Source {
      *
      * @throws pantry.base.PantryException where it cannot be read
      */
-    public static Source of(Path file, Links links, Workpiece.Sources sources, Progress progress) {
+    public static ImportSource of(Path file, Links links, Workpiece.Sources sources, Progress progress) {
         Workpiece piece = Workpiece.of(file, sources, progress);
         return of(file, links, piece.editor().stage());
     }
 
     /** What a stage shows. */
-    public static Source of(Path file, Links links, Stage stage) {
+    public static ImportSource of(Path file, Links links, Stage stage) {
         Layer flat = links == Links.KEPT
                 ? Flattener.flattenLinked(stage, Flattener.Instances.SHARED, file)
                 : Flattener.flatten(stage, Flattener.Instances.SHARED, file);
-        return new Source(file, flat, new LayerCache(stage.gate()), alternates(stage));
+        return new ImportSource(file, flat, new LayerCache(stage.gate()), alternates(stage));
     }
 
     private static Map<String, Switched> alternates(Stage stage) {
@@ -350,7 +350,7 @@ public final class Source {
     private static boolean holdsSurface(PrimSpec prim) {
         return UsdMeshReader.draws(prim.typeName())
                 || prim.typeName().equals(PointInstancer.TYPE)
-                || prim.children().stream().anyMatch(Source::holdsSurface)
+                || prim.children().stream().anyMatch(ImportSource::holdsSurface)
                 || prim.metadata().containsKey("references");
     }
 

@@ -8,11 +8,11 @@ import java.util.Arrays;
  *
  * @param second -1 where all points are on one line through the middle, or in one place
  */
-record Anchors(int first, int second) {
+record ReferencePoints(int first, int second) {
     /** Points nearer to the middle than this part of the farthest, or to the axis, tell directions badly. */
     private static final double FAR_ENOUGH = 0.25;
 
-    static Anchors of(Shape shape) {
+    static ReferencePoints of(Shape shape) {
         int[] like = like(shape);
         int first = -1;
         for (int p = 0; p < like.length; p++) {
@@ -21,7 +21,7 @@ record Anchors(int first, int second) {
             }
         }
         if (first < 0) {
-            return new Anchors(0, -1);
+            return new ReferencePoints(0, -1);
         }
         double[] aside = new double[like.length];
         double most = 0;
@@ -37,7 +37,7 @@ record Anchors(int first, int second) {
                 }
             }
         }
-        return new Anchors(first, second);
+        return new ReferencePoints(first, second);
     }
 
     private static boolean rarer(int[] like, double[] distance, int p, int best) {

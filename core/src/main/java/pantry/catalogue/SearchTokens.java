@@ -7,10 +7,10 @@ import java.util.Locale;
 import java.util.regex.Pattern;
 
 /** Takes texts apart into words as they are compared: without case and accents, in any script. */
-final class Words {
+final class SearchTokens {
     private static final Pattern MARKS = Pattern.compile("\\p{M}+");
 
-    private Words() {}
+    private SearchTokens() {}
 
     /** A text without case and accents. */
     static String folded(String text) {

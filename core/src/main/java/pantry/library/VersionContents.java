@@ -5,7 +5,7 @@ import java.nio.file.Path;
 
 /** Fills the payload of a version that is being made. */
 @FunctionalInterface
-public interface Contents {
+public interface VersionContents {
     /**
      * @param data an empty folder, to be filled with the entry layer {@code <slug>.usda} and all it needs
      * @param slug the asset's folder name

@@ -11,7 +11,7 @@ import net.jqwik.api.Property;
 import net.jqwik.api.Provide;
 import org.junit.jupiter.api.Test;
 
-class WordsTest {
+class SearchTokensTest {
     @Provide
     Arbitrary<String> shortWords() {
         return Arbitraries.strings().withChars('a', 'b', 'c').ofMinLength(1).ofMaxLength(7);
@@ -42,7 +42,9 @@ class WordsTest {
         for (int end = 0; end <= word.length(); end++) {
             least = Math.min(least, distance(word.substring(0, end), typed));
         }
-        assertThat(Words.beginsNearly(word, typed)).as(word + " ~ " + typed).isEqualTo(least <= 1);
+        assertThat(SearchTokens.beginsNearly(word, typed))
+                .as(word + " ~ " + typed)
+                .isEqualTo(least <= 1);
     }
 
     @Property(tries = 2000)
@@ -67,13 +69,14 @@ class WordsTest {
 
     @Test
     void textsAreTakenApartInAnyScript() {
-        assertThat(Words.of(Words.folded("Größe, 9-m Mast (alt)"))).containsExactly("große", "9", "m", "mast", "alt");
-        assertThat(Words.of(Words.folded("Çà et là"))).containsExactly("ca", "et", "la");
-        assertThat(Words.of(Words.folded("Мачта №7"))).containsExactly("мачта", "no7");
-        assertThat(Words.keys("風向計")).containsExactly("風向計", "向計", "計");
-        assertThat(Words.keys("mast")).containsExactly("mast");
-        assertThat(Words.of("")).isEmpty();
-        assertThat(Words.of("🧊 eis")).containsExactly("eis");
+        assertThat(SearchTokens.of(SearchTokens.folded("Größe, 9-m Mast (alt)")))
+                .containsExactly("große", "9", "m", "mast", "alt");
+        assertThat(SearchTokens.of(SearchTokens.folded("Çà et là"))).containsExactly("ca", "et", "la");
+        assertThat(SearchTokens.of(SearchTokens.folded("Мачта №7"))).containsExactly("мачта", "no7");
+        assertThat(SearchTokens.keys("風向計")).containsExactly("風向計", "向計", "計");
+        assertThat(SearchTokens.keys("mast")).containsExactly("mast");
+        assertThat(SearchTokens.of("")).isEmpty();
+        assertThat(SearchTokens.of("🧊 eis")).containsExactly("eis");
     }
 
     @Test

@@ -12,15 +12,15 @@ import pantry.model.Model;
 import pantry.model.WorldPoints;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
-import pantry.workpiece.Item;
+import pantry.workpiece.DisplayText;
+import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
-import pantry.workpiece.Words;
 import pantry.workpiece.Workpiece;
 
 /** Makes what goes with an asset beside the thing itself: coarser levels of detail, and shapes for collision. */
-public final class Making {
-    private Making() {}
+public final class LevelsAndCollision {
+    private LevelsAndCollision() {}
 
     /** Writes coarser levels as a variant set of the root, in the place of those that are there. */
     public static void levels(Workpiece piece) {
@@ -47,10 +47,10 @@ public final class Making {
         List<Mesh> shapes = hulls > 1
                 ? hulls(model, hulls, progress)
                 : shape.around(model).stream().toList();
-        piece.change("Collision by " + Words.count(shapes.size(), "shape"), tidying -> {
+        piece.change("Collision by " + DisplayText.count(shapes.size(), "shape"), tidying -> {
             SdfPath root = Proxy.rootFor(tidying);
             Subject subject = new Subject(piece, Progress.NONE);
-            Item top = subject.item(root).orElseThrow();
+            InspectedPrim top = subject.item(root).orElseThrow();
             top.children().stream()
                     .filter(item -> item.own() && item.prim().apiSchemas().contains("PhysicsCollisionAPI"))
                     .forEach(item -> tidying.remove(item.path()));

@@ -23,10 +23,10 @@ import pantry.usd.compose.Prim;
  * @param material that it is bound to
  * @param box around it and all below it, in metres; of what is hidden too
  */
-public record Item(
+public record InspectedPrim(
         Prim prim,
-        @Nullable Item parent,
-        List<Item> children,
+        @Nullable InspectedPrim parent,
+        List<InspectedPrim> children,
         Matrix4 local,
         Matrix4 world,
         boolean seen,
@@ -54,8 +54,8 @@ public record Item(
     }
 
     /** This and all below it, each before those below it. */
-    public Stream<Item> below() {
-        return Stream.concat(Stream.of(this), children.stream().flatMap(Item::below));
+    public Stream<InspectedPrim> below() {
+        return Stream.concat(Stream.of(this), children.stream().flatMap(InspectedPrim::below));
     }
 
     public String name() {

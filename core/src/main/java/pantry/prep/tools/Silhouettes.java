@@ -7,7 +7,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 
 /** What a thing covers, seen from afar from some directions: a picture of yes and no for each. */
-final class Outline {
+final class Silhouettes {
     /**
      * A direction to look along.
      *
@@ -32,7 +32,7 @@ final class Outline {
     private final double scale;
     private final long[][] masks;
 
-    private Outline(int size, Vec3 centre, double scale) {
+    private Silhouettes(int size, Vec3 centre, double scale) {
         this.size = size;
         this.centre = centre;
         this.scale = scale;
@@ -44,18 +44,18 @@ final class Outline {
     }
 
     /** An empty picture, a multiple of 64 pixels wide, that a box has room in from all sides. */
-    static Outline around(Box3 box, int size) {
-        return new Outline(size, box.centre(), (size - 8) / Math.max(1e-12, 2 * box.radius()));
+    static Silhouettes around(Box3 box, int size) {
+        return new Silhouettes(size, box.centre(), (size - 8) / Math.max(1e-12, 2 * box.radius()));
     }
 
     /** Another empty picture of the same frame. */
-    Outline empty() {
-        return new Outline(size, centre, scale);
+    Silhouettes empty() {
+        return new Silhouettes(size, centre, scale);
     }
 
     /** @param triangles nine numbers for each */
-    Outline withTriangles(double[] triangles) {
-        Outline drawn = empty();
+    Silhouettes withTriangles(double[] triangles) {
+        Silhouettes drawn = empty();
         Parallel.map(List.of(0, 1, 2, 3, 4, 5), direction -> {
             double[] x = new double[3];
             double[] y = new double[3];
@@ -96,7 +96,7 @@ final class Outline {
         }
     }
 
-    void add(Outline other) {
+    void add(Silhouettes other) {
         for (int direction = 0; direction < masks.length; direction++) {
             for (int i = 0; i < masks[direction].length; i++) {
                 masks[direction][i] |= other.masks[direction][i];
@@ -163,7 +163,7 @@ final class Outline {
     }
 
     /** What both cover, as a part of what either covers, for each direction; 1 where nothing is covered. */
-    double[] overlap(Outline other) {
+    double[] overlap(Silhouettes other) {
         double[] overlap = new double[masks.length];
         for (int direction = 0; direction < masks.length; direction++) {
             long both = 0;
@@ -177,7 +177,7 @@ final class Outline {
         return overlap;
     }
 
-    double meanOverlap(Outline other) {
+    double meanOverlap(Silhouettes other) {
         return Arrays.stream(overlap(other)).average().orElse(1);
     }
 }

@@ -18,7 +18,7 @@ import pantry.usd.Value;
 import pantry.usd.ValueType;
 
 /** Reads values from where their fields say. */
-final class Values {
+final class FieldReader {
     /** Arrays shorter than this are never packed. */
     static final int SHORTEST_PACKED = 16;
 
@@ -39,7 +39,7 @@ final class Values {
     private final Bytes file;
     private final Tables tables;
 
-    Values(Bytes file, Tables tables) {
+    FieldReader(Bytes file, Tables tables) {
         this.file = file;
         this.tables = tables;
     }

@@ -11,17 +11,17 @@ import java.util.Set;
  * @param share of its triangles that are kept, above 0 up to 1
  * @param levels whether it also gets coarser levels of detail, as the variant set {@code detail}
  */
-public record Making(Set<Carried.Kind> kept, CollisionShape collision, double share, boolean levels) {
-    public static final Making USUAL = new Making(Set.of(), CollisionShape.NONE, 1, false);
+public record ProcessingOptions(Set<Carried.Kind> kept, CollisionShape collision, double share, boolean levels) {
+    public static final ProcessingOptions USUAL = new ProcessingOptions(Set.of(), CollisionShape.NONE, 1, false);
 
-    public Making {
+    public ProcessingOptions {
         kept = kept.isEmpty() ? Set.of() : Set.copyOf(kept);
         if (!(share > 0) || share > 1) {
             throw new IllegalArgumentException("the share of triangles is above 0 and at most 1, not " + share);
         }
     }
 
-    public Making keeping(Carried.Kind kind, boolean wanted) {
+    public ProcessingOptions keeping(Carried.Kind kind, boolean wanted) {
         Set<Carried.Kind> changed = EnumSet.noneOf(Carried.Kind.class);
         changed.addAll(kept);
         if (wanted) {
@@ -29,18 +29,18 @@ public record Making(Set<Carried.Kind> kept, CollisionShape collision, double sh
         } else {
             changed.remove(kind);
         }
-        return new Making(changed, collision, share, levels);
+        return new ProcessingOptions(changed, collision, share, levels);
     }
 
-    public Making withCollision(CollisionShape shape) {
-        return new Making(kept, shape, share, levels);
+    public ProcessingOptions withCollision(CollisionShape shape) {
+        return new ProcessingOptions(kept, shape, share, levels);
     }
 
-    public Making withShare(double newShare) {
-        return new Making(kept, collision, newShare, levels);
+    public ProcessingOptions withShare(double newShare) {
+        return new ProcessingOptions(kept, collision, newShare, levels);
     }
 
-    public Making withLevels(boolean wanted) {
-        return new Making(kept, collision, share, wanted);
+    public ProcessingOptions withLevels(boolean wanted) {
+        return new ProcessingOptions(kept, collision, share, wanted);
     }
 }

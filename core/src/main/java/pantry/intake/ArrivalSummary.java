@@ -14,18 +14,18 @@ import pantry.model.Axis;
  *
  * @param upright for each axis that may point up, the box around the thing itself, turned upright, in the file's unit
  */
-public record Outline(
+public record ArrivalSummary(
         Path file, Imported.Holds holds, Optional<Double> unit, Optional<Axis> up, Map<Axis, Box3> upright) {
     /** So many times its length away from the origin, a thing was left there by mistake. */
     private static final double FAR_OFF = 3;
 
-    public static Outline of(Imported arrival) {
+    public static ArrivalSummary of(Imported arrival) {
         Map<Axis, Box3> upright = new EnumMap<>(Axis.class);
         for (Axis axis : Axis.values()) {
             Box3 box = Carried.without(arrival.model(), axis, Set.of()).bounds();
             upright.put(axis, box.transformed(axis.toYUp()));
         }
-        return new Outline(arrival.file(), arrival.holds(), arrival.unit(), arrival.up(), upright);
+        return new ArrivalSummary(arrival.file(), arrival.holds(), arrival.unit(), arrival.up(), upright);
     }
 
     /** Whether it lies so far off the origin that its origin is of no use. */
