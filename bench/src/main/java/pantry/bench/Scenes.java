@@ -28,7 +28,7 @@ import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.file.LayerFiles;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /**
  * Work in a large scene: placements of ten assets in groups of ten within groups of ten, each asset a few hundred to
@@ -96,9 +96,10 @@ public final class Scenes {
                 30,
                 () -> renderer.draw(drawn.moved(dragged), camera, WIDTH / 2, HEIGHT / 2, outlined));
         timed("moving them for good, and the next frame of 640×400", 5, () -> {
-            Map<SdfPath, Placing> places = new LinkedHashMap<>();
+            Map<SdfPath, TransformComponents> places = new LinkedHashMap<>();
             chosen.forEach(path -> {
-                Placing placing = scene.placement(path).orElseThrow().placing();
+                TransformComponents placing =
+                        scene.placement(path).orElseThrow().placing();
                 places.put(path, placing.withMove(placing.move().plus(new Vec3(0.1, 0, 0))));
             });
             scene.move(places);
@@ -109,7 +110,7 @@ public final class Scenes {
             return renderer.drawSoon(placed(scene, drawn, chosen), camera, WIDTH / 2, HEIGHT / 2, outlined);
         });
         timed("save", 3, () -> {
-            scene.move(Map.of(chosen.getFirst(), Placing.ORIGIN.withMove(new Vec3(Math.random(), 0, 0))));
+            scene.move(Map.of(chosen.getFirst(), TransformComponents.ORIGIN.withMove(new Vec3(Math.random(), 0, 0))));
             scene.saveOver();
             return scene;
         });
@@ -171,7 +172,7 @@ public final class Scenes {
                 PrimSpec prim = group.define("Xform", "Use_" + i);
                 prim.setReferences(Reference.to("./asset" + number % ASSETS + ".usda"));
                 prim.metadata().put("instanceable", new Value.Bool(true));
-                Placing.ORIGIN
+                TransformComponents.ORIGIN
                         .withMove(new Vec3(number % across, 0.5, number / across))
                         .write(prim);
             }

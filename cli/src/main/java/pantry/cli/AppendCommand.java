@@ -13,9 +13,9 @@ import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.intake.LostTextures;
 import pantry.library.Asset;
-import pantry.scene.Bringing;
 import pantry.scene.ImportSource;
 import pantry.scene.Scene;
+import pantry.scene.SceneImport;
 import pantry.usd.SdfPath;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
@@ -38,7 +38,7 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
             names = "--on-conflict",
             paramLabel = "scene|incoming|both",
             description = "What becomes of names that both have: groups, materials, drawers, alternates, settings.")
-    private Bringing.Decision onConflict = Bringing.Decision.BOTH;
+    private SceneImport.Decision onConflict = SceneImport.Decision.BOTH;
 
     @Option(names = "--drawer", paramLabel = "D", defaultValue = "", description = "A drawer to put them into.")
     private String drawer = "";
@@ -105,7 +105,7 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
                         need.why(),
                         need.bytes()))
                 .toList();
-        List<Bringing.Clash> clashing = Bringing.clashes(scene, source, chosen, where.name(named.name()));
+        List<SceneImport.Conflict> clashing = SceneImport.clashes(scene, source, chosen, where.name(named.name()));
         List<Clash> clashes = clashing.stream()
                 .map(clash -> new Clash(
                         clash.what().name().toLowerCase(Locale.ROOT),
@@ -119,7 +119,7 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
         }
         List<String> missing = source.missing(chosen);
         if (dryRun) {
-            List<String> coming = Bringing.coming(source, chosen).stream()
+            List<String> coming = SceneImport.coming(source, chosen).stream()
                     .map(SdfPath::toString)
                     .toList();
             return new Result(scene.file().toString(), "", coming, needs, clashes, missing);
@@ -131,13 +131,13 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
                             + String.join(", ", missing)
                             + "; name a folder that has it with --textures, or say --allow-missing-textures");
         }
-        Map<Bringing.Clash, Bringing.Decision> decisions = new LinkedHashMap<>();
+        Map<SceneImport.Conflict, SceneImport.Decision> decisions = new LinkedHashMap<>();
         clashing.forEach(clash -> decisions.put(clash, onConflict));
-        Bringing.Result brought = Bringing.bring(
+        SceneImport.Result brought = SceneImport.bring(
                 scene,
                 source,
                 chosen,
-                new Bringing.Options(
+                new SceneImport.Options(
                         where.name(named.name()), where.placing(this), where.under(this, scene), decisions, drawer));
         scene.save();
         return new Result(

@@ -7,11 +7,11 @@ import java.util.Locale;
 import java.util.Optional;
 import pantry.base.PantryException;
 import pantry.scene.Anchors;
-import pantry.scene.Clipping;
 import pantry.scene.Drawers;
 import pantry.scene.Focus;
 import pantry.scene.Pictures;
 import pantry.scene.Scene;
+import pantry.scene.SceneClipboard;
 import pantry.scene.Settling;
 import pantry.usd.SdfPath;
 import pantry.workbench.Workbench;
@@ -324,7 +324,7 @@ final class ChooseCommand {
         @Override
         Done change(Scene scene) {
             Scene from = workbench.openScene(other);
-            Clipping clipping = Clipping.of(from, paths(from, what));
+            SceneClipboard clipping = SceneClipboard.of(from, paths(from, what));
             List<SdfPath> pasted = clipping.paste(scene, under.map(named -> path(scene, named)));
             return new Done(
                     pasted,

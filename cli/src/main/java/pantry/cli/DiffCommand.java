@@ -58,7 +58,7 @@ final class DiffCommand extends LibraryCommand<DiffCommand.Result> {
         output.line("  surfaces   at most %.4g m apart (to %.2g m)", all.distance(), all.distanceStep());
         for (Comparison.ObjectChange change : all.objects()) {
             String words = change.what().stream()
-                    .map(Comparison.What::word)
+                    .map(Comparison.ChangeKind::word)
                     .reduce((a, b) -> a + ", " + b)
                     .orElse("");
             String path = change.before().isEmpty()

@@ -8,7 +8,7 @@ import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
-import pantry.workbench.HandOut;
+import pantry.workbench.FileExport;
 import pantry.workbench.Workbench;
 import pantry.workbench.WorkingCopy;
 import picocli.CommandLine.ArgGroup;
@@ -86,8 +86,8 @@ final class EditCopyCommand extends PantryCommand<EditCopyCommand.Result> {
 
     private Result unpack(Unpacking wanted) {
         String format = wanted.format.orElse(workbench.settings().copyFormat());
-        if (!HandOut.FORMATS.contains(format)) {
-            throw wrongCall("--format " + format + " is not one of " + String.join(", ", HandOut.FORMATS) + ".");
+        if (!FileExport.FORMATS.contains(format)) {
+            throw wrongCall("--format " + format + " is not one of " + String.join(", ", FileExport.FORMATS) + ".");
         }
         Library library = workbench.openLibrary(wanted.library);
         Asset asset = library.find(wanted.asset);

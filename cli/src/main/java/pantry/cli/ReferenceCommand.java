@@ -9,7 +9,7 @@ import pantry.library.Asset;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
@@ -53,7 +53,7 @@ final class ReferenceCommand extends SceneCommand<ReferenceCommand.Result> {
 
     @Override
     Result work() {
-        Placing placing = where.placing(this);
+        TransformComponents placing = where.placing(this);
         Scene scene = workbench.openScene(sceneFile);
         Optional<SdfPath> parent = where.under(this, scene);
         SdfPath path = place(scene, placing, parent);
@@ -72,7 +72,7 @@ final class ReferenceCommand extends SceneCommand<ReferenceCommand.Result> {
         output.line("%s stands in %s as %s", what, result.scene(), result.path());
     }
 
-    private SdfPath place(Scene scene, Placing placing, Optional<SdfPath> parent) {
+    private SdfPath place(Scene scene, TransformComponents placing, Optional<SdfPath> parent) {
         if (library().isPresent()) {
             Asset asset = asset(what);
             return scene.place(asset, holding.pin, where.name(asset.card().name()), placing, parent);

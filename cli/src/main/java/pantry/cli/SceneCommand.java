@@ -11,7 +11,7 @@ import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Option;
 
@@ -51,8 +51,8 @@ abstract class SceneCommand<R> extends PantryCommand<R> {
             return under.map(named -> command.path(scene, named));
         }
 
-        Placing placing(SceneCommand<?> command) {
-            return new Placing(
+        TransformComponents placing(SceneCommand<?> command) {
+            return new TransformComponents(
                     at.map(text -> command.triple("--at", text)).orElse(Vec3.ZERO),
                     turn.map(text -> command.triple("--turn", text)).orElse(Vec3.ZERO),
                     scale.map(text -> command.factors("--scale", text)).orElse(Vec3.ONE));

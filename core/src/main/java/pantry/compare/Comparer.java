@@ -58,8 +58,8 @@ public final class Comparer {
         List<Comparison.Named> materials = comparer.materials(textures);
         progress.step("measuring how far the surfaces are apart", 0.3);
         boolean reshaped = objects.stream()
-                .anyMatch(change -> !change.what().equals(List.of(Comparison.What.RENAMED))
-                        && !change.what().equals(List.of(Comparison.What.REMADE)));
+                .anyMatch(change -> !change.what().equals(List.of(Comparison.ChangeKind.RENAMED))
+                        && !change.what().equals(List.of(Comparison.ChangeKind.REMADE)));
         SurfaceDistance.Result distance = reshaped
                 ? SurfaceDistance.between(Objects.triangles(before.model()), Objects.triangles(after.model()))
                 : new SurfaceDistance.Result(0, 0);
@@ -99,26 +99,26 @@ public final class Comparer {
                     .ifPresent(other -> {
                         gone.remove(path);
                         fresh.remove(other.path());
-                        changed(thing, other, new ArrayList<>(List.of(Comparison.What.RENAMED)))
+                        changed(thing, other, new ArrayList<>(List.of(Comparison.ChangeKind.RENAMED)))
                                 .ifPresent(changes::add);
                     });
         }
         pairLeftOver(gone, fresh).forEach((path, other) -> {
             gone.remove(path);
             fresh.remove(other);
-            changed(old.get(path), now.get(other), new ArrayList<>(List.of(Comparison.What.RENAMED)))
+            changed(old.get(path), now.get(other), new ArrayList<>(List.of(Comparison.ChangeKind.RENAMED)))
                     .ifPresent(changes::add);
         });
         for (String path : gone) {
             changes.add(new Comparison.ObjectChange(
-                    List.of(Comparison.What.REMOVED),
+                    List.of(Comparison.ChangeKind.REMOVED),
                     path,
                     "",
                     triangles(old.get(path).triangles())));
         }
         for (String path : fresh) {
             changes.add(new Comparison.ObjectChange(
-                    List.of(Comparison.What.ADDED),
+                    List.of(Comparison.ChangeKind.ADDED),
                     "",
                     path,
                     triangles(now.get(path).triangles())));
@@ -152,11 +152,12 @@ public final class Comparer {
         return String.format(Locale.ROOT, "%,d triangles", count).replace(',', '\u202f');
     }
 
-    private Optional<Comparison.ObjectChange> changed(Objects.Thing was, Objects.Thing is, List<Comparison.What> what) {
+    private Optional<Comparison.ObjectChange> changed(
+            Objects.Thing was, Objects.Thing is, List<Comparison.ChangeKind> what) {
         List<String> details = new ArrayList<>();
         double by = moved(was.world(), is.world());
         if (by > tolerance) {
-            what.add(Comparison.What.MOVED);
+            what.add(Comparison.ChangeKind.MOVED);
             double shift = is.world()
                     .translationPart()
                     .minus(was.world().translationPart())
@@ -165,7 +166,7 @@ public final class Comparer {
                     shift > tolerance ? String.format(Locale.ROOT, "by %.4g m", shift) : "turned or scaled in place");
         }
         if (!was.sameShape(is)) {
-            what.add(Comparison.What.RESHAPED);
+            what.add(Comparison.ChangeKind.RESHAPED);
             details.add(
                     was.triangles() == is.triangles()
                             ? "as many triangles"
@@ -173,7 +174,7 @@ public final class Comparer {
                                     .replace(',', '\u202f'));
         }
         if (!was.materials().equals(is.materials())) {
-            what.add(Comparison.What.REMADE);
+            what.add(Comparison.ChangeKind.REMADE);
             details.add(String.join(", ", was.materials()) + " → " + String.join(", ", is.materials()));
         }
         return what.isEmpty()
@@ -208,7 +209,8 @@ public final class Comparer {
             Material other = is.get(name);
             if (other != null) {
                 differences(material, other)
-                        .ifPresent(detail -> changes.add(new Comparison.Named(Comparison.What.REMADE, name, detail)));
+                        .ifPresent(detail ->
+                                changes.add(new Comparison.Named(Comparison.ChangeKind.REMADE, name, detail)));
             }
         });
         textures.addAll(textures(before, after));
@@ -225,10 +227,10 @@ public final class Comparer {
         List<Comparison.Named> changes = new ArrayList<>();
         was.stream()
                 .filter(name -> !is.contains(name))
-                .forEach(name -> changes.add(new Comparison.Named(Comparison.What.REMOVED, name, "")));
+                .forEach(name -> changes.add(new Comparison.Named(Comparison.ChangeKind.REMOVED, name, "")));
         is.stream()
                 .filter(name -> !was.contains(name))
-                .forEach(name -> changes.add(new Comparison.Named(Comparison.What.ADDED, name, "")));
+                .forEach(name -> changes.add(new Comparison.Named(Comparison.ChangeKind.ADDED, name, "")));
         return changes;
     }
 
@@ -287,7 +289,7 @@ public final class Comparer {
         List<Comparison.Named> changes = new ArrayList<>(names(was.keySet(), is.keySet()));
         was.forEach((name, sum) -> {
             if (is.containsKey(name) && !is.get(name).equals(sum)) {
-                changes.add(new Comparison.Named(Comparison.What.REMADE, name, "another image"));
+                changes.add(new Comparison.Named(Comparison.ChangeKind.REMADE, name, "another image"));
             }
         });
         return changes;

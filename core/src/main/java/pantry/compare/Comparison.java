@@ -27,7 +27,7 @@ public record Comparison(
         double distance,
         double distanceStep) {
     /** What happened to something. */
-    public enum What {
+    public enum ChangeKind {
         ADDED,
         REMOVED,
         MOVED,
@@ -58,7 +58,7 @@ public record Comparison(
      * @param after its path now; empty where it is gone
      * @param detail how far it was moved, how many triangles it has now, and the like
      */
-    public record ObjectChange(List<What> what, String before, String after, String detail) {
+    public record ObjectChange(List<ChangeKind> what, String before, String after, String detail) {
         public ObjectChange {
             what = List.copyOf(what);
         }
@@ -70,7 +70,7 @@ public record Comparison(
     }
 
     /** Something with a name that was added, removed or changed. */
-    public record Named(What what, String name, String detail) {}
+    public record Named(ChangeKind what, String name, String detail) {}
 
     public Comparison {
         objects = List.copyOf(objects);

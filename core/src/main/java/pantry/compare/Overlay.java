@@ -48,17 +48,17 @@ public final class Overlay {
         Map<String, Tint> tints = new HashMap<>();
         Set<String> shownAsOld = new HashSet<>();
         for (Comparison.ObjectChange change : comparison.objects()) {
-            boolean elsewhere = change.what().contains(Comparison.What.MOVED)
-                    || change.what().contains(Comparison.What.RESHAPED);
-            if (change.what().contains(Comparison.What.REMOVED) || elsewhere) {
+            boolean elsewhere = change.what().contains(Comparison.ChangeKind.MOVED)
+                    || change.what().contains(Comparison.ChangeKind.RESHAPED);
+            if (change.what().contains(Comparison.ChangeKind.REMOVED) || elsewhere) {
                 shownAsOld.add(change.before());
             }
             if (!change.after().isEmpty()) {
                 tints.put(
                         change.after(),
-                        elsewhere || change.what().contains(Comparison.What.ADDED)
+                        elsewhere || change.what().contains(Comparison.ChangeKind.ADDED)
                                 ? Tint.NEW
-                                : change.what().contains(Comparison.What.REMADE) ? Tint.MATERIAL : Tint.NAME);
+                                : change.what().contains(Comparison.ChangeKind.REMADE) ? Tint.MATERIAL : Tint.NAME);
             }
         }
         List<Model.Node> nodes = new ArrayList<>();

@@ -400,8 +400,8 @@ public final class Library {
                 version = Optional.of(name);
             }
             Path folder = up;
-            for (int hops = 0; hops < MOST_HOPS && Signposts.target(folder).isPresent(); hops++) {
-                folder = Signposts.target(folder).get();
+            for (int hops = 0; hops < MOST_HOPS && Redirects.target(folder).isPresent(); hops++) {
+                folder = Redirects.target(folder).get();
             }
             if (Files.exists(folder.resolve(CARD))) {
                 return Optional.of(new Owner(asset(folder), version));
@@ -430,7 +430,7 @@ public final class Library {
                 }
                 break;
             }
-            Optional<Path> further = Signposts.target(folder);
+            Optional<Path> further = Redirects.target(folder);
             if (further.isEmpty()) {
                 break;
             }

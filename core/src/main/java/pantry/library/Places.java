@@ -81,7 +81,7 @@ public final class Places {
                 found.links().add(each);
             } else if (Files.exists(each.resolve(Library.CARD))) {
                 found.assets().add(each);
-            } else if (!Signposts.standsAt(each) && Files.isDirectory(each)) {
+            } else if (!Redirects.standsAt(each) && Files.isDirectory(each)) {
                 boolean gone = removed || Files.exists(each.resolve(REMOVED));
                 if (!gone) {
                     found.shelves().add(each);
@@ -199,7 +199,7 @@ public final class Places {
     private static void takeAway(Path folder) throws IOException {
         boolean signposts;
         try (Stream<Path> all = Files.walk(folder)) {
-            signposts = all.anyMatch(Signposts::standsAt);
+            signposts = all.anyMatch(Redirects::standsAt);
         }
         if (signposts) {
             AtomicFiles.write(folder.resolve(REMOVED), "");
@@ -263,10 +263,10 @@ public final class Places {
             library.writeCard(asset, asset.card());
             Path stood = old.resolve(place.relativize(asset.folder()).toString());
             if (!Files.exists(stood.resolve(Library.CARD))) {
-                Signposts.leave(stood, asset);
+                Redirects.leave(stood, asset);
             }
         }
-        if (Files.isDirectory(old) && !Signposts.standsAt(old)) {
+        if (Files.isDirectory(old) && !Redirects.standsAt(old)) {
             AtomicFiles.write(old.resolve(REMOVED), "");
         }
         Uses.mend(assetFolders(), Map.of(old, place));
@@ -284,7 +284,7 @@ public final class Places {
 
     /** Removes the signpost of an asset that comes back to its old place. */
     void takeDown(Path folder, String id) throws IOException {
-        if (Signposts.isOf(folder, id)) {
+        if (Redirects.isOf(folder, id)) {
             library.publishing().remove(folder);
         }
     }

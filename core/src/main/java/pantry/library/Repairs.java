@@ -436,7 +436,7 @@ public final class Repairs {
         Map<Path, Path> moved = new LinkedHashMap<>();
         for (Path place : stood) {
             if (!Files.exists(place) && place.normalize().startsWith(library.root())) {
-                Signposts.leave(place, settled);
+                Redirects.leave(place, settled);
                 moved.put(place, folder);
                 requireOpens(place.resolve(Library.READY_LAYER));
             }

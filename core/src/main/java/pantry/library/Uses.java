@@ -133,7 +133,7 @@ public final class Uses {
                 .orElseThrow(() -> new LibraryException(target, "the layer has no default prim"));
         Layer layer = Layer.inMetres(stub, root);
         PrimSpec prim = layer.root().define("", root);
-        prim.setReferences(Reference.to(Signposts.slashed(standing.relativize(target))));
+        prim.setReferences(Reference.to(Redirects.slashed(standing.relativize(target))));
         java.util.LinkedHashMap<String, Value.Dictionary.Entry> info = new java.util.LinkedHashMap<>();
         info.put("identifier", new Value.Dictionary.Entry("string", new Value.Text(id)));
         if (!version.isEmpty()) {

@@ -102,8 +102,8 @@ final class ContactShadow {
             this.fade = fade;
         }
 
-        void add(RenderScene.Use use) {
-            RenderScene.Ball ball = use.ball();
+        void add(RenderScene.DrawInstance use) {
+            RenderScene.BoundingSphere ball = use.ball();
             if (strength(ball.y() - ball.radius()) < FAINT) {
                 return;
             }

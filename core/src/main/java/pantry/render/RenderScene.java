@@ -25,7 +25,7 @@ import pantry.model.Texture;
 public final class RenderScene {
     public static final RenderScene EMPTY = of(new Model("Empty", List.of(), Model.Extras.NONE), new RenderCache());
 
-    final List<Use> uses;
+    final List<DrawInstance> uses;
     private final Owners owners;
     private final Box3 bounds;
     private final Box3[] ownerBounds;
@@ -42,18 +42,18 @@ public final class RenderScene {
      *
      * @param nx with ny and nz the unit normal that stands for all of it where it is seen as a dot
      */
-    record Use(
+    record DrawInstance(
             RenderMesh mesh,
             Surface surface,
             float @Nullable [] uvs,
             Matrix4 world,
             float[] normalMatrix,
-            Ball ball,
+            BoundingSphere ball,
             int owner,
             float nx,
             float ny,
             float nz) {
-        static Use of(RenderMesh mesh, Surface surface, float @Nullable [] uvs, Matrix4 world, int owner) {
+        static DrawInstance of(RenderMesh mesh, Surface surface, float @Nullable [] uvs, Matrix4 world, int owner) {
             float[] m = RenderScene.normalMatrix(world);
             boolean none = mesh.triangleCount() == 0;
             int at = 3 * mesh.typical;
@@ -65,20 +65,20 @@ public final class RenderScene {
                             lx * m[1] + ly * m[4] + lz * m[7],
                             lx * m[2] + ly * m[5] + lz * m[8])
                     .unit();
-            return new Use(
+            return new DrawInstance(
                     mesh,
                     surface,
                     uvs,
                     world,
                     m,
-                    Ball.around(mesh, world),
+                    BoundingSphere.around(mesh, world),
                     owner,
                     (float) normal.x(),
                     (float) normal.y(),
                     (float) normal.z());
         }
 
-        Use at(Matrix4 place) {
+        DrawInstance at(Matrix4 place) {
             return of(mesh, surface, uvs, place, owner);
         }
     }
@@ -88,8 +88,8 @@ public final class RenderScene {
      *
      * @param stretch an upper bound of how much its transform lengthens anything
      */
-    record Ball(float x, float y, float z, float radius, float stretch) {
-        static Ball around(RenderMesh mesh, Matrix4 world) {
+    record BoundingSphere(float x, float y, float z, float radius, float stretch) {
+        static BoundingSphere around(RenderMesh mesh, Matrix4 world) {
             double sum = 0;
             double longest = 0;
             for (int row = 0; row < 3; row++) {
@@ -104,7 +104,8 @@ public final class RenderScene {
             boolean square = sum <= 3 * longest * (1 + 1e-9) && isSquare(world);
             float stretch = (float) Math.sqrt(square ? longest : sum);
             Vec3 centre = world.point(mesh.x, mesh.y, mesh.z);
-            return new Ball((float) centre.x(), (float) centre.y(), (float) centre.z(), mesh.radius * stretch, stretch);
+            return new BoundingSphere(
+                    (float) centre.x(), (float) centre.y(), (float) centre.z(), mesh.radius * stretch, stretch);
         }
 
         private static boolean isSquare(Matrix4 m) {
@@ -147,11 +148,12 @@ public final class RenderScene {
             @Nullable Image image,
             Texture.Sampling sampling) {}
 
-    private RenderScene(List<Use> uses, Owners owners, Box3 bounds, Box3[] ownerBounds) {
+    private RenderScene(List<DrawInstance> uses, Owners owners, Box3 bounds, Box3[] ownerBounds) {
         this(uses, owners, bounds, ownerBounds, null);
     }
 
-    private RenderScene(List<Use> uses, Owners owners, Box3 bounds, Box3[] ownerBounds, @Nullable Lighting lighting) {
+    private RenderScene(
+            List<DrawInstance> uses, Owners owners, Box3 bounds, Box3[] ownerBounds, @Nullable Lighting lighting) {
         this.lighting = lighting;
         this.uses = uses;
         this.owners = owners;
@@ -189,7 +191,7 @@ public final class RenderScene {
         Map<String, Integer> owners = new LinkedHashMap<>();
         List<Matrix4> places = new ArrayList<>();
         List<Box3> ownerBounds = new ArrayList<>();
-        List<Use> uses = new ArrayList<>();
+        List<DrawInstance> uses = new ArrayList<>();
         Box3[] bounds = {Box3.EMPTY};
         model.visitPlaced((owner, place, part, world) -> {
             int number = owners.computeIfAbsent(owner.path(), path -> {
@@ -211,7 +213,7 @@ public final class RenderScene {
                 uvs = placed.computeIfAbsent(
                         new Placed(uvs, placement), key -> key.placement().placed(key.uvs()));
             }
-            uses.add(Use.of(mesh, surface, uvs, world, number));
+            uses.add(DrawInstance.of(mesh, surface, uvs, world, number));
         });
         return new RenderScene(
                 List.copyOf(uses),
@@ -338,10 +340,10 @@ public final class RenderScene {
         return scene;
     }
 
-    private List<Use> changed(Map<Integer, Matrix4> byOwner) {
-        List<Use> moved = new ArrayList<>(uses);
+    private List<DrawInstance> changed(Map<Integer, Matrix4> byOwner) {
+        List<DrawInstance> moved = new ArrayList<>(uses);
         for (int u = 0; u < moved.size(); u++) {
-            Use use = moved.get(u);
+            DrawInstance use = moved.get(u);
             Matrix4 change = byOwner.get(use.owner());
             if (change != null) {
                 moved.set(u, use.at(use.world().times(change)));
@@ -366,10 +368,10 @@ public final class RenderScene {
                 moved.setPlace(number, now);
             });
         }
-        List<Use> changed = changed(byOwner);
+        List<DrawInstance> changed = changed(byOwner);
         Box3[] boxes = ownerBounds.clone();
         byOwner.keySet().forEach(number -> boxes[number] = Box3.EMPTY);
-        for (Use use : changed) {
+        for (DrawInstance use : changed) {
             if (byOwner.containsKey(use.owner())) {
                 boxes[use.owner()] = boxes[use.owner()].union(use.mesh().box().transformed(use.world()));
             }
@@ -415,7 +417,7 @@ public final class RenderScene {
                 }));
         boolean[] chosen = new boolean[uses.size()];
         for (int i = 0; i < chosen.length; i++) {
-            Use use = uses.get(i);
+            DrawInstance use = uses.get(i);
             chosen[i] = whole[use.owner()]
                     || parts.getOrDefault(use.owner(), List.of()).stream()
                             .anyMatch(box -> box.contains(

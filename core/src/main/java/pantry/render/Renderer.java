@@ -263,7 +263,7 @@ public final class Renderer {
         }
 
         /** A coordinate of a ball's centre in the camera's space: x, y or z. */
-        private double seen(RenderScene.Ball ball, int column) {
+        private double seen(RenderScene.BoundingSphere ball, int column) {
             return ball.x() * viewRows[column]
                     + ball.y() * viewRows[4 + column]
                     + ball.z() * viewRows[8 + column]
@@ -271,7 +271,7 @@ public final class Renderer {
         }
 
         /** Whether all of a ball is beyond the cut. */
-        private boolean isCutOff(RenderScene.Ball ball) {
+        private boolean isCutOff(RenderScene.BoundingSphere ball) {
             float[] plane = cut;
             return plane != null
                     && seen(ball, 0) * plane[0] + seen(ball, 1) * plane[1] + seen(ball, 2) * plane[2] + plane[3]
@@ -287,8 +287,8 @@ public final class Renderer {
         private Wanted wanted(int from, int to) {
             Wanted found = new Wanted();
             for (int u = from; u < to; u++) {
-                RenderScene.Use used = scene.uses.get(u);
-                RenderScene.Ball ball = used.ball();
+                RenderScene.DrawInstance used = scene.uses.get(u);
+                RenderScene.BoundingSphere ball = used.ball();
                 float reach = ball.radius();
                 float cz = (float) seen(ball, 2);
                 double cx = seen(ball, 0);
@@ -332,7 +332,7 @@ public final class Renderer {
                 if (chunk >= chunkUse.length) {
                     return;
                 }
-                RenderScene.Use used = scene.uses.get(chunkUse[chunk]);
+                RenderScene.DrawInstance used = scene.uses.get(chunkUse[chunk]);
                 if (chunkCluster[chunk] == DOT) {
                     dot(batch, used, chunk);
                     continue;
@@ -363,7 +363,7 @@ public final class Renderer {
         }
 
         /** What is no larger than a few pixels: a square in the place of it. */
-        private void dot(TriangleBatch batch, RenderScene.Use used, int chunk) {
+        private void dot(TriangleBatch batch, RenderScene.DrawInstance used, int chunk) {
             float x = chunkPlace[3 * chunk];
             float y = chunkPlace[3 * chunk + 1];
             float z = chunkPlace[3 * chunk + 2];
@@ -388,7 +388,7 @@ public final class Renderer {
 
         private void cluster(
                 TriangleBatch batch,
-                RenderScene.Use used,
+                RenderScene.DrawInstance used,
                 int useNumber,
                 RenderMesh.Cluster cluster,
                 float[] m,

@@ -41,7 +41,7 @@ final class Shading {
     /** Half a texel of a large image: clamped images show their edges, not what repeats beyond. */
     private static final float EDGE = 1f / 4096;
 
-    private final RenderScene.Use[] uses;
+    private final RenderScene.DrawInstance[] uses;
     private final int width;
     private final int height;
     private final RenderOptions options;
@@ -74,7 +74,7 @@ final class Shading {
             int[] triangle,
             int[] dots) {
         this.dots = dots;
-        this.uses = scene.uses.toArray(RenderScene.Use[]::new);
+        this.uses = scene.uses.toArray(RenderScene.DrawInstance[]::new);
         this.width = width;
         this.height = height;
         this.options = options;
@@ -171,7 +171,7 @@ final class Shading {
         if (seen < 0) {
             return background(row, dx, dy, dz);
         }
-        RenderScene.Use used = uses[seen];
+        RenderScene.DrawInstance used = uses[seen];
         if (row.use != seen || row.triangle != face) {
             setUp(row, used, seen, face);
         }
@@ -183,7 +183,7 @@ final class Shading {
      *
      * @param x with y and z where it is in the camera's space
      */
-    int dot(Row row, RenderScene.Use used, double x, double y, double z) {
+    int dot(Row row, RenderScene.DrawInstance used, double x, double y, double z) {
         double dx = right.x() * x + up.x() * y + forward.x() * z;
         double dy = right.y() * x + up.y() * y + forward.y() * z;
         double dz = right.z() * x + up.z() * y + forward.z() * z;
@@ -221,7 +221,7 @@ final class Shading {
                         new Vec3(dx / view, dy / view, dz / view));
     }
 
-    private void setUp(Row row, RenderScene.Use used, int useNumber, int number) {
+    private void setUp(Row row, RenderScene.DrawInstance used, int useNumber, int number) {
         row.use = useNumber;
         row.triangle = number;
         RenderMesh mesh = used.mesh();
@@ -252,12 +252,12 @@ final class Shading {
         into[2] = v.z();
     }
 
-    private static Vec3 vertex(RenderScene.Use used, int vertex) {
+    private static Vec3 vertex(RenderScene.DrawInstance used, int vertex) {
         float[] p = used.mesh().positions;
         return used.world().point(p[3 * vertex], p[3 * vertex + 1], p[3 * vertex + 2]);
     }
 
-    private int surface(Row row, RenderScene.Use used, double dx, double dy, double dz, double distance) {
+    private int surface(Row row, RenderScene.DrawInstance used, double dx, double dy, double dz, double distance) {
         // Where the ray meets the triangle, in its own coordinates (T. Möller and B. Trumbore, 1997).
         double[] e1 = row.e1;
         double[] e2 = row.e2;

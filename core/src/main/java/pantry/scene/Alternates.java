@@ -13,7 +13,7 @@ import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.edit.Transaction;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /**
  * Alternates: sets of which one is switched in at a time, such as layouts, lightings, seasons; variant sets of the
@@ -119,7 +119,7 @@ public final class Alternates {
      */
     public SdfPath refer(String set, String alternate, String name, Path other) {
         require(set, alternate);
-        PrimSpec prim = scene.referring(other, Optional.empty(), name, Placing.ORIGIN);
+        PrimSpec prim = scene.referring(other, Optional.empty(), name, TransformComponents.ORIGIN);
         return scene.editor().change("put " + name + " into " + alternate, edits -> {
             SdfPath path = scene.root().child(Structure.free(edits, scene.root(), name));
             put(edits, set, alternate, path, prim.copyAs(path.name()));

@@ -10,7 +10,7 @@ import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.edit.Transaction;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /**
  * Anchors: objects without a surface, to hold, move and turn what hangs on them; with a drawn mark, so that they are
@@ -107,7 +107,7 @@ public final class Anchors {
      *
      * @param under an existing prim; the scene's root where empty
      */
-    public SdfPath make(String name, Mark mark, Placing placing, Optional<SdfPath> under) {
+    public SdfPath make(String name, Mark mark, TransformComponents placing, Optional<SdfPath> under) {
         SdfPath parent = under.orElseGet(scene::root);
         return scene.editor().change("made the anchor " + name, edits -> {
             SdfPath path = parent.child(Structure.free(edits, parent, name));
@@ -126,7 +126,7 @@ public final class Anchors {
     }
 
     static Optional<Mark> mark(PrimSpec prim) {
-        return Kept.read(prim, KEPT, Mark.class);
+        return CustomData.read(prim, KEPT, Mark.class);
     }
 
     /** Gives an anchor or group a mark, or another one. */
@@ -143,13 +143,13 @@ public final class Anchors {
     public void clear(SdfPath path) {
         scene.editor().changeAll("took the mark of " + path.name() + " away", edits -> {
             edits.clearPrim(path.child(MARK));
-            edits.change(path, prim -> Kept.write(prim, KEPT, null));
+            edits.change(path, prim -> CustomData.write(prim, KEPT, null));
         });
     }
 
     private static void draw(Transaction edits, SdfPath path, Mark mark) {
         edits.clearPrim(path.child(MARK));
-        edits.change(path, prim -> Kept.write(prim, KEPT, mark));
+        edits.change(path, prim -> CustomData.write(prim, KEPT, mark));
         List<List<Vec3>> lines = mark.lines();
         float[] points = new float[3 * lines.stream().mapToInt(List::size).sum()];
         int at = 0;

@@ -17,7 +17,7 @@ import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.Prim;
 import pantry.usd.schema.Bounds;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.usd.schema.Xforms;
 
 /** Moves, turns and mirrors objects as they stand in the world; each step is one change. */
@@ -85,9 +85,10 @@ public final class Arranging {
     }
 
     /** Moves, turns and sizes objects by one step, each or all together as it says. */
-    public void step(Collection<SdfPath> paths, Step step) {
-        Vec3 middle =
-                step.about() == Step.About.CENTRE ? all(boxes(paths).values()).centre() : Vec3.ZERO;
+    public void step(Collection<SdfPath> paths, TransformStep step) {
+        Vec3 middle = step.about() == TransformStep.About.CENTRE
+                ? all(boxes(paths).values()).centre()
+                : Vec3.ZERO;
         Map<SdfPath, Matrix4> changes = new LinkedHashMap<>();
         for (SdfPath path : paths) {
             Prim prim = prim(path);
@@ -104,8 +105,8 @@ public final class Arranging {
             Matrix4 frame =
                     switch (step.axes()) {
                         case WORLD -> Matrix4.IDENTITY;
-                        case PARENT -> Step.frame(above);
-                        case OWN -> Step.frame(own);
+                        case PARENT -> TransformStep.frame(above);
+                        case OWN -> TransformStep.frame(own);
                     };
             changes.put(path, step.change(pivot, frame));
         }
@@ -259,6 +260,8 @@ public final class Arranging {
 
     /** What is behind the usual ops, such as the correction of a foreign unit. */
     private static Matrix4 further(PrimSpec spec, Matrix4 local) {
-        return Placing.isUsual(spec) ? local.times(Placing.read(spec).matrix().inverse()) : Matrix4.IDENTITY;
+        return TransformComponents.isUsual(spec)
+                ? local.times(TransformComponents.read(spec).matrix().inverse())
+                : Matrix4.IDENTITY;
     }
 }

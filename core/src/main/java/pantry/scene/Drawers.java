@@ -63,7 +63,7 @@ public final class Drawers {
     private States states() {
         return scene.layer()
                 .prim(scene.root())
-                .flatMap(root -> Kept.read(root, KEPT, States.class))
+                .flatMap(root -> CustomData.read(root, KEPT, States.class))
                 .orElse(new States(Map.of()));
     }
 
@@ -84,7 +84,7 @@ public final class Drawers {
                         "set the drawer " + name,
                         edits -> edits.change(
                                 scene.root(),
-                                root -> Kept.write(root, KEPT, states.isEmpty() ? null : new States(states))));
+                                root -> CustomData.write(root, KEPT, states.isEmpty() ? null : new States(states))));
     }
 
     /** The objects of all drawers of which something holds. */

@@ -16,7 +16,7 @@ public final class Focuses {
 
     /** All, in the order of their numbers. */
     public List<Focus> all() {
-        return Kept.read(scene.layer().metadata().get(Kept.LAYER), KEPT, Focus[].class)
+        return CustomData.read(scene.layer().metadata().get(CustomData.LAYER), KEPT, Focus[].class)
                 .map(List::of)
                 .orElse(List.of());
     }
@@ -45,8 +45,8 @@ public final class Focuses {
     }
 
     private void write(String what, List<Focus> all) {
-        Value before = scene.layer().metadata().get(Kept.LAYER);
-        Value after = Kept.with(before, KEPT, all.isEmpty() ? null : all);
-        scene.editor().changeAll(what, edits -> edits.setLayerField(Kept.LAYER, after));
+        Value before = scene.layer().metadata().get(CustomData.LAYER);
+        Value after = CustomData.with(before, KEPT, all.isEmpty() ? null : all);
+        scene.editor().changeAll(what, edits -> edits.setLayerField(CustomData.LAYER, after));
     }
 }

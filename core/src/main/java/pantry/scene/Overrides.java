@@ -40,11 +40,11 @@ public final class Overrides {
      * @param path of a property, or of a prim that the scene adds or switches
      * @param says in the words of the text format
      */
-    public record Override(SdfPath path, String says) {}
+    public record Opinion(SdfPath path, String says) {}
 
     /** The overrides inside of a placement; its own place and what it shows do not count. */
-    public List<Override> of(SdfPath placement) {
-        List<Override> found = new ArrayList<>();
+    public List<Opinion> of(SdfPath placement) {
+        List<Opinion> found = new ArrayList<>();
         PrimSpec prim = own(placement);
         prim.children().forEach(child -> collect(placement.child(child.name()), child, found));
         return found;
@@ -57,16 +57,16 @@ public final class Overrides {
         return scene.spec(placement).orElseThrow();
     }
 
-    private static void collect(SdfPath at, PrimSpec prim, List<Override> found) {
+    private static void collect(SdfPath at, PrimSpec prim, List<Opinion> found) {
         if (prim.specifier() != Specifier.OVER) {
-            found.add(new Override(at, "is added"));
+            found.add(new Opinion(at, "is added"));
             return;
         }
         prim.metadata()
                 .forEach((field, value) -> found.add(
-                        new Override(at, UsdaWriter.writeField(field, value).replaceAll("\\s+", " "))));
+                        new Opinion(at, UsdaWriter.writeField(field, value).replaceAll("\\s+", " "))));
         for (PropertySpec property : prim.properties()) {
-            found.add(new Override(at.property(property.name()), says(property)));
+            found.add(new Opinion(at.property(property.name()), says(property)));
         }
         prim.children().forEach(child -> collect(at.child(child.name()), child, found));
     }

@@ -2,7 +2,7 @@ package pantry.scene;
 
 import java.nio.file.Path;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /**
  * One use of an asset or file in a scene.
@@ -10,7 +10,7 @@ import pantry.usd.schema.Placing;
  * @param layer the file that it refers to
  * @param version the version it is pinned to; empty where it is not
  */
-public record Placement(SdfPath path, Held held, Path layer, String version, Placing placing) {
+public record Placement(SdfPath path, Held held, Path layer, String version, TransformComponents placing) {
     /** How a placement holds on to what it shows. */
     public enum Held {
         /** Tied to one sealed version. */

@@ -54,7 +54,7 @@ import pantry.usd.edit.StageEditor;
 import pantry.usd.edit.Transaction;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /**
  * Chosen objects of a scene as an asset of a library: they stand to each other as they do in the scene, and what they
@@ -83,7 +83,7 @@ public final class Prefab {
         this.scene = scene;
         this.layers = layers;
         this.chosen = List.copyOf(chosen);
-        Set<SdfPath> needed = new LinkedHashSet<>(Sharing.needed(scene.layer(), chosen));
+        Set<SdfPath> needed = new LinkedHashSet<>(Instancing.needed(scene.layer(), chosen));
         List<SdfPath> bound = new ArrayList<>(chosen);
         bound.addAll(needed);
         Materials.needed(scene.layer(), bound).stream()
@@ -267,7 +267,7 @@ public final class Prefab {
                     SdfPath path = scene.root().child(child.name());
                     return stands(child) && (isChosen(path) || holdsChosen(path));
                 })
-                .allMatch(Placing::isUsual);
+                .allMatch(TransformComponents::isUsual);
         return shifted ? base(model("origin")) : Vec3.ZERO;
     }
 
@@ -335,12 +335,12 @@ public final class Prefab {
         List<PrimSpec> children = layer.prim(root).orElseThrow().children().stream()
                 .filter(Prefab::stands)
                 .toList();
-        if (!children.stream().allMatch(Placing::isUsual)) {
+        if (!children.stream().allMatch(TransformComponents::isUsual)) {
             return;
         }
         for (PrimSpec child : children) {
             edits.change(root.child(child.name()), prim -> {
-                Placing placing = Placing.read(prim);
+                TransformComponents placing = TransformComponents.read(prim);
                 placing.withMove(placing.move().minus(base)).write(prim);
             });
         }

@@ -16,7 +16,7 @@ import pantry.usd.Value;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.usd.schema.Xforms;
 
 /**
@@ -39,7 +39,12 @@ final class Referring {
      * @throws SceneException where the file has no such prim
      */
     static PrimSpec to(
-            Path target, Optional<SdfPath> part, LayerCache layers, Path folder, String name, Placing placing) {
+            Path target,
+            Optional<SdfPath> part,
+            LayerCache layers,
+            Path folder,
+            String name,
+            TransformComponents placing) {
         Layer foreign = layers.open(target);
         SdfPath at = part.or(foreign::defaultPrimPath)
                 .orElseThrow(() -> new SceneException(

@@ -44,7 +44,7 @@ import pantry.usd.edit.StageEditor;
 import pantry.usd.edit.Transaction;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.usd.schema.Xforms;
 
 /**
@@ -270,7 +270,7 @@ public final class Scene {
     /** What a reference leads to. */
     private record Target(Path file, Placement.Held held, String version) {
         Placement placed(SdfPath path, PrimSpec prim) {
-            return new Placement(path, held, file, version, Placing.read(prim));
+            return new Placement(path, held, file, version, TransformComponents.read(prim));
         }
     }
 
@@ -307,7 +307,8 @@ public final class Scene {
      * @param under an existing prim; the scene's root where empty
      * @return the new prim's path
      */
-    public SdfPath place(Asset asset, Optional<String> version, String name, Placing placing, Optional<SdfPath> under) {
+    public SdfPath place(
+            Asset asset, Optional<String> version, String name, TransformComponents placing, Optional<SdfPath> under) {
         return place(name, using(layerOf(asset, version), name, placing), under);
     }
 
@@ -330,18 +331,18 @@ public final class Scene {
      * @param part the one prim of it that is used; all of it where empty
      */
     public SdfPath placeFile(
-            Path other, Optional<SdfPath> part, String name, Placing placing, Optional<SdfPath> under) {
+            Path other, Optional<SdfPath> part, String name, TransformComponents placing, Optional<SdfPath> under) {
         PrimSpec prim = referring(other, part, name, placing);
         return place(name, prim, under);
     }
 
     /** A prim that refers to a file as it is. */
-    PrimSpec referring(Path other, Optional<SdfPath> part, String name, Placing placing) {
+    PrimSpec referring(Path other, Optional<SdfPath> part, String name, TransformComponents placing) {
         return Referring.to(
                 other.toAbsolutePath().normalize(), part, layers, folder(), Names.identifier(name), placing);
     }
 
-    private PrimSpec using(Path target, String name, Placing placing) {
+    private PrimSpec using(Path target, String name, TransformComponents placing) {
         PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", Names.identifier(name));
         prim.setReferences(Reference.to(AssetPaths.relative(folder(), target)));
         prim.metadata().put("instanceable", new Value.Bool(true));
@@ -368,11 +369,11 @@ public final class Scene {
     }
 
     /** Moves, turns and scales placements, all in one step. */
-    public void move(Map<SdfPath, Placing> placings) {
+    public void move(Map<SdfPath, TransformComponents> placings) {
         for (SdfPath path : placings.keySet()) {
             PrimSpec prim =
                     spec(path).orElseThrow(() -> new SceneException(file, "there is no <" + path + "> to move"));
-            if (!Placing.isUsual(prim)) {
+            if (!TransformComponents.isUsual(prim)) {
                 throw new SceneException(
                         file, "<" + path + "> has a transform of another form, which this step would overwrite");
             }
@@ -410,7 +411,7 @@ public final class Scene {
      *
      * @param under an existing prim; beside the object where empty
      */
-    public SdfPath instance(SdfPath path, String name, Placing placing, Optional<SdfPath> under) {
+    public SdfPath instance(SdfPath path, String name, TransformComponents placing, Optional<SdfPath> under) {
         if (spec(path).isEmpty()) {
             throw new SceneException(file, "there is no <" + path + "> of the scene's own to use once more");
         }
@@ -427,8 +428,8 @@ public final class Scene {
             edits.copy(path, copy);
             edits.change(copy, prim -> {
                 Matrix4 before = Xforms.local(edits.stage().prim(path).orElseThrow());
-                Matrix4 further = Placing.isUsual(prim)
-                        ? before.times(Placing.read(prim).matrix().inverse())
+                Matrix4 further = TransformComponents.isUsual(prim)
+                        ? before.times(TransformComponents.read(prim).matrix().inverse())
                         : Matrix4.IDENTITY;
                 TransformOps.write(prim, before, further.times(placing.matrix()));
             });
@@ -444,8 +445,8 @@ public final class Scene {
         SdfPath copy = path.parent().child(Structure.free(edits, path.parent(), stem));
         edits.copy(path, copy);
         edits.change(copy, prim -> {
-            if (Placing.isUsual(prim)) {
-                Placing placing = Placing.read(prim);
+            if (TransformComponents.isUsual(prim)) {
+                TransformComponents placing = TransformComponents.read(prim);
                 placing.withMove(placing.move().plus(offset)).write(prim);
             }
         });
@@ -476,8 +477,8 @@ public final class Scene {
     }
 
     /** Many uses of one thing by a few figures. */
-    public Laying laying() {
-        return new Laying(this);
+    public LayoutOperations laying() {
+        return new LayoutOperations(this);
     }
 
     /** Named sets of objects. */
@@ -506,8 +507,8 @@ public final class Scene {
     }
 
     /** Groups that are used more than once. */
-    public Sharing sharing() {
-        return new Sharing(this);
+    public Instancing sharing() {
+        return new Instancing(this);
     }
 
     /** Parts in files of their own. */
@@ -679,7 +680,11 @@ public final class Scene {
         return editor.change("replaced " + named(paths) + " by " + asset.card().name(), edits -> {
             paths.forEach(edits::remove);
             String name = asset.card().name();
-            return add(edits, root(), name, using(layerOf(asset, Optional.empty()), name, Placing.ORIGIN.withMove(at)));
+            return add(
+                    edits,
+                    root(),
+                    name,
+                    using(layerOf(asset, Optional.empty()), name, TransformComponents.ORIGIN.withMove(at)));
         });
     }
 }

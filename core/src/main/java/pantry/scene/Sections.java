@@ -71,15 +71,15 @@ public final class Sections {
                     .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + "> to cut out"));
             requireWhole(path, prim, paths);
             PrimSpec copy = prim.copy();
-            Clipping.lead(copy, target -> target.replacePrefix(scene.root(), SdfPath.ROOT.child(rootName)));
+            SceneClipboard.lead(copy, target -> target.replacePrefix(scene.root(), SdfPath.ROOT.child(rootName)));
             root.add(copy);
         }
-        Set<SdfPath> shared = Sharing.needed(scene.layer(), paths);
+        Set<SdfPath> shared = Instancing.needed(scene.layer(), paths);
         if (!shared.isEmpty()) {
-            PrimSpec scope = root.add(new PrimSpec(Specifier.CLASS, "Scope", Sharing.SHAPES));
+            PrimSpec scope = root.add(new PrimSpec(Specifier.CLASS, "Scope", Instancing.SHAPES));
             for (SdfPath path : shared) {
                 PrimSpec shape = scene.layer().prim(path).orElseThrow().copy();
-                Clipping.lead(shape, target -> target.replacePrefix(scene.root(), SdfPath.ROOT.child(rootName)));
+                SceneClipboard.lead(shape, target -> target.replacePrefix(scene.root(), SdfPath.ROOT.child(rootName)));
                 scope.add(shape);
             }
         }
@@ -145,7 +145,7 @@ public final class Sections {
             });
             for (PrimSpec child : contents.children()) {
                 PrimSpec copy = child.copy();
-                Clipping.lead(copy, target -> target.replacePrefix(root, path));
+                SceneClipboard.lead(copy, target -> target.replacePrefix(root, path));
                 edits.add(path, copy);
                 hung.add(path.child(child.name()));
             }

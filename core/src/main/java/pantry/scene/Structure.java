@@ -17,7 +17,7 @@ import pantry.usd.Value;
 import pantry.usd.compose.Prim;
 import pantry.usd.edit.Transaction;
 import pantry.usd.schema.Bounds;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.usd.schema.Xforms;
 
 /**
@@ -62,7 +62,9 @@ public final class Structure {
         if (!Names.identifier(name).equals(name)) {
             prim.metadata().put("displayName", new Value.Text(name));
         }
-        Placing.ORIGIN.withMove(world(edits, owner).inverse().point(base)).write(prim);
+        TransformComponents.ORIGIN
+                .withMove(world(edits, owner).inverse().point(base))
+                .write(prim);
         edits.add(owner, prim);
         some.forEach(path -> hang(edits, path, group));
         return group;

@@ -5,7 +5,7 @@ import java.util.Optional;
 import pantry.base.math.Matrix4;
 import pantry.usd.PrimSpec;
 import pantry.usd.Value;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /** Writes transforms as the usual move, turn and scale where they are such, and as one matrix otherwise. */
 final class TransformOps {
@@ -18,9 +18,11 @@ final class TransformOps {
      * @param before the prim's transform as it is
      */
     static void write(PrimSpec prim, Matrix4 before, Matrix4 after) {
-        if (Placing.isUsual(prim)) {
-            Matrix4 further = before.times(Placing.read(prim).matrix().inverse());
-            Optional<Placing> usual = Placing.of(further.inverse().times(after));
+        if (TransformComponents.isUsual(prim)) {
+            Matrix4 further =
+                    before.times(TransformComponents.read(prim).matrix().inverse());
+            Optional<TransformComponents> usual =
+                    TransformComponents.of(further.inverse().times(after));
             if (usual.isPresent()) {
                 usual.get().write(prim);
                 return;
@@ -31,7 +33,7 @@ final class TransformOps {
                 prim.removeProperty(name);
             }
         }
-        Optional<Placing> whole = Placing.of(after);
+        Optional<TransformComponents> whole = TransformComponents.of(after);
         if (whole.isPresent()) {
             whole.get().write(prim);
         } else {

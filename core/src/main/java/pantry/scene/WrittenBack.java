@@ -86,7 +86,7 @@ final class WrittenBack {
     }
 
     private SdfPath add(Transaction edits, SdfPath material) {
-        SdfPath scope = root.child(Bringing.MATERIALS);
+        SdfPath scope = root.child(SceneImport.MATERIALS);
         if (edits.stage().prim(scope).isEmpty()) {
             edits.add(root, new PrimSpec(Specifier.DEF, "Scope", scope.name()));
         }

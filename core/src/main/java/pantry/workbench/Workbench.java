@@ -278,8 +278,8 @@ public final class Workbench implements AutoCloseable {
         return known;
     }
 
-    public HandOut handOut() {
-        return new HandOut(this);
+    public FileExport handOut() {
+        return new FileExport(this);
     }
 
     /** Unpacks a version of an asset for editing in another program; see {@link WorkingCopy}. */

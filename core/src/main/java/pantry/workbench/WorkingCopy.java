@@ -50,10 +50,10 @@ public final class WorkingCopy {
      * Unpacks a version.
      *
      * @param folder missing or empty
-     * @param ending one of {@link HandOut#FORMATS}
+     * @param ending one of {@link FileExport#FORMATS}
      */
     static WorkingCopy unpack(
-            HandOut handOut,
+            FileExport handOut,
             Library library,
             Asset asset,
             String version,

@@ -71,22 +71,22 @@ class ComparerTest {
                 node("Comes", Shapes.block(0.2, 0.2, 0.2), BLUE, 12),
                 node("Comes too", Shapes.block(0.4, 0.2, 0.2), BLUE, 13));
         Comparison result = compare(before, after);
-        Map<String, List<Comparison.What>> changes = new java.util.HashMap<>();
+        Map<String, List<Comparison.ChangeKind>> changes = new java.util.HashMap<>();
         result.objects().forEach(change -> changes.put(change.path(), change.what()));
         assertThat(changes)
                 .containsOnly(
-                        Map.entry("Goes", List.of(Comparison.What.REMOVED)),
-                        Map.entry("Comes", List.of(Comparison.What.ADDED)),
-                        Map.entry("Comes too", List.of(Comparison.What.ADDED)),
-                        Map.entry("Moves", List.of(Comparison.What.MOVED)),
-                        Map.entry("New name", List.of(Comparison.What.RENAMED)),
-                        Map.entry("Repainted", List.of(Comparison.What.REMADE)),
-                        Map.entry("Reshaped", List.of(Comparison.What.RESHAPED)));
+                        Map.entry("Goes", List.of(Comparison.ChangeKind.REMOVED)),
+                        Map.entry("Comes", List.of(Comparison.ChangeKind.ADDED)),
+                        Map.entry("Comes too", List.of(Comparison.ChangeKind.ADDED)),
+                        Map.entry("Moves", List.of(Comparison.ChangeKind.MOVED)),
+                        Map.entry("New name", List.of(Comparison.ChangeKind.RENAMED)),
+                        Map.entry("Repainted", List.of(Comparison.ChangeKind.REMADE)),
+                        Map.entry("Reshaped", List.of(Comparison.ChangeKind.RESHAPED)));
         assertThat(result.objects())
                 .filteredOn(change -> change.path().equals("Moves"))
                 .singleElement()
                 .satisfies(change -> assertThat(change.detail()).isEqualTo("by 0.2500 m"));
-        assertThat(result.materials()).containsExactly(new Comparison.Named(Comparison.What.ADDED, "Blue", ""));
+        assertThat(result.materials()).containsExactly(new Comparison.Named(Comparison.ChangeKind.ADDED, "Blue", ""));
         assertThat(result.triangles().after() - result.triangles().before())
                 .isEqualTo(after.trianglesDrawn() - before.trianglesDrawn());
         assertThat(result.distance())
@@ -101,15 +101,15 @@ class ComparerTest {
         assertThat(compare(before, after).objects())
                 .extracting(change -> change.before() + ">" + change.after(), Comparison.ObjectChange::what)
                 .containsExactlyInAnyOrder(
-                        org.assertj.core.groups.Tuple.tuple("A>D", List.of(Comparison.What.RENAMED)),
-                        org.assertj.core.groups.Tuple.tuple("B>C", List.of(Comparison.What.RENAMED)));
+                        org.assertj.core.groups.Tuple.tuple("A>D", List.of(Comparison.ChangeKind.RENAMED)),
+                        org.assertj.core.groups.Tuple.tuple("B>C", List.of(Comparison.ChangeKind.RENAMED)));
     }
 
     @Test
     void whatStandsInTheOnlyGapCameInItsPlace() {
         Comparison result = compare(model(node("mast", BLOCK, RED, 0)), model(node("taller", POST, RED, 0)));
         assertThat(result.objects()).singleElement().satisfies(change -> assertThat(change.what())
-                .containsExactly(Comparison.What.RENAMED, Comparison.What.RESHAPED));
+                .containsExactly(Comparison.ChangeKind.RENAMED, Comparison.ChangeKind.RESHAPED));
     }
 
     @Test
@@ -126,9 +126,9 @@ class ComparerTest {
         assertThat(compare(before, model(node("Block", BLOCK, same, 0))).same()).isTrue();
         Comparison result = compare(before, model(node("Block", BLOCK, changed, 0)));
         assertThat(result.textures())
-                .containsExactly(new Comparison.Named(Comparison.What.REMADE, "a.png", "another image"));
+                .containsExactly(new Comparison.Named(Comparison.ChangeKind.REMADE, "a.png", "another image"));
         assertThat(result.materials())
-                .containsExactly(new Comparison.Named(Comparison.What.REMADE, "Red", "texture of diffuseColor"));
+                .containsExactly(new Comparison.Named(Comparison.ChangeKind.REMADE, "Red", "texture of diffuseColor"));
     }
 
     @Test
@@ -140,8 +140,8 @@ class ComparerTest {
                 Progress.NONE);
         assertThat(result.variants())
                 .containsExactly(
-                        new Comparison.Named(Comparison.What.REMOVED, "look blue", ""),
-                        new Comparison.Named(Comparison.What.ADDED, "look green", ""));
+                        new Comparison.Named(Comparison.ChangeKind.REMOVED, "look blue", ""),
+                        new Comparison.Named(Comparison.ChangeKind.ADDED, "look green", ""));
         assertThat(result.pivotMoved()).isCloseTo(3, within(1e-6));
     }
 
@@ -152,7 +152,7 @@ class ComparerTest {
         Mesh bunny = Bunny.read().mesh();
         Comparison result = compare(model(node("Bunny", bunny, RED, 0)), model(node("Bunny", bunny, RED, 0.37)));
         assertThat(result.objects()).singleElement().satisfies(change -> assertThat(change.what())
-                .containsExactly(Comparison.What.MOVED));
+                .containsExactly(Comparison.ChangeKind.MOVED));
         assertThat(result.distance()).isLessThanOrEqualTo(0.37 + 1e-9).isGreaterThan(0.3);
         assertThat(result.pivotMoved()).isCloseTo(0.37, within(1e-6));
     }

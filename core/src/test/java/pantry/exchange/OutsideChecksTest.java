@@ -33,7 +33,7 @@ import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.Flattener;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.usd.text.UsdaReader;
 
 /** What Pantry reads and writes, against programs and data that its authors did not make. */
@@ -80,7 +80,8 @@ class OutsideChecksTest {
         Asset post = workshop.block("Post", "Square", 3);
         Scene scene = workshop.newScene(folder.resolve("yard.usda"));
         for (int i = 0; i < 4; i++) {
-            Placing placing = new Placing(new Vec3(i * 2.5, 0, -i), new Vec3(0, 30 * i, 5), new Vec3(1, 1 + i, 1));
+            TransformComponents placing =
+                    new TransformComponents(new Vec3(i * 2.5, 0, -i), new Vec3(0, 30 * i, 5), new Vec3(1, 1 + i, 1));
             Optional<String> pin = i % 2 == 0 ? Optional.of("v001") : Optional.empty();
             scene.place(i < 2 ? ball : post, pin, i < 2 ? "Ball" : "Post", placing, Optional.empty());
         }

@@ -26,7 +26,7 @@ import pantry.base.Progress;
 import pantry.base.Sha256;
 import pantry.scene.Scene;
 import pantry.testing.WithWorkshop;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /** Whatever somebody does to a library's files is seen, and what puts it right ends. */
 class DamagedLibraryTest extends WithWorkshop {
@@ -312,8 +312,8 @@ class DamagedLibraryTest extends WithWorkshop {
     @Test
     void whatWasMovedAndRenamedByHandOpensAgainWhereItStood() throws Exception {
         Scene scene = workshop.newScene(folder.resolve("yard.usda"));
-        scene.place(mast, Optional.empty(), "Mast", Placing.ORIGIN, Optional.empty());
-        scene.place(mast, Optional.of("v001"), "Pinned", Placing.ORIGIN, Optional.empty());
+        scene.place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
+        scene.place(mast, Optional.of("v001"), "Pinned", TransformComponents.ORIGIN, Optional.empty());
         scene.save();
         Path shelf = Files.createDirectories(library.root().resolve("assets/Elsewhere"));
         Files.move(mast.folder(), shelf.resolve("renamed"));

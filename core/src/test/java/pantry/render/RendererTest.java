@@ -113,7 +113,8 @@ class RendererTest {
         }
         Model model = new Model("Many", nodes, Model.Extras.NONE);
         RenderScene scene = RenderScene.of(model, new RenderCache());
-        assertThat(scene.uses.stream().map(RenderScene.Use::mesh).distinct()).hasSize(1);
+        assertThat(scene.uses.stream().map(RenderScene.DrawInstance::mesh).distinct())
+                .hasSize(1);
         assertThat(scene.triangles()).isEqualTo(1000L * mesh.triangleCount());
         assertThat(model.trianglesStored()).isEqualTo(mesh.triangleCount());
         Camera camera = front(30);

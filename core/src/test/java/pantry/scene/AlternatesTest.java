@@ -19,7 +19,7 @@ import pantry.usd.Layer;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.file.LayerAssets;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.workpiece.Workpiece;
 
 @DisplayName("Alternates, drawers, sections and overrides")
@@ -29,7 +29,7 @@ class AlternatesTest extends WithYard {
                 asset,
                 Optional.empty(),
                 asset.card().name(),
-                Placing.ORIGIN.withMove(new Vec3(x, 0, 0)),
+                TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
                 Optional.empty());
     }
 
@@ -220,7 +220,7 @@ class AlternatesTest extends WithYard {
         scene.alternates().add("layout", "wide");
         scene.alternates().keep("layout", "wide", List.of(a));
         assertThat(scene.placements()).extracting(Placement::path).containsExactly(a);
-        Placing there = Placing.ORIGIN.withMove(new Vec3(7, 0, 2));
+        TransformComponents there = TransformComponents.ORIGIN.withMove(new Vec3(7, 0, 2));
         scene.move(Map.of(a, there));
         assertThat(scene.placement(a).orElseThrow().placing()).isEqualTo(there);
         scene.arranging().mirror(List.of(a), 0);

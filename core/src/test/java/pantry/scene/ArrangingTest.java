@@ -28,7 +28,7 @@ import pantry.testing.WithWorkshop;
 import pantry.usd.Layer;
 import pantry.usd.SdfPath;
 import pantry.usd.file.LayerAssets;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 @DisplayName("Arranging a scene")
 class ArrangingTest extends WithWorkshop {
@@ -42,7 +42,8 @@ class ArrangingTest extends WithWorkshop {
     }
 
     private SdfPath put(String name, double x, double y, double z) {
-        Placing placing = new Placing(new Vec3(x, y, z), new Vec3(0, 20 * x, 0), new Vec3(1, 1 + x / 10, 1));
+        TransformComponents placing =
+                new TransformComponents(new Vec3(x, y, z), new Vec3(0, 20 * x, 0), new Vec3(1, 1 + x / 10, 1));
         return scene.place(block, Optional.empty(), name, placing, Optional.empty());
     }
 
@@ -162,7 +163,7 @@ class ArrangingTest extends WithWorkshop {
                     block,
                     Optional.empty(),
                     "Block",
-                    Placing.ORIGIN.withMove(new Vec3(x, x / 3, x / 2)),
+                    TransformComponents.ORIGIN.withMove(new Vec3(x, x / 3, x / 2)),
                     Optional.empty()));
         }
         Arranging arranging = scene.arranging();
@@ -177,7 +178,11 @@ class ArrangingTest extends WithWorkshop {
         assertThat(row)
                 .allSatisfy(path -> assertThat(arranging.box(path).min().y()).isCloseTo(0, within(1e-9)));
         SdfPath above = scene.place(
-                block, Optional.empty(), "Above", Placing.ORIGIN.withMove(new Vec3(0.2, 9, 0.1)), Optional.empty());
+                block,
+                Optional.empty(),
+                "Above",
+                TransformComponents.ORIGIN.withMove(new Vec3(0.2, 9, 0.1)),
+                Optional.empty());
         arranging.drop(List.of(above));
         assertThat(arranging.box(above).min().y()).isCloseTo(1, within(1e-6));
         arranging.centreOn(List.of(above), row.get(2));
@@ -188,7 +193,7 @@ class ArrangingTest extends WithWorkshop {
         assertThat(after.min().minus(before.min()).length()).isLessThan(1e-9);
         assertThat(arranging.box(row.get(0)).centre().x()).isCloseTo(7, within(1e-9));
         arranging.reset(List.of(row.get(0)));
-        assertThat(scene.placement(row.get(0)).orElseThrow().placing()).isEqualTo(Placing.ORIGIN);
+        assertThat(scene.placement(row.get(0)).orElseThrow().placing()).isEqualTo(TransformComponents.ORIGIN);
     }
 
     @Property(tries = 200)
@@ -199,9 +204,9 @@ class ArrangingTest extends WithWorkshop {
             @ForAll @DoubleRange(min = -180, max = 180) double z,
             @ForAll @DoubleRange(min = 0.01, max = 50) double size,
             @ForAll boolean mirrored) {
-        Placing placing =
-                new Placing(new Vec3(x, y, z), new Vec3(x, y, z), new Vec3(mirrored ? -size : size, 1, 2 * size));
-        Matrix4 back = Placing.of(placing.matrix()).orElseThrow().matrix();
+        TransformComponents placing = new TransformComponents(
+                new Vec3(x, y, z), new Vec3(x, y, z), new Vec3(mirrored ? -size : size, 1, 2 * size));
+        Matrix4 back = TransformComponents.of(placing.matrix()).orElseThrow().matrix();
         for (int row = 0; row < 4; row++) {
             for (int column = 0; column < 3; column++) {
                 assertThat(back.get(row, column))
@@ -210,14 +215,18 @@ class ArrangingTest extends WithWorkshop {
         }
         Matrix4 sheared =
                 Matrix4.scale(new Vec3(1, 3, 1)).times(Matrix4.rotation(2, 30)).times(Matrix4.scale(new Vec3(2, 1, 1)));
-        assertThat(Placing.of(sheared)).isEmpty();
+        assertThat(TransformComponents.of(sheared)).isEmpty();
     }
 
     @Test
     @DisplayName("in grids and rings puts uses where the closed forms say; layouts are changed afterwards")
     void layouts() {
         SdfPath one = scene.place(
-                block, Optional.empty(), "Panel", Placing.ORIGIN.withMove(new Vec3(10, 0, 5)), Optional.empty());
+                block,
+                Optional.empty(),
+                "Panel",
+                TransformComponents.ORIGIN.withMove(new Vec3(10, 0, 5)),
+                Optional.empty());
         Layout.Grid grid = new Layout.Grid(new int[] {4, 1, 3}, new Vec3(2, 0, 3));
         SdfPath group = scene.laying().lay(one, "Field", grid, Layout.Variation.NONE);
         List<Vec3> places = centres(group);
@@ -292,33 +301,42 @@ class ArrangingTest extends WithWorkshop {
         SdfPath a = put("A", 2, 0, 0);
         SdfPath b = put("B", 4, 0, 0);
         SdfPath anchor = scene.anchors()
-                .make("Pole", Anchors.Mark.USUAL, Placing.ORIGIN.withTurn(new Vec3(0, 90, 0)), Optional.empty());
+                .make(
+                        "Pole",
+                        Anchors.Mark.USUAL,
+                        TransformComponents.ORIGIN.withTurn(new Vec3(0, 90, 0)),
+                        Optional.empty());
         List<SdfPath> hung = scene.structure().reparent(List.of(a, b), anchor);
         Vec3 up = new Vec3(0, 1, 0);
-        record Case(Step.About about, Step.Axes axes, Vec3 move, Vec3 expected) {}
+        record Case(TransformStep.About about, TransformStep.Axes axes, Vec3 move, Vec3 expected) {}
         // Where B's middle, (4, 0.7, 0) at first, comes to by a quarter turn about the upright, and a move.
         for (Case each : List.of(
-                new Case(Step.About.PIVOT, Step.Axes.WORLD, Vec3.ZERO, new Vec3(4, 0, 0)),
-                new Case(Step.About.CENTRE, Step.Axes.WORLD, Vec3.ZERO, new Vec3(3, 0, -1)),
-                new Case(Step.About.ANCHOR, Step.Axes.WORLD, Vec3.ZERO, new Vec3(0, 0, -4)),
-                new Case(Step.About.PIVOT, Step.Axes.WORLD, new Vec3(1, 0, 0), new Vec3(5, 0, 0)),
+                new Case(TransformStep.About.PIVOT, TransformStep.Axes.WORLD, Vec3.ZERO, new Vec3(4, 0, 0)),
+                new Case(TransformStep.About.CENTRE, TransformStep.Axes.WORLD, Vec3.ZERO, new Vec3(3, 0, -1)),
+                new Case(TransformStep.About.ANCHOR, TransformStep.Axes.WORLD, Vec3.ZERO, new Vec3(0, 0, -4)),
+                new Case(TransformStep.About.PIVOT, TransformStep.Axes.WORLD, new Vec3(1, 0, 0), new Vec3(5, 0, 0)),
                 // Turned by 90°, the anchor's x axis lies along the world's -z.
-                new Case(Step.About.PIVOT, Step.Axes.PARENT, new Vec3(1, 0, 0), new Vec3(4, 0, -1)))) {
-            scene.arranging().step(hung, new Step(each.move(), up.times(90), 1, each.about(), each.axes()));
+                new Case(
+                        TransformStep.About.PIVOT, TransformStep.Axes.PARENT, new Vec3(1, 0, 0), new Vec3(4, 0, -1)))) {
+            scene.arranging().step(hung, new TransformStep(each.move(), up.times(90), 1, each.about(), each.axes()));
             Vec3 at = scene.arranging().box(hung.get(1)).centre();
             assertThat(new Vec3(at.x(), 0, at.z()).minus(each.expected()).length())
                     .as(each.toString())
-                    .isLessThan(each.about() == Step.About.CENTRE ? 0.1 : 1e-5);
+                    .isLessThan(each.about() == TransformStep.About.CENTRE ? 0.1 : 1e-5);
             scene.undo();
         }
         // B itself is turned by 80° about the upright: its own x axis is (cos 80°, 0, -sin 80°).
         scene.arranging()
-                .step(List.of(hung.get(1)), new Step(new Vec3(1, 0, 0), Vec3.ZERO, 1, Step.About.PIVOT, Step.Axes.OWN));
+                .step(
+                        List.of(hung.get(1)),
+                        new TransformStep(
+                                new Vec3(1, 0, 0), Vec3.ZERO, 1, TransformStep.About.PIVOT, TransformStep.Axes.OWN));
         Vec3 at = scene.arranging().box(hung.get(1)).centre();
         double angle = Math.toRadians(80);
         assertThat(at.x()).isCloseTo(4 + Math.cos(angle), within(1e-5));
         assertThat(at.z()).isCloseTo(-Math.sin(angle), within(1e-5));
-        assertThatThrownBy(() -> new Step(Vec3.ZERO, Vec3.ZERO, 0, Step.About.PIVOT, Step.Axes.WORLD))
+        assertThatThrownBy(() ->
+                        new TransformStep(Vec3.ZERO, Vec3.ZERO, 0, TransformStep.About.PIVOT, TransformStep.Axes.WORLD))
                 .hasMessageContaining("factor above 0");
     }
 
@@ -331,7 +349,8 @@ class ArrangingTest extends WithWorkshop {
                 .lay(panel, "Row", new Layout.Grid(new int[] {4, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
         SdfPath field = scene.laying()
                 .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 5}, new Vec3(0, 0, 3)), Layout.Variation.NONE);
-        SdfPath second = scene.instance(field, "Second", Placing.ORIGIN.withMove(new Vec3(0, 0, 40)), Optional.empty());
+        SdfPath second = scene.instance(
+                field, "Second", TransformComponents.ORIGIN.withMove(new Vec3(0, 0, 40)), Optional.empty());
         assertThat(scene.model().trianglesDrawn()).isEqualTo(12 * 4 * 5 * 2);
         assertThat(scene.model().trianglesStored()).isEqualTo(12);
         // One panel each of a row, a row each of a field, and two fields: that is all that is said.
@@ -358,7 +377,7 @@ class ArrangingTest extends WithWorkshop {
         SdfPath shape = scene.sharing().contents(field).orElseThrow();
         assertThatThrownBy(() -> scene.structure().reparent(List.of(field), shape))
                 .hasMessageContaining("hold itself");
-        assertThatThrownBy(() -> scene.instance(field, "Again", Placing.ORIGIN, Optional.of(shape)))
+        assertThatThrownBy(() -> scene.instance(field, "Again", TransformComponents.ORIGIN, Optional.of(shape)))
                 .hasMessageContaining("hold itself");
     }
 
@@ -372,13 +391,18 @@ class ArrangingTest extends WithWorkshop {
                 .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 2}, new Vec3(0, 0, 3)), Layout.Variation.NONE);
         Map<String, List<Vec3>> before = vertices(scene);
         Scene other = workshop.newScene(folder.resolve("other.usda"));
-        Clipping.of(scene, List.of(field)).paste(other, Optional.empty());
+        SceneClipboard.of(scene, List.of(field)).paste(other, Optional.empty());
         assertSame(before, vertices(other));
         Prefab prefab = new Prefab(scene, workshop.layers(), List.of(field), library, new RenderCache());
         Asset made = prefab.shelve("Field", AssetKind.PREFAB, "Solar", List.of(), Progress.NONE)
                 .asset();
         Scene third = workshop.newScene(folder.resolve("third.usda"));
-        third.place(made, Optional.empty(), "Field", Placing.ORIGIN.withMove(prefab.origin()), Optional.empty());
+        third.place(
+                made,
+                Optional.empty(),
+                "Field",
+                TransformComponents.ORIGIN.withMove(prefab.origin()),
+                Optional.empty());
         assertSame(before, vertices(third));
         assertThat(third.model().trianglesStored()).isEqualTo(12);
         SdfPath section = scene.sections().cut(List.of(field), "West");
@@ -413,8 +437,8 @@ class ArrangingTest extends WithWorkshop {
         Layout row = new Layout.Grid(new int[] {50, 1, 1}, new Vec3(2, 0, 0));
         SdfPath group = scene.laying().lay(block, "Row", row, new Layout.Variation(180, 0, "", List.of(), 7));
         for (String name : scene.spec(group).orElseThrow().childNames()) {
-            Vec3 turn =
-                    Placing.read(scene.spec(group.child(name)).orElseThrow()).turn();
+            Vec3 turn = TransformComponents.read(scene.spec(group.child(name)).orElseThrow())
+                    .turn();
             assertThat(turn.x()).isZero();
             assertThat(turn.z()).isZero();
         }

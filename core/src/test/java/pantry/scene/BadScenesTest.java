@@ -21,12 +21,17 @@ import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.compose.CompositionProblem;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 @DisplayName("Scenes with faults are told clearly, and nothing is lost")
 class BadScenesTest extends WithYard {
     private SdfPath put(String name, double x) {
-        return scene.place(block, Optional.empty(), name, Placing.ORIGIN.withMove(new Vec3(x, 0, 0)), Optional.empty());
+        return scene.place(
+                block,
+                Optional.empty(),
+                name,
+                TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
+                Optional.empty());
     }
 
     @Test
@@ -35,7 +40,7 @@ class BadScenesTest extends WithYard {
         Path first = write("first", "Thing", "./second.usda");
         write("second", "Thing", "./first.usda");
         put("Block", 0);
-        SdfPath round = scene.placeFile(first, Optional.empty(), "Round", Placing.ORIGIN, Optional.empty());
+        SdfPath round = scene.placeFile(first, Optional.empty(), "Round", TransformComponents.ORIGIN, Optional.empty());
         assertThat(scene.model().trianglesDrawn()).isEqualTo(12);
         assertThat(scene.stage().problems())
                 .anySatisfy(problem -> assertThat(problem.kind()).isEqualTo(CompositionProblem.Kind.CYCLE));
@@ -56,7 +61,7 @@ class BadScenesTest extends WithYard {
     void itself() {
         put("Block", 0);
         scene.save();
-        scene.placeFile(scene.file(), Optional.empty(), "Mirror", Placing.ORIGIN, Optional.empty());
+        scene.placeFile(scene.file(), Optional.empty(), "Mirror", TransformComponents.ORIGIN, Optional.empty());
         scene.save();
         Scene again = workshop.openScene(scene.file());
         assertThat(again.model().trianglesDrawn()).isGreaterThanOrEqualTo(12);
@@ -68,7 +73,7 @@ class BadScenesTest extends WithYard {
     @DisplayName("a file that goes or becomes another while the scene is open is shown as it is, and comes back")
     void changingFiles() throws Exception {
         Path part = write("part", "Part", "./nothing.usda");
-        SdfPath placed = scene.placeFile(part, Optional.empty(), "Part", Placing.ORIGIN, Optional.empty());
+        SdfPath placed = scene.placeFile(part, Optional.empty(), "Part", TransformComponents.ORIGIN, Optional.empty());
         assertThat(scene.model().trianglesDrawn()).isZero();
         assertThat(scene.stage().problems())
                 .anySatisfy(problem -> assertThat(problem.message()).contains("nothing.usda"));
@@ -125,7 +130,7 @@ class BadScenesTest extends WithYard {
         scene.laying().lay(a, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
         for (ImportSource.Links links : ImportSource.Links.values()) {
             ImportSource own = ImportSource.of(scene.file(), links, scene.stage());
-            Bringing.bring(scene, own, Set.of(), Bringing.Options.named("Again"));
+            SceneImport.bring(scene, own, Set.of(), SceneImport.Options.named("Again"));
             assertThat(scene.model().trianglesDrawn()).isEqualTo(2 * 3 * 12);
             scene.undo();
             assertThat(scene.model().trianglesDrawn()).isEqualTo(3 * 12);
@@ -143,7 +148,7 @@ class BadScenesTest extends WithYard {
             edits.add(scene.root(), crowd);
         });
         SdfPath crowd = scene.root().child("Crowd");
-        SdfPath flag = scene.anchors().make("Flag", Anchors.Mark.USUAL, Placing.ORIGIN, Optional.empty());
+        SdfPath flag = scene.anchors().make("Flag", Anchors.Mark.USUAL, TransformComponents.ORIGIN, Optional.empty());
         SdfPath hung = scene.structure().reparent(List.of(flag), crowd).getFirst();
         assertThat(hung.name()).isEqualTo("Flag_10001");
         SdfPath laid = scene.laying()
@@ -176,7 +181,7 @@ class BadScenesTest extends WithYard {
         SdfPath a = put("Block", 0);
         String before = pantry.usd.text.UsdaWriter.write(scene.layer());
         for (int i = 1; i <= 500; i++) {
-            scene.move(Map.of(a, Placing.ORIGIN.withMove(new Vec3(i, 0, 0))));
+            scene.move(Map.of(a, TransformComponents.ORIGIN.withMove(new Vec3(i, 0, 0))));
         }
         String after = pantry.usd.text.UsdaWriter.write(scene.layer());
         for (int i = 0; i < 500; i++) {

@@ -25,7 +25,7 @@ import pantry.render.RenderCache;
 import pantry.usd.ListEdit;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.usd.schema.Xforms;
 
 @DisplayName("Drawers' states, focuses, anchors, clippings and surfaces")
@@ -35,7 +35,7 @@ class ChoosingTest extends WithYard {
                 asset,
                 Optional.empty(),
                 asset.card().name(),
-                Placing.ORIGIN.withMove(new Vec3(x, 0, 0)),
+                TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
                 Optional.empty());
     }
 
@@ -180,12 +180,12 @@ class ChoosingTest extends WithYard {
             "anchors have marks that nothing renders; what hangs on them turns with them, and leaves without the mark")
     void anchors() {
         Anchors.Mark ring = new Anchors.Mark(Anchors.Shape.RING, 2, 0xB9770E);
-        SdfPath anchor =
-                scene.anchors().make("Pole", ring, Placing.ORIGIN.withMove(new Vec3(5, 0, 0)), Optional.empty());
+        SdfPath anchor = scene.anchors()
+                .make("Pole", ring, TransformComponents.ORIGIN.withMove(new Vec3(5, 0, 0)), Optional.empty());
         SdfPath a = put(block, 0);
         SdfPath hung = scene.structure().reparent(List.of(a), anchor).getFirst();
         Vec3 before = scene.arranging().box(hung).centre();
-        scene.move(Map.of(anchor, new Placing(new Vec3(5, 0, 0), new Vec3(0, 90, 0), Vec3.ONE)));
+        scene.move(Map.of(anchor, new TransformComponents(new Vec3(5, 0, 0), new Vec3(0, 90, 0), Vec3.ONE)));
         Vec3 after = scene.arranging().box(hung).centre();
         // A quarter turn about the anchor: (-5, 0, 0) from it becomes (0, 0, 5).
         assertThat(before.minus(new Vec3(0, 0.5, 0)).length()).isLessThan(1e-6);
@@ -217,7 +217,7 @@ class ChoosingTest extends WithYard {
             edits.changeRelationship(
                     group.property("material:binding"), spec -> spec.setTargets(ListEdit.explicit(List.of(paint))));
         });
-        Clipping clipping = Clipping.of(scene, List.of(group));
+        SceneClipboard clipping = SceneClipboard.of(scene, List.of(group));
         assertThat(clipping.needs()).containsExactly(paint);
         scene.remove(List.of(group));
 
@@ -227,7 +227,7 @@ class ChoosingTest extends WithYard {
                 .make(
                         "Under",
                         Anchors.Mark.USUAL,
-                        new Placing(new Vec3(3, 1, 0), new Vec3(0, 30, 0), Vec3.ONE),
+                        new TransformComponents(new Vec3(3, 1, 0), new Vec3(0, 30, 0), Vec3.ONE),
                         Optional.empty());
         SdfPath pasted = clipping.paste(other, Optional.of(under)).getFirst();
         scene.undo();
@@ -245,7 +245,7 @@ class ChoosingTest extends WithYard {
         other.save();
         assertThat(workshop.openScene(other.file()).model().trianglesDrawn())
                 .isEqualTo(other.model().trianglesDrawn());
-        assertThatThrownBy(() -> Clipping.of(scene, List.of(scene.root())))
+        assertThatThrownBy(() -> SceneClipboard.of(scene, List.of(scene.root())))
                 .hasMessageContaining("below the scene's root");
     }
 
@@ -253,7 +253,7 @@ class ChoosingTest extends WithYard {
     @DisplayName("uses are scattered on a surface: on it, apart, level enough, and the same again from the seed")
     void surface() {
         SdfPath hill = put(block, 0);
-        scene.move(Map.of(hill, new Placing(new Vec3(10, 0, 0), new Vec3(0, 25, 15), new Vec3(12, 2, 9))));
+        scene.move(Map.of(hill, new TransformComponents(new Vec3(10, 0, 0), new Vec3(0, 25, 15), new Vec3(12, 2, 9))));
         SdfPath flag = put(mast, -20);
         Layout.OnSurface layout = new Layout.OnSurface(hill.toString(), 0, 0.4, 1.2, 40, true, 7);
         SdfPath group = scene.laying().lay(flag, "Flags", layout, Layout.Variation.NONE);

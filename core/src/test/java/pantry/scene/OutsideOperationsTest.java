@@ -30,7 +30,7 @@ import pantry.usd.Layer;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.Flattener;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /**
  * Each operation on a scene: what it saved says the same to tinyusdz, an independent reader, as to Pantry.
@@ -63,7 +63,7 @@ class OutsideOperationsTest extends WithWorkshop {
                 asset,
                 Optional.empty(),
                 asset.card().name(),
-                new Placing(new Vec3(x, 0, 1), new Vec3(0, 30, 0), Vec3.ONE),
+                new TransformComponents(new Vec3(x, 0, 1), new Vec3(0, 30, 0), Vec3.ONE),
                 Optional.empty());
     }
 
@@ -108,9 +108,11 @@ class OutsideOperationsTest extends WithWorkshop {
     static Stream<Named<Consumer<Yard>>> changing() {
         return Stream.of(
                 operation("place pinned", yard -> yard.scene()
-                        .place(yard.mast(), Optional.of("v001"), "More", Placing.ORIGIN, Optional.empty())),
+                        .place(yard.mast(), Optional.of("v001"), "More", TransformComponents.ORIGIN, Optional.empty())),
                 operation("move and turn", yard -> yard.scene()
-                        .move(Map.of(yard.first(), new Placing(new Vec3(1, 2, 3), new Vec3(10, 20, 30), Vec3.ONE)))),
+                        .move(Map.of(
+                                yard.first(),
+                                new TransformComponents(new Vec3(1, 2, 3), new Vec3(10, 20, 30), Vec3.ONE)))),
                 operation("mirror", yard -> yard.scene().arranging().mirror(List.of(yard.first(), yard.tall()), 0)),
                 operation("align", yard -> yard.scene()
                         .arranging()
@@ -130,7 +132,7 @@ class OutsideOperationsTest extends WithWorkshop {
                                 yard.first().child("Body").property("primvars:displayColor"),
                                 "color3f[]",
                                 new Value.Floats(new float[] {0.9f, 0.1f, 0.1f}, 3))),
-                operation("paste", yard -> Clipping.of(yard.scene(), List.of(yard.second()))
+                operation("paste", yard -> SceneClipboard.of(yard.scene(), List.of(yard.second()))
                         .paste(yard.scene(), Optional.empty())),
                 operation("scatter on a surface", yard -> yard.scene()
                         .laying()

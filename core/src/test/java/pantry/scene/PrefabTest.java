@@ -24,7 +24,7 @@ import pantry.render.RenderCache;
 import pantry.testing.Workshop;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.LayerCache;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 class PrefabTest {
     @TempDir
@@ -44,7 +44,9 @@ class PrefabTest {
                     post,
                     i == 2 ? Optional.of("v001") : Optional.empty(),
                     "Post",
-                    Placing.ORIGIN.withMove(new Vec3(10 + 2 * i, 1, 5)).withTurn(new Vec3(0, 15 * i, 0)),
+                    TransformComponents.ORIGIN
+                            .withMove(new Vec3(10 + 2 * i, 1, 5))
+                            .withTurn(new Vec3(0, 15 * i, 0)),
                     Optional.empty());
         }
     }
@@ -128,7 +130,7 @@ class PrefabTest {
         Files.writeString(
                 foreign,
                 "#usda 1.0\n(\n defaultPrim = \"F\"\n metersPerUnit = 1\n upAxis = \"Y\"\n)\ndef Cube \"F\" {}\n");
-        scene.placeFile(foreign, Optional.empty(), "Foreign", Placing.ORIGIN, Optional.empty());
+        scene.placeFile(foreign, Optional.empty(), "Foreign", TransformComponents.ORIGIN, Optional.empty());
         assertThatThrownBy(() -> prefab(scene.root()).shelve("All", AssetKind.SCENE, "Site", List.of(), Progress.NONE))
                 .hasMessageContaining("foreign.usda")
                 .hasMessageContaining("shelve it first");

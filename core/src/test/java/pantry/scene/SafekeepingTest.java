@@ -13,13 +13,17 @@ import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import pantry.base.math.Vec3;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 @DisplayName("Keeping a scene safe")
 class SafekeepingTest extends WithYard {
     private SdfPath put(double x) {
         return scene.place(
-                block, Optional.empty(), "Block", Placing.ORIGIN.withMove(new Vec3(x, 0, 0)), Optional.empty());
+                block,
+                Optional.empty(),
+                "Block",
+                TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
+                Optional.empty());
     }
 
     private void written(Path file, int second) throws Exception {
@@ -83,7 +87,7 @@ class SafekeepingTest extends WithYard {
         SdfPath mine = put(1);
         scene.save();
         Scene another = workshop.openScene(scene.file());
-        SdfPath theirs = another.place(block, Optional.empty(), "Theirs", Placing.ORIGIN, Optional.empty());
+        SdfPath theirs = another.place(block, Optional.empty(), "Theirs", TransformComponents.ORIGIN, Optional.empty());
         another.remove(List.of(mine));
         another.save();
         written(scene.file(), 59);
@@ -119,7 +123,7 @@ class SafekeepingTest extends WithYard {
         assertThat(scene.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.MISSING);
         assertThat(scene.model().trianglesDrawn()).isZero();
         assertThat(scene.stage().problems()).isNotEmpty();
-        scene.move(java.util.Map.of(path, Placing.ORIGIN.withMove(new Vec3(5, 0, 0))));
+        scene.move(java.util.Map.of(path, TransformComponents.ORIGIN.withMove(new Vec3(5, 0, 0))));
         scene.save();
         assertThat(workshop.openScene(scene.file()).placements()).hasSize(1);
     }

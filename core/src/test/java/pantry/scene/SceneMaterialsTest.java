@@ -32,7 +32,7 @@ import pantry.usd.RelationshipSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.LayerCache;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.workpiece.Workpiece;
 
 /** A material of the scene stays on what is bound to it, whatever is made of that. */
@@ -123,8 +123,8 @@ class SceneMaterialsTest {
 
     @Test
     void onInstancesAndLayouts() {
-        scene.instance(HUT, "Second", Placing.ORIGIN, Optional.empty());
-        scene.instance(HUT, "Third", Placing.ORIGIN, Optional.empty());
+        scene.instance(HUT, "Second", TransformComponents.ORIGIN, Optional.empty());
+        scene.instance(HUT, "Third", TransformComponents.ORIGIN, Optional.empty());
         assertThat(looks(scene.model())).hasSize(3).containsOnly("Blue 0.25 blue.png");
         scene.save();
         Scene again = Scene.open(scene.file(), new LayerCache(), new MeshCache());
@@ -134,7 +134,7 @@ class SceneMaterialsTest {
 
     @Test
     void onWhatIsMadeAPrefab() {
-        SdfPath second = scene.instance(HUT, "Second", Placing.ORIGIN, Optional.empty());
+        SdfPath second = scene.instance(HUT, "Second", TransformComponents.ORIGIN, Optional.empty());
         Asset huts = new Prefab(scene, workshop.layers(), List.of(HUT, second), workshop.library(), new RenderCache())
                 .shelve("Huts", AssetKind.PREFAB, "Site", List.of(), Progress.NONE)
                 .asset();
@@ -148,7 +148,7 @@ class SceneMaterialsTest {
     @Test
     void onAnAssetThatItIsWrittenBackTo() {
         Asset block = workshop.block("Block", "Parts", 1);
-        SdfPath placed = scene.place(block, Optional.empty(), "Block", Placing.ORIGIN, Optional.empty());
+        SdfPath placed = scene.place(block, Optional.empty(), "Block", TransformComponents.ORIGIN, Optional.empty());
         SdfPath body = placed.child("Body");
         bind(placed, body, SdfPath.of("/yard/Paints/Blue"));
         Published published = writeBack(placed);
@@ -166,7 +166,7 @@ class SceneMaterialsTest {
     @Test
     void whatAnAssetCannotHaveIsRefusedBeforeAnythingIsPublished() {
         Asset block = workshop.block("Block", "Parts", 1);
-        SdfPath placed = scene.place(block, Optional.empty(), "Block", Placing.ORIGIN, Optional.empty());
+        SdfPath placed = scene.place(block, Optional.empty(), "Block", TransformComponents.ORIGIN, Optional.empty());
         scene.editor()
                 .changeAll(
                         "spoke of the hut",

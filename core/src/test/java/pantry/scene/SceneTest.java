@@ -28,14 +28,14 @@ import pantry.prep.tools.Proxy;
 import pantry.render.RenderCache;
 import pantry.testing.Workshop;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.usd.text.UsdaWriter;
 import pantry.workpiece.Shelving;
 import pantry.workpiece.Workpiece;
 
 class SceneTest {
-    private static final Placing SOMEWHERE =
-            new Placing(new Vec3(1.5, 0, -2.25), new Vec3(0, 37.5, 0), new Vec3(1, 2, 1));
+    private static final TransformComponents SOMEWHERE =
+            new TransformComponents(new Vec3(1.5, 0, -2.25), new Vec3(0, 37.5, 0), new Vec3(1, 2, 1));
 
     @TempDir
     private Path folder;
@@ -64,7 +64,7 @@ class SceneTest {
     @Test
     void everythingIsWhereItWasAfterSavingAndOpening() {
         SdfPath first = place();
-        SdfPath pinned = scene.place(mast, Optional.of("v001"), "Mast", Placing.ORIGIN, Optional.empty());
+        SdfPath pinned = scene.place(mast, Optional.of("v001"), "Mast", TransformComponents.ORIGIN, Optional.empty());
         scene.save();
         Scene again = workshop.openScene(scene.file());
         assertThat(again.placements()).hasSize(2);
@@ -90,7 +90,9 @@ class SceneTest {
             switch (all.isEmpty() ? 0 : random.nextInt(4)) {
                 case 0 -> place();
                 case 1 ->
-                    scene.move(Map.of(all.get(random.nextInt(all.size())), Placing.ORIGIN.withMove(new Vec3(i, 0, 0))));
+                    scene.move(Map.of(
+                            all.get(random.nextInt(all.size())),
+                            TransformComponents.ORIGIN.withMove(new Vec3(i, 0, 0))));
                 case 2 ->
                     scene.duplicate(
                             List.of(all.get(0), all.getLast()).stream()
@@ -124,7 +126,7 @@ class SceneTest {
         assertThat(SceneTree.of(again.stage()).errors()).singleElement().satisfies(error -> assertThat(error.kind())
                 .isEqualTo("missing_layer"));
         assertThat(again.model().trianglesDrawn()).isZero();
-        again.move(Map.of(path, Placing.ORIGIN));
+        again.move(Map.of(path, TransformComponents.ORIGIN));
         again.save();
         assertThat(again.file()).content().contains("mast-9-m/ready.usda");
         Files.move(away, mast.folder());
@@ -147,7 +149,7 @@ class SceneTest {
                 }
                 """.replace("[<x>, 3]", "[(1, x), 3]"));
         Scene theirs = workshop.openScene(file);
-        theirs.place(mast, Optional.empty(), "Mast", Placing.ORIGIN, Optional.empty());
+        theirs.place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
         theirs.save();
         assertThat(file)
                 .content()
@@ -169,7 +171,7 @@ class SceneTest {
         assertThat(scene.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
         assertThat(scene.model().bounds().size().y()).isCloseTo(1, org.assertj.core.api.Assertions.within(1e-6));
         assertThat(scene.model().bounds().min().y()).isCloseTo(0, org.assertj.core.api.Assertions.within(1e-6));
-        scene.move(Map.of(path, Placing.ORIGIN));
+        scene.move(Map.of(path, TransformComponents.ORIGIN));
         assertThat(scene.model().bounds().size().y())
                 .as("moving keeps the correction")
                 .isCloseTo(1, org.assertj.core.api.Assertions.within(1e-6));
@@ -190,13 +192,13 @@ class SceneTest {
                     uniform token[] xformOpOrder = ["xformOp:translate", "xformOp:rotateZ"]
                 }
                 """);
-        Placing there = Placing.ORIGIN.withMove(new Vec3(10, 0, 0));
+        TransformComponents there = TransformComponents.ORIGIN.withMove(new Vec3(10, 0, 0));
         SdfPath path = scene.placeFile(mesh, Optional.empty(), "Plate", there, Optional.empty());
         // A quarter turn about z lets x become y, and y become -x; then it is raised by 5, and placed at 10.
         var box = scene.model().bounds();
         assertThat(box.min()).isEqualTo(new Vec3(8, 5, 0));
         assertThat(box.max()).isEqualTo(new Vec3(10, 6, 0));
-        scene.move(Map.of(path, Placing.ORIGIN));
+        scene.move(Map.of(path, TransformComponents.ORIGIN));
         assertThat(scene.model().bounds().min()).isEqualTo(new Vec3(-2, 5, 0));
         // An asset in its place stands upright: what was corrected for the file is gone with it.
         scene.replace(path, mast, Optional.empty());
@@ -229,15 +231,20 @@ class SceneTest {
                 yard,
                 Optional.of(SdfPath.of("/Yard/Post")),
                 "Post",
-                Placing.ORIGIN.withMove(new Vec3(2, 0, 0)),
+                TransformComponents.ORIGIN.withMove(new Vec3(2, 0, 0)),
                 Optional.empty());
         assertThat(scene.model().bounds().centre()).isEqualTo(new Vec3(2, 0, 0));
         assertThat(scene.model().bounds().size()).isEqualTo(new Vec3(1, 1, 1));
         assertThat(scene.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
         assertThatThrownBy(() -> scene.placeFile(
-                        yard, Optional.of(SdfPath.of("/Yard/Gone")), "Post", Placing.ORIGIN, Optional.empty()))
+                        yard,
+                        Optional.of(SdfPath.of("/Yard/Gone")),
+                        "Post",
+                        TransformComponents.ORIGIN,
+                        Optional.empty()))
                 .hasMessageContaining("</Yard/Gone>");
-        assertThatThrownBy(() -> scene.placeFile(yard, Optional.empty(), "Yard", Placing.ORIGIN, Optional.empty()))
+        assertThatThrownBy(() ->
+                        scene.placeFile(yard, Optional.empty(), "Yard", TransformComponents.ORIGIN, Optional.empty()))
                 .hasMessageContaining("no default prim");
     }
 
@@ -245,10 +252,15 @@ class SceneTest {
     void refusalsSayWhy() throws IOException {
         assertThatThrownBy(() -> workshop.newScene(scene.file())).hasMessageContaining("already there");
         assertThatThrownBy(() -> workshop.newScene(folder.resolve("scene.txt"))).hasMessageContaining(".usda");
-        assertThatThrownBy(() -> scene.place(mast, Optional.of("v009"), "Mast", Placing.ORIGIN, Optional.empty()))
+        assertThatThrownBy(() ->
+                        scene.place(mast, Optional.of("v009"), "Mast", TransformComponents.ORIGIN, Optional.empty()))
                 .hasMessageContaining("v009");
         assertThatThrownBy(() -> scene.place(
-                        mast, Optional.empty(), "Mast", Placing.ORIGIN, Optional.of(SdfPath.of("/No/Where"))))
+                        mast,
+                        Optional.empty(),
+                        "Mast",
+                        TransformComponents.ORIGIN,
+                        Optional.of(SdfPath.of("/No/Where"))))
                 .hasMessageContaining("/No/Where");
         assertThatThrownBy(() -> scene.remove(List.of(scene.root()))).hasMessageContaining("root");
         Path broken = Files.writeString(folder.resolve("broken.usda"), "#usda 1.0\ndef {");
@@ -281,9 +293,13 @@ class SceneTest {
         Asset light = Shelving.publish(piece, VersionStatus.READY, "proxy", new RenderCache(), Progress.NONE)
                 .asset();
         Scene scene = workshop.newScene(folder.resolve("light.usda"));
-        SdfPath one = scene.place(light, Optional.empty(), "One", Placing.ORIGIN, Optional.empty());
+        SdfPath one = scene.place(light, Optional.empty(), "One", TransformComponents.ORIGIN, Optional.empty());
         SdfPath other = scene.place(
-                light, Optional.empty(), "Other", Placing.ORIGIN.withMove(new Vec3(3, 0, 0)), Optional.empty());
+                light,
+                Optional.empty(),
+                "Other",
+                TransformComponents.ORIGIN.withMove(new Vec3(3, 0, 0)),
+                Optional.empty());
         Material paint = scene.model().materials().iterator().next();
         assertThat(scene.model(path -> false, path -> false).materials()).containsExactly(paint);
         Model mixed = scene.model(one::equals, path -> false);

@@ -20,7 +20,7 @@ import pantry.library.Asset;
 import pantry.testing.WithWorkshop;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 @DisplayName("Settling")
 class SettlingTest extends WithWorkshop {
@@ -33,12 +33,12 @@ class SettlingTest extends WithWorkshop {
         scene = workshop.newScene(folder.resolve("yard.usda"));
     }
 
-    private SdfPath put(String name, Placing placing) {
+    private SdfPath put(String name, TransformComponents placing) {
         return scene.place(block, Optional.empty(), name, placing, Optional.empty());
     }
 
-    private static Placing at(double x, double y, double z) {
-        return Placing.ORIGIN.withMove(new Vec3(x, y, z));
+    private static TransformComponents at(double x, double y, double z) {
+        return TransformComponents.ORIGIN.withMove(new Vec3(x, y, z));
     }
 
     private Settling.Settled settle(List<SdfPath> falling, List<SdfPath> standing) {
@@ -53,7 +53,8 @@ class SettlingTest extends WithWorkshop {
     void heap() {
         List<SdfPath> falling = new ArrayList<>();
         for (int i = 0; i < 4; i++) {
-            falling.add(put("Block", new Placing(new Vec3(0.05 * i, 1 + i, 0), new Vec3(0, 11 * i, 0), Vec3.ONE)));
+            falling.add(put(
+                    "Block", new TransformComponents(new Vec3(0.05 * i, 1 + i, 0), new Vec3(0, 11 * i, 0), Vec3.ONE)));
         }
         Settling.Settled settled = settle(falling, List.of());
         assertThat(settled.moving()).isEmpty();
@@ -82,8 +83,8 @@ class SettlingTest extends WithWorkshop {
     @Test
     @DisplayName("only what is chosen is fallen on, in groups that are turned and sized too")
     void chosen() {
-        SdfPath table = put("Table", new Placing(Vec3.ZERO, Vec3.ZERO, new Vec3(4, 1, 4)));
-        SdfPath shelf = put("Shelf", new Placing(new Vec3(0, 1, 0), Vec3.ZERO, new Vec3(4, 0.1, 4)));
+        SdfPath table = put("Table", new TransformComponents(Vec3.ZERO, Vec3.ZERO, new Vec3(4, 1, 4)));
+        SdfPath shelf = put("Shelf", new TransformComponents(new Vec3(0, 1, 0), Vec3.ZERO, new Vec3(4, 0.1, 4)));
         SdfPath falling = put("Falling", at(0, 2, 0));
         SdfPath group = scene.structure().group(List.of(falling), "Group");
         scene.arranging()
@@ -100,13 +101,14 @@ class SettlingTest extends WithWorkshop {
     @Test
     @DisplayName("a slippery object slides where a rough one stays; both say so by UsdPhysics")
     void friction() {
-        SdfPath slope = put("Slope", new Placing(new Vec3(0, -2, 0), new Vec3(0, 0, -20), new Vec3(60, 1, 20)));
+        SdfPath slope =
+                put("Slope", new TransformComponents(new Vec3(0, -2, 0), new Vec3(0, 0, -20), new Vec3(60, 1, 20)));
         Map<String, Double> frictions = new LinkedHashMap<>();
         frictions.put("Rough", 1.2);
         frictions.put("Smooth", 0.02);
         Map<String, Double> ways = new LinkedHashMap<>();
         frictions.forEach((name, friction) -> {
-            SdfPath path = put(name, new Placing(new Vec3(-4, 0.42, 0), new Vec3(0, 0, -20), Vec3.ONE));
+            SdfPath path = put(name, new TransformComponents(new Vec3(-4, 0.42, 0), new Vec3(0, 0, -20), Vec3.ONE));
             scene.overrides()
                     .set(path.child("Body").property("physics:dynamicFriction"), "float", new Value.Real(friction));
             Settling.Settled settled = Settling.of(scene, List.of(path), List.of(slope), false)
@@ -124,7 +126,7 @@ class SettlingTest extends WithWorkshop {
     @Test
     @DisplayName("what has nothing to show, or nothing below it, is an error that names it; the scene stays as it was")
     void faults() {
-        SdfPath empty = scene.anchors().make("Empty", Anchors.Mark.USUAL, Placing.ORIGIN, Optional.empty());
+        SdfPath empty = scene.anchors().make("Empty", Anchors.Mark.USUAL, TransformComponents.ORIGIN, Optional.empty());
         assertThatThrownBy(() -> Settling.of(scene, List.of(empty), List.of(), true))
                 .hasMessageContaining("/yard/Empty");
         SdfPath lonely = put("Lonely", at(0, 1, 0));

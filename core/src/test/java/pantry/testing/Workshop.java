@@ -27,7 +27,7 @@ import pantry.render.RenderCache;
 import pantry.scene.Prefab;
 import pantry.scene.Scene;
 import pantry.usd.compose.LayerCache;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /** A library, a worker and caches in a temporary folder. */
 public final class Workshop implements AutoCloseable {
@@ -87,7 +87,7 @@ public final class Workshop implements AutoCloseable {
     public Asset prefab(String name, String shelf, Asset part) {
         Path file = folder.resolve("scratch-" + name + ".usda");
         Scene scene = newScene(file);
-        scene.place(part, Optional.empty(), part.card().name(), Placing.ORIGIN, Optional.empty());
+        scene.place(part, Optional.empty(), part.card().name(), TransformComponents.ORIGIN, Optional.empty());
         return new Prefab(scene, layers, List.of(scene.root()), library, new RenderCache())
                 .shelve(name, AssetKind.PREFAB, shelf, List.of(), Progress.NONE)
                 .asset();

@@ -24,7 +24,7 @@ import pantry.library.Library;
 import pantry.mesh.Shapes;
 import pantry.scene.Scene;
 import pantry.testing.Workshop;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 class WorkbenchTest {
     @TempDir
@@ -51,7 +51,12 @@ class WorkbenchTest {
                             .count())
                     .isOne();
             Scene scene = workbench.createScene(folder.resolve("yard.usda"));
-            scene.place(asset, Optional.empty(), "Post", Placing.ORIGIN.withMove(new Vec3(1, 0, 0)), Optional.empty());
+            scene.place(
+                    asset,
+                    Optional.empty(),
+                    "Post",
+                    TransformComponents.ORIGIN.withMove(new Vec3(1, 0, 0)),
+                    Optional.empty());
             scene.save();
             assertThat(workbench.openScene(scene.file()).model().trianglesDrawn())
                     .isEqualTo(12);

@@ -21,7 +21,7 @@ import pantry.scene.Focus;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.workbench.Workbench;
 
 /**
@@ -104,7 +104,7 @@ public record Demo(Path library, Path project, Path arrivals) {
                 asset,
                 Optional.empty(),
                 asset.card().name(),
-                new Placing(new Vec3(x, 0, z), new Vec3(0, turn, 0), Vec3.ONE),
+                new TransformComponents(new Vec3(x, 0, z), new Vec3(0, turn, 0), Vec3.ONE),
                 Optional.empty());
     }
 
@@ -176,7 +176,8 @@ public record Demo(Path library, Path project, Path arrivals) {
         scene.alternates().add("supplies", "landed");
         scene.alternates().keep("supplies", "landed", supplies);
         Anchors.Mark mark = new Anchors.Mark(Anchors.Shape.RING, 2, 0xB9770E);
-        scene.anchors().make("Survey point", mark, Placing.ORIGIN.withMove(new Vec3(0, 0, 16)), Optional.empty());
+        scene.anchors()
+                .make("Survey point", mark, TransformComponents.ORIGIN.withMove(new Vec3(0, 0, 16)), Optional.empty());
         Focus.Eye modules = new Focus.Eye(new double[] {2, 2, -3}, 24, 12, 44, false);
         scene.focuses().keep(new Focus("Modules", Focus.Detail.FULL, Set.of("Flags"), Set.of(), Optional.of(modules)));
     }
@@ -201,13 +202,13 @@ public record Demo(Path library, Path project, Path arrivals) {
                     assets.get("Cup anemometer"),
                     Optional.of("v001"),
                     "Cup anemometer",
-                    new Placing(new Vec3(x, top, 0), Vec3.ZERO, Vec3.ONE),
+                    new TransformComponents(new Vec3(x, top, 0), Vec3.ZERO, Vec3.ONE),
                     Optional.empty());
             scene.place(
                     assets.get("Radiation screen"),
                     Optional.of("v001"),
                     "Radiation screen",
-                    new Placing(new Vec3(x + 2, 2.98, 4.5), Vec3.ZERO, Vec3.ONE),
+                    new TransformComponents(new Vec3(x + 2, 2.98, 4.5), Vec3.ZERO, Vec3.ONE),
                     Optional.empty());
         }
         for (int i = 0; i < 16; i++) {

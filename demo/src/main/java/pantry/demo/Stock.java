@@ -32,7 +32,7 @@ import pantry.model.Material;
 import pantry.model.Model;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.workbench.Workbench;
 
 /** Fills the demo's shelves: models with their versions, materials, images, lights, and prefabs made of each other. */
@@ -277,7 +277,8 @@ final class Stock {
                     assets.get(part.name()),
                     Optional.empty(),
                     part.name(),
-                    new Placing(new Vec3(part.x(), part.y(), part.z()), new Vec3(0, part.turn(), 0), Vec3.ONE),
+                    new TransformComponents(
+                            new Vec3(part.x(), part.y(), part.z()), new Vec3(0, part.turn(), 0), Vec3.ONE),
                     Optional.empty());
         }
         List<SdfPath> whole = List.of(scene.root());

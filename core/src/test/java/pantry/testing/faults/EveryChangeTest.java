@@ -39,7 +39,7 @@ import pantry.testing.Workshop;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;
 import pantry.usd.file.UsdPackager;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /**
  * Each operation is stopped at each of its changes of the file system, by a kill and by a full disk: afterwards every
@@ -225,12 +225,12 @@ class EveryChangeTest {
         Asset mast = workshop.library().find("Mast");
         Path file = yard.resolve("yard.usda");
         Scene scene = yard(file);
-        scene.place(mast, Optional.empty(), "Mast", Placing.ORIGIN, Optional.empty());
+        scene.place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
         scene.save();
         String old = Files.readString(file);
         Faults faults = new Faults();
         Scene through = yard(faults.on(file));
-        through.place(mast, Optional.empty(), "Mast", Placing.ORIGIN, Optional.empty());
+        through.place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
         through.save();
         String fresh = Files.readString(file);
         assertThat(fresh).isNotEqualTo(old);
@@ -238,7 +238,7 @@ class EveryChangeTest {
             for (long at = 1; at <= 40; at++) {
                 Files.writeString(file, old);
                 Scene open = yard(faults.on(file));
-                open.place(mast, Optional.empty(), "Mast", Placing.ORIGIN, Optional.empty());
+                open.place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
                 faults.failAt(at, kind);
                 try {
                     open.save();

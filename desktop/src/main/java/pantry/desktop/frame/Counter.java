@@ -11,7 +11,7 @@ import javafx.scene.control.MenuItem;
 import javafx.scene.control.ProgressBar;
 import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.layout.HBox;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Job;
 import pantry.desktop.session.Session;
@@ -43,9 +43,16 @@ final class Counter extends HBox {
         jobs.setAlignment(Pos.CENTER_RIGHT);
         jobs.setMinWidth(220);
         session.jobs().addListener((javafx.beans.InvalidationListener) change -> showJobs());
-        Label who = Bits.label(session.workbench().who(), Styles.FAINT);
+        Label who = Controls.label(session.workbench().who(), Styles.FAINT);
         getChildren()
-                .setAll(Bits.label("Pantry", "wordmark"), libraries, Bits.spring(), find, Bits.spring(), jobs, who);
+                .setAll(
+                        Controls.label("Pantry", "wordmark"),
+                        libraries,
+                        Controls.spring(),
+                        find,
+                        Controls.spring(),
+                        jobs,
+                        who);
         setAlignment(Pos.CENTER_LEFT);
         getStyleClass().add(Styles.COUNTER);
     }
@@ -80,14 +87,14 @@ final class Counter extends HBox {
             return;
         }
         Job job = session.jobs().getFirst();
-        Label what = Bits.label("", Styles.FAINT);
+        Label what = Controls.label("", Styles.FAINT);
         what.setMaxWidth(180);
         int others = session.jobs().size() - 1;
         what.textProperty().bind(job.whatProperty().concat(others > 0 ? "  (+" + others + ")" : ""));
         ProgressBar bar = new ProgressBar();
         bar.setPrefWidth(80);
         bar.progressProperty().bind(job.fractionProperty());
-        Button cancel = Bits.button("", "remixal-close-line", "Cancel", job::cancel);
+        Button cancel = Controls.button("", "remixal-close-line", "Cancel", job::cancel);
         cancel.getStyleClass().add(Styles.QUIET);
         jobs.getChildren().setAll(what, bar, cancel);
     }

@@ -14,7 +14,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.LedgerLine;
 import pantry.desktop.session.Session;
@@ -42,7 +42,7 @@ final class Drawer extends VBox {
             return;
         }
         ListView<LedgerLine> lines = new ListView<>(session.ledger());
-        lines.setPlaceholder(Bits.label("Nothing was done yet.", Styles.FAINT));
+        lines.setPlaceholder(Controls.label("Nothing was done yet.", Styles.FAINT));
         lines.setCellFactory(cells -> new ListCell<>() {
             @Override
             protected void updateItem(LedgerLine line, boolean empty) {
@@ -53,10 +53,10 @@ final class Drawer extends VBox {
                     setGraphic(null);
                     return;
                 }
-                Label when =
-                        Bits.label(line.when().truncatedTo(ChronoUnit.SECONDS).toString(), Styles.FIGURE, Styles.FAINT);
+                Label when = Controls.label(
+                        line.when().truncatedTo(ChronoUnit.SECONDS).toString(), Styles.FIGURE, Styles.FAINT);
                 when.setMinWidth(USE_PREF_SIZE);
-                Label text = Bits.wrapped(line.text());
+                Label text = Controls.wrapped(line.text());
                 if (line.kind() == LedgerLine.Kind.WRONG) {
                     text.getStyleClass().add(Styles.WRONG);
                 }
@@ -76,7 +76,7 @@ final class Drawer extends VBox {
         int row = 0;
         for (Command command : commands) {
             if (!command.keyText().isEmpty()) {
-                grid.addRow(row++, Bits.label(command.keyText(), Styles.FIGURE), Bits.label(command.name()));
+                grid.addRow(row++, Controls.label(command.keyText(), Styles.FIGURE), Controls.label(command.name()));
             }
         }
         for (String[] line : new String[][] {
@@ -89,15 +89,15 @@ final class Drawer extends VBox {
             {"Delete", "Among arrivals: take what is chosen off the list"},
             {"F2", "Among places: rename a shelf or a tag"}
         }) {
-            grid.addRow(row++, Bits.label(line[0], Styles.FIGURE), Bits.label(line[1]));
+            grid.addRow(row++, Controls.label(line[0], Styles.FIGURE), Controls.label(line[1]));
         }
-        open("Keys in " + workplace.word(), Bits.scrolling(grid));
+        open("Keys in " + workplace.word(), Controls.scrolling(grid));
     }
 
     private void open(String title, Node content) {
-        Button close = Bits.button("", "remixal-close-line", "Close (Esc)", this::close);
+        Button close = Controls.button("", "remixal-close-line", "Close (Esc)", this::close);
         close.getStyleClass().add(Styles.QUIET);
-        HBox head = new HBox(8, Bits.label(title, Styles.TITLE), Bits.spring(), close);
+        HBox head = new HBox(8, Controls.label(title, Styles.TITLE), Controls.spring(), close);
         head.setAlignment(Pos.CENTER_LEFT);
         VBox.setVgrow(content, Priority.ALWAYS);
         getChildren().setAll(head, content);

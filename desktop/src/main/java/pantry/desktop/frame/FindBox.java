@@ -15,7 +15,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.shelves.ShelvesModel;
 
@@ -155,8 +155,8 @@ final class FindBox {
         }
 
         private static HBox line(String icon, String name, String side) {
-            HBox line =
-                    new HBox(8, new FontIcon(icon), Bits.label(name), Bits.spring(), Bits.label(side, Styles.FAINT));
+            HBox line = new HBox(
+                    8, new FontIcon(icon), Controls.label(name), Controls.spring(), Controls.label(side, Styles.FAINT));
             line.setAlignment(Pos.CENTER_LEFT);
             return line;
         }

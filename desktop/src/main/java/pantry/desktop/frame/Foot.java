@@ -10,7 +10,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.LedgerLine;
 import pantry.desktop.session.Session;
@@ -24,13 +24,13 @@ final class Foot extends HBox {
     Foot(Session session, Runnable openLedger) {
         super(12);
         this.session = session;
-        Label scale = Bits.label("", Styles.FIGURE);
+        Label scale = Controls.label("", Styles.FIGURE);
         scale.setId("scale");
         scale.setMinWidth(USE_PREF_SIZE);
         scale.textProperty()
                 .bind(Bindings.createStringBinding(
                         () -> weigh(session.weightProperty().get()), session.weightProperty()));
-        Label after = Bits.label("", Styles.FIGURE, "after");
+        Label after = Controls.label("", Styles.FIGURE, "after");
         after.textProperty()
                 .bind(Bindings.createStringBinding(
                         () -> session.weightAfterProperty()
@@ -40,17 +40,17 @@ final class Foot extends HBox {
                         session.weightAfterProperty(),
                         session.weightProperty()));
         FontIcon sign = new FontIcon("remixmz-scales-3-line");
-        Label last = Bits.label("", Styles.FAINT);
+        Label last = Controls.label("", Styles.FAINT);
         last.setId("ledger-last");
         last.setMaxWidth(420);
         // While something is prepared, its weight counts more than what was done last.
         last.minWidthProperty()
                 .bind(Bindings.when(after.textProperty().isEmpty()).then(60).otherwise(0));
-        Button undo = Bits.button("Undo", "", "Take it back (Ctrl+Z)", this::undoLast);
+        Button undo = Controls.button("Undo", "", "Take it back (Ctrl+Z)", this::undoLast);
         undo.setId("ledger-undo");
         undo.setMinWidth(USE_PREF_SIZE);
         undo.getStyleClass().add(Styles.QUIET);
-        Button ledger = Bits.button("Ledger", "remixal-booklet-line", "All that was done (Ctrl+L)", openLedger);
+        Button ledger = Controls.button("Ledger", "remixal-booklet-line", "All that was done (Ctrl+L)", openLedger);
         ledger.getStyleClass().add(Styles.QUIET);
         ledger.setMinWidth(USE_PREF_SIZE);
         session.ledger().addListener((javafx.beans.InvalidationListener) change -> {
@@ -63,7 +63,7 @@ final class Foot extends HBox {
             undo.setDisable(line.flatMap(LedgerLine::undo).isEmpty());
         });
         undo.setDisable(true);
-        getChildren().setAll(sign, scale, after, Bits.spring(), last, undo, ledger);
+        getChildren().setAll(sign, scale, after, Controls.spring(), last, undo, ledger);
         setAlignment(Pos.CENTER_LEFT);
         getStyleClass().add(Styles.FOOT);
     }

@@ -17,7 +17,7 @@ import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.StackPane;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Look;
 import pantry.desktop.look.OwnKeys;
 import pantry.desktop.look3d.View3d;
@@ -98,7 +98,7 @@ public final class FrameView extends StackPane {
                         "Reach is not built yet",
                         "Here you will see which scene uses what, in which version, and what an update would change."
                                 + " Until then, Scenes shows how each placement is held.",
-                        Bits.button("Go to Scenes", "", "", () -> go(Workplace.SCENES))));
+                        Controls.button("Go to Scenes", "", "", () -> go(Workplace.SCENES))));
         find = new FindBox(
                 shelvesModel,
                 commands,

@@ -15,7 +15,7 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.prep.PrepModel;
 import pantry.desktop.receive.ReceiveModel;
@@ -51,7 +51,7 @@ final class Rail extends VBox {
 
     /** A button with the number of things that wait there. */
     private static StackPane withBadge(ToggleButton button, LongSupplier waiting, Observable changes) {
-        Label badge = Bits.label("", "badge");
+        Label badge = Controls.label("", "badge");
         badge.setMouseTransparent(true);
         badge.textProperty().bind(Bindings.createStringBinding(() -> Long.toString(waiting.getAsLong()), changes));
         badge.visibleProperty().bind(Bindings.createBooleanBinding(() -> waiting.getAsLong() > 0, changes));

@@ -12,7 +12,7 @@ import javafx.scene.layout.Pane;
 import javafx.scene.shape.Circle;
 import javafx.scene.shape.Line;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.render.Picking;
@@ -83,7 +83,7 @@ public final class Measuring extends Pane {
             dot.getStyleClass().add("grip");
             getChildren().add(dot);
         }
-        Label told = Bits.label(
+        Label told = Controls.label(
                 points.isEmpty()
                         ? "click the first point"
                         : points.size() == 1 ? "click the second point" : told(points.get(0), points.get(1)),

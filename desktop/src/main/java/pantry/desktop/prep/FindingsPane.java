@@ -21,7 +21,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.OwnKeys;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
@@ -36,7 +36,7 @@ final class FindingsPane extends VBox {
     private final ListView<Row> list = new ListView<>();
     private final VBox detail = new VBox(6);
     private final Button tidy;
-    private final Label weight = Bits.label("", Styles.FIGURE);
+    private final Label weight = Controls.label("", Styles.FIGURE);
     private final CheckBox all = new CheckBox("Tick all");
     private final Set<String> open = new HashSet<>();
     private boolean filling;
@@ -77,11 +77,11 @@ final class FindingsPane extends VBox {
         all.setMinWidth(USE_PREF_SIZE);
         all.setTooltip(new Tooltip("Tick all that can be put right (Ctrl+A)"));
         all.setOnAction(event -> model.tick(this::isListed, all.isSelected()));
-        HBox head = new HBox(8, all, Bits.spring(), group);
+        HBox head = new HBox(8, all, Controls.spring(), group);
         head.setAlignment(Pos.CENTER_LEFT);
         list.setId("prep-findings");
         list.setCellFactory(cells -> new Cell());
-        list.setPlaceholder(Bits.label("Nothing was found.", Styles.FAINT));
+        list.setPlaceholder(Controls.label("Nothing was found.", Styles.FAINT));
         OwnKeys.claim(list, KeyCode.SPACE, KeyCode.LEFT, KeyCode.RIGHT);
         list.setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.SPACE) {
@@ -96,10 +96,10 @@ final class FindingsPane extends VBox {
         detail.setId("prep-detail");
         detail.getStyleClass().addAll("note-box", "info");
         detail.setMinHeight(USE_PREF_SIZE);
-        tidy = Bits.button("Tidy", "remixmz-magic-line", "Put right what is ticked (Ctrl+Enter)", model::tidy);
+        tidy = Controls.button("Tidy", "remixmz-magic-line", "Put right what is ticked (Ctrl+Enter)", model::tidy);
         tidy.setId("prep-tidy");
         tidy.getStyleClass().add(Styles.PRIMARY);
-        HBox foot = new HBox(8, weight, Bits.spring(), tidy);
+        HBox foot = new HBox(8, weight, Controls.spring(), tidy);
         foot.setAlignment(Pos.CENTER_LEFT);
         getChildren().setAll(head, list, detail, foot);
         model.openedProperty().addListener(change -> fill());
@@ -213,7 +213,7 @@ final class FindingsPane extends VBox {
         detail.getChildren().clear();
         if (row == null) {
             detail.getChildren()
-                    .add(Bits.wrapped(
+                    .add(Controls.wrapped(
                             model.openedProperty().get().isEmpty()
                                     ? "Choose something to inspect at the left."
                                     : list.getItems().isEmpty()
@@ -226,17 +226,18 @@ final class FindingsPane extends VBox {
         Finding finding = first(row).orElseThrow();
         detail.getChildren()
                 .addAll(
-                        Bits.wrapped(sentence(finding.message())),
-                        Bits.wrapped(finding.rule().why(), Styles.FAINT));
+                        Controls.wrapped(sentence(finding.message())),
+                        Controls.wrapped(finding.rule().why(), Styles.FAINT));
         if (finding.fix().isPresent()) {
-            Button one = Bits.button(
+            Button one = Controls.button(
                     finding.fix().get().label(), "", "Put this one right", () -> model.tidy(List.of(finding)));
             one.setId("prep-fix-one");
             one.getStyleClass().add("small");
             one.disableProperty().bind(model.busyProperty());
             detail.getChildren().add(one);
         } else {
-            detail.getChildren().add(Bits.wrapped("There is no fix: this is for a person to decide.", Styles.FAINT));
+            detail.getChildren()
+                    .add(Controls.wrapped("There is no fix: this is for a person to decide.", Styles.FAINT));
         }
     }
 
@@ -289,11 +290,15 @@ final class FindingsPane extends VBox {
             line.setAlignment(Pos.CENTER_LEFT);
             switch (row) {
                 case Row.OfRule rule -> {
-                    Label title = Bits.label(rule.rule().title());
-                    Label count = Bits.label(String.valueOf(rule.findings().size()), Styles.FIGURE);
+                    Label title = Controls.label(rule.rule().title());
+                    Label count = Controls.label(String.valueOf(rule.findings().size()), Styles.FIGURE);
                     count.setMinWidth(USE_PREF_SIZE);
                     line.getChildren()
-                            .addAll(Severities.of(rule.findings().getFirst().severity()), title, Bits.spring(), count);
+                            .addAll(
+                                    Severities.of(rule.findings().getFirst().severity()),
+                                    title,
+                                    Controls.spring(),
+                                    count);
                     if (rule.findings().size() > 1) {
                         FontIcon fold =
                                 new FontIcon(rule.open() ? "remixal-arrow-down-s-line" : "remixal-arrow-right-s-line");
@@ -307,7 +312,7 @@ final class FindingsPane extends VBox {
                 }
                 case Row.OfFinding one -> {
                     getStyleClass().add("finding-below");
-                    line.getChildren().add(Bits.label(one.finding().message()));
+                    line.getChildren().add(Controls.label(one.finding().message()));
                 }
             }
             setGraphic(line);

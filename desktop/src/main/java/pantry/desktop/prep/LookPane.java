@@ -26,7 +26,7 @@ import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
 import pantry.desktop.look.Ask;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
@@ -47,7 +47,7 @@ final class LookPane extends BorderPane {
     private final Overlay overlay = new Overlay(view);
     private final StackPane looks = new StackPane();
     private final HBox sides = new HBox(1);
-    private final Label title = Bits.label("", Styles.TITLE);
+    private final Label title = Controls.label("", Styles.TITLE);
     private final ToggleButton beside = new ToggleButton("Before and after");
     private final ToggleButton pivots = new ToggleButton("Pivots");
     private final ToggleButton light = new ToggleButton("Proxy");
@@ -79,7 +79,7 @@ final class LookPane extends BorderPane {
         beside.setTooltip(new Tooltip("The copy as it was opened beside what it is now (B)"));
         pivots.setTooltip(new Tooltip("Where each object is held"));
         light.setTooltip(new Tooltip("Show the proxy, as while working in a scene"));
-        HBox head = new HBox(8, title, Bits.spring(), pivots, light, beside);
+        HBox head = new HBox(8, title, Controls.spring(), pivots, light, beside);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         setTop(head);
@@ -87,7 +87,7 @@ final class LookPane extends BorderPane {
         setCenter(looks);
         figures.setAlignment(Pos.CENTER_LEFT);
         actions.setAlignment(Pos.CENTER_RIGHT);
-        HBox foot = new HBox(12, figures, Bits.spring(), actions);
+        HBox foot = new HBox(12, figures, Controls.spring(), actions);
         foot.setAlignment(Pos.CENTER_LEFT);
         foot.getStyleClass().add("strip");
         setBottom(foot);
@@ -234,14 +234,14 @@ final class LookPane extends BorderPane {
     }
 
     private static Node refusal(PantryException problem) {
-        VBox box = Bits.empty("remixal-forbid-2-line", "It cannot be inspected", problem.line());
+        VBox box = Controls.empty("remixal-forbid-2-line", "It cannot be inspected", problem.line());
         box.setId("prep-refused");
         return box;
     }
 
     private static StackPane named(StackPane stack, String name) {
         if (!name.isEmpty()) {
-            Label note = Bits.label(name, Styles.SECTION, "view-note");
+            Label note = Controls.label(name, Styles.SECTION, "view-note");
             StackPane.setAlignment(note, Pos.TOP_LEFT);
             StackPane.setMargin(note, new Insets(8));
             stack.getChildren().add(note);
@@ -263,11 +263,11 @@ final class LookPane extends BorderPane {
                         figure("wide × tall × deep", Units.size(size.x(), size.y(), size.z())),
                         figure("triangles stored", change(was.trianglesStored(), is.trianglesStored())),
                         figure("objects", change(was.objects(), is.objects())));
-        Button save = Bits.button("", "remixmz-save-line", "Save the working copy as a file (Ctrl+S)", this::save);
+        Button save = Controls.button("", "remixmz-save-line", "Save the working copy as a file (Ctrl+S)", this::save);
         save.setId("prep-save");
         actions.getChildren().add(save);
         if (opened.subject().shelved().isPresent()) {
-            Button publish = Bits.button(
+            Button publish = Controls.button(
                     "New version",
                     "",
                     "Publish the working copy as the asset's next version",
@@ -277,7 +277,7 @@ final class LookPane extends BorderPane {
             publish.setDisable(!opened.changed());
             actions.getChildren().add(publish);
         } else {
-            Button receive = Bits.button(
+            Button receive = Controls.button(
                     "Save and take in…", "", "Save the working copy, and put it among the arrivals", this::receive);
             receive.setId("prep-receive");
             receive.getStyleClass().add(Styles.PRIMARY);
@@ -290,7 +290,7 @@ final class LookPane extends BorderPane {
     }
 
     private static VBox figure(String name, String value) {
-        VBox box = new VBox(1, Bits.label(name, Styles.FAINT), Bits.label(value, Styles.FIGURE));
+        VBox box = new VBox(1, Controls.label(name, Styles.FAINT), Controls.label(value, Styles.FIGURE));
         box.setMinWidth(USE_PREF_SIZE);
         return box;
     }

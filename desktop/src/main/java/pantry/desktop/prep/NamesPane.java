@@ -19,7 +19,7 @@ import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import javafx.util.StringConverter;
 import pantry.base.PantryException;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.prep.tools.Renaming;
 import pantry.usd.SdfPath;
@@ -33,8 +33,8 @@ final class NamesPane extends VBox {
     private final CheckBox expression = new CheckBox("Expression");
     private final ComboBox<Renaming.Letters> letters = new ComboBox<>();
     private final ListView<Renaming.Line> lines = new ListView<>();
-    private final Label problem = Bits.wrapped("", Styles.WRONG);
-    private final Label of = Bits.wrapped("", Styles.FAINT);
+    private final Label problem = Controls.wrapped("", Styles.WRONG);
+    private final Label of = Controls.wrapped("", Styles.FAINT);
     private final Button apply;
     private final PauseTransition soon = new PauseTransition(Duration.millis(120));
 
@@ -62,10 +62,10 @@ final class NamesPane extends VBox {
         GridPane grid = new GridPane();
         grid.setHgap(8);
         grid.setVgap(6);
-        grid.addRow(0, Bits.label("New name", Styles.FAINT), pattern);
-        grid.addRow(1, Bits.label("Replace", Styles.FAINT), find);
-        grid.addRow(2, Bits.label("by", Styles.FAINT), with);
-        grid.addRow(3, Bits.label("Letters", Styles.FAINT), new HBox(8, letters, expression));
+        grid.addRow(0, Controls.label("New name", Styles.FAINT), pattern);
+        grid.addRow(1, Controls.label("Replace", Styles.FAINT), find);
+        grid.addRow(2, Controls.label("by", Styles.FAINT), with);
+        grid.addRow(3, Controls.label("Letters", Styles.FAINT), new HBox(8, letters, expression));
         ColumnConstraints names = new ColumnConstraints();
         names.setMinWidth(USE_PREF_SIZE);
         grid.getColumnConstraints().setAll(names, new ColumnConstraints());
@@ -80,7 +80,7 @@ final class NamesPane extends VBox {
         expression.setOnAction(event -> preview());
         HBox words = new HBox(6);
         for (String word : List.of("<name>", "<kind>", "<parent>", "<shelf>", "<01>")) {
-            Button add = Bits.button(word, "", "Add it to the pattern", () -> {
+            Button add = Controls.button(word, "", "Add it to the pattern", () -> {
                 pattern.appendText(
                         pattern.getText().isEmpty() || pattern.getText().endsWith("_") ? word : "_" + word);
                 pattern.requestFocus();
@@ -91,12 +91,12 @@ final class NamesPane extends VBox {
         }
         lines.setId("prep-names");
         lines.setCellFactory(cells -> new Cell());
-        lines.setPlaceholder(Bits.label("No name would change.", Styles.FAINT));
+        lines.setPlaceholder(Controls.label("No name would change.", Styles.FAINT));
         VBox.setVgrow(lines, Priority.ALWAYS);
-        apply = Bits.button("Rename", "", "Give the new names", this::apply);
+        apply = Controls.button("Rename", "", "Give the new names", this::apply);
         apply.setId("prep-rename");
         apply.getStyleClass().add(Styles.PRIMARY);
-        HBox foot = new HBox(8, of, Bits.spring(), apply);
+        HBox foot = new HBox(8, of, Controls.spring(), apply);
         HBox.setHgrow(of, Priority.ALWAYS);
         foot.setAlignment(Pos.CENTER_LEFT);
         soon.setOnFinished(event -> preview());
@@ -159,16 +159,16 @@ final class NamesPane extends VBox {
             if (empty || line == null) {
                 return;
             }
-            Label before = Bits.label(line.before(), Styles.FAINT);
+            Label before = Controls.label(line.before(), Styles.FAINT);
             before.setMinWidth(120);
             before.setPrefWidth(120);
-            Label arrow = Bits.label("→", Styles.FAINT);
+            Label arrow = Controls.label("→", Styles.FAINT);
             arrow.setMinWidth(USE_PREF_SIZE);
-            HBox row = new HBox(8, before, arrow, Bits.label(line.after()));
+            HBox row = new HBox(8, before, arrow, Controls.label(line.after()));
             if (line.clash()) {
-                Label taken = Bits.label("numbered", Styles.CAUTION);
+                Label taken = Controls.label("numbered", Styles.CAUTION);
                 taken.setMinWidth(USE_PREF_SIZE);
-                row.getChildren().addAll(Bits.spring(), taken);
+                row.getChildren().addAll(Controls.spring(), taken);
             }
             row.setAlignment(Pos.CENTER_LEFT);
             setGraphic(row);

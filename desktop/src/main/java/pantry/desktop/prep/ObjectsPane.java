@@ -20,7 +20,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.prep.tools.WorkpieceContents;
@@ -35,13 +35,14 @@ final class ObjectsPane extends VBox {
 
     ObjectsPane(PrepModel model) {
         this.model = model;
-        Button alike = Bits.button("Alike", "", "Select all that share their shape with it (Ctrl+K)", this::selectLike);
-        Button shared = Bits.button("Shared", "", "Select everything that is shared", this::selectShared);
+        Button alike =
+                Controls.button("Alike", "", "Select all that share their shape with it (Ctrl+K)", this::selectLike);
+        Button shared = Controls.button("Shared", "", "Select everything that is shared", this::selectShared);
         alike.setId("prep-like");
         shared.setId("prep-shared");
         alike.getStyleClass().add("small");
         shared.getStyleClass().add("small");
-        HBox head = new HBox(6, Bits.label("Objects", Styles.SECTION), Bits.spring(), alike, shared);
+        HBox head = new HBox(6, Controls.label("Objects", Styles.SECTION), Controls.spring(), alike, shared);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         tree.setId("prep-objects");
@@ -155,15 +156,15 @@ final class ObjectsPane extends VBox {
             if (empty || thing == null) {
                 return;
             }
-            Label name = Bits.label(thing.title());
-            HBox row = new HBox(6, new FontIcon(icon(thing)), name, Bits.spring());
+            Label name = Controls.label(thing.title());
+            HBox row = new HBox(6, new FontIcon(icon(thing)), name, Controls.spring());
             row.setAlignment(Pos.CENTER_LEFT);
             if (!thing.seen()) {
                 name.getStyleClass().add(Styles.FAINT);
                 row.getChildren().add(new FontIcon("remixal-eye-off-line"));
             }
             if (thing.alike() > 1) {
-                Label alike = Bits.label("1 of " + thing.alike(), "status");
+                Label alike = Controls.label("1 of " + thing.alike(), "status");
                 alike.setMinWidth(USE_PREF_SIZE);
                 row.getChildren().add(alike);
             } else {
@@ -173,7 +174,7 @@ final class ObjectsPane extends VBox {
                                 .filter(set -> set.paths().contains(thing.path()))
                                 .findFirst())
                         .ifPresent(set -> {
-                            Label twins = Bits.label(set.members().size() + " alike", Styles.FAINT);
+                            Label twins = Controls.label(set.members().size() + " alike", Styles.FAINT);
                             twins.setMinWidth(USE_PREF_SIZE);
                             row.getChildren().add(twins);
                         });

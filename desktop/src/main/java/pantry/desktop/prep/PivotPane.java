@@ -15,7 +15,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.prep.tools.Pivots;
@@ -26,7 +26,7 @@ import pantry.usd.SdfPath;
 final class PivotPane extends VBox {
     private final PrepModel model;
     private final LookPane look;
-    private final Label chosen = Bits.wrapped("", Styles.FAINT);
+    private final Label chosen = Controls.wrapped("", Styles.FAINT);
     private final FlowPane places = new FlowPane(6, 6);
     private final HBox along = new HBox(8);
     private final TextField part = new TextField("0.5");
@@ -45,23 +45,23 @@ final class PivotPane extends VBox {
         this.model = model;
         this.look = look;
         for (Pivots.Place place : Pivots.Place.values()) {
-            Button button = Bits.button(name(place), "", hint(place), () -> set(place));
+            Button button = Controls.button(name(place), "", hint(place), () -> set(place));
             button.setId("prep-pivot-" + place.word());
             places.getChildren().add(button);
         }
-        Button point = Bits.button("Point…", "remixal-focus-3-line", "Click a point in the picture", this::pick);
+        Button point = Controls.button("Point…", "remixal-focus-3-line", "Click a point in the picture", this::pick);
         point.setId("prep-pivot-point");
         places.getChildren().add(point);
         axis.getItems().setAll("x", "y", "z");
         axis.setValue("y");
-        Button setAlong = Bits.button("Along the axis", "", "Move the pivot along one axis", this::setAlong);
+        Button setAlong = Controls.button("Along the axis", "", "Move the pivot along one axis", this::setAlong);
         part.setTooltip(new Tooltip("0 is the least end of the object, 1 the greatest"));
         narrow(part);
         along.getChildren().setAll(axis, part, setAlong);
         along.setAlignment(Pos.CENTER_LEFT);
         FlowPane stands = new FlowPane(6, 6);
         for (Pivots.Stand stand : Pivots.Stand.values()) {
-            Button button = Bits.button(
+            Button button = Controls.button(
                     name(stand), "", hint(stand), () -> model.change(name(stand), piece -> Pivots.stand(piece, stand)));
             button.setId("prep-stand-" + stand.word());
             button.disableProperty().bind(model.busyProperty());
@@ -69,10 +69,11 @@ final class PivotPane extends VBox {
         }
         rootName.setPromptText("name of the root");
         rootName.setId("prep-root-name");
-        Button group = Bits.button("Group all", "", "Gather everything at the top under one root", this::group);
+        Button group = Controls.button("Group all", "", "Gather everything at the top under one root", this::group);
         group.setId("prep-group-all");
         HBox root = new HBox(8, rootName, group);
-        ring = Bits.button("Copy around", "remixmz-refresh-line", "Copies share the shape of the original", this::ring);
+        ring = Controls.button(
+                "Copy around", "remixmz-refresh-line", "Copies share the shape of the original", this::ring);
         ring.setId("prep-ring");
         GridPane grid = new GridPane();
         grid.setHgap(8);
@@ -82,20 +83,31 @@ final class PivotPane extends VBox {
         }
         count.setId("prep-ring-count");
         angle.setId("prep-ring-angle");
-        grid.addRow(0, Bits.label("Count", Styles.FAINT), count, Bits.label("step", Styles.FAINT), angle, unit("°"));
         grid.addRow(
-                1, Bits.label("Turned by", Styles.FAINT), turn, Bits.label("leaned by", Styles.FAINT), lean, unit("°"));
-        grid.addRow(2, Bits.label("Sized by", Styles.FAINT), size, Bits.label("seed", Styles.FAINT), seed);
+                0,
+                Controls.label("Count", Styles.FAINT),
+                count,
+                Controls.label("step", Styles.FAINT),
+                angle,
+                unit("°"));
+        grid.addRow(
+                1,
+                Controls.label("Turned by", Styles.FAINT),
+                turn,
+                Controls.label("leaned by", Styles.FAINT),
+                lean,
+                unit("°"));
+        grid.addRow(2, Controls.label("Sized by", Styles.FAINT), size, Controls.label("seed", Styles.FAINT), seed);
         size.setTooltip(new Tooltip("0.1 for up to a tenth larger or smaller"));
         turn.setTooltip(new Tooltip("Each copy is turned by up to so many degrees"));
         lean.setTooltip(new Tooltip("Each copy leans by up to so many degrees"));
         getChildren()
                 .setAll(
                         chosen,
-                        Bits.section("Pivot of what is selected", places, along),
-                        Bits.section("The whole", stands),
-                        Bits.section("One root for all", root),
-                        Bits.section("Ring around the upright axis", grid, new HBox(8, Bits.spring(), ring)));
+                        Controls.section("Pivot of what is selected", places, along),
+                        Controls.section("The whole", stands),
+                        Controls.section("One root for all", root),
+                        Controls.section("Ring around the upright axis", grid, new HBox(8, Controls.spring(), ring)));
         model.selectionProperty().addListener(change -> tell());
         model.openedProperty().addListener(change -> tell());
         model.busyProperty().addListener(change -> tell());
@@ -103,7 +115,7 @@ final class PivotPane extends VBox {
     }
 
     private static Node unit(String text) {
-        return Bits.label(text, Styles.UNIT);
+        return Controls.label(text, Styles.UNIT);
     }
 
     private static void narrow(TextField field) {

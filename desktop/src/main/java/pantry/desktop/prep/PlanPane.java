@@ -20,7 +20,7 @@ import org.locationtech.jts.geom.Envelope;
 import org.locationtech.jts.geom.LineString;
 import pantry.base.Names;
 import pantry.desktop.look.Ask;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.prep.tools.PlanDrawing;
@@ -48,38 +48,40 @@ final class PlanPane extends VBox {
         scale.getItems().setAll("1:10", "1:20", "1:50", "1:100", "1:200");
         scale.setValue("1:50");
         scale.setId("prep-plan-scale");
-        Button draw = Bits.button("Draw it", "remixmz-pencil-ruler-2-line", "Draw the outline from above", this::draw);
+        Button draw =
+                Controls.button("Draw it", "remixmz-pencil-ruler-2-line", "Draw the outline from above", this::draw);
         draw.setId("prep-plan-draw");
         draw.disableProperty().bind(model.busyProperty());
-        HBox how = new HBox(8, edges, Bits.spring(), fineness, draw);
+        HBox how = new HBox(8, edges, Controls.spring(), fineness, draw);
         how.setAlignment(Pos.CENTER_LEFT);
         StackPane paper = new StackPane(canvas);
         paper.getStyleClass().add("plan-paper");
-        write = Bits.button("Into the asset", "", "As guide curves that grow with its width and depth", this::write);
+        write = Controls.button(
+                "Into the asset", "", "As guide curves that grow with its width and depth", this::write);
         write.setId("prep-plan-write");
         write.getStyleClass().add(Styles.PRIMARY);
-        save = Bits.button("Save as drawing…", "", "As SVG or DXF in millimetres", this::save);
+        save = Controls.button("Save as drawing…", "", "As SVG or DXF in millimetres", this::save);
         save.setId("prep-plan-save");
         edges.setMinWidth(USE_PREF_SIZE);
         edges.setTooltip(new Tooltip("Also the edges of its parts that are seen from above"));
-        Label at = Bits.label("in millimetres at", Styles.FAINT);
+        Label at = Controls.label("in millimetres at", Styles.FAINT);
         at.setMinWidth(USE_PREF_SIZE);
         scale.setMinWidth(90);
-        HBox drawing = new HBox(8, at, scale, Bits.spring(), save);
+        HBox drawing = new HBox(8, at, scale, Controls.spring(), save);
         drawing.setAlignment(Pos.CENTER_LEFT);
-        HBox out =
-                new HBox(8, Bits.wrapped("grows with the asset's width and depth", Styles.FAINT), Bits.spring(), write);
+        HBox out = new HBox(
+                8, Controls.wrapped("grows with the asset's width and depth", Styles.FAINT), Controls.spring(), write);
         out.setAlignment(Pos.CENTER_LEFT);
         getChildren()
                 .setAll(
-                        Bits.wrapped(
+                        Controls.wrapped(
                                 "How it is drawn in a plan: its outline from above, with the holes in it.",
                                 Styles.FAINT),
                         how,
                         paper,
                         figures,
-                        Bits.section("As a drawing", drawing),
-                        Bits.section("As guide curves", out));
+                        Controls.section("As a drawing", drawing),
+                        Controls.section("As guide curves", out));
         model.openedProperty().addListener((property, before, now) -> {
             if (!before.map(Opened::subject).equals(now.map(Opened::subject))) {
                 forget();
@@ -115,9 +117,9 @@ final class PlanPane extends VBox {
         save.setDisable(false);
         figures.getChildren()
                 .setAll(
-                        Bits.fact("wide × deep", Units.length(plan.width()) + " × " + Units.length(plan.depth())),
-                        Bits.fact("covers", String.format(java.util.Locale.ROOT, "%.4g\u202fm²", plan.area())),
-                        Bits.fact(
+                        Controls.fact("wide × deep", Units.length(plan.width()) + " × " + Units.length(plan.depth())),
+                        Controls.fact("covers", String.format(java.util.Locale.ROOT, "%.4g\u202fm²", plan.area())),
+                        Controls.fact(
                                 "lines",
                                 String.valueOf(
                                         plan.rings().size() + plan.edges().size())));

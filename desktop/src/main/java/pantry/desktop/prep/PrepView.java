@@ -13,7 +13,7 @@ import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
 import pantry.desktop.look.Ask;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 
@@ -48,12 +48,12 @@ public final class PrepView extends SplitPane {
     /** @param takenIn goes to the arrivals */
     public PrepView(PrepModel model, Runnable takenIn) {
         this.model = model;
-        Node nothing = Bits.empty(
+        Node nothing = Controls.empty(
                 "remixmz-tools-line",
                 "Nothing is being inspected",
                 "Choose an arrival, a scene or an asset at the left, or a file. It is inspected in a working copy: nothing"
                         + " that is sealed or yours is touched.",
-                Bits.button("Choose a file…", "", "", this::chooseFiles));
+                Controls.button("Choose a file…", "", "", this::chooseFiles));
         look = new LookPane(model, nothing, takenIn);
         objects = new ObjectsPane(model);
         SplitPane left = new SplitPane(new SubjectsPane(model, this::chooseFiles), objects);
@@ -64,9 +64,9 @@ public final class PrepView extends SplitPane {
         panes.put(Tool.FINDINGS, new FindingsPane(model));
         panes.put(Tool.TWINS, new TwinsPane(model));
         proxy = new ProxyPane(model, look);
-        panes.put(Tool.PROXY, Bits.scrolling(proxy));
-        panes.put(Tool.PLAN, Bits.scrolling(new PlanPane(model)));
-        panes.put(Tool.PIVOT, Bits.scrolling(new PivotPane(model, look)));
+        panes.put(Tool.PROXY, Controls.scrolling(proxy));
+        panes.put(Tool.PLAN, Controls.scrolling(new PlanPane(model)));
+        panes.put(Tool.PIVOT, Controls.scrolling(new PivotPane(model, look)));
         panes.put(Tool.NAMES, new NamesPane(model));
         BorderPane right = new BorderPane(shown);
         right.setTop(tools());

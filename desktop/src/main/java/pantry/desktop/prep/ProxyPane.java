@@ -16,7 +16,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.intake.CollisionShape;
@@ -52,16 +52,17 @@ final class ProxyPane extends VBox {
         boxes.setEditable(true);
         amount.setPrefWidth(80);
         amount.setId("prep-proxy-amount");
-        Button fit = Bits.button("Try it", "remixal-focus-3-line", "Fit it, and see how well it does", this::fit);
+        Button fit = Controls.button("Try it", "remixal-focus-3-line", "Fit it, and see how well it does", this::fit);
         fit.setId("prep-proxy-try");
         fit.disableProperty().bind(model.busyProperty());
-        HBox of = new HBox(8, boxes, amount, way, Bits.spring(), fit);
+        HBox of = new HBox(8, boxes, amount, way, Controls.spring(), fit);
         of.setAlignment(Pos.CENTER_LEFT);
-        write = Bits.button("Write it", "remixmz-save-line", "Put it into the working copy as its proxy", this::write);
+        write = Controls.button(
+                "Write it", "remixmz-save-line", "Put it into the working copy as its proxy", this::write);
         write.setId("prep-proxy-write");
         write.getStyleClass().add(Styles.PRIMARY);
-        HBox done = new HBox(8, Bits.spring(), write);
-        Button levels = Bits.button(
+        HBox done = new HBox(8, Controls.spring(), write);
+        Button levels = Controls.button(
                 "Write levels",
                 "",
                 "Half, a quarter and an eighth of the triangles, as variants",
@@ -70,7 +71,7 @@ final class ProxyPane extends VBox {
         ComboBox<String> hulls = new ComboBox<>();
         hulls.getItems().setAll("one box", "one hull", "3 hulls", "6 hulls", "12 hulls");
         hulls.setValue("one hull");
-        Button collide = Bits.button("Write shapes", "", "Guide shapes by which it touches others", () -> {
+        Button collide = Controls.button("Write shapes", "", "Guide shapes by which it touches others", () -> {
             String wanted = hulls.getValue();
             int count = wanted.startsWith("one") ? 1 : Integer.parseInt(wanted.split(" ")[0]);
             CollisionShape shape = wanted.equals("one box") ? CollisionShape.BOX : CollisionShape.HULL;
@@ -78,20 +79,21 @@ final class ProxyPane extends VBox {
                     "Collision by " + wanted,
                     piece -> LevelsAndCollision.collision(piece, shape, count, Progress.NONE));
         });
-        HBox collision = new HBox(8, hulls, Bits.spring(), collide);
-        HBox detail = new HBox(8, Bits.wrapped("half, a quarter, an eighth", Styles.FAINT), Bits.spring(), levels);
+        HBox collision = new HBox(8, hulls, Controls.spring(), collide);
+        HBox detail =
+                new HBox(8, Controls.wrapped("half, a quarter, an eighth", Styles.FAINT), Controls.spring(), levels);
         detail.setAlignment(Pos.CENTER_LEFT);
         getChildren()
                 .setAll(
-                        Bits.wrapped(
+                        Controls.wrapped(
                                 "A stand-in that is shown while working; the original is rendered. It stands on the"
                                         + " same base, around the same middle.",
                                 Styles.FAINT),
                         of,
                         judged,
                         done,
-                        Bits.section("Levels of detail", detail),
-                        Bits.section("Collision", collision));
+                        Controls.section("Levels of detail", detail),
+                        Controls.section("Collision", collision));
         model.openedProperty().addListener((property, before, now) -> {
             if (before.map(Opened::subject).isEmpty()
                     || now.map(Opened::subject).isEmpty()
@@ -119,7 +121,7 @@ final class ProxyPane extends VBox {
     private void forget() {
         tried = Optional.empty();
         write.setDisable(true);
-        judged.getChildren().setAll(Bits.wrapped("Try it to see how much of its outline it covers.", Styles.FAINT));
+        judged.getChildren().setAll(Controls.wrapped("Try it to see how much of its outline it covers.", Styles.FAINT));
         look.showMade(List.of());
     }
 
@@ -132,7 +134,7 @@ final class ProxyPane extends VBox {
         int count = boxes.getValue();
         Optional<Double> figure = number(amount.getText());
         if (!how.equals(BOXES) && figure.filter(value -> value > 0).isEmpty()) {
-            judged.getChildren().setAll(Bits.wrapped(amount.getText() + " is no number above 0.", Styles.WRONG));
+            judged.getChildren().setAll(Controls.wrapped(amount.getText() + " is no number above 0.", Styles.WRONG));
             return;
         }
         model.ask(
@@ -164,14 +166,14 @@ final class ProxyPane extends VBox {
         for (var each : proxy.overlap().entrySet()) {
             ProgressBar bar = new ProgressBar(each.getValue());
             bar.setPrefWidth(160);
-            Label figure = Bits.label(percent(each.getValue()), Styles.FIGURE);
-            grid.addRow(row++, Bits.label(each.getKey(), Styles.FAINT), bar, figure);
+            Label figure = Controls.label(percent(each.getValue()), Styles.FIGURE);
+            grid.addRow(row++, Controls.label(each.getKey(), Styles.FAINT), bar, figure);
         }
         judged.getChildren()
                 .setAll(
-                        Bits.fact("made of", proxy.made().words(proxy.boxes())),
-                        Bits.fact("triangles", Units.count(proxy.mesh().triangleCount())),
-                        Bits.fact("outlines overlap by", percent(proxy.mean())),
+                        Controls.fact("made of", proxy.made().words(proxy.boxes())),
+                        Controls.fact("triangles", Units.count(proxy.mesh().triangleCount())),
+                        Controls.fact("outlines overlap by", percent(proxy.mean())),
                         grid);
         look.showMade(List.of(new Overlay.Strokes(edges(proxy.mesh()), Overlay.Ink.MADE)));
     }

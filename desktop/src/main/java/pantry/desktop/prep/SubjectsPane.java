@@ -16,7 +16,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.prep.inspect.Severity;
 
@@ -31,10 +31,10 @@ final class SubjectsPane extends VBox {
 
     SubjectsPane(PrepModel model, Runnable chooseFiles) {
         this.model = model;
-        var choose = Bits.button("Files…", "remixal-file-search-line", "Inspect files (Ctrl+O)", chooseFiles);
+        var choose = Controls.button("Files…", "remixal-file-search-line", "Inspect files (Ctrl+O)", chooseFiles);
         choose.setId("prep-choose");
         choose.getStyleClass().add("small");
-        HBox head = new HBox(8, Bits.label("To inspect", Styles.TITLE), Bits.spring(), choose);
+        HBox head = new HBox(8, Controls.label("To inspect", Styles.TITLE), Controls.spring(), choose);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         onlyFlawed.setId("prep-only-flawed");
@@ -126,15 +126,15 @@ final class SubjectsPane extends VBox {
             if (line.subject().isEmpty()) {
                 HBox row = new HBox(
                         6,
-                        Bits.label(line.from().title(), Styles.SECTION),
-                        Bits.spring(),
-                        Bits.label(String.valueOf(line.count()), Styles.FIGURE, Styles.FAINT));
+                        Controls.label(line.from().title(), Styles.SECTION),
+                        Controls.spring(),
+                        Controls.label(String.valueOf(line.count()), Styles.FIGURE, Styles.FAINT));
                 row.setAlignment(Pos.CENTER_LEFT);
                 setGraphic(row);
                 return;
             }
             Subject subject = line.subject().get();
-            HBox row = new HBox(6, Bits.label(subject.title()), Bits.spring(), signs(subject));
+            HBox row = new HBox(6, Controls.label(subject.title()), Controls.spring(), signs(subject));
             row.setAlignment(Pos.CENTER_LEFT);
             setGraphic(row);
             setTooltip(new Tooltip(subject.place()
@@ -165,7 +165,7 @@ final class SubjectsPane extends VBox {
 
         private static void add(HBox signs, FontIcon icon, long count) {
             if (count > 0) {
-                Label figure = Bits.label(String.valueOf(count), Styles.FIGURE);
+                Label figure = Controls.label(String.valueOf(count), Styles.FIGURE);
                 figure.setMinWidth(USE_PREF_SIZE);
                 signs.getChildren().addAll(icon, figure);
             }

@@ -12,7 +12,7 @@ import javafx.scene.control.SelectionMode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.model.Weight;
@@ -25,17 +25,17 @@ import pantry.usd.SdfPath;
 final class TwinsPane extends VBox {
     private final PrepModel model;
     private final ListView<TwinSets.Set> sets = new ListView<>();
-    private final Label weight = Bits.label("", Styles.FIGURE);
+    private final Label weight = Controls.label("", Styles.FIGURE);
     private final Button make;
     private final Button breakOut;
-    private final Label shared = Bits.wrapped("", Styles.FAINT);
+    private final Label shared = Controls.wrapped("", Styles.FAINT);
 
     TwinsPane(PrepModel model) {
         super(8);
         this.model = model;
         sets.setId("prep-twins");
         sets.setCellFactory(cells -> new Cell());
-        sets.setPlaceholder(Bits.label("No two objects of their own have one shape.", Styles.FAINT));
+        sets.setPlaceholder(Controls.label("No two objects of their own have one shape.", Styles.FAINT));
         sets.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         sets.getSelectionModel().selectedItemProperty().addListener(change -> {
             LinkedHashSet<SdfPath> paths = new LinkedHashSet<>();
@@ -46,26 +46,26 @@ final class TwinsPane extends VBox {
             tell();
         });
         VBox.setVgrow(sets, Priority.ALWAYS);
-        make = Bits.button("Make instances", "remixal-links-line", "Let them share one shape", this::make);
+        make = Controls.button("Make instances", "remixal-links-line", "Let them share one shape", this::make);
         make.setId("prep-make-instances");
         make.getStyleClass().add(Styles.PRIMARY);
-        breakOut =
-                Bits.button("Break out", "", "Give the selected instances shapes of their own again", this::breakOut);
+        breakOut = Controls.button(
+                "Break out", "", "Give the selected instances shapes of their own again", this::breakOut);
         breakOut.setId("prep-break-out");
-        HBox foot = new HBox(8, weight, Bits.spring(), make);
+        HBox foot = new HBox(8, weight, Controls.spring(), make);
         foot.setAlignment(Pos.CENTER_LEFT);
-        HBox instances = new HBox(8, shared, Bits.spring(), breakOut);
+        HBox instances = new HBox(8, shared, Controls.spring(), breakOut);
         instances.setAlignment(Pos.CENTER_LEFT);
         HBox.setHgrow(shared, Priority.ALWAYS);
         getChildren()
                 .setAll(
-                        Bits.wrapped(
+                        Controls.wrapped(
                                 "Objects of the same shape, wherever and however turned they stand. As instances they"
                                         + " share one; what they are made of stays theirs.",
                                 Styles.FAINT),
                         sets,
                         foot,
-                        Bits.section("Instances", instances));
+                        Controls.section("Instances", instances));
         model.openedProperty().addListener(change -> fill());
         model.selectionProperty().addListener(change -> tell());
         model.busyProperty().addListener(change -> tell());
@@ -140,11 +140,11 @@ final class TwinsPane extends VBox {
                     .flatMap(now -> now.contents().find(set.members().getFirst().path()))
                     .map(WorkpieceContents.Thing::title)
                     .orElse("");
-            Label count = Bits.label(set.members().size() + " ×", Styles.FIGURE);
+            Label count = Controls.label(set.members().size() + " ×", Styles.FIGURE);
             count.setMinWidth(USE_PREF_SIZE);
-            Label each = Bits.label(Units.count(set.triangles()) + " triangles", Styles.FIGURE);
+            Label each = Controls.label(Units.count(set.triangles()) + " triangles", Styles.FIGURE);
             each.setMinWidth(USE_PREF_SIZE);
-            HBox line = new HBox(8, count, Bits.label(first), Bits.spring(), each);
+            HBox line = new HBox(8, count, Controls.label(first), Controls.spring(), each);
             line.setAlignment(Pos.CENTER_LEFT);
             StringBuilder more = new StringBuilder(
                     set.deviation() < 5e-6
@@ -159,7 +159,7 @@ final class TwinsPane extends VBox {
             if (set.materials() > 1) {
                 more.append(", of ").append(set.materials()).append(" materials");
             }
-            setGraphic(new VBox(2, line, Bits.label(more.toString(), Styles.FAINT)));
+            setGraphic(new VBox(2, line, Controls.label(more.toString(), Styles.FAINT)));
         }
     }
 }

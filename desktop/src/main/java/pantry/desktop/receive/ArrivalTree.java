@@ -26,7 +26,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 
 /** What arrived, folder by folder, with a tick at every level. Several can be chosen at once. */
@@ -181,8 +181,8 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
         private final CheckBox tick = new CheckBox();
         private final ImageView picture = new ImageView();
         private final StackPane frame = new StackPane(picture);
-        private final Label name = Bits.label("");
-        private final Label state = Bits.label("", Styles.FAINT);
+        private final Label name = Controls.label("");
+        private final Label state = Controls.label("", Styles.FAINT);
         private final VBox words = new VBox(0, name, state);
         private final HBox line = new HBox(8, tick, frame, words);
         private final InvalidationListener changed = change -> describe();

@@ -36,7 +36,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.look.Ask;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
@@ -73,7 +73,7 @@ public final class ReceiveView extends BorderPane {
     private final SlipView slip;
     private final StackPane middle = new StackPane();
     private final BorderPane look = new BorderPane();
-    private final Button watch = Bits.button("", "", "", this::chooseDropFolder);
+    private final Button watch = Controls.button("", "", "", this::chooseDropFolder);
     private final InvalidationListener shownChanged = change -> show();
     private Optional<Arrival> shown = Optional.empty();
     private Optional<Shape> shownShape = Optional.empty();
@@ -125,15 +125,15 @@ public final class ReceiveView extends BorderPane {
     }
 
     private VBox left() {
-        Button choose = Bits.button("Files\u2026", "", "Choose files to take in (Ctrl+O)", this::chooseFiles);
+        Button choose = Controls.button("Files\u2026", "", "Choose files to take in (Ctrl+O)", this::chooseFiles);
         choose.setId("choose-files");
         Button folder =
-                Bits.button("Folder\u2026", "", "Choose a folder with files (Ctrl+Shift+O)", this::chooseFolder);
-        HBox head = new HBox(8, Bits.label("Arrivals", Styles.TITLE), Bits.spring(), choose, folder);
+                Controls.button("Folder\u2026", "", "Choose a folder with files (Ctrl+Shift+O)", this::chooseFolder);
+        HBox head = new HBox(8, Controls.label("Arrivals", Styles.TITLE), Controls.spring(), choose, folder);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         VBox.setVgrow(tree, Priority.ALWAYS);
-        Button shelve = Bits.button(
+        Button shelve = Controls.button(
                 "Shelve", "remixal-inbox-archive-line", "Shelve all ticked arrivals (Ctrl+Enter)", model::shelve);
         shelve.setId("shelve");
         shelve.getStyleClass().add(Styles.PRIMARY);
@@ -145,8 +145,9 @@ public final class ReceiveView extends BorderPane {
                         model.arrivals()));
         shelve.disableProperty()
                 .bind(Bindings.createBooleanBinding(() -> model.ready().isEmpty(), model.arrivals()));
-        Button clear = Bits.button("Clear", "", "Take what is shelved or refused off the list", model::clearFinished);
-        HBox actions = new HBox(8, shelve, Bits.spring(), clear);
+        Button clear =
+                Controls.button("Clear", "", "Take what is shelved or refused off the list", model::clearFinished);
+        HBox actions = new HBox(8, shelve, Controls.spring(), clear);
         actions.getStyleClass().add("strip");
         watch.setId("watch");
         watch.getStyleClass().add(Styles.QUIET);
@@ -159,12 +160,12 @@ public final class ReceiveView extends BorderPane {
     }
 
     private HBox reportHead() {
-        Button save = Bits.button(
+        Button save = Controls.button(
                 "Save report\u2026", "", "Save what was shelved and refused as CSV or HTML", this::saveReport);
         save.setId("save-report");
         save.getStyleClass().add(Styles.QUIET);
         save.disableProperty().bind(Bindings.isEmpty(model.report()));
-        HBox head = new HBox(Bits.label("Shelved and refused", Styles.SECTION), Bits.spring(), save);
+        HBox head = new HBox(Controls.label("Shelved and refused", Styles.SECTION), Controls.spring(), save);
         head.setAlignment(Pos.CENTER_LEFT);
         head.setPadding(new Insets(4, 12, 2, 12));
         return head;
@@ -175,7 +176,7 @@ public final class ReceiveView extends BorderPane {
         report.getStyleClass().add("report");
         report.setPrefHeight(92);
         report.setMinHeight(60);
-        report.setPlaceholder(Bits.label("Nothing was shelved or refused yet.", Styles.FAINT));
+        report.setPlaceholder(Controls.label("Nothing was shelved or refused yet.", Styles.FAINT));
         report.setCellFactory(cells -> new ReportCell());
         return report;
     }
@@ -272,7 +273,7 @@ public final class ReceiveView extends BorderPane {
         switch (arrival.state()) {
             case REFUSED ->
                 middle.getChildren()
-                        .setAll(Bits.empty(
+                        .setAll(Controls.empty(
                                 "remixal-error-warning-line",
                                 arrival.name() + " was refused",
                                 sentence(arrival.messageProperty().get()) + " Nothing of it is in the library."));
@@ -282,7 +283,7 @@ public final class ReceiveView extends BorderPane {
                     showModel(arrival, arrival.slipProperty().get().orElseThrow());
                 } else {
                     middle.getChildren()
-                            .setAll(Bits.empty(
+                            .setAll(Controls.empty(
                                     "remixal-eye-line", "Reading " + arrival.name(), "It is shown when it is read."));
                 }
             }
@@ -292,11 +293,11 @@ public final class ReceiveView extends BorderPane {
     private VBox nothing() {
         List<Path> interrupted = model.interrupted();
         if (!interrupted.isEmpty()) {
-            Button forget = Bits.button("Forget them", "", "Begin with an empty list", () -> {
+            Button forget = Controls.button("Forget them", "", "Begin with an empty list", () -> {
                 model.forgetInterrupted();
                 show();
             });
-            return Bits.empty(
+            return Controls.empty(
                     "remixal-history-line",
                     interrupted.size() == 1
                             ? "1 arrival was not finished"
@@ -305,7 +306,7 @@ public final class ReceiveView extends BorderPane {
                     primary("Go on", model::goOn),
                     forget);
         }
-        return Bits.empty(
+        return Controls.empty(
                 "remixal-inbox-line",
                 "Nothing has arrived",
                 "Drop files, folders or archives anywhere here. Each is measured and shown beside a figure of"
@@ -320,7 +321,7 @@ public final class ReceiveView extends BorderPane {
     }
 
     private static Button primary(String text, Runnable action) {
-        Button button = Bits.button(text, "", "", action);
+        Button button = Controls.button(text, "", "", action);
         button.getStyleClass().add(Styles.PRIMARY);
         return button;
     }
@@ -393,7 +394,7 @@ public final class ReceiveView extends BorderPane {
     }
 
     private static VBox measure(String name, String figure) {
-        VBox box = new VBox(1, Bits.label(name, Styles.FAINT), Bits.label(figure, Styles.FIGURE));
+        VBox box = new VBox(1, Controls.label(name, Styles.FAINT), Controls.label(figure, Styles.FIGURE));
         box.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
         return box;
     }
@@ -408,10 +409,10 @@ public final class ReceiveView extends BorderPane {
                     "remixal-error-warning-line",
                     lacking(survey)
                             + String.join(", ", survey.missing()).replace(" " + FileGate.Reason.OUTSIDE.words(), ""));
-            Button find = Bits.button(
+            Button find = Controls.button(
                     "Find\u2026", "", "Look for the missing textures in a folder and below it", this::findTextures);
             find.setId("find-textures");
-            missing.getChildren().addAll(Bits.spring(), find);
+            missing.getChildren().addAll(Controls.spring(), find);
             lacks.getChildren().add(missing);
             survey.outside().forEach(folder -> lacks.getChildren().add(outside(folder)));
         }
@@ -489,18 +490,18 @@ public final class ReceiveView extends BorderPane {
                 "remixal-alert-line",
                 "Nothing was read from " + Printable.of(folder.toString())
                         + ". Allow it only if you know why the file names it.");
-        Button allow = Bits.button(
+        Button allow = Controls.button(
                 "Allow this folder",
                 "",
                 "Let files that are received name others in " + folder + ", until Pantry is closed",
                 () -> model.allow(folder));
         allow.setMinWidth(Region.USE_PREF_SIZE);
-        note.getChildren().addAll(Bits.spring(), allow);
+        note.getChildren().addAll(Controls.spring(), allow);
         return note;
     }
 
     private static HBox note(String style, String icon, String text) {
-        HBox box = new HBox(8, new FontIcon(icon), Bits.wrapped(text));
+        HBox box = new HBox(8, new FontIcon(icon), Controls.wrapped(text));
         box.setAlignment(Pos.CENTER_LEFT);
         box.getStyleClass().addAll("note-box", style);
         return box;

@@ -30,7 +30,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 import pantry.catalogue.Alike;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.intake.Carried;
@@ -52,7 +52,7 @@ final class SlipView extends BorderPane {
 
     private final ReceiveModel model;
     private final MenuButton presets = new MenuButton("Presets");
-    private final Label several = Bits.wrapped("", Styles.FAINT);
+    private final Label several = Controls.wrapped("", Styles.FAINT);
     private final TextField name = new TextField();
     private final ComboBox<String> shelf = new ComboBox<>();
     private final ComboBox<AssetKind> kind = new ComboBox<>();
@@ -110,7 +110,7 @@ final class SlipView extends BorderPane {
         getStyleClass().addAll(Styles.PANEL, "right");
         setMinWidth(280);
         setPrefWidth(320);
-        HBox head = new HBox(8, Bits.label("Slip", Styles.TITLE), Bits.spring(), presets);
+        HBox head = new HBox(8, Controls.label("Slip", Styles.TITLE), Controls.spring(), presets);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         setTop(head);
@@ -130,31 +130,32 @@ final class SlipView extends BorderPane {
                 SlipView::words,
                 shape -> change(slip -> slip.withMaking(slip.making().withCollision(shape))));
         prepareFields();
-        nameSection = Bits.section("Name", name);
-        alikeSection = Bits.section("Looks like", alike);
-        textureSection = Bits.section("Textures", allowMissing);
-        keptSection = Bits.section("It also carries; keep", kept);
-        HBox shares = new HBox(8, Bits.label("Triangles"), share);
+        nameSection = Controls.section("Name", name);
+        alikeSection = Controls.section("Looks like", alike);
+        textureSection = Controls.section("Textures", allowMissing);
+        keptSection = Controls.section("It also carries; keep", kept);
+        HBox shares = new HBox(8, Controls.label("Triangles"), share);
         shares.setAlignment(Pos.CENTER_LEFT);
         box.getChildren()
                 .setAll(
                         several,
                         alikeSection,
                         nameSection,
-                        Bits.section("Shelf", shelf),
-                        Bits.section("Kind", kind),
+                        Controls.section("Shelf", shelf),
+                        Controls.section("Kind", kind),
                         textureSection,
-                        Bits.section("Unit of its figures", scales),
-                        Bits.section("Upward axis", up.nodes()),
-                        Bits.section("Parts", parts.nodes()),
-                        Bits.section("Pivot", pivot.nodes()),
+                        Controls.section("Unit of its figures", scales),
+                        Controls.section("Upward axis", up.nodes()),
+                        Controls.section("Parts", parts.nodes()),
+                        Controls.section("Pivot", pivot.nodes()),
                         keptSection,
-                        Bits.section("Collision shape", collision.nodes()),
-                        Bits.section("Detail", shares, levels),
-                        Bits.section("Tags", tags),
-                        Bits.section("Licence and credit", licence, credit));
+                        Controls.section("Collision shape", collision.nodes()),
+                        Controls.section("Detail", shares, levels),
+                        Controls.section("Tags", tags),
+                        Controls.section("Licence and credit", licence, credit));
         box.getStyleClass().add("slip");
-        hint = new VBox(Bits.wrapped("An arrival's choices stand here: its unit, shelf, name and tags.", Styles.FAINT));
+        hint = new VBox(
+                Controls.wrapped("An arrival's choices stand here: its unit, shelf, name and tags.", Styles.FAINT));
         hint.getStyleClass().add("slip");
         setCenter(hint);
     }
@@ -347,7 +348,7 @@ final class SlipView extends BorderPane {
         fill(slips);
         updating = false;
         if (getCenter() == hint) {
-            setCenter(Bits.scrolling(box));
+            setCenter(Controls.scrolling(box));
         }
     }
 
@@ -505,7 +506,7 @@ final class SlipView extends BorderPane {
                             told.names().subList(0, Math.min(4, told.names().size())))
                     + (told.names().size() > 4 ? " and " + (told.names().size() - 4) + " more" : "");
             if (told.kind() == Carried.Kind.FOREIGN) {
-                kept.getChildren().add(Bits.wrapped("Never kept or run: " + names, Styles.FAINT));
+                kept.getChildren().add(Controls.wrapped("Never kept or run: " + names, Styles.FAINT));
                 continue;
             }
             CheckBox keep = new CheckBox(told.kind().word() + ": " + names);
@@ -522,10 +523,11 @@ final class SlipView extends BorderPane {
         alike.getChildren().clear();
         for (Alike each : arrival.alikeProperty().get()) {
             boolean taken = slip.versionOf().filter(each.item().id()::equals).isPresent();
-            Label what = Bits.wrapped(each.item().name() + " on " + each.item().shelf() + ", "
-                    + Math.round(each.likeness() * 100) + "\u202f% alike, "
-                    + Units.length(each.item().size()[1]) + " tall");
-            Button take = Bits.button(
+            Label what =
+                    Controls.wrapped(each.item().name() + " on " + each.item().shelf() + ", "
+                            + Math.round(each.likeness() * 100) + "\u202f% alike, "
+                            + Units.length(each.item().size()[1]) + " tall");
+            Button take = Controls.button(
                     taken ? "Shelve as an asset of its own" : "Take as its next version",
                     "",
                     taken

@@ -14,7 +14,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.look.Ask;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.scene.Alternates;
 import pantry.scene.Pictures;
@@ -43,19 +43,21 @@ final class AlternatesStrip extends VBox {
         name.setId("alternate-name");
         name.setPromptText("Alternate, such as winter");
         name.setPrefColumnCount(12);
-        Button make = Bits.button("Make", "", "Make an empty alternate and switch it in", this::make);
+        Button make = Controls.button("Make", "", "Make an empty alternate and switch it in", this::make);
         make.setId("alternate-make");
-        Button keep = Bits.button(
+        Button keep = Controls.button(
                 "Put selected in", "", "Let what is selected be there only with this alternate", this::keep);
         keep.setId("alternate-keep");
-        Button file = Bits.button("File…", "", "Let the alternate show a file that other scenes use too", this::file);
-        Button sheet = Bits.button(
+        Button file =
+                Controls.button("File…", "", "Let the alternate show a file that other scenes use too", this::file);
+        Button sheet = Controls.button(
                 "Sheet…",
                 "remixal-layout-grid-line",
                 "Write all combinations side by side as one picture",
                 this::sheet);
         sheet.setId("alternate-sheet");
-        Button remove = Bits.button("Remove", "", "Remove this alternate with all that is in it alone", this::remove);
+        Button remove =
+                Controls.button("Remove", "", "Remove this alternate with all that is in it alone", this::remove);
         remove.setId("alternate-remove");
         for (Button button : List.of(make, keep, file, sheet, remove)) {
             button.getStyleClass().add("small");
@@ -79,7 +81,7 @@ final class AlternatesStrip extends VBox {
         known = all;
         sets.getChildren().setAll(focuses);
         for (Alternates.Set each : all) {
-            HBox row = new HBox(0, Bits.label(each.name().replace('_', ' ') + " ", Styles.FAINT));
+            HBox row = new HBox(0, Controls.label(each.name().replace('_', ' ') + " ", Styles.FAINT));
             row.setAlignment(Pos.CENTER_LEFT);
             ToggleGroup one = new ToggleGroup();
             for (String alternate : each.alternates()) {

@@ -17,7 +17,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.scene.paint.Color;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.render.RenderScene;
 import pantry.scene.Anchors;
@@ -40,7 +40,7 @@ final class ArrangePane extends VBox {
         getChildren()
                 .setAll(
                         structure(),
-                        Bits.section("Step", new StepPane(model)),
+                        Controls.section("Step", new StepPane(model)),
                         arrange(),
                         settle(seen),
                         dragging(),
@@ -72,7 +72,7 @@ final class ArrangePane extends VBox {
                 button("What hangs on it", "children", "Select that instead (Alt+Down)", model::selectChildren),
                 button("What it hangs on", "above", "Select that instead (Alt+Up)", model::selectAbove),
                 button("Alone", "isolate", "Show nothing else, or all again (I)", model::isolate));
-        return Bits.section("Structure", name, row);
+        return Controls.section("Structure", name, row);
     }
 
     private VBox arrange() {
@@ -96,9 +96,9 @@ final class ArrangePane extends VBox {
                         "Put the others over the middle of the one that was selected last",
                         model.handling()::centreOnLast),
                 button("Drop", "drop", "Let it down onto what is below (Shift+D)", model.handling()::drop));
-        HBox along = new HBox(8, Bits.label("along", Styles.FAINT), axis);
+        HBox along = new HBox(8, Controls.label("along", Styles.FAINT), axis);
         along.setAlignment(Pos.CENTER_LEFT);
-        return Bits.section("Arrange", along, row);
+        return Controls.section("Arrange", along, row);
     }
 
     private Button align(String text, Arranging.Side side, String words) {
@@ -130,9 +130,9 @@ final class ArrangePane extends VBox {
         onto.setId("snap-onto");
         onto.selectedProperty().bindBidirectional(model.handling().ontoThingsProperty());
         onto.setTooltip(new Tooltip("What is slid, or dropped from the tray, stands on the surface under the mouse"));
-        HBox row = new HBox(6, steps, size, Bits.label("m", Styles.FAINT));
+        HBox row = new HBox(6, steps, size, Controls.label("m", Styles.FAINT));
         row.setAlignment(Pos.CENTER_LEFT);
-        return Bits.section("Dragging", row, onto);
+        return Controls.section("Dragging", row, onto);
     }
 
     private VBox settle(Consumer<RenderScene> seen) {
@@ -163,10 +163,10 @@ final class ArrangePane extends VBox {
                         model.handling().settle(Set.of(), floor.isSelected(), seen);
                     }
                 });
-        HBox row = new HBox(8, floor, Bits.spring(), settle);
+        HBox row = new HBox(8, floor, Controls.spring(), settle);
         row.setAlignment(Pos.CENTER_LEFT);
         onto.setMaxWidth(Double.MAX_VALUE);
-        return Bits.section("Settle", onto, row);
+        return Controls.section("Settle", onto, row);
     }
 
     private VBox anchor(Supplier<Vec3> lookedAt) {
@@ -185,7 +185,7 @@ final class ArrangePane extends VBox {
         ColorPicker colour = new ColorPicker(Color.web("#3C6491"));
         colour.setId("anchor-colour");
         colour.getStyleClass().addAll("button", "small");
-        HBox row = new HBox(8, shape, size, Bits.label("m", Styles.FAINT), colour);
+        HBox row = new HBox(8, shape, size, Controls.label("m", Styles.FAINT), colour);
         row.setAlignment(Pos.CENTER_LEFT);
         Button make = button(
                 "Mark, or make one",
@@ -201,11 +201,11 @@ final class ArrangePane extends VBox {
                             Anchors.Shape.valueOf(shape.getValue().toUpperCase(Locale.ROOT));
                     model.handling().anchor(named("Anchor"), new Anchors.Mark(chosen, metres, rgb), lookedAt.get());
                 }));
-        return Bits.section("Anchor", row, make);
+        return Controls.section("Anchor", row, make);
     }
 
     static Button button(String text, String id, String hint, Runnable action) {
-        Button button = Bits.button(text, "", hint, action);
+        Button button = Controls.button(text, "", hint, action);
         button.setId("scene-" + id);
         button.getStyleClass().add("small");
         return button;

@@ -26,11 +26,11 @@ import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
 import pantry.intake.LostTextures;
 import pantry.model.Weight;
-import pantry.scene.Bringing;
 import pantry.scene.ImportSource;
 import pantry.scene.Scene;
+import pantry.scene.SceneImport;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /** What is chosen of another file to be brought into the scene, and what is decided for it. */
 public final class BringModel {
@@ -38,7 +38,7 @@ public final class BringModel {
     private final Session session;
     private final ReadOnlyObjectWrapper<Optional<ImportSource>> source = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ObjectProperty<Set<SdfPath>> chosen = new SimpleObjectProperty<>(Set.of());
-    private final Map<Bringing.Clash, Bringing.Decision> decisions = new LinkedHashMap<>();
+    private final Map<SceneImport.Conflict, SceneImport.Decision> decisions = new LinkedHashMap<>();
     private final ReadOnlyObjectWrapper<Optional<Consumer<Vec3>>> asking =
             new ReadOnlyObjectWrapper<>(Optional.empty());
     private List<ImportSource.Piece> pieces = List.of();
@@ -278,19 +278,22 @@ public final class BringModel {
     }
 
     /** The names that both have, for what is chosen; those that say the same need no decision. */
-    public List<Bringing.Clash> clashes(String name) {
+    public List<SceneImport.Conflict> clashes(String name) {
         Optional<Scene> scene = scenes.sceneProperty().get();
         return scene.isEmpty() || source.get().isEmpty() || chosen.get().isEmpty() || name.isBlank()
                 ? List.of()
-                : Bringing.clashes(scene.get(), source.get().get(), chosen.get(), name);
+                : SceneImport.clashes(scene.get(), source.get().get(), chosen.get(), name);
     }
 
-    public Bringing.Decision decision(Bringing.Clash clash) {
+    public SceneImport.Decision decision(SceneImport.Conflict clash) {
         return decisions.getOrDefault(
-                clash, clash.what() == Bringing.What.SETTING ? Bringing.Decision.SCENE : Bringing.Decision.BOTH);
+                clash,
+                clash.what() == SceneImport.ConflictKind.SETTING
+                        ? SceneImport.Decision.SCENE
+                        : SceneImport.Decision.BOTH);
     }
 
-    public void decide(Bringing.Clash clash, Bringing.Decision decision) {
+    public void decide(SceneImport.Conflict clash, SceneImport.Decision decision) {
         decisions.put(clash, decision);
     }
 
@@ -386,21 +389,21 @@ public final class BringModel {
     }
 
     private SdfPath copy(Scene open, ImportSource read, String name, String drawer, Vec3 move) {
-        Map<Bringing.Clash, Bringing.Decision> decided = new LinkedHashMap<>();
+        Map<SceneImport.Conflict, SceneImport.Decision> decided = new LinkedHashMap<>();
         clashes(name).forEach(clash -> decided.put(clash, decision(clash)));
-        Placing placing = Placing.ORIGIN.withMove(move);
-        return Bringing.bring(
+        TransformComponents placing = TransformComponents.ORIGIN.withMove(move);
+        return SceneImport.bring(
                         open,
                         read,
                         chosen.get(),
-                        new Bringing.Options(name, placing, Optional.empty(), decided, drawer))
+                        new SceneImport.Options(name, placing, Optional.empty(), decided, drawer))
                 .anchor();
     }
 
     private SdfPath refer(Scene open, ImportSource read, String name, String drawer, Vec3 move) {
         Optional<SdfPath> part = part();
         Vec3 pivot = part.map(read::pivot).orElse(Vec3.ZERO);
-        Placing placing = Placing.ORIGIN.withMove(move.plus(pivot));
+        TransformComponents placing = TransformComponents.ORIGIN.withMove(move.plus(pivot));
         SdfPath placed = open.placeFile(read.file(), part, name, placing, Optional.empty());
         if (!drawer.isBlank()) {
             open.drawers().put(drawer, List.of(placed));

@@ -33,13 +33,13 @@ import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
 import pantry.base.math.Vec3;
 import pantry.desktop.look.Ask;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.model.Model;
 import pantry.render.Thumbnails;
-import pantry.scene.Bringing;
 import pantry.scene.ImportSource;
+import pantry.scene.SceneImport;
 import pantry.usd.SdfPath;
 
 /** What another file holds, as pictures in sets; below them what comes along, what clashes, and where it goes. */
@@ -56,7 +56,7 @@ final class BringPane extends BorderPane {
     private final TextField name = new TextField();
     private final TextField drawer = new TextField();
     private final ComboBox<BringModel.Target> target = new ComboBox<>();
-    private final Label title = Bits.label("", Styles.TITLE);
+    private final Label title = Controls.label("", Styles.TITLE);
     private final CheckBox linked = new CheckBox("placements stay uses of their assets");
     private final Button bring;
     private final Button refer;
@@ -74,23 +74,23 @@ final class BringPane extends BorderPane {
         this.scenes = scenes;
         this.lookedAt = lookedAt;
         getStyleClass().add("bring");
-        Button close = Bits.button("Close", "remixal-close-line", "Bring nothing in (Esc)", model::close);
+        Button close = Controls.button("Close", "remixal-close-line", "Bring nothing in (Esc)", model::close);
         close.setId("bring-close");
         close.getStyleClass().add(Styles.QUIET);
-        HBox head = new HBox(8, title, Bits.spring(), orders(), close);
+        HBox head = new HBox(8, title, Controls.spring(), orders(), close);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
         setTop(head);
         sets.getStyleClass().add("bring-sets");
-        setCenter(Bits.scrolling(sets));
-        bring = Bits.button(
+        setCenter(Controls.scrolling(sets));
+        bring = Controls.button(
                 "Bring in",
                 "remixal-download-2-line",
                 "Copy what is ticked into the scene",
                 () -> bring(BringModel.Way.COPIED));
         bring.setId("bring-do");
         bring.getStyleClass().add(Styles.PRIMARY);
-        refer = Bits.button(
+        refer = Controls.button(
                 "Refer to the file",
                 "remixal-links-line",
                 "Use it by a live link instead: what changes in the file changes here. Tick one thing to refer to that alone",
@@ -140,12 +140,12 @@ final class BringPane extends BorderPane {
                 .get()
                 .ifPresent(read -> model.open(
                         read.file(), linked.isSelected() ? ImportSource.Links.KEPT : ImportSource.Links.COPIED)));
-        Label as = Bits.label("as", Styles.FAINT);
+        Label as = Controls.label("as", Styles.FAINT);
         as.setMinWidth(USE_PREF_SIZE);
         HBox where = new HBox(8, as, name, drawer, target);
         where.setAlignment(Pos.CENTER_LEFT);
         HBox.setHgrow(name, Priority.ALWAYS);
-        HBox row = new HBox(8, linked, Bits.spring(), refer, bring);
+        HBox row = new HBox(8, linked, Controls.spring(), refer, bring);
         row.setAlignment(Pos.CENTER_LEFT);
         needs.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(needs.getChildren()));
         clashes.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(clashes.getChildren()));
@@ -254,9 +254,9 @@ final class BringPane extends BorderPane {
                 pictures.containsKey(piece.path()) ? view(pictures.get(piece.path())) : sign(piece.kind()));
         picture.setMinSize(PICTURE, PICTURE);
         picture.setMaxSize(PICTURE, PICTURE);
-        Label title = Bits.label(piece.name());
+        Label title = Controls.label(piece.name());
         title.setMaxWidth(PICTURE + 20);
-        Label facts = Bits.label(facts(piece), Styles.FAINT);
+        Label facts = Controls.label(facts(piece), Styles.FAINT);
         facts.setMaxWidth(PICTURE + 20);
         VBox tile = new VBox(2, picture, title, facts);
         tile.setPrefWidth(PICTURE + 20);
@@ -320,7 +320,7 @@ final class BringPane extends BorderPane {
         List<ImportSource.Need> along = model.needs();
         long bytes = along.stream().mapToLong(ImportSource.Need::bytes).sum();
         if (!along.isEmpty()) {
-            Label words = Bits.wrapped(along.size() + " more come along, " + Units.bytes(bytes) + ": "
+            Label words = Controls.wrapped(along.size() + " more come along, " + Units.bytes(bytes) + ": "
                     + String.join(
                             ", ",
                             along.stream()
@@ -354,19 +354,20 @@ final class BringPane extends BorderPane {
         if (missing.isEmpty()) {
             return false;
         }
-        Button find = Bits.button("Find…", "", "Look for the missing textures in a folder and below it", () -> Ask.of(
-                        this, "Look for missing textures")
-                .folder()
-                .ifPresent(model::findTextures));
+        Button find =
+                Controls.button("Find…", "", "Look for the missing textures in a folder and below it", () -> Ask.of(
+                                this, "Look for missing textures")
+                        .folder()
+                        .ifPresent(model::findTextures));
         find.setId("bring-find-textures");
         CheckBox without = new CheckBox(missing.size() == 1 ? "Bring in without it" : "Bring in without them");
         without.setId("bring-without");
         without.selectedProperty().bindBidirectional(model.allowMissingProperty());
-        HBox row = new HBox(8, without, Bits.spring(), find);
+        HBox row = new HBox(8, without, Controls.spring(), find);
         row.setAlignment(Pos.CENTER_LEFT);
         VBox note = new VBox(
                 6,
-                Bits.wrapped((missing.size() == 1 ? "Texture not found: " : "Textures not found: ")
+                Controls.wrapped((missing.size() == 1 ? "Texture not found: " : "Textures not found: ")
                         + String.join(", ", missing)),
                 row);
         note.getStyleClass().addAll("note-box", "wrong");
@@ -377,14 +378,18 @@ final class BringPane extends BorderPane {
     private void showClashes() {
         clashes.getChildren().clear();
         scenes.session().attempt(() -> {
-            List<Bringing.Clash> all = model.clashes(name.getText().strip());
-            long same = all.stream().filter(Bringing.Clash::same).count();
+            List<SceneImport.Conflict> all = model.clashes(name.getText().strip());
+            long same = all.stream().filter(SceneImport.Conflict::same).count();
             int row = 0;
             if (same > 0) {
                 clashes.add(
-                        Bits.label(same + " names are the same in both; one is taken", Styles.FAINT), 0, row++, 4, 1);
+                        Controls.label(same + " names are the same in both; one is taken", Styles.FAINT),
+                        0,
+                        row++,
+                        4,
+                        1);
             }
-            for (Bringing.Clash clash : all) {
+            for (SceneImport.Conflict clash : all) {
                 if (!clash.same() && row < 7) {
                     row(clash, row++);
                 }
@@ -392,14 +397,14 @@ final class BringPane extends BorderPane {
         });
     }
 
-    private void row(Bringing.Clash clash, int row) {
-        clashes.add(Bits.label(clash.what().name().toLowerCase(Locale.ROOT), Styles.FAINT), 0, row);
-        clashes.add(Bits.label(clash.name()), 1, row);
+    private void row(SceneImport.Conflict clash, int row) {
+        clashes.add(Controls.label(clash.what().name().toLowerCase(Locale.ROOT), Styles.FAINT), 0, row);
+        clashes.add(Controls.label(clash.name()), 1, row);
         ComboBox<String> choice = new ComboBox<>();
-        Map<String, Bringing.Decision> words = new java.util.LinkedHashMap<>();
-        for (Bringing.Decision decision : Bringing.Decision.values()) {
-            boolean noSuch = clash.what() == Bringing.What.SETTING && decision == Bringing.Decision.BOTH
-                    || clash.what() == Bringing.What.ALTERNATES && decision == Bringing.Decision.INCOMING;
+        Map<String, SceneImport.Decision> words = new java.util.LinkedHashMap<>();
+        for (SceneImport.Decision decision : SceneImport.Decision.values()) {
+            boolean noSuch = clash.what() == SceneImport.ConflictKind.SETTING && decision == SceneImport.Decision.BOTH
+                    || clash.what() == SceneImport.ConflictKind.ALTERNATES && decision == SceneImport.Decision.INCOMING;
             if (noSuch) {
                 continue;
             }
@@ -412,7 +417,7 @@ final class BringPane extends BorderPane {
         clashes.add(choice, 2, row);
     }
 
-    private static String words(Bringing.Clash clash, Bringing.Decision decision) {
+    private static String words(SceneImport.Conflict clash, SceneImport.Decision decision) {
         return switch (decision) {
             case SCENE ->
                 switch (clash.what()) {
@@ -420,8 +425,8 @@ final class BringPane extends BorderPane {
                     case ALTERNATES -> "what is there now, always";
                     default -> "the scene's";
                 };
-            case INCOMING -> clash.what() == Bringing.What.GROUP ? "in its place" : "the incoming";
-            case BOTH -> clash.what() == Bringing.What.ALTERNATES ? "into the scene's set" : "both";
+            case INCOMING -> clash.what() == SceneImport.ConflictKind.GROUP ? "in its place" : "the incoming";
+            case BOTH -> clash.what() == SceneImport.ConflictKind.ALTERNATES ? "into the scene's set" : "both";
         };
     }
 

@@ -15,7 +15,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.scene.Drawers;
 import pantry.scene.Scene;
@@ -31,18 +31,18 @@ final class DrawersPane extends VBox {
         list.setId("drawers");
         list.setPrefHeight(132);
         list.setMinHeight(60);
-        list.setPlaceholder(Bits.wrapped(
+        list.setPlaceholder(Controls.wrapped(
                 "Put what is selected into a drawer, to show, hide, lock or load it together.", Styles.FAINT));
         list.setCellFactory(cells -> new DrawerCell());
         name.setId("drawer-name");
         name.setPromptText("Drawer");
         HBox.setHgrow(name, Priority.ALWAYS);
-        Button put = Bits.button("Put in", "remixal-inbox-archive-line", "Put what is selected into it", this::put);
+        Button put = Controls.button("Put in", "remixal-inbox-archive-line", "Put what is selected into it", this::put);
         put.setId("drawer-put");
         name.setOnAction(event -> put());
         HBox make = new HBox(8, name, put);
         make.getStyleClass().add("pane-row");
-        Label title = Bits.label("Drawers", Styles.SECTION);
+        Label title = Controls.label("Drawers", Styles.SECTION);
         title.getStyleClass().add("pane-row");
         getChildren().setAll(title, list, make);
         VBox.setVgrow(list, Priority.ALWAYS);
@@ -86,8 +86,8 @@ final class DrawersPane extends VBox {
                 return;
             }
             Drawers.State state = open.get().drawers().state(drawer.name());
-            Label title = Bits.label(drawer.name().replace('_', ' '));
-            Label count = Bits.label(String.valueOf(drawer.members().size()), Styles.FIGURE, Styles.FAINT);
+            Label title = Controls.label(drawer.name().replace('_', ' '));
+            Label count = Controls.label(String.valueOf(drawer.members().size()), Styles.FIGURE, Styles.FAINT);
             count.setMinWidth(USE_PREF_SIZE);
             ToggleButton shown = toggle(
                     state.hidden() ? "remixal-eye-off-line" : "remixal-eye-line",
@@ -107,13 +107,13 @@ final class DrawersPane extends VBox {
                     !state.unloaded(),
                     () -> model.set(
                             drawer.name(), new Drawers.State(state.hidden(), state.locked(), !state.unloaded())));
-            Button take = Bits.button(
+            Button take = Controls.button(
                     "",
                     "remixal-close-line",
                     "Remove the drawer; what is in it stays",
                     () -> model.removeDrawer(drawer.name()));
             take.getStyleClass().addAll(Styles.QUIET, "small");
-            HBox line = new HBox(4, title, count, Bits.spring(), shown, locked, loaded, take);
+            HBox line = new HBox(4, title, count, Controls.spring(), shown, locked, loaded, take);
             line.setAlignment(Pos.CENTER_LEFT);
             setGraphic(line);
             setOnMouseClicked(event -> {

@@ -19,12 +19,12 @@ import javafx.scene.shape.Rectangle;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
 import pantry.render.Picking;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /**
  * What the selected placement is taken by: a plate on the floor to slide it, a tab above to raise it, a knob on the
@@ -44,18 +44,18 @@ final class Grips extends Pane {
     private final Rectangle corner = new Rectangle(13, 13);
     private final Polyline ring = new Polyline();
     private final Line stem = new Line();
-    private final Label figure = Bits.label("", Styles.FIGURE, "view-note");
+    private final Label figure = Controls.label("", Styles.FIGURE, "view-note");
     private final Group all = new Group(ring, stem, plate, raise, knob, corner);
-    private Optional<Placing> placing = Optional.empty();
+    private Optional<TransformComponents> placing = Optional.empty();
     private Matrix4 parent = Matrix4.IDENTITY;
     private double height = 1;
     private double base;
     private String path = "";
     private Optional<Drag> drag = Optional.empty();
-    private BiConsumer<Placing, Boolean> onMove = (placing, finished) -> {};
+    private BiConsumer<TransformComponents, Boolean> onMove = (placing, finished) -> {};
 
     /** A drag that goes on: from where, by which grip. */
-    private record Drag(Grip grip, Placing start, double x, double y) {}
+    private record Drag(Grip grip, TransformComponents start, double x, double y) {}
 
     private enum Grip {
         SLIDE,
@@ -86,7 +86,7 @@ final class Grips extends Pane {
     }
 
     /** Called while something is dragged, and once more with true when it is let go. */
-    void setOnMove(BiConsumer<Placing, Boolean> handler) {
+    void setOnMove(BiConsumer<TransformComponents, Boolean> handler) {
         onMove = handler;
     }
 
@@ -124,7 +124,7 @@ final class Grips extends Pane {
      * @param shown its place, told in {@code parentSpace}
      * @param box around it, in the world; empty where it has no surfaces
      */
-    void show(Optional<Placing> shown, Matrix4 parentSpace, String objectPath, Box3 box) {
+    void show(Optional<TransformComponents> shown, Matrix4 parentSpace, String objectPath, Box3 box) {
         placing = shown;
         parent = parentSpace;
         path = objectPath;
@@ -184,13 +184,13 @@ final class Grips extends Pane {
 
     private void moved(Drag from, MouseEvent event, boolean finished) {
         Vec3 now = local(event);
-        Placing start = from.start();
+        TransformComponents start = from.start();
         boolean steps =
                 event.isShiftDown() != model.handling().inStepsProperty().get();
         double length = model.handling().stepSizeProperty().get();
         Vec3 world = parent.point(start.move());
         Vec3 centre = view.project(world);
-        Placing next =
+        TransformComponents next =
                 switch (from.grip()) {
                     case SLIDE -> {
                         if (model.handling().ontoThingsProperty().get()) {
@@ -227,7 +227,7 @@ final class Grips extends Pane {
                                 .times(Math.max(0.001, first) / start.scale().x()));
                     }
                 };
-        Placing held = model.handling().locked(start, next);
+        TransformComponents held = model.handling().locked(start, next);
         figure.setText(words(from.grip(), held));
         figure.setVisible(!finished);
         figure.relocate(now.x() + 16, now.y() - 30);
@@ -235,7 +235,7 @@ final class Grips extends Pane {
     }
 
     /** Standing on the surface that is under the mouse, or on the floor. */
-    private Placing onto(Placing start, Vec3 mouse, boolean steps, double length) {
+    private TransformComponents onto(TransformComponents start, Vec3 mouse, boolean steps, double length) {
         Vec3 on = view.hitAt(mouse.x(), mouse.y(), Set.of(path))
                 .map(Picking.Hit::point)
                 .orElseGet(() -> view.groundAt(mouse.x(), mouse.y(), 0));
@@ -255,7 +255,7 @@ final class Grips extends Pane {
                 : Math.rint(number * fineness) / fineness;
     }
 
-    private static String words(Grip grip, Placing placing) {
+    private static String words(Grip grip, TransformComponents placing) {
         return switch (grip) {
             case SLIDE ->
                 "x " + Units.length(placing.move().x()) + "   y "

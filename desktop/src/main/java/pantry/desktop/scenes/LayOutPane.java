@@ -17,10 +17,10 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
-import pantry.scene.Laying;
 import pantry.scene.Layout;
+import pantry.scene.LayoutOperations;
 import pantry.usd.SdfPath;
 
 /** Lays the selected object out many times by a few figures, which are kept and can be changed. */
@@ -38,11 +38,11 @@ final class LayOutPane extends VBox {
     private final GridPane figures = new GridPane();
     private final TextField[] fields = new TextField[9];
     private final ToggleButton draw;
-    private final Label drawn = Bits.label("", Styles.FAINT);
+    private final Label drawn = Controls.label("", Styles.FAINT);
     private final CheckBox smooth = new CheckBox("bends through its points");
     private final Button again;
     private final List<Vec3> path = new ArrayList<>();
-    private final Label note = Bits.wrapped("", Styles.FAINT);
+    private final Label note = Controls.wrapped("", Styles.FAINT);
     private String surface = "";
 
     LayOutPane(ScenesModel model) {
@@ -74,12 +74,12 @@ final class LayOutPane extends VBox {
         Button lay = ArrangePane.button("Lay out", "lay-out", "Use it as often as the figures say", this::lay);
         again = ArrangePane.button(
                 "Lay out otherwise", "lay-again", "Change a group that was laid out before", this::again);
-        HBox row = new HBox(8, Bits.spring(), again, lay);
+        HBox row = new HBox(8, Controls.spring(), again, lay);
         row.setAlignment(Pos.CENTER_LEFT);
         smooth.setId("layout-smooth");
         smooth.managedProperty().bind(draw.visibleProperty());
         smooth.visibleProperty().bind(draw.visibleProperty());
-        getChildren().setAll(Bits.section("Lay out", way, name, figures, draw, drawn, smooth, note, row));
+        getChildren().setAll(Controls.section("Lay out", way, name, figures, draw, drawn, smooth, note, row));
         draw.managedProperty().bind(draw.visibleProperty());
         drawn.managedProperty().bind(draw.visibleProperty());
         drawn.visibleProperty().bind(draw.visibleProperty());
@@ -91,7 +91,7 @@ final class LayOutPane extends VBox {
 
     /** Shows the figures of a group that was laid out. */
     private void follow() {
-        Optional<Laying.Figures> kept = model.handling().laidOut();
+        Optional<LayoutOperations.Figures> kept = model.handling().laidOut();
         again.setDisable(kept.isEmpty());
         kept.ifPresent(figure -> show(Optional.of(figure)));
     }
@@ -118,10 +118,10 @@ final class LayOutPane extends VBox {
                         : path.size() + " points, " + Figures.show(Math.rint(length * 100) / 100) + " m");
     }
 
-    private void show(Optional<Laying.Figures> kept) {
+    private void show(Optional<LayoutOperations.Figures> kept) {
         figures.getChildren().clear();
         kept.ifPresent(figure -> way.setValue(way(figure.layout())));
-        Optional<Layout> layout = kept.map(Laying.Figures::layout);
+        Optional<Layout> layout = kept.map(LayoutOperations.Figures::layout);
         note.setText("");
         switch (way.getValue()) {
             case GRID -> {
@@ -167,7 +167,7 @@ final class LayOutPane extends VBox {
                 note.setText("Select the object, then with Ctrl what it is scattered on.");
             }
         }
-        Layout.Variation vary = kept.map(Laying.Figures::variation).orElse(Layout.Variation.NONE);
+        Layout.Variation vary = kept.map(LayoutOperations.Figures::variation).orElse(Layout.Variation.NONE);
         row(2, "± °, size; seed", vary.turn(), vary.size(), vary.seed());
         draw.setVisible(way.getValue().equals(ALONG));
         if (path.isEmpty()) {
@@ -186,7 +186,7 @@ final class LayOutPane extends VBox {
     }
 
     private void row(int row, String title, double... usual) {
-        figures.add(Bits.label(title, Styles.FAINT), 0, row);
+        figures.add(Controls.label(title, Styles.FAINT), 0, row);
         for (int i = 0; i < usual.length; i++) {
             TextField field = fields[COLUMNS * row + i];
             field.setText(Figures.show(usual[i]));

@@ -21,7 +21,7 @@ import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.desktop.look.Ask;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.render.Camera;
@@ -51,7 +51,7 @@ final class LookBar extends FlowPane {
     private final ToggleButton lit =
             toggle("Lamps", "look-lit", "Show the scene in the light of its own lamps, or in Pantry's (L)");
     private final Slider stops = new Slider(-4, 4, 0);
-    private final Label lamps = Bits.label("", Styles.FAINT);
+    private final Label lamps = Controls.label("", Styles.FAINT);
     private final HBox lighting = new HBox(6, stops, lamps);
     private List<Focus> shown = List.of();
 
@@ -66,7 +66,7 @@ final class LookBar extends FlowPane {
         name.setTooltip(
                 new Tooltip("A name for how you look now: what is shown, how finely, from where; Enter keeps it"));
         name.setOnAction(event -> keep());
-        Button pictures = Bits.button(
+        Button pictures = Controls.button(
                 "",
                 "remixal-camera-line",
                 "Save a picture of each focus, with shadows, in the background",
@@ -159,7 +159,7 @@ final class LookBar extends FlowPane {
     }
 
     private Button direction(String text, String id, double yaw, double pitch) {
-        Button button = Bits.button(text, "", "Look from there", () -> lookFrom(yaw, pitch));
+        Button button = Controls.button(text, "", "Look from there", () -> lookFrom(yaw, pitch));
         button.setId(id);
         button.getStyleClass().add("small");
         return button;

@@ -10,7 +10,7 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.scene.Explanation;
 import pantry.scene.Overrides;
@@ -33,47 +33,47 @@ final class OverridesPane extends VBox {
     boolean show(Placement placement) {
         getChildren().clear();
         Optional<Scene> open = model.sceneProperty().get();
-        List<Overrides.Override> all =
+        List<Overrides.Opinion> all =
                 open.map(scene -> scene.overrides().of(placement.path())).orElse(List.of());
-        for (Overrides.Override each : all.subList(0, Math.min(MOST, all.size()))) {
+        for (Overrides.Opinion each : all.subList(0, Math.min(MOST, all.size()))) {
             getChildren().add(line(open.orElseThrow(), placement, each));
         }
         if (all.size() > MOST) {
-            getChildren().add(Bits.label("and " + (all.size() - MOST) + " more", Styles.FAINT));
+            getChildren().add(Controls.label("and " + (all.size() - MOST) + " more", Styles.FAINT));
         }
         if (!all.isEmpty()) {
             TextField note = new TextField();
             note.setId("write-back-note");
             note.setPromptText("What to say of the version");
             HBox.setHgrow(note, Priority.ALWAYS);
-            Button back = Bits.button(
+            Button back = Controls.button(
                     "Write back",
                     "remixmz-upload-line",
                     "Publish the asset with these changes as its next version; the placement then follows it",
                     () -> model.handing()
                             .writeBack(placement.path(), note.getText().strip()));
             back.setId("write-back");
-            Button drop = Bits.button(
+            Button drop = Controls.button(
                     "Drop all",
                     "",
                     "Let the placement show what its asset shows",
                     () -> model.change(scene -> scene.overrides()
-                            .drop(all.stream().map(Overrides.Override::path).toList())));
+                            .drop(all.stream().map(Overrides.Opinion::path).toList())));
             drop.setId("overrides-drop");
-            HBox row = new HBox(8, drop, Bits.spring(), back);
+            HBox row = new HBox(8, drop, Controls.spring(), back);
             row.setAlignment(Pos.CENTER_LEFT);
             getChildren().addAll(note, row);
         }
         return !all.isEmpty();
     }
 
-    private HBox line(Scene open, Placement placement, Overrides.Override each) {
+    private HBox line(Scene open, Placement placement, Overrides.Opinion each) {
         String path =
                 each.path().toString().substring(placement.path().toString().length());
-        Label name = Bits.label(path.startsWith("/") ? path.substring(1) : path);
+        Label name = Controls.label(path.startsWith("/") ? path.substring(1) : path);
         name.setTextOverrun(javafx.scene.control.OverrunStyle.LEADING_ELLIPSIS);
-        Label says = Bits.label(shortened(each.says()), Styles.FIGURE, Styles.FAINT);
-        Button drop = Bits.button(
+        Label says = Controls.label(shortened(each.says()), Styles.FIGURE, Styles.FAINT);
+        Button drop = Controls.button(
                 "",
                 "remixal-close-line",
                 "Drop it",

@@ -22,12 +22,12 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.scene.Placement;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /** The placement's slip: its place in typed figures, and what it shows. */
 final class PlacementSlip extends BorderPane {
@@ -113,11 +113,11 @@ final class PlacementSlip extends BorderPane {
         });
     }
 
-    private static double figure(Placing placing, int index) {
+    private static double figure(TransformComponents placing, int index) {
         return part(placing, index / 3).get(index % 3);
     }
 
-    private static Vec3 part(Placing placing, int number) {
+    private static Vec3 part(TransformComponents placing, int number) {
         return switch (number) {
             case 0 -> placing.move();
             case 1 -> placing.turn();
@@ -125,7 +125,7 @@ final class PlacementSlip extends BorderPane {
         };
     }
 
-    private static Placing with(Placing placing, int index, double figure) {
+    private static TransformComponents with(TransformComponents placing, int index, double figure) {
         Vec3 old = part(placing, index / 3);
         Vec3 changed = new Vec3(
                 index % 3 == 0 ? figure : old.x(),
@@ -141,7 +141,7 @@ final class PlacementSlip extends BorderPane {
     private void update() {
         shown = model.one();
         int count = model.selectionProperty().get().size();
-        HBox head = new HBox(Bits.label(
+        HBox head = new HBox(Controls.label(
                 count == 0
                         ? "Slip"
                         : count == 1 ? name(model.selectionProperty().get()) : Units.count(count) + " objects",
@@ -153,7 +153,7 @@ final class PlacementSlip extends BorderPane {
         box.getStyleClass().add("slip");
         if (count == 0) {
             box.getChildren()
-                    .add(Bits.wrapped(
+                    .add(Controls.wrapped(
                             "Choose something in the view or in the list to see its place and what it shows; with Ctrl,"
                                     + " choose several.",
                             Styles.FAINT));
@@ -163,10 +163,10 @@ final class PlacementSlip extends BorderPane {
                 case ARRANGE -> box.getChildren().setAll(arrange);
                 case LAY_OUT -> box.getChildren().setAll(layOut);
                 case HAND_ON ->
-                    box.getChildren().setAll(Bits.section("As a prefab of the library", asset()), section());
+                    box.getChildren().setAll(Controls.section("As a prefab of the library", asset()), section());
             }
         }
-        setCenter(Bits.scrolling(box));
+        setCenter(Controls.scrolling(box));
     }
 
     private static String name(Set<SdfPath> one) {
@@ -181,10 +181,10 @@ final class PlacementSlip extends BorderPane {
                 for (int i = 0; i < fields.length; i++) {
                     fields[i].setText(Figures.show(figure(own.placing(), i)));
                 }
-                box.getChildren().add(Bits.section("Place", table(), places()));
+                box.getChildren().add(Controls.section("Place", table(), places()));
             } else {
                 box.getChildren()
-                        .add(Bits.wrapped(
+                        .add(Controls.wrapped(
                                 "Its transform is of another form than move, turn and scale; steps change it.",
                                 Styles.FAINT));
             }
@@ -202,20 +202,20 @@ final class PlacementSlip extends BorderPane {
         if (uses < 2) {
             return Optional.empty();
         }
-        VBox note = new VBox(Bits.wrapped("It is part of a group that is used " + Units.count(uses)
+        VBox note = new VBox(Controls.wrapped("It is part of a group that is used " + Units.count(uses)
                 + " times. What is changed here is changed in all of them; its place is told in the group's space."));
         note.getStyleClass().addAll("note-box", "info");
         return Optional.of(note);
     }
 
     private HBox places() {
-        Button copy = small(Bits.button(
+        Button copy = small(Controls.button(
                 "Copy place", "", "Keep these figures to give them to others", model.handling()::copyPlace));
         copy.setId("place-copy");
-        Button give = small(
-                Bits.button("Give place", "", "Give what is selected the kept figures", model.handling()::givePlace));
+        Button give = small(Controls.button(
+                "Give place", "", "Give what is selected the kept figures", model.handling()::givePlace));
         give.setId("place-give");
-        Button reset = small(Bits.button("Reset", "", "Take its own transform away", model.handling()::resetPlace));
+        Button reset = small(Controls.button("Reset", "", "Take its own transform away", model.handling()::resetPlace));
         reset.setId("scene-reset");
         return new HBox(6, copy, give, reset);
     }
@@ -226,11 +226,11 @@ final class PlacementSlip extends BorderPane {
     }
 
     private void shows(VBox box, Placement placement) {
-        VBox what = Bits.section(
+        VBox what = Controls.section(
                 "Shows",
-                Bits.wrapped(source(placement)),
+                Controls.wrapped(source(placement)),
                 held(placement),
-                Bits.fact("placements of the same", Units.count(model.like(placement))));
+                Controls.fact("placements of the same", Units.count(model.like(placement))));
         model.handing().shelved(placement).ifPresent(home -> what.getChildren().add(versions(placement, home)));
         model.sceneProperty()
                 .get()
@@ -242,17 +242,17 @@ final class PlacementSlip extends BorderPane {
                     choice.getItems().setAll(variants);
                     choice.setValue(prim.variantSelection(set).orElse(""));
                     choice.setOnAction(event -> model.handling().choose(set, choice.getValue()));
-                    HBox line = new HBox(8, Bits.label(set, Styles.FAINT), Bits.spring(), choice);
+                    HBox line = new HBox(8, Controls.label(set, Styles.FAINT), Controls.spring(), choice);
                     line.setAlignment(Pos.CENTER_LEFT);
                     what.getChildren().add(line);
                 }));
         what.getChildren().add(light(placement));
         box.getChildren().add(what);
         if (overrides.show(placement)) {
-            box.getChildren().add(Bits.section("Overrides", overrides));
+            box.getChildren().add(Controls.section("Overrides", overrides));
         }
         if (placement.held() == Placement.Held.MISSING) {
-            VBox note = new VBox(Bits.wrapped("The file is not there: " + placement.layer()
+            VBox note = new VBox(Controls.wrapped("The file is not there: " + placement.layer()
                     + ". The reference is kept, so that it shows again once the file is back."));
             note.getStyleClass().addAll("note-box", "wrong");
             box.getChildren().add(1, note);
@@ -265,7 +265,7 @@ final class PlacementSlip extends BorderPane {
     /** A scene may name only what lies with it; for any other folder somebody has to say yes, once. */
     private VBox refused(Placement placement) {
         Path folder = placement.layer().getParent();
-        Button allow = Bits.button(
+        Button allow = Controls.button(
                 "Allow this folder",
                 "",
                 "Let scenes name files below " + folder + ", now and later",
@@ -273,7 +273,7 @@ final class PlacementSlip extends BorderPane {
         allow.setId("allow-folder");
         VBox note = new VBox(
                 6,
-                Bits.wrapped("Nothing was read from " + folder
+                Controls.wrapped("Nothing was read from " + folder
                         + ", which lies outside of the scene's folder, its project and the libraries. Allow it only"
                         + " if you know why the scene names it."),
                 allow);
@@ -282,7 +282,7 @@ final class PlacementSlip extends BorderPane {
     }
 
     /** Which version it holds on to. */
-    private HBox versions(Placement placement, Handing.Shelved home) {
+    private HBox versions(Placement placement, SceneExports.Shelved home) {
         String following = "follows what is ready";
         ComboBox<String> choice = new ComboBox<>();
         choice.getStyleClass().add("small");
@@ -297,7 +297,7 @@ final class PlacementSlip extends BorderPane {
                         choice.getValue().equals(following)
                                 ? Optional.empty()
                                 : Optional.of(choice.getValue().replace("pinned to ", ""))));
-        HBox line = new HBox(8, Bits.label("version", Styles.FAINT), Bits.spring(), choice);
+        HBox line = new HBox(8, Controls.label("version", Styles.FAINT), Controls.spring(), choice);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
@@ -307,18 +307,18 @@ final class PlacementSlip extends BorderPane {
         TextField name = new TextField();
         name.setId("section-name");
         name.setPromptText("its name");
-        Button cut = Bits.button(
+        Button cut = Controls.button(
                 "Cut out",
                 "remixmz-scissors-cut-line",
                 "Write what is selected into a file of its own, which the scene then references",
                 () -> model.handing().cutSection(name.getText().strip()));
         cut.setId("section-cut");
         cut.disableProperty().bind(name.textProperty().isEmpty());
-        VBox box = Bits.section("As a section of the scene", name, cut);
+        VBox box = Controls.section("As a section of the scene", name, cut);
         Optional<Placement> placement =
                 shown.flatMap(ScenesModel.Own::placement).filter(each -> each.held() == Placement.Held.FILE);
         if (placement.isPresent()) {
-            Button join = small(Bits.button(
+            Button join = small(Controls.button(
                     "Take back", "", "Take the section's contents back into the scene", model.handing()::joinSections));
             join.setId("section-join");
             String holder = model.sceneProperty()
@@ -326,14 +326,14 @@ final class PlacementSlip extends BorderPane {
                     .flatMap(open -> open.sections().holder(placement.get().path()))
                     .map(hold -> "held by " + hold.who())
                     .orElse("held by nobody");
-            Button hold = small(Bits.button(
+            Button hold = small(Controls.button(
                     "Hold", "", "Hold it for yourself, so that nobody else works on it", () -> model.handing()
                             .hold(true)));
             hold.setId("section-hold");
-            Button free = small(Bits.button(
+            Button free = small(Controls.button(
                     "Let go", "", "Let others work on it", () -> model.handing().hold(false)));
             HBox row = new HBox(6, join, hold, free);
-            box.getChildren().addAll(Bits.label(holder, Styles.FAINT), row);
+            box.getChildren().addAll(Controls.label(holder, Styles.FAINT), row);
         }
         return box;
     }
@@ -359,7 +359,7 @@ final class PlacementSlip extends BorderPane {
         }
         String[] rows = {"move, m", "turn, °", "scale, ×"};
         for (int row = 0; row < 3; row++) {
-            grid.add(Bits.label(rows[row], Styles.FAINT), 0, row + 1);
+            grid.add(Controls.label(rows[row], Styles.FAINT), 0, row + 1);
             for (int column = 0; column < 3; column++) {
                 grid.add(fields[row * 3 + column], column + 1, row + 1);
             }
@@ -395,11 +395,11 @@ final class PlacementSlip extends BorderPane {
 
     private static Label held(Placement placement) {
         return switch (placement.held()) {
-            case PINNED -> Bits.label("pinned to " + placement.version(), "status");
-            case FOLLOWING -> Bits.label("follows the ready version", "status", "good");
-            case FILE -> Bits.label("a file outside the libraries", "status", "caution");
-            case MISSING -> Bits.label("missing", "status", "wrong");
-            case REFUSED -> Bits.label("not read", "status", "caution");
+            case PINNED -> Controls.label("pinned to " + placement.version(), "status");
+            case FOLLOWING -> Controls.label("follows the ready version", "status", "good");
+            case FILE -> Controls.label("a file outside the libraries", "status", "caution");
+            case MISSING -> Controls.label("missing", "status", "wrong");
+            case REFUSED -> Controls.label("not read", "status", "caution");
         };
     }
 
@@ -411,7 +411,7 @@ final class PlacementSlip extends BorderPane {
         TextField shelf = new TextField();
         shelf.setId("prefab-shelf");
         shelf.setPromptText("its shelf, such as Site/Groups");
-        Button make = Bits.button(
+        Button make = Controls.button(
                 "Put it on the shelf",
                 "remixal-archive-line",
                 "The placements stay uses of their assets; how they stand to each other is kept",
@@ -424,26 +424,27 @@ final class PlacementSlip extends BorderPane {
     }
 
     private FlowPane actions() {
-        Button again = Bits.button(
+        Button again = Controls.button(
                 "Once more",
                 "remixal-file-copy-line",
                 "One more use of the same, a metre aside; what a group holds is shared (Ctrl+D)",
                 model.handling()::duplicateSelected);
         again.setId("scene-once-more");
-        Button own = Bits.button(
+        Button own = Controls.button(
                 "As own", "", "A copy that shares nothing with it (Ctrl+Shift+D)", model.handling()::copyAsOwn);
         own.setId("scene-as-own");
-        Button hide = Bits.button("Hide", "", "Hide it, in every program; once more shows it", () -> model.handling()
-                .hide(true));
+        Button hide =
+                Controls.button("Hide", "", "Hide it, in every program; once more shows it", () -> model.handling()
+                        .hide(true));
         hide.setId("scene-hide");
-        Button show =
-                Bits.button("Show", "", "Show it again", () -> model.handling().hide(false));
-        Button off = Bits.button("Off", "", "Switch it off: no part of the scene", () -> model.handling()
+        Button show = Controls.button(
+                "Show", "", "Show it again", () -> model.handling().hide(false));
+        Button off = Controls.button("Off", "", "Switch it off: no part of the scene", () -> model.handling()
                 .switchOn(false));
         off.setId("scene-off");
-        Button on = Bits.button(
+        Button on = Controls.button(
                 "On", "", "Switch it on again", () -> model.handling().switchOn(true));
-        Button remove = Bits.button(
+        Button remove = Controls.button(
                 "Remove",
                 "remixal-delete-bin-line",
                 "Take it out of the scene (Delete)",

@@ -46,7 +46,7 @@ import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.Stage;
 import pantry.usd.compose.StageChange;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.usd.schema.Xforms;
 
 /** The state and commands of the Scenes workplace. */
@@ -73,9 +73,9 @@ public final class ScenesModel {
     private Runnable unlisten = () -> {};
     private Model drawnModel = Model.EMPTY;
     private final Map<SdfPath, List<SdfPath>> through = new HashMap<>();
-    private final Handling handling = new Handling(this);
+    private final SelectionEdits handling = new SelectionEdits(this);
     private final Keeping keeping = new Keeping(this);
-    private final Handing handing = new Handing(this);
+    private final SceneExports handing = new SceneExports(this);
 
     /**
      * The scene as it is drawn.
@@ -92,7 +92,11 @@ public final class ScenesModel {
      * @param usual whether its place is told by the usual move, turn and scale
      */
     public record Own(
-            SdfPath path, Placing placing, boolean usual, Optional<Placement> placement, Optional<Anchors.Mark> mark) {}
+            SdfPath path,
+            TransformComponents placing,
+            boolean usual,
+            Optional<Placement> placement,
+            Optional<Anchors.Mark> mark) {}
 
     public ScenesModel(Session session) {
         light.addListener(change -> {
@@ -173,8 +177,8 @@ public final class ScenesModel {
         return scene.get().flatMap(open -> open.spec(path)
                 .map(prim -> new Own(
                         path,
-                        Placing.read(prim),
-                        Placing.isUsual(prim),
+                        TransformComponents.read(prim),
+                        TransformComponents.isUsual(prim),
                         open.placement(path),
                         open.anchors().mark(path))));
     }
@@ -244,7 +248,11 @@ public final class ScenesModel {
     public void place(Asset asset, Vec3 at) {
         act(open -> {
             SdfPath path = open.place(
-                    asset, Optional.empty(), asset.card().name(), Placing.ORIGIN.withMove(at), Optional.empty());
+                    asset,
+                    Optional.empty(),
+                    asset.card().name(),
+                    TransformComponents.ORIGIN.withMove(at),
+                    Optional.empty());
             selection.set(Set.of(path));
         });
     }
@@ -299,7 +307,7 @@ public final class ScenesModel {
     }
 
     /** What is done by hand to the selected objects. */
-    public Handling handling() {
+    public SelectionEdits handling() {
         return handling;
     }
 
@@ -309,7 +317,7 @@ public final class ScenesModel {
     }
 
     /** What goes from the scene to the library and to files beside it. */
-    public Handing handing() {
+    public SceneExports handing() {
         return handing;
     }
 
@@ -637,7 +645,7 @@ public final class ScenesModel {
     }
 
     /** The scene while an object is dragged; what is shared moves wherever it is used. */
-    RenderScene preview(Own own, Placing placing) {
+    RenderScene preview(Own own, TransformComponents placing) {
         Matrix4 before = own.placing().matrix();
         Matrix4 after = placing.matrix();
         Scene open = scene.get().orElseThrow();
@@ -666,7 +674,7 @@ public final class ScenesModel {
     }
 
     /** As {@link #preview} shows it. */
-    Box3 previewBox(Own own, Placing placing) {
+    Box3 previewBox(Own own, TransformComponents placing) {
         return box(own.path(), own.placing().matrix().inverse().times(placing.matrix()));
     }
 

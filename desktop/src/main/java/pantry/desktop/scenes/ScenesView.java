@@ -49,7 +49,7 @@ import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.look.Ask;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.Measuring;
 import pantry.desktop.look3d.View3d;
@@ -62,7 +62,7 @@ import pantry.scene.Difference;
 import pantry.scene.Occurrence;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /** The scene's structure · the view with the tray below it · the placement's slip. */
 public final class ScenesView extends BorderPane {
@@ -79,7 +79,7 @@ public final class ScenesView extends BorderPane {
     private final List<View3d> others = new ArrayList<>();
     private final LookBar looks;
     private final Label asked =
-            Bits.label("click where it is to stand; Esc goes back to what is brought in", "view-note");
+            Controls.label("click where it is to stand; Esc goes back to what is brought in", "view-note");
     private final LayOutPane layOut;
     private final BringModel bringing;
     private final BringPane bring;
@@ -185,7 +185,7 @@ public final class ScenesView extends BorderPane {
         });
         newName.setId("new-scene-name");
         newName.setPromptText("New scene");
-        Button create = Bits.button("New", "remixal-add-line", "Make an empty scene of that name", this::create);
+        Button create = Controls.button("New", "remixal-add-line", "Make an empty scene of that name", this::create);
         create.setId("new-scene");
         create.disableProperty()
                 .bind(Bindings.createBooleanBinding(
@@ -221,7 +221,7 @@ public final class ScenesView extends BorderPane {
     }
 
     private VBox strip() {
-        Label name = Bits.label("", Styles.TITLE);
+        Label name = Controls.label("", Styles.TITLE);
         name.textProperty()
                 .bind(Bindings.createStringBinding(
                         () -> model.sceneProperty()
@@ -229,32 +229,32 @@ public final class ScenesView extends BorderPane {
                                 .map(scene -> title(scene.file()))
                                 .orElse(""),
                         model.sceneProperty()));
-        Label unsaved = Bits.label("not saved", Styles.FAINT, "small");
+        Label unsaved = Controls.label("not saved", Styles.FAINT, "small");
         unsaved.visibleProperty().bind(model.changedProperty());
         unsaved.managedProperty().bind(model.changedProperty());
         VBox names = new VBox(name, unsaved);
         names.setAlignment(Pos.CENTER_LEFT);
-        Button save = Bits.button("Save", "remixmz-save-line", "Save the scene (Ctrl+S)", model.keeping()::save);
+        Button save = Controls.button("Save", "remixmz-save-line", "Save the scene (Ctrl+S)", model.keeping()::save);
         save.setId("save-scene");
         save.disableProperty().bind(model.changedProperty().not());
-        Button close = Bits.button("Close", "remixal-close-line", "Close the scene", () -> leave(model::close));
+        Button close = Controls.button("Close", "remixal-close-line", "Close the scene", () -> leave(model::close));
         close.setId("close-scene");
-        Button undo = Bits.button("", "remixal-arrow-go-back-line", "Undo (Ctrl+Z)", model::undo);
+        Button undo = Controls.button("", "remixal-arrow-go-back-line", "Undo (Ctrl+Z)", model::undo);
         undo.setId("undo");
-        Button redo = Bits.button("", "remixal-arrow-go-forward-line", "Redo (Ctrl+Y)", model::redo);
+        Button redo = Controls.button("", "remixal-arrow-go-forward-line", "Redo (Ctrl+Y)", model::redo);
         redo.setId("redo");
-        Button into = Bits.button(
+        Button into = Controls.button(
                 "Bring in…",
                 "remixal-download-2-line",
                 "Take things in from another scene or file, as pictures of all it holds (Ctrl+B)",
                 this::bringIn);
         into.setId("bring-in");
-        Button near = Bits.button("", "remixmz-zoom-in-line", "Show what is selected (Shift+Home)", this::zoomTo);
-        Button all = Bits.button("", "remixal-fullscreen-line", "Show everything (Home)", view::frameAll);
+        Button near = Controls.button("", "remixmz-zoom-in-line", "Show what is selected (Shift+Home)", this::zoomTo);
+        Button all = Controls.button("", "remixal-fullscreen-line", "Show everything (Home)", view::frameAll);
         for (Button button : new Button[] {undo, redo, near, all, close}) {
             button.getStyleClass().addAll(Styles.QUIET, "tight");
         }
-        HBox line = new HBox(6, names, Bits.spring(), undo, redo, near, all, into, save, close);
+        HBox line = new HBox(6, names, Controls.spring(), undo, redo, near, all, into, save, close);
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
         leaving.setAlignment(Pos.CENTER_LEFT);
@@ -277,7 +277,7 @@ public final class ScenesView extends BorderPane {
             then.run();
             return;
         }
-        Button save = Bits.button("Save and go on", "", "", () -> {
+        Button save = Controls.button("Save and go on", "", "", () -> {
             leaving.setVisible(false);
             model.keeping().save();
             if (!model.changedProperty().get()) {
@@ -285,17 +285,17 @@ public final class ScenesView extends BorderPane {
             }
         });
         save.getStyleClass().add(Styles.PRIMARY);
-        Button drop = Bits.button("Give up the changes", "", "", () -> {
+        Button drop = Controls.button("Give up the changes", "", "", () -> {
             leaving.setVisible(false);
             model.keeping().giveUp();
             then.run();
         });
-        Button stay = Bits.button("Stay", "", "", () -> leaving.setVisible(false));
+        Button stay = Controls.button("Stay", "", "", () -> leaving.setVisible(false));
         leaving.getChildren()
                 .setAll(
                         new FontIcon("remixal-alert-line"),
-                        Bits.label("The scene has changes that are not saved."),
-                        Bits.spring(),
+                        Controls.label("The scene has changes that are not saved."),
+                        Controls.spring(),
                         save,
                         drop,
                         stay);
@@ -310,25 +310,25 @@ public final class ScenesView extends BorderPane {
         switch (model.keeping().troubleProperty().get()) {
             case NONE -> {}
             case LEFT_UNSAVED -> {
-                Button take = Bits.button(
+                Button take = Controls.button(
                         "Take them up", "", "", () -> model.keeping().recover(true));
                 take.setId("trouble-take");
                 take.getStyleClass().add(Styles.PRIMARY);
-                Button let =
-                        Bits.button("Let them go", "", "", () -> model.keeping().recover(false));
+                Button let = Controls.button(
+                        "Let them go", "", "", () -> model.keeping().recover(false));
                 let.setId("trouble-let");
                 row("There are changes of this scene that were not saved when Pantry ended.", take, let);
             }
             case CHANGED_ON_DISK -> {
-                Button differs = Bits.button("What differs", "", "", this::showDifferences);
+                Button differs = Controls.button("What differs", "", "", this::showDifferences);
                 differs.setId("trouble-differs");
-                Button anew =
-                        Bits.button("Open it anew", "", "Give up what is not saved here", model.keeping()::openAnew);
+                Button anew = Controls.button(
+                        "Open it anew", "", "Give up what is not saved here", model.keeping()::openAnew);
                 anew.setId("trouble-anew");
-                Button over = Bits.button(
+                Button over = Controls.button(
                         "Save over it", "", "What the other wrote is kept beside the scene", model.keeping()::saveOver);
                 over.setId("trouble-over");
-                Button elsewhere = Bits.button("Save as another scene", "", "", () -> model.sceneProperty()
+                Button elsewhere = Controls.button("Save as another scene", "", "", () -> model.sceneProperty()
                         .get()
                         .ifPresent(scene -> model.keeping().saveElsewhere(title(scene.file()) + " mine")));
                 elsewhere.setId("trouble-elsewhere");
@@ -338,7 +338,7 @@ public final class ScenesView extends BorderPane {
     }
 
     private void row(String words, Button... buttons) {
-        FlowPane row = new FlowPane(8, 6, new FontIcon("remixal-alert-line"), Bits.label(words));
+        FlowPane row = new FlowPane(8, 6, new FontIcon("remixal-alert-line"), Controls.label(words));
         row.getChildren().addAll(buttons);
         trouble.getChildren().add(row);
     }
@@ -346,7 +346,7 @@ public final class ScenesView extends BorderPane {
     private void showDifferences() {
         session.attempt(() -> {
             List<Difference> all = model.keeping().differences();
-            Label words = Bits.wrapped(
+            Label words = Controls.wrapped(
                     all.isEmpty()
                             ? "Both say the same."
                             : all.size() + " objects differ: "
@@ -455,7 +455,7 @@ public final class ScenesView extends BorderPane {
     }
 
     private void fillTray() {
-        tray.setPlaceholder(Bits.label(
+        tray.setPlaceholder(Controls.label(
                 shelves.wordsProperty().get().isBlank()
                         ? "Assets to drag into the scene lie here once a library is open."
                         : "Nothing matches “" + shelves.wordsProperty().get() + "” in the search field.",
@@ -467,7 +467,7 @@ public final class ScenesView extends BorderPane {
         ImageView image = new ImageView(thumbs.get(item));
         image.setFitWidth(68);
         image.setFitHeight(68);
-        Label name = Bits.label(item.name());
+        Label name = Controls.label(item.name());
         name.setMaxWidth(92);
         VBox tile = new VBox(2, image, name);
         tile.getStyleClass().add("tray-tile");
@@ -553,17 +553,17 @@ public final class ScenesView extends BorderPane {
         if (scene.isEmpty()) {
             shownFile = Optional.empty();
             boolean project = session.projectProperty().get().isPresent();
-            Button choose = Bits.button("Open a project folder…", "", "", this::chooseProject);
+            Button choose = Controls.button("Open a project folder…", "", "", this::chooseProject);
             choose.getStyleClass().add(Styles.PRIMARY);
             middle.getChildren()
                     .setAll(
                             project
-                                    ? Bits.empty(
+                                    ? Controls.empty(
                                             "remixal-landscape-line",
                                             "No scene is open",
                                             "Choose one of the project's scenes at the upper left, or name a new one"
                                                     + " there.")
-                                    : Bits.empty(
+                                    : Controls.empty(
                                             "remixal-folder-open-line",
                                             "No project is open",
                                             "A project is a folder of scenes. Choose one to begin.",
@@ -656,7 +656,7 @@ public final class ScenesView extends BorderPane {
         }
     }
 
-    private void dragged(Placing placing, boolean finished) {
+    private void dragged(TransformComponents placing, boolean finished) {
         ScenesModel.Own own = model.one().orElseThrow();
         if (finished) {
             if (!placing.equals(own.placing())) {

@@ -12,9 +12,9 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
-import pantry.scene.Step;
+import pantry.scene.TransformStep;
 
 /** A step that is done to all that is selected, and again. */
 final class StepPane extends VBox {
@@ -42,9 +42,9 @@ final class StepPane extends VBox {
             column.setHgrow(Priority.ALWAYS);
             grid.getColumnConstraints().add(column);
         }
-        grid.addRow(0, Bits.label("by, m", Styles.FAINT), fields[0], fields[1], fields[2]);
-        grid.addRow(1, Bits.label("turn, °", Styles.FAINT), fields[3], fields[4], fields[5]);
-        grid.addRow(2, Bits.label("size, ×", Styles.FAINT), fields[6]);
+        grid.addRow(0, Controls.label("by, m", Styles.FAINT), fields[0], fields[1], fields[2]);
+        grid.addRow(1, Controls.label("turn, °", Styles.FAINT), fields[3], fields[4], fields[5]);
+        grid.addRow(2, Controls.label("size, ×", Styles.FAINT), fields[6]);
         about.getItems().setAll("about its pivot", "about their middle", "about the anchor");
         about.setValue("about its pivot");
         about.setId("step-about");
@@ -55,11 +55,11 @@ final class StepPane extends VBox {
         axes.setTooltip(new Tooltip("Whose directions count"));
         grid.add(about, 2, 2, 2, 1);
         about.setMaxWidth(Double.MAX_VALUE);
-        Button apply = Bits.button("Do", "", "Do this step to all that is selected (Enter)", this::step);
+        Button apply = Controls.button("Do", "", "Do this step to all that is selected (Enter)", this::step);
         apply.setId("step-do");
-        Button again = Bits.button("Again", "", "Do the last step again (A)", model.handling()::repeat);
+        Button again = Controls.button("Again", "", "Do the last step again (A)", model.handling()::repeat);
         again.setId("step-again");
-        HBox row = new HBox(8, axes, Bits.spring(), again, apply);
+        HBox row = new HBox(8, axes, Controls.spring(), again, apply);
         row.setAlignment(Pos.CENTER_LEFT);
         getChildren().setAll(grid, row);
     }
@@ -77,11 +77,11 @@ final class StepPane extends VBox {
             n[i] = read[0];
         }
         model.session().attempt(() -> model.handling()
-                .step(new Step(
+                .step(new TransformStep(
                         new Vec3(n[0], n[1], n[2]),
                         new Vec3(n[3], n[4], n[5]),
                         n[6],
-                        Step.About.values()[about.getItems().indexOf(about.getValue())],
-                        Step.Axes.values()[axes.getItems().indexOf(axes.getValue())])));
+                        TransformStep.About.values()[about.getItems().indexOf(about.getValue())],
+                        TransformStep.Axes.values()[axes.getItems().indexOf(axes.getValue())])));
     }
 }

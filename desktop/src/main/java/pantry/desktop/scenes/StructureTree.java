@@ -22,7 +22,7 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.scene.Occurrence;
@@ -283,8 +283,8 @@ final class StructureTree extends TreeView<SdfPath> {
                 return;
             }
             Held held = held(path, spec.get());
-            Label name =
-                    Bits.label(spec.get().text("displayName").orElse(path.name().replace('_', ' ')));
+            Label name = Controls.label(
+                    spec.get().text("displayName").orElse(path.name().replace('_', ' ')));
             // Names that differ in their numbers only are to be told apart however narrow the list is.
             name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
             HBox line = new HBox(8, new FontIcon(held.sign()), name);
@@ -293,10 +293,10 @@ final class StructureTree extends TreeView<SdfPath> {
             if (!state.isEmpty()) {
                 name.getStyleClass().add(Styles.FAINT);
             }
-            Label more = Bits.label(
+            Label more = Controls.label(
                     (state + (held.like() > 1 ? "  × " + held.like() : "")).strip(), Styles.FIGURE, Styles.FAINT);
             more.setMinWidth(USE_PREF_SIZE);
-            line.getChildren().addAll(Bits.spring(), more);
+            line.getChildren().addAll(Controls.spring(), more);
             setTooltip(new Tooltip(held.words()));
             setGraphic(line);
         }

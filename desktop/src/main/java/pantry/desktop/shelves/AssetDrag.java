@@ -30,11 +30,11 @@ final class AssetDrag {
     private static final long LIGHT = 400_000;
 
     private final ShelvesModel model;
-    private final Care care;
+    private final LibraryActions care;
     private final Thumbs thumbs;
     private final Map<List<IndexedAsset>, List<Path>> written = new HashMap<>();
 
-    AssetDrag(ShelvesModel model, Care care, Thumbs thumbs) {
+    AssetDrag(ShelvesModel model, LibraryActions care, Thumbs thumbs) {
         this.model = model;
         this.care = care;
         this.thumbs = thumbs;

@@ -24,7 +24,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.library.AssetKind;
 import pantry.library.Card;
@@ -36,10 +36,10 @@ final class CardForm extends VBox {
     private static final double LABEL_WIDTH = 66;
 
     private final ShelvesModel model;
-    private final Care care;
+    private final LibraryActions care;
     private final VBox tags = new VBox();
 
-    CardForm(ShelvesModel model, Care care) {
+    CardForm(ShelvesModel model, LibraryActions care) {
         super(16);
         this.model = model;
         this.care = care;
@@ -67,16 +67,17 @@ final class CardForm extends VBox {
                         "source",
                         field("card-source", items, cards, Card::source, Card::withSource, "changed the source of")));
         words.getChildren().add(notes(items, cards));
-        getChildren().setAll(Bits.section("Words", words));
-        getChildren().add(Bits.section("Fields", fields(items, cards)));
+        getChildren().setAll(Controls.section("Words", words));
+        getChildren().add(Controls.section("Fields", fields(items, cards)));
         if (items.size() == 1 && !materials.isEmpty()) {
-            getChildren().add(Bits.section("Colour may be chosen for", colourable(items, cards.getFirst(), materials)));
+            getChildren()
+                    .add(Controls.section("Colour may be chosen for", colourable(items, cards.getFirst(), materials)));
         }
         setDisable(!writable);
     }
 
     private static HBox row(String name, Node field) {
-        Label label = Bits.label(name, Styles.FAINT);
+        Label label = Controls.label(name, Styles.FAINT);
         label.setMinWidth(LABEL_WIDTH);
         HBox.setHgrow(field, Priority.ALWAYS);
         HBox row = new HBox(6, label, field);
@@ -153,7 +154,7 @@ final class CardForm extends VBox {
         TextField field = new TextField(common(cards, Card::licence));
         field.setId("card-licence");
         field.setPromptText(differ(cards, Card::licence) ? "several" : "such as CC-BY-4.0");
-        Label wrong = Bits.wrapped("", Styles.WRONG);
+        Label wrong = Controls.wrapped("", Styles.WRONG);
         wrong.setManaged(false);
         field.textProperty().addListener((property, before, now) -> {
             String problem = "";
@@ -191,10 +192,10 @@ final class CardForm extends VBox {
         items.forEach(item -> all.addAll(item.tags()));
         for (String tag : all) {
             boolean everywhere = items.stream().allMatch(item -> item.tags().contains(tag));
-            Button find = Bits.button(
+            Button find = Controls.button(
                     everywhere ? tag : tag + " (some)", "", "Find more with this tag", () -> model.narrow("tag", tag));
             find.getStyleClass().add(Styles.TAG);
-            Button off = Bits.button(
+            Button off = Controls.button(
                     "",
                     "remixal-close-line",
                     "Take the tag " + tag + " off",
@@ -218,7 +219,7 @@ final class CardForm extends VBox {
             }
         });
         flow.getChildren().add(add);
-        return Bits.section("Tags", flow);
+        return Controls.section("Tags", flow);
     }
 
     private VBox fields(List<IndexedAsset> items, List<Card> cards) {

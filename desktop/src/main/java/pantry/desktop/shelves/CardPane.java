@@ -31,7 +31,7 @@ import pantry.base.PantryException;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.look.Ask;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Session;
@@ -40,7 +40,7 @@ import pantry.library.Card;
 import pantry.library.Library;
 import pantry.library.Reservation;
 import pantry.library.VersionStatus;
-import pantry.workbench.HandOut;
+import pantry.workbench.FileExport;
 import pantry.workbench.Settings;
 import pantry.workbench.WorkingCopy;
 
@@ -51,18 +51,18 @@ final class CardPane extends BorderPane {
     private static final Duration LOOK_AT_COPIES = Duration.seconds(2);
 
     private final ShelvesModel model;
-    private final Care care;
+    private final LibraryActions care;
     private final Session session;
     private final LookBox look;
     private final VersionStrip versions;
     private final CardForm form;
     private final VBox box = new VBox(16);
-    private final ScrollPane scroll = Bits.scrolling(box);
+    private final ScrollPane scroll = Controls.scrolling(box);
     private final VBox panel = new VBox(8);
     private Consumer<IndexedAsset> onPlace = item -> {};
     private Optional<String> shown = Optional.empty();
 
-    CardPane(ShelvesModel model, Care care, Thumbs thumbs) {
+    CardPane(ShelvesModel model, LibraryActions care, Thumbs thumbs) {
         this.model = model;
         this.care = care;
         this.session = model.session();
@@ -109,8 +109,8 @@ final class CardPane extends BorderPane {
             showOne(details.get());
         } else {
             shown = Optional.empty();
-            setTop(head(Bits.label("Card", Styles.TITLE)));
-            box.getChildren().setAll(Bits.wrapped("Choose an asset to see its card.", Styles.FAINT));
+            setTop(head(Controls.label("Card", Styles.TITLE)));
+            box.getChildren().setAll(Controls.wrapped("Choose an asset to see its card.", Styles.FAINT));
             setCenter(scroll);
             setBottom(null);
         }
@@ -144,12 +144,12 @@ final class CardPane extends BorderPane {
 
     private void showMany(List<IndexedAsset> chosen) {
         shown = Optional.empty();
-        setTop(head(Bits.label(chosen.size() + " assets", Styles.TITLE)));
+        setTop(head(Controls.label(chosen.size() + " assets", Styles.TITLE)));
         long triangles = chosen.stream().mapToLong(IndexedAsset::triangles).sum();
         VBox facts = new VBox(
                 4,
-                Bits.fact("triangles together", Units.count(triangles)),
-                Bits.fact(
+                Controls.fact("triangles together", Units.count(triangles)),
+                Controls.fact(
                         "shelves",
                         Units.count(chosen.stream()
                                 .map(IndexedAsset::shelf)
@@ -167,7 +167,7 @@ final class CardPane extends BorderPane {
         boolean writable = chosen.stream()
                 .allMatch(item -> session.shelving().at(item.library()).writable());
         form.show(chosen, cards, List.of(), writable);
-        box.getChildren().setAll(Bits.section("Together", facts), form.tags(), form);
+        box.getChildren().setAll(Controls.section("Together", facts), form.tags(), form);
         setCenter(scroll);
         setBottom(actions(chosen, writable));
     }
@@ -175,17 +175,17 @@ final class CardPane extends BorderPane {
     private void showOne(CardModel.Details details) {
         IndexedAsset item = details.item();
         boolean favourite = model.isFavourite(item);
-        Label name = Bits.label(details.asset().card().name(), Styles.TITLE);
+        Label name = Controls.label(details.asset().card().name(), Styles.TITLE);
         name.setMinWidth(40);
         name.setTooltip(new Tooltip(details.asset().card().name()));
-        Button star = Bits.button(
+        Button star = Controls.button(
                 "",
                 favourite ? "remixmz-star-fill" : "remixmz-star-line",
                 favourite ? "No longer a favourite (F)" : "Make it a favourite (F)",
                 model::toggleFavourites);
         star.setId("card-favourite");
         star.getStyleClass().add(Styles.QUIET);
-        setTop(head(name, Bits.spring(), star));
+        setTop(head(name, Controls.spring(), star));
         look.show(details);
         versions.show(details);
         boolean writable = details.library().writable();
@@ -194,16 +194,16 @@ final class CardPane extends BorderPane {
         box.getChildren().clear();
         copyOf(details).ifPresent(copy -> box.getChildren().add(copyNote(copy)));
         if (details.asset().status(details.version()) == VersionStatus.RETIRED) {
-            Label retired = Bits.wrapped(details.version() + " is retired: it is not to be used any more.");
+            Label retired = Controls.wrapped(details.version() + " is retired: it is not to be used any more.");
             VBox note = new VBox(retired);
             note.getStyleClass().addAll("note-box", "wrong");
             box.getChildren().add(note);
         }
         box.getChildren()
                 .addAll(
-                        Bits.section("Facts", facts(details)),
+                        Controls.section("Facts", facts(details)),
                         form.tags(),
-                        Bits.section("Versions", versions, reservation(details, writable)),
+                        Controls.section("Versions", versions, reservation(details, writable)),
                         form);
         relation("Made of", details.uses()).ifPresent(box.getChildren()::add);
         relation("Used by", details.usedBy()).ifPresent(box.getChildren()::add);
@@ -222,15 +222,16 @@ final class CardPane extends BorderPane {
         Vec3 size = details.facts().bounds().size();
         VBox facts = new VBox(
                 4,
-                Bits.fact("shelf", details.asset().shelf().replace("/", " / ")),
-                Bits.fact("size", Units.size(size.x(), size.y(), size.z())),
-                Bits.fact("triangles", Units.count(details.facts().triangles())),
-                Bits.fact("objects", Units.count(details.facts().meshes())),
-                Bits.fact("materials", Units.count(details.facts().materials().size())),
-                Bits.fact("textures", Units.count(details.facts().textures().size())));
+                Controls.fact("shelf", details.asset().shelf().replace("/", " / ")),
+                Controls.fact("size", Units.size(size.x(), size.y(), size.z())),
+                Controls.fact("triangles", Units.count(details.facts().triangles())),
+                Controls.fact("objects", Units.count(details.facts().meshes())),
+                Controls.fact(
+                        "materials", Units.count(details.facts().materials().size())),
+                Controls.fact("textures", Units.count(details.facts().textures().size())));
         if (!details.facts().materials().isEmpty()) {
             facts.getChildren()
-                    .add(Bits.wrapped(
+                    .add(Controls.wrapped(
                             details.facts().materials().stream()
                                     .map(material -> material.name())
                                     .collect(Collectors.joining(", ")),
@@ -238,7 +239,7 @@ final class CardPane extends BorderPane {
         }
         if (details.facts().lights() > 0) {
             facts.getChildren()
-                    .add(Bits.fact("lights", Units.count(details.facts().lights())));
+                    .add(Controls.fact("lights", Units.count(details.facts().lights())));
         }
         return facts;
     }
@@ -252,11 +253,11 @@ final class CardPane extends BorderPane {
             Button reserve = small("Reserve", "So that nobody else publishes it meanwhile", care::reserve);
             reserve.setId("card-reserve");
             reserve.setDisable(!writable);
-            line.getChildren().addAll(Bits.label("Free to edit", Styles.FAINT), Bits.spring(), reserve);
+            line.getChildren().addAll(Controls.label("Free to edit", Styles.FAINT), Controls.spring(), reserve);
             return line;
         }
         boolean mine = held.get().who().equals(session.workbench().who());
-        Label who = Bits.label(
+        Label who = Controls.label(
                 "Reserved by " + (mine ? "you" : held.get().who()) + " since "
                         + held.get().since().toString().substring(0, 16).replace('T', ' '),
                 Styles.CAUTION);
@@ -266,12 +267,12 @@ final class CardPane extends BorderPane {
                 ? small("Release", "Give it free again", care::release)
                 : small("Take over", "Hold it instead; the journal keeps of whom it was taken", care::takeOver);
         button.setId("card-release");
-        line.getChildren().addAll(new FontIcon("remixal-lock-line"), who, Bits.spring(), button);
+        line.getChildren().addAll(new FontIcon("remixal-lock-line"), who, Controls.spring(), button);
         return line;
     }
 
     private static Button small(String text, String hint, Runnable action) {
-        Button button = Bits.button(text, "", hint, action);
+        Button button = Controls.button(text, "", hint, action);
         button.getStyleClass().add("small");
         return button;
     }
@@ -290,7 +291,7 @@ final class CardPane extends BorderPane {
             });
             list.getChildren().add(link);
         }
-        return Optional.of(Bits.section(title, list));
+        return Optional.of(Controls.section(title, list));
     }
 
     // Edited copies
@@ -305,7 +306,7 @@ final class CardPane extends BorderPane {
         boolean saved = care.saved().contains(copy);
         VBox note = new VBox(
                 6,
-                Bits.wrapped(
+                Controls.wrapped(
                         saved
                                 ? "The copy of " + copy.base() + " was saved. Publish it as the next version?"
                                 : "A copy of " + copy.base() + " is being edited: " + copy.file()));
@@ -327,13 +328,13 @@ final class CardPane extends BorderPane {
     void editCopy() {
         Settings settings = session.workbench().settings();
         ComboBox<String> format = new ComboBox<>();
-        format.getItems().setAll(HandOut.FORMATS);
+        format.getItems().setAll(FileExport.FORMATS);
         format.setValue(settings.copyFormat());
         TextField program = new TextField(settings.editor());
         program.setId("edit-program");
         program.setPromptText("a program's command, or none");
         HBox.setHgrow(program, Priority.ALWAYS);
-        Button go = Bits.button("Choose a folder and unpack…", "", "", () -> {
+        Button go = Controls.button("Choose a folder and unpack…", "", "", () -> {
             session.workbench()
                     .keep(settings.withEditor(program.getText().strip()).withCopyFormat(format.getValue()));
             Ask.of(this, "An empty folder for the copy").folder().ifPresent(folder -> {
@@ -344,7 +345,7 @@ final class CardPane extends BorderPane {
         go.getStyleClass().add(Styles.PRIMARY);
         open(
                 "Edit a copy",
-                Bits.wrapped(
+                Controls.wrapped(
                         "The version is unpacked as a file, and the asset is reserved for you. Once the file is saved,"
                                 + " the card offers to publish it.",
                         Styles.FAINT),
@@ -354,7 +355,7 @@ final class CardPane extends BorderPane {
     }
 
     private static HBox row(String name, Node field) {
-        Label label = Bits.label(name, Styles.FAINT);
+        Label label = Controls.label(name, Styles.FAINT);
         label.setMinWidth(36);
         HBox row = new HBox(6, label, field);
         row.setAlignment(Pos.CENTER_LEFT);
@@ -372,20 +373,20 @@ final class CardPane extends BorderPane {
         TextField note = new TextField();
         note.setId("publish-note");
         note.setPromptText("what is new in it");
-        Button ready = Bits.button("Publish as ready", "", "Scenes that follow get it", () -> {
+        Button ready = Controls.button("Publish as ready", "", "Scenes that follow get it", () -> {
             closePanel();
             publishing.publish(note.getText().strip(), VersionStatus.READY);
         });
         ready.setId("publish-ready");
         ready.getStyleClass().add(Styles.PRIMARY);
-        Button draft = Bits.button("As a draft", "", "Scenes that follow keep what they have", () -> {
+        Button draft = Controls.button("As a draft", "", "Scenes that follow keep what they have", () -> {
             closePanel();
             publishing.publish(note.getText().strip(), VersionStatus.DRAFT);
         });
         for (Button button : List.of(ready, draft)) {
             button.disableProperty().bind(note.textProperty().isEmpty());
         }
-        open(title, Bits.wrapped("A version needs a note.", Styles.FAINT), note, new HBox(6, ready, draft));
+        open(title, Controls.wrapped("A version needs a note.", Styles.FAINT), note, new HBox(6, ready, draft));
         note.requestFocus();
     }
 
@@ -399,9 +400,9 @@ final class CardPane extends BorderPane {
     }
 
     private void open(String title, Node... content) {
-        Button close = Bits.button("", "remixal-close-line", "Leave it", this::closePanel);
+        Button close = Controls.button("", "remixal-close-line", "Leave it", this::closePanel);
         close.getStyleClass().add(Styles.QUIET);
-        HBox head = new HBox(8, Bits.label(title, Styles.SECTION), Bits.spring(), close);
+        HBox head = new HBox(8, Controls.label(title, Styles.SECTION), Controls.spring(), close);
         head.setAlignment(Pos.CENTER_LEFT);
         panel.getChildren().setAll(head);
         panel.getChildren().addAll(content);
@@ -425,7 +426,7 @@ final class CardPane extends BorderPane {
         actions.getStyleClass().add("strip");
         actions.setAlignment(Pos.CENTER_LEFT);
         if (items.size() == 1) {
-            Button place = Bits.button(
+            Button place = Controls.button(
                     "Place in the scene", "remixmz-map-pin-add-line", "", () -> onPlace.accept(items.getFirst()));
             place.setId("card-place");
             place.getStyleClass().add(Styles.PRIMARY);
@@ -446,7 +447,7 @@ final class CardPane extends BorderPane {
                         item("Hand out as files…", this::handOut, true),
                         item("Move or copy to a shelf…", this::moveTo, true),
                         item("Put into the trash (Delete)", () -> care.discard(items), writable));
-        actions.getChildren().addAll(Bits.spring(), more);
+        actions.getChildren().addAll(Controls.spring(), more);
         return actions;
     }
 
@@ -481,14 +482,14 @@ final class CardPane extends BorderPane {
                         .forEach(shelf -> target.getItems().add(new Target(library, shelf.path())));
             }
         }
-        Button move = Bits.button("Move", "", "Ids and versions stay; signposts stand where they were", () -> {
+        Button move = Controls.button("Move", "", "Ids and versions stay; signposts stand where they were", () -> {
             closePanel();
             care.move(
                     items, target.getValue().library().root(), target.getValue().shelf());
         });
         move.setId("move-go");
         move.getStyleClass().add(Styles.PRIMARY);
-        Button copy = Bits.button("Copy", "", "Copies get ids of their own", () -> {
+        Button copy = Controls.button("Copy", "", "Copies get ids of their own", () -> {
             closePanel();
             care.copy(
                     items, target.getValue().library().root(), target.getValue().shelf());
@@ -506,10 +507,10 @@ final class CardPane extends BorderPane {
     void handOut() {
         Settings settings = session.workbench().settings();
         ComboBox<String> format = new ComboBox<>();
-        format.getItems().setAll(HandOut.FORMATS);
+        format.getItems().setAll(FileExport.FORMATS);
         format.setValue(settings.handOutFormat());
         format.setOnAction(event -> session.workbench().keep(settings.withHandOutFormat(format.getValue())));
-        Button go = Bits.button("Choose a folder…", "", "", () -> {
+        Button go = Controls.button("Choose a folder…", "", "", () -> {
             Ask.of(this, "Where the files are to go").folder().ifPresent(folder -> {
                 closePanel();
                 care.handOut(model.chosenProperty().get(), folder, files -> {
@@ -522,7 +523,7 @@ final class CardPane extends BorderPane {
         go.getStyleClass().add(Styles.PRIMARY);
         open(
                 "Hand out as files",
-                Bits.wrapped(
+                Controls.wrapped(
                         "Assets that are dragged out of Pantry onto another program or folder are handed out in this"
                                 + " format too.",
                         Styles.FAINT),
@@ -531,16 +532,16 @@ final class CardPane extends BorderPane {
     }
 
     /** What the files cannot hold of the assets, asset by asset. */
-    private void tellWhatIsLeft(List<HandOut.HandedOut> files) {
+    private void tellWhatIsLeft(List<FileExport.HandedOut> files) {
         VBox lines = new VBox(4);
-        for (HandOut.HandedOut file : files) {
+        for (FileExport.HandedOut file : files) {
             for (String line : file.left()) {
                 String of = files.size() == 1 ? "" : file.file().getFileName() + ": ";
-                lines.getChildren().add(Bits.wrapped(of + line));
+                lines.getChildren().add(Controls.wrapped(of + line));
             }
         }
         if (!lines.getChildren().isEmpty()) {
-            ScrollPane scrolled = Bits.scrolling(lines);
+            ScrollPane scrolled = Controls.scrolling(lines);
             scrolled.setMinHeight(
                     Math.min(LONGEST_LIST, LINE_HEIGHT * lines.getChildren().size()));
             scrolled.setMaxHeight(LONGEST_LIST);
@@ -559,14 +560,14 @@ final class CardPane extends BorderPane {
                                         ", ",
                                         new java.util.TreeSet<>(entry.changes().keySet()));
                 lines.getChildren()
-                        .add(Bits.wrapped(
+                        .add(Controls.wrapped(
                                 entry.when().toString().substring(0, 16).replace('T', ' ') + "  " + entry.who() + "  "
                                         + entry.what() + changed
                                         + (entry.version().isEmpty() ? "" : " " + entry.version())
                                         + (entry.from().isEmpty() ? "" : " from " + entry.from())
                                         + (entry.note().isEmpty() ? "" : " “" + entry.note() + "”")));
             });
-            ScrollPane all = Bits.scrolling(lines);
+            ScrollPane all = Controls.scrolling(lines);
             all.setPrefHeight(240);
             open("What happened to it", all);
         });

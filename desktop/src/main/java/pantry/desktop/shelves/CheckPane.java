@@ -17,7 +17,7 @@ import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 import pantry.library.Library;
@@ -27,25 +27,25 @@ import pantry.library.TrashItem;
 /** What the check of a library found, each with its repairs; below it the trash. */
 final class CheckPane extends BorderPane {
     private final CheckModel model;
-    private final Care care;
+    private final LibraryActions care;
     private final ListView<CheckModel.Finding> findings = new ListView<>();
     private final ListView<TrashItem> trash;
-    private final Label heading = Bits.label("", Styles.TITLE);
+    private final Label heading = Controls.label("", Styles.TITLE);
     private final VBox summary = new VBox(8);
 
-    CheckPane(CheckModel model, Care care) {
+    CheckPane(CheckModel model, LibraryActions care) {
         this.model = model;
         this.care = care;
         this.trash = new ListView<>(model.trash());
         setId("check");
-        Button close = Bits.button("Back to the shelves", "", "", model::leave);
-        HBox head = new HBox(8, heading, Bits.spring(), close);
+        Button close = Controls.button("Back to the shelves", "", "", model::leave);
+        HBox head = new HBox(8, heading, Controls.spring(), close);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         setTop(head);
         findings.setCellFactory(cells -> new FindingCell());
         trash.setCellFactory(cells -> new TrashCell());
-        trash.setPlaceholder(Bits.label("The trash is empty.", Styles.FAINT));
+        trash.setPlaceholder(Controls.label("The trash is empty.", Styles.FAINT));
         model.checkedProperty().addListener((property, before, now) -> now.ifPresent(this::show));
     }
 
@@ -54,7 +54,7 @@ final class CheckPane extends BorderPane {
         heading.setText("Check of " + library.info().name());
         boolean well = checked.verification().ok();
         summary.getChildren()
-                .setAll(Bits.wrapped(Units.count(checked.verification().versions())
+                .setAll(Controls.wrapped(Units.count(checked.verification().versions())
                         + (checked.verification().versions() == 1 ? " version" : " versions")
                         + " checked against their checksums; "
                         + (well
@@ -81,21 +81,22 @@ final class CheckPane extends BorderPane {
     }
 
     private void showTrashHead(HBox head, Library library) {
-        Button empty = Bits.button(
+        Button empty = Controls.button(
                 "Delete all of it for good…", "", "Asks first: there is no way back", () -> ask(head, library));
         empty.setId("empty-trash");
         empty.disableProperty()
                 .bind(Bindings.isEmpty(model.trash()).or(new SimpleBooleanProperty(!library.writable())));
-        head.getChildren().setAll(Bits.label("Trash", Styles.SECTION), Bits.spring(), empty);
+        head.getChildren().setAll(Controls.label("Trash", Styles.SECTION), Controls.spring(), empty);
     }
 
     /** Nothing brings back what is deleted here: what will be gone is said before, and on the button. */
     private void ask(HBox head, Library library) {
         int count = model.trash().size();
         String what = count == 1 ? "1 thing" : Units.count(count) + " things";
-        Button keep = Bits.button("Keep " + (count == 1 ? "it" : "them"), "", "", () -> showTrashHead(head, library));
+        Button keep =
+                Controls.button("Keep " + (count == 1 ? "it" : "them"), "", "", () -> showTrashHead(head, library));
         keep.setCancelButton(true);
-        Button delete = Bits.button("Delete " + what + " for good", "", "There is no way back", () -> {
+        Button delete = Controls.button("Delete " + what + " for good", "", "There is no way back", () -> {
             model.emptyTrash();
             showTrashHead(head, library);
         });
@@ -103,21 +104,21 @@ final class CheckPane extends BorderPane {
         delete.getStyleClass().add("danger");
         head.getChildren()
                 .setAll(
-                        Bits.label(
+                        Controls.label(
                                 "Once deleted, nothing brings " + (count == 1 ? "it" : "them") + " back.",
                                 Styles.FAINT),
-                        Bits.spring(),
+                        Controls.spring(),
                         keep,
                         delete);
         keep.requestFocus();
     }
 
     private Node upgrade(Library library) {
-        Button button =
-                Bits.button("Upgrade the library", "", "It can be brought back", () -> model.upgrade(library, false));
+        Button button = Controls.button(
+                "Upgrade the library", "", "It can be brought back", () -> model.upgrade(library, false));
         VBox note = new VBox(
                 6,
-                Bits.wrapped("The library has format " + library.info().format()
+                Controls.wrapped("The library has format " + library.info().format()
                         + ". Upgraded, it also notices assets that are moved by hand; older versions of Pantry then"
                         + " no longer open it. The upgrade can be taken back."),
                 button);
@@ -140,9 +141,9 @@ final class CheckPane extends BorderPane {
                 setGraphic(null);
                 return;
             }
-            Label kind = Bits.label(finding.problem().kind().word(), "status", "caution");
+            Label kind = Controls.label(finding.problem().kind().word(), "status", "caution");
             kind.setMinWidth(USE_PREF_SIZE);
-            Label path = Bits.label(
+            Label path = Controls.label(
                     relative(checked.get().library(), finding.problem().path()), Styles.FIGURE);
             path.setTooltip(new Tooltip(finding.problem().path().toString()));
             HBox first = new HBox(8, kind, path);
@@ -151,14 +152,14 @@ final class CheckPane extends BorderPane {
             for (Repair repair : finding.repairs()) {
                 String words = repair.words().substring(0, 1).toUpperCase()
                         + repair.words().substring(1);
-                Button button = Bits.button(words, "", "", () -> model.repair(finding, repair));
+                Button button = Controls.button(words, "", "", () -> model.repair(finding, repair));
                 button.getStyleClass().add("small");
                 repairs.getChildren().add(button);
             }
             if (finding.repairs().isEmpty()) {
-                repairs.getChildren().add(Bits.label("Only a person can put this right.", Styles.FAINT));
+                repairs.getChildren().add(Controls.label("Only a person can put this right.", Styles.FAINT));
             }
-            setGraphic(new VBox(4, first, Bits.wrapped(finding.problem().message()), repairs));
+            setGraphic(new VBox(4, first, Controls.wrapped(finding.problem().message()), repairs));
         }
     }
 
@@ -172,15 +173,20 @@ final class CheckPane extends BorderPane {
                 setGraphic(null);
                 return;
             }
-            Button restore = Bits.button("Restore", "", "Put it back where it stood", () -> model.checkedProperty()
+            Button restore = Controls.button("Restore", "", "Put it back where it stood", () -> model.checkedProperty()
                     .get()
                     .ifPresent(now -> care.restore(now.library(), List.of(item), model::readTrash)));
             restore.getStyleClass().add("small");
-            Label day =
-                    Bits.label(item.when().toString().substring(0, 16).replace('T', ' '), Styles.FIGURE, Styles.FAINT);
+            Label day = Controls.label(
+                    item.when().toString().substring(0, 16).replace('T', ' '), Styles.FIGURE, Styles.FAINT);
             day.setMinWidth(USE_PREF_SIZE);
             HBox line = new HBox(
-                    8, Bits.label(item.name()), Bits.label(item.path(), Styles.FAINT), Bits.spring(), day, restore);
+                    8,
+                    Controls.label(item.name()),
+                    Controls.label(item.path(), Styles.FAINT),
+                    Controls.spring(),
+                    day,
+                    restore);
             line.setAlignment(Pos.CENTER_LEFT);
             setGraphic(line);
         }

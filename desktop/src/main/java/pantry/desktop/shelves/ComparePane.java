@@ -19,7 +19,7 @@ import javafx.util.Duration;
 import pantry.base.math.Vec3;
 import pantry.compare.Comparison;
 import pantry.compare.Overlay;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
@@ -33,11 +33,11 @@ final class ComparePane extends BorderPane {
     private final View3d before = new View3d();
     private final View3d after = new View3d();
     private final View3d over = new View3d();
-    private final Label beforeName = Bits.label("", Styles.SECTION, "view-note");
-    private final Label afterName = Bits.label("", Styles.SECTION, "view-note");
+    private final Label beforeName = Controls.label("", Styles.SECTION, "view-note");
+    private final Label afterName = Controls.label("", Styles.SECTION, "view-note");
     private final HBox sides = new HBox(1);
     private final VBox differences = new VBox(12);
-    private final Label heading = Bits.label("", Styles.TITLE);
+    private final Label heading = Controls.label("", Styles.TITLE);
     private final ToggleButton laidOver = new ToggleButton("Laid over");
 
     ComparePane(ShelvesModel model) {
@@ -62,16 +62,16 @@ final class ComparePane extends BorderPane {
             }
             layOut();
         });
-        Button close = Bits.button("Back to the shelves", "", "End the comparison (Esc)", () -> model.card()
+        Button close = Controls.button("Back to the shelves", "", "End the comparison (Esc)", () -> model.card()
                 .endComparison());
         close.setId("compare-close");
         close.getStyleClass().add("small");
-        HBox head = new HBox(8, heading, Bits.spring(), beside, laidOver, close);
+        HBox head = new HBox(8, heading, Controls.spring(), beside, laidOver, close);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         setTop(head);
         differences.getStyleClass().add("slip");
-        SplitPane parts = new SplitPane(sides, Bits.scrolling(differences));
+        SplitPane parts = new SplitPane(sides, Controls.scrolling(differences));
         parts.setOrientation(javafx.geometry.Orientation.VERTICAL);
         parts.setDividerPositions(0.58);
         setCenter(parts);
@@ -123,7 +123,7 @@ final class ComparePane extends BorderPane {
                 swatch.setMaxSize(12, 12);
                 swatch.setStyle(
                         String.format("-fx-background-color: #%06X; -fx-background-radius: 3;", tint.display()));
-                HBox line = new HBox(6, swatch, Bits.label(tint.words()));
+                HBox line = new HBox(6, swatch, Controls.label(tint.words()));
                 line.setAlignment(Pos.CENTER_LEFT);
                 legend.getChildren().add(line);
             }
@@ -139,27 +139,27 @@ final class ComparePane extends BorderPane {
         Comparison all = compared.differences();
         VBox figures = new VBox(
                 4,
-                Bits.fact(
+                Controls.fact(
                         "triangles",
                         Units.count(all.triangles().before()) + " → "
                                 + Units.count(all.triangles().after())),
-                Bits.fact(
+                Controls.fact(
                         "size",
                         size(all.bounds().before()) + " → " + size(all.bounds().after())),
-                Bits.fact("middle moved from the pivot by", Units.length(all.pivotMoved())),
-                Bits.fact(
+                Controls.fact("middle moved from the pivot by", Units.length(all.pivotMoved())),
+                Controls.fact(
                         "surfaces at most apart",
                         Double.isInfinite(all.distance())
                                 ? "one has none"
                                 : Units.length(all.distance()) + " (to " + Units.length(all.distanceStep()) + ")"));
-        differences.getChildren().setAll(Bits.section("Figures", figures));
+        differences.getChildren().setAll(Controls.section("Figures", figures));
         VBox objects = new VBox(4);
         for (Comparison.ObjectChange change : all.objects()) {
             String words = change.what().stream()
-                    .map(Comparison.What::word)
+                    .map(Comparison.ChangeKind::word)
                     .reduce((a, b) -> a + ", " + b)
                     .orElse("");
-            boolean renamed = change.what().contains(Comparison.What.RENAMED);
+            boolean renamed = change.what().contains(Comparison.ChangeKind.RENAMED);
             objects.getChildren()
                     .add(line(
                             renamed ? change.before() + " → " + change.after() : change.path(),
@@ -176,22 +176,24 @@ final class ComparePane extends BorderPane {
                 .add(line("variant " + each.name(), each.what().word(), each.detail())));
         section("Materials, textures and variants", others);
         if (all.same()) {
-            differences.getChildren().add(Bits.wrapped("Nothing that can be seen or chosen differs.", Styles.FAINT));
+            differences
+                    .getChildren()
+                    .add(Controls.wrapped("Nothing that can be seen or chosen differs.", Styles.FAINT));
         }
     }
 
     private void section(String title, VBox lines) {
         if (!lines.getChildren().isEmpty()) {
-            differences.getChildren().add(Bits.section(title, lines));
+            differences.getChildren().add(Controls.section(title, lines));
         }
     }
 
     private static HBox line(String name, String what, String detail) {
-        Label object = Bits.label(name);
+        Label object = Controls.label(name);
         object.setMinWidth(60);
-        Label word = Bits.label(what, "status");
+        Label word = Controls.label(what, "status");
         word.setMinWidth(Region.USE_PREF_SIZE);
-        HBox line = new HBox(8, object, word, Bits.spring(), Bits.label(detail, Styles.FAINT));
+        HBox line = new HBox(8, object, word, Controls.spring(), Controls.label(detail, Styles.FAINT));
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }

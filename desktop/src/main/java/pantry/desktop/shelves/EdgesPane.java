@@ -34,7 +34,7 @@ import pantry.base.Names;
 import pantry.catalogue.Finder;
 import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 
@@ -274,7 +274,7 @@ final class EdgesPane extends StackPane {
             labels.getChildren().add(label);
         }
         String shelf = segment.shelf();
-        Label plate = Bits.label(shelf.substring(shelf.lastIndexOf('/') + 1), "shelf-plate");
+        Label plate = Controls.label(shelf.substring(shelf.lastIndexOf('/') + 1), "shelf-plate");
         plate.setTooltip(new Tooltip(shelf.replace("/", " / ")));
         HBox edge = new HBox(plate);
         edge.setAlignment(Pos.CENTER_LEFT);
@@ -296,10 +296,11 @@ final class EdgesPane extends StackPane {
         signs.setAlignment(Pos.TOP_RIGHT);
         if (!item.status().equals("ready")) {
             signs.getChildren()
-                    .add(Bits.label(item.status(), "status", item.status().equals("retired") ? "wrong" : "caution"));
+                    .add(Controls.label(
+                            item.status(), "status", item.status().equals("retired") ? "wrong" : "caution"));
         }
         if (!item.kind().equals("model")) {
-            signs.getChildren().add(Bits.label(item.kind(), "status"));
+            signs.getChildren().add(Controls.label(item.kind(), "status"));
         }
         if (model.isFavourite(item)) {
             signs.getChildren().add(new FontIcon("remixmz-star-fill"));
@@ -310,14 +311,14 @@ final class EdgesPane extends StackPane {
     }
 
     private VBox label(IndexedAsset item) {
-        Label figures = Bits.label(
+        Label figures = Controls.label(
                 Units.length(item.size()[1]) + " · " + Units.count(item.triangles()) + " △",
                 Styles.FIGURE,
                 Styles.FAINT);
-        VBox label = new VBox(Bits.label(item.name()), figures);
+        VBox label = new VBox(Controls.label(item.name()), figures);
         String reason = Finder.reason(model.searchProperty().get(), item);
         if (!reason.isEmpty()) {
-            Label why = Bits.label(reason, "reason");
+            Label why = Controls.label(reason, "reason");
             why.setTooltip(new Tooltip("Found by " + reason));
             label.getChildren().add(why);
         }

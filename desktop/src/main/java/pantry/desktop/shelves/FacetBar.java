@@ -8,7 +8,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import pantry.catalogue.Found;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 
@@ -41,7 +41,7 @@ final class FacetBar extends FlowPane {
             if (facets.size() < 2 && !narrowed) {
                 continue;
             }
-            Label name = Bits.label(key, Styles.FAINT, "facet-name");
+            Label name = Controls.label(key, Styles.FAINT, "facet-name");
             getChildren().add(name);
             facets.stream().limit(SHOWN.get(key)).forEach(facet -> getChildren().add(chip(key, facet)));
         }

@@ -27,7 +27,7 @@ import pantry.base.IoProblems;
 import pantry.base.PantryException;
 import pantry.catalogue.Finder;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Units;
 
@@ -90,7 +90,7 @@ final class ItemTable extends TableView<IndexedAsset> {
             }
         });
         model.chosenProperty().addListener(change -> showChosen());
-        setPlaceholder(Bits.label("Nothing is found.", Styles.FAINT));
+        setPlaceholder(Controls.label("Nothing is found.", Styles.FAINT));
     }
 
     private TableRow<IndexedAsset> row(AssetDrag drag) {

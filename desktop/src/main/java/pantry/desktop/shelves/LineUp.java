@@ -15,7 +15,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Units;
@@ -38,7 +38,7 @@ final class LineUp extends StackPane {
     private final ShelvesModel model;
     private final View3d view = new View3d();
     private final Pane labels = new Pane();
-    private final Label note = Bits.label("", Styles.FAINT);
+    private final Label note = Controls.label("", Styles.FAINT);
     private List<Standing> standing = List.of();
     private int asked;
 
@@ -151,7 +151,7 @@ final class LineUp extends StackPane {
             Vec3 at = new Vec3(-0.6, mark * step, 0);
             labels.getChildren().add(line(at, at.plus(new Vec3(0.12, 0, 0))));
             Vec3 seen = view.project(at);
-            Label figure = Bits.label(Units.length(mark * step), Styles.FIGURE, Styles.FAINT, "small");
+            Label figure = Controls.label(Units.length(mark * step), Styles.FIGURE, Styles.FAINT, "small");
             labels.getChildren().add(figure);
             figure.applyCss();
             figure.relocate(seen.x() - figure.prefWidth(-1) - 4, seen.y() - 8);
@@ -177,7 +177,8 @@ final class LineUp extends StackPane {
         for (Standing each : standing) {
             Vec3 at = view.project(each.foot());
             VBox label = new VBox(
-                    Bits.label(each.name()), Bits.label(Units.length(each.height()), Styles.FIGURE, Styles.FAINT));
+                    Controls.label(each.name()),
+                    Controls.label(Units.length(each.height()), Styles.FIGURE, Styles.FAINT));
             label.setAlignment(Pos.CENTER);
             label.getStyleClass().add("line-up-label");
             labels.getChildren().add(label);

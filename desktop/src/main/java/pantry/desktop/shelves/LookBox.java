@@ -13,7 +13,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.Measuring;
 import pantry.desktop.look3d.View3d;
@@ -99,7 +99,7 @@ final class LookBox extends VBox {
             choice.setValue(chosen.getOrDefault(set, details.choices().getOrDefault(set, variants.getFirst())));
             choice.getStyleClass().add("small");
             choice.setOnAction(event -> model.card().choose(set, choice.getValue()));
-            Label name = Bits.label(set, Styles.FAINT);
+            Label name = Controls.label(set, Styles.FAINT);
             HBox line = new HBox(6, name, choice);
             line.setAlignment(Pos.CENTER_LEFT);
             choices.getChildren().add(line);

@@ -26,7 +26,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.OwnKeys;
 import pantry.desktop.look.Styles;
 import pantry.desktop.session.Libraries;
@@ -40,7 +40,7 @@ final class PlacesPane extends VBox {
     private static final int TAGS_SHOWN = 40;
 
     private final ShelvesModel model;
-    private final Care care;
+    private final LibraryActions care;
     private final AssetDrag drag;
     private final TreeView<Entry> tree = new TreeView<>();
     private final Map<String, Boolean> folded = new HashMap<>();
@@ -89,7 +89,7 @@ final class PlacesPane extends VBox {
         }
     }
 
-    PlacesPane(ShelvesModel model, Care care, AssetDrag drag) {
+    PlacesPane(ShelvesModel model, LibraryActions care, AssetDrag drag) {
         this.model = model;
         this.care = care;
         this.drag = drag;
@@ -116,10 +116,10 @@ final class PlacesPane extends VBox {
                 event.consume();
             }
         });
-        Button make = Bits.button("", "remixal-add-line", "Make a shelf", this::makeShelf);
+        Button make = Controls.button("", "remixal-add-line", "Make a shelf", this::makeShelf);
         make.setId("make-shelf");
         make.getStyleClass().add(Styles.QUIET);
-        HBox head = new HBox(8, Bits.label("Places", Styles.TITLE), Bits.spring(), make);
+        HBox head = new HBox(8, Controls.label("Places", Styles.TITLE), Controls.spring(), make);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         asking.getStyleClass().addAll("strip", "asking");
@@ -367,11 +367,11 @@ final class PlacesPane extends VBox {
                 event.consume();
             }
         });
-        Button ok = Bits.button(yes, "", "", give);
+        Button ok = Controls.button(yes, "", "", give);
         ok.getStyleClass().add(Styles.PRIMARY);
-        Button no = Bits.button("Leave it", "", "", close);
+        Button no = Controls.button("Leave it", "", "", close);
         no.getStyleClass().add(Styles.QUIET);
-        asking.getChildren().setAll(Bits.wrapped(question), field, new HBox(6, ok, no));
+        asking.getChildren().setAll(Controls.wrapped(question), field, new HBox(6, ok, no));
         asking.setVisible(true);
         asking.setManaged(true);
         field.requestFocus();
@@ -438,7 +438,7 @@ final class PlacesPane extends VBox {
             }
             setGraphic(
                     switch (entry) {
-                        case Entry.Heading(String title) -> Bits.label(title, Styles.SECTION);
+                        case Entry.Heading(String title) -> Controls.label(title, Styles.SECTION);
                         case Entry.Where(Place place, String name, String icon, int count) -> line(icon, name, count);
                         case Entry.Kept(Personal.KeptSearch search) -> {
                             setTooltip(new Tooltip(search.text()));
@@ -455,11 +455,11 @@ final class PlacesPane extends VBox {
             if (!icon.isEmpty()) {
                 line.getChildren().add(new FontIcon(icon));
             }
-            Label label = Bits.label(name);
+            Label label = Controls.label(name);
             label.setMinWidth(30);
-            line.getChildren().addAll(label, Bits.spring());
+            line.getChildren().addAll(label, Controls.spring());
             if (count >= 0) {
-                Label number = Bits.label(Units.count(count), Styles.FIGURE, Styles.FAINT);
+                Label number = Controls.label(Units.count(count), Styles.FIGURE, Styles.FAINT);
                 number.setMinWidth(USE_PREF_SIZE);
                 line.getChildren().add(number);
             }
@@ -478,9 +478,9 @@ final class PlacesPane extends VBox {
             HBox line = line("", library.info().name(), of.on() && !of.away() ? of.count() : -1);
             line.getChildren().getFirst().getStyleClass().add(Styles.SECTION);
             if (of.away()) {
-                line.getChildren().add(Bits.label("away", "status", "caution"));
+                line.getChildren().add(Controls.label("away", "status", "caution"));
             } else if (!library.writable()) {
-                line.getChildren().add(Bits.label("read-only", "status"));
+                line.getChildren().add(Controls.label("read-only", "status"));
             }
             line.getChildren().add(on);
             setTooltip(new Tooltip(library.root().toString()));

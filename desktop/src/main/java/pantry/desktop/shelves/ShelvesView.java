@@ -24,7 +24,7 @@ import javafx.util.StringConverter;
 import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
 import pantry.desktop.look.Ask;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.desktop.look3d.View3d;
 import pantry.desktop.session.Session;
@@ -37,7 +37,7 @@ public final class ShelvesView extends BorderPane {
 
     private final ShelvesModel model;
     private final Session session;
-    private final Care care;
+    private final LibraryActions care;
     private final CheckModel checks;
     private final PlacesPane places;
     private final EdgesPane edges;
@@ -50,9 +50,9 @@ public final class ShelvesView extends BorderPane {
     private final StackPane middle = new StackPane();
     private final BorderPane found = new BorderPane();
     private final StackPane centre = new StackPane();
-    private final Label heading = Bits.label("", Styles.TITLE);
-    private final Label count = Bits.label("", Styles.FAINT);
-    private final Label complaint = Bits.wrapped("", Styles.CAUTION);
+    private final Label heading = Controls.label("", Styles.TITLE);
+    private final Label count = Controls.label("", Styles.FAINT);
+    private final Label complaint = Controls.wrapped("", Styles.CAUTION);
     private final ToggleButton asEdges = way("Shelves", "as-edges", "Standing on their shelves' edges");
     private final ToggleButton asTable = way("Table", "as-table", "With columns to sort and choose");
     private final ToggleButton asLineUp = way("Line-up", "as-line-up", "Side by side at true scale");
@@ -62,7 +62,7 @@ public final class ShelvesView extends BorderPane {
     public ShelvesView(ShelvesModel model, Session session, Thumbs thumbs) {
         this.model = model;
         this.session = session;
-        this.care = new Care(model);
+        this.care = new LibraryActions(model);
         this.checks = new CheckModel(session);
         AssetDrag drag = new AssetDrag(model, care, thumbs);
         places = new PlacesPane(model, care, drag);
@@ -122,7 +122,7 @@ public final class ShelvesView extends BorderPane {
         });
         HBox how = new HBox(2, asEdges, asTable, asLineUp);
         how.setAlignment(Pos.CENTER);
-        HBox head = new HBox(8, heading, count, Bits.spring(), sizing, order(), how);
+        HBox head = new HBox(8, heading, count, Controls.spring(), sizing, order(), how);
         heading.setMinWidth(60);
         count.setMinWidth(Region.USE_PREF_SIZE);
         head.setAlignment(Pos.CENTER_LEFT);
@@ -199,7 +199,7 @@ public final class ShelvesView extends BorderPane {
         sizing.setManaged(asEdges.isSelected());
         if (session.libraries().isEmpty()) {
             middle.getChildren()
-                    .setAll(Bits.empty(
+                    .setAll(Controls.empty(
                             "remixal-archive-drawer-line",
                             "No library is open",
                             "A library is a folder that a team shares. Open one, or make a new one, with the button at"
@@ -220,39 +220,41 @@ public final class ShelvesView extends BorderPane {
 
     private VBox nothing(String words) {
         if (model.isLooking()) {
-            return Bits.empty("remixal-archive-drawer-line", "Looking…", "What stands in the library is being read.");
+            return Controls.empty(
+                    "remixal-archive-drawer-line", "Looking…", "What stands in the library is being read.");
         }
         if (!words.isBlank()) {
-            return Bits.empty(
+            return Controls.empty(
                     "remixmz-search-line",
                     "Nothing matches “" + words.strip() + "”",
                     "Every word must begin some word of the name, tags, notes, materials, parts or shelf. Facts are"
                             + " asked as kind:model, tag:sensor, triangles:<5000 or height:1..3m.",
-                    Bits.button("Look for everything", "", "", () -> {
+                    Controls.button("Look for everything", "", "", () -> {
                         model.wordsProperty().set("");
                         model.placeProperty().set(new Place.All());
                     }));
         }
-        Button receive = Bits.button("Take files in…", "", "", () -> onReceive.run());
+        Button receive = Controls.button("Take files in…", "", "", () -> onReceive.run());
         receive.getStyleClass().add(Styles.PRIMARY);
         return switch (model.placeProperty().get()) {
             case Place.Favourites() ->
-                Bits.empty(
+                Controls.empty(
                         "remixmz-star-line",
                         "No favourites yet",
                         "Choose an asset and press F, or click the star on its card.");
             case Place.Recent() ->
-                Bits.empty("remixmz-time-line", "Nothing was looked at yet", "What you look at is listed here.");
+                Controls.empty("remixmz-time-line", "Nothing was looked at yet", "What you look at is listed here.");
             case Place.Alike alike ->
-                Bits.empty("remixmz-shape-line", "Nothing else has nearly this shape", "Size and turn do not matter.");
+                Controls.empty(
+                        "remixmz-shape-line", "Nothing else has nearly this shape", "Size and turn do not matter.");
             case Place.OnShelf shelf ->
-                Bits.empty(
+                Controls.empty(
                         "remixal-archive-drawer-line",
                         "The shelf is empty",
                         "Drag assets here from another shelf, or take files in.",
                         receive);
             default ->
-                Bits.empty(
+                Controls.empty(
                         "remixal-archive-drawer-line",
                         "The shelves are empty",
                         "Assets stand here once files have been received.",
@@ -262,7 +264,7 @@ public final class ShelvesView extends BorderPane {
 
     // What can be done by key or by name
 
-    public Care care() {
+    public LibraryActions care() {
         return care;
     }
 

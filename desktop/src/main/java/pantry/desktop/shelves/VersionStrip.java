@@ -16,7 +16,7 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
-import pantry.desktop.look.Bits;
+import pantry.desktop.look.Controls;
 import pantry.desktop.look.Styles;
 import pantry.library.VersionInfo;
 import pantry.library.VersionStatus;
@@ -27,10 +27,10 @@ final class VersionStrip extends VBox {
     private static final double PICTURE = 64;
 
     private final ShelvesModel model;
-    private final Care care;
+    private final LibraryActions care;
     private final Thumbs thumbs;
 
-    VersionStrip(ShelvesModel model, Care care, Thumbs thumbs) {
+    VersionStrip(ShelvesModel model, LibraryActions care, Thumbs thumbs) {
         super(8);
         this.model = model;
         this.care = care;
@@ -60,8 +60,8 @@ final class VersionStrip extends VBox {
         picture.setFitHeight(PICTURE);
         VBox tile = new VBox(
                 picture,
-                Bits.label(version.version(), Styles.FIGURE),
-                Bits.label(version.day(), Styles.FIGURE, Styles.FAINT, "small"),
+                Controls.label(version.version(), Styles.FIGURE),
+                Controls.label(version.day(), Styles.FIGURE, Styles.FAINT, "small"),
                 status(version));
         tile.setAlignment(Pos.TOP_CENTER);
         tile.setId("version-" + version.version());
@@ -84,7 +84,7 @@ final class VersionStrip extends VBox {
 
     private static Label status(VersionInfo version) {
         String word = version.status().word() + (version.ready() ? " ✓" : "");
-        Label label = Bits.label(
+        Label label = Controls.label(
                 word,
                 "status",
                 version.ready() ? "good" : version.status() == VersionStatus.RETIRED ? "wrong" : "plain");
@@ -94,7 +94,7 @@ final class VersionStrip extends VBox {
     }
 
     private static Label about(VersionInfo version) {
-        return Bits.wrapped(
+        return Controls.wrapped(
                 (version.note().isEmpty() ? "No note" : "“" + version.note() + "”") + " — " + version.who() + ", "
                         + version.when().replace('T', ' ').replaceAll("(:\\d\\d)(:\\d\\d)?(\\.\\d+)?Z$", "$1 UTC"),
                 Styles.FAINT);
@@ -133,7 +133,7 @@ final class VersionStrip extends VBox {
     }
 
     private static Button small(String text, String hint, Runnable action) {
-        Button button = Bits.button(text, "", hint, action);
+        Button button = Controls.button(text, "", hint, action);
         button.getStyleClass().add("small");
         return button;
     }

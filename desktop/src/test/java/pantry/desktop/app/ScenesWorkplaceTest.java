@@ -43,7 +43,7 @@ import pantry.scene.Safekeeping;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.workbench.Workbench;
 
 /**
@@ -73,7 +73,11 @@ class ScenesWorkplaceTest {
         Asset crate = library.find("Stores/Crate");
         for (int i = 0; i < 3; i++) {
             other.place(
-                    crate, Optional.empty(), "Crate", Placing.ORIGIN.withMove(new Vec3(2 * i, 0, 0)), Optional.empty());
+                    crate,
+                    Optional.empty(),
+                    "Crate",
+                    TransformComponents.ORIGIN.withMove(new Vec3(2 * i, 0, 0)),
+                    Optional.empty());
         }
         other.structure()
                 .group(other.placements().stream().map(each -> each.path()).toList(), "Stack");
@@ -360,7 +364,8 @@ class ScenesWorkplaceTest {
         robot.interact(() -> parts.scenes().place(library.find("Stores/Crate"), new Vec3(9, 0, 9)));
         Scene mine = scene();
         Scene theirs = workbench.openScene(mine.file());
-        theirs.place(library.find("Stores/Crate"), Optional.empty(), "Theirs", Placing.ORIGIN, Optional.empty());
+        theirs.place(
+                library.find("Stores/Crate"), Optional.empty(), "Theirs", TransformComponents.ORIGIN, Optional.empty());
         theirs.saveOver();
         Files.setLastModifiedTime(
                 mine.file(), java.nio.file.attribute.FileTime.from(java.time.Instant.parse("2031-01-01T00:00:00Z")));
@@ -412,7 +417,7 @@ class ScenesWorkplaceTest {
                 library.find("Stores/Crate"),
                 Optional.empty(),
                 "More",
-                Placing.ORIGIN.withMove(new Vec3(0, 0, 3)),
+                TransformComponents.ORIGIN.withMove(new Vec3(0, 0, 3)),
                 Optional.empty());
         other.save();
         robot.interact(() -> scene().reload());
@@ -435,7 +440,7 @@ class ScenesWorkplaceTest {
             return view.localToScreen(seen.x(), seen.y());
         });
         grasp(robot, "#grip-slide").moveTo(target.add(5, 5)).dropTo(target);
-        Placing stands = scene().placement(crate).orElseThrow().placing();
+        TransformComponents stands = scene().placement(crate).orElseThrow().placing();
         assertThat(stands.move().y()).isCloseTo(crates.max().y(), within(1e-3));
         assertThat(stands.move().minus(top).length()).isLessThan(0.1);
         robot.push(KeyCode.CONTROL, KeyCode.Z);

@@ -35,7 +35,7 @@ import pantry.library.Library;
 import pantry.mesh.Shapes;
 import pantry.model.Model;
 import pantry.scene.Placement;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /**
  * The main job in the real window, by mouse and keyboard: a file is received, shelved and found; it is dragged into a
@@ -152,14 +152,15 @@ class WholeWayTest {
         click(robot, "#turn-y").push(KeyCode.CONTROL, KeyCode.A).write("30").push(KeyCode.ENTER);
         click(robot, "#turn-y").push(KeyCode.CONTROL, KeyCode.A).write("+15").push(KeyCode.ENTER);
         click(robot, "#scale-y").push(KeyCode.CONTROL, KeyCode.A).write("1.5").push(KeyCode.ENTER);
-        Placing typed = new Placing(new Vec3(2.5, 0, -1), new Vec3(0, 45, 0), new Vec3(1, 1.5, 1));
+        TransformComponents typed =
+                new TransformComponents(new Vec3(2.5, 0, -1), new Vec3(0, 45, 0), new Vec3(1, 1.5, 1));
         assertThat(single().placing()).isEqualTo(typed);
 
         // By hand: slid, raised, turned and scaled, each seen in the figures.
         robot.interact(() -> parts.frame().scenes().view().frameAll());
         until("it is drawn", () -> parts.frame().scenes().view().settled());
         drag(robot, "#grip-slide", 60, 10);
-        Placing slid = single().placing();
+        TransformComponents slid = single().placing();
         assertThat(slid.move().x()).isNotEqualTo(2.5);
         assertThat(slid.move().y()).isZero();
         assertThat(slid.turn()).isEqualTo(typed.turn());
@@ -168,7 +169,7 @@ class WholeWayTest {
         drag(robot, "#grip-turn", -30, 30);
         assertThat(single().placing().turn().y()).isNotEqualTo(45);
         drag(robot, "#grip-scale", -25, -8);
-        Placing dragged = single().placing();
+        TransformComponents dragged = single().placing();
         assertThat(dragged.scale().y() / dragged.scale().x()).isCloseTo(1.5, within(1e-6));
         assertThat(dragged.scale().x()).isNotEqualTo(1);
 

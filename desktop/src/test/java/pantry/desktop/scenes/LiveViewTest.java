@@ -35,7 +35,7 @@ import pantry.scene.Layout;
 import pantry.scene.Occurrence;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /** What the view shows is what the saved file shows when it is opened anew: the picture, and what is under the mouse. */
 class LiveViewTest {
@@ -180,7 +180,7 @@ class LiveViewTest {
         SdfPath one = objects.get(which % objects.size());
         SdfPath two = objects.get(which / 3 % objects.size());
         yard.model.selectionProperty().set(Set.of(one));
-        Handling handling = yard.model.handling();
+        SelectionEdits handling = yard.model.handling();
         switch (kind) {
             case 1, 2, 3 ->
                 handling.move(
@@ -267,7 +267,7 @@ class LiveViewTest {
                 yard.model.selectionProperty().set(Set.of(crate));
                 assertThat(yard.scene().sharing().occurrences(crate)).hasSize(uses);
                 ScenesModel.Own own = yard.model.one().orElseThrow();
-                Placing there = own.placing().withMove(new Vec3(1.5, 0.5, 1));
+                TransformComponents there = own.placing().withMove(new Vec3(1.5, 0.5, 1));
                 RenderScene before = yard.model.shownProperty().get().drawn();
                 RenderScene dragged = yard.model.preview(own, there);
                 Box3 outlined = yard.model.previewBox(own, there);

@@ -24,9 +24,9 @@ import pantry.scene.Focus;
 import pantry.scene.Layout;
 import pantry.scene.Placement;
 import pantry.scene.Safekeeping;
-import pantry.scene.Step;
+import pantry.scene.TransformStep;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 class ScenesModelTest {
     @TempDir
@@ -105,7 +105,7 @@ class ScenesModelTest {
     @Test
     void movingDuplicatingAndRemovingAreUndoneOneByOne() {
         Placement first = placed(0);
-        model.handling().move(first.path(), Placing.ORIGIN.withTurn(new Vec3(0, 30, 0)));
+        model.handling().move(first.path(), TransformComponents.ORIGIN.withTurn(new Vec3(0, 30, 0)));
         model.handling().duplicateSelected();
         assertThat(model.placements()).hasSize(2);
         assertThat(model.single().orElseThrow().placing().move()).isEqualTo(new Vec3(1, 0, 0));
@@ -125,7 +125,7 @@ class ScenesModelTest {
         model.undo();
         model.undo();
         assertThat(model.placements()).singleElement().satisfies(p -> assertThat(p.placing())
-                .isEqualTo(Placing.ORIGIN));
+                .isEqualTo(TransformComponents.ORIGIN));
         model.redo();
         model.redo();
         assertThat(model.placements()).hasSize(2);
@@ -202,7 +202,7 @@ class ScenesModelTest {
                 }
                 """);
         model.open(file);
-        model.handling().move(SdfPath.of("/W/Mast"), Placing.ORIGIN);
+        model.handling().move(SdfPath.of("/W/Mast"), TransformComponents.ORIGIN);
         assertThat(desk.session().ledger().getFirst().text()).contains("another form");
         assertThat(model.shownProperty().get().drawn().bounds().centre().x()).isEqualTo(4);
         assertThat(model.changedProperty().get()).isFalse();
@@ -276,7 +276,7 @@ class ScenesModelTest {
         model.handling().group("Pair");
         ScenesModel.Own group = model.one().orElseThrow();
         assertThat(group.placement()).isEmpty();
-        model.handling().move(group.path(), Placing.ORIGIN.withMove(new Vec3(5, 0, 1)));
+        model.handling().move(group.path(), TransformComponents.ORIGIN.withMove(new Vec3(5, 0, 1)));
         assertThat(model.shownProperty()
                         .get()
                         .drawn()
@@ -301,7 +301,7 @@ class ScenesModelTest {
         Placement placement = placed(2);
         model.putInto("Masts");
         model.set("Masts", new Drawers.State(false, true, false));
-        model.handling().move(placement.path(), Placing.ORIGIN);
+        model.handling().move(placement.path(), TransformComponents.ORIGIN);
         assertThat(desk.session().ledger().getFirst().text()).contains("locked by its drawer");
         model.handling().removeSelected();
         model.handling().nudge(new Vec3(1, 0, 0));
@@ -337,9 +337,11 @@ class ScenesModelTest {
     @Test
     void stepsAreDoneAgainAndPlacesAreGivenToOthers() {
         placed(0);
-        model.handling().step(new Step(new Vec3(0, 0, 2), new Vec3(0, 30, 0), 1, Step.About.PIVOT, Step.Axes.WORLD));
+        model.handling()
+                .step(new TransformStep(
+                        new Vec3(0, 0, 2), new Vec3(0, 30, 0), 1, TransformStep.About.PIVOT, TransformStep.Axes.WORLD));
         model.handling().repeat();
-        Placing twice = model.one().orElseThrow().placing();
+        TransformComponents twice = model.one().orElseThrow().placing();
         assertThat(twice.move().z()).isEqualTo(4);
         assertThat(twice.turn().y()).isCloseTo(60, within(1e-4));
         model.handling().copyPlace();
@@ -347,7 +349,7 @@ class ScenesModelTest {
         model.handling().givePlace();
         assertThat(model.one().orElseThrow().placing().move()).isEqualTo(twice.move());
         model.handling().lockedAxes().add(2);
-        Placing away = twice.withMove(new Vec3(7, 7, 7));
+        TransformComponents away = twice.withMove(new Vec3(7, 7, 7));
         assertThat(model.handling().locked(twice, away).move()).isEqualTo(new Vec3(7, 7, 4));
     }
 

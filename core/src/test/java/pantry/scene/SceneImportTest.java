@@ -35,11 +35,11 @@ import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.workpiece.Workpiece;
 
 @DisplayName("Bringing things into a scene")
-class BringingTest extends WithWorkshop {
+class SceneImportTest extends WithWorkshop {
     private Scene scene;
 
     @BeforeEach
@@ -110,13 +110,13 @@ class BringingTest extends WithWorkshop {
     @DisplayName("copies chosen objects with all they need, corrected in unit and up axis; nothing refers back")
     void append() throws Exception {
         ImportSource source = ImportSource.of(hut(0.2), ImportSource.Links.COPIED, sources(), Progress.NONE);
-        Bringing.Result result = Bringing.bring(
+        SceneImport.Result result = SceneImport.bring(
                 scene,
                 source,
                 Set.of(SdfPath.of("/Hut/Door"), SdfPath.of("/Hut/Sign")),
-                new Bringing.Options(
+                new SceneImport.Options(
                         "Hut parts",
-                        Placing.ORIGIN.withMove(new Vec3(5, 0, 0)),
+                        TransformComponents.ORIGIN.withMove(new Vec3(5, 0, 0)),
                         Optional.empty(),
                         Map.of(),
                         "Arrived"));
@@ -150,29 +150,29 @@ class BringingTest extends WithWorkshop {
     @DisplayName("takes what is the same once, and asks what becomes of what differs")
     void clashes() throws Exception {
         ImportSource first = ImportSource.of(hut(0.2), ImportSource.Links.COPIED, sources(), Progress.NONE);
-        Bringing.bring(scene, first, Set.of(), Bringing.Options.named("Hut"));
-        assertThat(Bringing.clashes(scene, first, Set.of(SdfPath.of("/Hut/Door")), "Door"))
+        SceneImport.bring(scene, first, Set.of(), SceneImport.Options.named("Hut"));
+        assertThat(SceneImport.clashes(scene, first, Set.of(SdfPath.of("/Hut/Door")), "Door"))
                 .singleElement()
                 .satisfies(clash -> assertThat(clash.same()).isTrue());
-        Bringing.bring(scene, first, Set.of(), Bringing.Options.named("Hut"));
+        SceneImport.bring(scene, first, Set.of(), SceneImport.Options.named("Hut"));
         assertThat(scene.model().materials()).hasSize(2);
 
         ImportSource other = ImportSource.of(hut(0.9), ImportSource.Links.COPIED, sources(), Progress.NONE);
-        Bringing.Clash paint = Bringing.clashes(scene, other, Set.of(SdfPath.of("/Hut/Door")), "Door")
+        SceneImport.Conflict paint = SceneImport.clashes(scene, other, Set.of(SdfPath.of("/Hut/Door")), "Door")
                 .getFirst();
-        assertThat(paint.what()).isEqualTo(Bringing.What.MATERIAL);
+        assertThat(paint.what()).isEqualTo(SceneImport.ConflictKind.MATERIAL);
         assertThat(paint.same()).isFalse();
-        Bringing.bring(scene, other, Set.of(SdfPath.of("/Hut/Door")), Bringing.Options.named("Both"));
+        SceneImport.bring(scene, other, Set.of(SdfPath.of("/Hut/Door")), SceneImport.Options.named("Both"));
         assertThat(scene.model().materials()).hasSize(3);
         scene.undo();
-        Bringing.Options scenes = new Bringing.Options(
-                "Door", Placing.ORIGIN, Optional.empty(), Map.of(paint, Bringing.Decision.SCENE), "");
-        Bringing.bring(scene, other, Set.of(SdfPath.of("/Hut/Door")), scenes);
+        SceneImport.Options scenes = new SceneImport.Options(
+                "Door", TransformComponents.ORIGIN, Optional.empty(), Map.of(paint, SceneImport.Decision.SCENE), "");
+        SceneImport.bring(scene, other, Set.of(SdfPath.of("/Hut/Door")), scenes);
         assertThat(reds()).containsExactlyInAnyOrder(0.2f, 1f);
         scene.undo();
-        Bringing.Options incoming = new Bringing.Options(
-                "Door", Placing.ORIGIN, Optional.empty(), Map.of(paint, Bringing.Decision.INCOMING), "");
-        Bringing.bring(scene, other, Set.of(SdfPath.of("/Hut/Door")), incoming);
+        SceneImport.Options incoming = new SceneImport.Options(
+                "Door", TransformComponents.ORIGIN, Optional.empty(), Map.of(paint, SceneImport.Decision.INCOMING), "");
+        SceneImport.bring(scene, other, Set.of(SdfPath.of("/Hut/Door")), incoming);
         assertThat(reds()).containsExactlyInAnyOrder(0.9f, 1f);
     }
 
@@ -190,7 +190,11 @@ class BringingTest extends WithWorkshop {
         Scene other = workshop.newScene(folder.resolve("project/set.usda"));
         for (int i = 0; i < 4; i++) {
             other.place(
-                    block, Optional.empty(), "Block", Placing.ORIGIN.withMove(new Vec3(2 * i, 0, 0)), Optional.empty());
+                    block,
+                    Optional.empty(),
+                    "Block",
+                    TransformComponents.ORIGIN.withMove(new Vec3(2 * i, 0, 0)),
+                    Optional.empty());
         }
         SdfPath group = other.structure()
                 .group(other.placements().stream().map(Placement::path).toList(), "Row");
@@ -198,7 +202,7 @@ class BringingTest extends WithWorkshop {
         Map<String, List<Vec3>> drawn = ArrangingTest.vertices(other);
         ImportSource source = ImportSource.of(other.file(), ImportSource.Links.COPIED, other.stage());
         assertThat(source.pieces()).extracting(ImportSource.Piece::group).containsOnly("Row");
-        Bringing.bring(scene, source, Set.of(), Bringing.Options.named("Set"));
+        SceneImport.bring(scene, source, Set.of(), SceneImport.Options.named("Set"));
         ArrangingTest.assertSame(drawn, ArrangingTest.vertices(scene));
         assertThat(scene.weight(scene.model()).trianglesStored()).isEqualTo(12);
         scene.save();
@@ -215,17 +219,17 @@ class BringingTest extends WithWorkshop {
     @DisplayName("refuses what is not there, and brings a scene into itself without harm")
     void refused() throws Exception {
         ImportSource source = ImportSource.of(hut(0.2), ImportSource.Links.COPIED, sources(), Progress.NONE);
-        assertThatThrownBy(() ->
-                        Bringing.bring(scene, source, Set.of(SdfPath.of("/Hut/Chimney")), Bringing.Options.named("x")))
+        assertThatThrownBy(() -> SceneImport.bring(
+                        scene, source, Set.of(SdfPath.of("/Hut/Chimney")), SceneImport.Options.named("x")))
                 .hasMessageContaining("/Hut/Chimney");
         assertThat(scene.undoName()).isEmpty();
-        Bringing.bring(scene, source, Set.of(), Bringing.Options.named("Hut"));
+        SceneImport.bring(scene, source, Set.of(), SceneImport.Options.named("Hut"));
         long before = scene.model().trianglesDrawn();
-        Bringing.bring(
+        SceneImport.bring(
                 scene,
                 ImportSource.of(scene.file(), ImportSource.Links.COPIED, scene.stage()),
                 Set.of(),
-                Bringing.Options.named("Again"));
+                SceneImport.Options.named("Again"));
         assertThat(scene.model().trianglesDrawn()).isEqualTo(2 * before);
     }
 
@@ -235,9 +239,14 @@ class BringingTest extends WithWorkshop {
         Asset block = workshop.block("Block", "Parts", 1);
         Scene other = workshop.newScene(folder.resolve("project/set.usda"));
         for (Scene each : List.of(scene, other)) {
-            SdfPath always = each.place(block, Optional.empty(), "Always", Placing.ORIGIN, Optional.empty());
+            SdfPath always =
+                    each.place(block, Optional.empty(), "Always", TransformComponents.ORIGIN, Optional.empty());
             SdfPath winter = each.place(
-                    block, Optional.empty(), "Winter", Placing.ORIGIN.withMove(new Vec3(3, 0, 0)), Optional.empty());
+                    block,
+                    Optional.empty(),
+                    "Winter",
+                    TransformComponents.ORIGIN.withMove(new Vec3(3, 0, 0)),
+                    Optional.empty());
             each.drawers().put("Low", List.of(always));
             each.alternates().add("season", "winter");
             each.alternates().keep("season", "winter", List.of(winter));
@@ -247,20 +256,23 @@ class BringingTest extends WithWorkshop {
             each.save();
         }
         ImportSource source = ImportSource.of(other.file(), ImportSource.Links.COPIED, other.stage());
-        List<Bringing.Clash> clashes = Bringing.clashes(scene, source, Set.of(), "Set");
+        List<SceneImport.Conflict> clashes = SceneImport.clashes(scene, source, Set.of(), "Set");
         assertThat(clashes)
-                .extracting(Bringing.Clash::what)
+                .extracting(SceneImport.Conflict::what)
                 .containsExactly(
-                        Bringing.What.GROUP, Bringing.What.DRAWER, Bringing.What.ALTERNATES, Bringing.What.SETTING);
+                        SceneImport.ConflictKind.GROUP,
+                        SceneImport.ConflictKind.DRAWER,
+                        SceneImport.ConflictKind.ALTERNATES,
+                        SceneImport.ConflictKind.SETTING);
 
-        bring(source, clashes, Bringing.Decision.SCENE);
+        bring(source, clashes, SceneImport.Decision.SCENE);
         SdfPath set = scene.root().child("Set");
         assertThat(scene.layer().prim(set).orElseThrow().childNames()).hasSize(3);
         assertThat(scene.drawers().all().getFirst().members()).hasSize(1);
         assertThat(framesPerSecond()).isEqualTo(24);
         scene.undo();
 
-        bring(source, clashes, Bringing.Decision.BOTH);
+        bring(source, clashes, SceneImport.Decision.BOTH);
         assertThat(scene.layer().prim(scene.root().child("Set_2"))).isPresent();
         assertThat(scene.drawers().all().getFirst().members()).hasSize(2);
         assertThat(winterPrims()).isEqualTo(2);
@@ -269,7 +281,7 @@ class BringingTest extends WithWorkshop {
         scene.undo();
         scene.undo();
 
-        bring(source, clashes, Bringing.Decision.INCOMING);
+        bring(source, clashes, SceneImport.Decision.INCOMING);
         assertThat(scene.layer().prim(scene.root().child("Set_2"))).isEmpty();
         assertThat(framesPerSecond()).isEqualTo(30);
         assertThat(scene.drawers().all().getFirst().members())
@@ -277,11 +289,14 @@ class BringingTest extends WithWorkshop {
                 .satisfies(member -> assertThat(scene.stage().prim(member)).isPresent());
     }
 
-    private void bring(ImportSource source, List<Bringing.Clash> clashes, Bringing.Decision decision) {
-        Map<Bringing.Clash, Bringing.Decision> decisions = new LinkedHashMap<>();
+    private void bring(ImportSource source, List<SceneImport.Conflict> clashes, SceneImport.Decision decision) {
+        Map<SceneImport.Conflict, SceneImport.Decision> decisions = new LinkedHashMap<>();
         clashes.forEach(clash -> decisions.put(clash, decision));
-        Bringing.bring(
-                scene, source, Set.of(), new Bringing.Options("Set", Placing.ORIGIN, Optional.empty(), decisions, ""));
+        SceneImport.bring(
+                scene,
+                source,
+                Set.of(),
+                new SceneImport.Options("Set", TransformComponents.ORIGIN, Optional.empty(), decisions, ""));
     }
 
     private double framesPerSecond() {
@@ -301,7 +316,7 @@ class BringingTest extends WithWorkshop {
         Asset block = workshop.block("Block", "Parts", 1);
         Scene other = workshop.newScene(folder.resolve("project/set.usda"));
         for (Scene each : List.of(scene, other)) {
-            SdfPath first = each.place(block, Optional.empty(), "Block", Placing.ORIGIN, Optional.empty());
+            SdfPath first = each.place(block, Optional.empty(), "Block", TransformComponents.ORIGIN, Optional.empty());
             SdfPath row = each.laying()
                     .lay(first, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
             each.laying()
@@ -309,7 +324,7 @@ class BringingTest extends WithWorkshop {
             each.save();
         }
         ImportSource source = ImportSource.of(other.file(), ImportSource.Links.COPIED, other.stage());
-        Bringing.Result result = Bringing.bring(scene, source, Set.of(), Bringing.Options.named("Set"));
+        SceneImport.Result result = SceneImport.bring(scene, source, Set.of(), SceneImport.Options.named("Set"));
         assertThat(scene.model().trianglesDrawn()).isEqualTo(2 * 3 * 2 * 12);
         ArrangingTest.assertSame(ArrangingTest.vertices(other), vertices(result.anchor()));
     }
@@ -332,9 +347,13 @@ class BringingTest extends WithWorkshop {
         Asset block = workshop.block("Block", "Parts", 1);
         Files.createDirectories(folder.resolve("elsewhere/deep"));
         Scene other = workshop.newScene(folder.resolve("elsewhere/deep/set.usda"));
-        SdfPath first = other.place(block, Optional.empty(), "Block", Placing.ORIGIN, Optional.empty());
+        SdfPath first = other.place(block, Optional.empty(), "Block", TransformComponents.ORIGIN, Optional.empty());
         SdfPath pinned = other.place(
-                block, Optional.of("v001"), "Pinned", Placing.ORIGIN.withMove(new Vec3(0, 2, 0)), Optional.empty());
+                block,
+                Optional.of("v001"),
+                "Pinned",
+                TransformComponents.ORIGIN.withMove(new Vec3(0, 2, 0)),
+                Optional.empty());
         other.overrides().set(pinned.child("Body").property("userProperties:coat"), "int", new Value.Int(3));
         SdfPath row = other.laying()
                 .lay(first, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
@@ -342,7 +361,7 @@ class BringingTest extends WithWorkshop {
                 .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 2}, new Vec3(0, 0, 2)), Layout.Variation.NONE);
         ImportSource source = ImportSource.of(other.file(), ImportSource.Links.KEPT, other.stage());
         assertThat(source.pieces()).extracting(ImportSource.Piece::triangles).contains(12L);
-        Bringing.bring(scene, source, Set.of(), Bringing.Options.named("Set"));
+        SceneImport.bring(scene, source, Set.of(), SceneImport.Options.named("Set"));
         ArrangingTest.assertSame(ArrangingTest.vertices(other), ArrangingTest.vertices(scene));
         assertThat(scene.model().trianglesStored()).isEqualTo(12);
         assertThat(scene.placements())

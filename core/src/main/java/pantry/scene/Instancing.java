@@ -25,19 +25,19 @@ import pantry.usd.schema.Xforms;
  * Groups of a scene that are used more than once: what they hold stands once, in a scope that is not drawn itself, and
  * each use refers to it (an internal reference, {@code instanceable}). What is changed there is changed in all uses.
  */
-public final class Sharing {
+public final class Instancing {
     /** The scope with shared contents below the root. */
     static final String SHAPES = "Shapes";
 
     private final Scene scene;
 
-    Sharing(Scene scene) {
+    Instancing(Scene scene) {
         this.scene = scene;
     }
 
     /** Where the contents of a use stand; empty where it shares none of the scene's own. */
     public Optional<SdfPath> contents(SdfPath path) {
-        return scene.spec(path).flatMap(Sharing::contents);
+        return scene.spec(path).flatMap(Instancing::contents);
     }
 
     private static Optional<SdfPath> contents(PrimSpec prim) {

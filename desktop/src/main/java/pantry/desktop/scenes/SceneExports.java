@@ -19,7 +19,7 @@ import pantry.usd.SdfPath;
 import pantry.usd.edit.StageEditor;
 
 /** What goes from a scene to the library and to files beside it: prefabs, versions, overrides, sections. */
-public final class Handing {
+public final class SceneExports {
     private final ScenesModel model;
     /** Lets the selected placements show another asset, or another version of theirs. */
     public void replace(Asset asset, Optional<String> version) {
@@ -39,7 +39,7 @@ public final class Handing {
         });
     }
 
-    Handing(ScenesModel model) {
+    SceneExports(ScenesModel model) {
         this.model = model;
     }
 

@@ -14,35 +14,35 @@ import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.usd.schema.Xforms;
 import pantry.usd.text.UsdaReader;
 import pantry.usd.text.UsdaWriter;
 
-class PlacingTest {
+class TransformComponentsTest {
     private static PrimSpec prim() {
         return new PrimSpec(Specifier.DEF, "Xform", "A");
     }
 
     @Test
     void typedFiguresComeBackAsTheyWereTyped() {
-        Placing placing =
-                new Placing(new Vec3(0.1, -2.345678, 1e6), new Vec3(5.8, 0.1, 359.9), new Vec3(1.544, 0.001, -2));
+        TransformComponents placing = new TransformComponents(
+                new Vec3(0.1, -2.345678, 1e6), new Vec3(5.8, 0.1, 359.9), new Vec3(1.544, 0.001, -2));
         PrimSpec prim = prim();
         placing.write(prim);
-        assertThat(Placing.read(prim)).isEqualTo(placing);
+        assertThat(TransformComponents.read(prim)).isEqualTo(placing);
         Layer layer = Layer.anonymous();
         layer.root().add(prim);
         PrimSpec again =
                 UsdaReader.parse(UsdaWriter.write(layer)).prim(SdfPath.of("/A")).orElseThrow();
-        assertThat(Placing.read(again)).isEqualTo(placing);
+        assertThat(TransformComponents.read(again)).isEqualTo(placing);
     }
 
     @Test
     void theWrittenOpsComeToTheSameTransform() {
         Random random = new Random(2);
         for (int i = 0; i < 30; i++) {
-            Placing placing = new Placing(
+            TransformComponents placing = new TransformComponents(
                     new Vec3(random.nextInt(9), random.nextInt(9), random.nextInt(9)),
                     new Vec3(random.nextInt(360), random.nextInt(360), random.nextInt(360)),
                     new Vec3(1 + random.nextInt(3), 1, 0.5));
@@ -60,13 +60,13 @@ class PlacingTest {
     @Test
     void whatStandsBehindTheUsualOpsIsKept() {
         PrimSpec prim = prim();
-        Placing.ORIGIN.write(prim);
+        TransformComponents.ORIGIN.write(prim);
         Xforms.appendMatrix(prim, "unit", Matrix4.scale(new Vec3(0.01, 0.01, 0.01)));
-        Placing.ORIGIN.withMove(new Vec3(1, 0, 0)).write(prim);
+        TransformComponents.ORIGIN.withMove(new Vec3(1, 0, 0)).write(prim);
         assertThat(prim.attribute("xformOpOrder").orElseThrow().value())
                 .contains(new Value.Strings(
                         List.of("xformOp:translate", "xformOp:rotateXYZ", "xformOp:scale", "xformOp:transform:unit")));
-        assertThat(Placing.isUsual(prim)).isTrue();
+        assertThat(TransformComponents.isUsual(prim)).isTrue();
     }
 
     /** Many programs write only those ops that say something. */
@@ -76,14 +76,15 @@ class PlacingTest {
         prim.set("double3", "xformOp:translate", new Value.Tuple(new double[] {3, 0, 1}));
         prim.set("float3", "xformOp:scale", new Value.Tuple(new double[] {2, 2, 2}));
         prim.set("token[]", "xformOpOrder", new Value.Strings(List.of("xformOp:translate")));
-        assertThat(Placing.isUsual(prim)).isTrue();
-        assertThat(Placing.read(prim))
+        assertThat(TransformComponents.isUsual(prim)).isTrue();
+        assertThat(TransformComponents.read(prim))
                 .as("what is not in the order has no effect")
-                .isEqualTo(new Placing(new Vec3(3, 0, 1), Vec3.ZERO, Vec3.ONE));
+                .isEqualTo(new TransformComponents(new Vec3(3, 0, 1), Vec3.ZERO, Vec3.ONE));
         prim.set("token[]", "xformOpOrder", new Value.Strings(List.of("xformOp:translate", "xformOp:scale")));
-        assertThat(Placing.read(prim)).isEqualTo(new Placing(new Vec3(3, 0, 1), Vec3.ZERO, new Vec3(2, 2, 2)));
+        assertThat(TransformComponents.read(prim))
+                .isEqualTo(new TransformComponents(new Vec3(3, 0, 1), Vec3.ZERO, new Vec3(2, 2, 2)));
         prim.set("token[]", "xformOpOrder", new Value.Strings(List.of("xformOp:scale", "xformOp:translate")));
-        assertThat(Placing.isUsual(prim))
+        assertThat(TransformComponents.isUsual(prim))
                 .as("another order is another transform")
                 .isFalse();
     }
@@ -91,11 +92,11 @@ class PlacingTest {
     @Test
     void transformsOfAnotherFormAreKnownAsSuch() {
         PrimSpec bare = prim();
-        assertThat(Placing.isUsual(bare)).isTrue();
-        assertThat(Placing.read(bare)).isEqualTo(Placing.ORIGIN);
+        assertThat(TransformComponents.isUsual(bare)).isTrue();
+        assertThat(TransformComponents.read(bare)).isEqualTo(TransformComponents.ORIGIN);
         PrimSpec matrix = prim();
         Xforms.setMatrix(matrix, Matrix4.translation(new Vec3(1, 0, 0)));
-        assertThat(Placing.isUsual(matrix)).isFalse();
+        assertThat(TransformComponents.isUsual(matrix)).isFalse();
     }
 
     @Test

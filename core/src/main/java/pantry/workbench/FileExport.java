@@ -28,13 +28,13 @@ import pantry.usd.file.LayerFiles;
 import pantry.usd.file.UsdPackager;
 
 /** Writes assets and files for other programs. */
-public final class HandOut {
+public final class FileExport {
     /** The endings of the formats in which assets can be handed out. */
     public static final List<String> FORMATS = List.of("glb", "gltf", "usdz", "usdc", "usda", "obj", "ply", "stl");
 
     private final Workbench workbench;
 
-    HandOut(Workbench workbench) {
+    FileExport(Workbench workbench) {
         this.workbench = workbench;
     }
 

@@ -13,8 +13,8 @@ import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 
 /** Small building blocks that every workplace uses. */
-public final class Bits {
-    private Bits() {}
+public final class Controls {
+    private Controls() {}
 
     /** A text of one style. */
     public static Label label(String text, String... styles) {

@@ -12,11 +12,11 @@ import pantry.usd.Value;
  * What Pantry keeps in files beside what OpenUSD knows: texts of JSON in {@code customData} of prims and
  * {@code customLayerData} of layers. Others leave these as they are.
  */
-final class Kept {
+final class CustomData {
     static final String PRIM = "customData";
     static final String LAYER = "customLayerData";
 
-    private Kept() {}
+    private CustomData() {}
 
     /** A kept value of a field. */
     static <T> Optional<T> read(@Nullable Value field, String key, Class<T> type) {

@@ -24,13 +24,13 @@ import pantry.library.VersionStatus;
 import pantry.workbench.WorkingCopy;
 
 /** What is done with assets in Shelves, without a window: each deed on disk, in the ledger, and taken back from it. */
-class CareTest {
+class LibraryActionsTest {
     @TempDir
     private Path folder;
 
     private Desk desk;
     private ShelvesModel model;
-    private Care care;
+    private LibraryActions care;
 
     @BeforeEach
     void open() throws IOException {
@@ -39,7 +39,7 @@ class CareTest {
         desk.shelve("Tripod mast", "Masts", 3);
         desk.shelve("Fuel drum", "Power", 0.9, "diesel");
         model = new ShelvesModel(desk.session());
-        care = new Care(model);
+        care = new LibraryActions(model);
         desk.open();
     }
 
@@ -229,7 +229,9 @@ class CareTest {
                 .filteredOn(line -> line.text().contains("was saved"))
                 .hasSize(1);
         assertThat(care.saved()).containsExactly(copy);
-        assertThat(new Care(model).copies()).as("another run knows of it").hasSize(1);
+        assertThat(new LibraryActions(model).copies())
+                .as("another run knows of it")
+                .hasSize(1);
         care.publishCopy(copy, "larger", VersionStatus.READY);
         assertThat(asset("Fuel drum").facts("v002").bounds().size().y()).isBetween(1.39, 1.41);
         assertThat(desk.library().reservations().of(asset("Fuel drum"))).isEmpty();

@@ -16,10 +16,10 @@ import pantry.usd.file.LayerFiles;
  * What is left where an asset stood before: a file that says where it went, and small layers under the old names that
  * reference the new ones. Nothing that referenced the asset breaks, whoever opens it.
  */
-final class Signposts {
+final class Redirects {
     private static final String FILE = "moved.json";
 
-    private Signposts() {}
+    private Redirects() {}
 
     /** @param to the new folder, relative to this one */
     private record Moved(String id, String to) {}

@@ -16,8 +16,8 @@ import pantry.usd.Value;
  * @param turn degrees
  * @param scale factors
  */
-public record Placing(Vec3 move, Vec3 turn, Vec3 scale) {
-    public static final Placing ORIGIN = new Placing(Vec3.ZERO, Vec3.ZERO, Vec3.ONE);
+public record TransformComponents(Vec3 move, Vec3 turn, Vec3 scale) {
+    public static final TransformComponents ORIGIN = new TransformComponents(Vec3.ZERO, Vec3.ZERO, Vec3.ONE);
 
     private static final String TRANSLATE = "xformOp:translate";
     private static final String ROTATE = "xformOp:rotateXYZ";
@@ -37,7 +37,7 @@ public record Placing(Vec3 move, Vec3 turn, Vec3 scale) {
      * A transform as a place: empty where it is sheared, or has no size along some direction. A mirroring one has a
      * negative scale along x.
      */
-    public static Optional<Placing> of(Matrix4 matrix) {
+    public static Optional<TransformComponents> of(Matrix4 matrix) {
         Vec3[] rows = new Vec3[3];
         double[] size = new double[3];
         for (int row = 0; row < 3; row++) {
@@ -69,7 +69,8 @@ public record Placing(Vec3 move, Vec3 turn, Vec3 scale) {
             z = 0;
         }
         Vec3 turn = plainer(Math.toDegrees(x), Math.toDegrees(Math.asin(sine)), Math.toDegrees(z));
-        return Optional.of(new Placing(matrix.translationPart(), turn, new Vec3(size[0], size[1], size[2])));
+        return Optional.of(
+                new TransformComponents(matrix.translationPart(), turn, new Vec3(size[0], size[1], size[2])));
     }
 
     /**
@@ -111,8 +112,8 @@ public record Placing(Vec3 move, Vec3 turn, Vec3 scale) {
     }
 
     /** The place that {@link #write} wrote; the origin where there is none. */
-    public static Placing read(PrimSpec prim) {
-        return new Placing(
+    public static TransformComponents read(PrimSpec prim) {
+        return new TransformComponents(
                 read(prim, TRANSLATE, Vec3.ZERO),
                 asTyped(read(prim, ROTATE, Vec3.ZERO)),
                 asTyped(read(prim, SCALE, Vec3.ONE)));
@@ -152,15 +153,15 @@ public record Placing(Vec3 move, Vec3 turn, Vec3 scale) {
         return new Value.Tuple(v.x(), v.y(), v.z());
     }
 
-    public Placing withMove(Vec3 newMove) {
-        return new Placing(newMove, turn, scale);
+    public TransformComponents withMove(Vec3 newMove) {
+        return new TransformComponents(newMove, turn, scale);
     }
 
-    public Placing withTurn(Vec3 newTurn) {
-        return new Placing(move, newTurn, scale);
+    public TransformComponents withTurn(Vec3 newTurn) {
+        return new TransformComponents(move, newTurn, scale);
     }
 
-    public Placing withScale(Vec3 newScale) {
-        return new Placing(move, turn, newScale);
+    public TransformComponents withScale(Vec3 newScale) {
+        return new TransformComponents(move, turn, newScale);
     }
 }

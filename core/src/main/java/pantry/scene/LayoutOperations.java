@@ -22,12 +22,12 @@ import pantry.usd.schema.Xforms;
  * Lays out many uses of one object under an anchor; what a group holds is shared by its uses. The figures of the layout are kept with the anchor, so that it can
  * be laid out otherwise later; uses beyond the first are made anew then.
  */
-public final class Laying {
+public final class LayoutOperations {
     private static final String KEPT = "pantryLayout";
 
     private final Scene scene;
 
-    Laying(Scene scene) {
+    LayoutOperations(Scene scene) {
         this.scene = scene;
     }
 
@@ -60,7 +60,7 @@ public final class Laying {
 
     /** The layout of an anchor; empty where it has none. */
     public Optional<Figures> kept(SdfPath group) {
-        return scene.spec(group).flatMap(prim -> Kept.read(prim, KEPT, Figures.class));
+        return scene.spec(group).flatMap(prim -> CustomData.read(prim, KEPT, Figures.class));
     }
 
     /** Lays the uses under an anchor out otherwise. */
@@ -89,7 +89,7 @@ public final class Laying {
         List<String> names = names(edits, group, first, places.size() - 1);
         edits.copies(first, names, (copy, number) -> stand(copy, number + 1, now, original, places, variation));
         edits.change(first, prim -> stand(prim, 0, now, original, places, variation));
-        edits.change(group, prim -> Kept.write(prim, KEPT, kept));
+        edits.change(group, prim -> CustomData.write(prim, KEPT, kept));
     }
 
     /** Free names for copies, which continue the number that the first has, if any. */

@@ -21,33 +21,33 @@ import pantry.desktop.session.Units;
 import pantry.render.RenderScene;
 import pantry.scene.Anchors;
 import pantry.scene.Arranging;
-import pantry.scene.Clipping;
 import pantry.scene.Drawers;
-import pantry.scene.Laying;
 import pantry.scene.Layout;
+import pantry.scene.LayoutOperations;
 import pantry.scene.Scene;
+import pantry.scene.SceneClipboard;
 import pantry.scene.Settling;
-import pantry.scene.Step;
+import pantry.scene.TransformStep;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 
 /** What is done by hand to the selected objects: moved, arranged, grouped, copied, laid out, let fall. */
-public final class Handling {
+public final class SelectionEdits {
     private final ScenesModel model;
     private final BooleanProperty ontoThings = new SimpleBooleanProperty();
     private final BooleanProperty inSteps = new SimpleBooleanProperty();
     private final DoubleProperty stepSize = new SimpleDoubleProperty(0.1);
     private final ObservableSet<Integer> lockedAxes = FXCollections.observableSet();
-    private Optional<Clipping> clipping = Optional.empty();
-    private Optional<Placing> copiedPlace = Optional.empty();
+    private Optional<SceneClipboard> clipping = Optional.empty();
+    private Optional<TransformComponents> copiedPlace = Optional.empty();
     private Optional<Runnable> last = Optional.empty();
 
-    Handling(ScenesModel model) {
+    SelectionEdits(ScenesModel model) {
         this.model = model;
     }
 
     /** Gives the one selected placement another place. */
-    public void move(SdfPath path, Placing placing) {
+    public void move(SdfPath path, TransformComponents placing) {
         model.act(open -> {
             if (open.drawers().in(Drawers.State::locked).stream().anyMatch(path::startsWith)) {
                 throw new PantryException(open.file(), path.name() + " is locked by its drawer");
@@ -58,11 +58,11 @@ public final class Handling {
 
     /** Moves all that is selected by a distance in the world. */
     public void nudge(Vec3 by) {
-        step(new Step(by, Vec3.ZERO, 1, Step.About.PIVOT, Step.Axes.WORLD));
+        step(new TransformStep(by, Vec3.ZERO, 1, TransformStep.About.PIVOT, TransformStep.Axes.WORLD));
     }
 
     /** Moves, turns or sizes all that is selected. */
-    public void step(Step step) {
+    public void step(TransformStep step) {
         again(() -> model.arrange(open -> open.arranging().step(free(open), step)));
     }
 
@@ -100,7 +100,7 @@ public final class Handling {
     /** Gives what is selected the place that was copied. */
     public void givePlace() {
         copiedPlace.ifPresent(placing -> model.act(open -> {
-            Map<SdfPath, Placing> places = new LinkedHashMap<>();
+            Map<SdfPath, TransformComponents> places = new LinkedHashMap<>();
             free(open).forEach(path -> places.put(path, placing));
             open.move(places);
         }));
@@ -121,7 +121,7 @@ public final class Handling {
     }
 
     /** A place with what is locked as it was before. */
-    Placing locked(Placing before, Placing after) {
+    TransformComponents locked(TransformComponents before, TransformComponents after) {
         Vec3 from = before.move();
         Vec3 to = after.move();
         return after.withMove(new Vec3(
@@ -138,7 +138,7 @@ public final class Handling {
     /** Keeps what is selected, to be pasted here or in another scene. */
     public void copy() {
         model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
-            clipping = Optional.of(Clipping.of(open, model.selected()));
+            clipping = Optional.of(SceneClipboard.of(open, model.selected()));
             model.session().done("copied " + clipping.get().count() + " objects", Optional.empty());
         }));
     }
@@ -196,7 +196,8 @@ public final class Handling {
                 open.anchors().draw(own.get().path(), mark);
             } else {
                 model.selectionProperty()
-                        .set(Set.of(open.anchors().make(name, mark, Placing.ORIGIN.withMove(at), Optional.empty())));
+                        .set(Set.of(open.anchors()
+                                .make(name, mark, TransformComponents.ORIGIN.withMove(at), Optional.empty())));
             }
         });
     }
@@ -317,7 +318,7 @@ public final class Handling {
     }
 
     /** The figures that the selected group was laid out by; empty where it was not. */
-    public Optional<Laying.Figures> laidOut() {
+    public Optional<LayoutOperations.Figures> laidOut() {
         return model.selectionProperty().get().size() == 1
                 ? model.sceneProperty().get().flatMap(open -> open.laying()
                         .kept(model.selected().getFirst()))
@@ -330,7 +331,8 @@ public final class Handling {
             again(() -> model.act(open -> {
                 List<SdfPath> made = new ArrayList<>();
                 for (SdfPath path : model.selected()) {
-                    Placing placing = Placing.read(open.spec(path).orElseThrow());
+                    TransformComponents placing =
+                            TransformComponents.read(open.spec(path).orElseThrow());
                     made.add(open.instance(
                             path,
                             path.name().replaceAll("_\\d+$", ""),

@@ -12,7 +12,7 @@ import pantry.base.math.Vec3;
  * @param about what is turned and sized about
  * @param axes whose directions count
  */
-public record Step(Vec3 move, Vec3 turn, double factor, About about, Axes axes) {
+public record TransformStep(Vec3 move, Vec3 turn, double factor, About about, Axes axes) {
     /** What objects are turned and sized about. */
     public enum About {
         /** Each about its own origin. */
@@ -30,7 +30,7 @@ public record Step(Vec3 move, Vec3 turn, double factor, About about, Axes axes) 
         OWN
     }
 
-    public Step {
+    public TransformStep {
         if (!(factor > 0) || Double.isInfinite(factor) || !move.isFinite() || !turn.isFinite()) {
             throw new SceneException("a step has finite figures, and a factor above 0");
         }

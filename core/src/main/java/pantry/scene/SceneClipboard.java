@@ -32,14 +32,14 @@ import pantry.usd.schema.Xforms;
  * Objects of a scene that were copied to be pasted, here or in another scene: as they are said there, so references stay
  * references; with the materials and other objects of the scene's own that they speak of.
  */
-public final class Clipping {
+public final class SceneClipboard {
     private final Layer layer;
     private final SdfPath root;
     private final List<SdfPath> objects;
     private final List<SdfPath> needs;
     private final Map<SdfPath, Matrix4> worlds;
 
-    private Clipping(
+    private SceneClipboard(
             Layer layer, SdfPath root, List<SdfPath> objects, List<SdfPath> needs, Map<SdfPath, Matrix4> worlds) {
         this.layer = layer;
         this.root = root;
@@ -53,7 +53,7 @@ public final class Clipping {
      *
      * @throws SceneException where one is not of the scene's own, or is its root
      */
-    public static Clipping of(Scene scene, Collection<SdfPath> paths) {
+    public static SceneClipboard of(Scene scene, Collection<SdfPath> paths) {
         Layer copy = LayerAssets.copied(scene.layer(), AssetLocation.of(scene.file()));
         List<SdfPath> objects = scene.structure().outermost(paths);
         if (objects.isEmpty() || objects.contains(scene.root())) {
@@ -66,7 +66,7 @@ public final class Clipping {
             Prim prim = scene.stage().prim(path).orElseThrow();
             worlds.put(path, Xforms.world(prim).times(scene.toMetres()));
         }
-        return new Clipping(copy, scene.root(), objects, needs, worlds);
+        return new SceneClipboard(copy, scene.root(), objects, needs, worlds);
     }
 
     private static void collect(Layer layer, SdfPath root, List<SdfPath> objects, List<SdfPath> needs, SdfPath path) {

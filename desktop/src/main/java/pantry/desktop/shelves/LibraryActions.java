@@ -31,17 +31,17 @@ import pantry.library.Reservation;
 import pantry.library.Transfers;
 import pantry.library.TrashItem;
 import pantry.library.VersionStatus;
-import pantry.workbench.HandOut;
+import pantry.workbench.FileExport;
 import pantry.workbench.WorkingCopy;
 
 /** What is done with assets, shelves and tags: each in the background, written in the ledger, and taken back from it. */
-public final class Care {
+public final class LibraryActions {
     private final Session session;
     private final ShelvesModel shelves;
     private final ObservableList<WorkingCopy> copies = FXCollections.observableArrayList();
     private final ObservableSet<WorkingCopy> saved = FXCollections.observableSet();
 
-    public Care(ShelvesModel shelves) {
+    public LibraryActions(ShelvesModel shelves) {
         this.shelves = shelves;
         this.session = shelves.session();
         for (String folder : session.workbench().settings().copies()) {
@@ -492,12 +492,12 @@ public final class Care {
     // Handing out
 
     /** Writes the chosen assets as files in the user's format, and hands the files over. */
-    public void handOut(List<IndexedAsset> items, Path folder, Consumer<List<HandOut.HandedOut>> then) {
+    public void handOut(List<IndexedAsset> items, Path folder, Consumer<List<FileExport.HandedOut>> then) {
         String ending = session.workbench().settings().handOutFormat();
         session.run(
                 "writing " + named(items),
                 progress -> {
-                    List<HandOut.HandedOut> files = new ArrayList<>();
+                    List<FileExport.HandedOut> files = new ArrayList<>();
                     for (IndexedAsset item : items) {
                         Asset asset = asset(libraries().at(item.library()), item);
                         files.add(session.workbench().handOut().write(asset, item.version(), ending, folder, progress));

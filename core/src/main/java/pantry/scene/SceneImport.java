@@ -30,7 +30,7 @@ import pantry.usd.compose.Prim;
 import pantry.usd.edit.Transaction;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
-import pantry.usd.schema.Placing;
+import pantry.usd.schema.TransformComponents;
 import pantry.usd.schema.Xforms;
 
 /**
@@ -38,7 +38,7 @@ import pantry.usd.schema.Xforms;
  * of their own, materials among the scene's, shapes of instances among its shapes, and what else is needed into a hidden
  * scope. Images are copied beside the scene.
  */
-public final class Bringing {
+public final class SceneImport {
     /** The scope with materials below the root. */
     static final String MATERIALS = "Materials";
 
@@ -57,7 +57,7 @@ public final class Bringing {
     }
 
     /** What of two scenes can be of one name. */
-    public enum What {
+    public enum ConflictKind {
         /** The group that the objects would hang on. */
         GROUP,
         MATERIAL,
@@ -75,7 +75,7 @@ public final class Bringing {
      * @param own where it is in the scene
      * @param same whether both say the same, so that one is as good as the other
      */
-    public record Clash(What what, String name, SdfPath incoming, SdfPath own, boolean same) {}
+    public record Conflict(ConflictKind what, String name, SdfPath incoming, SdfPath own, boolean same) {}
 
     /**
      * How things are brought in.
@@ -86,13 +86,17 @@ public final class Bringing {
      * @param drawer the name of a drawer that they are put into; empty for none
      */
     public record Options(
-            String name, Placing placing, Optional<SdfPath> under, Map<Clash, Decision> decisions, String drawer) {
+            String name,
+            TransformComponents placing,
+            Optional<SdfPath> under,
+            Map<Conflict, Decision> decisions,
+            String drawer) {
         public Options {
             decisions = Map.copyOf(decisions);
         }
 
         public static Options named(String name) {
-            return new Options(name, Placing.ORIGIN, Optional.empty(), Map.of(), "");
+            return new Options(name, TransformComponents.ORIGIN, Optional.empty(), Map.of(), "");
         }
     }
 
@@ -113,7 +117,7 @@ public final class Bringing {
     private final Map<SdfPath, SdfPath> moved = new LinkedHashMap<>();
     private final Map<Path, String> images = new HashMap<>();
 
-    private Bringing(Scene scene, ImportSource source) {
+    private SceneImport(Scene scene, ImportSource source) {
         this.scene = scene;
         this.source = source;
     }
@@ -124,8 +128,8 @@ public final class Bringing {
      * @param chosen paths in the source; all below its root where there are none
      * @param name of the group that they would hang on, below the scene's root
      */
-    public static List<Clash> clashes(Scene scene, ImportSource source, Set<SdfPath> chosen, String name) {
-        return new Bringing(scene, source).clashes(chosen, name);
+    public static List<Conflict> clashes(Scene scene, ImportSource source, Set<SdfPath> chosen, String name) {
+        return new SceneImport(scene, source).clashes(chosen, name);
     }
 
     /** What comes along of a source: what is chosen, or all below its root, and what that needs. */
@@ -139,26 +143,26 @@ public final class Bringing {
         return List.copyOf(all);
     }
 
-    private List<Clash> clashes(Set<SdfPath> some, String name) {
+    private List<Conflict> clashes(Set<SdfPath> some, String name) {
         Set<SdfPath> chosen = some.isEmpty() ? everything() : some;
-        List<Clash> clashes = new ArrayList<>();
+        List<Conflict> clashes = new ArrayList<>();
         SdfPath group = scene.root().child(Names.identifier(name));
         if (!chosen.stream().allMatch(this::isMaterial)
-                && scene.layer().prim(group).filter(Bringing::isGroup).isPresent()) {
-            clashes.add(new Clash(What.GROUP, name, source.root(), group, false));
+                && scene.layer().prim(group).filter(SceneImport::isGroup).isPresent()) {
+            clashes.add(new Conflict(ConflictKind.GROUP, name, source.root(), group, false));
         }
         for (SdfPath path : materials(chosen)) {
             SdfPath own = scene.root().child(MATERIALS).child(path.name());
             if (scene.layer().prim(own).isPresent()) {
-                clashes.add(new Clash(What.MATERIAL, path.name(), path, own, isSame(path, own)));
+                clashes.add(new Conflict(ConflictKind.MATERIAL, path.name(), path, own, isSame(path, own)));
             }
         }
         Set<String> drawers = new LinkedHashSet<>();
         scene.drawers().all().forEach(drawer -> drawers.add(drawer.name()));
         source.drawers(chosen).keySet().stream().filter(drawers::contains).forEach(drawer -> {
             String property = "collection:" + drawer + ":includes";
-            clashes.add(new Clash(
-                    What.DRAWER,
+            clashes.add(new Conflict(
+                    ConflictKind.DRAWER,
                     drawer,
                     source.root().property(property),
                     scene.root().property(property),
@@ -168,8 +172,8 @@ public final class Bringing {
         scene.alternates().all().forEach(set -> sets.add(set.name()));
         source.alternates().keySet().stream()
                 .filter(sets::contains)
-                .forEach(set -> clashes.add(new Clash(
-                        What.ALTERNATES,
+                .forEach(set -> clashes.add(new Conflict(
+                        ConflictKind.ALTERNATES,
                         set,
                         source.root().property(set),
                         scene.root().property(set),
@@ -178,8 +182,8 @@ public final class Bringing {
             Value incoming = source.layer().metadata().get(setting);
             Value own = scene.layer().metadata().get(setting);
             if (incoming != null && own != null) {
-                clashes.add(new Clash(
-                        What.SETTING,
+                clashes.add(new Conflict(
+                        ConflictKind.SETTING,
                         setting,
                         SdfPath.ROOT.property(setting),
                         SdfPath.ROOT.property(setting),
@@ -194,14 +198,14 @@ public final class Bringing {
     }
 
     /** What is decided of a name; the scene's where both say the same or nothing clashes. */
-    private static Decision decided(Options options, List<Clash> clashes, What what, String name) {
-        Optional<Clash> clash = clashes.stream()
+    private static Decision decided(Options options, List<Conflict> clashes, ConflictKind what, String name) {
+        Optional<Conflict> clash = clashes.stream()
                 .filter(each -> each.what() == what && each.name().equals(name))
                 .findFirst();
         if (clash.isEmpty() || clash.get().same()) {
             return Decision.SCENE;
         }
-        Decision otherwise = what == What.SETTING ? Decision.SCENE : Decision.BOTH;
+        Decision otherwise = what == ConflictKind.SETTING ? Decision.SCENE : Decision.BOTH;
         return options.decisions().getOrDefault(clash.get(), otherwise);
     }
 
@@ -246,7 +250,7 @@ public final class Bringing {
      * @throws SceneException where something chosen is not there
      */
     public static Result bring(Scene scene, ImportSource source, Set<SdfPath> chosen, Options options) {
-        return new Bringing(scene, source).bring(chosen, options);
+        return new SceneImport(scene, source).bring(chosen, options);
     }
 
     private Result bring(Set<SdfPath> chosen, Options options) {
@@ -258,7 +262,7 @@ public final class Bringing {
         }
         wanted.removeIf(path -> wanted.stream().anyMatch(other -> !other.equals(path) && path.startsWith(other)));
         List<ImportSource.Need> needs = source.needs(wanted);
-        List<Clash> clashes = clashes(wanted, options.name());
+        List<Conflict> clashes = clashes(wanted, options.name());
         return scene.editor().change("brought in " + options.name(), edits -> {
             SdfPath root = scene.root();
             Optional<SdfPath> anchor = wanted.stream().allMatch(this::isMaterial)
@@ -274,7 +278,7 @@ public final class Bringing {
             for (ImportSource.Need need : needs) {
                 PrimSpec prim = source.layer().prim(need.path()).orElseThrow();
                 boolean shape = prim.specifier() != Specifier.DEF;
-                String scope = isMaterial(need.path()) ? MATERIALS : shape ? Sharing.SHAPES : HELPERS;
+                String scope = isMaterial(need.path()) ? MATERIALS : shape ? Instancing.SHAPES : HELPERS;
                 plan(edits, need.path(), root.child(scope), options, clashes, names, copies, scope.equals(HELPERS));
             }
             copies.forEach(Runnable::run);
@@ -289,11 +293,12 @@ public final class Bringing {
     }
 
     /** What was in drawers goes into those of the same names. */
-    private void intoDrawers(Transaction edits, Set<SdfPath> wanted, Options options, List<Clash> clashes) {
+    private void intoDrawers(Transaction edits, Set<SdfPath> wanted, Options options, List<Conflict> clashes) {
         Set<String> own = new LinkedHashSet<>();
-        clashes.stream().filter(clash -> clash.what() == What.DRAWER).forEach(clash -> own.add(clash.name()));
+        clashes.stream().filter(clash -> clash.what() == ConflictKind.DRAWER).forEach(clash -> own.add(clash.name()));
         source.drawers(wanted).forEach((drawer, members) -> {
-            Decision decision = own.contains(drawer) ? decided(options, clashes, What.DRAWER, drawer) : Decision.BOTH;
+            Decision decision =
+                    own.contains(drawer) ? decided(options, clashes, ConflictKind.DRAWER, drawer) : Decision.BOTH;
             if (decision == Decision.SCENE) {
                 return;
             }
@@ -309,12 +314,12 @@ public final class Bringing {
     }
 
     /** What belonged to an alternate belongs to that of the same name in the scene's set, where so decided. */
-    private void intoAlternates(Transaction edits, Options options, List<Clash> clashes) {
+    private void intoAlternates(Transaction edits, Options options, List<Conflict> clashes) {
         source.alternates().forEach((set, chosen) -> {
             boolean clashing = clashes.stream()
-                    .anyMatch(clash ->
-                            clash.what() == What.ALTERNATES && clash.name().equals(set));
-            if (!clashing || decided(options, clashes, What.ALTERNATES, set) == Decision.SCENE) {
+                    .anyMatch(clash -> clash.what() == ConflictKind.ALTERNATES
+                            && clash.name().equals(set));
+            if (!clashing || decided(options, clashes, ConflictKind.ALTERNATES, set) == Decision.SCENE) {
                 return;
             }
             List<SdfPath> members = chosen.members().stream()
@@ -327,10 +332,10 @@ public final class Bringing {
         });
     }
 
-    private void settings(Transaction edits, Options options, List<Clash> clashes) {
-        for (Clash clash : clashes) {
-            if (clash.what() == What.SETTING
-                    && decided(options, clashes, What.SETTING, clash.name()) == Decision.INCOMING) {
+    private void settings(Transaction edits, Options options, List<Conflict> clashes) {
+        for (Conflict clash : clashes) {
+            if (clash.what() == ConflictKind.SETTING
+                    && decided(options, clashes, ConflictKind.SETTING, clash.name()) == Decision.INCOMING) {
                 edits.setLayerField(clash.name(), source.layer().metadata().get(clash.name()));
             }
         }
@@ -357,13 +362,13 @@ public final class Bringing {
                 .isPresent();
     }
 
-    private SdfPath anchor(Transaction edits, Options options, List<Clash> clashes) {
+    private SdfPath anchor(Transaction edits, Options options, List<Conflict> clashes) {
         SdfPath parent = options.under().orElseGet(scene::root);
         SdfPath taken = parent.child(Names.identifier(options.name()));
         boolean clashing =
-                clashes.stream().anyMatch(clash -> clash.what() == What.GROUP) && parent.equals(scene.root());
+                clashes.stream().anyMatch(clash -> clash.what() == ConflictKind.GROUP) && parent.equals(scene.root());
         if (clashing) {
-            Decision decision = decided(options, clashes, What.GROUP, options.name());
+            Decision decision = decided(options, clashes, ConflictKind.GROUP, options.name());
             if (decision == Decision.SCENE) {
                 return taken;
             }
@@ -399,7 +404,7 @@ public final class Bringing {
             SdfPath path,
             SdfPath parent,
             Options options,
-            List<Clash> clashes,
+            List<Conflict> clashes,
             Map<SdfPath, Set<String>> names,
             List<Runnable> copies,
             boolean placed) {
@@ -407,7 +412,7 @@ public final class Bringing {
         SdfPath own = parent.child(path.name());
         Decision decision = Decision.BOTH;
         if (isMaterial(path) && scene.layer().prim(own).isPresent()) {
-            decision = decided(options, clashes, What.MATERIAL, path.name());
+            decision = decided(options, clashes, ConflictKind.MATERIAL, path.name());
         }
         if (decision == Decision.SCENE) {
             moved.put(path, own);
@@ -419,7 +424,7 @@ public final class Bringing {
         Decision how = decision;
         // A group that the scene has stands somewhere already.
         Matrix4 above = parent.equals(scene.root().child(Names.identifier(options.name())))
-                        && decided(options, clashes, What.GROUP, options.name()) == Decision.SCENE
+                        && decided(options, clashes, ConflictKind.GROUP, options.name()) == Decision.SCENE
                         && scene.layer().prim(parent).isPresent()
                 ? correction()
                         .times(options.placing().matrix())
@@ -444,7 +449,7 @@ public final class Bringing {
         if (edits.stage().prim(path).isPresent()) {
             return;
         }
-        boolean shapes = path.name().equals(Sharing.SHAPES);
+        boolean shapes = path.name().equals(Instancing.SHAPES);
         PrimSpec scope = new PrimSpec(shapes ? Specifier.CLASS : Specifier.DEF, "Scope", path.name());
         if (path.name().equals(HELPERS)) {
             scope.set("token", "visibility", new Value.Token("invisible"));
