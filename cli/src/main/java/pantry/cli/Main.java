@@ -45,6 +45,11 @@ public final class Main implements Runnable {
 
     /** Runs one command and tells its exit status. */
     public static int run(Workbench workbench, PrintStream out, PrintStream err, String... arguments) {
+        return commandLine(workbench, out, err).execute(arguments);
+    }
+
+    /** All commands, those of other modules too, ready to be run or to be asked what they take. */
+    public static CommandLine commandLine(Workbench workbench, PrintStream out, PrintStream err) {
         CommandLine line = new CommandLine(new Main());
         Output output = new Output(out, err);
         line.addSubcommand(new NewLibraryCommand(workbench, output))
@@ -111,7 +116,7 @@ public final class Main implements Runnable {
             output.say("pantry " + failed.getCommandName() + ": " + describe(exception));
             return 1;
         });
-        return line.execute(arguments);
+        return line;
     }
 
     private static String describe(Exception exception) {

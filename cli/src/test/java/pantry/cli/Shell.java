@@ -1,10 +1,12 @@
 package pantry.cli;
 
 import java.io.ByteArrayOutputStream;
+import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.Set;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.workbench.Workbench;
 
@@ -27,6 +29,13 @@ final class Shell implements AutoCloseable {
                 new PrintStream(out, true, StandardCharsets.UTF_8),
                 new PrintStream(err, true, StandardCharsets.UTF_8),
                 arguments);
+    }
+
+    /** The names of all commands of this module. */
+    Set<String> commands() {
+        PrintStream nowhere = new PrintStream(OutputStream.nullOutputStream());
+        return Set.copyOf(
+                Main.commandLine(workbench, nowhere, nowhere).getSubcommands().keySet());
     }
 
     String printed() {
