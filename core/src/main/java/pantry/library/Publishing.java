@@ -178,13 +178,15 @@ final class Publishing {
             return;
         }
         Intent intent = Json.read(note, Intent.class);
+        Path from = library.root().resolve(intent.from()).normalize();
         Path to = library.root().resolve(intent.to()).normalize();
-        if (!to.startsWith(library.root())) {
+        if (!from.startsWith(library.root()) || !to.startsWith(library.root()) || !Files.exists(to)) {
+            // Where nothing stands at the new place, nothing was moved: all is as it was before.
             return;
         }
         library.changing(to, "what was interrupted cannot be finished", () -> {
             if (!intent.from().isEmpty()) {
-                library.places().settle(library.root().resolve(intent.from()).normalize(), to, Progress.NONE);
+                library.places().settle(from, to, Progress.NONE);
             } else if (Files.exists(to.resolve(Library.CARD))) {
                 for (Path left : AtomicFiles.leftIn(to)) {
                     Files.deleteIfExists(left);

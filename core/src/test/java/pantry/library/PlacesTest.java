@@ -3,8 +3,10 @@ package pantry.library;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
@@ -47,6 +49,37 @@ class PlacesTest extends WithWorkshop {
         assertThatThrownBy(() -> places.remove("Nowhere")).hasMessageContaining("no such shelf");
         assertThatThrownBy(() -> places.make("a/../..")).hasMessageContaining("cannot be a shelf");
         assertThatThrownBy(() -> places.make(" / ")).hasMessageContaining("needs a name");
+    }
+
+    @Test
+    void aMoveThatWasStoppedBeforeItBeganLeavesAllWhereItWas() throws Exception {
+        workshop.block("Mast", "Masts", 9);
+        Path masts = library.root().resolve("assets/Masts");
+        stopBeforeMoving(masts, library.root().resolve("assets/Towers"));
+        stopBeforeMoving(masts.resolve("mast"), library.root().resolve("assets/Towers/mast"));
+        Library again = Library.open(library.root(), "next", Clock.systemUTC());
+        assertThat(again.shelves()).containsExactly("Masts");
+        assertThat(again.find("Mast").folder()).isEqualTo(masts.resolve("mast"));
+        assertThat(again.verify(Progress.NONE).problems()).isEmpty();
+        assertThat(library.root().resolve("incoming")).isEmptyDirectory();
+        again.places().move("Masts", "Towers", Progress.NONE);
+        assertThat(again.shelves()).containsExactly("Towers");
+    }
+
+    @Test
+    void aNoteOfAMoveFromOutsideTheLibraryIsNotFollowed() throws Exception {
+        workshop.block("Mast", "Masts", 9);
+        Path outside = Files.createDirectories(folder.resolve("outside"));
+        stopBeforeMoving(outside, library.root().resolve("assets/Masts"));
+        Library.open(library.root(), "next", Clock.systemUTC());
+        assertThat(outside).isEmptyDirectory();
+    }
+
+    private void stopBeforeMoving(Path from, Path to) {
+        assertThatThrownBy(() -> library.publishing().intendingMove(from, to, () -> {
+                    throw new IOException("stopped");
+                }))
+                .hasMessage("stopped");
     }
 
     @Test

@@ -39,9 +39,9 @@ public final class Oracle {
                     .redirectOutput(out.toFile())
                     .redirectError(err.toFile())
                     .start();
-            if (!process.waitFor(120, TimeUnit.SECONDS)) {
+            if (!process.waitFor(5, TimeUnit.MINUTES)) {
                 process.destroyForcibly();
-                throw new AssertionError(script + " did not end within two minutes");
+                throw new AssertionError(script + " did not end within five minutes");
             }
             String printed = Files.readString(out, StandardCharsets.UTF_8);
             if (process.exitValue() != 0) {
