@@ -180,8 +180,10 @@ final class Publishing {
         Intent intent = Json.read(note, Intent.class);
         Path from = library.root().resolve(intent.from()).normalize();
         Path to = library.root().resolve(intent.to()).normalize();
-        if (!from.startsWith(library.root()) || !to.startsWith(library.root()) || !Files.exists(to)) {
-            // Where nothing stands at the new place, nothing was moved: all is as it was before.
+        boolean within = from.startsWith(library.root()) && to.startsWith(library.root());
+        if (!within || !Files.exists(to)) {
+            // Of other folders than the library's no note can speak; and where nothing stands at the new place, nothing
+            // was moved, and all is as it was before.
             return;
         }
         library.changing(to, "what was interrupted cannot be finished", () -> {

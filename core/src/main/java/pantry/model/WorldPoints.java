@@ -15,13 +15,14 @@ public final class WorldPoints {
         WorldPoints points = new WorldPoints();
         model.visit((owner, part, world) -> {
             Mesh mesh = part.mesh();
+            double[] m = world.rows();
             boolean[] used = new boolean[mesh.pointCount()];
             for (int corner : mesh.corners()) {
                 used[corner] = true;
             }
             for (int p = 0; p < used.length; p++) {
                 if (used[p]) {
-                    points.add(mesh.points(), 3 * p, world.rows());
+                    points.add(mesh.points(), 3 * p, m);
                 }
             }
         });
@@ -52,8 +53,9 @@ public final class WorldPoints {
     /** Takes all points of a mesh, whether a face uses them or not. */
     public void addAll(Mesh mesh, Matrix4 world) {
         float[] own = mesh.points();
+        double[] m = world.rows();
         for (int p = 0; p < own.length; p += 3) {
-            add(own, p, world.rows());
+            add(own, p, m);
         }
     }
 
