@@ -289,8 +289,8 @@ public final class Workbench implements AutoCloseable {
     }
 
     /** How a version of an asset looks. */
-    public AssetLook look(Asset asset, String version) {
-        return new AssetLook(asset, version, layers(asset.entryLayer(version)), meshCache);
+    public AssetPreview look(Asset asset, String version) {
+        return new AssetPreview(asset, version, layers(asset.entryLayer(version)), meshCache);
     }
 
     /** What differs between two versions of an asset. */

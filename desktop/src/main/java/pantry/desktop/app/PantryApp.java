@@ -7,19 +7,15 @@ import java.util.Optional;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import javafx.application.Application;
-import javafx.application.Platform;
 import javafx.beans.InvalidationListener;
 import javafx.scene.Scene;
 import javafx.stage.Stage;
-import pantry.desktop.frame.FrameView;
-import pantry.desktop.frame.Workplace;
-import pantry.desktop.look.Look;
-import pantry.desktop.prep.PrepModel;
-import pantry.desktop.receive.ReceiveModel;
-import pantry.desktop.scenes.ScenesModel;
+import pantry.desktop.controls.Theme;
 import pantry.desktop.session.Background;
+import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Session;
-import pantry.desktop.shelves.ShelvesModel;
+import pantry.desktop.session.StallMonitor;
+import pantry.desktop.workplace.Request;
 import pantry.workbench.Workbench;
 
 /** The application's window. */
@@ -35,6 +31,7 @@ public final class PantryApp extends Application {
     private final ExecutorService answers = Executors.newSingleThreadExecutor(
             Thread.ofPlatform().daemon().name("answers").factory());
     private Optional<Workbench> ownWorkbench = Optional.empty();
+    private Optional<StallMonitor> stalls = Optional.empty();
     private Optional<Parts> shown = Optional.empty();
 
     /**
@@ -64,15 +61,16 @@ public final class PantryApp extends Application {
 
     @Override
     public void start(Stage stage) {
-        Look.load();
+        stalls = StallMonitor.ofSwitch(FxThread::later);
+        Theme.load();
         Workbench workbench = opening.workbench().orElseGet(() -> {
             ownWorkbench = Optional.of(Workbench.usual());
             return ownWorkbench.get();
         });
-        Parts parts = Parts.make(workbench, new Background(work, answers, Platform::runLater));
+        Parts parts = Parts.of(new Session(workbench, new Background(work, answers, FxThread::later)));
         shown = Optional.of(parts);
         Scene scene = new Scene(parts.frame(), WIDTH, HEIGHT);
-        Look.dress(scene);
+        Theme.dress(scene);
         stage.setScene(scene);
         stage.setTitle("Pantry");
         stage.setMinWidth(960);
@@ -88,28 +86,24 @@ public final class PantryApp extends Application {
         parts.session().shelving().watch();
         parts.session().projectProperty().set(opening.project());
         stage.show();
-        opening.scene().ifPresent(file -> {
-            parts.frame().go(Workplace.SCENES);
-            parts.scenes().open(file);
-        });
+        opening.scene().ifPresent(file -> parts.navigator().send(new Request.OpenScene(file)));
         if (opening.tellStart()) {
-            parts.shelves().items().addListener((InvalidationListener) change -> tellStart(parts));
+            parts.search().items().addListener((InvalidationListener) change -> tellStart(parts));
         }
         if (opening.tour().isPresent()) {
-            new Tour(parts, scene, opening.arrivals(), opening.tour().get(), Platform::exit).start();
+            new Tour(parts, scene, opening.arrivals(), opening.tour().get(), FxThread::exit).start();
         } else if (!opening.arrivals().isEmpty()) {
-            parts.frame().go(Workplace.RECEIVE);
-            parts.receive().add(opening.arrivals());
+            parts.navigator().send(new Request.TakeIn(opening.arrivals()));
         }
     }
 
     private static void tellStart(Parts parts) {
-        if (!parts.shelves().items().isEmpty()) {
+        if (!parts.search().items().isEmpty()) {
             // Two pulses on, what was laid out is on the screen.
-            Platform.runLater(() -> Platform.runLater(() -> {
+            FxThread.later(() -> FxThread.later(() -> {
                 long since = ManagementFactory.getRuntimeMXBean().getStartTime();
                 System.out.println("{ \"firstShelfMillis\" : " + (System.currentTimeMillis() - since) + " }");
-                Platform.exit();
+                FxThread.exit();
             }));
         }
     }
@@ -117,27 +111,9 @@ public final class PantryApp extends Application {
     @Override
     public void stop() {
         shown.ifPresent(parts -> parts.session().shelving().stopWatching());
+        stalls.ifPresent(StallMonitor::close);
         work.shutdownNow();
         answers.shutdownNow();
         ownWorkbench.ifPresent(Workbench::close);
-    }
-
-    /** The view models and the frame that shows them. */
-    record Parts(
-            Session session,
-            ReceiveModel receive,
-            ShelvesModel shelves,
-            PrepModel prep,
-            ScenesModel scenes,
-            FrameView frame) {
-        static Parts make(Workbench workbench, Background background) {
-            Session session = new Session(workbench, background);
-            ReceiveModel receive = new ReceiveModel(session);
-            ShelvesModel shelves = new ShelvesModel(session);
-            PrepModel prep = new PrepModel(session, receive);
-            ScenesModel scenes = new ScenesModel(session);
-            return new Parts(
-                    session, receive, shelves, prep, scenes, new FrameView(session, receive, shelves, prep, scenes));
-        }
     }
 }

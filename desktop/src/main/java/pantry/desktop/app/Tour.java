@@ -18,9 +18,8 @@ import javafx.scene.robot.Robot;
 import javax.imageio.ImageIO;
 import pantry.base.PantryException;
 import pantry.catalogue.IndexedAsset;
+import pantry.desktop.controls.Theme;
 import pantry.desktop.frame.FrameView;
-import pantry.desktop.frame.Workplace;
-import pantry.desktop.look.Look;
 import pantry.desktop.prep.PrepView;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.shelves.ShelvesView;
@@ -39,7 +38,7 @@ final class Tour {
 
     private static final String MAST = "tripod-mast-millimetres.obj";
 
-    private final PantryApp.Parts parts;
+    private final Parts parts;
     private final Scene scene;
     private final Path folder;
     private final Runnable end;
@@ -51,7 +50,7 @@ final class Tour {
     /** A view: how to get there, and when it is there. */
     private record Stop(String name, Runnable go, BooleanSupplier there) {}
 
-    Tour(PantryApp.Parts parts, Scene scene, List<Path> arrivals, Path folder, Runnable end) {
+    Tour(Parts parts, Scene scene, List<Path> arrivals, Path folder, Runnable end) {
         this.parts = parts;
         this.scene = scene;
         this.folder = folder;
@@ -60,25 +59,27 @@ final class Tour {
         BooleanSupplier quiet = () -> parts.session().jobs().isEmpty();
         add(
                 "shelves",
-                () -> frame.go(Workplace.SHELVES),
-                () -> quiet.getAsBoolean() && parts.shelves().items().size() > 5);
+                () -> parts.navigator().go(parts.shelves()),
+                () -> quiet.getAsBoolean() && parts.search().items().size() > 5);
         add(
                 "shelves-card",
                 () -> chooseAsset("Mess table"),
-                () -> parts.shelves().card().lookProperty().get().isPresent()
-                        && frame.shelves().view().settled());
+                () -> parts.shelves().model().card().lookProperty().get().isPresent()
+                        && parts.shelves().node().view().settled());
         shelves(frame);
         add(
                 "receive",
                 () -> {
-                    frame.shelves().show(ShelvesView.Way.EDGES);
-                    frame.go(Workplace.RECEIVE);
-                    parts.receive().add(arrivals);
+                    parts.shelves().node().show(ShelvesView.Way.EDGES);
+                    parts.navigator().go(parts.receive());
+                    parts.receive().model().add(arrivals);
                 },
                 () -> {
-                    boolean read = quiet.getAsBoolean() && parts.receive().waiting() == 11;
+                    boolean read =
+                            quiet.getAsBoolean() && parts.receive().model().waiting() == 11;
                     if (read
                             && parts.receive()
+                                    .model()
                                     .selectedProperty()
                                     .get()
                                     .map(Arrival::name)
@@ -87,18 +88,20 @@ final class Tour {
                         choose(MAST);
                         return false;
                     }
-                    return read && frame.receive().view().settled();
+                    return read && parts.receive().node().view().settled();
                 });
-        add("receive-missing", () -> choose("crate"), () -> frame.receive()
-                .view()
-                .settled());
+        add(
+                "receive-missing",
+                () -> choose("crate"),
+                () -> parts.receive().node().view().settled());
         add("receive-refused", () -> choose("cut-off"), quiet);
         add(
                 "receive-alike",
                 () -> choose("barrel"),
                 () -> quiet.getAsBoolean()
-                        && frame.receive().view().settled()
+                        && parts.receive().node().view().settled()
                         && parts.receive()
+                                .model()
                                 .selectedProperty()
                                 .get()
                                 .filter(arrival ->
@@ -107,127 +110,129 @@ final class Tour {
         add(
                 "receive-several",
                 () -> parts.receive()
-                        .select(parts.receive().arrivals().stream()
+                        .model()
+                        .select(parts.receive().model().arrivals().stream()
                                 .filter(arrival -> arrival.group().endsWith("field-crew"))
                                 .toList()),
-                () -> quiet.getAsBoolean() && frame.receive().view().settled());
+                () -> quiet.getAsBoolean() && parts.receive().node().view().settled());
         add(
                 "find",
                 () -> {
-                    frame.go(Workplace.SCENES);
-                    frame.look("mast");
+                    parts.navigator().go(parts.scenes());
+                    frame.search("mast");
                 },
-                () -> quiet.getAsBoolean() && parts.shelves().items().size() < 8);
+                () -> quiet.getAsBoolean() && parts.search().items().size() < 8);
         prep(frame);
         add(
                 "scenes",
                 () -> {
-                    frame.go(Workplace.SCENES);
-                    parts.scenes().open(parts.scenes().files().getLast());
+                    parts.navigator().go(parts.scenes());
+                    parts.scenes().model().open(parts.scenes().model().files().getLast());
                 },
                 () -> quiet.getAsBoolean()
-                        && parts.scenes().sceneProperty().get().isPresent()
-                        && frame.scenes().view().settled());
+                        && parts.scenes().model().sceneProperty().get().isPresent()
+                        && parts.scenes().node().view().settled());
         add(
                 "scenes-selected",
                 () -> {
-                    parts.scenes().placements().stream()
+                    parts.scenes().model().placements().stream()
                             .filter(placement -> placement.name().equals("Snow_tractor"))
                             .findFirst()
                             .ifPresent(placement ->
-                                    parts.scenes().selectionProperty().set(Set.of(placement.path())));
-                    frame.scenes().zoomTo();
-                    var view = frame.scenes().view();
+                                    parts.scenes().model().selectionProperty().set(Set.of(placement.path())));
+                    parts.scenes().node().zoomTo();
+                    var view = parts.scenes().node().view();
                     view.cameraProperty().set(view.cameraProperty().get().dollied(2.2));
                 },
-                () -> frame.scenes().view().settled());
+                () -> parts.scenes().node().view().settled());
         add(
                 "scenes-bring",
                 () -> {
-                    parts.scenes().selectionProperty().set(Set.of());
-                    frame.scenes().bringIn(parts.scenes().files().getFirst());
+                    parts.scenes().model().selectionProperty().set(Set.of());
+                    parts.scenes().node().bringIn(parts.scenes().model().files().getFirst());
                 },
-                () -> quiet.getAsBoolean() && frame.scenes().isBringing());
+                () -> quiet.getAsBoolean() && parts.scenes().node().isBringing());
         add(
                 "scenes-night",
                 () -> {
-                    frame.scenes().bringNothing();
-                    Look.setNight(scene, true);
-                    frame.scenes().view().followDay();
-                    frame.scenes().look(3);
-                    parts.scenes().switchTo("hour", "night");
-                    parts.scenes().switchLamps();
+                    parts.scenes().node().bringNothing();
+                    Theme.setNight(scene, true);
+                    parts.scenes().node().showFocus(3);
+                    parts.scenes().model().switchTo("hour", "night");
+                    parts.scenes().model().switchLamps();
                 },
-                () -> quiet.getAsBoolean() && frame.scenes().view().settled());
+                () -> quiet.getAsBoolean() && parts.scenes().node().view().settled());
         add(
                 "reach",
                 () -> {
-                    parts.scenes().switchLamps();
-                    parts.scenes().undo();
-                    Look.setNight(scene, false);
-                    frame.scenes().view().followDay();
-                    frame.go(Workplace.REACH);
+                    parts.scenes().model().switchLamps();
+                    parts.scenes().model().undo();
+                    Theme.setNight(scene, false);
+                    parts.navigator().go(parts.reach());
                 },
                 quiet);
     }
 
     /** A flawed arrival, inspected and made clean. */
     private void prep(FrameView frame) {
-        BooleanSupplier quiet = () ->
-                parts.session().jobs().isEmpty() && !parts.prep().busyProperty().get();
+        BooleanSupplier quiet = () -> parts.session().jobs().isEmpty()
+                && !parts.prep().model().busyProperty().get();
         BooleanSupplier seen = () -> quiet.getAsBoolean()
-                && parts.prep().openedProperty().get().isPresent()
-                && frame.prep().view().settled();
+                && parts.prep().model().openedProperty().get().isPresent()
+                && parts.prep().node().view().settled();
         add(
                 "prep",
                 () -> {
-                    frame.look("");
-                    frame.go(Workplace.PREP);
+                    frame.search("");
+                    parts.navigator().go(parts.prep());
                     inspect(RACK);
                 },
                 () -> {
                     boolean there = seen.getAsBoolean();
-                    if (there && parts.prep().tickedProperty().get().isEmpty()) {
-                        parts.prep().tick(finding -> true, true);
+                    if (there && parts.prep().model().tickedProperty().get().isEmpty()) {
+                        parts.prep().model().tick(finding -> true, true);
                         parts.prep()
+                                .model()
                                 .openedProperty()
                                 .get()
                                 .flatMap(now -> now.findings().stream()
                                         .filter(finding -> finding.rule().id().equals("twins"))
                                         .findFirst())
                                 .ifPresent(finding ->
-                                        parts.prep().pointedProperty().set(Optional.of(finding)));
+                                        parts.prep().model().pointedProperty().set(Optional.of(finding)));
                         return false;
                     }
-                    return there && parts.prep().foreseenProperty().get().isPresent();
+                    return there
+                            && parts.prep().model().foreseenProperty().get().isPresent();
                 });
-        add("prep-after", () -> parts.prep().tidy(), () -> {
+        add("prep-after", () -> parts.prep().model().tidy(), () -> {
             boolean done = seen.getAsBoolean()
                     && parts.prep()
+                            .model()
                             .openedProperty()
                             .get()
                             .filter(now -> now.changed())
                             .isPresent();
-            if (done && !frame.prep().isBeside()) {
-                frame.prep().toggleBeside();
+            if (done && !parts.prep().node().isBeside()) {
+                parts.prep().node().toggleBeside();
                 return false;
             }
             return done;
         });
-        add("prep-names", () -> frame.prep().show(PrepView.Tool.NAMES), quiet);
+        add("prep-names", () -> parts.prep().node().show(PrepView.Tool.NAMES), quiet);
         add(
                 "prep-proxy",
                 () -> {
-                    parts.prep().subjects().stream()
+                    parts.prep().model().items().stream()
                             .filter(subject -> subject.title().equals("Snow tractor"))
                             .findFirst()
-                            .ifPresent(
-                                    subject -> parts.prep().selectedProperty().set(Optional.of(subject)));
-                    frame.prep().show(PrepView.Tool.PROXY);
+                            .ifPresent(subject ->
+                                    parts.prep().model().selectedProperty().set(Optional.of(subject)));
+                    parts.prep().node().show(PrepView.Tool.PROXY);
                 },
                 () -> {
-                    if (seen.getAsBoolean() && !frame.prep().hasTried()) {
-                        frame.prep().tryProxy();
+                    if (seen.getAsBoolean() && !parts.prep().node().hasTried()) {
+                        parts.prep().node().tryProxy();
                         return false;
                     }
                     return seen.getAsBoolean();
@@ -235,11 +240,11 @@ final class Tour {
     }
 
     private void inspect(String start) {
-        parts.prep().refresh();
-        parts.prep().subjects().stream()
+        parts.prep().model().refresh();
+        parts.prep().model().items().stream()
                 .filter(subject -> subject.title().startsWith(start))
                 .findFirst()
-                .ifPresent(subject -> parts.prep().selectedProperty().set(Optional.of(subject)));
+                .ifPresent(subject -> parts.prep().model().selectedProperty().set(Optional.of(subject)));
     }
 
     /** The other ways to look at the shelves. */
@@ -249,47 +254,55 @@ final class Tour {
                 "shelves-compare",
                 () -> {
                     chooseAsset("Cup anemometer");
-                    frame.shelves().showOver();
+                    parts.shelves().node().showOver();
                 },
                 () -> {
-                    boolean shown = parts.shelves().card().lookProperty().get().isPresent() && quiet.getAsBoolean();
-                    if (shown && parts.shelves().card().comparedProperty().get().isEmpty()) {
-                        parts.shelves().card().compare("v001", "v003");
+                    boolean shown =
+                            parts.shelves().model().card().lookProperty().get().isPresent() && quiet.getAsBoolean();
+                    if (shown
+                            && parts.shelves()
+                                    .model()
+                                    .card()
+                                    .comparedProperty()
+                                    .get()
+                                    .isEmpty()) {
+                        parts.shelves().model().card().compare("v001", "v003");
                         return false;
                     }
-                    return shown && frame.shelves().views().stream().allMatch(view -> view.settled());
+                    return shown && parts.shelves().node().views().stream().allMatch(view -> view.settled());
                 });
         add(
                 "shelves-table",
                 () -> {
-                    frame.shelves().uncover();
-                    frame.shelves().show(ShelvesView.Way.TABLE);
-                    frame.look("steel triangles:<5000");
+                    parts.shelves().node().uncover();
+                    parts.shelves().node().show(ShelvesView.Way.TABLE);
+                    frame.search("steel triangles:<5000");
                 },
                 quiet);
         add(
                 "shelves-line-up",
                 () -> {
-                    frame.look("");
-                    frame.shelves().show(ShelvesView.Way.LINE_UP);
+                    frame.search("");
+                    parts.shelves().node().show(ShelvesView.Way.LINE_UP);
                 },
                 () -> {
-                    List<IndexedAsset> lined = parts.shelves().items().stream()
+                    List<IndexedAsset> lined = parts.search().items().stream()
                             .filter(item -> LINED_UP.contains(item.name()))
                             .toList();
                     boolean all = lined.size() == LINED_UP.size() && quiet.getAsBoolean();
-                    if (all && !parts.shelves().chosenProperty().get().equals(lined)) {
-                        parts.shelves().choose(lined, Optional.empty());
+                    if (all && !parts.shelves().model().chosenProperty().get().equals(lined)) {
+                        parts.shelves().model().choose(lined, Optional.empty());
                         return false;
                     }
-                    return all && frame.shelves().views().stream().allMatch(view -> view.settled());
+                    return all && parts.shelves().node().views().stream().allMatch(view -> view.settled());
                 });
     }
 
     private void chooseAsset(String name) {
         parts.shelves()
+                .model()
                 .selectedProperty()
-                .set(parts.shelves().items().stream()
+                .set(parts.search().items().stream()
                         .filter(item -> item.name().equals(name))
                         .findFirst());
     }
@@ -299,10 +312,10 @@ final class Tour {
     }
 
     private void choose(String part) {
-        Optional<Arrival> arrival = parts.receive().arrivals().stream()
+        Optional<Arrival> arrival = parts.receive().model().arrivals().stream()
                 .filter(a -> a.name().contains(part))
                 .findFirst();
-        parts.receive().select(arrival.stream().toList());
+        parts.receive().model().select(arrival.stream().toList());
     }
 
     void start() {

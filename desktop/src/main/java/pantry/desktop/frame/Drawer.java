@@ -2,6 +2,7 @@ package pantry.desktop.frame;
 
 import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.stream.Stream;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -14,13 +15,23 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.desktop.session.LedgerLine;
 import pantry.desktop.session.Session;
+import pantry.desktop.workplace.Command;
+import pantry.desktop.workplace.KeyHint;
+import pantry.desktop.workplace.Workplace;
 
 /** A panel that opens over the lower right of the workplace: the ledger, or the list of keys. */
 final class Drawer extends VBox {
+    private static final List<KeyHint> EVERYWHERE = List.of(
+            new KeyHint("/", "Find"),
+            new KeyHint("?", "These keys"),
+            new KeyHint("arrows", "In a view: turn; with Shift: move"),
+            new KeyHint("+ and −", "In a view: nearer and farther"),
+            new KeyHint("Home", "In a view: show everything"));
+
     private final Session session;
 
     Drawer(Session session) {
@@ -79,19 +90,11 @@ final class Drawer extends VBox {
                 grid.addRow(row++, Controls.label(command.keyText(), Styles.FIGURE), Controls.label(command.name()));
             }
         }
-        for (String[] line : new String[][] {
-            {"/", "Find"},
-            {"?", "These keys"},
-            {"arrows", "In a view: turn; with Shift: move"},
-            {"+ and −", "In a view: nearer and farther"},
-            {"Home", "In a view: show everything"},
-            {"Space", "Among arrivals: tick or untick what is chosen"},
-            {"Delete", "Among arrivals: take what is chosen off the list"},
-            {"F2", "Among places: rename a shelf or a tag"}
-        }) {
-            grid.addRow(row++, Controls.label(line[0], Styles.FIGURE), Controls.label(line[1]));
+        for (KeyHint hint : Stream.concat(EVERYWHERE.stream(), workplace.keyHints().stream())
+                .toList()) {
+            grid.addRow(row++, Controls.label(hint.keys(), Styles.FIGURE), Controls.label(hint.meaning()));
         }
-        open("Keys in " + workplace.word(), Controls.scrolling(grid));
+        open("Keys in " + workplace.name(), Controls.scrolling(grid));
     }
 
     private void open(String title, Node content) {

@@ -3,7 +3,7 @@ package pantry.desktop.frame;
 import java.nio.file.Path;
 import java.util.Optional;
 import javafx.scene.Node;
-import pantry.desktop.look.Ask;
+import pantry.desktop.controls.Ask;
 import pantry.desktop.session.Session;
 
 /** Lets the user choose the folders of libraries and projects. */

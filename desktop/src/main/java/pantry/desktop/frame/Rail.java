@@ -1,11 +1,8 @@
 package pantry.desktop.frame;
 
-import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.Map;
-import java.util.function.Consumer;
-import java.util.function.LongSupplier;
-import javafx.beans.Observable;
-import javafx.beans.binding.Bindings;
+import javafx.beans.binding.LongExpression;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
@@ -15,46 +12,40 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
-import pantry.desktop.prep.PrepModel;
-import pantry.desktop.receive.ReceiveModel;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.workplace.Workplace;
 
 /** The strip at the left: the workplaces, and a number where something waits. */
 final class Rail extends VBox {
-    private final Map<Workplace, ToggleButton> buttons = new EnumMap<>(Workplace.class);
+    private final Map<Workplace, ToggleButton> buttons = new HashMap<>();
 
-    Rail(ReceiveModel receive, PrepModel prep, Consumer<Workplace> go) {
+    Rail(Navigator navigator) {
         getStyleClass().add(Styles.RAIL);
         ToggleGroup group = new ToggleGroup();
-        for (Workplace place : Workplace.values()) {
-            ToggleButton button = new ToggleButton(place.word(), new FontIcon(place.icon()));
-            button.setId("rail-" + place.word());
+        int number = 1;
+        for (Workplace workplace : navigator.workplaces()) {
+            ToggleButton button = new ToggleButton(workplace.name(), new FontIcon(workplace.icon()));
+            button.setId("rail-" + workplace.name());
             button.getStyleClass().setAll(Styles.RAIL_BUTTON);
             button.setToggleGroup(group);
-            button.setTooltip(new Tooltip(place.hint() + " (Ctrl+" + (place.ordinal() + 1) + ")"));
+            button.setTooltip(new Tooltip(workplace.hint() + " (Ctrl+" + number++ + ")"));
             button.setOnAction(event -> {
                 // A second click must not let go of the workplace.
                 button.setSelected(true);
-                go.accept(place);
+                navigator.go(workplace);
             });
-            buttons.put(place, button);
-            getChildren()
-                    .add(
-                            switch (place) {
-                                case RECEIVE -> withBadge(button, receive::waiting, receive.arrivals());
-                                case PREP -> withBadge(button, prep::waiting, prep.subjects());
-                                default -> button;
-                            });
+            buttons.put(workplace, button);
+            getChildren().add(withBadge(button, workplace.waiting()));
         }
     }
 
     /** A button with the number of things that wait there. */
-    private static StackPane withBadge(ToggleButton button, LongSupplier waiting, Observable changes) {
+    private static StackPane withBadge(ToggleButton button, LongExpression waiting) {
         Label badge = Controls.label("", "badge");
         badge.setMouseTransparent(true);
-        badge.textProperty().bind(Bindings.createStringBinding(() -> Long.toString(waiting.getAsLong()), changes));
-        badge.visibleProperty().bind(Bindings.createBooleanBinding(() -> waiting.getAsLong() > 0, changes));
+        badge.textProperty().bind(waiting.asString());
+        badge.visibleProperty().bind(waiting.greaterThan(0));
         StackPane stack = new StackPane(button, badge);
         StackPane.setAlignment(badge, Pos.TOP_RIGHT);
         StackPane.setMargin(badge, new Insets(4, 12, 0, 0));
@@ -62,7 +53,7 @@ final class Rail extends VBox {
     }
 
     /** Marks the workplace that is open. */
-    void show(Workplace place) {
-        buttons.get(place).setSelected(true);
+    void show(Workplace workplace) {
+        buttons.get(workplace).setSelected(true);
     }
 }

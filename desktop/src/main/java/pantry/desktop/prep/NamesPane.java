@@ -19,8 +19,8 @@ import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import javafx.util.StringConverter;
 import pantry.base.PantryException;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.prep.tools.Renaming;
 import pantry.usd.SdfPath;
 

@@ -21,7 +21,7 @@ import pantry.workpiece.Workpiece;
  * @param undo the name of the last change; empty where there is none
  */
 public record Opened(
-        Subject subject,
+        InspectionItem subject,
         Workpiece piece,
         RuleSet rules,
         Optional<Surroundings> around,

@@ -15,8 +15,8 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.prep.tools.Pivots;
 import pantry.prep.tools.RingCopies;
@@ -25,7 +25,7 @@ import pantry.usd.SdfPath;
 /** Where things are held, how the whole stands, one root for all, and copies around a ring. */
 final class PivotPane extends VBox {
     private final PrepModel model;
-    private final LookPane look;
+    private final PreviewPane look;
     private final Label chosen = Controls.wrapped("", Styles.FAINT);
     private final FlowPane places = new FlowPane(6, 6);
     private final HBox along = new HBox(8);
@@ -40,7 +40,7 @@ final class PivotPane extends VBox {
     private final TextField seed = new TextField("1");
     private final Button ring;
 
-    PivotPane(PrepModel model, LookPane look) {
+    PivotPane(PrepModel model, PreviewPane look) {
         super(16);
         this.model = model;
         this.look = look;
@@ -205,7 +205,7 @@ final class PivotPane extends VBox {
 
     private void group() {
         String name = rootName.getText().isBlank()
-                ? model.selectedProperty().get().map(Subject::title).orElse("Root")
+                ? model.selectedProperty().get().map(InspectionItem::title).orElse("Root")
                 : rootName.getText();
         model.change("Grouped under " + name, piece -> Pivots.group(piece, name));
     }

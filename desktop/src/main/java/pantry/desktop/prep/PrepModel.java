@@ -2,8 +2,10 @@ package pantry.desktop.prep;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
@@ -16,11 +18,13 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
+import javafx.collections.ListChangeListener;
 import javafx.collections.ObservableList;
 import pantry.base.PantryException;
 import pantry.base.Progress;
-import pantry.desktop.receive.Arrival;
-import pantry.desktop.receive.ReceiveModel;
+import pantry.catalogue.IndexedAsset;
+import pantry.desktop.session.ArrivalSource;
+import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.library.Asset;
@@ -32,6 +36,7 @@ import pantry.model.Weight;
 import pantry.prep.fix.Tidy;
 import pantry.prep.inspect.Finding;
 import pantry.prep.inspect.Inspection;
+import pantry.prep.inspect.KeptInspections;
 import pantry.prep.inspect.RuleSet;
 import pantry.prep.inspect.ShelfInspection;
 import pantry.prep.tools.TwinSets;
@@ -48,11 +53,11 @@ import pantry.workpiece.Workpiece;
  */
 public final class PrepModel {
     private final Session session;
-    private final ReceiveModel receive;
-    private final ObservableList<Subject> subjects = FXCollections.observableArrayList();
-    private final List<Subject> files = new ArrayList<>();
+    private final ArrivalSource arrivals;
+    private final ObservableList<InspectionItem> items = FXCollections.observableArrayList();
+    private final List<InspectionItem> files = new ArrayList<>();
     private final Set<Path> inspectedLibraries = new LinkedHashSet<>();
-    private final ObjectProperty<Optional<Subject>> selected = new SimpleObjectProperty<>(Optional.empty());
+    private final ObjectProperty<Optional<InspectionItem>> selected = new SimpleObjectProperty<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<Opened>> opened = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<PantryException>> refused =
             new ReadOnlyObjectWrapper<>(Optional.empty());
@@ -61,18 +66,30 @@ public final class PrepModel {
     private final ObjectProperty<Set<SdfPath>> selection = new SimpleObjectProperty<>(Set.of());
     private final ReadOnlyObjectWrapper<Optional<Weight>> foreseen = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final BooleanProperty busy = new SimpleBooleanProperty();
-    /** The number of the last question what things would weigh; those before it need no answer. */
-    private volatile long asked;
+    private final LatestWork foresight;
+    private boolean visited;
 
-    public PrepModel(Session session, ReceiveModel receive) {
+    public PrepModel(Session session, ArrivalSource arrivals) {
         this.session = session;
-        this.receive = receive;
+        this.arrivals = arrivals;
+        this.foresight = new LatestWork(session);
         selected.addListener((property, before, now) -> {
             keep();
             now.ifPresentOrElse(this::open, this::close);
         });
+        session.shelving().contentsProperty().addListener(change -> listAgain());
+        session.scenes().addListener((ListChangeListener<Path>) change -> listAgain());
         ticked.addListener(change -> foresee());
         pointed.addListener(change -> foresee());
+    }
+
+    /** What is listed is kept in line once somebody has looked at it. */
+    private void listAgain() {
+        // Asked for, so that the next change is told as well.
+        session.shelving().contentsProperty().get();
+        if (visited) {
+            list();
+        }
     }
 
     public Session session() {
@@ -80,11 +97,11 @@ public final class PrepModel {
     }
 
     /** What can be inspected: arrivals, files, scenes, assets. */
-    public ObservableList<Subject> subjects() {
-        return subjects;
+    public ObservableList<InspectionItem> items() {
+        return items;
     }
 
-    public ObjectProperty<Optional<Subject>> selectedProperty() {
+    public ObjectProperty<Optional<InspectionItem>> selectedProperty() {
         return selected;
     }
 
@@ -125,7 +142,7 @@ public final class PrepModel {
 
     /** How many things are known to have findings that somebody ought to look at. */
     public long waiting() {
-        return subjects.stream()
+        return items.stream()
                 .filter(subject -> subject.tallyProperty()
                         .get()
                         .filter(tally -> tally.serious() > 0)
@@ -135,26 +152,41 @@ public final class PrepModel {
 
     /** Brings the list in line with what there is now, and inspects libraries that were not. */
     public void refresh() {
-        List<Subject> now = new ArrayList<>();
-        receive.arrivals().stream()
-                .filter(Arrival::isOpen)
-                .forEach(arrival -> now.add(Subject.of(Subject.From.ARRIVAL, arrival.file())));
-        now.addAll(files);
-        session.scenes().forEach(scene -> now.add(Subject.of(Subject.From.SCENE, scene)));
-        for (Library library : session.shelving().present()) {
-            for (Asset asset : library.assets()) {
-                asset.shown().ifPresent(version -> now.add(Subject.of(new Workpiece.Shelved(library, asset, version))));
-            }
-        }
-        now.replaceAll(
-                subject -> subjects.stream().filter(subject::isSame).findFirst().orElse(subject));
-        if (!now.equals(subjects)) {
-            subjects.setAll(now);
-        }
+        visited = true;
+        list();
         for (Library library : session.shelving().present()) {
             if (inspectedLibraries.add(library.root())) {
                 inspect(library);
             }
+        }
+    }
+
+    /** Lists what there is by what is known of it; reads nothing. */
+    private void list() {
+        List<InspectionItem> now = new ArrayList<>();
+        arrivals.waitingFiles().forEach(file -> now.add(InspectionItem.of(InspectionItem.From.ARRIVAL, file)));
+        now.addAll(files);
+        session.scenes().forEach(scene -> now.add(InspectionItem.of(InspectionItem.From.SCENE, scene)));
+        Map<String, Library> present = new HashMap<>();
+        session.shelving()
+                .present()
+                .forEach(library -> present.put(library.root().toString(), library));
+        for (IndexedAsset item : session.shelving().finder().items()) {
+            Library library = present.get(item.library());
+            if (library != null && !item.version().isEmpty()) {
+                now.add(InspectionItem.of(InspectionItem.AssetVersion.of(library, item)));
+            }
+        }
+        show(now);
+    }
+
+    /** Shows a list; what was in it before keeps what is known of it. */
+    private void show(List<InspectionItem> now) {
+        Map<InspectionItem.Key, InspectionItem> known = new HashMap<>();
+        items.forEach(item -> known.put(item.key(), item));
+        now.replaceAll(item -> known.getOrDefault(item.key(), item));
+        if (!now.equals(items)) {
+            items.setAll(now);
         }
     }
 
@@ -165,41 +197,40 @@ public final class PrepModel {
                 progress -> {
                     RuleSet rules = RuleSet.of(library);
                     ShelfInspection inspection = session.workbench().shelfInspection(library, rules);
-                    inspection.all(
-                            (asset, result) -> session.onInterface(() -> tell(asset, subject -> {
-                                subject.tallyProperty().set(Optional.of(Subject.Tally.of(result.findings())));
-                                subject.problemProperty()
-                                        .set(result.unanswered().stream().findFirst());
-                            })),
-                            progress);
+                    inspection.all((asset, result) -> session.onInterface(() -> tell(asset, result)), progress);
                     return library;
                 },
                 done -> changedTallies());
     }
 
-    private void tell(Asset asset, Consumer<Subject> told) {
-        subjects.stream()
-                .filter(subject -> subject.shelved()
-                        .filter(place ->
-                                place.asset().card().id().equals(asset.card().id()))
-                        .isPresent())
-                .forEach(told);
+    private void tell(Asset asset, KeptInspections.Result result) {
+        String id = asset.card().id();
+        items.stream()
+                .filter(item ->
+                        item.asset().filter(version -> version.id().equals(id)).isPresent())
+                .forEach(item -> {
+                    item.tallyProperty().set(Optional.of(InspectionItem.Tally.of(result.findings())));
+                    item.problemProperty().set(result.unanswered().stream().findFirst());
+                });
     }
 
     /** Lets those who count know that counts have changed. */
     private void changedTallies() {
-        if (!subjects.isEmpty()) {
-            subjects.set(0, subjects.getFirst());
+        if (!items.isEmpty()) {
+            items.set(0, items.getFirst());
         }
     }
 
     /** Adds files to what can be inspected, and opens the first. */
     public void add(List<Path> some) {
-        Optional<Subject> first = Optional.empty();
+        Optional<InspectionItem> first = Optional.empty();
         for (Path file : some) {
-            Subject subject =
-                    Subject.of(Subject.From.FILE, file.toAbsolutePath().normalize());
-            Subject known = files.stream().filter(subject::isSame).findFirst().orElse(subject);
+            InspectionItem subject = InspectionItem.of(
+                    InspectionItem.From.FILE, file.toAbsolutePath().normalize());
+            InspectionItem known = files.stream()
+                    .filter(item -> item.key().equals(subject.key()))
+                    .findFirst()
+                    .orElse(subject);
             if (known == subject) {
                 files.add(subject);
             }
@@ -212,20 +243,27 @@ public final class PrepModel {
     /** Opens an arrival. */
     public void openArrival(Path file) {
         refresh();
-        subjects.stream()
-                .filter(subject -> subject.from() == Subject.From.ARRIVAL
+        items.stream()
+                .filter(subject -> subject.from() == InspectionItem.From.ARRIVAL
                         && subject.file().filter(file::equals).isPresent())
                 .findFirst()
                 .ifPresent(subject -> selected.set(Optional.of(subject)));
     }
 
-    /** Opens an asset of a library. */
-    public void open(Library library, Asset asset) {
+    /** Opens the version that an asset shows. */
+    public void open(Library library, IndexedAsset asset) {
         refresh();
-        asset.shown()
-                .map(version -> Subject.of(new Workpiece.Shelved(library, asset, version)))
-                .flatMap(wanted -> subjects.stream().filter(wanted::isSame).findFirst())
-                .ifPresent(subject -> selected.set(Optional.of(subject)));
+        open(InspectionItem.AssetVersion.of(library, asset));
+    }
+
+    private void open(InspectionItem.AssetVersion version) {
+        InspectionItem wanted = InspectionItem.of(version);
+        Optional<InspectionItem> listed =
+                items.stream().filter(item -> item.key().equals(wanted.key())).findFirst();
+        if (listed.isEmpty()) {
+            items.add(wanted);
+        }
+        selected.set(Optional.of(listed.orElse(wanted)));
     }
 
     /** A working copy that was changed waits until somebody comes back to it. */
@@ -238,7 +276,7 @@ public final class PrepModel {
     /** Working copies that were changed and are neither saved nor published. */
     public long unsaved() {
         keep();
-        return subjects.stream()
+        return items.stream()
                 .filter(subject ->
                         subject.keptProperty().get().filter(Opened::unsaved).isPresent())
                 .count();
@@ -256,7 +294,7 @@ public final class PrepModel {
         selection.set(Set.of());
     }
 
-    private void open(Subject subject) {
+    private void open(InspectionItem subject) {
         close();
         Optional<Opened> left = subject.keptProperty().get();
         if (left.isPresent()) {
@@ -269,10 +307,10 @@ public final class PrepModel {
                 letting(
                         progress -> {
                             Workpiece piece = subject.open(session.workbench(), progress);
-                            Optional<Library> library = subject.shelved().map(Workpiece.Shelved::library);
+                            Optional<Library> library = subject.asset().map(InspectionItem.AssetVersion::library);
                             RuleSet rules = library.map(RuleSet::of)
                                     .orElseGet(() ->
-                                            receive.target().map(RuleSet::of).orElse(RuleSet.USUAL));
+                                            arrivals.target().map(RuleSet::of).orElse(RuleSet.USUAL));
                             Optional<Surroundings> around = library.map(Surroundings::of);
                             return picture(subject, piece, rules, around, piece.model(), piece.weight(), progress);
                         },
@@ -307,12 +345,12 @@ public final class PrepModel {
         };
     }
 
-    private boolean isSelected(Subject subject) {
+    private boolean isSelected(InspectionItem subject) {
         return selected.get().filter(now -> now == subject).isPresent();
     }
 
     private static Opened picture(
-            Subject subject,
+            InspectionItem subject,
             Workpiece piece,
             RuleSet rules,
             Optional<Surroundings> around,
@@ -351,7 +389,7 @@ public final class PrepModel {
         selection.set(there);
         now.subject()
                 .tallyProperty()
-                .set(Optional.of(Subject.Tally.of(now.inspection().brief())));
+                .set(Optional.of(InspectionItem.Tally.of(now.inspection().brief())));
         changedTallies();
     }
 
@@ -466,7 +504,7 @@ public final class PrepModel {
     }
 
     /** Takes back the last change of a working copy, which is opened for it where another one is. */
-    private void undo(Subject subject) {
+    private void undo(InspectionItem subject) {
         if (!isSelected(subject)) {
             selected.set(Optional.of(subject));
         }
@@ -517,31 +555,28 @@ public final class PrepModel {
 
     /** Says what the working copy would weigh after what is being prepared. */
     private void foresee() {
-        long number = asked + 1;
-        asked = number;
         foreseen.set(Optional.empty());
         session.weightAfterProperty().set(Optional.empty());
         List<Finding> chosen = wanted();
-        opened.get()
-                .filter(now -> !chosen.isEmpty())
-                .ifPresent(now -> session.quietly(
-                        "weighing",
-                        progress -> {
-                            if (number != asked) {
-                                return Optional.<Weight>empty();
-                            }
-                            Workpiece copy;
-                            synchronized (now.piece()) {
-                                copy = now.piece().copy();
-                            }
-                            return Optional.of(Tidy.preview(copy, now.rules(), now.around(), chosen, progress));
-                        },
-                        weight -> {
-                            if (number == asked) {
-                                foreseen.set(weight);
-                                session.weightAfterProperty().set(weight);
-                            }
-                        }));
+        Optional<Opened> now = opened.get();
+        if (now.isEmpty() || chosen.isEmpty()) {
+            foresight.drop();
+            return;
+        }
+        Opened work = now.get();
+        foresight.quietly(
+                "weighing",
+                progress -> {
+                    Workpiece copy;
+                    synchronized (work.piece()) {
+                        copy = work.piece().copy();
+                    }
+                    return Tidy.preview(copy, work.rules(), work.around(), chosen, progress);
+                },
+                weight -> {
+                    foreseen.set(Optional.of(weight));
+                    session.weightAfterProperty().set(Optional.of(weight));
+                });
     }
 
     /** The ticked findings, or else the one that is pointed at. */
@@ -576,15 +611,8 @@ public final class PrepModel {
         save(file, () -> {});
     }
 
-    /** Saves the working copy as a file, and takes it in. */
-    public void saveAndReceive(Path file, Runnable then) {
-        save(file, () -> {
-            receive.add(List.of(file));
-            then.run();
-        });
-    }
-
-    private void save(Path file, Runnable then) {
+    /** Saves the working copy as a file, and goes on once it is written. */
+    public void save(Path file, Runnable then) {
         opened.get()
                 .ifPresent(now -> session.run(
                         "Saving " + file.getFileName(),
@@ -604,7 +632,7 @@ public final class PrepModel {
 
     /** Publishes the working copy as the asset's next version. */
     public void publish(String note) {
-        opened.get().filter(now -> now.subject().shelved().isPresent()).ifPresent(now -> {
+        opened.get().filter(now -> now.subject().asset().isPresent()).ifPresent(now -> {
             busy.set(true);
             session.run(
                     "Publishing " + now.subject().title(),
@@ -629,9 +657,9 @@ public final class PrepModel {
     private void published(Opened now, Published published) {
         busy.set(false);
         now.piece().editor().markSaved(now.piece().layer());
-        Library library = now.subject().shelved().orElseThrow().library();
+        InspectionItem.AssetVersion before = now.subject().asset().orElseThrow();
         session.done(published.asset().card().name() + " has the new version " + published.version(), Optional.empty());
-        session.refreshCatalogue(library);
-        open(library, published.asset());
+        session.refreshCatalogue(before.library());
+        open(before.withVersion(published.version()));
     }
 }

@@ -1,8 +1,10 @@
 package pantry.desktop.prep;
 
+import java.nio.file.Path;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 import javafx.geometry.Orientation;
 import javafx.scene.Node;
 import javafx.scene.control.SplitPane;
@@ -12,15 +14,15 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
-import pantry.desktop.look.Ask;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
-import pantry.desktop.look3d.View3d;
+import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.view3d.View3d;
 
 /** The workplace: what can be inspected and its objects, the look, and the findings and tools. */
 public final class PrepView extends SplitPane {
     private final PrepModel model;
-    private final LookPane look;
+    private final PreviewPane look;
     private final ObjectsPane objects;
     private final ProxyPane proxy;
     private final Map<Tool, ToggleButton> buttons = new EnumMap<>(Tool.class);
@@ -45,8 +47,8 @@ public final class PrepView extends SplitPane {
         }
     }
 
-    /** @param takenIn goes to the arrivals */
-    public PrepView(PrepModel model, Runnable takenIn) {
+    /** @param takeIn puts a file among the arrivals */
+    public PrepView(PrepModel model, Consumer<Path> takeIn) {
         this.model = model;
         Node nothing = Controls.empty(
                 "remixmz-tools-line",
@@ -54,9 +56,9 @@ public final class PrepView extends SplitPane {
                 "Choose an arrival, a scene or an asset at the left, or a file. It is inspected in a working copy: nothing"
                         + " that is sealed or yours is touched.",
                 Controls.button("Choose a file…", "", "", this::chooseFiles));
-        look = new LookPane(model, nothing, takenIn);
+        look = new PreviewPane(model, nothing, takeIn);
         objects = new ObjectsPane(model);
-        SplitPane left = new SplitPane(new SubjectsPane(model, this::chooseFiles), objects);
+        SplitPane left = new SplitPane(new InspectionItemsPane(model, this::chooseFiles), objects);
         left.setOrientation(Orientation.VERTICAL);
         left.setDividerPositions(0.56);
         left.setMinWidth(220);

@@ -16,8 +16,8 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.intake.CollisionShape;
 import pantry.mesh.Mesh;
@@ -31,7 +31,7 @@ final class ProxyPane extends VBox {
     private static final String DISTANCE = "metres off";
 
     private final PrepModel model;
-    private final LookPane look;
+    private final PreviewPane look;
     private final Spinner<Integer> boxes = new Spinner<>(1, Proxy.MOST_BOXES, 6);
     private final TextField amount = new TextField("500");
     private final ComboBox<String> way = new ComboBox<>();
@@ -39,7 +39,7 @@ final class ProxyPane extends VBox {
     private final Button write;
     private Optional<Proxy> tried = Optional.empty();
 
-    ProxyPane(PrepModel model, LookPane look) {
+    ProxyPane(PrepModel model, PreviewPane look) {
         super(12);
         this.model = model;
         this.look = look;
@@ -175,7 +175,7 @@ final class ProxyPane extends VBox {
                         Controls.fact("triangles", Units.count(proxy.mesh().triangleCount())),
                         Controls.fact("outlines overlap by", percent(proxy.mean())),
                         grid);
-        look.showMade(List.of(new Overlay.Strokes(edges(proxy.mesh()), Overlay.Ink.MADE)));
+        look.showMade(List.of(new FindingsOverlay.Strokes(edges(proxy.mesh()), FindingsOverlay.Ink.MADE)));
     }
 
     private static String percent(double part) {

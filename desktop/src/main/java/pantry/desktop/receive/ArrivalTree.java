@@ -26,8 +26,8 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 
 /** What arrived, folder by folder, with a tick at every level. Several can be chosen at once. */
 final class ArrivalTree extends TreeView<ArrivalTree.Line> {

@@ -20,6 +20,7 @@ import javafx.collections.ObservableList;
 import pantry.base.Failures;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.desktop.session.ArrivalSource;
 import pantry.desktop.session.Session;
 import pantry.exchange.format.FileKind;
 import pantry.exchange.format.Imported;
@@ -40,7 +41,7 @@ import pantry.library.Shelf;
 import pantry.model.ShapeDescriptor;
 
 /** The state and commands of the Receive workplace. */
-public final class ReceiveModel {
+public final class ReceiveModel implements ArrivalSource {
     private static final String FIRST_SHELF = "New arrivals";
 
     /** Likeness from which on an asset is shown as looking like an arrival. */
@@ -95,7 +96,13 @@ public final class ReceiveModel {
         return arrivals.stream().filter(Arrival::isOpen).count();
     }
 
+    @Override
+    public List<Path> waitingFiles() {
+        return arrivals.stream().filter(Arrival::isOpen).map(Arrival::file).toList();
+    }
+
     /** The library that things go into. */
+    @Override
     public Optional<Library> target() {
         return session.libraries().stream().filter(Library::writable).findFirst();
     }

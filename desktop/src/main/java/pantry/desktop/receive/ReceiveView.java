@@ -35,11 +35,12 @@ import pantry.base.Printable;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Ask;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
-import pantry.desktop.look3d.View3d;
+import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Units;
+import pantry.desktop.view3d.View3d;
 import pantry.exchange.format.FileKind;
 import pantry.intake.Archives;
 import pantry.intake.DropFolder;
@@ -341,7 +342,7 @@ public final class ReceiveView extends BorderPane {
             shownShape = Optional.of(shape);
             drawModel(arrival, choices);
             if (reframe) {
-                javafx.application.Platform.runLater(view::frameAll);
+                FxThread.later(view::frameAll);
             }
         }
         showMeasures(arrival, choices, shownBox);

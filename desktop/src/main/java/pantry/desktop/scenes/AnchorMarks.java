@@ -12,7 +12,7 @@ import javafx.scene.shape.Polyline;
 import javafx.scene.shape.StrokeLineCap;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.desktop.look3d.View3d;
+import pantry.desktop.view3d.View3d;
 import pantry.scene.Anchors;
 import pantry.scene.Scene;
 import pantry.usd.PrimSpec;

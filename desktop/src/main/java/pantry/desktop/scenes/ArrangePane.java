@@ -17,8 +17,8 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.scene.paint.Color;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.render.RenderScene;
 import pantry.scene.Anchors;
 import pantry.scene.Arranging;
@@ -53,22 +53,22 @@ final class ArrangePane extends VBox {
         FlowPane row = new FlowPane(
                 6,
                 6,
-                button("Group", "group", "Put them on an anchor of their own (Ctrl+G)", () -> model.handling()
+                button("Group", "group", "Put them on an anchor of their own (Ctrl+G)", () -> model.edits()
                         .group(named("Group"))),
-                button("Ungroup", "ungroup", "Take a group apart (Ctrl+Shift+G)", model.handling()::ungroup),
-                button("Rename", "rename", "Give the one that is selected this name", () -> model.handling()
+                button("Ungroup", "ungroup", "Take a group apart (Ctrl+Shift+G)", model.edits()::ungroup),
+                button("Rename", "rename", "Give the one that is selected this name", () -> model.edits()
                         .rename(named(""))),
                 button(
                         "Break out",
                         "break-out",
                         "Let it no longer share its insides, so that it can be changed alone",
-                        model.handling()::breakOut),
+                        model.edits()::breakOut),
                 button(
                         "Share again",
                         "share",
                         "Let it share its insides with others of its kind again",
-                        model.handling()::share),
-                button("Sort", "sort", "Put what hangs on it into the order of names", model.handling()::sort),
+                        model.edits()::share),
+                button("Sort", "sort", "Put what hangs on it into the order of names", model.edits()::sort),
                 button("What hangs on it", "children", "Select that instead (Alt+Down)", model::selectChildren),
                 button("What it hangs on", "above", "Select that instead (Alt+Up)", model::selectAbove),
                 button("Alone", "isolate", "Show nothing else, or all again (I)", model::isolate));
@@ -83,19 +83,19 @@ final class ArrangePane extends VBox {
         FlowPane row = new FlowPane(
                 6,
                 6,
-                button("Mirror", "mirror", "Exchange its sides along the axis", () -> model.handling()
+                button("Mirror", "mirror", "Exchange its sides along the axis", () -> model.edits()
                         .mirror(axis())),
                 align("Least", Arranging.Side.LEAST, "least sides"),
                 align("Middle", Arranging.Side.MIDDLE, "middles"),
                 align("Greatest", Arranging.Side.GREATEST, "greatest sides"),
-                button("Spread", "spread", "Leave equal gaps between them", () -> model.handling()
+                button("Spread", "spread", "Leave equal gaps between them", () -> model.edits()
                         .spread(axis())),
                 button(
                         "Centre on last",
                         "centre",
                         "Put the others over the middle of the one that was selected last",
-                        model.handling()::centreOnLast),
-                button("Drop", "drop", "Let it down onto what is below (Shift+D)", model.handling()::drop));
+                        model.edits()::centreOnLast),
+                button("Drop", "drop", "Let it down onto what is below (Shift+D)", model.edits()::drop));
         HBox along = new HBox(8, Controls.label("along", Styles.FAINT), axis);
         along.setAlignment(Pos.CENTER_LEFT);
         return Controls.section("Arrange", along, row);
@@ -106,29 +106,29 @@ final class ArrangePane extends VBox {
                 text,
                 "align-" + text.toLowerCase(Locale.ROOT),
                 "Bring their " + words + " in line with the first",
-                () -> model.handling().align(axis(), side));
+                () -> model.edits().align(axis(), side));
     }
 
     private VBox dragging() {
         CheckBox steps = new CheckBox("in steps of");
         steps.setId("snap-steps");
-        steps.selectedProperty().bindBidirectional(model.handling().inStepsProperty());
+        steps.selectedProperty().bindBidirectional(model.edits().inStepsProperty());
         steps.setTooltip(new Tooltip("Dragging goes in steps; Shift does the other"));
         TextField size =
-                new TextField(Figures.show(model.handling().stepSizeProperty().get()));
+                new TextField(Figures.show(model.edits().stepSizeProperty().get()));
         size.setId("snap-size");
         size.getStyleClass().add("number-field");
         size.setPrefColumnCount(4);
         size.setOnAction(event -> Figures.typed(
-                        size.getText(), model.handling().stepSizeProperty().get())
+                        size.getText(), model.edits().stepSizeProperty().get())
                 .filter(figure -> figure > 0)
                 .ifPresentOrElse(
-                        figure -> model.handling().stepSizeProperty().set(figure),
+                        figure -> model.edits().stepSizeProperty().set(figure),
                         () -> size.setText(
-                                Figures.show(model.handling().stepSizeProperty().get()))));
+                                Figures.show(model.edits().stepSizeProperty().get()))));
         CheckBox onto = new CheckBox("onto surfaces");
         onto.setId("snap-onto");
-        onto.selectedProperty().bindBidirectional(model.handling().ontoThingsProperty());
+        onto.selectedProperty().bindBidirectional(model.edits().ontoThingsProperty());
         onto.setTooltip(new Tooltip("What is slid, or dropped from the tray, stands on the surface under the mouse"));
         HBox row = new HBox(6, steps, size, Controls.label("m", Styles.FAINT));
         row.setAlignment(Pos.CENTER_LEFT);
@@ -158,9 +158,9 @@ final class ArrangePane extends VBox {
                         SdfPath ground = chosen.getLast();
                         model.selectionProperty()
                                 .set(new java.util.LinkedHashSet<>(chosen.subList(0, chosen.size() - 1)));
-                        model.handling().settle(Set.of(ground), floor.isSelected(), seen);
+                        model.edits().settle(Set.of(ground), floor.isSelected(), seen);
                     } else {
-                        model.handling().settle(Set.of(), floor.isSelected(), seen);
+                        model.edits().settle(Set.of(), floor.isSelected(), seen);
                     }
                 });
         HBox row = new HBox(8, floor, Controls.spring(), settle);
@@ -199,7 +199,7 @@ final class ArrangePane extends VBox {
                     double metres = Figures.typed(size.getText(), 1).orElse(1.0);
                     Anchors.Shape chosen =
                             Anchors.Shape.valueOf(shape.getValue().toUpperCase(Locale.ROOT));
-                    model.handling().anchor(named("Anchor"), new Anchors.Mark(chosen, metres, rgb), lookedAt.get());
+                    model.edits().anchor(named("Anchor"), new Anchors.Mark(chosen, metres, rgb), lookedAt.get());
                 }));
         return Controls.section("Anchor", row, make);
     }

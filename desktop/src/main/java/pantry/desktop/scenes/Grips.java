@@ -19,10 +19,10 @@ import javafx.scene.shape.Rectangle;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
-import pantry.desktop.look3d.View3d;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
+import pantry.desktop.view3d.View3d;
 import pantry.render.Picking;
 import pantry.usd.schema.TransformComponents;
 
@@ -185,15 +185,14 @@ final class Grips extends Pane {
     private void moved(Drag from, MouseEvent event, boolean finished) {
         Vec3 now = local(event);
         TransformComponents start = from.start();
-        boolean steps =
-                event.isShiftDown() != model.handling().inStepsProperty().get();
-        double length = model.handling().stepSizeProperty().get();
+        boolean steps = event.isShiftDown() != model.edits().inStepsProperty().get();
+        double length = model.edits().stepSizeProperty().get();
         Vec3 world = parent.point(start.move());
         Vec3 centre = view.project(world);
         TransformComponents next =
                 switch (from.grip()) {
                     case SLIDE -> {
-                        if (model.handling().ontoThingsProperty().get()) {
+                        if (model.edits().ontoThingsProperty().get()) {
                             yield onto(start, now, steps, length);
                         }
                         Vec3 by = view.groundAt(now.x(), now.y(), world.y())
@@ -227,7 +226,7 @@ final class Grips extends Pane {
                                 .times(Math.max(0.001, first) / start.scale().x()));
                     }
                 };
-        TransformComponents held = model.handling().locked(start, next);
+        TransformComponents held = model.edits().locked(start, next);
         figure.setText(words(from.grip(), held));
         figure.setVisible(!finished);
         figure.relocate(now.x() + 16, now.y() - 30);

@@ -62,7 +62,7 @@ public final class Keeping {
         model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
             Path file = open.saveElsewhere(open.file().resolveSibling(Names.slug(name) + ".usda"));
             model.session().done("saved as " + file.getFileName(), Optional.empty());
-            model.listFiles();
+            model.session().listScenes();
             model.close();
             model.open(file);
         }));

@@ -17,8 +17,8 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.scene.Layout;
 import pantry.scene.LayoutOperations;
 import pantry.usd.SdfPath;
@@ -63,7 +63,7 @@ final class LayOutPane extends VBox {
         figures.setHgap(6);
         figures.setVgap(6);
         figures.getColumnConstraints().add(new ColumnConstraints(92));
-        draw = LookBar.toggle(
+        draw = ViewToolbar.toggle(
                 "Draw the path", "layout-draw", "Click points on the floor, from the object on; once more ends");
         draw.selectedProperty().addListener((property, before, now) -> {
             if (now) {
@@ -91,7 +91,7 @@ final class LayOutPane extends VBox {
 
     /** Shows the figures of a group that was laid out. */
     private void follow() {
-        Optional<LayoutOperations.Figures> kept = model.handling().laidOut();
+        Optional<LayoutOperations.Figures> kept = model.edits().laidOut();
         again.setDisable(kept.isEmpty());
         kept.ifPresent(figure -> show(Optional.of(figure)));
     }
@@ -244,10 +244,10 @@ final class LayOutPane extends VBox {
         String group = name.getText().isBlank()
                 ? chosen.getFirst().name() + " laid out"
                 : name.getText().strip();
-        typed().ifPresent(n -> model.session().attempt(() -> model.handling().layOut(group, layout(n), variation(n))));
+        typed().ifPresent(n -> model.session().attempt(() -> model.edits().layOut(group, layout(n), variation(n))));
     }
 
     private void again() {
-        typed().ifPresent(n -> model.session().attempt(() -> model.handling().layAgain(layout(n), variation(n))));
+        typed().ifPresent(n -> model.session().attempt(() -> model.edits().layAgain(layout(n), variation(n))));
     }
 }

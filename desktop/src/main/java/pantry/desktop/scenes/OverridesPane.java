@@ -10,8 +10,8 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.scene.Explanation;
 import pantry.scene.Overrides;
 import pantry.scene.Placement;
@@ -50,7 +50,7 @@ final class OverridesPane extends VBox {
                     "Write back",
                     "remixmz-upload-line",
                     "Publish the asset with these changes as its next version; the placement then follows it",
-                    () -> model.handing()
+                    () -> model.exports()
                             .writeBack(placement.path(), note.getText().strip()));
             back.setId("write-back");
             Button drop = Controls.button(

@@ -22,8 +22,8 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.scene.Placement;
 import pantry.usd.SdfPath;
@@ -61,7 +61,7 @@ final class PlacementSlip extends BorderPane {
         this.overrides = new OverridesPane(model);
         ToggleGroup one = new ToggleGroup();
         for (Page each : Page.values()) {
-            ToggleButton button = LookBar.toggle(
+            ToggleButton button = ViewToolbar.toggle(
                     each.words, "slip-" + each.name().toLowerCase(Locale.ROOT).replace('_', '-'), each.words);
             button.setToggleGroup(one);
             button.setSelected(each == page);
@@ -105,7 +105,7 @@ final class PlacementSlip extends BorderPane {
             Optional<Double> typed = Figures.typed(field.getText(), before);
             if (typed.isPresent() && (index < 6 || typed.get() != 0)) {
                 if (typed.get() != before && !field.getText().equals(Figures.show(before))) {
-                    model.handling().move(own.path(), with(own.placing(), index, typed.get()));
+                    model.edits().move(own.path(), with(own.placing(), index, typed.get()));
                 }
             } else {
                 field.setText(Figures.show(before));
@@ -210,12 +210,12 @@ final class PlacementSlip extends BorderPane {
 
     private HBox places() {
         Button copy = small(Controls.button(
-                "Copy place", "", "Keep these figures to give them to others", model.handling()::copyPlace));
+                "Copy place", "", "Keep these figures to give them to others", model.edits()::copyPlace));
         copy.setId("place-copy");
-        Button give = small(Controls.button(
-                "Give place", "", "Give what is selected the kept figures", model.handling()::givePlace));
+        Button give = small(
+                Controls.button("Give place", "", "Give what is selected the kept figures", model.edits()::givePlace));
         give.setId("place-give");
-        Button reset = small(Controls.button("Reset", "", "Take its own transform away", model.handling()::resetPlace));
+        Button reset = small(Controls.button("Reset", "", "Take its own transform away", model.edits()::resetPlace));
         reset.setId("scene-reset");
         return new HBox(6, copy, give, reset);
     }
@@ -231,7 +231,7 @@ final class PlacementSlip extends BorderPane {
                 Controls.wrapped(source(placement)),
                 held(placement),
                 Controls.fact("placements of the same", Units.count(model.like(placement))));
-        model.handing().shelved(placement).ifPresent(home -> what.getChildren().add(versions(placement, home)));
+        model.exports().shelved(placement).ifPresent(home -> what.getChildren().add(versions(placement, home)));
         model.sceneProperty()
                 .get()
                 .flatMap(open -> open.stage().prim(placement.path()))
@@ -241,7 +241,7 @@ final class PlacementSlip extends BorderPane {
                     choice.setId("variant-" + set);
                     choice.getItems().setAll(variants);
                     choice.setValue(prim.variantSelection(set).orElse(""));
-                    choice.setOnAction(event -> model.handling().choose(set, choice.getValue()));
+                    choice.setOnAction(event -> model.edits().choose(set, choice.getValue()));
                     HBox line = new HBox(8, Controls.label(set, Styles.FAINT), Controls.spring(), choice);
                     line.setAlignment(Pos.CENTER_LEFT);
                     what.getChildren().add(line);
@@ -291,7 +291,7 @@ final class PlacementSlip extends BorderPane {
         home.asset().versions().forEach(version -> choice.getItems().add("pinned to " + version));
         choice.setValue(placement.held() == Placement.Held.PINNED ? "pinned to " + placement.version() : following);
         choice.setTooltip(new Tooltip("Which version it shows; what would be lost by that is said in the ledger"));
-        choice.setOnAction(event -> model.handing()
+        choice.setOnAction(event -> model.exports()
                 .replace(
                         home.asset(),
                         choice.getValue().equals(following)
@@ -311,7 +311,7 @@ final class PlacementSlip extends BorderPane {
                 "Cut out",
                 "remixmz-scissors-cut-line",
                 "Write what is selected into a file of its own, which the scene then references",
-                () -> model.handing().cutSection(name.getText().strip()));
+                () -> model.exports().cutSection(name.getText().strip()));
         cut.setId("section-cut");
         cut.disableProperty().bind(name.textProperty().isEmpty());
         VBox box = Controls.section("As a section of the scene", name, cut);
@@ -319,7 +319,7 @@ final class PlacementSlip extends BorderPane {
                 shown.flatMap(ScenesModel.Own::placement).filter(each -> each.held() == Placement.Held.FILE);
         if (placement.isPresent()) {
             Button join = small(Controls.button(
-                    "Take back", "", "Take the section's contents back into the scene", model.handing()::joinSections));
+                    "Take back", "", "Take the section's contents back into the scene", model.exports()::joinSections));
             join.setId("section-join");
             String holder = model.sceneProperty()
                     .get()
@@ -327,11 +327,11 @@ final class PlacementSlip extends BorderPane {
                     .map(hold -> "held by " + hold.who())
                     .orElse("held by nobody");
             Button hold = small(Controls.button(
-                    "Hold", "", "Hold it for yourself, so that nobody else works on it", () -> model.handing()
+                    "Hold", "", "Hold it for yourself, so that nobody else works on it", () -> model.exports()
                             .hold(true)));
             hold.setId("section-hold");
             Button free = small(Controls.button(
-                    "Let go", "", "Let others work on it", () -> model.handing().hold(false)));
+                    "Let go", "", "Let others work on it", () -> model.exports().hold(false)));
             HBox row = new HBox(6, join, hold, free);
             box.getChildren().addAll(Controls.label(holder, Styles.FAINT), row);
         }
@@ -371,16 +371,16 @@ final class PlacementSlip extends BorderPane {
     private ToggleButton axis(int number) {
         String letter = new String[] {"x", "y", "z"}[number];
         ToggleButton axis =
-                LookBar.toggle(letter, "lock-" + letter, "Lock " + letter + ": nothing is moved along it by hand");
+                ViewToolbar.toggle(letter, "lock-" + letter, "Lock " + letter + ": nothing is moved along it by hand");
         axis.getStyleClass().add("axis-lock");
         axis.setMaxWidth(Double.MAX_VALUE);
-        axis.setSelected(model.handling().lockedAxes().contains(number));
+        axis.setSelected(model.edits().lockedAxes().contains(number));
         axis.setGraphic(axis.isSelected() ? new FontIcon("remixal-lock-line") : null);
         axis.setOnAction(event -> {
             if (axis.isSelected()) {
-                model.handling().lockedAxes().add(number);
+                model.edits().lockedAxes().add(number);
             } else {
-                model.handling().lockedAxes().remove(number);
+                model.edits().lockedAxes().remove(number);
             }
             axis.setGraphic(axis.isSelected() ? new FontIcon("remixal-lock-line") : null);
         });
@@ -415,7 +415,7 @@ final class PlacementSlip extends BorderPane {
                 "Put it on the shelf",
                 "remixal-archive-line",
                 "The placements stay uses of their assets; how they stand to each other is kept",
-                () -> model.handing()
+                () -> model.exports()
                         .makeAsset(name.getText().strip(), shelf.getText().strip()));
         make.setId("prefab-make");
         make.disableProperty()
@@ -428,27 +428,26 @@ final class PlacementSlip extends BorderPane {
                 "Once more",
                 "remixal-file-copy-line",
                 "One more use of the same, a metre aside; what a group holds is shared (Ctrl+D)",
-                model.handling()::duplicateSelected);
+                model.edits()::duplicateSelected);
         again.setId("scene-once-more");
         Button own = Controls.button(
-                "As own", "", "A copy that shares nothing with it (Ctrl+Shift+D)", model.handling()::copyAsOwn);
+                "As own", "", "A copy that shares nothing with it (Ctrl+Shift+D)", model.edits()::copyAsOwn);
         own.setId("scene-as-own");
-        Button hide =
-                Controls.button("Hide", "", "Hide it, in every program; once more shows it", () -> model.handling()
-                        .hide(true));
+        Button hide = Controls.button("Hide", "", "Hide it, in every program; once more shows it", () -> model.edits()
+                .hide(true));
         hide.setId("scene-hide");
-        Button show = Controls.button(
-                "Show", "", "Show it again", () -> model.handling().hide(false));
-        Button off = Controls.button("Off", "", "Switch it off: no part of the scene", () -> model.handling()
+        Button show =
+                Controls.button("Show", "", "Show it again", () -> model.edits().hide(false));
+        Button off = Controls.button("Off", "", "Switch it off: no part of the scene", () -> model.edits()
                 .switchOn(false));
         off.setId("scene-off");
         Button on = Controls.button(
-                "On", "", "Switch it on again", () -> model.handling().switchOn(true));
+                "On", "", "Switch it on again", () -> model.edits().switchOn(true));
         Button remove = Controls.button(
                 "Remove",
                 "remixal-delete-bin-line",
                 "Take it out of the scene (Delete)",
-                model.handling()::removeSelected);
+                model.edits()::removeSelected);
         FlowPane row = new FlowPane(6, 6, again, own, hide, show, off, on, remove);
         row.getChildren().forEach(button -> button.getStyleClass().add("small"));
         return row;

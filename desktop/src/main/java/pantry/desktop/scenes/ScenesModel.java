@@ -52,7 +52,6 @@ import pantry.usd.schema.Xforms;
 /** The state and commands of the Scenes workplace. */
 public final class ScenesModel {
     private final Session session;
-    private final ObservableList<Path> files = FXCollections.observableArrayList();
     private final ReadOnlyObjectWrapper<Optional<Scene>> scene = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ObservableList<Placement> placements = FXCollections.observableArrayList();
     private final ObjectProperty<Set<SdfPath>> selection = new SimpleObjectProperty<>(Set.of());
@@ -73,9 +72,9 @@ public final class ScenesModel {
     private Runnable unlisten = () -> {};
     private Model drawnModel = Model.EMPTY;
     private final Map<SdfPath, List<SdfPath>> through = new HashMap<>();
-    private final SelectionEdits handling = new SelectionEdits(this);
+    private final SelectionEdits edits = new SelectionEdits(this);
     private final Keeping keeping = new Keeping(this);
-    private final SceneExports handing = new SceneExports(this);
+    private final SceneExports exports = new SceneExports(this);
 
     /**
      * The scene as it is drawn.
@@ -111,7 +110,6 @@ public final class ScenesModel {
             shown.set(new Shown(lighter, seen.weight(), seen.lamps()));
         });
         this.session = session;
-        session.projectProperty().addListener((property, before, now) -> files.setAll(session.scenes()));
         // What the scene refers to may have become another version.
         session.shelving().contentsProperty().addListener((property, before, now) -> {
             if (before.versions() != now.versions()) {
@@ -135,7 +133,7 @@ public final class ScenesModel {
 
     /** The project's scenes. */
     public ObservableList<Path> files() {
-        return files;
+        return session.scenes();
     }
 
     public ReadOnlyObjectProperty<Optional<Scene>> sceneProperty() {
@@ -195,7 +193,7 @@ public final class ScenesModel {
                     .get()
                     .orElseThrow(() -> new PantryException("no project is open; choose a folder for it first"));
             Scene made = session.workbench().createScene(folder.resolve(Names.slug(name) + ".usda"));
-            listFiles();
+            session.listScenes();
             session.done("made the scene " + made.file().getFileName(), Optional.empty());
             open(made);
         });
@@ -241,7 +239,6 @@ public final class ScenesModel {
         placements.clear();
         shown.set(Shown.NOTHING);
         changed.set(false);
-        session.weightProperty().set(Weight.NOTHING);
     }
 
     /** Places an asset, following its ready version, and selects it. */
@@ -307,8 +304,8 @@ public final class ScenesModel {
     }
 
     /** What is done by hand to the selected objects. */
-    public SelectionEdits handling() {
-        return handling;
+    public SelectionEdits edits() {
+        return edits;
     }
 
     /** Saving, and what keeps the scene from being lost. */
@@ -317,21 +314,13 @@ public final class ScenesModel {
     }
 
     /** What goes from the scene to the library and to files beside it. */
-    public SceneExports handing() {
-        return handing;
+    public SceneExports exports() {
+        return exports;
     }
 
     /** Takes note of whether there is something to save. */
     void noteChanged() {
         changed.set(scene.get().filter(Scene::changed).isPresent());
-    }
-
-    /** Lists the project's scenes anew, with those that others have made meanwhile. */
-    void listFiles() {
-        List<Path> now = session.scenes();
-        if (!files.equals(now)) {
-            files.setAll(now);
-        }
     }
 
     public Session session() {
@@ -502,7 +491,6 @@ public final class ScenesModel {
                         : model;
         drawnModel = drawn;
         shown.set(inItsLight(open, RenderScene.of(drawn, session.workbench().renderCache()), weight));
-        session.weightProperty().set(weight);
     }
 
     private boolean isLeftOut(SdfPath path) {

@@ -22,13 +22,10 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
-import javafx.scene.control.ListView;
 import javafx.scene.control.SplitPane;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
-import javafx.scene.image.ImageView;
-import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.ColumnConstraints;
@@ -48,14 +45,15 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.look.Ask;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
-import pantry.desktop.look3d.Measuring;
-import pantry.desktop.look3d.View3d;
+import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.session.AssetPictures;
+import pantry.desktop.session.AssetSearch;
+import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Session;
-import pantry.desktop.shelves.ShelvesModel;
-import pantry.desktop.shelves.Thumbs;
+import pantry.desktop.view3d.Measuring;
+import pantry.desktop.view3d.View3d;
 import pantry.render.Camera;
 import pantry.render.Picking;
 import pantry.scene.Difference;
@@ -67,45 +65,41 @@ import pantry.usd.schema.TransformComponents;
 /** The scene's structure · the view with the tray below it · the placement's slip. */
 public final class ScenesView extends BorderPane {
     private final ScenesModel model;
-    private final ShelvesModel shelves;
     private final Session session;
-    private final Thumbs thumbs;
     private final View3d view = new View3d();
     private final Grips grips;
     private final Measuring measuring = new Measuring(view);
-    private final ToggleButton measure = LookBar.measure();
+    private final ToggleButton measure = ViewToolbar.measure();
     private final ComboBox<String> split = new ComboBox<>();
     private final GridPane views = new GridPane();
     private final List<View3d> others = new ArrayList<>();
-    private final LookBar looks;
+    private final ViewToolbar looks;
     private final Label asked =
             Controls.label("click where it is to stand; Esc goes back to what is brought in", "view-note");
     private final LayOutPane layOut;
-    private final BringModel bringing;
-    private final BringPane bring;
+    private final ImportModel importing;
+    private final ImportPane bring;
     private final StackPane middle = new StackPane();
     private final BorderPane open = new BorderPane();
-    private final ListView<IndexedAsset> tray = new ListView<>();
-    private final Pane ghosts;
     private final TextField newName = new TextField();
     private final ComboBox<Path> files;
     private final HBox leaving = new HBox(8);
     private final VBox trouble = new VBox(6);
     private Optional<Path> shownFile = Optional.empty();
 
-    /** @param ghosts lies over everything, for what is being dragged */
-    public ScenesView(ScenesModel model, ShelvesModel shelves, Session session, Thumbs thumbs, Pane ghosts) {
+    /**
+     * @param search what the tray below the view holds
+     * @param dragged lies over the whole window, for what is dragged
+     */
+    public ScenesView(ScenesModel model, AssetSearch search, AssetPictures pictures, Pane dragged) {
         this.model = model;
-        this.shelves = shelves;
-        this.session = session;
-        this.thumbs = thumbs;
-        this.ghosts = ghosts;
+        this.session = model.session();
         this.files = new ComboBox<>(model.files());
         this.grips = new Grips(view, model);
-        this.looks = new LookBar(model, view, measure, split);
+        this.looks = new ViewToolbar(model, view, measure, split);
         this.layOut = new LayOutPane(model);
-        this.bringing = new BringModel(model);
-        this.bring = new BringPane(bringing, model, this::lookedAt);
+        this.importing = new ImportModel(model);
+        this.bring = new ImportPane(importing, model, this::lookedAt);
         view.setId("scene-view");
         view.optionsProperty().set(view.optionsProperty().get().withGrid(true));
         view.setOnPick((owner, event) -> picked(view, owner, event));
@@ -115,7 +109,7 @@ public final class ScenesView extends BorderPane {
         asked.setMouseTransparent(true);
         asked.visibleProperty()
                 .bind(Bindings.createBooleanBinding(
-                        () -> bringing.askingProperty().get().isPresent(), bringing.askingProperty()));
+                        () -> importing.askingProperty().get().isPresent(), importing.askingProperty()));
         StackPane.setAlignment(asked, Pos.TOP_CENTER);
         StackPane.setMargin(asked, new Insets(8));
         StackPane look = new StackPane(view, new AnchorMarks(model, view), grips, measuring, asked);
@@ -128,7 +122,10 @@ public final class ScenesView extends BorderPane {
         splitting(look);
         open.setTop(strip());
         open.setCenter(views);
-        open.setBottom(new VBox(looks, trayPane()));
+        TrayPane tray = new TrayPane(model, search, pictures, dragged);
+        tray.setOnDrop(this::drop);
+        tray.setOnPlace(this::placeInMiddle);
+        open.setBottom(new VBox(looks, tray));
         middle.getChildren().setAll(open);
         SplitPane parts = new SplitPane(
                 left(),
@@ -143,12 +140,10 @@ public final class ScenesView extends BorderPane {
         model.shownProperty().addListener(change -> showContents());
         model.selectionProperty().addListener(change -> showSelection());
         model.keeping().troubleProperty().addListener(change -> showTrouble());
-        bringing.sourceProperty().addListener(change -> showScene());
-        bringing.askingProperty().addListener(change -> showScene());
+        importing.sourceProperty().addListener(change -> showScene());
+        importing.askingProperty().addListener(change -> showScene());
         whileOpen(WATCH_SECONDS, model.keeping()::watch);
         whileOpen(AUTOSAVE_SECONDS, model.keeping()::autosave);
-        shelves.items().addListener((javafx.beans.InvalidationListener) change -> fillTray());
-        fillTray();
         showScene();
     }
 
@@ -172,7 +167,7 @@ public final class ScenesView extends BorderPane {
         files.setCellFactory(cells -> new FileCell());
         files.setButtonCell(new FileCell());
         files.setOnShowing(event -> {
-            model.listFiles();
+            model.session().listScenes();
             files.setValue(model.sceneProperty().get().map(Scene::file).orElse(null));
         });
         files.setOnAction(event -> {
@@ -406,7 +401,7 @@ public final class ScenesView extends BorderPane {
         for (int i = 1; i < count; i++) {
             View3d other = others.get(i - 1);
             views.add(other, i % 2, i / 2);
-            javafx.application.Platform.runLater(other::frameAll);
+            FxThread.later(other::frameAll);
         }
     }
 
@@ -428,100 +423,13 @@ public final class ScenesView extends BorderPane {
         return rounded(new Vec3(target.x(), 0, target.z()));
     }
 
-    private VBox trayPane() {
-        // A list has nodes only for what is seen, however many assets there are.
-        tray.setId("tray");
-        tray.setOrientation(Orientation.HORIZONTAL);
-        tray.setFixedCellSize(TRAY_TILE);
-        tray.getStyleClass().add("tray");
-        tray.setPrefHeight(112);
-        tray.setMinHeight(112);
-        tray.setFocusTraversable(false);
-        tray.setCellFactory(cells -> new ListCell<>() {
-            @Override
-            protected void updateItem(IndexedAsset item, boolean empty) {
-                boolean same = item != null && item.equals(getItem()) && getGraphic() != null;
-                super.updateItem(item, empty);
-                setText(null);
-                if (!same) {
-                    // Not under a hand that is dragging it.
-                    setGraphic(empty ? null : trayTile(item));
-                }
-            }
-        });
-        VBox pane = new VBox(tray);
-        pane.getStyleClass().add("strip");
-        return pane;
-    }
-
-    private void fillTray() {
-        tray.setPlaceholder(Controls.label(
-                shelves.wordsProperty().get().isBlank()
-                        ? "Assets to drag into the scene lie here once a library is open."
-                        : "Nothing matches “" + shelves.wordsProperty().get() + "” in the search field.",
-                Styles.FAINT));
-        tray.getItems().setAll(shelves.items());
-    }
-
-    private VBox trayTile(IndexedAsset item) {
-        ImageView image = new ImageView(thumbs.get(item));
-        image.setFitWidth(68);
-        image.setFitHeight(68);
-        Label name = Controls.label(item.name());
-        name.setMaxWidth(92);
-        VBox tile = new VBox(2, image, name);
-        tile.getStyleClass().add("tray-tile");
-        tile.setId("tray-" + Names.slug(item.name()));
-        tile.setMinWidth(100);
-        tile.setFocusTraversable(true);
-        tile.setAccessibleText(item.name() + "; drag it into the view, or press Enter to place it");
-        Tooltip.install(tile, new Tooltip(item.name() + "; drag it into the view, or double-click"));
-        ImageView ghost = new ImageView();
-        ghost.setMouseTransparent(true);
-        ghost.setOpacity(0.85);
-        tile.setOnMouseDragged(event -> {
-            if (ghost.getParent() == null) {
-                ghost.setImage(image.getImage());
-                ghost.setFitWidth(84);
-                ghost.setFitHeight(84);
-                ghosts.getChildren().add(ghost);
-                session.attempt(
-                        () -> session.weightAfterProperty().set(Optional.of(model.weightWith(shelves.asset(item)))));
-            }
-            ghost.relocate(event.getSceneX() - 42, event.getSceneY() - 42);
-            event.consume();
-        });
-        tile.setOnMouseReleased(event -> {
-            if (ghost.getParent() != null) {
-                ghosts.getChildren().remove(ghost);
-                session.weightAfterProperty().set(Optional.empty());
-                drop(item, event);
-            }
-            event.consume();
-        });
-        tile.setOnMouseClicked(event -> {
-            tile.requestFocus();
-            // Two double clicks in a row are four clicks.
-            if (event.getClickCount() % 2 == 0) {
-                placeInMiddle(item);
-            }
-        });
-        tile.setOnKeyPressed(event -> {
-            if (event.getCode() == KeyCode.ENTER) {
-                placeInMiddle(item);
-                event.consume();
-            }
-        });
-        return tile;
-    }
-
     private void drop(IndexedAsset item, MouseEvent event) {
         var at = view.sceneToLocal(event.getSceneX(), event.getSceneY());
         if (view.contains(at) && model.sceneProperty().get().isPresent()) {
-            Vec3 point = model.handling().ontoThingsProperty().get()
+            Vec3 point = model.edits().ontoThingsProperty().get()
                     ? surfaceAt(view, at.getX(), at.getY())
                     : rounded(view.groundAt(at.getX(), at.getY(), 0));
-            session.attempt(() -> model.place(shelves.asset(item), point));
+            session.attempt(() -> model.place(session.shelving().asset(item), point));
             view.requestFocus();
         }
     }
@@ -529,7 +437,7 @@ public final class ScenesView extends BorderPane {
     /** Places an asset where the view looks. */
     public void placeInMiddle(IndexedAsset item) {
         if (model.sceneProperty().get().isPresent()) {
-            session.attempt(() -> model.place(shelves.asset(item), lookedAt()));
+            session.attempt(() -> model.place(session.shelving().asset(item), lookedAt()));
         }
     }
 
@@ -569,8 +477,8 @@ public final class ScenesView extends BorderPane {
                                             "A project is a folder of scenes. Choose one to begin.",
                                             choose));
         } else {
-            boolean choosing = bringing.sourceProperty().get().isPresent()
-                    && bringing.askingProperty().get().isEmpty();
+            boolean choosing = importing.sourceProperty().get().isPresent()
+                    && importing.askingProperty().get().isEmpty();
             middle.getChildren().setAll(choosing ? bring : open);
         }
     }
@@ -588,7 +496,7 @@ public final class ScenesView extends BorderPane {
         view.drawnProperty().set(model.shownProperty().get().drawn());
         if (!shownFile.equals(Optional.of(scene.get().file()))) {
             shownFile = Optional.of(scene.get().file());
-            javafx.application.Platform.runLater(view::frameAll);
+            FxThread.later(view::frameAll);
         }
         showSelection();
     }
@@ -633,9 +541,9 @@ public final class ScenesView extends BorderPane {
             measuring.click(event);
             return;
         }
-        if (bringing.askingProperty().get().isPresent()) {
+        if (importing.askingProperty().get().isPresent()) {
             Vec3 point = surfaceAt(at, event.getX(), event.getY());
-            session.attempt(() -> bringing.askingProperty().get().orElseThrow().accept(point));
+            session.attempt(() -> importing.askingProperty().get().orElseThrow().accept(point));
             return;
         }
         if (layOut.isDrawing()) {
@@ -660,7 +568,7 @@ public final class ScenesView extends BorderPane {
         ScenesModel.Own own = model.one().orElseThrow();
         if (finished) {
             if (!placing.equals(own.placing())) {
-                model.handling().move(own.path(), placing);
+                model.edits().move(own.path(), placing);
             } else {
                 view.drawnProperty().set(model.shownProperty().get().drawn());
                 outline(model::box);
@@ -671,8 +579,8 @@ public final class ScenesView extends BorderPane {
         outline(path -> model.previewBox(own, placing));
     }
 
-    /** Looks in the way of a number. */
-    public void look(int number) {
+    /** Shows the scene by the focus of a number. */
+    public void showFocus(int number) {
         looks.look(number);
     }
 
@@ -683,12 +591,12 @@ public final class ScenesView extends BorderPane {
                 .flatMap(scene -> Ask.of(this, "A file to bring things in from")
                         .in(Optional.ofNullable(scene.file().getParent()))
                         .file())
-                .ifPresent(bringing::open);
+                .ifPresent(importing::open);
     }
 
     /** Brings things in from a file. */
     public void bringIn(Path file) {
-        bringing.open(file);
+        importing.open(file);
     }
 
     /** Whether pictures of all that another file holds are shown. */
@@ -698,10 +606,10 @@ public final class ScenesView extends BorderPane {
 
     /** Goes back to the scene without bringing anything in. */
     public void bringNothing() {
-        if (bringing.askingProperty().get().isPresent()) {
-            bringing.askNoMore();
-        } else if (bringing.sourceProperty().get().isPresent()) {
-            bringing.close();
+        if (importing.askingProperty().get().isPresent()) {
+            importing.askNoMore();
+        } else if (importing.sourceProperty().get().isPresent()) {
+            importing.close();
         }
     }
 
@@ -723,7 +631,6 @@ public final class ScenesView extends BorderPane {
         return view;
     }
 
-    private static final double TRAY_TILE = 104;
     private static final double WATCH_SECONDS = 5;
     private static final double AUTOSAVE_SECONDS = 90;
 

@@ -12,8 +12,8 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.scene.TransformStep;
 
 /** A step that is done to all that is selected, and again. */
@@ -57,7 +57,7 @@ final class StepPane extends VBox {
         about.setMaxWidth(Double.MAX_VALUE);
         Button apply = Controls.button("Do", "", "Do this step to all that is selected (Enter)", this::step);
         apply.setId("step-do");
-        Button again = Controls.button("Again", "", "Do the last step again (A)", model.handling()::repeat);
+        Button again = Controls.button("Again", "", "Do the last step again (A)", model.edits()::repeat);
         again.setId("step-again");
         HBox row = new HBox(8, axes, Controls.spring(), again, apply);
         row.setAlignment(Pos.CENTER_LEFT);
@@ -76,7 +76,7 @@ final class StepPane extends VBox {
             }
             n[i] = read[0];
         }
-        model.session().attempt(() -> model.handling()
+        model.session().attempt(() -> model.edits()
                 .step(new TransformStep(
                         new Vec3(n[0], n[1], n[2]),
                         new Vec3(n[3], n[4], n[5]),

@@ -22,8 +22,8 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.scene.Occurrence;
 import pantry.scene.Placement;
@@ -57,7 +57,7 @@ final class StructureTree extends TreeView<SdfPath> {
         getSelectionModel().getSelectedItems().addListener((javafx.beans.InvalidationListener) change -> taken());
         setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.DELETE) {
-                model.handling().removeSelected();
+                model.edits().removeSelected();
                 event.consume();
             }
         });
@@ -258,7 +258,7 @@ final class StructureTree extends TreeView<SdfPath> {
                         .toList();
                 boolean inside = scene.flatMap(open -> open.sharing().contents(getItem()))
                         .isPresent();
-                model.handling()
+                model.edits()
                         .hang(
                                 paths,
                                 inside

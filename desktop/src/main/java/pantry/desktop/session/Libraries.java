@@ -16,6 +16,7 @@ import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.catalogue.Finder;
 import pantry.catalogue.IndexedAsset;
+import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.LibraryException;
 import pantry.library.LibraryWatch;
@@ -244,6 +245,11 @@ public final class Libraries {
                 .filter(library -> library.root().toString().equals(root))
                 .findFirst()
                 .orElseThrow(() -> new LibraryException(Path.of(root), "is no longer open"));
+    }
+
+    /** The asset behind an item, as it stands on disk. */
+    public Asset asset(IndexedAsset item) {
+        return at(item.library()).current(Path.of(item.folder()), item.id());
     }
 
     /** Brings what is shown in line with a library's folders. */

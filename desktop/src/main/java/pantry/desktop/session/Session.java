@@ -1,9 +1,9 @@
 package pantry.desktop.session;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalTime;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
@@ -19,6 +19,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.catalogue.IndexedAsset;
 import pantry.library.Library;
 import pantry.model.Weight;
 import pantry.usd.file.LayerFiles;
@@ -32,10 +33,14 @@ public final class Session {
     private final Background background;
     private final Libraries libraries;
     private final ObjectProperty<Optional<Path>> project = new SimpleObjectProperty<>(Optional.empty());
+    private final LatestWork sceneLists;
+    private final ObservableList<Path> scenes = FXCollections.observableArrayList();
     private final ObservableList<Job> jobs = FXCollections.observableArrayList();
     private final ObservableList<LedgerLine> ledger = FXCollections.observableArrayList();
     private final ObjectProperty<Weight> weight = new SimpleObjectProperty<>(Weight.NOTHING);
     private final ObjectProperty<Optional<Weight>> weightAfter = new SimpleObjectProperty<>(Optional.empty());
+
+    private final ObjectProperty<Optional<IndexedAsset>> chosenAsset = new SimpleObjectProperty<>(Optional.empty());
 
     /** Work that takes time. */
     @FunctionalInterface
@@ -47,9 +52,13 @@ public final class Session {
         this.workbench = workbench;
         this.background = background;
         this.libraries = new Libraries(this);
+        this.sceneLists = new LatestWork(this);
         workbench.settings().allowed().forEach(folder -> workbench.allow(Path.of(folder)));
         // What lies in a project that somebody opens may be named by all that is in it.
-        project.addListener((property, before, now) -> now.ifPresent(workbench::allow));
+        project.addListener((property, before, now) -> {
+            now.ifPresent(workbench::allow);
+            listScenes();
+        });
     }
 
     public Workbench workbench() {
@@ -69,6 +78,11 @@ public final class Session {
     /** The folder whose scenes are at hand. */
     public ObjectProperty<Optional<Path>> projectProperty() {
         return project;
+    }
+
+    /** The asset whose card is shown. */
+    public ObjectProperty<Optional<IndexedAsset>> chosenAssetProperty() {
+        return chosenAsset;
     }
 
     public ObservableList<Job> jobs() {
@@ -105,21 +119,32 @@ public final class Session {
         libraries.refresh(library);
     }
 
-    /** The project's scenes, by name. */
-    public List<Path> scenes() {
-        if (project.get().isEmpty()) {
-            return List.of();
-        }
-        try (Stream<Path> files = Files.list(project.get().get())) {
+    /** The project's scenes, by name, as they were listed last. */
+    public ObservableList<Path> scenes() {
+        return scenes;
+    }
+
+    /** Lists the project's scenes anew, with those that others have made meanwhile. */
+    public void listScenes() {
+        Optional<Path> folder = project.get();
+        sceneLists.answer(
+                "listing scenes", progress -> folder.map(Session::scenesIn).orElse(List.of()), now -> {
+                    if (!scenes.equals(now)) {
+                        scenes.setAll(now);
+                    }
+                });
+    }
+
+    private static List<Path> scenesIn(Path folder) {
+        try (Stream<Path> files = Files.list(folder)) {
             return files.filter(file -> LayerFiles.isLayer(file.getFileName().toString()))
                     .filter(file -> !file.getFileName().toString().endsWith(".usdz"))
                     // What is kept beside scenes, so that nothing is lost.
                     .filter(file -> !file.getFileName().toString().startsWith("."))
                     .sorted()
                     .toList();
-        } catch (java.io.IOException e) {
-            wrong(new PantryException(project.get().get(), "the project's folder cannot be read"));
-            return new ArrayList<>();
+        } catch (IOException e) {
+            throw new PantryException(folder, "the project's folder cannot be read", e);
         }
     }
 

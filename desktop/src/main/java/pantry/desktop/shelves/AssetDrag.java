@@ -18,6 +18,7 @@ import javafx.scene.input.Dragboard;
 import javafx.scene.input.TransferMode;
 import pantry.base.Scratch;
 import pantry.catalogue.IndexedAsset;
+import pantry.desktop.session.AssetPictures;
 
 /**
  * Drags assets: within Pantry to a shelf, and out of it as files. The files are written when assets are chosen, so that
@@ -30,13 +31,13 @@ final class AssetDrag {
     private static final long LIGHT = 400_000;
 
     private final ShelvesModel model;
-    private final LibraryActions care;
-    private final Thumbs thumbs;
+    private final LibraryActions actions;
+    private final AssetPictures thumbs;
     private final Map<List<IndexedAsset>, List<Path>> written = new HashMap<>();
 
-    AssetDrag(ShelvesModel model, LibraryActions care, Thumbs thumbs) {
+    AssetDrag(ShelvesModel model, LibraryActions actions, AssetPictures thumbs) {
         this.model = model;
-        this.care = care;
+        this.actions = actions;
         this.thumbs = thumbs;
     }
 
@@ -71,7 +72,7 @@ final class AssetDrag {
         }
         try {
             Path place = Scratch.folder("out");
-            care.handOut(items, place, files -> {
+            actions.handOut(items, place, files -> {
                 written.clear();
                 written.put(items, inFolder(place));
             });

@@ -24,8 +24,8 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.library.AssetKind;
 import pantry.library.Card;
 import pantry.library.Licences;
@@ -36,13 +36,13 @@ final class CardForm extends VBox {
     private static final double LABEL_WIDTH = 66;
 
     private final ShelvesModel model;
-    private final LibraryActions care;
+    private final LibraryActions actions;
     private final VBox tags = new VBox();
 
-    CardForm(ShelvesModel model, LibraryActions care) {
+    CardForm(ShelvesModel model, LibraryActions actions) {
         super(16);
         this.model = model;
-        this.care = care;
+        this.actions = actions;
     }
 
     /** The tags, which stand apart from the rest: they are looked at more often than written. */
@@ -107,7 +107,7 @@ final class CardForm extends VBox {
         field.setPromptText(differ(cards, fact) ? "several" : "");
         commit(field, text -> {
             if (!text.isBlank() || !id.equals("card-name")) {
-                care.edit(items, done + " %s", card -> change.apply(card, text.strip()));
+                actions.edit(items, done + " %s", card -> change.apply(card, text.strip()));
             }
         });
         field.setOnAction(event -> field.getParent().requestFocus());
@@ -142,7 +142,7 @@ final class CardForm extends VBox {
         kind.setOnAction(event -> {
             for (AssetKind each : AssetKind.values()) {
                 if (each.word().equals(kind.getValue())) {
-                    care.edit(items, "made %s a " + each.word(), card -> card.withKind(each));
+                    actions.edit(items, "made %s a " + each.word(), card -> card.withKind(each));
                 }
             }
         });
@@ -169,7 +169,7 @@ final class CardForm extends VBox {
         });
         commit(field, text -> {
             if (Licences.valid(text.strip())) {
-                care.edit(items, "licensed %s", card -> card.withLicence(text.strip()));
+                actions.edit(items, "licensed %s", card -> card.withLicence(text.strip()));
             }
         });
         field.setOnAction(event -> field.getParent().requestFocus());
@@ -182,7 +182,7 @@ final class CardForm extends VBox {
         notes.setPromptText(differ(cards, Card::notes) ? "several" : "notes");
         notes.setPrefRowCount(2);
         notes.setWrapText(true);
-        commit(notes, text -> care.edit(items, "noted something on %s", card -> card.withNotes(text.strip())));
+        commit(notes, text -> actions.edit(items, "noted something on %s", card -> card.withNotes(text.strip())));
         return new VBox(notes);
     }
 
@@ -193,13 +193,14 @@ final class CardForm extends VBox {
         for (String tag : all) {
             boolean everywhere = items.stream().allMatch(item -> item.tags().contains(tag));
             Button find = Controls.button(
-                    everywhere ? tag : tag + " (some)", "", "Find more with this tag", () -> model.narrow("tag", tag));
+                    everywhere ? tag : tag + " (some)", "", "Find more with this tag", () -> model.search()
+                            .narrow("tag", tag));
             find.getStyleClass().add(Styles.TAG);
             Button off = Controls.button(
                     "",
                     "remixal-close-line",
                     "Take the tag " + tag + " off",
-                    () -> care.edit(items, "took the tag “" + tag + "” off %s", card -> card.untagged(tag)));
+                    () -> actions.edit(items, "took the tag “" + tag + "” off %s", card -> card.untagged(tag)));
             off.getStyleClass().addAll("tag-off", Styles.QUIET);
             off.setVisible(writable);
             off.setManaged(writable);
@@ -215,7 +216,7 @@ final class CardForm extends VBox {
             String tag = add.getText().strip();
             if (!tag.isEmpty()) {
                 add.clear();
-                care.edit(items, "tagged %s “" + tag + "”", card -> card.tagged(tag));
+                actions.edit(items, "tagged %s “" + tag + "”", card -> card.tagged(tag));
             }
         });
         flow.getChildren().add(add);
@@ -250,7 +251,7 @@ final class CardForm extends VBox {
             String field = name.getText().strip();
             String text = value.getText().strip();
             if (!field.isEmpty() && !text.isEmpty()) {
-                care.edit(items, "set “" + field + "” of %s", card -> card.withField(field, text));
+                actions.edit(items, "set “" + field + "” of %s", card -> card.withField(field, text));
             }
         });
         box.getChildren().add(new HBox(6, name, value));
@@ -262,7 +263,7 @@ final class CardForm extends VBox {
         for (Facts.MaterialFact material : materials) {
             CheckBox tick = new CheckBox(material.name());
             tick.setSelected(card.colourable().contains(material.name()));
-            tick.setOnAction(event -> care.edit(items, "changed what of %s may be coloured", now -> {
+            tick.setOnAction(event -> actions.edit(items, "changed what of %s may be coloured", now -> {
                 List<String> parts = new ArrayList<>(now.colourable());
                 parts.remove(material.name());
                 if (tick.isSelected()) {

@@ -18,6 +18,7 @@ import pantry.base.PantryException;
 import pantry.catalogue.IndexedAsset;
 import pantry.compare.Comparison;
 import pantry.compare.Overlay;
+import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
 import pantry.library.Asset;
 import pantry.library.JournalEntry;
@@ -28,7 +29,7 @@ import pantry.library.VersionInfo;
 import pantry.model.Facts;
 import pantry.model.Model;
 import pantry.model.Weight;
-import pantry.workbench.AssetLook;
+import pantry.workbench.AssetPreview;
 
 /** One asset's card: what is known of it, how it looks with the variants that are chosen, and its versions. */
 public final class CardModel {
@@ -41,7 +42,8 @@ public final class CardModel {
     private final ReadOnlyObjectWrapper<Optional<Compared>> compared = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyIntegerWrapper favourites = new ReadOnlyIntegerWrapper();
     private Optional<IndexedAsset> shown = Optional.empty();
-    private int asked;
+    private final LatestWork cards;
+    private final LatestWork previews;
 
     /**
      * What is known of an asset.
@@ -70,6 +72,8 @@ public final class CardModel {
 
     CardModel(Session session) {
         this.session = session;
+        this.cards = new LatestWork(session);
+        this.previews = new LatestWork(session);
         variants.addListener(change -> readLook());
         proxy.addListener(change -> readLook());
     }
@@ -121,6 +125,10 @@ public final class CardModel {
                 && shown.isPresent()
                 && item.get().id().equals(shown.get().id());
         shown = item;
+        if (item.isEmpty()) {
+            cards.drop();
+            previews.drop();
+        }
         if (!same) {
             details.set(Optional.empty());
             look.set(Optional.empty());
@@ -156,26 +164,20 @@ public final class CardModel {
     }
 
     private void open(IndexedAsset item, Optional<String> version, Consumer<PantryException> failed) {
-        int number = ++asked;
-        session.quietly(
+        previews.drop();
+        cards.quietly(
                 "opening the card of " + item.name(),
                 progress -> read(item, version),
                 read -> {
-                    if (number == asked) {
-                        details.set(Optional.of(read));
-                        if (!variants.get().isEmpty() || proxy.get()) {
-                            // Of another asset: the change reads the look as well.
-                            proxy.set(false);
-                            variants.set(Map.of());
-                        }
-                        readLook();
+                    details.set(Optional.of(read));
+                    if (!variants.get().isEmpty() || proxy.get()) {
+                        // Of another asset: the change reads the preview as well.
+                        proxy.set(false);
+                        variants.set(Map.of());
                     }
+                    readLook();
                 },
-                problem -> {
-                    if (number == asked) {
-                        failed.accept(problem);
-                    }
-                });
+                failed);
     }
 
     private Details read(IndexedAsset item, Optional<String> wanted) {
@@ -193,7 +195,7 @@ public final class CardModel {
         List<IndexedAsset> usedBy = all.values().stream()
                 .filter(other -> other.uses().contains(item.id()))
                 .toList();
-        AssetLook looks = session.workbench().look(asset, version);
+        AssetPreview looks = session.workbench().look(asset, version);
         return new Details(
                 item,
                 library,
@@ -213,21 +215,18 @@ public final class CardModel {
             return;
         }
         Details now = details.get().get();
-        int number = asked;
         Map<String, String> chosen = variants.get();
         boolean light = proxy.get();
-        session.quietly(
+        previews.quietly(
                 "opening " + now.item().name(),
                 progress -> {
-                    AssetLook looks = session.workbench().look(now.asset(), now.version());
+                    AssetPreview looks = session.workbench().look(now.asset(), now.version());
                     Model model = looks.model(chosen, light);
                     return Map.entry(model, looks.weight(model));
                 },
                 read -> {
-                    if (number == asked && chosen.equals(variants.get()) && light == proxy.get()) {
-                        look.set(Optional.of(read.getKey()));
-                        weight.set(read.getValue());
-                    }
+                    look.set(Optional.of(read.getKey()));
+                    weight.set(read.getValue());
                 });
     }
 

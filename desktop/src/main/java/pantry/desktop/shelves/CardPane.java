@@ -30,12 +30,14 @@ import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.look.Ask;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
-import pantry.desktop.look3d.View3d;
+import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.session.AssetPictures;
+import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
+import pantry.desktop.view3d.View3d;
 import pantry.library.Card;
 import pantry.library.Library;
 import pantry.library.Reservation;
@@ -51,9 +53,9 @@ final class CardPane extends BorderPane {
     private static final Duration LOOK_AT_COPIES = Duration.seconds(2);
 
     private final ShelvesModel model;
-    private final LibraryActions care;
+    private final LibraryActions actions;
     private final Session session;
-    private final LookBox look;
+    private final PreviewBox look;
     private final VersionStrip versions;
     private final CardForm form;
     private final VBox box = new VBox(16);
@@ -62,13 +64,13 @@ final class CardPane extends BorderPane {
     private Consumer<IndexedAsset> onPlace = item -> {};
     private Optional<String> shown = Optional.empty();
 
-    CardPane(ShelvesModel model, LibraryActions care, Thumbs thumbs) {
+    CardPane(ShelvesModel model, LibraryActions actions, AssetPictures thumbs) {
         this.model = model;
-        this.care = care;
+        this.actions = actions;
         this.session = model.session();
-        this.look = new LookBox(model);
-        this.versions = new VersionStrip(model, care, thumbs);
-        this.form = new CardForm(model, care);
+        this.look = new PreviewBox(model);
+        this.versions = new VersionStrip(model, actions, thumbs);
+        this.form = new CardForm(model, actions);
         getStyleClass().addAll(Styles.PANEL, "right");
         setMinWidth(280);
         setPrefWidth(330);
@@ -77,12 +79,12 @@ final class CardPane extends BorderPane {
         model.card().detailsProperty().addListener(change -> show());
         model.card().favouritesProperty().addListener(change -> show());
         model.chosenProperty().addListener(change -> show());
-        model.items().addListener((javafx.beans.InvalidationListener) change -> show());
-        care.copies().addListener((javafx.beans.InvalidationListener) change -> show());
-        care.saved().addListener((javafx.beans.InvalidationListener) change -> show());
+        model.search().items().addListener((javafx.beans.InvalidationListener) change -> show());
+        actions.copies().addListener((javafx.beans.InvalidationListener) change -> show());
+        actions.saved().addListener((javafx.beans.InvalidationListener) change -> show());
         Timeline looking = new Timeline(new KeyFrame(LOOK_AT_COPIES, event -> {
-            if (!care.copies().isEmpty()) {
-                care.lookAtCopies();
+            if (!actions.copies().isEmpty()) {
+                actions.lookAtCopies();
             }
         }));
         looking.setCycleCount(Animation.INDEFINITE);
@@ -160,7 +162,8 @@ final class CardPane extends BorderPane {
             // Of very many, the first tell enough to begin with.
             chosen.stream()
                     .limit(200)
-                    .forEach(item -> cards.add(model.asset(item).card()));
+                    .forEach(item ->
+                            cards.add(model.session().shelving().asset(item).card()));
         } catch (PantryException e) {
             session.wrong(e);
         }
@@ -169,7 +172,7 @@ final class CardPane extends BorderPane {
         form.show(chosen, cards, List.of(), writable);
         box.getChildren().setAll(Controls.section("Together", facts), form.tags(), form);
         setCenter(scroll);
-        setBottom(actions(chosen, writable));
+        setBottom(buttons(chosen, writable));
     }
 
     private void showOne(CardModel.Details details) {
@@ -215,7 +218,7 @@ final class CardPane extends BorderPane {
         VBox whole = new VBox(look, scroll);
         VBox.setVgrow(scroll, Priority.ALWAYS);
         setCenter(whole);
-        setBottom(actions(List.of(item), writable));
+        setBottom(buttons(List.of(item), writable));
     }
 
     private VBox facts(CardModel.Details details) {
@@ -250,7 +253,7 @@ final class CardPane extends BorderPane {
         line.setAlignment(Pos.CENTER_LEFT);
         Optional<Reservation> held = details.reservation();
         if (held.isEmpty()) {
-            Button reserve = small("Reserve", "So that nobody else publishes it meanwhile", care::reserve);
+            Button reserve = small("Reserve", "So that nobody else publishes it meanwhile", actions::reserve);
             reserve.setId("card-reserve");
             reserve.setDisable(!writable);
             line.getChildren().addAll(Controls.label("Free to edit", Styles.FAINT), Controls.spring(), reserve);
@@ -264,8 +267,8 @@ final class CardPane extends BorderPane {
         who.setTooltip(new Tooltip("From " + held.get().host() + ", UTC"));
         who.setMinWidth(60);
         Button button = mine
-                ? small("Release", "Give it free again", care::release)
-                : small("Take over", "Hold it instead; the journal keeps of whom it was taken", care::takeOver);
+                ? small("Release", "Give it free again", actions::release)
+                : small("Take over", "Hold it instead; the journal keeps of whom it was taken", actions::takeOver);
         button.setId("card-release");
         line.getChildren().addAll(new FontIcon("remixal-lock-line"), who, Controls.spring(), button);
         return line;
@@ -285,8 +288,8 @@ final class CardPane extends BorderPane {
         for (IndexedAsset item : items) {
             Hyperlink link = new Hyperlink(item.name());
             link.setOnAction(event -> {
-                model.placeProperty().set(new Place.All());
-                model.wordsProperty().set("");
+                model.search().scopeProperty().set(new SearchScope.All());
+                model.search().wordsProperty().set("");
                 model.choose(List.of(item), Optional.of(item));
             });
             list.getChildren().add(link);
@@ -297,13 +300,13 @@ final class CardPane extends BorderPane {
     // Edited copies
 
     private Optional<WorkingCopy> copyOf(CardModel.Details details) {
-        return care.copies().stream()
+        return actions.copies().stream()
                 .filter(copy -> copy.asset().equals(details.asset().card().id()))
                 .findFirst();
     }
 
     private VBox copyNote(WorkingCopy copy) {
-        boolean saved = care.saved().contains(copy);
+        boolean saved = actions.saved().contains(copy);
         VBox note = new VBox(
                 6,
                 Controls.wrapped(
@@ -313,14 +316,14 @@ final class CardPane extends BorderPane {
         Button publish = small(
                 "Publish the copy…",
                 "",
-                () -> ask("Publish the edited copy", (text, status) -> care.publishCopy(copy, text, status)));
+                () -> ask("Publish the edited copy", (text, status) -> actions.publishCopy(copy, text, status)));
         publish.setId("card-publish-copy");
         publish.setDisable(!saved);
         note.getChildren()
                 .add(new HBox(
                         6,
                         publish,
-                        small("Give it up", "The asset is free again; the file stays", () -> care.giveUp(copy))));
+                        small("Give it up", "The asset is free again; the file stays", () -> actions.giveUp(copy))));
         note.getStyleClass().addAll("note-box", saved ? "good" : "info");
         return note;
     }
@@ -339,7 +342,7 @@ final class CardPane extends BorderPane {
                     .keep(settings.withEditor(program.getText().strip()).withCopyFormat(format.getValue()));
             Ask.of(this, "An empty folder for the copy").folder().ifPresent(folder -> {
                 closePanel();
-                care.editCopy(folder, format.getValue());
+                actions.editCopy(folder, format.getValue());
             });
         });
         go.getStyleClass().add(Styles.PRIMARY);
@@ -396,7 +399,7 @@ final class CardPane extends BorderPane {
 
     /** Publishes a file as the next version of the asset, once a note is given. */
     void publish(Path file) {
-        ask("Publish " + file.getFileName(), (note, status) -> care.publish(file, note, status));
+        ask("Publish " + file.getFileName(), (note, status) -> actions.publish(file, note, status));
     }
 
     private void open(String title, Node... content) {
@@ -418,19 +421,19 @@ final class CardPane extends BorderPane {
 
     // What can be done
 
-    private Node actions(List<IndexedAsset> items, boolean writable) {
+    private Node buttons(List<IndexedAsset> items, boolean writable) {
         if (!panel.getChildren().isEmpty()) {
             return new VBox(panel);
         }
-        HBox actions = new HBox(6);
-        actions.getStyleClass().add("strip");
-        actions.setAlignment(Pos.CENTER_LEFT);
+        HBox buttons = new HBox(6);
+        buttons.getStyleClass().add("strip");
+        buttons.setAlignment(Pos.CENTER_LEFT);
         if (items.size() == 1) {
             Button place = Controls.button(
                     "Place in the scene", "remixmz-map-pin-add-line", "", () -> onPlace.accept(items.getFirst()));
             place.setId("card-place");
             place.getStyleClass().add(Styles.PRIMARY);
-            actions.getChildren().add(place);
+            buttons.getChildren().add(place);
         }
         MenuButton more = new MenuButton("More");
         more.setId("card-more");
@@ -446,9 +449,9 @@ final class CardPane extends BorderPane {
                 .addAll(
                         item("Hand out as files…", this::handOut, true),
                         item("Move or copy to a shelf…", this::moveTo, true),
-                        item("Put into the trash (Delete)", () -> care.discard(items), writable));
-        actions.getChildren().addAll(Controls.spring(), more);
-        return actions;
+                        item("Put into the trash (Delete)", () -> actions.discard(items), writable));
+        buttons.getChildren().addAll(Controls.spring(), more);
+        return buttons;
     }
 
     private static MenuItem item(String text, Runnable action, boolean possible) {
@@ -484,14 +487,14 @@ final class CardPane extends BorderPane {
         }
         Button move = Controls.button("Move", "", "Ids and versions stay; signposts stand where they were", () -> {
             closePanel();
-            care.move(
+            actions.move(
                     items, target.getValue().library().root(), target.getValue().shelf());
         });
         move.setId("move-go");
         move.getStyleClass().add(Styles.PRIMARY);
         Button copy = Controls.button("Copy", "", "Copies get ids of their own", () -> {
             closePanel();
-            care.copy(
+            actions.copy(
                     items, target.getValue().library().root(), target.getValue().shelf());
         });
         for (Button button : List.of(move, copy)) {
@@ -513,7 +516,7 @@ final class CardPane extends BorderPane {
         Button go = Controls.button("Choose a folder…", "", "", () -> {
             Ask.of(this, "Where the files are to go").folder().ifPresent(folder -> {
                 closePanel();
-                care.handOut(model.chosenProperty().get(), folder, files -> {
+                actions.handOut(model.chosenProperty().get(), folder, files -> {
                     String what = files.size() == 1 ? "1 file" : files.size() + " files";
                     session.done("handed out " + what + " to " + folder, Optional.empty());
                     tellWhatIsLeft(files);

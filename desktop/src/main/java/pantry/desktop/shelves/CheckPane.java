@@ -17,8 +17,8 @@ import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.library.Library;
 import pantry.library.Repair;
@@ -27,15 +27,15 @@ import pantry.library.TrashItem;
 /** What the check of a library found, each with its repairs; below it the trash. */
 final class CheckPane extends BorderPane {
     private final CheckModel model;
-    private final LibraryActions care;
+    private final LibraryActions actions;
     private final ListView<CheckModel.Finding> findings = new ListView<>();
     private final ListView<TrashItem> trash;
     private final Label heading = Controls.label("", Styles.TITLE);
     private final VBox summary = new VBox(8);
 
-    CheckPane(CheckModel model, LibraryActions care) {
+    CheckPane(CheckModel model, LibraryActions actions) {
         this.model = model;
-        this.care = care;
+        this.actions = actions;
         this.trash = new ListView<>(model.trash());
         setId("check");
         Button close = Controls.button("Back to the shelves", "", "", model::leave);
@@ -175,7 +175,7 @@ final class CheckPane extends BorderPane {
             }
             Button restore = Controls.button("Restore", "", "Put it back where it stood", () -> model.checkedProperty()
                     .get()
-                    .ifPresent(now -> care.restore(now.library(), List.of(item), model::readTrash)));
+                    .ifPresent(now -> actions.restore(now.library(), List.of(item), model::readTrash)));
             restore.getStyleClass().add("small");
             Label day = Controls.label(
                     item.when().toString().substring(0, 16).replace('T', ' '), Styles.FIGURE, Styles.FAINT);

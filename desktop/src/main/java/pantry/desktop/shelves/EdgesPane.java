@@ -34,8 +34,10 @@ import pantry.base.Names;
 import pantry.catalogue.Finder;
 import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.session.AssetPictures;
+import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Units;
 
 /** Assets standing on their shelves' edges. Only the lines that are seen have nodes, however many assets there are. */
@@ -47,7 +49,7 @@ final class EdgesPane extends StackPane {
     private static final double SEGMENT_GAP = 16;
 
     private final ShelvesModel model;
-    private final Thumbs thumbs;
+    private final AssetPictures thumbs;
     private final AssetDrag drag;
     private final ListView<Row> list = new ListView<>();
     private final DoubleProperty size = new SimpleDoubleProperty(120);
@@ -75,7 +77,7 @@ final class EdgesPane extends StackPane {
         }
     }
 
-    EdgesPane(ShelvesModel model, Thumbs thumbs, AssetDrag drag) {
+    EdgesPane(ShelvesModel model, AssetPictures thumbs, AssetDrag drag) {
         this.model = model;
         this.thumbs = thumbs;
         this.drag = drag;
@@ -96,7 +98,9 @@ final class EdgesPane extends StackPane {
         model.selectedProperty().addListener((property, before, now) -> {
             // What is chosen elsewhere, in a list of uses or by the search field, is scrolled to.
             if (!byHand && !before.map(IndexedAsset::id).equals(now.map(IndexedAsset::id))) {
-                now.map(model.items()::indexOf).filter(index -> index >= 0).ifPresent(this::reveal);
+                now.map(model.search().items()::indexOf)
+                        .filter(index -> index >= 0)
+                        .ifPresent(this::reveal);
             }
         });
         getChildren().setAll(list);
@@ -125,11 +129,11 @@ final class EdgesPane extends StackPane {
                     case DOWN -> perRow();
                     case PAGE_UP -> -4 * perRow();
                     case PAGE_DOWN -> 4 * perRow();
-                    case HOME -> -model.items().size();
-                    case END -> model.items().size();
+                    case HOME -> -model.search().items().size();
+                    case END -> model.search().items().size();
                     default -> 0;
                 };
-        if (step != 0 && !model.items().isEmpty()) {
+        if (step != 0 && !model.search().items().isEmpty()) {
             step(step, event.isShiftDown());
             event.consume();
         }
@@ -141,9 +145,12 @@ final class EdgesPane extends StackPane {
     }
 
     private void step(int by, boolean extend) {
-        int at = model.selectedProperty().get().map(model.items()::indexOf).orElse(-1);
-        int next = Math.clamp(at < 0 ? 0 : at + by, 0, model.items().size() - 1);
-        IndexedAsset item = model.items().get(next);
+        int at = model.selectedProperty()
+                .get()
+                .map(model.search().items()::indexOf)
+                .orElse(-1);
+        int next = Math.clamp(at < 0 ? 0 : at + by, 0, model.search().items().size() - 1);
+        IndexedAsset item = model.search().items().get(next);
         if (extend) {
             List<IndexedAsset> more = new ArrayList<>(model.chosenProperty().get());
             if (!more.contains(item)) {
@@ -172,8 +179,9 @@ final class EdgesPane extends StackPane {
         shownPerRow = perRow();
         shownSize = size.get();
         list.getItems().setAll(rows());
-        String asked = model.wordsProperty().get() + "\n"
-                + model.placeProperty().get() + "\n" + model.orderProperty().get();
+        String asked = model.search().wordsProperty().get() + "\n"
+                + model.search().scopeProperty().get() + "\n"
+                + model.search().orderProperty().get();
         if (!asked.equals(shownFor)) {
             // Something else is looked for: its first hits are what counts.
             shownFor = asked;
@@ -183,19 +191,19 @@ final class EdgesPane extends StackPane {
 
     /** Whether what is shown stands in an order of its own rather than shelf by shelf. */
     private boolean ranked() {
-        return model.orderProperty().get() != Order.BEST
-                || !model.searchProperty().get().isAll()
-                || model.placeProperty().get() instanceof Place.Alike
-                || model.placeProperty().get() instanceof Place.Recent;
+        return model.search().orderProperty().get() != Order.BEST
+                || !model.search().queryProperty().get().isAll()
+                || model.search().scopeProperty().get() instanceof SearchScope.Alike
+                || model.search().scopeProperty().get() instanceof SearchScope.Recent;
     }
 
     private List<Row> rows() {
         boolean ranked = ranked();
-        String together = model.placeProperty().get() instanceof Place.All
+        String together = model.search().scopeProperty().get() instanceof SearchScope.All
                 ? "Found"
-                : model.placeProperty().get().title();
+                : model.search().scopeProperty().get().title();
         int perRow = perRow();
-        List<IndexedAsset> items = model.items();
+        List<IndexedAsset> items = model.search().items();
         List<Row> rows = new ArrayList<>();
         List<Segment> line = new ArrayList<>();
         int room = perRow;
@@ -243,7 +251,7 @@ final class EdgesPane extends StackPane {
             setText(null);
             setPrefWidth(1);
             choosable.clear();
-            if (empty || row.to() > model.items().size()) {
+            if (empty || row.to() > model.search().items().size()) {
                 setGraphic(null);
                 return;
             }
@@ -263,7 +271,7 @@ final class EdgesPane extends StackPane {
     private Node segment(Segment segment, Map<Region, IndexedAsset> choosable) {
         HBox pictures = new HBox();
         HBox labels = new HBox();
-        for (IndexedAsset item : model.items().subList(segment.from(), segment.to())) {
+        for (IndexedAsset item : model.search().items().subList(segment.from(), segment.to())) {
             StackPane picture = picture(item);
             VBox label = label(item);
             for (Region region : List.of(picture, label)) {
@@ -316,7 +324,7 @@ final class EdgesPane extends StackPane {
                 Styles.FIGURE,
                 Styles.FAINT);
         VBox label = new VBox(Controls.label(item.name()), figures);
-        String reason = Finder.reason(model.searchProperty().get(), item);
+        String reason = Finder.reason(model.search().queryProperty().get(), item);
         if (!reason.isEmpty()) {
             Label why = Controls.label(reason, "reason");
             why.setTooltip(new Tooltip("Found by " + reason));

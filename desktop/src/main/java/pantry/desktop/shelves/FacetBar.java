@@ -8,8 +8,8 @@ import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import pantry.catalogue.Found;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 
 /** How what was found divides: kinds, statuses, tags, colours, licences, each with its count; a click narrows to it. */
@@ -34,10 +34,10 @@ final class FacetBar extends FlowPane {
     /** Shows how what the model shows divides. */
     void layOut() {
         getChildren().clear();
-        Found found = model.foundProperty().get();
+        Found found = model.search().foundProperty().get();
         for (String key : ORDER) {
             List<Found.Facet> facets = found.facets().getOrDefault(key, List.of());
-            boolean narrowed = facets.stream().anyMatch(facet -> model.narrowed(key, facet.value()));
+            boolean narrowed = facets.stream().anyMatch(facet -> model.search().isNarrowed(key, facet.value()));
             if (facets.size() < 2 && !narrowed) {
                 continue;
             }
@@ -51,14 +51,14 @@ final class FacetBar extends FlowPane {
 
     private Button chip(String key, Found.Facet facet) {
         Button chip = new Button(facet.value() + "  " + Units.count(facet.count()));
-        boolean narrowed = model.narrowed(key, facet.value());
+        boolean narrowed = model.search().isNarrowed(key, facet.value());
         chip.getStyleClass().add("chip");
         chip.pseudoClassStateChanged(CHOSEN, narrowed);
         chip.setTooltip(new Tooltip(
                 narrowed
                         ? "No longer only " + key + " " + facet.value()
                         : "Only " + key + " " + facet.value() + " (" + key + ":" + facet.value() + ")"));
-        chip.setOnAction(event -> model.narrow(key, facet.value()));
+        chip.setOnAction(event -> model.search().narrow(key, facet.value()));
         return chip;
     }
 }

@@ -27,8 +27,9 @@ import pantry.base.IoProblems;
 import pantry.base.PantryException;
 import pantry.catalogue.Finder;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.Units;
 
 /** Assets as a table, whose columns can be chosen, moved and sorted by; it can be copied and written as CSV. */
@@ -51,7 +52,7 @@ final class ItemTable extends TableView<IndexedAsset> {
             Function<IndexedAsset, String> shown,
             Function<IndexedAsset, String> plain) {}
 
-    ItemTable(ShelvesModel model, Thumbs thumbs, AssetDrag drag) {
+    ItemTable(ShelvesModel model, AssetPictures thumbs, AssetDrag drag) {
         this.model = model;
         setId("shelf-table");
         getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
@@ -79,7 +80,11 @@ final class ItemTable extends TableView<IndexedAsset> {
                 IndexedAsset::changed,
                 item -> DAY.format(Instant.ofEpochMilli(item.changed()).atZone(ZoneId.systemDefault())),
                 false);
-        text("Found by", 120, item -> Finder.reason(model.searchProperty().get(), item), false);
+        text(
+                "Found by",
+                120,
+                item -> Finder.reason(model.search().queryProperty().get(), item),
+                false);
         setRowFactory(table -> row(drag));
         getSelectionModel().getSelectedItems().addListener((ListChangeListener<IndexedAsset>) change -> {
             if (!choosing) {
@@ -103,7 +108,7 @@ final class ItemTable extends TableView<IndexedAsset> {
         return row;
     }
 
-    private static TableColumn<IndexedAsset, IndexedAsset> pictures(Thumbs thumbs) {
+    private static TableColumn<IndexedAsset, IndexedAsset> pictures(AssetPictures thumbs) {
         TableColumn<IndexedAsset, IndexedAsset> column = new TableColumn<>("");
         column.setPrefWidth(PICTURE + 14);
         column.setSortable(false);
@@ -194,7 +199,7 @@ final class ItemTable extends TableView<IndexedAsset> {
     /** Shows what the model shows now, sorted as the columns say. */
     void layOut() {
         choosing = true;
-        List<IndexedAsset> items = new ArrayList<>(model.items());
+        List<IndexedAsset> items = new ArrayList<>(model.search().items());
         if (getComparator() != null) {
             items.sort(getComparator());
         }

@@ -15,10 +15,11 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
-import pantry.desktop.look3d.View3d;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Units;
+import pantry.desktop.view3d.View3d;
 import pantry.model.Model;
 import pantry.render.Camera;
 import pantry.render.Figure;
@@ -40,7 +41,7 @@ final class LineUp extends StackPane {
     private final Pane labels = new Pane();
     private final Label note = Controls.label("", Styles.FAINT);
     private List<Standing> standing = List.of();
-    private int asked;
+    private final LatestWork work;
 
     /** An asset, and where the middle of its foot is. */
     private record Standing(String name, double height, Vec3 foot) {}
@@ -50,6 +51,7 @@ final class LineUp extends StackPane {
 
     LineUp(ShelvesModel model) {
         this.model = model;
+        this.work = new LatestWork(model.session());
         view.setId("line-up");
         // Nearly from the front, and from far: what is taller looks taller, wherever it stands.
         view.cameraProperty().set(new Camera(Vec3.ZERO, 0, 4, 10, 12));
@@ -71,7 +73,9 @@ final class LineUp extends StackPane {
         List<IndexedAsset> chosen = model.chosenProperty().get();
         List<IndexedAsset> items = chosen.size() > 1
                 ? chosen
-                : model.items().subList(0, Math.min(8, model.items().size()));
+                : model.search()
+                        .items()
+                        .subList(0, Math.min(8, model.search().items().size()));
         // A copy: what is found may change while these are read.
         List<IndexedAsset> shown = List.copyOf(items.subList(0, Math.min(MOST, items.size())));
         note.setText(
@@ -80,19 +84,16 @@ final class LineUp extends StackPane {
                                 ? "the first " + MOST + " of " + items.size() + " chosen assets"
                                 : items.size() + " chosen assets"
                         : "the first " + shown.size() + " assets; choose those that are to stand here");
-        int number = ++asked;
-        model.session().quietly("lining up " + shown.size() + " assets", progress -> lined(shown), lined -> {
-            if (number == asked) {
-                standing = lined.standing();
-                view.drawnProperty().set(lined.scene());
-                PauseTransition laidOut = new PauseTransition(Duration.millis(30));
-                laidOut.setOnFinished(event -> {
-                    view.cameraProperty().set(new Camera(Vec3.ZERO, 0, 4, 10, 12));
-                    frame();
-                    placeLabels();
-                });
-                laidOut.play();
-            }
+        work.quietly("lining up " + shown.size() + " assets", progress -> lined(shown), lined -> {
+            standing = lined.standing();
+            view.drawnProperty().set(lined.scene());
+            PauseTransition laidOut = new PauseTransition(Duration.millis(30));
+            laidOut.setOnFinished(event -> {
+                view.cameraProperty().set(new Camera(Vec3.ZERO, 0, 4, 10, 12));
+                frame();
+                placeLabels();
+            });
+            laidOut.play();
         });
     }
 
@@ -115,7 +116,7 @@ final class LineUp extends StackPane {
         for (IndexedAsset item : items) {
             Model asset = model.session()
                     .workbench()
-                    .look(model.asset(item), item.version())
+                    .look(model.session().shelving().asset(item), item.version())
                     .model(Map.of(), false);
             Box3 box = asset.bounds();
             if (box.isEmpty()) {

@@ -26,10 +26,11 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.OwnKeys;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.OwnKeys;
+import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Libraries;
+import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Units;
 import pantry.library.Library;
 import pantry.workbench.Personal;
@@ -40,7 +41,7 @@ final class PlacesPane extends VBox {
     private static final int TAGS_SHOWN = 40;
 
     private final ShelvesModel model;
-    private final LibraryActions care;
+    private final LibraryActions actions;
     private final AssetDrag drag;
     private final TreeView<Entry> tree = new TreeView<>();
     private final Map<String, Boolean> folded = new HashMap<>();
@@ -60,7 +61,7 @@ final class PlacesPane extends VBox {
             }
         }
 
-        record Where(Place place, String name, String icon, int count) implements Entry {
+        record Where(SearchScope place, String name, String icon, int count) implements Entry {
             @Override
             public String key() {
                 return place.toString();
@@ -89,9 +90,9 @@ final class PlacesPane extends VBox {
         }
     }
 
-    PlacesPane(ShelvesModel model, LibraryActions care, AssetDrag drag) {
+    PlacesPane(ShelvesModel model, LibraryActions actions, AssetDrag drag) {
         this.model = model;
-        this.care = care;
+        this.actions = actions;
         this.drag = drag;
         tree.setId("places");
         tree.setShowRoot(false);
@@ -137,25 +138,27 @@ final class PlacesPane extends VBox {
         libraries.away().addListener(refill);
         model.keptSearches().addListener(refill);
         model.card().favouritesProperty().addListener(refill);
-        model.placeProperty().addListener(change -> showPlace());
+        model.search().scopeProperty().addListener(change -> showPlace());
         fill();
     }
 
     private void go(Entry entry) {
         switch (entry) {
-            case Entry.Where(Place place, String name, String icon, int count) ->
-                model.placeProperty().set(place);
+            case Entry.Where(SearchScope place, String name, String icon, int count) ->
+                model.search().scopeProperty().set(place);
             case Entry.Of(Library library, boolean on, boolean away, int count) ->
-                model.placeProperty()
-                        .set(new Place.Whole(library.root(), library.info().name()));
+                model.search()
+                        .scopeProperty()
+                        .set(new SearchScope.Whole(
+                                library.root(), library.info().name()));
             case Entry.Kept(Personal.KeptSearch search) -> {
-                model.placeProperty().set(new Place.All());
-                model.wordsProperty().set(search.text());
+                model.search().scopeProperty().set(new SearchScope.All());
+                model.search().wordsProperty().set(search.text());
             }
             case Entry.Tag(String tag, int count) -> {
-                model.placeProperty().set(new Place.All());
-                if (!model.narrowed("tag", tag)) {
-                    model.narrow("tag", tag);
+                model.search().scopeProperty().set(new SearchScope.All());
+                if (!model.search().isNarrowed("tag", tag)) {
+                    model.search().narrow("tag", tag);
                 }
             }
             case Entry.Heading heading -> {}
@@ -173,19 +176,19 @@ final class PlacesPane extends VBox {
             Personal personal = model.session().workbench().personal();
             root.getChildren()
                     .add(leaf(new Entry.Where(
-                            new Place.All(),
+                            new SearchScope.All(),
                             "All shelves",
                             "remixal-archive-drawer-line",
                             libraries.finder().items().size())));
             root.getChildren()
                     .add(leaf(new Entry.Where(
-                            new Place.Favourites(),
+                            new SearchScope.Favourites(),
                             "Favourites",
                             "remixmz-star-line",
                             personal.favourites().size())));
             root.getChildren()
                     .add(leaf(new Entry.Where(
-                            new Place.Recent(),
+                            new SearchScope.Recent(),
                             "Looked at last",
                             "remixmz-time-line",
                             personal.recent().size())));
@@ -246,7 +249,7 @@ final class PlacesPane extends VBox {
                         cut < 0 ? item : byPath.getOrDefault(shelf.path().substring(0, cut), item);
                 TreeItem<Entry> line = branch(
                         new Entry.Where(
-                                new Place.OnShelf(library.root(), shelf.path()), shelf.name(), "", shelf.count()),
+                                new SearchScope.OnShelf(library.root(), shelf.path()), shelf.name(), "", shelf.count()),
                         true);
                 above.getChildren().add(line);
                 byPath.put(shelf.path(), line);
@@ -263,7 +266,7 @@ final class PlacesPane extends VBox {
         filling = true;
         try {
             Optional<TreeItem<Entry>> line =
-                    find(tree.getRoot(), model.placeProperty().get());
+                    find(tree.getRoot(), model.search().scopeProperty().get());
             if (line.isPresent()) {
                 tree.getSelectionModel().select(line.get());
             } else {
@@ -274,10 +277,11 @@ final class PlacesPane extends VBox {
         }
     }
 
-    private static Optional<TreeItem<Entry>> find(TreeItem<Entry> item, Place place) {
-        if (item.getValue() instanceof Entry.Where(Place at, String name, String icon, int count) && at.equals(place)
+    private static Optional<TreeItem<Entry>> find(TreeItem<Entry> item, SearchScope place) {
+        if (item.getValue() instanceof Entry.Where(SearchScope at, String name, String icon, int count)
+                        && at.equals(place)
                 || item.getValue() instanceof Entry.Of of
-                        && place instanceof Place.Whole(Path root, String title)
+                        && place instanceof SearchScope.Whole(Path root, String title)
                         && of.library().root().equals(root)) {
             return Optional.of(item);
         }
@@ -289,14 +293,14 @@ final class PlacesPane extends VBox {
     // Changing
 
     /** The library and shelf that a new shelf is made in. */
-    private Optional<Place.OnShelf> here() {
-        return switch (model.placeProperty().get()) {
-            case Place.OnShelf shelf -> Optional.of(shelf);
-            case Place.Whole(Path root, String name) -> Optional.of(new Place.OnShelf(root, ""));
+    private Optional<SearchScope.OnShelf> here() {
+        return switch (model.search().scopeProperty().get()) {
+            case SearchScope.OnShelf shelf -> Optional.of(shelf);
+            case SearchScope.Whole(Path root, String name) -> Optional.of(new SearchScope.OnShelf(root, ""));
             default ->
                 model.session().shelving().present().stream()
                         .findFirst()
-                        .map(library -> new Place.OnShelf(library.root(), ""));
+                        .map(library -> new SearchScope.OnShelf(library.root(), ""));
         };
     }
 
@@ -306,18 +310,18 @@ final class PlacesPane extends VBox {
                         + (place.path().isEmpty() ? "" : " on " + place.path().replace("/", " / ")),
                 "",
                 "Make it",
-                name -> care.makeShelf(
+                name -> actions.makeShelf(
                         model.session().shelving().at(place.library().toString()),
                         place.path().isEmpty() ? name : place.path() + "/" + name)));
     }
 
     private void rename(Entry entry) {
         switch (entry) {
-            case Entry.Where(Place.OnShelf(Path root, String path), String name, String icon, int count) ->
+            case Entry.Where(SearchScope.OnShelf(Path root, String path), String name, String icon, int count) ->
                 ask("Rename or move the shelf", path, "Rename", to -> {
                     if (!to.equals(path)) {
-                        care.moveShelf(model.session().shelving().at(root.toString()), path, to);
-                        model.placeProperty().set(new Place.OnShelf(root, to));
+                        actions.moveShelf(model.session().shelving().at(root.toString()), path, to);
+                        model.search().scopeProperty().set(new SearchScope.OnShelf(root, to));
                     }
                 });
             case Entry.Tag(String tag, int count) ->
@@ -325,16 +329,16 @@ final class PlacesPane extends VBox {
                         "Rename the tag on " + count + " assets, or give the name of another to join them",
                         tag,
                         "Rename",
-                        to -> care.renameTag(tag, to));
+                        to -> actions.renameTag(tag, to));
             default -> {}
         }
     }
 
     private void remove(Entry entry) {
         switch (entry) {
-            case Entry.Where(Place.OnShelf(Path root, String path), String name, String icon, int count) -> {
-                care.removeShelf(model.session().shelving().at(root.toString()), path);
-                model.placeProperty().set(new Place.All());
+            case Entry.Where(SearchScope.OnShelf(Path root, String path), String name, String icon, int count) -> {
+                actions.removeShelf(model.session().shelving().at(root.toString()), path);
+                model.search().scopeProperty().set(new SearchScope.All());
             }
             case Entry.Kept(Personal.KeptSearch search) -> model.forget(search);
             default -> {}
@@ -380,10 +384,10 @@ final class PlacesPane extends VBox {
 
     /** Asks for the name under which what is looked for is kept. */
     void keepSearch() {
-        if (!model.wordsProperty().get().isBlank()) {
+        if (!model.search().wordsProperty().get().isBlank()) {
             ask(
-                    "Keep the search “" + model.wordsProperty().get().strip() + "” as",
-                    model.wordsProperty().get().strip(),
+                    "Keep the search “" + model.search().wordsProperty().get().strip() + "” as",
+                    model.search().wordsProperty().get().strip(),
                     "Keep it",
                     model::keepSearch);
         }
@@ -405,8 +409,8 @@ final class PlacesPane extends VBox {
             setOnDragDropped(this::drop);
         }
 
-        private Optional<Place.OnShelf> shelf() {
-            return getItem() instanceof Entry.Where(Place.OnShelf place, String name, String icon, int count)
+        private Optional<SearchScope.OnShelf> shelf() {
+            return getItem() instanceof Entry.Where(SearchScope.OnShelf place, String name, String icon, int count)
                     ? Optional.of(place)
                     : Optional.empty();
         }
@@ -414,9 +418,9 @@ final class PlacesPane extends VBox {
         private void drop(DragEvent event) {
             shelf().ifPresent(place -> {
                 if (event.getTransferMode() == TransferMode.COPY) {
-                    care.copy(drag.dragged(event), place.library(), place.path());
+                    actions.copy(drag.dragged(event), place.library(), place.path());
                 } else {
-                    care.move(drag.dragged(event), place.library(), place.path());
+                    actions.move(drag.dragged(event), place.library(), place.path());
                 }
                 event.setDropCompleted(true);
             });
@@ -439,7 +443,8 @@ final class PlacesPane extends VBox {
             setGraphic(
                     switch (entry) {
                         case Entry.Heading(String title) -> Controls.label(title, Styles.SECTION);
-                        case Entry.Where(Place place, String name, String icon, int count) -> line(icon, name, count);
+                        case Entry.Where(SearchScope place, String name, String icon, int count) ->
+                            line(icon, name, count);
                         case Entry.Kept(Personal.KeptSearch search) -> {
                             setTooltip(new Tooltip(search.text()));
                             yield line("remixmz-search-line", search.name(), -1);
@@ -490,9 +495,9 @@ final class PlacesPane extends VBox {
         private void menu(Entry entry) {
             List<MenuItem> items = new ArrayList<>();
             switch (entry) {
-                case Entry.Where(Place.OnShelf place, String name, String icon, int count) -> {
+                case Entry.Where(SearchScope.OnShelf place, String name, String icon, int count) -> {
                     items.add(item("New shelf here…", () -> {
-                        model.placeProperty().set(place);
+                        model.search().scopeProperty().set(place);
                         makeShelf();
                     }));
                     items.add(item("Rename or move… (F2)", () -> rename(entry)));

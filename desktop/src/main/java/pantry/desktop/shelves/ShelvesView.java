@@ -23,12 +23,14 @@ import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
-import pantry.desktop.look.Ask;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
-import pantry.desktop.look3d.View3d;
+import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.session.AssetPictures;
+import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
+import pantry.desktop.view3d.View3d;
 import pantry.library.Library;
 
 /** Places on the left, assets in the middle (on their shelves' edges, as a table, or lined up), the card on the right. */
@@ -37,7 +39,7 @@ public final class ShelvesView extends BorderPane {
 
     private final ShelvesModel model;
     private final Session session;
-    private final LibraryActions care;
+    private final LibraryActions actions;
     private final CheckModel checks;
     private final PlacesPane places;
     private final EdgesPane edges;
@@ -59,20 +61,20 @@ public final class ShelvesView extends BorderPane {
     private final HBox sizing;
     private Runnable onReceive = () -> {};
 
-    public ShelvesView(ShelvesModel model, Session session, Thumbs thumbs) {
+    public ShelvesView(ShelvesModel model, Session session, AssetPictures thumbs) {
         this.model = model;
         this.session = session;
-        this.care = new LibraryActions(model);
+        this.actions = new LibraryActions(model);
         this.checks = new CheckModel(session);
-        AssetDrag drag = new AssetDrag(model, care, thumbs);
-        places = new PlacesPane(model, care, drag);
+        AssetDrag drag = new AssetDrag(model, actions, thumbs);
+        places = new PlacesPane(model, actions, drag);
         edges = new EdgesPane(model, thumbs, drag);
         table = new ItemTable(model, thumbs, drag);
         lineUp = new LineUp(model);
         facets = new FacetBar(model);
-        card = new CardPane(model, care, thumbs);
+        card = new CardPane(model, actions, thumbs);
         compare = new ComparePane(model);
-        check = new CheckPane(checks, care);
+        check = new CheckPane(checks, actions);
         sizing = sizing();
         found.setTop(new VBox(head(), facets, complaint));
         found.setCenter(middle);
@@ -84,7 +86,7 @@ public final class ShelvesView extends BorderPane {
         SplitPane.setResizableWithParent(card, false);
         setCenter(parts);
         InvalidationListener layOut = change -> layOut();
-        model.foundProperty().addListener(layOut);
+        model.search().foundProperty().addListener(layOut);
         model.card().favouritesProperty().addListener(layOut);
         session.shelving().open().addListener(layOut);
         model.chosenProperty().addListener(change -> {
@@ -159,7 +161,7 @@ public final class ShelvesView extends BorderPane {
         });
         order.getStyleClass().add("small");
         order.setTooltip(new Tooltip("The order; while words are looked for, “by shelf” puts the best first"));
-        order.valueProperty().bindBidirectional(model.orderProperty());
+        order.valueProperty().bindBidirectional(model.search().orderProperty());
         return order;
     }
 
@@ -185,12 +187,13 @@ public final class ShelvesView extends BorderPane {
     }
 
     private void layOut() {
-        heading.setText(model.placeProperty().get().title());
-        String words = model.wordsProperty().get();
-        int number = model.foundProperty().get().count();
+        heading.setText(model.search().scopeProperty().get().title());
+        String words = model.search().wordsProperty().get();
+        int number = model.search().foundProperty().get().count();
         count.setText(number == 1 ? "1 asset" : Units.count(number) + " assets");
         count.pseudoClassStateChanged(WORDS, !words.isBlank());
-        String complaints = String.join("; ", model.foundProperty().get().complaints());
+        String complaints =
+                String.join("; ", model.search().foundProperty().get().complaints());
         complaint.setText(complaints);
         complaint.setVisible(!complaints.isEmpty());
         complaint.setManaged(!complaints.isEmpty());
@@ -219,7 +222,7 @@ public final class ShelvesView extends BorderPane {
     }
 
     private VBox nothing(String words) {
-        if (model.isLooking()) {
+        if (model.search().isPending()) {
             return Controls.empty(
                     "remixal-archive-drawer-line", "Looking…", "What stands in the library is being read.");
         }
@@ -230,24 +233,24 @@ public final class ShelvesView extends BorderPane {
                     "Every word must begin some word of the name, tags, notes, materials, parts or shelf. Facts are"
                             + " asked as kind:model, tag:sensor, triangles:<5000 or height:1..3m.",
                     Controls.button("Look for everything", "", "", () -> {
-                        model.wordsProperty().set("");
-                        model.placeProperty().set(new Place.All());
+                        model.search().wordsProperty().set("");
+                        model.search().scopeProperty().set(new SearchScope.All());
                     }));
         }
         Button receive = Controls.button("Take files in…", "", "", () -> onReceive.run());
         receive.getStyleClass().add(Styles.PRIMARY);
-        return switch (model.placeProperty().get()) {
-            case Place.Favourites() ->
+        return switch (model.search().scopeProperty().get()) {
+            case SearchScope.Favourites() ->
                 Controls.empty(
                         "remixmz-star-line",
                         "No favourites yet",
                         "Choose an asset and press F, or click the star on its card.");
-            case Place.Recent() ->
+            case SearchScope.Recent() ->
                 Controls.empty("remixmz-time-line", "Nothing was looked at yet", "What you look at is listed here.");
-            case Place.Alike alike ->
+            case SearchScope.Alike alike ->
                 Controls.empty(
                         "remixmz-shape-line", "Nothing else has nearly this shape", "Size and turn do not matter.");
-            case Place.OnShelf shelf ->
+            case SearchScope.OnShelf shelf ->
                 Controls.empty(
                         "remixal-archive-drawer-line",
                         "The shelf is empty",
@@ -264,8 +267,8 @@ public final class ShelvesView extends BorderPane {
 
     // What can be done by key or by name
 
-    public LibraryActions care() {
-        return care;
+    public LibraryActions actions() {
+        return actions;
     }
 
     /** How assets are shown. */
@@ -300,7 +303,7 @@ public final class ShelvesView extends BorderPane {
 
     public void discardChosen() {
         if (!model.chosenProperty().get().isEmpty()) {
-            care.discard(model.chosenProperty().get());
+            actions.discard(model.chosenProperty().get());
         }
     }
 

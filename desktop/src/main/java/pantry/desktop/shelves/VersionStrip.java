@@ -16,8 +16,9 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
-import pantry.desktop.look.Controls;
-import pantry.desktop.look.Styles;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.session.AssetPictures;
 import pantry.library.VersionInfo;
 import pantry.library.VersionStatus;
 
@@ -27,13 +28,13 @@ final class VersionStrip extends VBox {
     private static final double PICTURE = 64;
 
     private final ShelvesModel model;
-    private final LibraryActions care;
-    private final Thumbs thumbs;
+    private final LibraryActions actions;
+    private final AssetPictures thumbs;
 
-    VersionStrip(ShelvesModel model, LibraryActions care, Thumbs thumbs) {
+    VersionStrip(ShelvesModel model, LibraryActions actions, AssetPictures thumbs) {
         super(8);
         this.model = model;
-        this.care = care;
+        this.actions = actions;
         this.thumbs = thumbs;
     }
 
@@ -50,7 +51,7 @@ final class VersionStrip extends VBox {
         details.versions().stream()
                 .filter(version -> version.version().equals(details.version()))
                 .findFirst()
-                .ifPresent(version -> getChildren().addAll(about(version), actions(details, version)));
+                .ifPresent(version -> getChildren().addAll(about(version), buttons(details, version)));
     }
 
     private VBox tile(CardModel.Details details, VersionInfo version) {
@@ -100,36 +101,36 @@ final class VersionStrip extends VBox {
                 Styles.FAINT);
     }
 
-    private FlowPane actions(CardModel.Details details, VersionInfo version) {
-        FlowPane actions = new FlowPane(6, 6);
+    private FlowPane buttons(CardModel.Details details, VersionInfo version) {
+        FlowPane buttons = new FlowPane(6, 6);
         String name = version.version();
         boolean writable = details.library().writable();
         if (writable && version.status() != VersionStatus.READY) {
-            actions.getChildren()
+            buttons.getChildren()
                     .add(small(
                             "Make it ready",
                             "Scenes that follow get it",
-                            () -> care.setStatus(name, VersionStatus.READY)));
+                            () -> actions.setStatus(name, VersionStatus.READY)));
         }
         if (writable && version.status() != VersionStatus.RETIRED) {
-            actions.getChildren()
+            buttons.getChildren()
                     .add(small(
                             "Retire",
                             "Say that it is not to be used any more",
-                            () -> care.setStatus(name, VersionStatus.RETIRED)));
+                            () -> actions.setStatus(name, VersionStatus.RETIRED)));
         }
         Optional<String> newest = details.asset().newest();
         if (writable && newest.isPresent() && !newest.get().equals(name)) {
-            actions.getChildren()
+            buttons.getChildren()
                     .add(small(
                             "Go back to it",
                             "Publish it once more as the newest; nothing is lost",
-                            () -> care.goBack(name, "")));
+                            () -> actions.goBack(name, "")));
         }
         if (details.versions().size() > 1) {
-            actions.getChildren().add(compare(details, name));
+            buttons.getChildren().add(compare(details, name));
         }
-        return actions;
+        return buttons;
     }
 
     private static Button small(String text, String hint, Runnable action) {

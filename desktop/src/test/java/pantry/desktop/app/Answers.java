@@ -9,7 +9,7 @@ import java.util.Optional;
 import javafx.stage.DirectoryChooser;
 import javafx.stage.FileChooser;
 import javafx.stage.Window;
-import pantry.desktop.look.Ask;
+import pantry.desktop.controls.Ask;
 
 /** Answers in place of the system's dialogs, one question after the other; then gives up. */
 final class Answers implements Ask.Dialogs {

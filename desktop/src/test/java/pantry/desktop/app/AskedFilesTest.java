@@ -18,15 +18,13 @@ import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
-import pantry.desktop.frame.FrameView;
-import pantry.desktop.frame.Workplace;
-import pantry.desktop.look.Look;
 import pantry.desktop.prep.PrepModel;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.scenes.ScenesModel;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.LedgerLine;
 import pantry.desktop.shelves.ShelvesModel;
+import pantry.desktop.workplace.Workplace;
 import pantry.library.Library;
 import pantry.usd.file.LayerFiles;
 
@@ -37,7 +35,7 @@ class AskedFilesTest {
     private Path folder;
 
     private Desk desk;
-    private FrameView frame;
+    private Parts parts;
     private ShelvesModel shelves;
     private ReceiveModel receive;
     private PrepModel prep;
@@ -45,16 +43,15 @@ class AskedFilesTest {
 
     @Start
     void start(Stage stage) throws Exception {
-        Look.load();
         desk = new Desk(folder);
         desk.shelve("Lattice mast", "Masts", 9, "tall");
         desk.shelve("Fuel drum", "Power", 0.9, "diesel");
-        shelves = new ShelvesModel(desk.session());
-        receive = new ReceiveModel(desk.session());
-        prep = new PrepModel(desk.session(), receive);
-        scenes = new ScenesModel(desk.session());
-        frame = new FrameView(desk.session(), receive, shelves, prep, scenes);
-        Windows.show(stage, frame);
+        parts = Parts.of(desk.session());
+        shelves = parts.shelves().model();
+        receive = parts.receive().model();
+        prep = parts.prep().model();
+        scenes = parts.scenes().model();
+        Windows.show(stage, parts.frame());
         desk.open();
     }
 
@@ -70,13 +67,13 @@ class AskedFilesTest {
     }
 
     private void go(FxRobot robot, Workplace workplace) {
-        robot.interact(() -> frame.go(workplace));
+        robot.interact(() -> parts.navigator().go(workplace));
     }
 
     private void choose(FxRobot robot, String name) {
-        until("the shelves are shown", () -> shelves.items().size() == 2);
+        until("the shelves are shown", () -> shelves.search().items().size() == 2);
         robot.interact(() -> shelves.selectedProperty()
-                .set(shelves.items().stream()
+                .set(shelves.search().items().stream()
                         .filter(item -> item.name().equals(name))
                         .findFirst()));
     }
@@ -112,7 +109,7 @@ class AskedFilesTest {
 
     @Test
     void filesAndFoldersAreTakenInAndTheReportIsSaved(FxRobot robot) throws Exception {
-        go(robot, Workplace.RECEIVE);
+        go(robot, parts.receive());
         Answers.give(desk.file("post.obj", 2));
         robot.push(KeyCode.CONTROL, KeyCode.O);
         until("it has arrived", () -> receive.arrivals().size() == 1);
@@ -173,7 +170,7 @@ class AskedFilesTest {
 
     @Test
     void whatIsInspectedIsSavedWithItsPlan(FxRobot robot) throws Exception {
-        go(robot, Workplace.PREP);
+        go(robot, parts.prep());
         Answers.give(desk.file("beam.obj", 0.3));
         robot.push(KeyCode.CONTROL, KeyCode.O);
         until("it is inspected", () -> prep.openedProperty().get().isPresent());
@@ -195,7 +192,7 @@ class AskedFilesTest {
 
     @Test
     void picturesOfFocusesAndOfAlternatesAreWritten(FxRobot robot) throws Exception {
-        go(robot, Workplace.SCENES);
+        go(robot, parts.scenes());
         robot.interact(() -> {
             scenes.create("Yard");
             scenes.place(desk.library().find("Fuel drum"), pantry.base.math.Vec3.ZERO);

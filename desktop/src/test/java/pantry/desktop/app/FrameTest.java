@@ -9,7 +9,6 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import javafx.scene.Node;
-import javafx.scene.Scene;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.ListView;
 import javafx.scene.input.KeyCode;
@@ -23,10 +22,7 @@ import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.PantryException;
-import pantry.desktop.frame.FrameView;
-import pantry.desktop.look.Look;
-import pantry.desktop.prep.PrepModel;
-import pantry.desktop.receive.ReceiveModel;
+import pantry.desktop.controls.Theme;
 import pantry.desktop.scenes.ScenesModel;
 import pantry.desktop.session.Desk;
 import pantry.desktop.shelves.ShelvesModel;
@@ -38,24 +34,19 @@ class FrameTest {
     private Path folder;
 
     private Desk desk;
-    private FrameView frame;
+    private Parts parts;
     private ShelvesModel shelves;
     private ScenesModel scenes;
 
     @Start
     void start(Stage stage) throws Exception {
-        Look.load();
         desk = new Desk(folder);
         desk.shelve("Lattice mast", "Masts", 9, "tall");
         desk.shelve("Fuel drum", "Power", 0.9);
-        shelves = new ShelvesModel(desk.session());
-        scenes = new ScenesModel(desk.session());
-        ReceiveModel receive = new ReceiveModel(desk.session());
-        frame = new FrameView(desk.session(), receive, shelves, new PrepModel(desk.session(), receive), scenes);
-        Scene scene = new Scene(frame, 1280, 800);
-        Look.dress(scene);
-        stage.setScene(scene);
-        stage.show();
+        parts = Parts.of(desk.session());
+        shelves = parts.shelves().model();
+        scenes = parts.scenes().model();
+        Windows.show(stage, parts.frame());
     }
 
     @AfterEach
@@ -70,7 +61,7 @@ class FrameTest {
     /** Opens library and project, and waits for both shelves to stand side by side. */
     private void openDesk(FxRobot robot) {
         robot.interact(desk::open);
-        boolean shelvesShown = ask(() -> frame.shelves().getScene() != null);
+        boolean shelvesShown = ask(() -> parts.shelves().node().getScene() != null);
         if (shelvesShown) {
             try {
                 WaitForAsyncUtils.waitFor(
@@ -127,9 +118,9 @@ class FrameTest {
         assertThat(shows(robot, "wide") || shows(robot, "9.00")).isTrue();
         robot.push(KeyCode.SLASH).push(KeyCode.CONTROL, KeyCode.A).write("night");
         robot.push(KeyCode.ENTER);
-        assertThat(ask(() -> Look.isNight(frame.getScene()))).isTrue();
+        assertThat(ask(() -> Theme.isNight(parts.frame().getScene()))).isTrue();
         robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.N);
-        assertThat(ask(() -> Look.isNight(frame.getScene()))).isFalse();
+        assertThat(ask(() -> Theme.isNight(parts.frame().getScene()))).isFalse();
     }
 
     @Test
@@ -142,7 +133,7 @@ class FrameTest {
         assertThat(ask(() -> shelves.selectedProperty().get().orElseThrow().name()))
                 .isEqualTo("Lattice mast");
         click(robot, "tall");
-        assertThat(ask(() -> shelves.wordsProperty().get())).isEqualTo("tag:tall");
+        assertThat(ask(() -> shelves.search().wordsProperty().get())).isEqualTo("tag:tall");
     }
 
     @Test

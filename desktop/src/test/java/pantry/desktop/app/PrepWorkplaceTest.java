@@ -9,7 +9,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
-import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
@@ -28,16 +27,13 @@ import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.catalogue.IndexedAsset;
 import pantry.demo.Demo;
-import pantry.desktop.frame.FrameView;
-import pantry.desktop.frame.Workplace;
-import pantry.desktop.look.Look;
 import pantry.desktop.prep.Opened;
 import pantry.desktop.prep.PrepModel;
 import pantry.desktop.receive.ReceiveModel;
-import pantry.desktop.scenes.ScenesModel;
 import pantry.desktop.session.Desk;
-import pantry.desktop.shelves.ShelvesModel;
+import pantry.desktop.workplace.Request;
 import pantry.exchange.usd.UsdModelWriter;
 import pantry.library.Asset;
 import pantry.mesh.Mesh;
@@ -60,24 +56,19 @@ class PrepWorkplaceTest {
     private Path folder;
 
     private Desk desk;
-    private FrameView frame;
+    private Parts parts;
     private PrepModel prep;
     private ReceiveModel receive;
     private Asset drum;
 
     @Start
     void start(Stage stage) throws Exception {
-        Look.load();
         desk = new Desk(folder);
         drum = desk.shelve("Fuel drum", "Power", 0.9);
-        receive = new ReceiveModel(desk.session());
-        prep = new PrepModel(desk.session(), receive);
-        frame = new FrameView(
-                desk.session(), receive, new ShelvesModel(desk.session()), prep, new ScenesModel(desk.session()));
-        Scene scene = new Scene(frame, 1280, 800);
-        Look.dress(scene);
-        stage.setScene(scene);
-        stage.show();
+        parts = Parts.of(desk.session());
+        receive = parts.receive().model();
+        prep = parts.prep().model();
+        Windows.show(stage, parts.frame());
         desk.open();
     }
 
@@ -111,6 +102,13 @@ class PrepWorkplaceTest {
         return file;
     }
 
+    private IndexedAsset indexed(Asset asset) {
+        return desk.session().shelving().finder().items().stream()
+                .filter(item -> item.folder().equals(asset.folder().toString()))
+                .findFirst()
+                .orElseThrow();
+    }
+
     private static <T> T ask(Callable<T> question) {
         return WaitForAsyncUtils.waitForAsyncFx(20_000, question);
     }
@@ -128,7 +126,7 @@ class PrepWorkplaceTest {
 
     private void inspect(FxRobot robot, Path file) {
         robot.interact(() -> {
-            frame.go(Workplace.PREP);
+            parts.navigator().go(parts.prep());
             prep.add(List.of(file));
         });
     }
@@ -262,7 +260,7 @@ class PrepWorkplaceTest {
         click(robot, "#prep-plan-draw").clickOn("#prep-plan-write");
         assertThat(opened().contents().find(SdfPath.of("/Bolts/Plan"))).isPresent();
         Path saved = folder.resolve("made.usda");
-        robot.interact(() -> prep.saveAndReceive(saved, () -> frame.go(Workplace.RECEIVE)));
+        robot.interact(() -> prep.save(saved, () -> parts.navigator().send(new Request.TakeIn(List.of(saved)))));
         assertThat(LayerFiles.read(saved).prim(SdfPath.of("/Bolts/Proxy"))).isPresent();
         assertThat(ask(() -> receive.arrivals().size())).isEqualTo(1);
     }
@@ -270,8 +268,8 @@ class PrepWorkplaceTest {
     @Test
     void aTidiedAssetBecomesItsNextVersion(FxRobot robot) {
         robot.interact(() -> {
-            frame.go(Workplace.PREP);
-            prep.open(desk.library(), drum);
+            parts.navigator().go(parts.prep());
+            prep.open(desk.library(), indexed(drum));
         });
         assertThat(ask(() -> robot.lookup("#prep-publish").queryAs(Button.class).isDisabled()))
                 .isTrue();
@@ -280,7 +278,7 @@ class PrepWorkplaceTest {
         click(robot, "#prep-publish");
         Asset now = desk.library().current(drum);
         assertThat(now.versions()).containsExactly("v001", "v002");
-        assertThat(opened().subject().shelved().orElseThrow().version()).isEqualTo("v002");
+        assertThat(opened().piece().shelved().orElseThrow().version()).isEqualTo("v002");
         assertThat(opened().proxy()).isPresent();
         assertThat(desk.library().verify(Progress.NONE).ok()).isTrue();
     }
@@ -290,10 +288,10 @@ class PrepWorkplaceTest {
         inspect(robot, flawed());
         robot.push(KeyCode.CONTROL, KeyCode.A).push(KeyCode.CONTROL, KeyCode.ENTER);
         assertThat(rules()).isEmpty();
-        robot.interact(() -> prep.open(desk.library(), drum));
+        robot.interact(() -> prep.open(desk.library(), indexed(drum)));
         assertThat(opened().subject().title()).isEqualTo("Fuel drum");
         boolean[] left = {false};
-        robot.interact(() -> frame.leave(() -> left[0] = true));
+        robot.interact(() -> parts.frame().leave(() -> left[0] = true));
         assertThat(left[0]).isFalse();
         // The ledger's undo belongs to the working copy that it tells of.
         robot.interact(() -> desk.session().ledger().stream()
@@ -306,7 +304,7 @@ class PrepWorkplaceTest {
         assertThat(rules()).isNotEmpty();
         robot.interact(() -> prep.save(folder.resolve("saved.usda")));
         assertThat(ask(() -> prep.unsaved())).isZero();
-        robot.interact(() -> frame.leave(() -> left[0] = true));
+        robot.interact(() -> parts.frame().leave(() -> left[0] = true));
         assertThat(left[0]).isTrue();
     }
 

@@ -34,7 +34,7 @@ import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
-import pantry.desktop.look3d.View3d;
+import pantry.desktop.view3d.View3d;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.mesh.Shapes;
@@ -60,7 +60,7 @@ class ScenesWorkplaceTest {
     private static Workbench workbench;
     private static Library library;
 
-    private PantryApp.Parts parts;
+    private Parts parts;
 
     @BeforeAll
     static void makeFiles() throws Exception {
@@ -105,27 +105,27 @@ class ScenesWorkplaceTest {
 
     private void open(FxRobot robot, String name) {
         ready(robot);
-        robot.interact(() -> parts.scenes().open(folder.resolve("project/" + name + ".usda")));
+        robot.interact(() -> parts.scenes().model().open(folder.resolve("project/" + name + ".usda")));
         drawn();
     }
 
     private void drawn() {
         until(
                 "the scene is drawn",
-                () -> parts.scenes().sceneProperty().get().isPresent()
-                        && parts.frame().scenes().view().settled());
+                () -> parts.scenes().model().sceneProperty().get().isPresent()
+                        && parts.scenes().node().view().settled());
     }
 
     private Scene scene() {
-        return ask(() -> parts.scenes().sceneProperty().get().orElseThrow());
+        return ask(() -> parts.scenes().model().sceneProperty().get().orElseThrow());
     }
 
     private List<SdfPath> selection() {
-        return ask(() -> List.copyOf(parts.scenes().selectionProperty().get()));
+        return ask(() -> List.copyOf(parts.scenes().model().selectionProperty().get()));
     }
 
     private void select(FxRobot robot, SdfPath... paths) {
-        robot.interact(() -> parts.scenes().selectionProperty().set(new LinkedHashSet<>(List.of(paths))));
+        robot.interact(() -> parts.scenes().model().selectionProperty().set(new LinkedHashSet<>(List.of(paths))));
     }
 
     private static void type(FxRobot robot, String field, String text) {
@@ -204,12 +204,12 @@ class ScenesWorkplaceTest {
         robot.push(KeyCode.ENTER);
         assertThat(scene().focuses().all()).hasSize(1);
         robot.push(KeyCode.DIGIT2);
-        assertThat(ask(() -> parts.scenes().lightProperty().get())).isTrue();
+        assertThat(ask(() -> parts.scenes().model().lightProperty().get())).isTrue();
         robot.push(KeyCode.DIGIT1);
-        assertThat(ask(() -> parts.scenes().lightProperty().get())).isFalse();
+        assertThat(ask(() -> parts.scenes().model().lightProperty().get())).isFalse();
 
         robot.push(KeyCode.CONTROL, KeyCode.S);
-        until("it is saved", () -> !parts.scenes().changedProperty().get());
+        until("it is saved", () -> !parts.scenes().model().changedProperty().get());
         click(robot, "#close-scene");
         open(robot, "solar-field");
         Scene again = scene();
@@ -233,7 +233,7 @@ class ScenesWorkplaceTest {
     void anotherScenesThingsAreShownAsPicturesAndBroughtInByOneClickOnTheirSet(FxRobot robot) {
         open(robot, "solar-field");
         long before = scene().model().trianglesDrawn();
-        robot.interact(() -> parts.frame().scenes().bringIn(folder.resolve("project/depot.usda")));
+        robot.interact(() -> parts.scenes().node().bringIn(folder.resolve("project/depot.usda")));
         until("it is read", () -> robot.lookup("#bring-do").tryQuery().isPresent());
         assertThat(labelled(robot, "#bring-do").orElseThrow().getText()).isEqualTo("Bring in 3");
         click(robot, "#bring-group");
@@ -255,7 +255,7 @@ class ScenesWorkplaceTest {
                 .containsExactly(depot));
 
         // Once more under the same name: the table asks.
-        robot.interact(() -> parts.frame().scenes().bringIn(folder.resolve("project/depot.usda")));
+        robot.interact(() -> parts.scenes().node().bringIn(folder.resolve("project/depot.usda")));
         until("it is read", () -> robot.lookup("#bring-name").tryQuery().isPresent());
         type(robot, "#bring-name", "Depot");
         choose(robot, "#clash-depot", "into the scene's");
@@ -267,9 +267,10 @@ class ScenesWorkplaceTest {
         assertThat(scene().layer().prim(depot).orElseThrow().childNames()).hasSize(3);
 
         // Its drawer is hidden and locked.
-        robot.interact(() -> parts.scenes().set("Stores", new pantry.scene.Drawers.State(true, true, false)));
+        robot.interact(() -> parts.scenes().model().set("Stores", new pantry.scene.Drawers.State(true, true, false)));
         drawn();
-        assertThat(ask(() -> parts.scenes().shownProperty().get().drawn().boundsBelow(depot.toString())))
+        assertThat(ask(() ->
+                        parts.scenes().model().shownProperty().get().drawn().boundsBelow(depot.toString())))
                 .satisfies(box -> assertThat(box.isEmpty()).isTrue());
         robot.push(KeyCode.DELETE);
         assertThat(ask(() -> parts.session().ledger().getFirst().text())).contains("locked");
@@ -287,8 +288,8 @@ class ScenesWorkplaceTest {
         robot.interact(() -> {
             scene().overrides()
                     .set(crate.child("Body").property("userProperties:stencil"), "string", new Value.Text("Depot 4"));
-            parts.scenes().selectionProperty().set(Set.of());
-            parts.scenes().selectionProperty().set(Set.of(crate));
+            parts.scenes().model().selectionProperty().set(Set.of());
+            parts.scenes().model().selectionProperty().set(Set.of(crate));
         });
         until("it is listed", () -> robot.lookup("#write-back").tryQuery().isPresent());
         type(robot, "#write-back-note", "Stencilled");
@@ -324,7 +325,8 @@ class ScenesWorkplaceTest {
         SdfPath high = selection().getFirst();
         assertThat(high).isNotEqualTo(low);
         robot.interact(() -> parts.scenes()
-                .handling()
+                .model()
+                .edits()
                 .move(high, scene().placement(low).orElseThrow().placing()));
         click(robot, "#slip-arrange");
         type(robot, "#step-y", "3");
@@ -340,9 +342,9 @@ class ScenesWorkplaceTest {
 
         // An anchor with a mark; both are hung on it in the tree's manner, and it is cut out as a section.
         select(robot);
-        robot.interact(() -> parts.scenes().handling().anchor("Pole", pantry.scene.Anchors.Mark.USUAL, Vec3.ZERO));
+        robot.interact(() -> parts.scenes().model().edits().anchor("Pole", pantry.scene.Anchors.Mark.USUAL, Vec3.ZERO));
         SdfPath pole = selection().getFirst();
-        robot.interact(() -> parts.scenes().handling().hang(List.of(low, high), pole));
+        robot.interact(() -> parts.scenes().model().edits().hang(List.of(low, high), pole));
         TreeView<SdfPath> tree = robot.lookup("#scene-tree").query();
         assertThat(ask(() ->
                         tree.getRoot().getChildren().getFirst().getChildren().size()))
@@ -361,7 +363,7 @@ class ScenesWorkplaceTest {
     @Order(5)
     void whatAnotherChangedAndWhatACrashLeftIsAskedAbout(FxRobot robot) throws Exception {
         open(robot, "solar-field");
-        robot.interact(() -> parts.scenes().place(library.find("Stores/Crate"), new Vec3(9, 0, 9)));
+        robot.interact(() -> parts.scenes().model().place(library.find("Stores/Crate"), new Vec3(9, 0, 9)));
         Scene mine = scene();
         Scene theirs = workbench.openScene(mine.file());
         theirs.place(
@@ -374,19 +376,19 @@ class ScenesWorkplaceTest {
         click(robot, "#trouble-differs");
         assertThat(labelled(robot, "#trouble-words").orElseThrow().getText()).contains("Theirs (only in the file)");
         click(robot, "#trouble-over");
-        assertThat(ask(() -> parts.scenes().changedProperty().get())).isFalse();
+        assertThat(ask(() -> parts.scenes().model().changedProperty().get())).isFalse();
         assertThat(Safekeeping.before(mine.file())).isNotEmpty();
 
-        robot.interact(() -> parts.scenes().place(library.find("Stores/Crate"), new Vec3(-9, 0, 9)));
-        int count = ask(() -> parts.scenes().placements().size());
+        robot.interact(() -> parts.scenes().model().place(library.find("Stores/Crate"), new Vec3(-9, 0, 9)));
+        int count = ask(() -> parts.scenes().model().placements().size());
         mine.autosave();
         robot.interact(() -> {
             // As if Pantry had ended here: the model is made anew.
-            parts.scenes().open(mine.file());
+            parts.scenes().model().open(mine.file());
         });
         until("it is offered", () -> robot.lookup("#trouble-take").tryQuery().isPresent());
         click(robot, "#trouble-take");
-        assertThat(ask(() -> parts.scenes().placements().size())).isEqualTo(count);
+        assertThat(ask(() -> parts.scenes().model().placements().size())).isEqualTo(count);
     }
 
     @Test
@@ -428,11 +430,11 @@ class ScenesWorkplaceTest {
         doubleClick(robot, "#tray-crate");
         SdfPath crate = selection().getFirst();
         robot.interact(() -> {
-            parts.scenes().handling().ontoThingsProperty().set(true);
-            parts.frame().scenes().view().frameAll();
+            parts.scenes().model().edits().ontoThingsProperty().set(true);
+            parts.scenes().node().view().frameAll();
         });
         drawn();
-        View3d view = parts.frame().scenes().view();
+        View3d view = parts.scenes().node().view();
         Vec3 top = new Vec3(
                 crates.min().x() + 0.4, crates.max().y(), crates.centre().z());
         Point2D target = ask(() -> {
@@ -445,6 +447,6 @@ class ScenesWorkplaceTest {
         assertThat(stands.move().minus(top).length()).isLessThan(0.1);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         assertThat(scene().placement(crate).orElseThrow().placing().move().y()).isZero();
-        robot.interact(() -> parts.scenes().handling().ontoThingsProperty().set(false));
+        robot.interact(() -> parts.scenes().model().edits().ontoThingsProperty().set(false));
     }
 }

@@ -12,7 +12,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import javafx.scene.Node;
-import javafx.scene.Scene;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TreeView;
@@ -32,16 +31,12 @@ import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.frame.FrameView;
-import pantry.desktop.look.Look;
-import pantry.desktop.look3d.View3d;
-import pantry.desktop.prep.PrepModel;
-import pantry.desktop.receive.ReceiveModel;
-import pantry.desktop.scenes.ScenesModel;
+import pantry.desktop.controls.Theme;
 import pantry.desktop.session.Desk;
-import pantry.desktop.shelves.Place;
+import pantry.desktop.session.SearchScope;
 import pantry.desktop.shelves.ShelvesModel;
 import pantry.desktop.shelves.ShelvesView;
+import pantry.desktop.view3d.View3d;
 import pantry.library.Asset;
 import pantry.library.Library;
 
@@ -52,30 +47,18 @@ class ShelvesPanelsTest {
     private Path folder;
 
     private Desk desk;
-    private FrameView frame;
+    private Parts parts;
     private ShelvesModel model;
 
     @Start
     void start(Stage stage) throws Exception {
-        Look.load();
         desk = new Desk(folder);
         desk.shelve("Lattice mast", "Masts", 9, "tall", "steel");
         desk.shelve("Tripod mast", "Masts", 3, "steel");
         desk.shelve("Fuel drum", "Power/Supply", 0.9, "diesel");
-        model = new ShelvesModel(desk.session());
-        ReceiveModel receive = new ReceiveModel(desk.session());
-        frame = new FrameView(
-                desk.session(),
-                receive,
-                model,
-                new PrepModel(desk.session(), receive),
-                new ScenesModel(desk.session()));
-        Scene scene = new Scene(frame, 1280, 800);
-        Look.dress(scene);
-        stage.setScene(scene);
-        stage.setX(0);
-        stage.setY(0);
-        stage.show();
+        parts = Parts.of(desk.session());
+        model = parts.shelves().model();
+        Windows.show(stage, parts.frame());
         desk.open();
     }
 
@@ -90,7 +73,7 @@ class ShelvesPanelsTest {
 
     private void choose(FxRobot robot, String... names) {
         robot.interact(() -> {
-            List<IndexedAsset> items = model.items().stream()
+            List<IndexedAsset> items = model.search().items().stream()
                     .filter(item -> List.of(names).contains(item.name()))
                     .toList();
             model.choose(items, Optional.of(items.getLast()));
@@ -113,7 +96,7 @@ class ShelvesPanelsTest {
 
     @Test
     void theTableIsCopiedAndWrittenAsASpreadsheetReadsIt(FxRobot robot) throws Exception {
-        robot.interact(() -> frame.shelves().copyTable());
+        robot.interact(() -> parts.shelves().node().copyTable());
         String text = ask(() -> Clipboard.getSystemClipboard().getString());
         List<CSVRecord> copied = CSVParser.parse(text, CSVFormat.TDF).getRecords();
         assertThat(copied).hasSize(4);
@@ -166,8 +149,9 @@ class ShelvesPanelsTest {
 
     @Test
     void shelvesAndTagsAreRenamedWhereTheyAreListed(FxRobot robot) {
-        robot.interact(
-                () -> model.placeProperty().set(new Place.OnShelf(desk.library().root(), "Masts")));
+        robot.interact(() -> model.search()
+                .scopeProperty()
+                .set(new SearchScope.OnShelf(desk.library().root(), "Masts")));
         TreeView<?> places = robot.lookup("#places").query();
         robot.interact(places::requestFocus);
         robot.push(KeyCode.F2);
@@ -176,10 +160,11 @@ class ShelvesPanelsTest {
                 .write("Site/Masts")
                 .push(KeyCode.ENTER);
         assertThat(asset("Tripod mast").shelf()).isEqualTo("Site/Masts");
-        assertThat(ask(() -> model.placeProperty().get()))
-                .isEqualTo(new Place.OnShelf(desk.library().root(), "Site/Masts"));
-        robot.interact(
-                () -> model.placeProperty().set(new Place.OnShelf(desk.library().root(), "Power")));
+        assertThat(ask(() -> model.search().scopeProperty().get()))
+                .isEqualTo(new SearchScope.OnShelf(desk.library().root(), "Site/Masts"));
+        robot.interact(() -> model.search()
+                .scopeProperty()
+                .set(new SearchScope.OnShelf(desk.library().root(), "Power")));
         robot.interact(places::requestFocus);
         robot.push(KeyCode.DELETE);
         assertThat(ask(() -> desk.session().ledger().getFirst().text())).contains("has assets on it");
@@ -188,15 +173,16 @@ class ShelvesPanelsTest {
     @Test
     void aSearchIsKeptAndComesBack(FxRobot robot) {
         click(robot, "#find").write("mast height:>5m");
-        robot.interact(() -> frame.shelves().keepSearch());
+        robot.interact(() -> parts.shelves().node().keepSearch());
         click(robot, "#places-name")
                 .push(KeyCode.CONTROL, KeyCode.A)
                 .write("Tall masts")
                 .push(KeyCode.ENTER);
         click(robot, "#find").push(KeyCode.ESCAPE);
-        assertThat(ask(() -> model.items().size())).isEqualTo(3);
+        assertThat(ask(() -> model.search().items().size())).isEqualTo(3);
         click(robot, "Tall masts");
-        assertThat(ask(() -> model.items().stream().map(IndexedAsset::name).toList()))
+        assertThat(ask(() ->
+                        model.search().items().stream().map(IndexedAsset::name).toList()))
                 .containsExactly("Lattice mast");
         robot.push(KeyCode.DELETE);
         assertThat(ask(() -> model.keptSearches().isEmpty())).isTrue();
@@ -206,7 +192,7 @@ class ShelvesPanelsTest {
     void twoClicksOnTheSurfaceMeasureWhatLiesBetween(FxRobot robot) {
         choose(robot, "Lattice mast");
         click(robot, "#card-measure");
-        View3d view = frame.shelves().view();
+        View3d view = parts.shelves().node().view();
         robot.interact(view::frameAll);
         for (Vec3 corner : List.of(new Vec3(0.45, 0.5, 0.5), new Vec3(0.45, 8.5, 0.5))) {
             Vec3 seen = ask(() -> view.project(corner));
@@ -222,12 +208,13 @@ class ShelvesPanelsTest {
     @Test
     void anEditedCopyIsOfferedForPublishingOnceItWasSaved(FxRobot robot) throws Exception {
         choose(robot, "Tripod mast");
-        robot.interact(() -> frame.shelves().care().editCopy(folder.resolve("copy"), "obj"));
+        robot.interact(() -> parts.shelves().node().actions().editCopy(folder.resolve("copy"), "obj"));
         assertThat(shows(robot, "A copy of v001 is being edited")).isTrue();
         assertThat(shows(robot, "Reserved by you")).isTrue();
-        Path file = ask(() -> frame.shelves().care().copies().getFirst().file());
+        Path file =
+                ask(() -> parts.shelves().node().actions().copies().getFirst().file());
         Files.copy(desk.file("higher.obj", 3.5), file, StandardCopyOption.REPLACE_EXISTING);
-        robot.interact(() -> frame.shelves().care().lookAtCopies());
+        robot.interact(() -> parts.shelves().node().actions().lookAtCopies());
         assertThat(shows(robot, "was saved. Publish it as the next version?")).isTrue();
         click(robot, "#card-publish-copy");
         assertThat(ask(() -> robot.lookup("#publish-ready").query().isDisabled()))
@@ -243,11 +230,11 @@ class ShelvesPanelsTest {
     @Test
     void aRetiredVersionIsSaidOnTheCardAndTheShelf(FxRobot robot) {
         choose(robot, "Fuel drum");
-        robot.interact(() -> frame.shelves().care().setStatus("v001", pantry.library.VersionStatus.RETIRED));
+        robot.interact(() -> parts.shelves().node().actions().setStatus("v001", pantry.library.VersionStatus.RETIRED));
         assertThat(shows(robot, "v001 is retired: it is not to be used any more."))
                 .isTrue();
         assertThat(shows(robot, "Make it ready")).isTrue();
-        assertThat(ask(() -> model.items().stream()
+        assertThat(ask(() -> model.search().items().stream()
                         .filter(item -> item.status().equals("retired"))
                         .count()))
                 .isOne();
@@ -268,28 +255,29 @@ class ShelvesPanelsTest {
         robot.interact(() -> desk.session().shelving().switchOn(desk.library(), false));
         assertThat(shows(robot, "The shelves are empty")).isTrue();
         robot.interact(() -> desk.session().shelving().switchOn(desk.library(), true));
-        robot.interact(() -> frame.shelves().care().makeShelf(desk.library(), "Stores"));
-        robot.interact(
-                () -> model.placeProperty().set(new Place.OnShelf(desk.library().root(), "Stores")));
+        robot.interact(() -> parts.shelves().node().actions().makeShelf(desk.library(), "Stores"));
+        robot.interact(() -> model.search()
+                .scopeProperty()
+                .set(new SearchScope.OnShelf(desk.library().root(), "Stores")));
         assertThat(shows(robot, "The shelf is empty")).isTrue();
-        robot.interact(() -> model.placeProperty().set(new Place.Favourites()));
+        robot.interact(() -> model.search().scopeProperty().set(new SearchScope.Favourites()));
         assertThat(shows(robot, "No favourites yet")).isTrue();
         click(robot, "#find").write("xyzzy");
         assertThat(shows(robot, "Nothing matches “xyzzy”")).isTrue();
         click(robot, "Look for everything");
-        assertThat(ask(() -> model.items().size())).isEqualTo(3);
+        assertThat(ask(() -> model.search().items().size())).isEqualTo(3);
     }
 
     @Test
     void everyWayToLookFollowsTheNightAndLargerText(FxRobot robot) {
         choose(robot, "Lattice mast", "Tripod mast", "Fuel drum");
         for (ShelvesView.Way way : ShelvesView.Way.values()) {
-            robot.interact(() -> frame.shelves().show(way));
+            robot.interact(() -> parts.shelves().node().show(way));
             robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.N);
             robot.push(KeyCode.CONTROL, KeyCode.PLUS);
             WaitForAsyncUtils.waitForFxEvents();
         }
-        assertThat(ask(() -> Look.isNight(frame.getScene()))).isTrue();
+        assertThat(ask(() -> Theme.isNight(parts.frame().getScene()))).isTrue();
         assertThat(shows(robot, "3 chosen assets")).isTrue();
     }
 }

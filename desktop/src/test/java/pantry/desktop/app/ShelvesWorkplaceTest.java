@@ -43,7 +43,7 @@ class ShelvesWorkplaceTest {
     private static Workbench workbench;
     private static Library library;
 
-    private PantryApp.Parts parts;
+    private Parts parts;
 
     @BeforeAll
     static void makeLibrary() throws Exception {
@@ -90,7 +90,7 @@ class ShelvesWorkplaceTest {
     }
 
     private List<String> names() {
-        return parts.shelves().items().stream().map(IndexedAsset::name).toList();
+        return parts.search().items().stream().map(IndexedAsset::name).toList();
     }
 
     private void search(FxRobot robot, String text) {
@@ -150,7 +150,7 @@ class ShelvesWorkplaceTest {
         click(robot, "#asset-fuel-drum");
         until(
                 "its card is shown",
-                () -> parts.shelves().card().lookProperty().get().isPresent());
+                () -> parts.shelves().model().card().lookProperty().get().isPresent());
         click(robot, "#card-add-tag").write("outdoor").push(KeyCode.ENTER);
         until(
                 "the tag is on the card",

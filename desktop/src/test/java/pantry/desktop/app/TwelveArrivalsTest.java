@@ -13,8 +13,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import javafx.application.Platform;
-import javafx.scene.Scene;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.RadioButton;
 import javafx.stage.Stage;
@@ -28,10 +26,11 @@ import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.Progress;
 import pantry.demo.Demo;
-import pantry.desktop.look.Look;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.session.Background;
+import pantry.desktop.session.FxThread;
+import pantry.desktop.session.Session;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.library.Asset;
 import pantry.library.Library;
@@ -49,7 +48,7 @@ class TwelveArrivalsTest {
 
     private Workbench workbench;
     private ExecutorService work;
-    private PantryApp.Parts parts;
+    private Parts parts;
     private Demo demo;
     private int before;
 
@@ -59,14 +58,8 @@ class TwelveArrivalsTest {
         work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
         demo = Demo.in(folder.resolve("demo"), workbench, Progress.NONE);
         before = workbench.openLibrary(demo.library()).assets().size();
-        Look.load();
-        parts = PantryApp.Parts.make(workbench, new Background(work, work, Platform::runLater));
-        Scene scene = new Scene(parts.frame(), PantryApp.WIDTH, PantryApp.HEIGHT);
-        Look.dress(scene);
-        stage.setScene(scene);
-        stage.setX(0);
-        stage.setY(0);
-        stage.show();
+        parts = Parts.of(new Session(workbench, new Background(work, work, FxThread::later)));
+        Windows.show(stage, parts.frame());
         parts.session().openLibrary(demo.library());
     }
 
@@ -77,7 +70,7 @@ class TwelveArrivalsTest {
     }
 
     private Arrival arrival(String file) {
-        return parts.receive().arrivals().stream()
+        return parts.receive().model().arrivals().stream()
                 .filter(each -> each.name().startsWith(file))
                 .findFirst()
                 .orElseThrow();
@@ -85,8 +78,9 @@ class TwelveArrivalsTest {
 
     private void choose(FxRobot robot, String file) {
         // The list is longer than the window, so that not all rows can be clicked.
-        robot.interact(() -> parts.receive().select(List.of(arrival(file))));
+        robot.interact(() -> parts.receive().model().select(List.of(arrival(file))));
         until(file + " is shown", () -> parts.receive()
+                .model()
                 .selectedProperty()
                 .get()
                 .filter(arrival(file)::equals)
@@ -95,7 +89,7 @@ class TwelveArrivalsTest {
 
     @Test
     void theRightTenStandOnTheShelvesAndTheReportSaysSo(FxRobot robot) throws IOException {
-        ReceiveModel model = parts.receive();
+        ReceiveModel model = parts.receive().model();
         until(
                 "the library is open",
                 () -> parts.session().libraries().size() == 1

@@ -8,12 +8,12 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import javafx.application.Platform;
 import javafx.stage.Stage;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
-import pantry.desktop.look.Look;
 import pantry.desktop.session.Background;
+import pantry.desktop.session.FxThread;
+import pantry.desktop.session.Session;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Slip;
 import pantry.library.Asset;
@@ -54,9 +54,8 @@ final class WholeApplication implements AutoCloseable {
     }
 
     /** A window with all workplaces, the library and the project open. */
-    PantryApp.Parts show(Stage stage) {
-        Look.load();
-        PantryApp.Parts parts = PantryApp.Parts.make(workbench, new Background(work, work, Platform::runLater));
+    Parts show(Stage stage) {
+        Parts parts = Parts.of(new Session(workbench, new Background(work, work, FxThread::later)));
         parts.session().openLibrary(library.root());
         parts.session().projectProperty().set(Optional.of(project()));
         Windows.show(stage, parts.frame());

@@ -26,9 +26,9 @@ import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.math.Vec3;
-import pantry.desktop.frame.Workplace;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.session.LedgerLine;
+import pantry.desktop.workplace.Workplace;
 import pantry.exchange.ModelWriters;
 import pantry.library.Asset;
 import pantry.library.Library;
@@ -48,7 +48,7 @@ class WholeWayTest {
 
     private static WholeApplication application;
 
-    private PantryApp.Parts parts;
+    private Parts parts;
 
     @BeforeAll
     static void makeFiles() throws Exception {
@@ -85,9 +85,9 @@ class WholeWayTest {
     private void receive(FxRobot robot) {
         click(robot, "#rail-Receive");
         // What a drop or the file chooser, which belong to the system, hand over.
-        robot.interact(
-                () -> parts.receive().add(List.of(folder.resolve("tall_crate.obj"), folder.resolve("nothing.glb"))));
-        until("both files are read", () -> parts.receive().arrivals().stream()
+        robot.interact(() ->
+                parts.receive().model().add(List.of(folder.resolve("tall_crate.obj"), folder.resolve("nothing.glb"))));
+        until("both files are read", () -> parts.receive().model().arrivals().stream()
                 .allMatch(a -> a.stateProperty().get() == Arrival.State.READY
                         || a.stateProperty().get() == Arrival.State.REFUSED));
         assertThat(parts.session().ledger()).anySatisfy(line -> {
@@ -103,10 +103,10 @@ class WholeWayTest {
                 .push(KeyCode.CONTROL, KeyCode.A)
                 .write("Stores/Crates")
                 .push(KeyCode.ENTER);
-        until("the view is drawn", () -> parts.frame().receive().view().settled());
+        until("the view is drawn", () -> parts.receive().node().view().settled());
         assertThat(robot.lookup("#shelve").queryAs(Labeled.class).getText()).isEqualTo("Shelve 1 arrival");
         click(robot, "#shelve");
-        until("it is shelved", () -> parts.shelves().items().size() == 1);
+        until("it is shelved", () -> parts.search().items().size() == 1);
         Library library = application.workbench().openLibrary(folder.resolve("library"));
         Asset asset = library.find("Stores/Crates/Tall crate");
         assertThat(asset.facts("v001").bounds().size()).isEqualTo(new Vec3(1, 2, 1));
@@ -118,33 +118,33 @@ class WholeWayTest {
         robot.push(KeyCode.SLASH).write("tal");
         until(
                 "it is found",
-                () -> parts.shelves().items().size() == 1
-                        && parts.shelves().wordsProperty().get().equals("tal"));
+                () -> parts.search().items().size() == 1
+                        && parts.search().wordsProperty().get().equals("tal"));
         robot.push(KeyCode.ENTER);
         until(
                 "its card is shown",
-                () -> parts.shelves().card().detailsProperty().get().isPresent());
+                () -> parts.shelves().model().card().detailsProperty().get().isPresent());
         assertThat(robot.lookup("#asset-tall-crate").tryQuery()).isPresent();
         robot.push(KeyCode.SLASH).write("zzz");
-        until("nothing is found", () -> parts.shelves().items().isEmpty());
+        until("nothing is found", () -> parts.search().items().isEmpty());
         robot.push(KeyCode.ESCAPE);
-        until("all are shown again", () -> parts.shelves().items().size() == 1);
+        until("all are shown again", () -> parts.search().items().size() == 1);
     }
 
     private void compose(FxRobot robot) {
         click(robot, "#rail-Scenes").clickOn("#new-scene-name").write("Yard").clickOn("#new-scene");
         until(
                 "the scene is open",
-                () -> parts.scenes().sceneProperty().get().isPresent()
-                        && parts.frame().scenes().view().settled());
+                () -> parts.scenes().model().sceneProperty().get().isPresent()
+                        && parts.scenes().node().view().settled());
         Node view = robot.lookup("#scene-view").query();
         Point2D middle = ask(() -> view.localToScreen(
                 view.getLayoutBounds().getCenterX(), view.getLayoutBounds().getCenterY()));
         for (double aside : new double[] {-120, 0, 120}) {
             grasp(robot, "#tray-tall-crate").moveTo(middle.add(aside / 2, 20)).dropTo(middle.add(aside, 40));
-            until("it is drawn", () -> parts.frame().scenes().view().settled());
+            until("it is drawn", () -> parts.scenes().node().view().settled());
         }
-        assertThat(parts.scenes().placements()).hasSize(3);
+        assertThat(parts.scenes().model().placements()).hasSize(3);
 
         // By figures.
         click(robot, "#move-x").push(KeyCode.CONTROL, KeyCode.A).write("2.5").push(KeyCode.ENTER);
@@ -157,8 +157,8 @@ class WholeWayTest {
         assertThat(single().placing()).isEqualTo(typed);
 
         // By hand: slid, raised, turned and scaled, each seen in the figures.
-        robot.interact(() -> parts.frame().scenes().view().frameAll());
-        until("it is drawn", () -> parts.frame().scenes().view().settled());
+        robot.interact(() -> parts.scenes().node().view().frameAll());
+        until("it is drawn", () -> parts.scenes().node().view().settled());
         drag(robot, "#grip-slide", 60, 10);
         TransformComponents slid = single().placing();
         assertThat(slid.move().x()).isNotEqualTo(2.5);
@@ -183,13 +183,13 @@ class WholeWayTest {
         }
         assertThat(single().placing()).isEqualTo(dragged);
         robot.push(KeyCode.DELETE);
-        assertThat(parts.scenes().placements()).hasSize(2);
+        assertThat(parts.scenes().model().placements()).hasSize(2);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
-        assertThat(parts.scenes().placements()).hasSize(3);
+        assertThat(parts.scenes().model().placements()).hasSize(3);
     }
 
     private Placement single() {
-        return ask(() -> parts.scenes().single().orElseThrow());
+        return ask(() -> parts.scenes().model().single().orElseThrow());
     }
 
     private void drag(FxRobot robot, String grip, double x, double y) {
@@ -198,26 +198,29 @@ class WholeWayTest {
                 .moveBy(x / 2, y / 2)
                 .moveBy(x / 2, y / 2)
                 .release(MouseButton.PRIMARY);
-        until("it is drawn", () -> parts.frame().scenes().view().settled());
+        until("it is drawn", () -> parts.scenes().node().view().settled());
     }
 
     private void openAgain(FxRobot robot) {
-        List<Placement> before = ask(() -> List.copyOf(parts.scenes().placements()));
+        List<Placement> before = ask(() -> List.copyOf(parts.scenes().model().placements()));
         click(robot, "#close-scene");
-        assertThat(parts.scenes().sceneProperty().get())
+        assertThat(parts.scenes().model().sceneProperty().get())
                 .as("it is not closed unsaved without asking")
                 .isPresent();
         click(robot, "Stay").clickOn("#save-scene").clickOn("#close-scene");
-        until("it is closed", () -> parts.scenes().sceneProperty().get().isEmpty());
+        until("it is closed", () -> parts.scenes().model().sceneProperty().get().isEmpty());
         Path file = folder.resolve("project/yard.usda");
         assertThat(application.workbench().openScene(file).placements()).isEqualTo(before);
         assertThat(file).content().contains("@../library/assets/Stores/Crates/tall-crate/ready.usda@");
-        robot.interact(() -> parts.scenes().open(file));
-        until("it is open again", () -> parts.scenes().sceneProperty().get().isPresent());
-        assertThat(ask(() -> List.copyOf(parts.scenes().placements()))).isEqualTo(before);
-        for (Workplace place : Workplace.values()) {
-            robot.push(KeyCode.CONTROL, KeyCode.valueOf("DIGIT" + (place.ordinal() + 1)));
-            assertThat(robot.lookup("#rail-" + place.word()).tryQuery()).isPresent();
+        robot.interact(() -> parts.scenes().model().open(file));
+        until(
+                "it is open again",
+                () -> parts.scenes().model().sceneProperty().get().isPresent());
+        assertThat(ask(() -> List.copyOf(parts.scenes().model().placements()))).isEqualTo(before);
+        int number = 1;
+        for (Workplace place : parts.navigator().workplaces()) {
+            robot.push(KeyCode.CONTROL, KeyCode.valueOf("DIGIT" + number++));
+            assertThat(ask(() -> place.node().getScene())).isNotNull();
         }
         assertThat(robot.lookup("Reach is not built yet").tryQuery()).isPresent();
     }

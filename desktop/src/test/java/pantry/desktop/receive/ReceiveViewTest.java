@@ -23,7 +23,7 @@ import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
-import pantry.desktop.look.Look;
+import pantry.desktop.controls.Theme;
 import pantry.desktop.session.Desk;
 import pantry.intake.Carried;
 import pantry.intake.Pivot;
@@ -40,12 +40,12 @@ class ReceiveViewTest {
 
     @Start
     void start(Stage stage) throws IOException {
-        Look.load();
+        Theme.load();
         desk = new Desk(folder);
         model = new ReceiveModel(desk.session());
         desk.open();
         Scene scene = new Scene(new ReceiveView(model, desk.workbench().renderCache()), 1180, 700);
-        Look.dress(scene);
+        Theme.dress(scene);
         stage.setScene(scene);
         stage.setX(0);
         stage.setY(0);

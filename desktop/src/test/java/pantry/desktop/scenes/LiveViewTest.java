@@ -180,10 +180,10 @@ class LiveViewTest {
         SdfPath one = objects.get(which % objects.size());
         SdfPath two = objects.get(which / 3 % objects.size());
         yard.model.selectionProperty().set(Set.of(one));
-        SelectionEdits handling = yard.model.handling();
+        SelectionEdits edits = yard.model.edits();
         switch (kind) {
             case 1, 2, 3 ->
-                handling.move(
+                edits.move(
                         one,
                         yard.model
                                 .one()
@@ -191,28 +191,28 @@ class LiveViewTest {
                                 .placing()
                                 .withMove(new Vec3(which % 5, which % 3 * 0.5, which % 4))
                                 .withTurn(new Vec3(0, 15 * (which % 9), 0)));
-            case 4 -> handling.nudge(yard.unlikeAnyOther(new Vec3(0.5, 0, 0.25 * (which % 3))));
+            case 4 -> edits.nudge(yard.unlikeAnyOther(new Vec3(0.5, 0, 0.25 * (which % 3))));
             case 5 -> {
-                handling.duplicateSelected();
-                handling.nudge(yard.unlikeAnyOther(Vec3.ZERO));
+                edits.duplicateSelected();
+                edits.nudge(yard.unlikeAnyOther(Vec3.ZERO));
             }
             case 6 -> {
                 yard.model.selectionProperty().set(new LinkedHashSet<>(List.of(one, two)));
-                handling.group("Group");
+                edits.group("Group");
             }
-            case 7 -> handling.ungroup();
+            case 7 -> edits.ungroup();
             case 8 ->
-                handling.layOut(
+                edits.layOut(
                         "Row",
                         new Layout.Grid(new int[] {2 + which % 2, 1, 1}, yard.unlikeAnyOther(new Vec3(2.5, 0, 0.5))),
                         new Layout.Variation(30, 0, "", List.of(), which));
-            case 9 -> handling.breakOut();
-            case 10 -> handling.hide(which % 2 == 0);
-            case 11 -> handling.removeSelected();
+            case 9 -> edits.breakOut();
+            case 10 -> edits.hide(which % 2 == 0);
+            case 11 -> edits.removeSelected();
             case 12 -> yard.model.undo();
             case 13 -> yard.model.redo();
-            case 14 -> handling.hang(List.of(one), two);
-            default -> handling.mirror(0);
+            case 14 -> edits.hang(List.of(one), two);
+            default -> edits.mirror(0);
         }
         return "step " + kind + " on " + one + " and " + two;
     }
@@ -239,10 +239,10 @@ class LiveViewTest {
         SdfPath mast = yard.place(0, 0);
         SdfPath crate = yard.place(1, 1);
         yard.model.selectionProperty().set(new LinkedHashSet<>(List.of(mast, crate)));
-        yard.model.handling().group("Stand");
+        yard.model.edits().group("Stand");
         for (int level = 0; level < depth; level++) {
             yard.model
-                    .handling()
+                    .edits()
                     .layOut(
                             "Level " + level,
                             new Layout.Grid(
@@ -271,7 +271,7 @@ class LiveViewTest {
                 RenderScene before = yard.model.shownProperty().get().drawn();
                 RenderScene dragged = yard.model.preview(own, there);
                 Box3 outlined = yard.model.previewBox(own, there);
-                yard.model.handling().move(crate, there);
+                yard.model.edits().move(crate, there);
                 assertThat(Yard.isNear(outlined, yard.model.box(crate)))
                         .as("the outline follows")
                         .isTrue();

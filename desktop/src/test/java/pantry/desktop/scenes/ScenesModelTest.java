@@ -58,7 +58,7 @@ class ScenesModelTest {
     @Test
     void scenesThatOthersMakeMeanwhileAreListed() {
         desk.session().workbench().createScene(folder.resolve("project/tank-yard.usda"));
-        model.listFiles();
+        desk.session().listScenes();
         assertThat(model.files())
                 .extracting(file -> file.getFileName().toString())
                 .containsExactly("tank-yard.usda", "winter-yard.usda");
@@ -81,7 +81,7 @@ class ScenesModelTest {
         Placement placement = placed(2);
         assertThat(placement.held()).isEqualTo(Placement.Held.FOLLOWING);
         assertThat(model.changedProperty().get()).isTrue();
-        assertThat(desk.session().weightProperty().get().trianglesDrawn()).isEqualTo(12);
+        assertThat(model.shownProperty().get().weight().trianglesDrawn()).isEqualTo(12);
         LedgerLine line = desk.session().ledger().getFirst();
         assertThat(line.text()).isEqualTo("placed Mast");
         line.undo().orElseThrow().run();
@@ -105,18 +105,18 @@ class ScenesModelTest {
     @Test
     void movingDuplicatingAndRemovingAreUndoneOneByOne() {
         Placement first = placed(0);
-        model.handling().move(first.path(), TransformComponents.ORIGIN.withTurn(new Vec3(0, 30, 0)));
-        model.handling().duplicateSelected();
+        model.edits().move(first.path(), TransformComponents.ORIGIN.withTurn(new Vec3(0, 30, 0)));
+        model.edits().duplicateSelected();
         assertThat(model.placements()).hasSize(2);
         assertThat(model.single().orElseThrow().placing().move()).isEqualTo(new Vec3(1, 0, 0));
         assertThat(model.like(first)).isEqualTo(2);
         model.selectionProperty()
                 .set(Set.of(first.path(), model.placements().getLast().path()));
         assertThat(model.single()).isEmpty();
-        model.handling().nudge(new Vec3(0, 0, 5));
+        model.edits().nudge(new Vec3(0, 0, 5));
         assertThat(model.placements())
                 .allSatisfy(p -> assertThat(p.placing().move().z()).isEqualTo(5));
-        model.handling().removeSelected();
+        model.edits().removeSelected();
         assertThat(model.placements()).isEmpty();
         model.undo();
         model.undo();
@@ -139,7 +139,7 @@ class ScenesModelTest {
         Path file = model.sceneProperty().get().orElseThrow().file();
         model.close();
         assertThat(model.sceneProperty().get()).isEmpty();
-        assertThat(desk.session().weightProperty().get()).isEqualTo(Weight.NOTHING);
+        assertThat(model.shownProperty().get().weight()).isEqualTo(Weight.NOTHING);
         model.open(file);
         assertThat(model.placements()).containsExactly(before);
         assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
@@ -202,7 +202,7 @@ class ScenesModelTest {
                 }
                 """);
         model.open(file);
-        model.handling().move(SdfPath.of("/W/Mast"), TransformComponents.ORIGIN);
+        model.edits().move(SdfPath.of("/W/Mast"), TransformComponents.ORIGIN);
         assertThat(desk.session().ledger().getFirst().text()).contains("another form");
         assertThat(model.shownProperty().get().drawn().bounds().centre().x()).isEqualTo(4);
         assertThat(model.changedProperty().get()).isFalse();
@@ -212,21 +212,21 @@ class ScenesModelTest {
     void whatIsSelectedIsGroupedLaidOutAndArranged() {
         model.create("field");
         model.place(mast, new Vec3(1, 0, 0));
-        model.handling().layOut("Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
+        model.edits().layOut("Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
         assertThat(model.placements()).hasSize(3);
         SdfPath row = model.selectionProperty().get().iterator().next();
         assertThat(row.name()).isEqualTo("Row");
-        model.handling().layAgain(new Layout.Ring(5, 72, new Vec3(3, 0, 0), true), Layout.Variation.NONE);
+        model.edits().layAgain(new Layout.Ring(5, 72, new Vec3(3, 0, 0), true), Layout.Variation.NONE);
         assertThat(model.placements()).hasSize(5);
-        model.handling().rename("Mast ring");
-        model.handling().ungroup();
+        model.edits().rename("Mast ring");
+        model.edits().ungroup();
         assertThat(model.selectionProperty().get()).hasSize(5);
-        model.handling().align(2, Arranging.Side.MIDDLE);
-        model.handling().mirror(0);
-        model.handling().spread(0);
-        model.handling().drop();
-        model.handling().breakOut();
-        model.handling().group("Again");
+        model.edits().align(2, Arranging.Side.MIDDLE);
+        model.edits().mirror(0);
+        model.edits().spread(0);
+        model.edits().drop();
+        model.edits().breakOut();
+        model.edits().group("Again");
         assertThat(model.placements()).hasSize(5);
         int steps = 0;
         while (model.sceneProperty().get().orElseThrow().undoName().isPresent()) {
@@ -246,7 +246,7 @@ class ScenesModelTest {
         SdfPath path = placed(2).path();
         int structure = model.structure();
         Weight weight = model.shownProperty().get().weight();
-        model.handling().nudge(new Vec3(1, 0, 0));
+        model.edits().nudge(new Vec3(1, 0, 0));
         assertThat(model.structure()).isEqualTo(structure);
         assertThat(model.placements().getFirst().placing().move()).isEqualTo(new Vec3(3, 0, 0));
         assertThat(model.shownProperty()
@@ -266,17 +266,17 @@ class ScenesModelTest {
                         .centre()
                         .x())
                 .isEqualTo(2);
-        model.handling().removeSelected();
+        model.edits().removeSelected();
         assertThat(model.structure()).isGreaterThan(structure);
     }
 
     @Test
     void groupsHaveAPlaceAndMoveWhatHangsOnThem() {
         placed(0);
-        model.handling().group("Pair");
+        model.edits().group("Pair");
         ScenesModel.Own group = model.one().orElseThrow();
         assertThat(group.placement()).isEmpty();
-        model.handling().move(group.path(), TransformComponents.ORIGIN.withMove(new Vec3(5, 0, 1)));
+        model.edits().move(group.path(), TransformComponents.ORIGIN.withMove(new Vec3(5, 0, 1)));
         assertThat(model.shownProperty()
                         .get()
                         .drawn()
@@ -288,11 +288,11 @@ class ScenesModelTest {
         assertThat(only().parent()).isEqualTo(group.path());
         model.selectAbove();
         assertThat(only()).isEqualTo(group.path());
-        model.handling().duplicateSelected();
+        model.edits().duplicateSelected();
         assertThat(model.placements()).as("what a group holds is shared").hasSize(1);
         SdfPath second = only();
         assertThat(model.objectOf(second.toString())).contains(second);
-        model.handling().breakOut();
+        model.edits().breakOut();
         assertThat(model.placements()).hasSize(2);
     }
 
@@ -301,10 +301,10 @@ class ScenesModelTest {
         Placement placement = placed(2);
         model.putInto("Masts");
         model.set("Masts", new Drawers.State(false, true, false));
-        model.handling().move(placement.path(), TransformComponents.ORIGIN);
+        model.edits().move(placement.path(), TransformComponents.ORIGIN);
         assertThat(desk.session().ledger().getFirst().text()).contains("locked by its drawer");
-        model.handling().removeSelected();
-        model.handling().nudge(new Vec3(1, 0, 0));
+        model.edits().removeSelected();
+        model.edits().nudge(new Vec3(1, 0, 0));
         assertThat(model.placements()).containsExactly(placement);
         model.set("Masts", new Drawers.State(true, false, false));
         assertThat(model.shownProperty().get().drawn().triangles()).isZero();
@@ -312,45 +312,45 @@ class ScenesModelTest {
         model.set("Masts", new Drawers.State(false, false, true));
         assertThat(model.shownProperty().get().drawn().triangles()).isZero();
         model.removeDrawer("Masts");
-        model.handling().nudge(new Vec3(1, 0, 0));
+        model.edits().nudge(new Vec3(1, 0, 0));
         assertThat(model.placements().getFirst().placing().move().x()).isEqualTo(3);
     }
 
     @Test
     void whatWasCopiedIsPastedInAnotherSceneWhereItStood() {
         placed(4);
-        model.handling().copy();
+        model.edits().copy();
         model.keeping().save();
         model.close();
         model.create("Other yard");
-        model.handling().paste();
+        model.edits().paste();
         assertThat(model.placements())
                 .singleElement()
                 .satisfies(placement -> assertThat(placement.placing().move()).isEqualTo(new Vec3(4, 0, 0)));
-        model.handling().cut();
+        model.edits().cut();
         assertThat(model.placements()).isEmpty();
-        model.handling().paste();
-        model.handling().paste();
+        model.edits().paste();
+        model.edits().paste();
         assertThat(model.placements()).hasSize(2);
     }
 
     @Test
     void stepsAreDoneAgainAndPlacesAreGivenToOthers() {
         placed(0);
-        model.handling()
+        model.edits()
                 .step(new TransformStep(
                         new Vec3(0, 0, 2), new Vec3(0, 30, 0), 1, TransformStep.About.PIVOT, TransformStep.Axes.WORLD));
-        model.handling().repeat();
+        model.edits().repeat();
         TransformComponents twice = model.one().orElseThrow().placing();
         assertThat(twice.move().z()).isEqualTo(4);
         assertThat(twice.turn().y()).isCloseTo(60, within(1e-4));
-        model.handling().copyPlace();
+        model.edits().copyPlace();
         placed(9);
-        model.handling().givePlace();
+        model.edits().givePlace();
         assertThat(model.one().orElseThrow().placing().move()).isEqualTo(twice.move());
-        model.handling().lockedAxes().add(2);
+        model.edits().lockedAxes().add(2);
         TransformComponents away = twice.withMove(new Vec3(7, 7, 7));
-        assertThat(model.handling().locked(twice, away).move()).isEqualTo(new Vec3(7, 7, 4));
+        assertThat(model.edits().locked(twice, away).move()).isEqualTo(new Vec3(7, 7, 4));
     }
 
     @Test
@@ -408,7 +408,7 @@ class ScenesModelTest {
         SdfPath one = placed(0).path();
         SdfPath other = placed(4).path();
         model.selectionProperty().set(Set.of(one, other));
-        model.handing().makeAsset("Pair", "Groups");
+        model.exports().makeAsset("Pair", "Groups");
         assertThat(model.placements())
                 .singleElement()
                 .satisfies(placement -> assertThat(placement.layer().toString()).contains("pair"));
@@ -422,27 +422,27 @@ class ScenesModelTest {
         placed(0);
         placed(3);
         model.selectionProperty().set(Set.of(model.placements().get(1).path()));
-        model.handling().group("Row");
+        model.edits().group("Row");
         model.keeping().save();
         Path file = model.sceneProperty().get().orElseThrow().file();
         model.close();
         model.create("Hall");
-        BringModel bring = new BringModel(model);
+        ImportModel bring = new ImportModel(model);
         bring.open(file);
         assertThat(bring.chosenProperty().get()).hasSize(2);
-        assertThat(bring.ordered(BringModel.Order.KIND)).containsOnlyKeys("models");
-        assertThat(bring.ordered(BringModel.Order.GROUP)).containsOnlyKeys("Row", "no group");
-        assertThat(bring.ordered(BringModel.Order.LINKS)).hasSize(2);
+        assertThat(bring.ordered(ImportModel.Order.KIND)).containsOnlyKeys("models");
+        assertThat(bring.ordered(ImportModel.Order.GROUP)).containsOnlyKeys("Row", "no group");
+        assertThat(bring.ordered(ImportModel.Order.LINKS)).hasSize(2);
         bring.weigh();
         assertThat(desk.session().weightAfterProperty().get().orElseThrow().trianglesStored())
                 .as("one asset, used twice")
                 .isEqualTo(12);
         bring.choose(
-                bring.ordered(BringModel.Order.GROUP).get("Row").stream()
+                bring.ordered(ImportModel.Order.GROUP).get("Row").stream()
                         .map(piece -> piece.path())
                         .toList(),
                 false);
-        bring.bring(BringModel.Way.COPIED, "Set", "", BringModel.Target.LOOKED_AT, new Vec3(8, 0, 8));
+        bring.bring(ImportModel.Way.COPIED, "Set", "", ImportModel.Target.LOOKED_AT, new Vec3(8, 0, 8));
         assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
         assertThat(model.shownProperty().get().drawn().bounds().centre().x()).isCloseTo(8, within(1e-6));
         assertThat(desk.session().weightAfterProperty().get()).isEmpty();

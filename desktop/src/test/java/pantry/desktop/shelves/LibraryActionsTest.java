@@ -16,8 +16,10 @@ import pantry.base.Progress;
 import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
 import pantry.compare.Comparison;
+import pantry.desktop.session.AssetSearch;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.LedgerLine;
+import pantry.desktop.session.SearchScope;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
@@ -30,7 +32,7 @@ class LibraryActionsTest {
 
     private Desk desk;
     private ShelvesModel model;
-    private LibraryActions care;
+    private LibraryActions actions;
 
     @BeforeEach
     void open() throws IOException {
@@ -38,8 +40,8 @@ class LibraryActionsTest {
         desk.shelve("Lattice mast", "Masts", 9, "tall");
         desk.shelve("Tripod mast", "Masts", 3);
         desk.shelve("Fuel drum", "Power", 0.9, "diesel");
-        model = new ShelvesModel(desk.session());
-        care = new LibraryActions(model);
+        model = new ShelvesModel(desk.session(), new AssetSearch(desk.session()));
+        actions = new LibraryActions(model);
         desk.open();
     }
 
@@ -49,7 +51,7 @@ class LibraryActionsTest {
     }
 
     private IndexedAsset item(String name) {
-        return model.items().stream()
+        return model.search().items().stream()
                 .filter(each -> each.name().equals(name))
                 .findFirst()
                 .orElseThrow();
@@ -76,7 +78,7 @@ class LibraryActionsTest {
     @Test
     void cardsOfManyAreChangedAndTakenBack() {
         choose("Lattice mast", "Tripod mast");
-        care.edit(model.chosenProperty().get(), "tagged %s “outdoor”", card -> card.tagged("outdoor"));
+        actions.edit(model.chosenProperty().get(), "tagged %s “outdoor”", card -> card.tagged("outdoor"));
         assertThat(lastLine()).isEqualTo("tagged 2 assets “outdoor”");
         assertThat(asset("Tripod mast").card().tags()).containsExactly("outdoor");
         assertThat(item("Lattice mast").tags()).as("and it is shown").containsExactly("tall", "outdoor");
@@ -84,10 +86,10 @@ class LibraryActionsTest {
         undo();
         assertThat(lastLine()).startsWith("took back: tagged 2 assets");
         assertThat(asset("Lattice mast").card().tags()).containsExactly("tall");
-        care.edit(List.of(item("Fuel drum")), "licensed %s", card -> card.withLicence("Freeware"));
+        actions.edit(List.of(item("Fuel drum")), "licensed %s", card -> card.withLicence("Freeware"));
         assertThat(desk.session().ledger().getFirst().kind()).isEqualTo(LedgerLine.Kind.WRONG);
         assertThat(lastLine()).contains("Freeware").contains("SPDX");
-        care.renameTag("diesel", "fuel");
+        actions.renameTag("diesel", "fuel");
         assertThat(item("Fuel drum").tags()).containsExactly("fuel");
     }
 
@@ -95,20 +97,20 @@ class LibraryActionsTest {
     void assetsMoveBetweenShelvesAndLibrariesAndBack() throws IOException {
         Library other = desk.workbench().createLibrary(folder.resolve("other"), "Other");
         desk.session().openLibrary(other.root());
-        care.move(List.of(item("Fuel drum")), desk.library().root(), "Stores");
+        actions.move(List.of(item("Fuel drum")), desk.library().root(), "Stores");
         assertThat(item("Fuel drum").shelf()).isEqualTo("Stores");
         undo();
         assertThat(item("Fuel drum").shelf()).isEqualTo("Power");
         String id = item("Fuel drum").id();
-        care.move(List.of(item("Fuel drum")), other.root(), "Shed");
+        actions.move(List.of(item("Fuel drum")), other.root(), "Shed");
         assertThat(item("Fuel drum").library()).isEqualTo(other.root().toString());
         assertThat(item("Fuel drum").id()).isEqualTo(id);
         undo();
         assertThat(item("Fuel drum").library()).isEqualTo(desk.library().root().toString());
-        care.copy(List.of(item("Fuel drum")), other.root(), "Shed");
-        assertThat(model.items()).hasSize(4);
+        actions.copy(List.of(item("Fuel drum")), other.root(), "Shed");
+        assertThat(model.search().items()).hasSize(4);
         undo();
-        assertThat(model.items()).hasSize(3);
+        assertThat(model.search().items()).hasSize(3);
         assertThat(other.verify(Progress.NONE).ok()).isTrue();
     }
 
@@ -117,9 +119,9 @@ class LibraryActionsTest {
         Library other = desk.workbench().createLibrary(folder.resolve("other"), "Other");
         desk.session().openLibrary(other.root());
         desk.session().shelving().switchOn(desk.library(), false);
-        assertThat(model.items()).isEmpty();
+        assertThat(model.search().items()).isEmpty();
         desk.session().shelving().switchOn(desk.library(), true);
-        assertThat(model.items()).hasSize(3);
+        assertThat(model.search().items()).hasSize(3);
         Path copy = folder.resolve("copy");
         try (var files = Files.walk(desk.library().root())) {
             for (Path file : files.toList()) {
@@ -137,33 +139,33 @@ class LibraryActionsTest {
 
     @Test
     void shelvesAreMadeRenamedAndRemoved() {
-        care.makeShelf(desk.library(), "Site/North");
+        actions.makeShelf(desk.library(), "Site/North");
         assertThat(model.shelves(desk.library().root()))
                 .contains(new ShelvesModel.ShelfCount(desk.library().root(), "Site/North", 0));
-        care.moveShelf(desk.library(), "Masts", "Site/Masts");
+        actions.moveShelf(desk.library(), "Masts", "Site/Masts");
         assertThat(item("Lattice mast").shelf()).isEqualTo("Site/Masts");
         undo();
         assertThat(item("Lattice mast").shelf()).isEqualTo("Masts");
-        care.removeShelf(desk.library(), "Masts");
+        actions.removeShelf(desk.library(), "Masts");
         assertThat(lastLine()).contains("has assets on it");
-        care.removeShelf(desk.library(), "Site/North");
+        actions.removeShelf(desk.library(), "Site/North");
         assertThat(desk.library().shelves()).doesNotContain("Site/North");
     }
 
     @Test
     void whatIsThrownAwayComesBack() {
         choose("Tripod mast", "Fuel drum");
-        care.discard(model.chosenProperty().get());
-        assertThat(model.items()).hasSize(1);
+        actions.discard(model.chosenProperty().get());
+        assertThat(model.search().items()).hasSize(1);
         undo();
-        assertThat(model.items()).hasSize(3);
+        assertThat(model.search().items()).hasSize(3);
         assertThat(desk.library().trash().items()).isEmpty();
     }
 
     @Test
     void versionsArePublishedRetiredComparedAndBroughtBack() {
         choose("Lattice mast");
-        care.publish(desk.file("higher.obj", 11), "eleven metres", VersionStatus.READY);
+        actions.publish(desk.file("higher.obj", 11), "eleven metres", VersionStatus.READY);
         assertThat(lastLine()).isEqualTo("Lattice mast v002 is published from higher.obj");
         CardModel.Details details = model.card().detailsProperty().get().orElseThrow();
         assertThat(details.versions()).extracting(version -> version.note()).containsExactly("", "eleven metres");
@@ -173,11 +175,11 @@ class LibraryActionsTest {
         assertThat(differences.bounds().after().size().y()).isEqualTo(11);
         assertThat(differences.distance()).isBetween(1.99, 2.01);
         model.card().endComparison();
-        care.setStatus("v002", VersionStatus.RETIRED);
+        actions.setStatus("v002", VersionStatus.RETIRED);
         assertThat(asset("Lattice mast").ready()).contains("v001");
         undo();
         assertThat(asset("Lattice mast").ready()).contains("v002");
-        care.goBack("v001", "");
+        actions.goBack("v001", "");
         assertThat(asset("Lattice mast").ready()).contains("v003");
         assertThat(asset("Lattice mast").facts("v003").bounds().size().y()).isEqualTo(9);
         model.card().showVersion("v002");
@@ -205,11 +207,11 @@ class LibraryActionsTest {
                         .orElseThrow()
                         .who())
                 .isEqualTo("ben");
-        care.publish(desk.file("drum.obj", 1), "mine", VersionStatus.READY);
+        actions.publish(desk.file("drum.obj", 1), "mine", VersionStatus.READY);
         assertThat(lastLine()).contains("is reserved by ben");
-        care.takeOver();
+        actions.takeOver();
         assertThat(lastLine()).isEqualTo("took Fuel drum over from ben");
-        care.release();
+        actions.release();
         assertThat(model.card().detailsProperty().get().orElseThrow().reservation())
                 .isEmpty();
     }
@@ -217,25 +219,25 @@ class LibraryActionsTest {
     @Test
     void anEditedCopyIsReservedNoticedAndPublished() throws IOException {
         choose("Fuel drum");
-        care.editCopy(folder.resolve("copy"), "obj");
-        assertThat(care.copies()).hasSize(1);
-        WorkingCopy copy = care.copies().getFirst();
+        actions.editCopy(folder.resolve("copy"), "obj");
+        assertThat(actions.copies()).hasSize(1);
+        WorkingCopy copy = actions.copies().getFirst();
         assertThat(desk.library().reservations().of(asset("Fuel drum"))).isPresent();
         assertThat(copy.changed()).isFalse();
         Files.copy(desk.file("larger.obj", 1.4), copy.file(), java.nio.file.StandardCopyOption.REPLACE_EXISTING);
-        care.lookAtCopies();
-        care.lookAtCopies();
+        actions.lookAtCopies();
+        actions.lookAtCopies();
         assertThat(desk.session().ledger())
                 .filteredOn(line -> line.text().contains("was saved"))
                 .hasSize(1);
-        assertThat(care.saved()).containsExactly(copy);
+        assertThat(actions.saved()).containsExactly(copy);
         assertThat(new LibraryActions(model).copies())
                 .as("another run knows of it")
                 .hasSize(1);
-        care.publishCopy(copy, "larger", VersionStatus.READY);
+        actions.publishCopy(copy, "larger", VersionStatus.READY);
         assertThat(asset("Fuel drum").facts("v002").bounds().size().y()).isBetween(1.39, 1.41);
         assertThat(desk.library().reservations().of(asset("Fuel drum"))).isEmpty();
-        assertThat(care.copies()).isEmpty();
+        assertThat(actions.copies()).isEmpty();
     }
 
     @Test
@@ -243,7 +245,7 @@ class LibraryActionsTest {
         choose("Lattice mast", "Fuel drum");
         desk.workbench().keep(desk.workbench().settings().withHandOutFormat("usdz"));
         List<Path> files = new java.util.ArrayList<>();
-        care.handOut(
+        actions.handOut(
                 model.chosenProperty().get(),
                 folder.resolve("out"),
                 written -> written.forEach(each -> files.add(each.file())));
@@ -255,33 +257,40 @@ class LibraryActionsTest {
 
     @Test
     void searchesFavouritesAndSimilarShapesAreAtHand() {
-        model.wordsProperty().set("mast");
+        model.search().wordsProperty().set("mast");
         model.keepSearch("All masts");
         assertThat(model.keptSearches()).singleElement().satisfies(kept -> assertThat(kept.text())
                 .isEqualTo("mast"));
-        model.narrow("tag", "tall");
-        assertThat(model.wordsProperty().get()).isEqualTo("mast tag:tall");
-        assertThat(model.items()).hasSize(1);
-        assertThat(model.narrowed("tag", "tall")).isTrue();
-        model.narrow("tag", "tall");
-        assertThat(model.items()).hasSize(2);
-        model.wordsProperty().set("");
+        model.search().narrow("tag", "tall");
+        assertThat(model.search().wordsProperty().get()).isEqualTo("mast tag:tall");
+        assertThat(model.search().items()).hasSize(1);
+        assertThat(model.search().isNarrowed("tag", "tall")).isTrue();
+        model.search().narrow("tag", "tall");
+        assertThat(model.search().items()).hasSize(2);
+        model.search().wordsProperty().set("");
         choose("Tripod mast");
         model.toggleFavourites();
-        model.placeProperty().set(new Place.Favourites());
-        assertThat(model.items()).extracting(IndexedAsset::name).containsExactly("Tripod mast");
-        model.placeProperty().set(new Place.All());
+        model.search().scopeProperty().set(new SearchScope.Favourites());
+        assertThat(model.search().items()).extracting(IndexedAsset::name).containsExactly("Tripod mast");
+        model.search().scopeProperty().set(new SearchScope.All());
         choose("Fuel drum");
         choose("Lattice mast");
-        model.placeProperty().set(new Place.Recent());
-        assertThat(model.items())
+        model.search().scopeProperty().set(new SearchScope.Recent());
+        assertThat(model.search().items())
                 .extracting(IndexedAsset::name)
                 .containsExactly("Lattice mast", "Fuel drum", "Tripod mast");
         model.showAlike();
-        assertThat(model.items()).first().extracting(IndexedAsset::name).isEqualTo("Lattice mast");
-        model.placeProperty().set(new Place.OnShelf(desk.library().root(), "Masts"));
-        model.orderProperty().set(Order.SIZE);
-        assertThat(model.items()).extracting(IndexedAsset::name).containsExactly("Lattice mast", "Tripod mast");
+        assertThat(model.search().items())
+                .first()
+                .extracting(IndexedAsset::name)
+                .isEqualTo("Lattice mast");
+        model.search()
+                .scopeProperty()
+                .set(new SearchScope.OnShelf(desk.library().root(), "Masts"));
+        model.search().orderProperty().set(Order.SIZE);
+        assertThat(model.search().items())
+                .extracting(IndexedAsset::name)
+                .containsExactly("Lattice mast", "Tripod mast");
         model.chooseAll();
         assertThat(model.chosenProperty().get()).hasSize(2);
     }
@@ -311,7 +320,7 @@ class LibraryActionsTest {
         Library other = desk.workbench().createLibrary(folder.resolve("other"), "Other");
         desk.session().openLibrary(other.root());
         choose("Lattice mast", "Tripod mast", "Fuel drum");
-        care.move(model.chosenProperty().get(), other.root(), "Shed");
+        actions.move(model.chosenProperty().get(), other.root(), "Shed");
         assertThat(desk.session().ledger())
                 .filteredOn(line -> line.kind() == LedgerLine.Kind.WRONG)
                 .isEmpty();

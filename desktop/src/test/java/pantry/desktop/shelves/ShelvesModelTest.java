@@ -12,7 +12,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.AtomicFiles;
 import pantry.catalogue.IndexedAsset;
+import pantry.desktop.session.AssetSearch;
 import pantry.desktop.session.Desk;
+import pantry.desktop.session.SearchScope;
 import pantry.library.VersionStatus;
 
 class ShelvesModelTest {
@@ -28,7 +30,7 @@ class ShelvesModelTest {
         desk.shelve("Lattice mast", "Instruments/Masts", 9, "tall");
         desk.shelve("Tripod mast", "Instruments/Masts", 3);
         desk.shelve("Fuel drum", "Power", 0.9, "diesel");
-        model = new ShelvesModel(desk.session());
+        model = new ShelvesModel(desk.session(), new AssetSearch(desk.session()));
         desk.open();
     }
 
@@ -51,30 +53,32 @@ class ShelvesModelTest {
     @Test
     void shelvesThatAreStillReadAreNotEmpty() throws IOException {
         Desk other = new Desk(Files.createDirectory(folder.resolve("other")));
-        ShelvesModel early = new ShelvesModel(other.session());
-        assertThat(early.isLooking()).isTrue();
+        ShelvesModel early = new ShelvesModel(other.session(), new AssetSearch(other.session()));
+        assertThat(early.search().isPending()).isTrue();
         other.open();
-        assertThat(early.isLooking()).isFalse();
-        assertThat(early.items()).isEmpty();
+        assertThat(early.search().isPending()).isFalse();
+        assertThat(early.search().items()).isEmpty();
         other.close();
     }
 
     @Test
     void wordsAndShelvesNarrowTogether() {
-        assertThat(model.items()).hasSize(3);
-        model.wordsProperty().set("mast");
-        assertThat(model.items())
+        assertThat(model.search().items()).hasSize(3);
+        model.search().wordsProperty().set("mast");
+        assertThat(model.search().items())
                 .extracting(IndexedAsset::name)
                 .containsExactlyInAnyOrder("Lattice mast", "Tripod mast");
-        model.placeProperty().set(new Place.OnShelf(desk.library().root(), "Power"));
-        assertThat(model.items()).isEmpty();
-        model.wordsProperty().set("");
-        assertThat(model.items()).extracting(IndexedAsset::name).containsExactly("Fuel drum");
+        model.search()
+                .scopeProperty()
+                .set(new SearchScope.OnShelf(desk.library().root(), "Power"));
+        assertThat(model.search().items()).isEmpty();
+        model.search().wordsProperty().set("");
+        assertThat(model.search().items()).extracting(IndexedAsset::name).containsExactly("Fuel drum");
     }
 
     @Test
     void theCardIsReadForWhatIsSelected() {
-        IndexedAsset mast = model.items().getFirst();
+        IndexedAsset mast = model.search().items().getFirst();
         model.selectedProperty().set(Optional.of(mast));
         CardModel.Details details = model.card().detailsProperty().get().orElseThrow();
         assertThat(details.asset().card().name()).isEqualTo("Lattice mast");
@@ -93,11 +97,11 @@ class ShelvesModelTest {
 
     @Test
     void theSelectionStaysWhereItIsStillFound() {
-        IndexedAsset drum = model.items().getLast();
+        IndexedAsset drum = model.search().items().getLast();
         model.selectedProperty().set(Optional.of(drum));
-        model.wordsProperty().set("drum");
+        model.search().wordsProperty().set("drum");
         assertThat(model.selectedProperty().get().map(IndexedAsset::name)).contains("Fuel drum");
-        model.wordsProperty().set("mast");
+        model.search().wordsProperty().set("mast");
         assertThat(model.selectedProperty().get()).isEmpty();
     }
 
@@ -105,14 +109,14 @@ class ShelvesModelTest {
     void newAssetsAppearWhenTheCatalogueIsRefreshed() {
         desk.shelve("Wind vane", "Instruments/Wind", 0.4);
         desk.session().refreshCatalogue(desk.library());
-        assertThat(model.items()).extracting(IndexedAsset::name).contains("Wind vane");
+        assertThat(model.search().items()).extracting(IndexedAsset::name).contains("Wind vane");
         assertThat(model.shelves(desk.library().root()))
                 .contains(new ShelvesModel.ShelfCount(desk.library().root(), "Instruments", 3));
     }
 
     @Test
     void anAssetThatWasTakenAwayIsSaid() throws IOException {
-        IndexedAsset drum = model.items().getLast();
+        IndexedAsset drum = model.search().items().getLast();
         AtomicFiles.deleteTree(Path.of(drum.folder()));
         model.selectedProperty().set(Optional.of(drum));
         assertThat(model.card().detailsProperty().get()).isEmpty();

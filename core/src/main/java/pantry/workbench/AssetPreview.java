@@ -1,0 +1,79 @@
+package pantry.workbench;
+
+import java.nio.file.Path;
+import java.util.LinkedHashSet;
+import java.util.Map;
+import java.util.Set;
+import pantry.exchange.usd.MeshCache;
+import pantry.exchange.usd.UsdModelReader;
+import pantry.library.Asset;
+import pantry.model.Model;
+import pantry.model.Weight;
+import pantry.usd.Layer;
+import pantry.usd.Layers;
+import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
+import pantry.usd.SdfPath;
+import pantry.usd.compose.Stage;
+
+/** How a version of an asset looks, with the variants that one chooses. Nothing is changed in it. */
+public final class AssetPreview {
+    private static final String ROOT = "Asset";
+
+    private final Asset asset;
+    private final String version;
+    private final Layers layers;
+    private final MeshCache meshes;
+
+    AssetPreview(Asset asset, String version, Layers layers, MeshCache meshes) {
+        this.asset = asset;
+        this.version = version;
+        this.layers = layers;
+        this.meshes = meshes;
+    }
+
+    private Stage stage(Map<String, String> variants) {
+        Layer layer = Layer.inMetres(asset.data(version).resolve(".look.usda"), ROOT);
+        PrimSpec prim = layer.root().define("Xform", ROOT);
+        prim.setReferences(Reference.to("./" + asset.entryLayer(version).getFileName()));
+        variants.forEach(prim::select);
+        return Stage.open(layer, layers);
+    }
+
+    /**
+     * What is seen.
+     *
+     * @param variants by the names of their sets; what the asset itself chooses where a set is not named
+     * @param proxy the light stand-in instead of what is rendered
+     */
+    public Model model(Map<String, String> variants, boolean proxy) {
+        return UsdModelReader.read(stage(variants), meshes, proxy ? UsdModelReader.LIGHT : UsdModelReader.RENDERED)
+                .model()
+                .named(asset.card().name());
+    }
+
+    /** What the version weighs as it looks, with the layers that it is made of. */
+    public Weight weight(Model model) {
+        Stage stage = stage(Map.of());
+        stage.prims().forEach(prim -> {});
+        Set<Path> files = new LinkedHashSet<>();
+        stage.usedLayers().stream().filter(layer -> layer != stage.rootLayer()).forEach(layer -> layer.file()
+                .ifPresent(files::add));
+        return Weight.of(model, 0, files);
+    }
+
+    /** The variant sets, each with the variant that is chosen where nobody chooses. */
+    public Map<String, String> choices() {
+        Map<String, String> choices = new java.util.LinkedHashMap<>();
+        stage(Map.of()).prim(SdfPath.ROOT.child(ROOT)).ifPresent(prim -> prim.variantSets()
+                .forEach((set, variants) -> choices.put(
+                        set,
+                        prim.variantSelection(set).orElse(variants.iterator().next()))));
+        return choices;
+    }
+
+    /** Whether there is a light stand-in. */
+    public boolean hasProxy() {
+        return !model(Map.of(), true).meshes().isEmpty();
+    }
+}

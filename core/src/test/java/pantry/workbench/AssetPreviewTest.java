@@ -1,0 +1,146 @@
+package pantry.workbench;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.compare.Comparison;
+import pantry.exchange.worker.WorkerLimits;
+import pantry.intake.ProcessingOptions;
+import pantry.intake.Slip;
+import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.library.Library;
+import pantry.library.VersionStatus;
+import pantry.mesh.Shapes;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+
+class AssetPreviewTest {
+    private static final Material RED = Material.plain("Red", new Colour(1, 0, 0), 0, 0.5);
+    private static final Material BLUE = Material.plain("Blue", new Colour(0, 0, 1), 0, 0.5);
+
+    @TempDir
+    private Path folder;
+
+    private Workbench workbench;
+    private Library library;
+    private Asset ball;
+
+    @BeforeEach
+    void open() {
+        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+        library = workbench.createLibrary(folder.resolve("library"), "Yard");
+        ball = workbench
+                .intake()
+                .shelve(model(1), slip().withMaking(ProcessingOptions.USUAL.withLevels(true)), library, Progress.NONE)
+                .asset();
+    }
+
+    @AfterEach
+    void close() {
+        workbench.close();
+    }
+
+    private static Model model(double radius) {
+        Model.Part part = new Model.Part(Shapes.sphere(radius, 48, 32), RED, Map.of("Winter", BLUE));
+        return new Model(
+                "Ball", List.of(Model.Node.of("Body", Matrix4.IDENTITY, List.of(part), List.of())), Model.Extras.NONE);
+    }
+
+    private static Slip slip() {
+        return Slip.plain("Ball", AssetKind.MODEL, "Parts", 1, Axis.Y);
+    }
+
+    private String colour(Map<String, String> variants) {
+        List<String> names = new ArrayList<>();
+        workbench
+                .look(ball, "v001")
+                .model(variants, false)
+                .visit((owner, part, world) -> names.add(part.material().title()));
+        return names.getFirst();
+    }
+
+    @Test
+    void variantsAreChosenForLookingAndNothingChanges() {
+        Map<String, List<String>> variants = ball.facts("v001").variants();
+        assertThat(variants).containsKeys("look", "detail");
+        assertThat(variants.get("look")).hasSize(2).contains("Winter");
+        assertThat(workbench.look(ball, "v001").choices()).containsKeys("look", "detail");
+        assertThat(colour(Map.of())).isEqualTo("Red");
+        assertThat(colour(Map.of("look", "Winter"))).isEqualTo("Blue");
+        assertThat(colour(Map.of("look", "no such look"))).isNotEmpty();
+        long full = workbench.look(ball, "v001").model(Map.of(), false).trianglesDrawn();
+        List<String> levels = variants.get("detail");
+        long least = levels.stream()
+                .mapToLong(level -> workbench
+                        .look(ball, "v001")
+                        .model(Map.of("detail", level), false)
+                        .trianglesDrawn())
+                .min()
+                .orElseThrow();
+        assertThat(least).isLessThan(full);
+        assertThat(workbench.look(ball, "v001").hasProxy()).isFalse();
+        assertThat(library.verify(Progress.NONE).ok()).isTrue();
+    }
+
+    @Test
+    void aProxyIsSeenInsteadOfWhatIsRendered() throws Exception {
+        Path entry = ball.entryLayer("v001");
+        String text = Files.readString(entry);
+        int end = text.lastIndexOf('}');
+        Files.writeString(
+                entry,
+                text.substring(0, end)
+                        + "    def Cube \"Light\" { uniform token purpose = \"proxy\" double size = 2 }\n}\n");
+        AssetPreview look = new Workbench("t", Clock.systemUTC(), folder.resolve("i.sqlite"), WorkerLimits.USUAL)
+                .look(ball, "v001");
+        assertThat(look.hasProxy()).isTrue();
+        assertThat(look.model(Map.of(), true).trianglesDrawn()).isEqualTo(12);
+        assertThat(look.model(Map.of(), false).trianglesDrawn()).isGreaterThan(1000);
+    }
+
+    @Test
+    void versionsAreComparedWithTheirVariants() {
+        Asset next = workbench
+                .intake()
+                .publish(model(1.25), slip(), ball, VersionStatus.READY, "larger", library, Progress.NONE)
+                .asset();
+        Comparison differences = workbench.compare(next, "v001", "v002", Progress.NONE);
+        assertThat(differences.distance()).isCloseTo(0.25, within(0.002));
+        assertThat(differences.variants())
+                .as("the levels of detail were not made again")
+                .isNotEmpty()
+                .allSatisfy(each -> assertThat(each.name()).startsWith("detail "));
+        assertThat(workbench.compare(next, "v002", "v002", Progress.NONE).same())
+                .isTrue();
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"glb", "gltf", "usdz", "usdc", "usda", "obj", "ply", "stl"})
+    void whatIsHandedOutIsReadAgainAtItsSize(String ending) {
+        Path file = workbench
+                .handOut()
+                .write(ball, "v001", ending, folder.resolve("out/" + ending), Progress.NONE)
+                .file();
+        assertThat(file.getFileName()).hasToString("ball." + ending);
+        var read = workbench.intake().read(file, Progress.NONE).model();
+        assertThat(read.bounds().size().y()).isCloseTo(2, within(0.01));
+        assertThat(read.trianglesDrawn()).isEqualTo(ball.facts("v001").triangles());
+    }
+}

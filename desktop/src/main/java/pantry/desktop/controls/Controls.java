@@ -1,0 +1,94 @@
+package pantry.desktop.controls;
+
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import org.kordamp.ikonli.javafx.FontIcon;
+
+/** Small building blocks that every workplace uses. */
+public final class Controls {
+    private Controls() {}
+
+    /** A text of one style. */
+    public static Label label(String text, String... styles) {
+        Label label = new Label(text);
+        label.getStyleClass().addAll(styles);
+        return label;
+    }
+
+    /** A text that takes as many lines as it needs. */
+    public static Label wrapped(String text, String... styles) {
+        Label label = label(text, styles);
+        label.setWrapText(true);
+        label.setMinHeight(Region.USE_PREF_SIZE);
+        return label;
+    }
+
+    /** A button with a word, a drawn sign and a hint. */
+    public static Button button(String text, String icon, String hint, Runnable action) {
+        Button button = new Button(text, icon.isEmpty() ? null : new FontIcon(icon));
+        button.setMinWidth(Region.USE_PREF_SIZE);
+        button.setOnAction(event -> action.run());
+        if (!hint.isEmpty()) {
+            button.setTooltip(new Tooltip(hint));
+        }
+        return button;
+    }
+
+    /** Takes up the room between what stands left and what stands right. */
+    public static Region spring() {
+        Region spring = new Region();
+        HBox.setHgrow(spring, Priority.ALWAYS);
+        return spring;
+    }
+
+    /** A name on the left, figures on the right. */
+    public static HBox fact(String name, String figure) {
+        Label value = label(figure, Styles.FIGURE);
+        value.setMinWidth(Region.USE_PREF_SIZE);
+        HBox line = new HBox(8, label(name, Styles.FAINT), spring(), value);
+        line.setAlignment(Pos.BASELINE_LEFT);
+        return line;
+    }
+
+    /** A titled group of a slip or card. */
+    public static VBox section(String title, Node... content) {
+        VBox box = new VBox(6, label(title, Styles.SECTION));
+        box.getChildren().addAll(content);
+        return box;
+    }
+
+    /** Scrolls upwards and downwards only. */
+    public static ScrollPane scrolling(Node content) {
+        ScrollPane pane = new ScrollPane(content);
+        pane.setFitToWidth(true);
+        pane.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
+        return pane;
+    }
+
+    /** What an empty place says: what to do first, with the button that does it. */
+    public static VBox empty(String icon, String title, String text, Node... actions) {
+        FontIcon sign = new FontIcon(icon);
+        sign.getStyleClass().add("empty-sign");
+        Label words = wrapped(text, Styles.FAINT);
+        words.setMaxWidth(420);
+        words.setAlignment(Pos.CENTER);
+        words.setTextAlignment(javafx.scene.text.TextAlignment.CENTER);
+        VBox box = new VBox(12, sign, label(title, Styles.TITLE), words);
+        if (actions.length > 0) {
+            HBox row = new HBox(8, actions);
+            row.setAlignment(Pos.CENTER);
+            box.getChildren().add(row);
+        }
+        box.setAlignment(Pos.CENTER);
+        box.getStyleClass().add(Styles.EMPTY);
+        return box;
+    }
+}

@@ -1,0 +1,30 @@
+package pantry.desktop.controls;
+
+import java.util.Set;
+import javafx.scene.Node;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+
+/** Keys that mean something of their own within a part of the window, and not what they do everywhere else in it. */
+public final class OwnKeys {
+    private static final Object PROPERTY = OwnKeys.class;
+
+    private OwnKeys() {}
+
+    /** Lets a part of the window have some keys to itself. */
+    public static void claim(Node part, KeyCode... keys) {
+        part.getProperties().put(PROPERTY, Set.of(keys));
+    }
+
+    /** Whether the part that an event goes to has its key to itself. */
+    public static boolean claimed(KeyEvent event) {
+        for (Node at = event.getTarget() instanceof Node node ? node : null; at != null; at = at.getParent()) {
+            if (at.hasProperties()
+                    && at.getProperties().get(PROPERTY) instanceof Set<?> keys
+                    && keys.contains(event.getCode())) {
+                return true;
+            }
+        }
+        return false;
+    }
+}

@@ -1,5 +1,0 @@
-/** How Pantry looks: fonts, style names, icons, small building blocks of forms. */
-@NullMarked
-package pantry.desktop.look;
-
-import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,95 @@
+package pantry.desktop.receive;
+
+import java.util.List;
+import java.util.Optional;
+import javafx.beans.binding.Bindings;
+import javafx.beans.binding.LongExpression;
+import pantry.desktop.session.Session;
+import pantry.desktop.workplace.Command;
+import pantry.desktop.workplace.KeyHint;
+import pantry.desktop.workplace.Navigation;
+import pantry.desktop.workplace.Request;
+import pantry.desktop.workplace.Workplace;
+
+/** The workplace where files come in. */
+public final class ReceiveWorkplace implements Workplace {
+    private final Navigation navigation;
+    private final ReceiveModel model;
+    private final ReceiveView view;
+    private final LongExpression waiting;
+    private final List<Command> commands;
+
+    public ReceiveWorkplace(Session session, Navigation navigation) {
+        this.navigation = navigation;
+        model = new ReceiveModel(session);
+        view = new ReceiveView(model, session.workbench().renderCache());
+        waiting = Bindings.createLongBinding(model::waiting, model.arrivals());
+        commands = List.of(
+                Command.of("Choose files to take in…", "Shortcut+O", view::chooseFiles),
+                Command.of("Shelve all ticked arrivals", "Shortcut+ENTER", model::shelve),
+                Command.of("Take in a folder…", "Shortcut+Shift+O", view::chooseFolder),
+                Command.of("Find missing textures in a folder…", view::findTextures),
+                Command.of("Watch a folder for arrivals, or stop", view::chooseDropFolder),
+                Command.of("Save the report…", view::saveReport),
+                Command.of("Take what is finished off the list", model::clearFinished),
+                Command.of("Inspect in Prep", "Shortcut+I", this::inspect));
+    }
+
+    private void inspect() {
+        model.selectedProperty()
+                .get()
+                .ifPresent(arrival -> navigation.send(new Request.InspectArrival(arrival.file())));
+    }
+
+    public ReceiveModel model() {
+        return model;
+    }
+
+    @Override
+    public String name() {
+        return "Receive";
+    }
+
+    @Override
+    public String icon() {
+        return "remixal-inbox-line";
+    }
+
+    @Override
+    public String hint() {
+        return "Files come in";
+    }
+
+    @Override
+    public ReceiveView node() {
+        return view;
+    }
+
+    @Override
+    public List<Command> commands() {
+        return commands;
+    }
+
+    @Override
+    public List<KeyHint> keyHints() {
+        return List.of(
+                new KeyHint("Space", "Among arrivals: tick or untick what is chosen"),
+                new KeyHint("Delete", "Among arrivals: take what is chosen off the list"));
+    }
+
+    @Override
+    public LongExpression waiting() {
+        return waiting;
+    }
+
+    @Override
+    public Optional<Runnable> accept(Request request) {
+        if (request instanceof Request.ChooseArrivals) {
+            return Optional.of(view::chooseFiles);
+        }
+        if (request instanceof Request.TakeIn takeIn) {
+            return Optional.of(() -> model.add(takeIn.files()));
+        }
+        return Optional.empty();
+    }
+}

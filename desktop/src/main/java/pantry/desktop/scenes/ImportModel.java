@@ -1,0 +1,454 @@
+package pantry.desktop.scenes;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.Consumer;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyIntegerProperty;
+import javafx.beans.property.ReadOnlyIntegerWrapper;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.SimpleObjectProperty;
+import pantry.base.Names;
+import pantry.base.PantryException;
+import pantry.base.math.Box3;
+import pantry.base.math.Vec3;
+import pantry.desktop.session.Session;
+import pantry.intake.LostTextures;
+import pantry.model.Weight;
+import pantry.scene.ImportSource;
+import pantry.scene.Scene;
+import pantry.scene.SceneImport;
+import pantry.usd.SdfPath;
+import pantry.usd.schema.TransformComponents;
+
+/** What is chosen of another file to be brought into the scene, and what is decided for it. */
+public final class ImportModel {
+    private final ScenesModel scenes;
+    private final Session session;
+    private final ReadOnlyObjectWrapper<Optional<ImportSource>> source = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ObjectProperty<Set<SdfPath>> chosen = new SimpleObjectProperty<>(Set.of());
+    private final Map<SceneImport.Conflict, SceneImport.Decision> decisions = new LinkedHashMap<>();
+    private final ReadOnlyObjectWrapper<Optional<Consumer<Vec3>>> asking =
+            new ReadOnlyObjectWrapper<>(Optional.empty());
+    private List<ImportSource.Piece> pieces = List.of();
+    private ImportSource.Links links = ImportSource.Links.KEPT;
+
+    /** How the things are ordered. */
+    public enum Order {
+        KIND("by kind"),
+        LINKS("by links"),
+        GROUP("by group or drawer");
+
+        private final String words;
+
+        Order(String words) {
+            this.words = words;
+        }
+
+        @Override
+        public String toString() {
+            return words;
+        }
+    }
+
+    /** Where what is brought in comes to stand. */
+    public enum Target {
+        AS_IT_STANDS("where it stands there"),
+        ORIGIN("with its middle at the origin"),
+        LOOKED_AT("with its middle where the view looks"),
+        PICKED("standing on a point to be clicked"),
+        SELECTED("with its middle on what is selected");
+
+        private final String words;
+
+        Target(String words) {
+            this.words = words;
+        }
+
+        @Override
+        public String toString() {
+            return words;
+        }
+    }
+
+    private final BooleanProperty allowMissing = new SimpleBooleanProperty();
+    private final ReadOnlyIntegerWrapper searches = new ReadOnlyIntegerWrapper();
+
+    ImportModel(ScenesModel scenes) {
+        this.scenes = scenes;
+        this.session = scenes.session();
+    }
+
+    public ReadOnlyObjectProperty<Optional<ImportSource>> sourceProperty() {
+        return source.getReadOnlyProperty();
+    }
+
+    public ObjectProperty<Set<SdfPath>> chosenProperty() {
+        return chosen;
+    }
+
+    public List<ImportSource.Piece> pieces() {
+        return pieces;
+    }
+
+    /** Reads a file in the background; all but the environment is chosen of it at first. */
+    public void open(Path file) {
+        open(file, ImportSource.Links.KEPT);
+    }
+
+    /** As above, and says what becomes of the placements in it. */
+    public void open(Path file, ImportSource.Links kept) {
+        session.run(
+                "reading " + file.getFileName(),
+                progress -> {
+                    ImportSource read = session.workbench().source(file, kept, progress);
+                    return new Read(read, read.pieces(), kept);
+                },
+                this::opened);
+    }
+
+    /** A file that was read, and what it holds. */
+    private record Read(ImportSource source, List<ImportSource.Piece> pieces, ImportSource.Links links) {}
+
+    /** Whether placements stay uses of their assets. */
+    public ImportSource.Links links() {
+        return links;
+    }
+
+    private void opened(Read read) {
+        pieces = read.pieces();
+        links = read.links();
+        decisions.clear();
+        Set<SdfPath> all = new LinkedHashSet<>();
+        pieces.stream()
+                .filter(piece ->
+                        piece.kind() != ImportSource.Kind.ENVIRONMENT && piece.kind() != ImportSource.Kind.MATERIAL)
+                .forEach(piece -> all.add(piece.path()));
+        allowMissing.set(false);
+        source.set(Optional.of(read.source()));
+        chosen.set(all);
+    }
+
+    public void close() {
+        askNoMore();
+        source.set(Optional.empty());
+        pieces = List.of();
+        chosen.set(Set.of());
+        session.weightAfterProperty().set(Optional.empty());
+    }
+
+    /** Ticks or unticks things. */
+    public void choose(List<SdfPath> paths, boolean wanted) {
+        Set<SdfPath> now = new LinkedHashSet<>(chosen.get());
+        if (wanted) {
+            now.addAll(paths);
+        } else {
+            now.removeAll(Set.copyOf(paths));
+        }
+        chosen.set(now);
+    }
+
+    /** The things in sets with labels, in an order; a thing of several drawers is in each. */
+    public Map<String, List<ImportSource.Piece>> ordered(Order order) {
+        Map<String, List<ImportSource.Piece>> sets = order == Order.KIND ? new LinkedHashMap<>() : new TreeMap<>();
+        switch (order) {
+            case KIND -> {
+                for (ImportSource.Kind kind : ImportSource.Kind.values()) {
+                    pieces.stream().filter(piece -> piece.kind() == kind).forEach(piece -> sets.computeIfAbsent(
+                                    kind.words(), key -> new ArrayList<>())
+                            .add(piece));
+                }
+            }
+            case LINKS -> linked().forEach(set -> sets.put(label(set), set));
+            case GROUP -> {
+                Map<String, List<SdfPath>> drawers = source.get()
+                        .map(read -> read.drawers(Set.of(read.root())))
+                        .orElse(Map.of());
+                for (ImportSource.Piece piece : pieces) {
+                    String group = piece.group().isEmpty() ? "no group" : piece.group();
+                    sets.computeIfAbsent(group, key -> new ArrayList<>()).add(piece);
+                    drawers.forEach((drawer, members) -> {
+                        if (members.stream().anyMatch(member -> piece.path().startsWith(member))) {
+                            sets.computeIfAbsent("drawer " + drawer, key -> new ArrayList<>())
+                                    .add(piece);
+                        }
+                    });
+                }
+            }
+        }
+        return sets;
+    }
+
+    private static String label(List<ImportSource.Piece> set) {
+        return set.size() == 1
+                ? "alone: " + set.getFirst().name()
+                : set.size() + " linked: "
+                        + String.join(
+                                ", ",
+                                set.stream()
+                                        .limit(3)
+                                        .map(ImportSource.Piece::name)
+                                        .toList())
+                        + (set.size() > 3 ? " …" : "");
+    }
+
+    /** Things that are linked with each other, directly or through others. */
+    private List<List<ImportSource.Piece>> linked() {
+        List<List<ImportSource.Piece>> sets = new ArrayList<>();
+        Set<SdfPath> seen = new HashSet<>();
+        for (ImportSource.Piece first : pieces) {
+            if (seen.contains(first.path())) {
+                continue;
+            }
+            List<ImportSource.Piece> set = new ArrayList<>();
+            collect(first, seen, set);
+            sets.add(set);
+        }
+        return sets;
+    }
+
+    private void collect(ImportSource.Piece piece, Set<SdfPath> seen, List<ImportSource.Piece> set) {
+        if (!seen.add(piece.path())) {
+            return;
+        }
+        set.add(piece);
+        for (ImportSource.Piece other : pieces) {
+            boolean linked = piece.links().stream()
+                            .anyMatch(link -> link.startsWith(other.path())
+                                    || other.path().startsWith(link))
+                    || other.links().stream().anyMatch(link -> link.startsWith(piece.path()));
+            if (linked) {
+                collect(other, seen, set);
+            }
+        }
+    }
+
+    /** A name for what comes of it. */
+    public String usualName() {
+        return source.get()
+                .map(read -> Names.title(Names.stem(read.file().getFileName().toString())))
+                .orElse("");
+    }
+
+    /** What comes along because what is chosen needs it. */
+    public List<ImportSource.Need> needs() {
+        return source.get()
+                .filter(read -> !chosen.get().isEmpty())
+                .map(read -> read.needs(chosen.get()))
+                .orElse(List.of());
+    }
+
+    /** The textures of what is chosen and of what comes along that are not found. */
+    public List<String> missing() {
+        return source.get()
+                .filter(read -> !chosen.get().isEmpty())
+                .map(read -> read.missing(chosen.get()))
+                .orElse(List.of());
+    }
+
+    /** Whether things may be brought in without textures that are not found. */
+    public BooleanProperty allowMissingProperty() {
+        return allowMissing;
+    }
+
+    /** Looks for missing textures in a folder and below it. */
+    public void findTextures(Path folder) {
+        source.get()
+                .ifPresent(read -> session.run(
+                        "looking for textures", progress -> LostTextures.in(List.of(folder), progress), found -> {
+                            read.lookIn(found);
+                            searches.set(searches.get() + 1);
+                        }));
+    }
+
+    /** Goes up when textures were looked for. */
+    public ReadOnlyIntegerProperty searchesProperty() {
+        return searches.getReadOnlyProperty();
+    }
+
+    /** The names that both have, for what is chosen; those that say the same need no decision. */
+    public List<SceneImport.Conflict> clashes(String name) {
+        Optional<Scene> scene = scenes.sceneProperty().get();
+        return scene.isEmpty() || source.get().isEmpty() || chosen.get().isEmpty() || name.isBlank()
+                ? List.of()
+                : SceneImport.clashes(scene.get(), source.get().get(), chosen.get(), name);
+    }
+
+    public SceneImport.Decision decision(SceneImport.Conflict clash) {
+        return decisions.getOrDefault(
+                clash,
+                clash.what() == SceneImport.ConflictKind.SETTING
+                        ? SceneImport.Decision.SCENE
+                        : SceneImport.Decision.BOTH);
+    }
+
+    public void decide(SceneImport.Conflict clash, SceneImport.Decision decision) {
+        decisions.put(clash, decision);
+    }
+
+    /** Shows on the scale what the scene would weigh then. */
+    public void weigh() {
+        Weight now = scenes.shownProperty().get().weight();
+        Set<Path> known = new HashSet<>();
+        scenes.placements().forEach(placement -> known.add(placement.layer()));
+        long stored = 0;
+        long triangles = 0;
+        int placements = 0;
+        for (ImportSource.Piece piece : pieces) {
+            if (chosen.get().contains(piece.path())) {
+                Optional<Path> shows = source.get().flatMap(read -> read.refersTo(piece.path()));
+                triangles += piece.triangles();
+                stored += shows.isEmpty() || known.add(shows.get()) ? piece.triangles() : 0;
+                placements += shows.isPresent() ? 1 : 0;
+            }
+        }
+        session.weightAfterProperty()
+                .set(Optional.of(new Weight(
+                        now.trianglesStored() + stored,
+                        now.trianglesDrawn() + triangles,
+                        now.placements() + placements,
+                        now.objects() + chosen.get().size(),
+                        now.textureBytes(),
+                        now.fileBytes())));
+    }
+
+    /** What waits for a point to be clicked in the view; empty where nothing does. */
+    public ReadOnlyObjectProperty<Optional<Consumer<Vec3>>> askingProperty() {
+        return asking.getReadOnlyProperty();
+    }
+
+    /** How what is chosen comes into the scene. */
+    public enum Way {
+        COPIED,
+        /** By a live link, to all of the file or to the one thing that is chosen. */
+        REFERRED
+    }
+
+    /** Asks for the point on which what is chosen is to stand, and brings it there. */
+    public void bringToPoint(Way way, String name, String drawer) {
+        if (!chosen.get().isEmpty()) {
+            asking.set(Optional.of(point -> {
+                asking.set(Optional.empty());
+                bring(way, name, drawer, Target.PICKED, point);
+            }));
+        }
+    }
+
+    /** Asks for no point any more; what is chosen stays so. */
+    public void askNoMore() {
+        asking.set(Optional.empty());
+    }
+
+    /**
+     * Brings what is chosen into the scene.
+     *
+     * @param drawer that it is put into; blank for none
+     * @param point where the view looks, or what was clicked
+     */
+    public void bring(Way way, String name, String drawer, Target target, Vec3 point) {
+        Optional<ImportSource> read = source.get();
+        if (read.isEmpty() || chosen.get().isEmpty()) {
+            return;
+        }
+        List<String> missing = way == Way.REFERRED ? List.of() : missing();
+        if (!missing.isEmpty() && !allowMissing.get()) {
+            session.wrong(new PantryException(
+                    read.get().file(),
+                    "lacks " + (missing.size() == 1 ? "a texture" : missing.size() + " textures") + ": "
+                            + String.join(", ", missing) + "; find them, or allow bringing in without them"));
+            return;
+        }
+        Set<SdfPath> before = scenes.selectionProperty().get();
+        boolean[] done = {false};
+        scenes.change(open -> {
+            open.autosave();
+            Vec3 move = middle(open, before, target, point)
+                    .map(to -> toward(read.get(), to, target == Target.PICKED))
+                    .orElse(Vec3.ZERO);
+            SdfPath brought = way == Way.REFERRED
+                    ? refer(open, read.get(), name, drawer, move)
+                    : copy(open, read.get(), name, drawer, move);
+            scenes.selectionProperty().set(Set.of(brought));
+            done[0] = true;
+        });
+        // What was chosen stays so where it was refused.
+        if (done[0]) {
+            close();
+        }
+    }
+
+    private SdfPath copy(Scene open, ImportSource read, String name, String drawer, Vec3 move) {
+        Map<SceneImport.Conflict, SceneImport.Decision> decided = new LinkedHashMap<>();
+        clashes(name).forEach(clash -> decided.put(clash, decision(clash)));
+        TransformComponents placing = TransformComponents.ORIGIN.withMove(move);
+        return SceneImport.bring(
+                        open,
+                        read,
+                        chosen.get(),
+                        new SceneImport.Options(name, placing, Optional.empty(), decided, drawer))
+                .anchor();
+    }
+
+    private SdfPath refer(Scene open, ImportSource read, String name, String drawer, Vec3 move) {
+        Optional<SdfPath> part = part();
+        Vec3 pivot = part.map(read::pivot).orElse(Vec3.ZERO);
+        TransformComponents placing = TransformComponents.ORIGIN.withMove(move.plus(pivot));
+        SdfPath placed = open.placeFile(read.file(), part, name, placing, Optional.empty());
+        if (!drawer.isBlank()) {
+            open.drawers().put(drawer, List.of(placed));
+        }
+        return placed;
+    }
+
+    /** The one thing that would be referred to; empty where it would be the whole file. */
+    public Optional<SdfPath> part() {
+        return chosen.get().size() == 1 && pieces.size() > 1
+                ? chosen.get().stream().findFirst()
+                : Optional.empty();
+    }
+
+    private static Optional<Vec3> middle(Scene open, Set<SdfPath> selected, Target target, Vec3 point) {
+        return switch (target) {
+            case AS_IT_STANDS -> Optional.empty();
+            case ORIGIN -> Optional.of(Vec3.ZERO);
+            case LOOKED_AT, PICKED -> Optional.of(point);
+            case SELECTED ->
+                selected.stream()
+                        .map(path -> open.arranging().box(path))
+                        .reduce(Box3::union)
+                        .filter(box -> !box.isEmpty())
+                        .map(Box3::centre);
+        };
+    }
+
+    /**
+     * The move that brings the middle of what is chosen over a point.
+     *
+     * @param onto whether it comes to stand on the point; heights stay otherwise
+     */
+    private Vec3 toward(ImportSource read, Vec3 to, boolean onto) {
+        Box3 box = Box3.EMPTY;
+        for (ImportSource.Piece piece : pieces) {
+            if (chosen.get().contains(piece.path()) && piece.kind() != ImportSource.Kind.MATERIAL) {
+                box = box.union(read.model(piece).bounds());
+            }
+        }
+        return box.isEmpty()
+                ? to
+                : new Vec3(
+                        to.x() - box.centre().x(),
+                        onto ? to.y() - box.min().y() : 0,
+                        to.z() - box.centre().z());
+    }
+}

@@ -1,0 +1,174 @@
+package pantry.desktop.scenes;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import javafx.beans.value.ObservableValue;
+import javafx.scene.Node;
+import javafx.scene.layout.Pane;
+import pantry.base.PantryException;
+import pantry.catalogue.IndexedAsset;
+import pantry.desktop.session.AssetPictures;
+import pantry.desktop.session.AssetSearch;
+import pantry.desktop.session.Session;
+import pantry.desktop.workplace.Command;
+import pantry.desktop.workplace.Navigation;
+import pantry.desktop.workplace.Request;
+import pantry.desktop.workplace.Workplace;
+import pantry.model.Weight;
+
+/** The workplace where scenes are composed. */
+public final class ScenesWorkplace implements Workplace {
+    private static final int FOCUS_KEYS = 9;
+
+    private final Session session;
+    private final Navigation navigation;
+    private final ScenesModel model;
+    private final ScenesView view;
+    private final Pane dragged = new Pane();
+    private final ObservableValue<Weight> weight;
+    private final List<Command> commands;
+
+    public ScenesWorkplace(Session session, AssetSearch search, AssetPictures pictures, Navigation navigation) {
+        this.session = session;
+        this.navigation = navigation;
+        dragged.setMouseTransparent(true);
+        model = new ScenesModel(session);
+        view = new ScenesView(model, search, pictures, dragged);
+        weight = model.shownProperty().map(ScenesModel.Shown::weight);
+        commands = makeCommands();
+    }
+
+    private List<Command> makeCommands() {
+        SelectionEdits edits = model.edits();
+        List<Command> all = new ArrayList<>(List.of(
+                Command.of("Save the scene", "Shortcut+S", model.keeping()::save),
+                Command.of("Redo", "Shortcut+Y", model::redo),
+                Command.of("Group what is selected", "Shortcut+G", () -> edits.group("Group")),
+                Command.of("Take the selected groups apart", "Shortcut+Shift+G", edits::ungroup),
+                Command.of("Drop onto what is below", "Shift+D", edits::drop),
+                Command.of("Break out", edits::breakOut),
+                Command.of("Work with proxies, or with originals", "P", () -> model.lightProperty()
+                        .set(!model.lightProperty().get())),
+                Command.of("Once more: duplicate", "Shortcut+D", edits::duplicateSelected),
+                Command.of("Remove the selected placements", "DELETE", edits::removeSelected),
+                Command.of("Zoom to the selected placements", "Shift+HOME", view::zoomTo),
+                Command.of(
+                        "Publish what is selected as the next version of the asset shown in Shelves",
+                        this::publishSelected),
+                Command.of("Select nothing", "Esc", () -> {
+                    view.bringNothing();
+                    model.selectionProperty().set(Set.of());
+                }),
+                Command.of("Bring in from another scene or file…", "Shortcut+B", view::bringIn),
+                Command.of("Copy", "Shortcut+C", edits::copy),
+                Command.of("Cut", "Shortcut+X", edits::cut),
+                Command.of("Paste, here or in another scene", "Shortcut+V", edits::paste),
+                Command.of("Copy as its own", "Shortcut+Shift+D", edits::copyAsOwn),
+                Command.of("Do the last step again", "A", edits::repeat),
+                Command.of("Select what hangs on it", "Alt+DOWN", model::selectChildren),
+                Command.of("Select what it hangs on", "Alt+UP", model::selectAbove),
+                Command.of("Show it alone, or everything", "I", model::isolate),
+                Command.of("Measure between two points", "M", view::measure),
+                Command.of("Show the scene in the light of its lamps, or in Pantry's", "L", model::switchLamps)));
+        for (int number = 1; number <= FOCUS_KEYS; number++) {
+            int which = number;
+            all.add(Command.of("Look by focus " + number, String.valueOf(number), () -> view.showFocus(which)));
+        }
+        return List.copyOf(all);
+    }
+
+    private void publishSelected() {
+        Optional<IndexedAsset> chosen = session.chosenAssetProperty().get();
+        if (chosen.isEmpty()) {
+            session.wrong(new PantryException("no asset is chosen in Shelves; choose the one that gets the version"));
+            return;
+        }
+        String origin = model.sceneProperty()
+                .get()
+                .map(scene -> scene.file().getFileName().toString())
+                .orElse("a scene");
+        session.attempt(() -> model.exports()
+                .publish(
+                        session.shelving().asset(chosen.get()),
+                        session.shelving().at(chosen.get().library()),
+                        "from " + origin));
+    }
+
+    private void place(IndexedAsset item) {
+        if (model.sceneProperty().get().isEmpty()) {
+            session.wrong(new PantryException(
+                    "no scene is open to place " + item.name() + " in; open or make one in Scenes first"));
+        } else {
+            view.placeInMiddle(item);
+        }
+    }
+
+    public ScenesModel model() {
+        return model;
+    }
+
+    @Override
+    public String name() {
+        return "Scenes";
+    }
+
+    @Override
+    public String icon() {
+        return "remixal-landscape-line";
+    }
+
+    @Override
+    public String hint() {
+        return "Compose";
+    }
+
+    @Override
+    public ScenesView node() {
+        return view;
+    }
+
+    @Override
+    public List<Command> commands() {
+        return commands;
+    }
+
+    @Override
+    public ObservableValue<Weight> weight() {
+        return weight;
+    }
+
+    @Override
+    public boolean undo() {
+        boolean own = model.sceneProperty().get().isPresent();
+        if (own) {
+            model.undo();
+        }
+        return own;
+    }
+
+    @Override
+    public Optional<Node> overlay() {
+        return Optional.of(dragged);
+    }
+
+    @Override
+    public void leave(Runnable then) {
+        if (model.changedProperty().get()) {
+            navigation.go(this);
+        }
+        view.leave(then);
+    }
+
+    @Override
+    public Optional<Runnable> accept(Request request) {
+        if (request instanceof Request.PlaceAsset placing) {
+            return Optional.of(() -> place(placing.item()));
+        }
+        if (request instanceof Request.OpenScene opening) {
+            return Optional.of(() -> model.open(opening.file()));
+        }
+        return Optional.empty();
+    }
+}

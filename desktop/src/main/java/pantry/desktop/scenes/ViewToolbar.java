@@ -1,0 +1,294 @@
+package pantry.desktop.scenes;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.Slider;
+import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.base.Names;
+import pantry.base.math.Box3;
+import pantry.base.math.Vec3;
+import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.view3d.View3d;
+import pantry.render.Camera;
+import pantry.render.RenderOptions;
+import pantry.scene.Focus;
+import pantry.scene.Pictures;
+import pantry.scene.Scene;
+
+/** How the scene is looked at: the focuses by their numbers, directions, parallel or not, several views, a cut. */
+final class ViewToolbar extends FlowPane {
+    /** The focuses that every scene has, before those that it keeps. */
+    private static final List<Focus> QUICK = List.of(
+            new Focus("Full", Focus.Detail.FULL, Set.of(), Set.of(), Optional.empty()),
+            new Focus("Light", Focus.Detail.LIGHT, Set.of(), Set.of(), Optional.empty()));
+
+    private final ScenesModel model;
+    private final View3d view;
+    private final HBox focuses = new HBox(0);
+    private final HBox keeping = new HBox(6);
+    private final TextField name = new TextField();
+    private final ToggleButton parallel =
+            toggle("Parallel", "look-parallel", "Parallel lines of sight, or perspective");
+    private final ToggleButton cut = toggle("Cut", "look-cut", "Leave out what is in front of a plane");
+    private final ComboBox<String> axis = new ComboBox<>();
+    private final Slider depth = new Slider(0, 1, 0.5);
+    private final HBox cutting = new HBox(6, axis, depth);
+    private final ToggleButton lit =
+            toggle("Lamps", "look-lit", "Show the scene in the light of its own lamps, or in Pantry's (L)");
+    private final Slider stops = new Slider(-4, 4, 0);
+    private final Label lamps = Controls.label("", Styles.FAINT);
+    private final HBox lighting = new HBox(6, stops, lamps);
+    private List<Focus> shown = List.of();
+
+    ViewToolbar(ScenesModel model, View3d view, ToggleButton measure, ComboBox<String> split) {
+        super(10, 4);
+        this.model = model;
+        this.view = view;
+        getStyleClass().addAll("look-bar", Styles.PANEL);
+        name.setId("focus-name");
+        name.setPromptText("Keep as…");
+        name.setPrefColumnCount(6);
+        name.setTooltip(
+                new Tooltip("A name for how you look now: what is shown, how finely, from where; Enter keeps it"));
+        name.setOnAction(event -> keep());
+        Button pictures = Controls.button(
+                "",
+                "remixal-camera-line",
+                "Save a picture of each focus, with shadows, in the background",
+                this::pictures);
+        pictures.setId("focus-pictures");
+        pictures.getStyleClass().addAll(Styles.QUIET, "small");
+        HBox looks = new HBox(
+                0,
+                direction("Above", "look-above", 0, 89.9),
+                direction("Front", "look-front", 0, 0),
+                direction("Side", "look-side", 90, 0));
+        looks.setAlignment(Pos.CENTER_LEFT);
+        split.setPrefWidth(96);
+        parallel.setOnAction(
+                event -> view.cameraProperty().set(view.cameraProperty().get().parallel(parallel.isSelected())));
+        view.cameraProperty().addListener((property, before, now) -> parallel.setSelected(now.isParallel()));
+        axis.getItems().setAll("across x", "across y", "across z");
+        axis.setValue("across x");
+        axis.setId("cut-axis");
+        depth.setId("cut-depth");
+        depth.setPrefWidth(110);
+        depth.setTooltip(new Tooltip("Where the plane is"));
+        cutting.setAlignment(Pos.CENTER_LEFT);
+        cutting.visibleProperty().bind(cut.selectedProperty());
+        cutting.managedProperty().bind(cut.selectedProperty());
+        cut.selectedProperty().addListener(change -> showCut());
+        axis.valueProperty().addListener(change -> showCut());
+        depth.valueProperty().addListener(change -> showCut());
+        model.sceneProperty().addListener(change -> cut.setSelected(false));
+        lights();
+        model.shownProperty().addListener(change -> update());
+        model.focusProperty().addListener(change -> {
+            shown = List.of();
+            update();
+        });
+        name.getStyleClass().add("small");
+        keeping.getChildren().setAll(focuses, name, pictures);
+        keeping.setAlignment(Pos.CENTER_LEFT);
+        getChildren().setAll(looks, parallel, split, measure, cut, cutting, lit, lighting);
+        setRowValignment(javafx.geometry.VPos.CENTER);
+        update();
+    }
+
+    private void lights() {
+        lit.selectedProperty().bindBidirectional(model.litProperty());
+        stops.setId("look-stops");
+        stops.setPrefWidth(90);
+        stops.setTooltip(new Tooltip("Brighter or darker than what is measured; double-click to go back to that"));
+        stops.setOnMouseClicked(event -> {
+            if (event.getClickCount() == 2) {
+                stops.setValue(0);
+            }
+        });
+        stops.valueProperty().bindBidirectional(model.stopsProperty());
+        lamps.setId("look-lamps");
+        lighting.setAlignment(Pos.CENTER_LEFT);
+        lighting.visibleProperty().bind(lit.selectedProperty());
+        lighting.managedProperty().bind(lit.selectedProperty());
+        model.shownProperty().addListener(change -> tellLamps());
+        tellLamps();
+    }
+
+    private void tellLamps() {
+        int count = model.shownProperty().get().lamps();
+        stops.setVisible(count > 0);
+        stops.setManaged(count > 0);
+        lamps.setText(
+                count == 0
+                        ? "no light shines in it: shown in Pantry's"
+                        : String.format(
+                                Locale.ROOT,
+                                "%d %s, %+.1f stops",
+                                count,
+                                count == 1 ? "light" : "lights",
+                                model.stopsProperty().get()));
+    }
+
+    /** The focuses by their numbers, and a field to keep another. */
+    HBox focusRow() {
+        return keeping;
+    }
+
+    static ToggleButton toggle(String text, String id, String hint) {
+        ToggleButton toggle = new ToggleButton(text);
+        toggle.setId(id);
+        toggle.getStyleClass().add("small");
+        toggle.setMinWidth(USE_PREF_SIZE);
+        toggle.setTooltip(new Tooltip(hint));
+        return toggle;
+    }
+
+    private Button direction(String text, String id, double yaw, double pitch) {
+        Button button = Controls.button(text, "", "Look from there", () -> lookFrom(yaw, pitch));
+        button.setId(id);
+        button.getStyleClass().add("small");
+        return button;
+    }
+
+    private void lookFrom(double yaw, double pitch) {
+        Camera turned = view.cameraProperty().get().from(yaw, pitch);
+        view.cameraProperty().set(turned);
+        view.frameAll();
+    }
+
+    /** All focuses, by their numbers from 1. */
+    private List<Focus> all() {
+        List<Focus> all = new ArrayList<>(QUICK);
+        model.sceneProperty().get().ifPresent(open -> all.addAll(open.focuses().all()));
+        return all;
+    }
+
+    private void update() {
+        List<Focus> all = all();
+        if (all.equals(shown)) {
+            return;
+        }
+        shown = all;
+        focuses.getChildren().clear();
+        String now = model.focusProperty().get().map(Focus::name).orElse("Full");
+        for (int i = 0; i < all.size(); i++) {
+            Focus focus = all.get(i);
+            ToggleButton choice = toggle(
+                    (i < 9 ? i + 1 + " " : "") + focus.name(),
+                    "focus-" + Names.slug(focus.name()),
+                    i < 9 ? "Look at the scene this way (" + (i + 1) + ")" : "Look at the scene this way");
+            choice.setSelected(focus.name().equals(now));
+            choice.setOnAction(event -> look(focus));
+            if (i >= QUICK.size()) {
+                choice.setContextMenu(forget(focus));
+            }
+            focuses.getChildren().add(choice);
+        }
+    }
+
+    private javafx.scene.control.ContextMenu forget(Focus focus) {
+        javafx.scene.control.MenuItem item = new javafx.scene.control.MenuItem("Remove this focus");
+        item.setOnAction(event -> model.removeFocus(focus.name()));
+        return new javafx.scene.control.ContextMenu(item);
+    }
+
+    /** Looks in the way of a number, 1 to 9; nothing where there is none. */
+    void look(int number) {
+        List<Focus> all = all();
+        if (number >= 1 && number <= all.size()) {
+            look(all.get(number - 1));
+        }
+    }
+
+    private void look(Focus focus) {
+        model.look(Optional.of(focus));
+        focus.from().ifPresent(eye -> view.cameraProperty().set(Pictures.camera(eye)));
+        shown = List.of();
+        update();
+    }
+
+    private void keep() {
+        if (!name.getText().isBlank()) {
+            String kept = name.getText().strip();
+            model.keepFocus(kept, Pictures.eye(view.cameraProperty().get()));
+            name.clear();
+            view.requestFocus();
+        }
+    }
+
+    private void showCut() {
+        if (!cut.isSelected()) {
+            view.optionsProperty().set(view.optionsProperty().get().withCut(Optional.empty()));
+            return;
+        }
+        Box3 box = view.drawnProperty().get().bounds();
+        if (box.isEmpty()) {
+            return;
+        }
+        int along = axis.getItems().indexOf(axis.getValue());
+        double at = box.min().get(along) + depth.getValue() * box.size().get(along);
+        Vec3 point = new Vec3(along == 0 ? at : 0, along == 1 ? at : 0, along == 2 ? at : 0);
+        Vec3 normal = new Vec3(along == 0 ? 1 : 0, along == 1 ? 1 : 0, along == 2 ? 1 : 0);
+        view.optionsProperty()
+                .set(view.optionsProperty().get().withCut(Optional.of(new RenderOptions.Cut(point, normal))));
+    }
+
+    private void pictures() {
+        Ask.of(this, "A folder for the pictures").folder().ifPresent(this::pictures);
+    }
+
+    /** Writes a picture of how it looks now, and of each kept focus, in the background. */
+    void pictures(Path folder) {
+        Optional<Scene> open = model.sceneProperty().get();
+        if (open.isEmpty()) {
+            return;
+        }
+        Scene now = open.get().snapshot();
+        boolean ownLight = model.litProperty().get();
+        List<Focus> wanted = new ArrayList<>(now.focuses().all());
+        wanted.add(new Focus(
+                Names.stem(now.file().getFileName().toString()),
+                Focus.Detail.FULL,
+                Set.of(),
+                Set.of(),
+                Optional.of(Pictures.eye(view.cameraProperty().get()))));
+        model.session()
+                .run(
+                        "drawing " + wanted.size() + " pictures",
+                        progress -> {
+                            Pictures pictures =
+                                    new Pictures(model.session().workbench().renderCache());
+                            for (int i = 0; i < wanted.size(); i++) {
+                                progress.step(wanted.get(i).name(), (double) i / wanted.size());
+                                Pictures.write(
+                                        pictures.of(now, wanted.get(i), ownLight, 1600, 1000),
+                                        folder.resolve(Names.slug(wanted.get(i).name()) + ".png"));
+                            }
+                            return wanted.size();
+                        },
+                        count -> model.session()
+                                .done("wrote " + count + " pictures into " + folder.getFileName(), Optional.empty()));
+    }
+
+    /** A measure switch with its sign. */
+    static ToggleButton measure() {
+        ToggleButton measure = toggle("Measure", "look-measure", "Click two points to measure between them (M)");
+        measure.setGraphic(new FontIcon("remixmz-ruler-line"));
+        return measure;
+    }
+}

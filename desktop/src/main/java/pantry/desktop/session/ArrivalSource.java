@@ -1,0 +1,15 @@
+package pantry.desktop.session;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import pantry.library.Library;
+
+/** The files that wait to be taken in, for workplaces that do something else with them. */
+public interface ArrivalSource {
+    /** Those that are not on a shelf yet, in the order in which they arrived. */
+    List<Path> waitingFiles();
+
+    /** The library that they are going to be shelved in; absent where none is open. */
+    Optional<Library> target();
+}

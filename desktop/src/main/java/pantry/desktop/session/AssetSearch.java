@@ -1,0 +1,198 @@
+package pantry.desktop.session;
+
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Predicate;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleObjectProperty;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.beans.property.StringProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+import pantry.catalogue.Finder;
+import pantry.catalogue.Found;
+import pantry.catalogue.IndexedAsset;
+import pantry.catalogue.Order;
+import pantry.catalogue.Search;
+import pantry.catalogue.SearchText;
+import pantry.model.ShapeDescriptor;
+import pantry.workbench.Personal;
+
+/**
+ * The one search over the open libraries: what is asked and what answers it. Answers are computed in the background; of
+ * several questions only the last is answered. Changes on the interface's thread only.
+ */
+public final class AssetSearch {
+    /** How alike two shapes must be to be found, 0 to 1. */
+    private static final double ALIKE = 0.55;
+
+    private static final int MOST_ALIKE = 200;
+    private static final Found NOTHING = new Found(0, List.of(), Map.of(), List.of());
+
+    private final Session session;
+    private final LatestWork questions;
+    private final StringProperty words = new SimpleStringProperty("");
+    private final ObjectProperty<SearchScope> scope = new SimpleObjectProperty<>(new SearchScope.All());
+    private final ObjectProperty<Order> order = new SimpleObjectProperty<>(Order.BEST);
+    private final ReadOnlyObjectWrapper<Found> found = new ReadOnlyObjectWrapper<>(NOTHING);
+    private final ReadOnlyObjectWrapper<Search> query = new ReadOnlyObjectWrapper<>(Search.ALL);
+    private final ObservableList<IndexedAsset> items = FXCollections.observableArrayList();
+
+    /** What a question is made of, taken when it is asked. */
+    private record Question(
+            Finder finder,
+            String words,
+            SearchScope scope,
+            Order order,
+            List<String> favourites,
+            List<String> recent) {}
+
+    private record Answer(Search query, Found found) {}
+
+    public AssetSearch(Session session) {
+        this.session = session;
+        this.questions = new LatestWork(session);
+        words.addListener(change -> ask());
+        scope.addListener(change -> ask());
+        order.addListener(change -> ask());
+        session.shelving().contentsProperty().addListener(change -> ask());
+    }
+
+    /** What is looked for, in the search language. */
+    public StringProperty wordsProperty() {
+        return words;
+    }
+
+    /** Where it is looked for. */
+    public ObjectProperty<SearchScope> scopeProperty() {
+        return scope;
+    }
+
+    public ObjectProperty<Order> orderProperty() {
+        return order;
+    }
+
+    /** The last answer, with its facets and what was not understood. */
+    public ReadOnlyObjectProperty<Found> foundProperty() {
+        return found.getReadOnlyProperty();
+    }
+
+    /** The question that {@link #foundProperty} answers. */
+    public ReadOnlyObjectProperty<Search> queryProperty() {
+        return query.getReadOnlyProperty();
+    }
+
+    /** What was found, in order. */
+    public ObservableList<IndexedAsset> items() {
+        return items;
+    }
+
+    /** Whether what is found does not yet answer what is asked, or is of libraries that are still being read. */
+    public boolean isPending() {
+        return questions.isPending()
+                || !session.shelving().contentsProperty().get().isRead();
+    }
+
+    /** Adds a condition to what is looked for, or takes it away again. */
+    public void narrow(String key, String value) {
+        String term = term(key, value);
+        String now = words.get().strip();
+        words.set(
+                isNarrowed(key, value)
+                        ? (" " + now + " ").replace(" " + term + " ", " ").strip()
+                        : (now + " " + term).strip());
+    }
+
+    /** Whether a condition is part of what is looked for. */
+    public boolean isNarrowed(String key, String value) {
+        return (" " + words.get().strip() + " ").contains(" " + term(key, value) + " ");
+    }
+
+    private static String term(String key, String value) {
+        return key + ":" + (value.contains(" ") || value.contains(",") ? "\"" + value + "\"" : value);
+    }
+
+    /** Looks for everything, everywhere. */
+    public void clear() {
+        words.set("");
+        scope.set(new SearchScope.All());
+    }
+
+    /** Asks again, where something else than the question has changed. */
+    public void ask() {
+        Personal personal = session.workbench().personal();
+        Question question = new Question(
+                session.shelving().finder(),
+                words.get(),
+                scope.get(),
+                order.get(),
+                personal.favourites(),
+                personal.recent());
+        questions.answer("looking", progress -> answer(question), answer -> {
+            query.set(answer.query());
+            items.setAll(answer.found().items());
+            found.set(answer.found());
+        });
+    }
+
+    private static Answer answer(Question question) {
+        Search wanted = SearchText.parse(question.words());
+        return new Answer(wanted, find(question, wanted));
+    }
+
+    private static Found find(Question question, Search wanted) {
+        Finder finder = question.finder();
+        Order by = question.order();
+        return switch (question.scope()) {
+            case SearchScope.All() -> finder.find(wanted, by);
+            case SearchScope.OnShelf(Path library, String path) ->
+                within(
+                        finder.find(wanted.onShelf(path), by),
+                        item -> item.library().equals(library.toString())
+                                && (item.shelf().equals(path) || item.shelf().startsWith(path + "/")));
+            case SearchScope.Whole(Path library, String name) ->
+                within(finder.find(wanted, by), item -> item.library().equals(library.toString()));
+            case SearchScope.Favourites() -> {
+                Set<String> ids = new LinkedHashSet<>(question.favourites());
+                yield within(finder.find(wanted, by), item -> ids.contains(item.id()));
+            }
+            case SearchScope.Recent() -> {
+                Map<String, Integer> ranks = new HashMap<>();
+                question.recent().forEach(id -> ranks.put(id, ranks.size()));
+                Found all = within(finder.find(wanted, by), item -> ranks.containsKey(item.id()));
+                yield listed(
+                        all,
+                        all.items().stream()
+                                .sorted(Comparator.comparing(item -> ranks.get(item.id())))
+                                .toList());
+            }
+            case SearchScope.Alike(IndexedAsset like) -> {
+                Found all = finder.find(wanted, by);
+                Set<String> among = new LinkedHashSet<>();
+                all.items().forEach(item -> among.add(item.folder()));
+                List<IndexedAsset> alike = ShapeDescriptor.ofCode(like.shape()).stream()
+                        .flatMap(shape -> finder.alike(shape, ALIKE, MOST_ALIKE).stream())
+                        .map(each -> each.item())
+                        .filter(item -> among.contains(item.folder()))
+                        .toList();
+                yield listed(all, alike);
+            }
+        };
+    }
+
+    private static Found within(Found all, Predicate<IndexedAsset> wanted) {
+        List<IndexedAsset> some = all.items().stream().filter(wanted).toList();
+        return some.size() == all.count() ? all : listed(all, some);
+    }
+
+    private static Found listed(Found all, List<IndexedAsset> items) {
+        return new Found(items.size(), items, all.facets(), all.complaints());
+    }
+}

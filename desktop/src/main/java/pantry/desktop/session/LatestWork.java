@@ -1,0 +1,68 @@
+package pantry.desktop.session;
+
+import java.util.Optional;
+import java.util.function.Consumer;
+import pantry.base.PantryException;
+
+/**
+ * Background work of one kind of which only the newest counts: the results of what was begun before are dropped, and what
+ * has not begun is not done. Used on the interface's thread.
+ */
+public final class LatestWork {
+    private final Session session;
+    private volatile int begun;
+    private int finished;
+
+    public LatestWork(Session session) {
+        this.session = session;
+    }
+
+    /** Does work as {@link Session#answer} does, unless newer work is begun meanwhile. */
+    public <T> void answer(String what, Session.Work<T> work, Consumer<T> then) {
+        int number = begin();
+        session.answer(what, unlessOutdated(number, work), result -> finish(number, result, then));
+    }
+
+    /** Does work as {@link Session#quietly} does, unless newer work is begun meanwhile. */
+    public <T> void quietly(String what, Session.Work<T> work, Consumer<T> then) {
+        quietly(what, work, then, session::wrong);
+    }
+
+    /** As above, with failures handled otherwise. */
+    public <T> void quietly(String what, Session.Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
+        int number = begin();
+        session.quietly(what, unlessOutdated(number, work), result -> finish(number, result, then), problem -> {
+            if (number == begun) {
+                finished = number;
+                failed.accept(problem);
+            }
+        });
+    }
+
+    /** What is being done is no longer wanted. */
+    public void drop() {
+        finished = begin();
+    }
+
+    /** Whether the newest work has no result yet. */
+    public boolean isPending() {
+        return finished != begun;
+    }
+
+    private int begin() {
+        int number = begun + 1;
+        begun = number;
+        return number;
+    }
+
+    private <T> Session.Work<Optional<T>> unlessOutdated(int number, Session.Work<T> work) {
+        return progress -> number == begun ? Optional.of(work.run(progress)) : Optional.empty();
+    }
+
+    private <T> void finish(int number, Optional<T> result, Consumer<T> then) {
+        if (number == begun) {
+            finished = number;
+            result.ifPresent(then);
+        }
+    }
+}

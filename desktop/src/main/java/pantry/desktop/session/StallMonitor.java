@@ -1,0 +1,96 @@
+package pantry.desktop.session;
+
+import java.time.Duration;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.Executor;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * Reports whenever the interface's thread was held for longer than a limit, with its stack while it was. A switch for
+ * developers: {@code -Dpantry.stalls=50} sets the limit in milliseconds.
+ *
+ * <p>A thread of its own asks the interface's thread again and again for a sign of life; an answer that is late by more
+ * than the limit is a stall. The stack is taken when the limit is reached, so what is reported is what was going on then,
+ * and not all that took the time.
+ */
+public final class StallMonitor implements AutoCloseable {
+    private static final Logger LOG = LoggerFactory.getLogger(StallMonitor.class);
+    private static final String SWITCH = "pantry.stalls";
+    private static final Duration PAUSE = Duration.ofMillis(5);
+
+    private final Executor ui;
+    private final Duration limit;
+    private final Consumer<Stall> told;
+    private final Thread watcher;
+
+    /** @param stack of the interface's thread when the limit was reached, the innermost call first */
+    public record Stall(Duration held, List<StackTraceElement> stack) {
+        /** The calls that led there, without those below the first of Pantry's own. */
+        String text() {
+            int last = 0;
+            for (int i = 0; i < stack.size(); i++) {
+                if (stack.get(i).getClassName().startsWith("pantry.")) {
+                    last = i;
+                }
+            }
+            return "held for " + held.toMillis() + " ms\n"
+                    + stack.subList(0, Math.max(last + 1, Math.min(12, stack.size()))).stream()
+                            .map(call -> "    at " + call)
+                            .collect(Collectors.joining("\n"));
+        }
+    }
+
+    /** Begins to watch, until it is closed. */
+    public StallMonitor(Executor ui, Duration limit, Consumer<Stall> told) {
+        this.ui = ui;
+        this.limit = limit;
+        this.told = told;
+        watcher = Thread.ofPlatform().daemon().name("stall monitor").start(this::watch);
+    }
+
+    /** One that writes to the log, where the switch is set. */
+    public static Optional<StallMonitor> ofSwitch(Executor ui) {
+        return Optional.ofNullable(Long.getLong(SWITCH))
+                .map(millis -> new StallMonitor(
+                        ui,
+                        Duration.ofMillis(millis),
+                        stall -> LOG.warn("the interface's thread was {}", stall.text())));
+    }
+
+    private void watch() {
+        AtomicReference<@Nullable Thread> interfaceThread = new AtomicReference<>();
+        try {
+            while (true) {
+                CountDownLatch answered = new CountDownLatch(1);
+                long asked = System.nanoTime();
+                ui.execute(() -> {
+                    interfaceThread.set(Thread.currentThread());
+                    answered.countDown();
+                });
+                if (!answered.await(limit.toNanos(), TimeUnit.NANOSECONDS)) {
+                    Thread held = interfaceThread.get();
+                    List<StackTraceElement> stack = held == null ? List.of() : Arrays.asList(held.getStackTrace());
+                    answered.await();
+                    told.accept(new Stall(Duration.ofNanos(System.nanoTime() - asked), stack));
+                }
+                Thread.sleep(PAUSE);
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    @Override
+    public void close() {
+        watcher.interrupt();
+    }
+}

@@ -1,0 +1,110 @@
+package pantry.desktop.shelves;
+
+import java.util.Map;
+import java.util.Optional;
+import javafx.animation.PauseTransition;
+import javafx.geometry.Pos;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import javafx.util.Duration;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.view3d.Measuring;
+import pantry.desktop.view3d.View3d;
+import pantry.model.Model;
+import pantry.render.Camera;
+import pantry.render.RenderScene;
+
+/** The card's view: turned by dragging, with variants, edges, the proxy, a look from above, and measuring. */
+final class PreviewBox extends VBox {
+    private final ShelvesModel model;
+    private final View3d view = new View3d();
+    private final Measuring measuring = new Measuring(view);
+    private final FlowPane choices = new FlowPane(8, 6);
+    private final ToggleButton proxy = toggle("Proxy", "card-proxy", "The light stand-in that is shown while working");
+    private final ToggleButton above = toggle("From above", "card-above", "As on a plan");
+    private Optional<String> framed = Optional.empty();
+
+    PreviewBox(ShelvesModel model) {
+        this.model = model;
+        ToggleButton edges = toggle("Edges", "card-edges", "Show the triangles' edges");
+        edges.selectedProperty().addListener((property, before, now) -> view.optionsProperty()
+                .set(view.optionsProperty().get().withEdges(now)));
+        ToggleButton measure = toggle("Measure", "card-measure", "Click two points of the surface");
+        measuring.onProperty().bind(measure.selectedProperty());
+        view.setOnPick((owner, event) -> measuring.click(event));
+        proxy.selectedProperty().bindBidirectional(model.card().proxyProperty());
+        above.selectedProperty().addListener((property, before, now) -> {
+            Camera camera = now ? Camera.START.from(0, 89) : Camera.START;
+            view.cameraProperty().set(camera);
+            view.frameAll();
+        });
+        HBox toggles = new HBox(4, edges, above, proxy, measure);
+        toggles.setAlignment(Pos.CENTER);
+        toggles.getStyleClass().add("view-toggles");
+        StackPane stack = new StackPane(view, measuring);
+        stack.setPrefHeight(220);
+        stack.setMinHeight(200);
+        choices.getStyleClass().add("variant-choices");
+        getChildren().setAll(stack, toggles, choices);
+        model.card().lookProperty().addListener((property, before, now) -> show(now));
+    }
+
+    private static ToggleButton toggle(String text, String id, String hint) {
+        ToggleButton toggle = new ToggleButton(text);
+        toggle.setId(id);
+        toggle.getStyleClass().add("small");
+        toggle.setTooltip(new Tooltip(hint));
+        return toggle;
+    }
+
+    View3d view() {
+        return view;
+    }
+
+    private void show(Optional<Model> look) {
+        if (look.isEmpty()) {
+            return;
+        }
+        view.drawnProperty()
+                .set(RenderScene.of(look.get(), model.session().workbench().renderCache()));
+        Optional<String> now = model.card().detailsProperty().get().map(details -> details.item()
+                .folder());
+        if (!now.equals(framed)) {
+            framed = now;
+            above.setSelected(false);
+            PauseTransition laidOut = new PauseTransition(Duration.millis(30));
+            laidOut.setOnFinished(event -> view.frameAll());
+            laidOut.play();
+        }
+    }
+
+    /** Shows the variants of an asset, and whether it has a proxy. */
+    void show(CardModel.Details details) {
+        proxy.setDisable(!details.hasProxy());
+        proxy.setTooltip(new Tooltip(
+                details.hasProxy() ? "The light stand-in that is shown while working" : "This asset has no proxy"));
+        choices.getChildren().clear();
+        Map<String, String> chosen = model.card().variantsProperty().get();
+        details.facts().variants().forEach((set, variants) -> {
+            ComboBox<String> choice = new ComboBox<>();
+            choice.setId("variant-" + set);
+            choice.getItems().setAll(variants);
+            choice.setValue(chosen.getOrDefault(set, details.choices().getOrDefault(set, variants.getFirst())));
+            choice.getStyleClass().add("small");
+            choice.setOnAction(event -> model.card().choose(set, choice.getValue()));
+            Label name = Controls.label(set, Styles.FAINT);
+            HBox line = new HBox(6, name, choice);
+            line.setAlignment(Pos.CENTER_LEFT);
+            choices.getChildren().add(line);
+        });
+        choices.setVisible(!choices.getChildren().isEmpty());
+        choices.setManaged(choices.isVisible());
+    }
+}
