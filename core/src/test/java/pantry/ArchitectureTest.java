@@ -28,8 +28,8 @@ class ArchitectureTest {
             "prep",
             "settle",
             "scene",
-            "project",
-            "workbench");
+            "workbench",
+            "usecase");
 
     private static final JavaClasses CORE = new ClassFileImporter()
             .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)

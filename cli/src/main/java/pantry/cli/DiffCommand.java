@@ -5,6 +5,7 @@ import java.util.Optional;
 import pantry.compare.Comparison;
 import pantry.library.Asset;
 import pantry.model.Facts;
+import pantry.usecase.CompareVersions;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
@@ -41,7 +42,7 @@ final class DiffCommand extends LibraryCommand<DiffCommand.Result> {
                         + String.join(", ", asset.versions()) + ".");
             }
         }
-        Comparison differences = workbench.compare(asset, from, to, output.progress());
+        Comparison differences = new CompareVersions(workbench.readers()).run(asset, from, to, output.progress());
         return new Result(asset.card().name(), from, to, differences.same(), differences);
     }
 

@@ -8,9 +8,10 @@ import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
-import pantry.workbench.FileExport;
+import pantry.usecase.EditCopies;
+import pantry.usecase.HandOut;
+import pantry.usecase.WorkingCopy;
 import pantry.workbench.Workbench;
-import pantry.workbench.WorkingCopy;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -86,29 +87,33 @@ final class EditCopyCommand extends PantryCommand<EditCopyCommand.Result> {
 
     private Result unpack(Unpacking wanted) {
         String format = wanted.format.orElse(workbench.settings().copyFormat());
-        if (!FileExport.FORMATS.contains(format)) {
-            throw wrongCall("--format " + format + " is not one of " + String.join(", ", FileExport.FORMATS) + ".");
+        if (!HandOut.FORMATS.contains(format)) {
+            throw wrongCall("--format " + format + " is not one of " + String.join(", ", HandOut.FORMATS) + ".");
         }
         Library library = workbench.openLibrary(wanted.library);
         Asset asset = library.find(wanted.asset);
         String version = wanted.version.or(asset::shown).orElseThrow();
-        if (wanted.reserve) {
-            library.reservations().reserve(asset);
-        }
-        WorkingCopy copy = workbench.unpack(library, asset, version, format, wanted.folder, output.progress());
+        WorkingCopy copy = copies().unpack(
+                        library,
+                        new EditCopies.Options(asset, version, format, wanted.folder, wanted.reserve),
+                        output.progress());
         wanted.program.ifPresent(copy::openIn);
         return new Result(copy.file().toString(), copy.asset(), version, false);
+    }
+
+    private EditCopies copies() {
+        return new EditCopies(new HandOut(workbench), workbench.intake());
     }
 
     private Result publish(Publishing wanted) {
         WorkingCopy copy = WorkingCopy.open(wanted.folder);
         Library library = workbench.openLibrary(copy.library());
-        Published published = copy.publish(
-                workbench.intake(),
-                library,
-                wanted.draft ? VersionStatus.DRAFT : VersionStatus.READY,
-                wanted.note,
-                output.progress());
+        Published published = copies().publish(
+                        copy,
+                        library,
+                        wanted.draft ? VersionStatus.DRAFT : VersionStatus.READY,
+                        wanted.note,
+                        output.progress());
         return new Result(copy.file().toString(), copy.asset(), published.version(), true);
     }
 

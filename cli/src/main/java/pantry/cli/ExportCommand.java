@@ -6,7 +6,7 @@ import java.util.Optional;
 import pantry.base.Names;
 import pantry.exchange.ModelWriters;
 import pantry.intake.LengthUnit;
-import pantry.workbench.FileExport;
+import pantry.usecase.HandOut;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -56,11 +56,11 @@ final class ExportCommand extends PantryCommand<ExportCommand.Result> {
         if (target.isPresent() && !ModelWriters.isUnitless(ending)) {
             throw wrongCall("--unit is for obj, ply and stl; ." + ending + " says its unit itself, and is in metres");
         }
-        FileExport.Units units = new FileExport.Units(
+        HandOut.Units units = new HandOut.Units(
                 fromUnit.map(written -> unit("--from-unit", written).metres()),
                 target.map(LengthUnit::metres).orElse(1.0),
-                target.map(LengthUnit::word).orElse(FileExport.Units.METRES.targetName()));
-        FileExport.HandedOut written = workbench.handOut().write(file, to, units, output.progress());
+                target.map(LengthUnit::word).orElse(HandOut.Units.METRES.targetName()));
+        HandOut.HandedOut written = new HandOut(workbench).write(file, to, units, output.progress());
         return new Result(
                 to.toString(),
                 written.model().trianglesStored(),

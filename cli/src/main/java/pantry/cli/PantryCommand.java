@@ -85,7 +85,7 @@ abstract class PantryCommand<R> implements Callable<Integer> {
 
     @Override
     public final Integer call() {
-        allowed.forEach(workbench::allow);
+        allowed.forEach(workbench.access()::allow);
         R result = work();
         if (json) {
             output.json(result);

@@ -4,10 +4,9 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import pantry.library.AssetKind;
-import pantry.library.Published;
-import pantry.scene.Prefab;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
+import pantry.usecase.MakeAsset;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -40,16 +39,22 @@ final class PrefabCommand extends LibraryCommand<LibraryCommand.AssetLine> {
     @Override
     AssetLine work() {
         Scene open = workbench.openScene(scene);
-        List<SdfPath> chosen = prims.isEmpty()
-                ? List.of(open.root())
-                : prims.stream().map(SdfPath::of).toList();
-        Prefab prefab = workbench.prefab(open, chosen, library());
-        Published published = prefab.shelve(name, kind, shelf, tags, output.progress());
-        if (prefab.droppedMemberships() > 0) {
-            output.say("pantry prefab: " + prefab.droppedMemberships()
+        MakeAsset.Result made = new MakeAsset(workbench.layers(open.file()), workbench.renderCache())
+                .run(source(open, prims), library(), new MakeAsset.Options(name, kind, shelf, tags), output.progress());
+        if (made.droppedMemberships() > 0) {
+            output.say("pantry prefab: " + made.droppedMemberships()
                     + " members of drawers do not come along, and are left out of the prefab's drawers");
         }
-        return AssetLine.of(published.asset());
+        return AssetLine.of(made.asset());
+    }
+
+    /** The prims of a scene that are named, or all of it. */
+    static MakeAsset.Source source(Scene scene, List<String> prims) {
+        return new MakeAsset.Source(
+                scene,
+                prims.isEmpty()
+                        ? List.of(scene.root())
+                        : prims.stream().map(SdfPath::of).toList());
     }
 
     @Override

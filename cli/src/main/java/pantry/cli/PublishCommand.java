@@ -5,16 +5,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
-import pantry.exchange.format.Imported;
-import pantry.intake.Intake;
-import pantry.intake.Neighbours;
-import pantry.intake.Slip;
 import pantry.library.Asset;
-import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
 import pantry.scene.Scene;
-import pantry.usd.SdfPath;
+import pantry.usecase.MakeAsset;
+import pantry.usecase.NextVersion;
+import pantry.usecase.PublishFile;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -79,28 +76,23 @@ final class PublishCommand extends LibraryCommand<PublishCommand.Result> {
                 published.asset().folder().resolve(published.version()).toString());
     }
 
-    private VersionStatus status() {
-        return draft ? VersionStatus.DRAFT : VersionStatus.READY;
+    private NextVersion version(Asset asset) {
+        return new NextVersion(asset, draft ? VersionStatus.DRAFT : VersionStatus.READY, note);
     }
 
     private Published fromScene(Asset asset) {
         Scene open = workbench.openScene(scene.orElseThrow());
-        List<SdfPath> chosen = prims.isEmpty()
-                ? List.of(open.root())
-                : prims.stream().map(SdfPath::of).toList();
-        return workbench.prefab(open, chosen, library()).publish(asset, status(), note, output.progress());
+        return new MakeAsset(workbench.layers(open.file()), workbench.renderCache())
+                .publish(PrefabCommand.source(open, prims), library(), version(asset), output.progress());
     }
 
     private Published fromFile(Asset asset) {
         options.check();
-        Library library = library();
-        // Before anything is read: the work would be in vain.
-        library.reservations().requireFree(asset);
-        Imported arrival = workbench.intake().read(file.orElseThrow(), output.progress());
-        Slip slip = options.on(Intake.suggested(arrival, asset.shelf(), Neighbours.on(library, asset.shelf())));
-        slip = options.factor().map(slip::withFactor).orElse(slip);
-        slip = options.up().map(slip::withUp).orElse(slip);
-        return workbench.intake().publish(arrival, slip, asset, status(), note, library, output.progress());
+        return new PublishFile(workbench.intake())
+                .run(
+                        library(),
+                        new PublishFile.Options(version(asset), file.orElseThrow(), options::onSuggested),
+                        output.progress());
     }
 
     @Override

@@ -2,19 +2,16 @@ package pantry.cli;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
+import java.util.function.Function;
 import pantry.base.Failures;
 import pantry.base.PantryException;
+import pantry.base.Parallel;
 import pantry.catalogue.Alike;
 import pantry.exchange.format.FileKind;
 import pantry.exchange.format.Imported;
@@ -24,6 +21,7 @@ import pantry.intake.Intake;
 import pantry.intake.Listing;
 import pantry.intake.LostTextures;
 import pantry.intake.Neighbours;
+import pantry.intake.Origin;
 import pantry.intake.Presets;
 import pantry.intake.Report;
 import pantry.intake.Round;
@@ -33,10 +31,10 @@ import pantry.intake.SlipPreset;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Library;
-import pantry.library.Published;
 import pantry.library.Shelf;
 import pantry.model.Axis;
 import pantry.model.ShapeDescriptor;
+import pantry.usecase.ReceiveFiles;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -112,7 +110,22 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
             String path,
             double scale,
             long triangles,
-            double error) {}
+            double error) {
+        static Shelved of(ReceiveFiles.Received received) {
+            Asset asset = received.published().asset();
+            String version = received.published().version();
+            return new Shelved(
+                    received.origin().toString(),
+                    asset.card().id(),
+                    asset.card().name(),
+                    asset.shelf(),
+                    version,
+                    asset.entryLayer(version).toString(),
+                    received.slip().factor(),
+                    asset.facts(version).triangles(),
+                    received.error());
+        }
+    }
 
     private record Refused(String file, String reason) {}
 
@@ -147,8 +160,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
 
     record Slips(List<SlipLine> slips, List<Refused> refused) implements Outcome {}
 
-    /** What became of one file; exactly one is there. */
-    private record Each(Optional<Shelved> shelved, Optional<SlipLine> slip, Optional<Refused> refused) {}
+    /** What a dry run tells of one file; exactly one is there. */
+    private record Told(Optional<SlipLine> slip, Optional<Refused> refused) {}
 
     ReceiveCommand(Workbench workbench, Output output) {
         super(workbench, output);
@@ -164,10 +177,10 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         } else {
             keepChoices(target);
         }
-        files.stream().filter(Files::isDirectory).forEach(workbench::allow);
-        List<Each> results = new ArrayList<>();
-        List<Path> found = gathered(results);
-        if (found.isEmpty() && results.isEmpty()) {
+        files.stream().filter(Files::isDirectory).forEach(workbench.access()::allow);
+        List<Refused> refused = new ArrayList<>();
+        List<Path> found = gathered(refused);
+        if (found.isEmpty() && refused.isEmpty()) {
             throw new PantryException(files.getFirst(), "holds no file of a known kind");
         }
         if (name.isPresent() && found.size() > 1) {
@@ -176,10 +189,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         if (versionOf.isPresent() && found.size() > 1) {
             throw wrongCall("--version-of is for a single file; there are " + found.size() + ".");
         }
-        Optional<Round> round = goOn.filter(file -> !dryRun).map(Round::open);
-        List<Path> left = round.map(r -> remaining(r, found)).orElse(found);
-        results.addAll(each(left, target, round));
-        return outcome(results, target);
+        return dryRun ? slips(found, refused, target) : received(found, refused, target);
     }
 
     /** Keeps what was told here, where that is wanted. */
@@ -220,99 +230,93 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
 
     private List<Path> remaining(Round round, List<Path> found) {
         if (round.waiting().isEmpty()) {
-            round.arrived(found.stream().map(workbench::origin).toList());
+            round.arrived(found.stream().map(workbench.archives()::origin).toList());
             return found;
         }
         return round.waiting().keySet().stream()
-                .map(origin -> workbench.located(origin, output.progress()))
+                .map(origin -> workbench.archives().locate(origin, output.progress()))
                 .toList();
     }
 
-    /** Receives files on all cores; the results in the files' order. */
-    private List<Each> each(List<Path> found, Library target, Optional<Round> round) {
-        Intake intake = workbench.intake();
-        Map<String, Neighbours> neighbours = new ConcurrentHashMap<>();
+    /** Reads a file, with the textures that were found for it. */
+    private Function<Path, Imported> reader() {
         Optional<LostTextures> lost =
                 textures.isEmpty() ? Optional.empty() : Optional.of(LostTextures.in(textures, output.progress()));
-        // More than there are cores: sealing waits for the disk.
-        int workers = Math.min(found.size(), 2 * Runtime.getRuntime().availableProcessors());
-        List<Each> results = new ArrayList<>();
-        try (ExecutorService pool = Executors.newFixedThreadPool(Math.max(1, workers))) {
-            List<Future<Each>> futures = found.stream()
-                    .map(file -> pool.submit(() -> {
-                        Each result = one(file, intake, target, neighbours, lost);
-                        round.ifPresent(r -> r.over(workbench.origin(file)));
-                        return result;
-                    }))
-                    .toList();
-            for (Future<Each> future : futures) {
-                results.add(future.get());
-            }
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new java.util.concurrent.CancellationException("interrupted");
-        } catch (ExecutionException e) {
-            throw e.getCause() instanceof RuntimeException known ? known : new IllegalStateException(e.getCause());
-        }
-        return results;
+        return file -> {
+            Imported read = workbench.intake().read(file, output.progress());
+            return lost.map(found -> found.on(read)).orElse(read);
+        };
     }
 
-    private Each one(
-            Path file, Intake intake, Library target, Map<String, Neighbours> neighbours, Optional<LostTextures> lost) {
-        try {
-            Imported read = intake.read(file, output.progress());
-            Imported arrival = lost.map(l -> l.on(read)).orElse(read);
-            ArrivalSummary outline = ArrivalSummary.of(arrival);
-            Slip slip = slip(outline, target, neighbours);
-            if (dryRun) {
-                SlipLine line = slipLine(arrival, outline, slip, target, neighbours(slip.shelf(), target, neighbours));
-                return new Each(Optional.empty(), Optional.of(line), Optional.empty());
-            }
-            double error = slip.making().share() == 1
-                    ? 0
-                    : Intake.reduced(arrival.model(), slip.making().share()).error() * slip.factor();
-            Intake.lostStructure(outline, slip)
-                    .ifPresent(told -> output.say("pantry receive: " + workbench.origin(file) + ": " + told));
-            Published published = intake.shelve(arrival, slip, target, output.progress());
-            return new Each(
-                    Optional.of(line(workbench.origin(file), slip, published, error)),
-                    Optional.empty(),
-                    Optional.empty());
-        } catch (RuntimeException | Error e) {
-            return new Each(Optional.empty(), Optional.empty(), Optional.of(refused(file, Failures.of(file, e))));
-        }
-    }
-
-    private Outcome outcome(List<Each> results, Library target) {
-        List<Refused> refused =
-                results.stream().flatMap(each -> each.refused().stream()).toList();
-        if (dryRun) {
-            return new Slips(
-                    results.stream().flatMap(each -> each.slip().stream()).toList(), refused);
-        }
-        Received received = new Received(
-                results.stream().flatMap(each -> each.shelved().stream()).toList(), refused);
-        report.ifPresent(file -> report(received, target).write(file));
-        return received;
-    }
-
-    private static Report report(Received received, Library target) {
+    private Received received(List<Path> found, List<Refused> refused, Library target) {
+        Optional<Round> round = goOn.map(Round::open);
+        List<Path> left = round.map(open -> remaining(open, found)).orElse(found);
+        Map<String, Neighbours> neighbours = new ConcurrentHashMap<>();
+        Function<Path, Imported> reader = reader();
+        List<ReceiveFiles.Entry> entries = left.stream()
+                .map(file -> new ReceiveFiles.Entry(
+                        file, progress -> reader.apply(file), summary -> slip(summary, target, neighbours)))
+                .toList();
+        List<ReceiveFiles.Outcome> outcomes = new ReceiveFiles(workbench.intake(), workbench.archives())
+                .run(
+                        entries,
+                        target,
+                        outcome -> {
+                            tellOver(outcome);
+                            round.ifPresent(open -> open.over(outcome.origin()));
+                        },
+                        output.progress());
         List<Report.Line> lines = new ArrayList<>();
-        received.shelved()
-                .forEach(s -> lines.add(Report.Line.shelved(
-                        Path.of(s.file()),
-                        s.name(),
-                        s.shelf(),
-                        s.version(),
-                        s.scale(),
-                        s.triangles(),
-                        s.error() > 0 ? String.format(Locale.ROOT, "reduced, error %.3g m", s.error()) : "")));
-        received.refused().forEach(r -> lines.add(Report.Line.refused(Path.of(r.file()), r.reason())));
-        return new Report(target.info().name(), Instant.now(), lines);
+        refused.forEach(each -> lines.add(Report.Line.refused(Origin.of(Path.of(each.file())), each.reason())));
+        List<Shelved> shelved = new ArrayList<>();
+        for (ReceiveFiles.Outcome outcome : outcomes) {
+            lines.add(outcome.line());
+            switch (outcome) {
+                case ReceiveFiles.Received received -> shelved.add(Shelved.of(received));
+                case ReceiveFiles.Refused each -> refused.add(refused(each));
+            }
+        }
+        report.ifPresent(
+                file -> new Report(target.info().name(), workbench.clock().instant(), lines).write(file));
+        return new Received(shelved, refused);
+    }
+
+    private void tellOver(ReceiveFiles.Outcome outcome) {
+        switch (outcome) {
+            case ReceiveFiles.Received received ->
+                received.lost().ifPresent(lost -> output.say("pantry receive: " + received.origin() + ": " + lost));
+            case ReceiveFiles.Refused each ->
+                output.say("pantry receive: " + each.problem().line());
+        }
+    }
+
+    private static Refused refused(ReceiveFiles.Refused refused) {
+        return new Refused(refused.origin().toString(), refused.problem().line());
+    }
+
+    /** The slips as they would be; nothing is changed. */
+    private Slips slips(List<Path> found, List<Refused> refused, Library target) {
+        Map<String, Neighbours> neighbours = new ConcurrentHashMap<>();
+        Function<Path, Imported> reader = reader();
+        List<Told> told = Parallel.map(found, ReceiveFiles.AT_ONCE, file -> {
+            try {
+                Imported arrival = reader.apply(file);
+                ArrivalSummary summary = ArrivalSummary.of(arrival);
+                Slip slip = slip(summary, target, neighbours);
+                return new Told(
+                        Optional.of(
+                                slipLine(arrival, summary, slip, target, neighbours(slip.shelf(), target, neighbours))),
+                        Optional.empty());
+            } catch (RuntimeException | Error e) {
+                return new Told(Optional.empty(), Optional.of(refused(file, Failures.of(file, e))));
+            }
+        });
+        told.forEach(each -> each.refused().ifPresent(refused::add));
+        return new Slips(told.stream().flatMap(each -> each.slip().stream()).toList(), refused);
     }
 
     /** The files to take in; archives that cannot be unpacked are among the refused. */
-    private List<Path> gathered(List<Each> results) {
+    private List<Path> gathered(List<Refused> refused) {
         List<Path> found = new ArrayList<>();
         Listing listing = Listing.of(files, output.progress());
         listing.passedOver().forEach(left -> output.say("pantry receive: " + left.path() + ": " + left.why()));
@@ -320,19 +324,19 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
             try {
                 found.addAll(
                         entry.kind() == FileKind.ARCHIVE
-                                ? workbench.unpacked(entry.file(), output.progress())
+                                ? workbench.archives().filesIn(entry.file(), output.progress())
                                 : List.of(entry.file()));
             } catch (PantryException e) {
-                results.add(new Each(Optional.empty(), Optional.empty(), Optional.of(refused(entry.file(), e))));
+                refused.add(refused(entry.file(), e));
             }
         }
         return found;
     }
 
     private Refused refused(Path file, PantryException e) {
-        String line = workbench.told(e).line();
+        String line = workbench.archives().told(e).line();
         output.say("pantry receive: " + line);
-        return new Refused(workbench.origin(file).toString(), line);
+        return new Refused(workbench.archives().origin(file).toString(), line);
     }
 
     @Override
@@ -401,7 +405,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
             warnings.add("stands far off its origin; its pivot is set to the middle of its base");
         }
         return new SlipLine(
-                workbench.origin(arrival.file()).toString(),
+                workbench.archives().origin(arrival.file()).toString(),
                 arrival.unit().orElse(0.0),
                 slip.factor(),
                 slip.up().name(),
@@ -415,20 +419,6 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                 carries,
                 alike,
                 warnings);
-    }
-
-    private static Shelved line(Path file, Slip slip, Published published, double error) {
-        Asset asset = published.asset();
-        return new Shelved(
-                file.toString(),
-                asset.card().id(),
-                asset.card().name(),
-                asset.shelf(),
-                published.version(),
-                asset.entryLayer(published.version()).toString(),
-                slip.factor(),
-                asset.facts(published.version()).triangles(),
-                error);
     }
 
     @Override

@@ -148,6 +148,13 @@ final class SlipOptions {
                 .collect(Collectors.toSet());
     }
 
+    /** A suggested slip with all that was told. */
+    Slip onSuggested(Slip suggested) {
+        Slip slip = on(suggested);
+        slip = factor().map(slip::withFactor).orElse(slip);
+        return up().map(slip::withUp).orElse(slip);
+    }
+
     /** A slip with what was told, beyond what is the arrival's own: its unit and its axis. */
     Slip on(Slip before) {
         Slip slip = before;

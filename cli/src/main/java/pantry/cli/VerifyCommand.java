@@ -2,9 +2,7 @@ package pantry.cli;
 
 import java.util.List;
 import pantry.library.Problem;
-import pantry.library.Repair;
-import pantry.library.Repairs;
-import pantry.library.Verification;
+import pantry.usecase.CheckLibrary;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -28,31 +26,33 @@ final class VerifyCommand extends LibraryCommand<VerifyCommand.Result> {
 
     @Override
     Result work() {
-        Repairs repairs = new Repairs(library());
-        Verification verification = library().verify(output.progress());
-        if (repair && !verification.ok()) {
-            for (Problem left : repairs.repairAll(verification.problems(), output.progress())) {
+        CheckLibrary check = new CheckLibrary(library());
+        CheckLibrary.Result found = check.run(output.progress());
+        if (repair && !found.verification().ok()) {
+            for (Problem left : check.repairAll(found, output.progress())) {
                 output.say("pantry verify: " + left.path() + ": was left: " + left.message());
             }
-            verification = library().verify(output.progress());
+            found = check.run(output.progress());
         }
-        for (Problem problem : verification.problems()) {
-            output.say("pantry verify: " + problem.path() + ": " + problem.message());
-            for (Repair way : repairs.of(problem)) {
-                output.say("    " + way.name() + ": " + way.words());
-            }
+        for (CheckLibrary.Finding finding : found.findings()) {
+            output.say("pantry verify: " + finding.problem().path() + ": "
+                    + finding.problem().message());
+            finding.ways().forEach(way -> output.say("    " + way.name() + ": " + way.words()));
         }
         return new Result(
-                verification.versions(),
-                verification.ok(),
-                verification.problems().stream()
-                        .map(problem -> new ProblemLine(
-                                problem.path().toString(),
-                                problem.kind().word(),
-                                problem.message(),
-                                repairs.of(problem).stream()
-                                        .map(way -> new Way(way.name(), way.words()))
-                                        .toList()))
+                found.verification().versions(),
+                found.verification().ok(),
+                found.findings().stream().map(VerifyCommand::line).toList());
+    }
+
+    private static ProblemLine line(CheckLibrary.Finding finding) {
+        Problem problem = finding.problem();
+        return new ProblemLine(
+                problem.path().toString(),
+                problem.kind().word(),
+                problem.message(),
+                finding.ways().stream()
+                        .map(way -> new Way(way.name(), way.words()))
                         .toList());
     }
 

@@ -1,9 +1,15 @@
 package pantry.base;
 
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.ForkJoinTask;
+import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Function;
 import java.util.stream.IntStream;
@@ -45,5 +51,31 @@ public final class Parallel {
         }
         others.forEach(ForkJoinTask::join);
         return (List<R>) Arrays.asList(results);
+    }
+
+    /**
+     * As above, on threads of its own, for work that waits for the disk or for other processes.
+     *
+     * @param threads how many things are worked on at once, at least 1
+     */
+    public static <T, R> List<R> map(List<T> things, int threads, Function<? super T, ? extends R> function) {
+        List<R> results = new ArrayList<>();
+        try (ExecutorService pool = Executors.newFixedThreadPool(Math.clamp(things.size(), 1, threads))) {
+            List<Future<R>> begun = things.stream()
+                    .map(thing -> pool.<R>submit(() -> function.apply(thing)))
+                    .toList();
+            for (Future<R> each : begun) {
+                results.add(each.get());
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new CancellationException("interrupted");
+        } catch (ExecutionException e) {
+            if (e.getCause() instanceof Error error) {
+                throw error;
+            }
+            throw e.getCause() instanceof RuntimeException known ? known : new IllegalStateException(e.getCause());
+        }
+        return results;
     }
 }

@@ -41,6 +41,31 @@ public interface Progress {
         report(what, fraction);
     }
 
+    /**
+     * Stops where cancelled, without a report.
+     *
+     * @throws CancellationException when the work is no longer wanted
+     */
+    default void check() {
+        if (cancelled()) {
+            throw new CancellationException("cancelled");
+        }
+    }
+
+    /** Tells nothing of how far it is, for one of several that are done at once; cancelling reaches it. */
+    default Progress withoutSteps() {
+        Progress whole = this;
+        return new Progress() {
+            @Override
+            public void report(String what, double fraction) {}
+
+            @Override
+            public boolean cancelled() {
+                return whole.cancelled();
+            }
+        };
+    }
+
     /** This progress with its 0 to 1 standing for {@code from} to {@code to} of the whole. */
     default Progress part(double from, double to) {
         Progress whole = this;

@@ -81,11 +81,12 @@ public final class Intake {
     }
 
     /** The arrival as it is shelved: in metres, Y up, without what is not wanted, its parts and pivot as the slip says. */
-    public static Model prepared(Imported arrival, Slip slip) {
+    public static Reduced prepared(Imported arrival, Slip slip) {
         Matrix4 change = slip.up().toMetres(slip.factor());
         Model wanted = Carried.without(arrival.model(), slip.up(), slip.making().kept());
-        Model upright = reduced(wanted, slip.making().share()).model().reframed(change);
-        return Parts.arranged(held(upright, slip.pivot()).named(slip.name()), slip.parts());
+        Reduced reduced = reduced(wanted, slip.making().share());
+        Model held = held(reduced.model().reframed(change), slip.pivot()).named(slip.name());
+        return new Reduced(Parts.arranged(held, slip.parts()), reduced.error() * slip.factor());
     }
 
     /** By how much an arrival is moved, in metres with Y up, so that it is held as the slip says. */
@@ -177,15 +178,23 @@ public final class Intake {
     }
 
     /**
+     * What came of an arrival.
+     *
+     * @param error how far its surfaces were moved by leaving triangles out, at most, metres
+     */
+    public record Shelved(Published published, double error) {}
+
+    /**
      * Shelves an arrival, as a new asset or as the next version of one.
      *
      * @throws IntakeException where textures are missing and the slip does not allow that
      * @throws pantry.library.LibraryException where the library refuses
      */
-    public Published shelve(Imported arrival, Slip slip, Library library, Progress progress) {
+    public Shelved shelve(Imported arrival, Slip slip, Library library, Progress progress) {
         requireComplete(arrival, slip, library);
         progress.step("preparing " + slip.name(), 0.1);
-        return shelve(prepared(arrival, slip), List.of(arrival), slip, library, progress);
+        Reduced prepared = prepared(arrival, slip);
+        return new Shelved(shelve(prepared.model(), List.of(arrival), slip, library, progress), prepared.error());
     }
 
     private static void requireComplete(Imported arrival, Slip slip, Library library) {
@@ -235,7 +244,8 @@ public final class Intake {
         requireComplete(arrival, slip, library);
         progress.step("preparing " + asset.card().name(), 0.1);
         Slip named = slip.withName(asset.card().name()).withKind(asset.card().kind());
-        return publish(prepared(arrival, named), List.of(arrival), named, asset, status, note, library, progress);
+        return publish(
+                prepared(arrival, named).model(), List.of(arrival), named, asset, status, note, library, progress);
     }
 
     /** Publishes a model that was made rather than read; in metres, Y up. */

@@ -44,12 +44,12 @@ public record Report(String library, Instant when, List<Line> lines) {
             String reason) {
         /** What was taken in. */
         public static Line shelved(
-                Path file, String name, String shelf, String version, double factor, long triangles, String note) {
+                Origin file, String name, String shelf, String version, double factor, long triangles, String note) {
             return new Line(Outcome.SHELVED, file.toString(), name, shelf, version, factor, triangles, note);
         }
 
         /** What was not. */
-        public static Line refused(Path file, String reason) {
+        public static Line refused(Origin file, String reason) {
             return new Line(Outcome.REFUSED, file.toString(), "", "", "", 0, 0, reason);
         }
 

@@ -23,7 +23,7 @@ import pantry.base.PantryException;
  */
 public final class Round {
     private final Path file;
-    private final Map<Path, @Nullable Slip> waiting = new LinkedHashMap<>();
+    private final Map<Origin, @Nullable Slip> waiting = new LinkedHashMap<>();
 
     /** A line of the file: what arrived, with its choices once there are some; or, with {@code done}, what is over. */
     private record Step(String arrival, @Nullable Slip slip, boolean done) {}
@@ -56,9 +56,9 @@ public final class Round {
         try {
             Step step = Json.read(line, file.toString(), Step.class);
             if (step.done()) {
-                waiting.remove(Path.of(step.arrival()));
+                waiting.remove(Origin.parse(step.arrival()));
             } else {
-                waiting.put(Path.of(step.arrival()), step.slip());
+                waiting.put(Origin.parse(step.arrival()), step.slip());
             }
         } catch (PantryException | java.nio.file.InvalidPathException e) {
             // The line that was being written when everything stopped.
@@ -66,16 +66,16 @@ public final class Round {
     }
 
     /** What was not finished, in the order of arrival, with the choices made so far. */
-    public synchronized Map<Path, Optional<Slip>> waiting() {
-        Map<Path, Optional<Slip>> copy = new LinkedHashMap<>();
+    public synchronized Map<Origin, Optional<Slip>> waiting() {
+        Map<Origin, Optional<Slip>> copy = new LinkedHashMap<>();
         waiting.forEach((arrival, slip) -> copy.put(arrival, Optional.ofNullable(slip)));
         return copy;
     }
 
     /** Something arrived. */
-    public synchronized void arrived(List<Path> arrivals) {
+    public synchronized void arrived(List<Origin> arrivals) {
         List<Step> steps = new ArrayList<>();
-        for (Path arrival : arrivals) {
+        for (Origin arrival : arrivals) {
             if (!waiting.containsKey(arrival)) {
                 waiting.put(arrival, null);
                 steps.add(new Step(arrival.toString(), null, false));
@@ -85,7 +85,7 @@ public final class Round {
     }
 
     /** Choices were made for an arrival. */
-    public synchronized void chosen(Path arrival, Slip slip) {
+    public synchronized void chosen(Origin arrival, Slip slip) {
         if (waiting.containsKey(arrival) && !slip.equals(waiting.get(arrival))) {
             waiting.put(arrival, slip);
             append(List.of(new Step(arrival.toString(), slip, false)));
@@ -93,7 +93,7 @@ public final class Round {
     }
 
     /** An arrival was shelved, refused, or taken off the list. */
-    public synchronized void over(Path arrival) {
+    public synchronized void over(Origin arrival) {
         if (!waiting.containsKey(arrival)) {
             return;
         }

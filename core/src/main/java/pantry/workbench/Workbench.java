@@ -5,31 +5,19 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
-import java.util.ArrayList;
-import java.util.HashMap;
-import java.util.List;
-import java.util.Map;
-import java.util.Optional;
-import java.util.Set;
-import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
-import pantry.base.FileGate;
-import pantry.base.Names;
-import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.Scratch;
 import pantry.catalogue.Catalogue;
-import pantry.compare.Comparer;
-import pantry.compare.Comparison;
 import pantry.exchange.FileReaders;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
-import pantry.intake.Archives;
 import pantry.intake.Intake;
 import pantry.intake.Presets;
 import pantry.intake.Round;
+import pantry.intake.UnpackedArchives;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.prep.inspect.KeptInspections;
@@ -37,9 +25,7 @@ import pantry.prep.inspect.RuleSet;
 import pantry.prep.inspect.ShelfInspection;
 import pantry.render.RenderCache;
 import pantry.scene.ImportSource;
-import pantry.scene.Prefab;
 import pantry.scene.Scene;
-import pantry.usd.SdfPath;
 import pantry.usd.compose.LayerCache;
 import pantry.workpiece.Workpiece;
 
@@ -55,8 +41,8 @@ public final class Workbench implements AutoCloseable {
     private final RenderCache renderCache = new RenderCache();
     private final MeshCache meshCache = new MeshCache();
     private final LayerCache layerCache = new LayerCache();
-    private final Map<Path, Path> unpacked = new HashMap<>();
-    private final Set<Path> given = ConcurrentHashMap.newKeySet();
+    private final UnpackedArchives archives = new UnpackedArchives(() -> scratch("unpacked"));
+    private final FileAccess access = new FileAccess(archives);
     private @Nullable Path scratch;
     private @Nullable ForeignReader foreign;
     private @Nullable Catalogue catalogue;
@@ -87,6 +73,11 @@ public final class Workbench implements AutoCloseable {
         return who;
     }
 
+    /** Tells the time for all that is written down. */
+    public Clock clock() {
+        return clock;
+    }
+
     public RenderCache renderCache() {
         return renderCache;
     }
@@ -114,79 +105,14 @@ public final class Workbench implements AutoCloseable {
         }
     }
 
-    /**
-     * The files to be received in an archive, which is unpacked, once, into a folder that lasts as long as this.
-     *
-     * @throws pantry.intake.IntakeException where the archive cannot be read or is refused
-     */
-    public List<Path> unpacked(Path file, Progress progress) {
-        Path archive = file.toAbsolutePath().normalize();
-        Path known;
-        synchronized (unpacked) {
-            known = unpacked.get(archive);
-        }
-        if (known == null) {
-            known = scratch("unpacked").resolve(Names.stem(archive.getFileName().toString()));
-            new Archives(Archives.Limits.USUAL).unpack(archive, known, progress);
-            synchronized (unpacked) {
-                unpacked.put(archive, known);
-            }
-        }
-        return Intake.files(List.of(known)).stream()
-                .filter(inside -> !Archives.isArchive(inside))
-                .toList();
+    /** The archives that were unpacked. */
+    public UnpackedArchives archives() {
+        return archives;
     }
 
-    private static final String PROJECT = "pantry-project.json";
-
-    /** Between an archive and what stands in it, where both are told as one path. */
-    private static final String INSIDE = "!/";
-
-    /** Where a file comes from, told so that it means something later: of an unpacked one, its archive and its place there. */
-    public Path origin(Path file) {
-        synchronized (unpacked) {
-            for (Map.Entry<Path, Path> each : unpacked.entrySet()) {
-                if (file.startsWith(each.getValue())) {
-                    String inside = each.getValue().relativize(file).toString().replace('\\', '/');
-                    return Path.of(each.getKey() + INSIDE + inside);
-                }
-            }
-        }
-        return file;
-    }
-
-    /** A failure that names the archive a file came from, where it names an unpacked one. */
-    public PantryException told(PantryException problem) {
-        Optional<String> file = problem.file()
-                .map(name -> origin(Path.of(name)).toString())
-                .filter(name -> !name.equals(problem.file().get()));
-        return file.isEmpty()
-                ? problem
-                : new PantryException(
-                        file.get(), problem.place().orElse(null), String.valueOf(problem.getMessage()), problem);
-    }
-
-    /**
-     * The file that an origin tells of; its archive is unpacked where that is needed.
-     *
-     * @throws pantry.intake.IntakeException where the archive cannot be read or is refused
-     */
-    public Path located(Path origin, Progress progress) {
-        String told = origin.toString();
-        int inside = told.lastIndexOf(INSIDE);
-        if (inside < 0 || !Files.isRegularFile(Path.of(told.substring(0, inside)))) {
-            return origin;
-        }
-        Path archive = Path.of(told.substring(0, inside));
-        unpacked(archive, progress);
-        return unpackedFolder(archive).orElseThrow().resolve(told.substring(inside + INSIDE.length()));
-    }
-
-    /** The folder that an archive was unpacked into. */
-    public Optional<Path> unpackedFolder(Path archive) {
-        synchronized (unpacked) {
-            return Optional.ofNullable(unpacked.get(archive.toAbsolutePath().normalize()));
-        }
+    /** What files may name. */
+    public FileAccess access() {
+        return access;
     }
 
     /** The user's round of receiving, written down beside the index; one that was interrupted is taken up. */
@@ -204,44 +130,12 @@ public final class Workbench implements AutoCloseable {
     }
 
     public FileReaders readers() {
-        return new FileReaders(foreign(), this::gate);
-    }
-
-    /**
-     * Lets files that are read from now on name others in a folder and all below it. Their own folders, their project
-     * and all libraries may be named anyhow.
-     */
-    public void allow(Path folder) {
-        given.add(folder.toAbsolutePath().normalize());
-    }
-
-    /**
-     * What a file may name: what stands below its own folder, its project, folders that the user gave, and in libraries,
-     * which are there to be named.
-     */
-    public FileGate gate(Path file) {
-        Path own = file.toAbsolutePath().normalize();
-        List<Path> folders = new ArrayList<>(given);
-        projectOf(own).ifPresent(folders::add);
-        synchronized (unpacked) {
-            unpacked.values().stream().filter(own::startsWith).forEach(folders::add);
-        }
-        return FileGate.beside(own).and(folders).orWhere(Library::isWithin);
-    }
-
-    /** The nearest folder above a file that is marked as a project. */
-    private static Optional<Path> projectOf(Path file) {
-        for (Path at = file.getParent(); at != null; at = at.getParent()) {
-            if (Files.isRegularFile(at.resolve(PROJECT))) {
-                return Optional.of(at);
-            }
-        }
-        return Optional.empty();
+        return new FileReaders(foreign(), access::gate);
     }
 
     /** The layers that a file may be made of. */
     public LayerCache layers(Path file) {
-        return layerCache.through(gate(file));
+        return layerCache.through(access.gate(file));
     }
 
     /** The index: the user's own, or the team's where {@code PANTRY_INDEX} names a database. */
@@ -278,31 +172,9 @@ public final class Workbench implements AutoCloseable {
         return known;
     }
 
-    public FileExport handOut() {
-        return new FileExport(this);
-    }
-
-    /** Unpacks a version of an asset for editing in another program; see {@link WorkingCopy}. */
-    public WorkingCopy unpack(
-            Library library, Asset asset, String version, String ending, Path folder, Progress progress) {
-        return WorkingCopy.unpack(handOut(), library, asset, version, ending, folder, progress);
-    }
-
     /** How a version of an asset looks. */
-    public AssetPreview look(Asset asset, String version) {
+    public AssetPreview preview(Asset asset, String version) {
         return new AssetPreview(asset, version, layers(asset.entryLayer(version)), meshCache);
-    }
-
-    /** What differs between two versions of an asset. */
-    public Comparison compare(Asset asset, String before, String after, Progress progress) {
-        return Comparer.compare(state(asset, before), state(asset, after), progress);
-    }
-
-    /** A version as it is compared. */
-    public Comparer.State state(Asset asset, String version) {
-        return new Comparer.State(
-                readers().read(asset.entryLayer(version), Progress.NONE).model(),
-                asset.facts(version).variants());
     }
 
     public Library openLibrary(Path folder) {
@@ -319,11 +191,6 @@ public final class Workbench implements AutoCloseable {
 
     public Scene createScene(Path file) {
         return Scene.create(file, layers(file), meshCache);
-    }
-
-    /** Chosen objects of a scene, to be made an asset. */
-    public Prefab prefab(Scene scene, List<SdfPath> chosen, Library library) {
-        return new Prefab(scene, layers(scene.file()), chosen, library, renderCache);
     }
 
     /** A working copy of a file, to be inspected and cleaned. */

@@ -52,6 +52,7 @@ class OutsideChecksTest {
             Imported arrival = workshop.intake().read(file, Progress.NONE);
             Asset asset = workshop.intake()
                     .shelve(arrival, Workshop.slip("Bunny", "Animals"), workshop.library(), Progress.NONE)
+                    .published()
                     .asset();
             Facts facts = asset.facts("v001");
             assertThat(facts.triangles()).isEqualTo(bunny.triangles());
@@ -190,6 +191,7 @@ class OutsideChecksTest {
             assertThat(arrival.model().trianglesDrawn()).isEqualTo(before.drawn());
             Asset asset = workshop.intake()
                     .shelve(arrival, Workshop.slip("Yard", "Yards"), workshop.library(), Progress.NONE)
+                    .published()
                     .asset();
             Model composed = workshop.readers()
                     .read(asset.entryLayer("v001"), Progress.NONE)

@@ -83,6 +83,7 @@ class IntakeTest {
                 .withFactor(0.001);
         Asset asset = workshop.intake()
                 .shelve(arrival, slip, workshop.library(), Progress.NONE)
+                .published()
                 .asset();
         Vec3 size = asset.facts("v001").bounds().size();
         assertThat(size.minus(new Vec3(0.1, 2, 0.2)).length()).isLessThan(1e-6);
@@ -150,6 +151,7 @@ class IntakeTest {
                         Intake.suggested(arrival, "Crates", Neighbours.NONE),
                         workshop.library(),
                         Progress.NONE)
+                .published()
                 .asset();
         try (var images = Files.list(asset.data("v001").resolve("textures"))) {
             assertThat(images).hasSize(1);

@@ -118,6 +118,7 @@ class KeptStructureTest extends WithWorkshop {
         Slip slip = Intake.suggested(arrival, "Racks", Neighbours.on(workshop.library(), "Racks"));
         return workshop.intake()
                 .shelve(arrival, slip, workshop.library(), Progress.NONE)
+                .published()
                 .asset();
     }
 
@@ -178,6 +179,7 @@ class KeptStructureTest extends WithWorkshop {
         Slip slip = Slip.plain("Rack", AssetKind.MODEL, "Racks", 0.01, Axis.Z).withPivot(Pivot.BASE);
         Asset asset = workshop.intake()
                 .shelve(arrival, slip, workshop.library(), Progress.NONE)
+                .published()
                 .asset();
         checkKept(asset, "/Rack/rack/Rack", file);
         Model after =

@@ -65,6 +65,7 @@ class ReceivingTest {
     private Asset shelved(Imported arrival, Slip slip) {
         return workshop.intake()
                 .shelve(arrival, slip, workshop.library(), Progress.NONE)
+                .published()
                 .asset();
     }
 
@@ -178,6 +179,7 @@ class ReceivingTest {
                         .length())
                 .isLessThan(1e-3);
         assertThat(Intake.prepared(arrival, slip.withPivot(Pivot.CENTRE))
+                        .model()
                         .bounds()
                         .centre()
                         .length())
@@ -262,7 +264,8 @@ class ReceivingTest {
                         arrival,
                         slip(arrival).withVersionOf(Optional.of(asset.card().id())),
                         workshop.library(),
-                        Progress.NONE);
+                        Progress.NONE)
+                .published();
         assertThat(published.version()).isEqualTo("v002");
         assertThat(workshop.library().assets()).hasSize(1);
         assertThat(published.asset().ready()).contains("v002");
@@ -323,8 +326,8 @@ class ReceivingTest {
     @Test
     void aRoundThatWasInterruptedGoesOn() throws IOException {
         Path file = folder.resolve("state/round.jsonl");
-        Path a = folder.resolve("a.glb");
-        Path b = folder.resolve("b.glb");
+        Origin a = Origin.of(folder.resolve("a.glb"));
+        Origin b = new Origin(Files.createFile(folder.resolve("pack.zip")), Optional.of("inner/b.glb"));
         Round round = Round.open(file);
         round.arrived(List.of(a, b));
         Slip chosen = Slip.plain("Bee", AssetKind.MODEL, "Things", 0.01, Axis.Z)
@@ -385,8 +388,8 @@ class ReceivingTest {
                 "Shelves <1>",
                 Instant.parse("2026-03-01T10:00:00Z"),
                 List.of(
-                        Report.Line.shelved(Path.of("=cmd.glb"), "+Name", "@Shelf", "v001", 0.01, 12, ""),
-                        Report.Line.refused(Path.of("b, \"c\".glb"), "-broken")));
+                        Report.Line.shelved(Origin.of(Path.of("=cmd.glb")), "+Name", "@Shelf", "v001", 0.01, 12, ""),
+                        Report.Line.refused(Origin.of(Path.of("b, \"c\".glb")), "-broken")));
         String csv = report.csv();
         assertThat(csv.lines().toList())
                 .containsExactly(

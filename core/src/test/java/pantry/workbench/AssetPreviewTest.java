@@ -30,6 +30,8 @@ import pantry.model.Axis;
 import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
+import pantry.usecase.CompareVersions;
+import pantry.usecase.HandOut;
 
 class AssetPreviewTest {
     private static final Material RED = Material.plain("Red", new Colour(1, 0, 0), 0, 0.5);
@@ -70,7 +72,7 @@ class AssetPreviewTest {
     private String colour(Map<String, String> variants) {
         List<String> names = new ArrayList<>();
         workbench
-                .look(ball, "v001")
+                .preview(ball, "v001")
                 .model(variants, false)
                 .visit((owner, part, world) -> names.add(part.material().title()));
         return names.getFirst();
@@ -81,21 +83,21 @@ class AssetPreviewTest {
         Map<String, List<String>> variants = ball.facts("v001").variants();
         assertThat(variants).containsKeys("look", "detail");
         assertThat(variants.get("look")).hasSize(2).contains("Winter");
-        assertThat(workbench.look(ball, "v001").choices()).containsKeys("look", "detail");
+        assertThat(workbench.preview(ball, "v001").choices()).containsKeys("look", "detail");
         assertThat(colour(Map.of())).isEqualTo("Red");
         assertThat(colour(Map.of("look", "Winter"))).isEqualTo("Blue");
         assertThat(colour(Map.of("look", "no such look"))).isNotEmpty();
-        long full = workbench.look(ball, "v001").model(Map.of(), false).trianglesDrawn();
+        long full = workbench.preview(ball, "v001").model(Map.of(), false).trianglesDrawn();
         List<String> levels = variants.get("detail");
         long least = levels.stream()
                 .mapToLong(level -> workbench
-                        .look(ball, "v001")
+                        .preview(ball, "v001")
                         .model(Map.of("detail", level), false)
                         .trianglesDrawn())
                 .min()
                 .orElseThrow();
         assertThat(least).isLessThan(full);
-        assertThat(workbench.look(ball, "v001").hasProxy()).isFalse();
+        assertThat(workbench.preview(ball, "v001").hasProxy()).isFalse();
         assertThat(library.verify(Progress.NONE).ok()).isTrue();
     }
 
@@ -109,7 +111,7 @@ class AssetPreviewTest {
                 text.substring(0, end)
                         + "    def Cube \"Light\" { uniform token purpose = \"proxy\" double size = 2 }\n}\n");
         AssetPreview look = new Workbench("t", Clock.systemUTC(), folder.resolve("i.sqlite"), WorkerLimits.USUAL)
-                .look(ball, "v001");
+                .preview(ball, "v001");
         assertThat(look.hasProxy()).isTrue();
         assertThat(look.model(Map.of(), true).trianglesDrawn()).isEqualTo(12);
         assertThat(look.model(Map.of(), false).trianglesDrawn()).isGreaterThan(1000);
@@ -121,21 +123,22 @@ class AssetPreviewTest {
                 .intake()
                 .publish(model(1.25), slip(), ball, VersionStatus.READY, "larger", library, Progress.NONE)
                 .asset();
-        Comparison differences = workbench.compare(next, "v001", "v002", Progress.NONE);
+        Comparison differences = new CompareVersions(workbench.readers()).run(next, "v001", "v002", Progress.NONE);
         assertThat(differences.distance()).isCloseTo(0.25, within(0.002));
         assertThat(differences.variants())
                 .as("the levels of detail were not made again")
                 .isNotEmpty()
                 .allSatisfy(each -> assertThat(each.name()).startsWith("detail "));
-        assertThat(workbench.compare(next, "v002", "v002", Progress.NONE).same())
+        assertThat(new CompareVersions(workbench.readers())
+                        .run(next, "v002", "v002", Progress.NONE)
+                        .same())
                 .isTrue();
     }
 
     @ParameterizedTest
     @ValueSource(strings = {"glb", "gltf", "usdz", "usdc", "usda", "obj", "ply", "stl"})
     void whatIsHandedOutIsReadAgainAtItsSize(String ending) {
-        Path file = workbench
-                .handOut()
+        Path file = new HandOut(workbench)
                 .write(ball, "v001", ending, folder.resolve("out/" + ending), Progress.NONE)
                 .file();
         assertThat(file.getFileName()).hasToString("ball." + ending);

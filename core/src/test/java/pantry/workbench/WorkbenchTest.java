@@ -42,6 +42,7 @@ class WorkbenchTest {
             Asset asset = workbench
                     .intake()
                     .shelve(arrival, Intake.suggested(arrival, "Posts", Neighbours.NONE), library, Progress.NONE)
+                    .published()
                     .asset();
             workbench.catalogue().refresh(library, Progress.NONE);
             assertThat(workbench

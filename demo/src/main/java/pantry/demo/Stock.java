@@ -33,6 +33,7 @@ import pantry.model.Model;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
+import pantry.usecase.MakeAsset;
 import pantry.workbench.Workbench;
 
 /** Fills the demo's shelves: models with their versions, materials, images, lights, and prefabs made of each other. */
@@ -217,7 +218,8 @@ final class Stock {
                 .withName("Drum label")
                 .withTags(List.of("label", "fuel"))
                 .withCredit("CC0-1.0", "Skua Point workshop");
-        Asset asset = intake.shelve(arrival, slip, library, Progress.NONE).asset();
+        Asset asset =
+                intake.shelve(arrival, slip, library, Progress.NONE).published().asset();
         assets.put(asset.card().name(), asset);
     }
 
@@ -282,9 +284,12 @@ final class Stock {
                     Optional.empty());
         }
         List<SdfPath> whole = List.of(scene.root());
-        Asset asset = workbench
-                .prefab(scene, whole, library)
-                .shelve(name, AssetKind.PREFAB, shelf, tags, Progress.NONE)
+        Asset asset = new MakeAsset(workbench.layers(scene.file()), workbench.renderCache())
+                .run(
+                        new MakeAsset.Source(scene, whole),
+                        library,
+                        new MakeAsset.Options(name, AssetKind.PREFAB, shelf, tags),
+                        Progress.NONE)
                 .asset();
         assets.put(
                 name,

@@ -2,15 +2,16 @@ package pantry.desktop.receive;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.UnaryOperator;
 import javafx.beans.Observable;
 import javafx.beans.property.ObjectProperty;
@@ -24,10 +25,12 @@ import pantry.desktop.session.ArrivalSource;
 import pantry.desktop.session.Session;
 import pantry.exchange.format.FileKind;
 import pantry.exchange.format.Imported;
+import pantry.intake.ArrivalSummary;
 import pantry.intake.DropFolder;
 import pantry.intake.Intake;
 import pantry.intake.Listing;
 import pantry.intake.Neighbours;
+import pantry.intake.Origin;
 import pantry.intake.Presets;
 import pantry.intake.Report;
 import pantry.intake.ScaleCandidate;
@@ -36,9 +39,9 @@ import pantry.intake.SlipPreset;
 import pantry.intake.Survey;
 import pantry.library.Asset;
 import pantry.library.Library;
-import pantry.library.Published;
 import pantry.library.Shelf;
 import pantry.model.ShapeDescriptor;
+import pantry.usecase.ReceiveFiles;
 
 /** The state and commands of the Receive workplace. */
 public final class ReceiveModel implements ArrivalSource {
@@ -116,7 +119,9 @@ public final class ReceiveModel implements ArrivalSource {
 
     /** Takes note of files and of the files in folders and archives, and begins to read them. */
     public void add(List<Path> filesAndFolders) {
-        filesAndFolders.stream().filter(Files::isDirectory).forEach(session.workbench()::allow);
+        filesAndFolders.stream()
+                .filter(Files::isDirectory)
+                .forEach(session.workbench().access()::allow);
         session.run("looking for files", progress -> Listing.of(filesAndFolders, progress), listing -> {
             listing.passedOver().forEach(left -> session.wrong(new PantryException(left.path(), left.why())));
             List<Listing.Entry> plain = new ArrayList<>();
@@ -135,9 +140,9 @@ public final class ReceiveModel implements ArrivalSource {
         Path file = archive.file();
         session.run(
                 "unpacking " + file.getFileName(),
-                progress -> session.workbench().unpacked(file, progress),
+                progress -> session.workbench().archives().filesIn(file, progress),
                 unpacked -> {
-                    Path root = session.workbench().unpackedFolder(file).orElse(file);
+                    Path root = session.workbench().archives().folder(file).orElse(file);
                     addFiles(
                             unpacked.stream()
                                     .map(each -> new Listing.Entry(each, FileKind.of(each), root))
@@ -145,7 +150,7 @@ public final class ReceiveModel implements ArrivalSource {
                             List.of(file));
                 },
                 problem -> {
-                    report.add(Report.Line.refused(file, String.valueOf(problem.getMessage())));
+                    report.add(Report.Line.refused(Origin.of(file), String.valueOf(problem.getMessage())));
                     session.wrong(problem);
                 });
     }
@@ -231,7 +236,7 @@ public final class ReceiveModel implements ArrivalSource {
         boolean first = arrival.surveyProperty().get().isEmpty();
         arrival.surveyProperty().set(Optional.of(survey));
         if (first && arrival.slipProperty().get().isEmpty()) {
-            arrival.slipProperty().set(Optional.of(suggested(survey, FIRST_SHELF)));
+            arrival.slipProperty().set(Optional.of(suggested(survey.outline(), FIRST_SHELF)));
         }
         if (arrival.state() == Arrival.State.WAITING || arrival.state() == Arrival.State.READING) {
             arrival.stateProperty().set(Arrival.State.READY);
@@ -241,8 +246,8 @@ public final class ReceiveModel implements ArrivalSource {
         }
     }
 
-    private Slip suggested(Survey survey, String shelf) {
-        Slip slip = Intake.suggested(survey.outline(), shelf, neighbours(shelf));
+    private Slip suggested(ArrivalSummary summary, String shelf) {
+        Slip slip = Intake.suggested(summary, shelf, neighbours(shelf));
         return usual(shelf).map(preset -> preset.on(slip)).orElse(slip);
     }
 
@@ -402,7 +407,7 @@ public final class ReceiveModel implements ArrivalSource {
 
     /** Lets files name others in a folder that none of them came with, and reads those anew that lack something. */
     public void allow(Path folder) {
-        session.workbench().allow(folder);
+        session.workbench().access().allow(folder);
         List<Arrival> lacking = arrivals.stream()
                 .filter(arrival -> arrival.isOpen() && !arrival.missing().isEmpty())
                 .toList();
@@ -440,7 +445,7 @@ public final class ReceiveModel implements ArrivalSource {
                 .toList();
     }
 
-    /** Shelves every ticked arrival, one after another; what is not read yet is read then. */
+    /** Shelves every ticked arrival, several at once; what is not read yet is read then. */
     public void shelve() {
         Optional<Library> library = target();
         if (library.isEmpty()) {
@@ -463,15 +468,23 @@ public final class ReceiveModel implements ArrivalSource {
                 done -> session.refreshCatalogue(library.get()));
     }
 
+    /** Shelves on all cores, in the background; each is told on the interface's thread. */
     private void shelveAll(List<Arrival> taken, Library library, Progress progress) {
-        List<Arrival> left = new ArrayList<>(taken);
+        Map<Path, Arrival> byFile = new LinkedHashMap<>();
+        taken.forEach(arrival -> byFile.put(arrival.file(), arrival));
+        Set<Arrival> left = ConcurrentHashMap.newKeySet();
+        left.addAll(taken);
         try {
-            for (int i = 0; i < taken.size(); i++) {
-                Arrival arrival = taken.get(i);
-                progress.step("shelving " + arrival.name(), (double) i / taken.size());
-                shelveOne(arrival, library, progress.part((double) i / taken.size(), (i + 1.0) / taken.size()));
-                left.remove(arrival);
-            }
+            new ReceiveFiles(session.workbench().intake(), session.workbench().archives())
+                    .run(
+                            taken.stream().map(this::entry).toList(),
+                            library,
+                            outcome -> {
+                                Arrival arrival = byFile.get(outcome.entry().file());
+                                left.remove(arrival);
+                                session.onInterface(() -> over(arrival, outcome, library));
+                            },
+                            progress);
         } finally {
             // Whatever ends a round, nothing is left being shelved.
             session.onInterface(() -> left.forEach(arrival -> move(
@@ -481,39 +494,36 @@ public final class ReceiveModel implements ArrivalSource {
         }
     }
 
-    private void shelveOne(Arrival arrival, Library library, Progress part) {
-        try {
-            Imported read = reader.load(arrival, part);
-            Slip slip = arrival.slipProperty().get().orElseGet(() -> suggested(Survey.of(read), FIRST_SHELF));
-            Slip checked = slip.withShelf(Shelf.path(slip.shelf()));
-            Published published = session.workbench().intake().shelve(read, checked, library, part);
-            Report.Line line = line(arrival, checked, published);
-            Optional<Runnable> undo = checked.versionOf().isPresent()
-                    ? Optional.empty()
-                    : Optional.of(() -> takeBack(arrival, published.asset(), library, line));
-            session.onInterface(() -> shelved(arrival, line, undo));
-        } catch (RuntimeException | Error e) {
-            PantryException problem = Failures.of(arrival.file(), e);
-            session.onInterface(() -> {
-                refuse(arrival, problem);
+    /** What nobody has looked at before goes where new arrivals go. */
+    private ReceiveFiles.Entry entry(Arrival arrival) {
+        Optional<Slip> chosen = arrival.slipProperty().get();
+        return new ReceiveFiles.Entry(arrival.file(), progress -> reader.load(arrival, progress), summary -> {
+            Slip slip = chosen.orElseGet(() -> suggested(summary, FIRST_SHELF));
+            return slip.withShelf(Shelf.path(slip.shelf()));
+        });
+    }
+
+    private void over(Arrival arrival, ReceiveFiles.Outcome outcome, Library library) {
+        switch (outcome) {
+            case ReceiveFiles.Received received -> {
+                Report.Line line = received.line();
+                boolean fresh = received.slip().versionOf().isEmpty();
+                shelved(
+                        arrival,
+                        line,
+                        fresh
+                                ? Optional.of(() ->
+                                        takeBack(arrival, received.published().asset(), library, line))
+                                : Optional.empty());
+            }
+            case ReceiveFiles.Refused refused -> {
+                refuse(arrival, refused.problem());
                 // It can be put right and tried again.
                 arrival.stateProperty()
                         .set(arrival.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.REFUSED);
                 round.arrived(List.of(arrival));
-            });
+            }
         }
-    }
-
-    private Report.Line line(Arrival arrival, Slip slip, Published published) {
-        Asset asset = published.asset();
-        return Report.Line.shelved(
-                round.origin(arrival),
-                asset.card().name(),
-                asset.shelf(),
-                published.version(),
-                slip.factor(),
-                asset.facts(published.version()).triangles(),
-                slip.versionOf().isPresent() ? "as its next version" : "");
     }
 
     /** Takes an asset off its shelf again; its arrival waits as before. */
@@ -553,7 +563,7 @@ public final class ReceiveModel implements ArrivalSource {
     public void saveReport(Path file) {
         session.attempt(() -> {
             String name = target().map(library -> library.info().name()).orElse("no library");
-            new Report(name, Instant.now(), report).write(file);
+            new Report(name, session.workbench().clock().instant(), report).write(file);
             session.done("saved the report as " + file.getFileName(), Optional.empty());
         });
     }
@@ -578,7 +588,7 @@ public final class ReceiveModel implements ArrivalSource {
     // The round, and the drop folder
 
     /** The files of a round that was interrupted, and that nobody has taken up yet. */
-    public List<Path> interrupted() {
+    public List<Origin> interrupted() {
         if (!arrivals.isEmpty()) {
             return List.of();
         }
@@ -587,7 +597,7 @@ public final class ReceiveModel implements ArrivalSource {
 
     /** Takes up the round that was interrupted, with the choices made then. */
     public void goOn() {
-        Map<Path, Optional<Slip>> left = round.waiting();
+        Map<Origin, Optional<Slip>> left = round.waiting();
         session.run(
                 "looking for what was not finished",
                 progress -> {

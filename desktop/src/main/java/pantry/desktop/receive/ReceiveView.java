@@ -45,6 +45,7 @@ import pantry.exchange.format.FileKind;
 import pantry.intake.Archives;
 import pantry.intake.DropFolder;
 import pantry.intake.Intake;
+import pantry.intake.Origin;
 import pantry.intake.PartsMode;
 import pantry.intake.Pivot;
 import pantry.intake.ProcessingOptions;
@@ -292,7 +293,7 @@ public final class ReceiveView extends BorderPane {
     }
 
     private VBox nothing() {
-        List<Path> interrupted = model.interrupted();
+        List<Origin> interrupted = model.interrupted();
         if (!interrupted.isEmpty()) {
             Button forget = Controls.button("Forget them", "", "Begin with an empty list", () -> {
                 model.forgetInterrupted();
@@ -351,7 +352,8 @@ public final class ReceiveView extends BorderPane {
 
     /** The model stands over the origin, however far off its own it is: so no digits are lost on the way to the screen. */
     private void drawModel(Arrival arrival, Slip choices) {
-        Model prepared = Intake.prepared(arrival.contents().orElseThrow(), choices);
+        Model prepared =
+                Intake.prepared(arrival.contents().orElseThrow(), choices).model();
         Box3 box = prepared.bounds();
         shownBox = box;
         Vec3 base = new Vec3(box.centre().x(), box.min().y(), box.centre().z());

@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.desktop.session.Session;
+import pantry.intake.Origin;
 import pantry.intake.Round;
 import pantry.intake.Slip;
 
@@ -39,8 +40,8 @@ final class RoundKeeper {
     }
 
     /** Where an arrival comes from, told so that it means something after this session. */
-    Path origin(Arrival arrival) {
-        return session.workbench().origin(arrival.file());
+    Origin origin(Arrival arrival) {
+        return session.workbench().archives().origin(arrival.file());
     }
 
     void arrived(List<Arrival> arrivals) {
@@ -56,8 +57,8 @@ final class RoundKeeper {
     }
 
     /** What was not finished, by where it comes from, with the choices made so far. */
-    Map<Path, Optional<Slip>> waiting() {
-        Map<Path, Optional<Slip>> waiting = new LinkedHashMap<>();
+    Map<Origin, Optional<Slip>> waiting() {
+        Map<Origin, Optional<Slip>> waiting = new LinkedHashMap<>();
         step(open -> waiting.putAll(open.waiting()));
         return waiting;
     }
@@ -67,12 +68,12 @@ final class RoundKeeper {
     }
 
     /** The arrival that comes from somewhere; what cannot be found any more is refused when it is read. */
-    Arrival located(Path origin, Progress progress) {
+    Arrival located(Origin origin, Progress progress) {
         try {
-            Path file = session.workbench().located(origin, progress);
+            Path file = session.workbench().archives().locate(origin, progress);
             return new Arrival(file, file.getParent() == null ? file : file.getParent());
         } catch (PantryException e) {
-            return new Arrival(origin, origin);
+            return new Arrival(origin.file(), origin.file());
         }
     }
 }

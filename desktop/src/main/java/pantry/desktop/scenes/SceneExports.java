@@ -6,17 +6,18 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import pantry.base.PantryException;
-import pantry.base.math.Vec3;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.library.Owner;
 import pantry.library.VersionStatus;
 import pantry.scene.Placement;
-import pantry.scene.Prefab;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.edit.StageEditor;
+import pantry.usecase.MakeAsset;
+import pantry.usecase.NextVersion;
+import pantry.workbench.Workbench;
 
 /** What goes from a scene to the library and to files beside it: prefabs, versions, overrides, sections. */
 public final class SceneExports {
@@ -62,20 +63,20 @@ public final class SceneExports {
                         "shelving " + name,
                         library.get(),
                         Set.of(),
-                        progress -> {
-                            Prefab prefab = model.session().workbench().prefab(now, chosen, library.get());
-                            Asset asset = prefab.shelve(name, AssetKind.PREFAB, shelf, List.of(), progress)
-                                    .asset();
-                            return new Made(asset, prefab.origin(), prefab.droppedMemberships());
-                        },
+                        progress -> makeAsset(now)
+                                .run(
+                                        new MakeAsset.Source(now, chosen),
+                                        library.get(),
+                                        new MakeAsset.Options(name, AssetKind.PREFAB, shelf, List.of()),
+                                        progress),
                         made -> {
                             model.session()
                                     .done(
                                             made.asset().card().name() + " stands on "
                                                     + made.asset().shelf()
-                                                    + (made.dropped() == 0
+                                                    + (made.droppedMemberships() == 0
                                                             ? ""
-                                                            : "; of its drawers, " + made.dropped()
+                                                            : "; of its drawers, " + made.droppedMemberships()
                                                                     + " members are left out, since they were not chosen"),
                                             Optional.of(() -> takeOff(library.get(), made.asset())));
                             boolean there = model.sceneProperty()
@@ -92,13 +93,10 @@ public final class SceneExports {
                         model.session()::wrong);
     }
 
-    /**
-     * A new asset.
-     *
-     * @param origin where its own stands in the scene it was made of
-     * @param dropped members of drawers that did not come along
-     */
-    private record Made(Asset asset, Vec3 origin, int dropped) {}
+    private MakeAsset makeAsset(Scene scene) {
+        Workbench workbench = model.session().workbench();
+        return new MakeAsset(workbench.layers(scene.file()), workbench.renderCache());
+    }
 
     private void takeOff(Library library, Asset asset) {
         model.session()
@@ -123,10 +121,12 @@ public final class SceneExports {
                             "publishing " + asset.card().name(),
                             library,
                             Set.of(asset.shelf()),
-                            progress -> model.session()
-                                    .workbench()
-                                    .prefab(now, chosen, library)
-                                    .publish(asset, VersionStatus.READY, note, progress),
+                            progress -> makeAsset(now)
+                                    .publish(
+                                            new MakeAsset.Source(now, chosen),
+                                            library,
+                                            new NextVersion(asset, VersionStatus.READY, note),
+                                            progress),
                             published -> model.session()
                                     .done(
                                             asset.card().name() + " " + published.version() + " is published",

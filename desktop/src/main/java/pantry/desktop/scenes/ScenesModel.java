@@ -121,7 +121,7 @@ public final class ScenesModel {
 
     /** Lets scenes name files below a folder from now on, and shows what the open one has there. */
     public void allow(Path folder) {
-        session.workbench().allow(folder);
+        session.workbench().access().allow(folder);
         session.workbench().keep(session.workbench().settings().withAllowed(folder.toString()));
         scene.get()
                 .ifPresent(open -> session.attempt(() -> {

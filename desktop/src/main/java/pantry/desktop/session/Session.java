@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalTime;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
@@ -53,10 +54,10 @@ public final class Session {
         this.background = background;
         this.libraries = new Libraries(this);
         this.sceneLists = new LatestWork(this);
-        workbench.settings().allowed().forEach(folder -> workbench.allow(Path.of(folder)));
+        workbench.settings().allowed().forEach(folder -> workbench.access().allow(Path.of(folder)));
         // What lies in a project that somebody opens may be named by all that is in it.
         project.addListener((property, before, now) -> {
-            now.ifPresent(workbench::allow);
+            now.ifPresent(workbench.access()::allow);
             listScenes();
         });
     }
@@ -219,9 +220,13 @@ public final class Session {
         background.ui().execute(action);
     }
 
+    private LocalTime now() {
+        return LocalTime.now(workbench.clock().withZone(ZoneId.systemDefault()));
+    }
+
     /** Writes down what was done. */
     public void done(String text, Optional<Runnable> undo) {
-        ledger.addFirst(new LedgerLine(LocalTime.now(), LedgerLine.Kind.DONE, text, undo));
+        ledger.addFirst(new LedgerLine(now(), LedgerLine.Kind.DONE, text, undo));
     }
 
     /** Writes down what went wrong. */
@@ -230,8 +235,8 @@ public final class Session {
                 .map(name -> name.substring(name.replace('\\', '/').lastIndexOf('/') + 1) + ": ")
                 .orElse("");
         String place = problem.place().map(where -> where + ": ").orElse("");
-        ledger.addFirst(new LedgerLine(
-                LocalTime.now(), LedgerLine.Kind.WRONG, file + place + problem.getMessage(), Optional.empty()));
+        ledger.addFirst(
+                new LedgerLine(now(), LedgerLine.Kind.WRONG, file + place + problem.getMessage(), Optional.empty()));
     }
 
     /** Does something that may be refused; the refusal goes to the ledger. */

@@ -29,6 +29,7 @@ import pantry.library.VersionInfo;
 import pantry.model.Facts;
 import pantry.model.Model;
 import pantry.model.Weight;
+import pantry.usecase.CompareVersions;
 import pantry.workbench.AssetPreview;
 
 /** One asset's card: what is known of it, how it looks with the variants that are chosen, and its versions. */
@@ -195,7 +196,7 @@ public final class CardModel {
         List<IndexedAsset> usedBy = all.values().stream()
                 .filter(other -> other.uses().contains(item.id()))
                 .toList();
-        AssetPreview looks = session.workbench().look(asset, version);
+        AssetPreview looks = session.workbench().preview(asset, version);
         return new Details(
                 item,
                 library,
@@ -220,7 +221,7 @@ public final class CardModel {
         previews.quietly(
                 "opening " + now.item().name(),
                 progress -> {
-                    AssetPreview looks = session.workbench().look(now.asset(), now.version());
+                    AssetPreview looks = session.workbench().preview(now.asset(), now.version());
                     Model model = looks.model(chosen, light);
                     return Map.entry(model, looks.weight(model));
                 },
@@ -243,12 +244,15 @@ public final class CardModel {
                 .ifPresent(now -> session.run(
                         "comparing " + before + " with " + after,
                         progress -> {
-                            Comparison differences = session.workbench().compare(now.asset(), before, after, progress);
+                            Comparison differences = new CompareVersions(
+                                            session.workbench().readers())
+                                    .run(now.asset(), before, after, progress);
                             Model old = session.workbench()
-                                    .look(now.asset(), before)
+                                    .preview(now.asset(), before)
                                     .model(Map.of(), false);
-                            Model fresh =
-                                    session.workbench().look(now.asset(), after).model(Map.of(), false);
+                            Model fresh = session.workbench()
+                                    .preview(now.asset(), after)
+                                    .model(Map.of(), false);
                             return new Compared(
                                     now.asset(),
                                     before,

@@ -42,9 +42,9 @@ import pantry.library.Card;
 import pantry.library.Library;
 import pantry.library.Reservation;
 import pantry.library.VersionStatus;
-import pantry.workbench.FileExport;
+import pantry.usecase.HandOut;
+import pantry.usecase.WorkingCopy;
 import pantry.workbench.Settings;
-import pantry.workbench.WorkingCopy;
 
 /** The card at the right: of one asset, or what can be done with many. */
 final class CardPane extends BorderPane {
@@ -331,7 +331,7 @@ final class CardPane extends BorderPane {
     void editCopy() {
         Settings settings = session.workbench().settings();
         ComboBox<String> format = new ComboBox<>();
-        format.getItems().setAll(FileExport.FORMATS);
+        format.getItems().setAll(HandOut.FORMATS);
         format.setValue(settings.copyFormat());
         TextField program = new TextField(settings.editor());
         program.setId("edit-program");
@@ -510,7 +510,7 @@ final class CardPane extends BorderPane {
     void handOut() {
         Settings settings = session.workbench().settings();
         ComboBox<String> format = new ComboBox<>();
-        format.getItems().setAll(FileExport.FORMATS);
+        format.getItems().setAll(HandOut.FORMATS);
         format.setValue(settings.handOutFormat());
         format.setOnAction(event -> session.workbench().keep(settings.withHandOutFormat(format.getValue())));
         Button go = Controls.button("Choose a folder…", "", "", () -> {
@@ -535,9 +535,9 @@ final class CardPane extends BorderPane {
     }
 
     /** What the files cannot hold of the assets, asset by asset. */
-    private void tellWhatIsLeft(List<FileExport.HandedOut> files) {
+    private void tellWhatIsLeft(List<HandOut.HandedOut> files) {
         VBox lines = new VBox(4);
-        for (FileExport.HandedOut file : files) {
+        for (HandOut.HandedOut file : files) {
             for (String line : file.left()) {
                 String of = files.size() == 1 ? "" : file.file().getFileName() + ": ";
                 lines.getChildren().add(Controls.wrapped(of + line));

@@ -10,11 +10,9 @@ import javafx.collections.ObservableList;
 import pantry.base.Progress;
 import pantry.desktop.session.Session;
 import pantry.library.Library;
-import pantry.library.Problem;
 import pantry.library.Repair;
-import pantry.library.Repairs;
 import pantry.library.TrashItem;
-import pantry.library.Verification;
+import pantry.usecase.CheckLibrary;
 
 /** The check of a library: what is wrong in it and what can be done about that; and its trash. */
 public final class CheckModel {
@@ -22,11 +20,8 @@ public final class CheckModel {
     private final ReadOnlyObjectWrapper<Optional<Checked>> checked = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ObservableList<TrashItem> trash = FXCollections.observableArrayList();
 
-    /** A problem with the ways to put it right. */
-    public record Finding(Problem problem, List<Repair> repairs) {}
-
     /** What a check found. */
-    public record Checked(Library library, Verification verification, List<Finding> findings) {}
+    public record Checked(Library library, CheckLibrary.Result result) {}
 
     public CheckModel(Session session) {
         this.session = session;
@@ -46,14 +41,7 @@ public final class CheckModel {
     public void check(Library library) {
         session.run(
                 "checking " + library.info().name(),
-                progress -> {
-                    Verification verification = library.verify(progress);
-                    Repairs repairs = new Repairs(library);
-                    List<Finding> findings = verification.problems().stream()
-                            .map(problem -> new Finding(problem, repairs.of(problem)))
-                            .toList();
-                    return new Checked(library, verification, findings);
-                },
+                progress -> new Checked(library, new CheckLibrary(library).run(progress)),
                 result -> {
                     checked.set(Optional.of(result));
                     readTrash();
@@ -70,7 +58,7 @@ public final class CheckModel {
     }
 
     /** Puts a problem right, and checks once more. */
-    public void repair(Finding finding, Repair repair) {
+    public void repair(CheckLibrary.Finding finding, Repair repair) {
         checked.get().ifPresent(now -> session.shelving()
                 .change(
                         repair.words(),

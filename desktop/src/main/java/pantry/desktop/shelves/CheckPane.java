@@ -23,12 +23,13 @@ import pantry.desktop.session.Units;
 import pantry.library.Library;
 import pantry.library.Repair;
 import pantry.library.TrashItem;
+import pantry.usecase.CheckLibrary;
 
 /** What the check of a library found, each with its repairs; below it the trash. */
 final class CheckPane extends BorderPane {
     private final CheckModel model;
     private final LibraryActions actions;
-    private final ListView<CheckModel.Finding> findings = new ListView<>();
+    private final ListView<CheckLibrary.Finding> findings = new ListView<>();
     private final ListView<TrashItem> trash;
     private final Label heading = Controls.label("", Styles.TITLE);
     private final VBox summary = new VBox(8);
@@ -52,17 +53,18 @@ final class CheckPane extends BorderPane {
     private void show(CheckModel.Checked checked) {
         Library library = checked.library();
         heading.setText("Check of " + library.info().name());
-        boolean well = checked.verification().ok();
+        boolean well = checked.result().verification().ok();
         summary.getChildren()
-                .setAll(Controls.wrapped(Units.count(checked.verification().versions())
-                        + (checked.verification().versions() == 1 ? " version" : " versions")
+                .setAll(Controls.wrapped(Units.count(
+                                checked.result().verification().versions())
+                        + (checked.result().verification().versions() == 1 ? " version" : " versions")
                         + " checked against their checksums; "
                         + (well
                                 ? "all is as it was sealed, and stands where it belongs."
-                                : checked.findings().size() + " things are not as they should be. No repair"
+                                : checked.result().findings().size() + " things are not as they should be. No repair"
                                         + " destroys anything: what is in the way goes to the trash.")));
         summary.getStyleClass().setAll("note-box", well ? "good" : "caution");
-        findings.getItems().setAll(checked.findings());
+        findings.getItems().setAll(checked.result().findings());
         HBox trashHead = new HBox(8);
         trashHead.setAlignment(Pos.CENTER_LEFT);
         showTrashHead(trashHead, library);
@@ -130,9 +132,9 @@ final class CheckPane extends BorderPane {
         return path.startsWith(library.root()) ? library.root().relativize(path).toString() : path.toString();
     }
 
-    private final class FindingCell extends ListCell<CheckModel.Finding> {
+    private final class FindingCell extends ListCell<CheckLibrary.Finding> {
         @Override
-        protected void updateItem(CheckModel.Finding finding, boolean empty) {
+        protected void updateItem(CheckLibrary.Finding finding, boolean empty) {
             super.updateItem(finding, empty);
             setText(null);
             setPrefWidth(10);
@@ -149,14 +151,14 @@ final class CheckPane extends BorderPane {
             HBox first = new HBox(8, kind, path);
             first.setAlignment(Pos.CENTER_LEFT);
             FlowPane repairs = new FlowPane(6, 6);
-            for (Repair repair : finding.repairs()) {
+            for (Repair repair : finding.ways()) {
                 String words = repair.words().substring(0, 1).toUpperCase()
                         + repair.words().substring(1);
                 Button button = Controls.button(words, "", "", () -> model.repair(finding, repair));
                 button.getStyleClass().add("small");
                 repairs.getChildren().add(button);
             }
-            if (finding.repairs().isEmpty()) {
+            if (finding.ways().isEmpty()) {
                 repairs.getChildren().add(Controls.label("Only a person can put this right.", Styles.FAINT));
             }
             setGraphic(new VBox(4, first, Controls.wrapped(finding.problem().message()), repairs));

@@ -20,9 +20,6 @@ import pantry.base.Progress;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.Libraries;
 import pantry.desktop.session.Session;
-import pantry.exchange.format.Imported;
-import pantry.intake.Intake;
-import pantry.intake.Neighbours;
 import pantry.library.Asset;
 import pantry.library.Card;
 import pantry.library.Library;
@@ -31,8 +28,11 @@ import pantry.library.Reservation;
 import pantry.library.Transfers;
 import pantry.library.TrashItem;
 import pantry.library.VersionStatus;
-import pantry.workbench.FileExport;
-import pantry.workbench.WorkingCopy;
+import pantry.usecase.EditCopies;
+import pantry.usecase.HandOut;
+import pantry.usecase.NextVersion;
+import pantry.usecase.PublishFile;
+import pantry.usecase.WorkingCopy;
 
 /** What is done with assets, shelves and tags: each in the background, written in the ledger, and taken back from it. */
 public final class LibraryActions {
@@ -388,27 +388,32 @@ public final class LibraryActions {
 
     /** Publishes a file as the asset's next version. */
     public void publish(Path file, String note, VersionStatus status) {
-        withCard(
-                "publishing",
-                details -> {
-                    Intake intake = session.workbench().intake();
-                    Imported arrival = intake.read(file, Progress.NONE);
-                    Published published = intake.publish(
-                            arrival,
-                            Intake.suggested(
-                                    arrival,
-                                    details.asset().shelf(),
-                                    Neighbours.on(
-                                            details.library(), details.asset().shelf())),
-                            details.asset(),
-                            status,
-                            note,
-                            details.library(),
-                            Progress.NONE);
-                    return details.item().name() + " " + published.version() + " is published from "
-                            + file.getFileName();
-                },
-                Optional.empty());
+        shelves.card().detailsProperty().get().ifPresent(details -> libraries()
+                .change(
+                        "publishing " + details.item().name(),
+                        details.library(),
+                        Set.of(details.asset().shelf()),
+                        progress -> new PublishFile(session.workbench().intake())
+                                .run(
+                                        details.library(),
+                                        new PublishFile.Options(
+                                                new NextVersion(details.asset(), status, note),
+                                                file,
+                                                UnaryOperator.identity()),
+                                        progress),
+                        published -> {
+                            session.done(
+                                    details.item().name() + " " + published.version() + " is published from "
+                                            + file.getFileName(),
+                                    Optional.empty());
+                            shelves.card().reread();
+                        },
+                        this::failed));
+    }
+
+    private EditCopies editCopies() {
+        return new EditCopies(
+                new HandOut(session.workbench()), session.workbench().intake());
     }
 
     // Edited copies
@@ -424,17 +429,12 @@ public final class LibraryActions {
                 .get()
                 .ifPresent(details -> session.run(
                         "unpacking " + details.item().name(),
-                        progress -> {
-                            details.library().reservations().reserve(details.asset());
-                            return session.workbench()
-                                    .unpack(
-                                            details.library(),
-                                            details.asset(),
-                                            details.version(),
-                                            ending,
-                                            folder,
-                                            progress);
-                        },
+                        progress -> editCopies()
+                                .unpack(
+                                        details.library(),
+                                        new EditCopies.Options(
+                                                details.asset(), details.version(), ending, folder, true),
+                                        progress),
                         copy -> {
                             copies.add(copy);
                             session.done(
@@ -458,12 +458,7 @@ public final class LibraryActions {
                         "publishing " + copy.name(),
                         library,
                         Set.of(),
-                        progress -> {
-                            Published published =
-                                    copy.publish(session.workbench().intake(), library, status, note, progress);
-                            library.reservations().release(published.asset());
-                            return published;
-                        },
+                        progress -> editCopies().publish(copy, library, status, note, progress),
                         published -> {
                             copies.remove(copy);
                             saved.remove(copy);
@@ -492,15 +487,16 @@ public final class LibraryActions {
     // Handing out
 
     /** Writes the chosen assets as files in the user's format, and hands the files over. */
-    public void handOut(List<IndexedAsset> items, Path folder, Consumer<List<FileExport.HandedOut>> then) {
+    public void handOut(List<IndexedAsset> items, Path folder, Consumer<List<HandOut.HandedOut>> then) {
         String ending = session.workbench().settings().handOutFormat();
         session.run(
                 "writing " + named(items),
                 progress -> {
-                    List<FileExport.HandedOut> files = new ArrayList<>();
+                    List<HandOut.HandedOut> files = new ArrayList<>();
                     for (IndexedAsset item : items) {
                         Asset asset = asset(libraries().at(item.library()), item);
-                        files.add(session.workbench().handOut().write(asset, item.version(), ending, folder, progress));
+                        files.add(new HandOut(session.workbench())
+                                .write(asset, item.version(), ending, folder, progress));
                     }
                     return files;
                 },

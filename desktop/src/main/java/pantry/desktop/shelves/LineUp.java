@@ -116,7 +116,7 @@ final class LineUp extends StackPane {
         for (IndexedAsset item : items) {
             Model asset = model.session()
                     .workbench()
-                    .look(model.session().shelving().asset(item), item.version())
+                    .preview(model.session().shelving().asset(item), item.version())
                     .model(Map.of(), false);
             Box3 box = asset.bounds();
             if (box.isEmpty()) {

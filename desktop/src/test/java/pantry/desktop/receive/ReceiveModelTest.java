@@ -19,6 +19,7 @@ import pantry.base.math.Vec3;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.Job;
 import pantry.desktop.session.LedgerLine;
+import pantry.intake.Origin;
 import pantry.intake.Pivot;
 import pantry.intake.Report;
 import pantry.intake.ScaleCandidate;
@@ -90,7 +91,7 @@ class ReceiveModelTest {
         ReceiveModel next = new ReceiveModel(desk.session());
         assertThat(next.interrupted())
                 .as("what comes from an archive is told by its place there")
-                .contains(Path.of(archive + "!/pack/one.obj"));
+                .contains(new Origin(archive, Optional.of("pack/one.obj")));
         next.goOn();
         assertThat(next.arrivals()).allMatch(arrival -> arrival.state() == Arrival.State.READY);
     }
@@ -241,7 +242,7 @@ class ReceiveModelTest {
         Arrival arrival = arrived(desk.file("block.obj", 2));
         model.change(arrival, slip -> slip.withShelf("Kept").withName("Kept block"));
         ReceiveModel next = new ReceiveModel(desk.session());
-        assertThat(next.interrupted()).containsExactly(arrival.file());
+        assertThat(next.interrupted()).containsExactly(Origin.of(arrival.file()));
         next.goOn();
         assertThat(next.arrivals().getFirst().slipProperty().get().orElseThrow().name())
                 .isEqualTo("Kept block");

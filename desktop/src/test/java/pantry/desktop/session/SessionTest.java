@@ -7,10 +7,14 @@ import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
 import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.Test;
 import pantry.base.PantryException;
+import pantry.workbench.FileAccess;
 import pantry.workbench.Settings;
 import pantry.workbench.Workbench;
 
@@ -20,13 +24,15 @@ class SessionTest {
 
     private static Workbench workbench() {
         Workbench made = mock(Workbench.class);
+        when(made.access()).thenReturn(mock(FileAccess.class));
+        when(made.clock()).thenReturn(Clock.fixed(Instant.parse("2031-02-03T04:05:06Z"), ZoneOffset.UTC));
         when(made.settings()).thenReturn(Settings.USUAL.withAllowed("/far/away/props"));
         return made;
     }
 
     @Test
     void foldersThatWereAllowedBeforeStillAre() {
-        verify(workbench).allow(Path.of("/far/away/props"));
+        verify(workbench.access()).allow(Path.of("/far/away/props"));
     }
 
     @Test

@@ -23,7 +23,8 @@ import pantry.desktop.session.SearchScope;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
-import pantry.workbench.WorkingCopy;
+import pantry.usecase.CheckLibrary;
+import pantry.usecase.WorkingCopy;
 
 /** What is done with assets in Shelves, without a window: each deed on disk, in the ledger, and taken back from it. */
 class LibraryActionsTest {
@@ -299,14 +300,24 @@ class LibraryActionsTest {
     void aDamagedLibraryIsToldAndPutRight() throws IOException {
         CheckModel checks = new CheckModel(desk.session());
         checks.check(desk.library());
-        assertThat(checks.checkedProperty().get().orElseThrow().verification().ok())
+        assertThat(checks.checkedProperty()
+                        .get()
+                        .orElseThrow()
+                        .result()
+                        .verification()
+                        .ok())
                 .isTrue();
         Files.writeString(asset("Fuel drum").data("v001").resolve("mine.txt"), "mine");
         checks.check(desk.library());
-        CheckModel.Finding finding =
-                checks.checkedProperty().get().orElseThrow().findings().getFirst();
-        checks.repair(finding, finding.repairs().getFirst());
-        assertThat(checks.checkedProperty().get().orElseThrow().verification().ok())
+        CheckLibrary.Finding finding =
+                checks.checkedProperty().get().orElseThrow().result().findings().getFirst();
+        checks.repair(finding, finding.ways().getFirst());
+        assertThat(checks.checkedProperty()
+                        .get()
+                        .orElseThrow()
+                        .result()
+                        .verification()
+                        .ok())
                 .isTrue();
         assertThat(checks.trash()).extracting(item -> item.name()).containsExactly("mine.txt");
         checks.emptyTrash();

@@ -1,4 +1,4 @@
-package pantry.workbench;
+package pantry.usecase;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -29,6 +29,7 @@ import pantry.mesh.Shapes;
 import pantry.model.Axis;
 import pantry.model.Model;
 import pantry.testing.Workshop;
+import pantry.workbench.Workbench;
 
 class WorkingCopyTest {
     @TempDir
@@ -37,10 +38,12 @@ class WorkingCopyTest {
     private Workbench workbench;
     private Library library;
     private Asset post;
+    private EditCopies copies;
 
     @BeforeEach
     void open() {
         workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+        copies = new EditCopies(new HandOut(workbench), workbench.intake());
         library = workbench.createLibrary(folder.resolve("library"), "Yard");
         post = workbench
                 .intake()
@@ -58,7 +61,10 @@ class WorkingCopyTest {
     }
 
     private WorkingCopy unpack(String ending) {
-        return workbench.unpack(library, post, "v001", ending, folder.resolve("copy-" + ending), Progress.NONE);
+        return copies.unpack(
+                library,
+                new EditCopies.Options(post, "v001", ending, folder.resolve("copy-" + ending), true),
+                Progress.NONE);
     }
 
     @ParameterizedTest
@@ -66,7 +72,7 @@ class WorkingCopyTest {
     void aSavedCopyBecomesTheNextVersionAtTheSameSize(String ending) {
         WorkingCopy copy = unpack(ending);
         assertThat(copy.changed()).isFalse();
-        Published same = copy.publish(workbench.intake(), library, VersionStatus.DRAFT, "as it was", Progress.NONE);
+        Published same = copies.publish(copy, library, VersionStatus.DRAFT, "as it was", Progress.NONE);
         var size = same.asset().facts("v002").bounds().size();
         assertThat(size.y()).as("a round trip through " + ending).isCloseTo(3, within(1e-4));
         assertThat(same.asset().facts("v002").triangles()).isEqualTo(12);
@@ -88,7 +94,7 @@ class WorkingCopyTest {
         assertThat(copy.changed()).isTrue();
         assertThat(copy.asset()).isEqualTo(post.card().id());
         assertThat(copy.base()).isEqualTo("v001");
-        Published next = copy.publish(workbench.intake(), library, VersionStatus.READY, "taller", Progress.NONE);
+        Published next = copies.publish(copy, library, VersionStatus.READY, "taller", Progress.NONE);
         assertThat(next.asset().facts("v002").bounds().size().y()).isCloseTo(4, within(1e-4));
         assertThat(library.history(next.asset()).getLast().note()).isEqualTo("taller");
         assertThat(WorkingCopy.open(place).changed())
@@ -101,37 +107,37 @@ class WorkingCopyTest {
     void whatGoesWrongIsSaid() throws Exception {
         Path full = Files.createDirectories(folder.resolve("full"));
         Files.writeString(full.resolve("letter.txt"), "mine");
-        assertThatThrownBy(() -> workbench.unpack(library, post, "v001", "glb", full, Progress.NONE))
+        assertThatThrownBy(() ->
+                        copies.unpack(library, new EditCopies.Options(post, "v001", "glb", full, true), Progress.NONE))
                 .hasMessageContaining("not empty");
         assertThatThrownBy(() -> WorkingCopy.open(full)).hasMessageContaining("not a working copy");
         WorkingCopy copy = unpack("glb");
         assertThatThrownBy(() -> copy.openIn("no-such-program-here --flag"))
                 .hasMessageContaining("no-such-program-here");
         library.trash().discard(post);
-        assertThatThrownBy(() -> copy.publish(workbench.intake(), library, VersionStatus.READY, "x", Progress.NONE))
+        assertThatThrownBy(() -> copies.publish(copy, library, VersionStatus.READY, "x", Progress.NONE))
                 .hasMessageContaining("no longer in");
     }
 
     @Test
-    void aUsersListsOutliveTheProgramAndBrokenOnesDoNoHarm() throws Exception {
-        Path file = folder.resolve("personal.json");
-        Personal personal = new Personal(file);
-        personal.favourite("a", true);
-        personal.favourite("b", true);
-        personal.favourite("a", false);
-        personal.lookedAt("x");
-        personal.lookedAt("y");
-        personal.lookedAt("x");
-        personal.keep(new Personal.KeptSearch("Heavy", "triangles:>100k"));
-        personal.keep(new Personal.KeptSearch("Heavy", "triangles:>200k"));
-        Personal again = new Personal(file);
-        assertThat(again.favourites()).containsExactly("b");
-        assertThat(again.recent()).containsExactly("x", "y");
-        assertThat(again.searches()).containsExactly(new Personal.KeptSearch("Heavy", "triangles:>200k"));
-        Files.writeString(file, "[ not this ]");
-        assertThat(new Personal(file).favourites()).isEmpty();
-        workbench.keep(workbench.settings().withEditor("editor --now").withHandOutFormat("usdz"));
-        assertThat(workbench.settings())
-                .isEqualTo(new Settings("editor --now", "glb", "usdz", List.of(), List.of(), List.of()));
+    void anAssetIsHeldWhileItIsEditedAndFreeOnceTheCopyIsPublished() {
+        WorkingCopy copy = unpack("glb");
+        assertThat(library.reservations().of(post)).isPresent();
+        copies.publish(copy, library, VersionStatus.READY, "again", Progress.NONE);
+        assertThat(library.reservations().of(post)).isEmpty();
+    }
+
+    @Test
+    void aCopyThatCannotBeMadeLeavesTheAssetAsFreeAsItWas() throws Exception {
+        Path full = Files.createDirectories(folder.resolve("full"));
+        Files.writeString(full.resolve("letter.txt"), "mine");
+        EditCopies.Options into = new EditCopies.Options(post, "v001", "glb", full, true);
+        assertThatThrownBy(() -> copies.unpack(library, into, Progress.NONE)).hasMessageContaining("not empty");
+        assertThat(library.reservations().of(post)).isEmpty();
+        library.reservations().reserve(post);
+        assertThatThrownBy(() -> copies.unpack(library, into, Progress.NONE)).hasMessageContaining("not empty");
+        assertThat(library.reservations().of(post))
+                .as("held before, and held still")
+                .isPresent();
     }
 }

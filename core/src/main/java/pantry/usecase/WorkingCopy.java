@@ -1,4 +1,4 @@
-package pantry.workbench;
+package pantry.usecase;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -46,20 +46,10 @@ public final class WorkingCopy {
         this.label = label;
     }
 
-    /**
-     * Unpacks a version.
-     *
-     * @param folder missing or empty
-     * @param ending one of {@link FileExport#FORMATS}
-     */
-    static WorkingCopy unpack(
-            FileExport handOut,
-            Library library,
-            Asset asset,
-            String version,
-            String ending,
-            Path folder,
-            Progress progress) {
+    /** Unpacks a version; see {@link EditCopies}. */
+    static WorkingCopy unpack(HandOut handOut, Library library, EditCopies.Options options, Progress progress) {
+        Path folder = options.folder();
+        Asset asset = options.asset();
         try {
             if (Files.isDirectory(folder)) {
                 try (var inside = Files.list(folder)) {
@@ -68,13 +58,14 @@ public final class WorkingCopy {
                     }
                 }
             }
-            Path file = handOut.write(asset, version, ending, folder, progress).file();
+            Path file = handOut.write(asset, options.version(), options.ending(), folder, progress)
+                    .file();
             FileStamp stamp = FileStamp.of(file);
             Label label = new Label(
                     library.root().toString(),
                     asset.card().id(),
                     asset.card().name(),
-                    version,
+                    options.version(),
                     file.getFileName().toString(),
                     stamp.written().toMillis(),
                     stamp.size());
@@ -152,7 +143,7 @@ public final class WorkingCopy {
      *
      * @throws pantry.library.LibraryException where somebody else has reserved the asset
      */
-    public Published publish(Intake intake, Library library, VersionStatus status, String note, Progress progress) {
+    Published publish(Intake intake, Library library, VersionStatus status, String note, Progress progress) {
         Asset asset = library.byId(label.asset())
                 .orElseThrow(() -> new PantryException(
                         folder,

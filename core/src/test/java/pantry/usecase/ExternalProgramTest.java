@@ -1,4 +1,4 @@
-package pantry.workbench;
+package pantry.usecase;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;

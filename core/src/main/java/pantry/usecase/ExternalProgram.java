@@ -1,4 +1,4 @@
-package pantry.workbench;
+package pantry.usecase;
 
 import java.io.IOException;
 import java.nio.file.Files;

@@ -1,4 +1,4 @@
-package pantry.workbench;
+package pantry.usecase;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -26,15 +26,16 @@ import pantry.usd.file.Assets;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
 import pantry.usd.file.UsdPackager;
+import pantry.workbench.Workbench;
 
 /** Writes assets and files for other programs. */
-public final class FileExport {
+public final class HandOut {
     /** The endings of the formats in which assets can be handed out. */
     public static final List<String> FORMATS = List.of("glb", "gltf", "usdz", "usdc", "usda", "obj", "ply", "stl");
 
     private final Workbench workbench;
 
-    FileExport(Workbench workbench) {
+    public HandOut(Workbench workbench) {
         this.workbench = workbench;
     }
 

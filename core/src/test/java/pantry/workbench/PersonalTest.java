@@ -1,0 +1,42 @@
+package pantry.workbench;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class PersonalTest {
+    @TempDir
+    private Path folder;
+
+    @Test
+    void aUsersListsOutliveTheProgramAndBrokenOnesDoNoHarm() throws Exception {
+        Path file = folder.resolve("personal.json");
+        Personal personal = new Personal(file);
+        personal.favourite("a", true);
+        personal.favourite("b", true);
+        personal.favourite("a", false);
+        personal.lookedAt("x");
+        personal.lookedAt("y");
+        personal.lookedAt("x");
+        personal.keep(new Personal.KeptSearch("Heavy", "triangles:>100k"));
+        personal.keep(new Personal.KeptSearch("Heavy", "triangles:>200k"));
+        Personal again = new Personal(file);
+        assertThat(again.favourites()).containsExactly("b");
+        assertThat(again.recent()).containsExactly("x", "y");
+        assertThat(again.searches()).containsExactly(new Personal.KeptSearch("Heavy", "triangles:>200k"));
+        Files.writeString(file, "[ not this ]");
+        assertThat(new Personal(file).favourites()).isEmpty();
+    }
+
+    @Test
+    void whatIsSetIsKeptBesideTheIndex() {
+        Path file = folder.resolve("settings.json");
+        Settings.read(file).withEditor("editor --now").withHandOutFormat("usdz").write(file);
+        assertThat(Settings.read(file))
+                .isEqualTo(new Settings("editor --now", "glb", "usdz", List.of(), List.of(), List.of()));
+    }
+}
