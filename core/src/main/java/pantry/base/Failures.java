@@ -12,6 +12,21 @@ import java.util.concurrent.CancellationException;
 public final class Failures {
     private Failures() {}
 
+    /** Cleaning up, which may fail itself. */
+    @FunctionalInterface
+    public interface CleanUp {
+        void run() throws IOException;
+    }
+
+    /** Cleans up after a failure; where that fails too, it is added to the failure and hides nothing. */
+    public static void cleanUp(Throwable failure, CleanUp cleaning) {
+        try {
+            cleaning.run();
+        } catch (IOException | RuntimeException second) {
+            failure.addSuppressed(second);
+        }
+    }
+
     /**
      * What is told of a failure that concerns a file.
      *

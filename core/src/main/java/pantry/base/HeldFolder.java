@@ -104,7 +104,7 @@ public final class HeldFolder implements AutoCloseable {
                     return new HeldFolder(Files.createDirectory(folder, attributes), hold.get());
                 }
             } catch (IOException e) {
-                hold.get().release();
+                Failures.cleanUp(e, hold.get()::release);
                 throw e;
             }
             hold.get().release();

@@ -8,6 +8,7 @@ import java.nio.file.StandardCopyOption;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
+import pantry.base.Failures;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
@@ -109,11 +110,7 @@ public final class ModelWriters {
             Files.move(temporary, target, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
         } catch (IOException | UncheckedIOException e) {
             IOException cause = e instanceof UncheckedIOException unchecked ? unchecked.getCause() : (IOException) e;
-            try {
-                Files.deleteIfExists(temporary);
-            } catch (IOException suppressed) {
-                cause.addSuppressed(suppressed);
-            }
+            Failures.cleanUp(cause, () -> Files.deleteIfExists(temporary));
             throw new ExchangeException(target, "cannot be written: " + IoProblems.describe(cause), cause);
         }
     }

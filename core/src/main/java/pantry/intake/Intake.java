@@ -24,6 +24,7 @@ import pantry.library.AssetKind;
 import pantry.library.Card;
 import pantry.library.Identity;
 import pantry.library.Library;
+import pantry.library.NameClaim;
 import pantry.library.Published;
 import pantry.library.VersionContents;
 import pantry.library.VersionStatus;
@@ -284,7 +285,7 @@ public final class Intake {
             Slip named = slip.withName(asset.card().name());
             return publish(model, sources, named, asset, VersionStatus.READY, "", library, progress);
         }
-        Library.Claim claim = library.claimName(slip.shelf(), Names.title(slip.name()));
+        NameClaim claim = library.claimName(slip.shelf(), Names.title(slip.name()));
         try {
             Slip named = slip.withName(claim.name());
             String id = UUID.randomUUID().toString();

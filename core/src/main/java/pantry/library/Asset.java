@@ -69,7 +69,7 @@ public record Asset(Path folder, String shelf, Card card, List<String> versions)
 
     /** The layer that scenes which follow the asset reference. */
     public Path readyLayer() {
-        return folder.resolve(Library.READY_LAYER);
+        return folder.resolve(LibraryLayout.READY_LAYER);
     }
 
     public Path preview(String version) {

@@ -3,7 +3,6 @@ package pantry.library;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
@@ -29,15 +28,19 @@ public final class Journal {
             DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmssSSS").withZone(ZoneOffset.UTC);
 
     private final Path folder;
-    private final String who;
-    private final Clock clock;
+    /** What the journal says of a version that was put into the trash. */
+    static final String SET_ASIDE = "set aside";
+
+    /** What the journal says of what is gone, and known to be. */
+    static final String LOST = "lost";
+
+    private final Author author;
     private final Set<String> read = new HashSet<>();
     private final Map<String, Set<String>> versions = new HashMap<>();
 
-    Journal(Path root, String who, Clock clock) {
+    Journal(Path root, Author author) {
         this.folder = root.resolve("journal");
-        this.who = who;
-        this.clock = clock;
+        this.author = author;
     }
 
     Path folder() {
@@ -98,11 +101,12 @@ public final class Journal {
         }
 
         void write() throws IOException {
-            Instant now = clock.instant();
+            Instant now = author.now();
             Files.createDirectories(folder);
             AtomicFiles.write(
                     folder.resolve(SORTABLE.format(now) + "-" + UUID.randomUUID() + ".json"),
-                    Json.write(new JournalEntry(now, who, what, asset, version, name, shelf, from, note, changes)));
+                    Json.write(new JournalEntry(
+                            now, author.who(), what, asset, version, name, shelf, from, note, changes)));
         }
     }
 

@@ -55,7 +55,7 @@ final class Redirects {
             }
         }
         if (root != null && Files.exists(now.readyLayer())) {
-            point(now.readyLayer(), old.resolve(Library.READY_LAYER));
+            point(now.readyLayer(), old.resolve(LibraryLayout.READY_LAYER));
         }
     }
 

@@ -29,12 +29,6 @@ import pantry.usd.compose.Stage;
  * trash, and what was changed in a sealed version is kept as a version of its own.
  */
 public final class Repairs {
-    /** What the journal says of a version that was put into the trash. */
-    static final String SET_ASIDE = "set aside";
-
-    /** What the journal says of what is gone, and known to be. */
-    static final String LOST = "lost";
-
     private static final String MOVING = ".moving-";
 
     private final Library library;
@@ -48,17 +42,14 @@ public final class Repairs {
     }
 
     private Repair repair(Problem problem, String name, String words, Action action) {
-        return new Repair(
-                name,
-                words,
-                () -> library.changing(problem.path(), "cannot be put right", () -> {
-                    action.run();
-                    library.journal()
-                            .about("repaired", library.shelfOf(problem.path()))
-                            .note(problem.kind().word() + ": " + words)
-                            .write();
-                    return true;
-                }));
+        return new Repair(name, words, () -> library.store().changing(problem.path(), "cannot be put right", () -> {
+            action.run();
+            library.journal()
+                    .about("repaired", library.store().tree().shelfOf(problem.path()))
+                    .note(problem.kind().word() + ": " + words)
+                    .write();
+            return true;
+        }));
     }
 
     /** The ways to put a problem right, the best first; empty where only a person can. */
@@ -132,7 +123,8 @@ public final class Repairs {
                         problem,
                         "rename",
                         "rename the shelf to " + path.getFileName() + " shelf",
-                        () -> library.places().move(path, library.shelfOf(path) + " shelf", Progress.NONE)));
+                        () -> library.places()
+                                .move(path, library.store().tree().shelfOf(path) + " shelf", Progress.NONE)));
             case LEFT_OVER -> List.of(repair(problem, "remove", "remove it", () -> Files.deleteIfExists(path)));
             case RESERVATION ->
                 List.of(repair(
@@ -225,7 +217,7 @@ public final class Repairs {
                 new Reissue(asset, name, asset.card().id()),
                 Library.noted("what " + name + " was after it was changed by hand", Map.of()),
                 Progress.NONE);
-        library.changeCard(asset, card -> card.with(name, VersionStatus.RETIRED));
+        library.store().changeCard(asset, card -> card.with(name, VersionStatus.RETIRED));
     }
 
     private void setAside(Path version) throws IOException {
@@ -233,8 +225,8 @@ public final class Repairs {
         String name = version.getFileName().toString();
         Asset asset = library.asset(folder);
         library.trash().take(version, "", folder.getFileName() + " " + name);
-        library.changeCard(asset, card -> card.with(name, VersionStatus.RETIRED));
-        library.journal().about(SET_ASIDE, asset).version(name).write();
+        library.store().changeCard(asset, card -> card.with(name, VersionStatus.RETIRED));
+        library.journal().about(Journal.SET_ASIDE, asset).version(name).write();
     }
 
     /** A link's target is nothing of the library's: only the link itself is moved. */
@@ -243,7 +235,7 @@ public final class Repairs {
     }
 
     private void lost(String id, String version) throws IOException {
-        library.journal().about(LOST, id, "").version(version).write();
+        library.journal().about(Journal.LOST, id, "").version(version).write();
     }
 
     private Repair ready(Problem problem) {
@@ -258,14 +250,14 @@ public final class Repairs {
                                     "",
                                     "ready layer of " + asset.card().name());
                 }
-                library.writeReadyLayer(asset);
+                library.store().writeReadyLayer(asset);
             });
         }
         return repair(
                 problem,
                 "follow-newest",
                 "lead to the newest version that is ready and there, and retire " + followed,
-                () -> library.changeCard(asset, card -> withoutMissing(card, asset.versions())));
+                () -> library.store().changeCard(asset, card -> withoutMissing(card, asset.versions())));
     }
 
     /** A card whose ready version is one that is there; none where none is. */
@@ -301,8 +293,10 @@ public final class Repairs {
                 "accept",
                 "retire it, and write into the journal that it is lost; its number is not used again",
                 () -> {
-                    library.changeCard(
-                            asset, card -> withoutMissing(card.with(name, VersionStatus.RETIRED), asset.versions()));
+                    library.store()
+                            .changeCard(
+                                    asset,
+                                    card -> withoutMissing(card.with(name, VersionStatus.RETIRED), asset.versions()));
                     lost(asset.card().id(), name);
                 }));
         return repairs;
@@ -324,7 +318,7 @@ public final class Repairs {
     /** Versions that change places with each other do so by way of a folder beside them. */
     private void renumber(Path folder) throws IOException {
         Map<Path, Path> moves = new LinkedHashMap<>(aside(folder));
-        for (String version : Library.versions(folder)) {
+        for (String version : LibraryLayout.versions(folder)) {
             Bag.sealedAs(folder.resolve(version))
                     .filter(as -> !as.equals(version))
                     .ifPresent(as -> moves.put(folder.resolve(version), folder.resolve(as)));
@@ -375,7 +369,7 @@ public final class Repairs {
     }
 
     private void newCard(Path folder) throws IOException {
-        List<String> versions = Library.versions(folder);
+        List<String> versions = LibraryLayout.versions(folder);
         Map<String, String> seal = new LinkedHashMap<>();
         for (String version : versions) {
             try {
@@ -396,10 +390,11 @@ public final class Repairs {
         if (card.versions().isEmpty() && !versions.isEmpty()) {
             card = card.with(versions.getLast(), VersionStatus.READY);
         }
-        Asset asset = new Asset(folder, library.shelfOf(folder.getParent()), card, versions);
+        Asset asset = new Asset(folder, library.store().tree().shelfOf(folder.getParent()), card, versions);
         pantry.base.AtomicFiles.write(
-                folder.resolve(Library.CARD), pantry.base.Json.write(library.placed(card, asset.shelf())));
-        library.writeReadyLayer(asset);
+                folder.resolve(LibraryLayout.CARD),
+                pantry.base.Json.write(library.store().placed(card, asset.shelf())));
+        library.store().writeReadyLayer(asset);
     }
 
     /** What a journal's entry says that a card was made. */
@@ -423,7 +418,7 @@ public final class Repairs {
     private void takeOver(Path folder) throws IOException {
         Asset asset = library.asset(folder);
         Path shelf = library.root()
-                .resolve(Library.ASSETS)
+                .resolve(LibraryLayout.ASSETS)
                 .resolve(String.valueOf(asset.card().shelf()));
         Set<Path> stood = new LinkedHashSet<>();
         for (String version : asset.versions().reversed()) {
@@ -432,13 +427,13 @@ public final class Repairs {
         if (stood.isEmpty()) {
             stood.add(shelf.resolve(asset.slug()));
         }
-        Asset settled = library.writeCard(asset, asset.card());
+        Asset settled = library.store().writeCard(asset, asset.card());
         Map<Path, Path> moved = new LinkedHashMap<>();
         for (Path place : stood) {
             if (!Files.exists(place) && place.normalize().startsWith(library.root())) {
                 Redirects.leave(place, settled);
                 moved.put(place, folder);
-                requireOpens(place.resolve(Library.READY_LAYER));
+                requireOpens(place.resolve(LibraryLayout.READY_LAYER));
             }
         }
         Uses.mend(library.assetFolders(), moved);
@@ -460,7 +455,7 @@ public final class Repairs {
 
     private void putBack(Path folder) throws IOException {
         Asset asset = library.asset(folder);
-        Path shelf = library.places().folder(String.valueOf(asset.card().shelf()));
+        Path shelf = library.store().tree().folder(String.valueOf(asset.card().shelf()));
         Files.createDirectories(shelf);
         Path place = shelf.resolve(Names.free(asset.slug(), "-", taken -> Files.exists(shelf.resolve(taken))));
         pantry.base.AtomicFiles.publishFolder(folder, place);
@@ -468,7 +463,7 @@ public final class Repairs {
 
     private void newId(Path folder) throws IOException {
         Asset asset = library.asset(folder);
-        library.writeCard(asset, asset.card().copied(UUID.randomUUID().toString()));
+        library.store().writeCard(asset, asset.card().copied(UUID.randomUUID().toString()));
     }
 
     private List<Repair> use(Problem problem) {
@@ -481,7 +476,7 @@ public final class Repairs {
         }
         return List.of(repair(problem, "relink", "lead it to " + used.get().address(), () -> {
             if (!use.get().version().isEmpty()) {
-                Library.requireVersion(used.get(), use.get().version());
+                AssetStore.requireVersion(used.get(), use.get().version());
             }
             Uses.relink(use.get(), used.get());
         }));

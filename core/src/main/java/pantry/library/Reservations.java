@@ -5,7 +5,6 @@ import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -21,16 +20,12 @@ import pantry.base.PantryException;
 public final class Reservations {
     private final Path folder;
     private final Journal journal;
-    private final String who;
-    private final String host;
-    private final Clock clock;
+    private final Author author;
 
-    Reservations(Path root, Journal journal, String who, String host, Clock clock) {
+    Reservations(Path root, Journal journal, Author author) {
         this.folder = root.resolve("reservations");
         this.journal = journal;
-        this.who = who;
-        this.host = host;
-        this.clock = clock;
+        this.author = author;
     }
 
     private Path file(Asset asset) {
@@ -93,7 +88,7 @@ public final class Reservations {
      * @throws LibraryException where somebody else holds it
      */
     public Reservation reserve(Asset asset) {
-        Reservation mine = new Reservation(asset.card().id(), who, host, clock.instant());
+        Reservation mine = new Reservation(asset.card().id(), author.who(), Incoming.host(), author.now());
         try {
             Files.createDirectories(folder);
             AtomicFiles.create(file(asset), Json.write(mine));
@@ -101,7 +96,7 @@ public final class Reservations {
             return mine;
         } catch (FileAlreadyExistsException e) {
             Optional<Reservation> other = of(asset);
-            if (other.filter(held -> held.who().equals(who)).isPresent()) {
+            if (other.filter(held -> held.who().equals(author.who())).isPresent()) {
                 return other.get();
             }
             throw heldBy(asset, other);
@@ -126,7 +121,7 @@ public final class Reservations {
      */
     public void release(Asset asset) {
         Optional<Reservation> held = of(asset);
-        if (held.filter(other -> !other.who().equals(who)).isPresent()) {
+        if (held.filter(other -> !other.who().equals(author.who())).isPresent()) {
             throw heldBy(asset, held);
         }
         try {
@@ -141,7 +136,7 @@ public final class Reservations {
     /** Holds an asset instead of whoever holds it now; the journal says of whom it was taken. */
     public Reservation takeOver(Asset asset, String why) {
         Optional<Reservation> before = of(asset);
-        Reservation mine = new Reservation(asset.card().id(), who, host, clock.instant());
+        Reservation mine = new Reservation(asset.card().id(), author.who(), Incoming.host(), author.now());
         try {
             Files.createDirectories(folder);
             AtomicFiles.write(file(asset), Json.write(mine));
@@ -162,7 +157,7 @@ public final class Reservations {
      */
     public void requireFree(Asset asset) {
         Optional<Reservation> held = of(asset);
-        if (held.filter(other -> !other.who().equals(who)).isPresent()) {
+        if (held.filter(other -> !other.who().equals(author.who())).isPresent()) {
             throw heldBy(asset, held);
         }
     }

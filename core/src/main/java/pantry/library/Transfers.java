@@ -57,7 +57,7 @@ public final class Transfers {
         }
         progress.step("copying " + asset.card().name(), -1);
         Card card = id.equals(asset.card().id()) ? asset.card() : asset.card().copied(id);
-        Library.Claim claim = to.claimName(shelf, card.name());
+        NameClaim claim = to.claimName(shelf, card.name());
         try {
             Card named = card.withName(claim.name());
             return to.publishing()
@@ -83,7 +83,7 @@ public final class Transfers {
                                             labels,
                                             progress);
                         }
-                        relink(asset, building, to.places().folder(shelf).resolve(slug), used);
+                        relink(asset, building, to.store().tree().folder(shelf).resolve(slug), used);
                         copyBeside(asset, building);
                         return named;
                     })
@@ -124,7 +124,9 @@ public final class Transfers {
         try (Stream<Path> files = Files.list(asset.folder())) {
             for (Path file : files.filter(Files::isRegularFile).toList()) {
                 String name = file.getFileName().toString();
-                if (!name.equals(Library.CARD) && !name.equals(Library.READY_LAYER) && !name.startsWith(".")) {
+                if (!name.equals(LibraryLayout.CARD)
+                        && !name.equals(LibraryLayout.READY_LAYER)
+                        && !name.startsWith(".")) {
                     Files.copy(file, building.resolve(Names.title(name)));
                 }
             }

@@ -3,7 +3,6 @@ package pantry.library;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -11,6 +10,7 @@ import java.util.Map;
 import java.util.UUID;
 import java.util.stream.Stream;
 import pantry.base.AtomicFiles;
+import pantry.base.Failures;
 import pantry.base.IoProblems;
 import pantry.base.Json;
 import pantry.base.Names;
@@ -29,18 +29,22 @@ public final class Trash {
 
     private static final String LABEL = "trashed.json";
 
-    private final Library library;
+    private final AssetStore store;
+    private final Places places;
+    private final Journal journal;
+    private final Reservations reservations;
+    private final Author author;
     private final Path folder;
-    private final String who;
-    private final Clock clock;
 
     private record Label(Instant when, String who, String id, String path, String name) {}
 
-    Trash(Library library, String who, Clock clock) {
-        this.library = library;
-        this.folder = library.root().resolve("trash");
-        this.who = who;
-        this.clock = clock;
+    Trash(AssetStore store, Places places, Journal journal, Reservations reservations, Author author) {
+        this.store = store;
+        this.places = places;
+        this.journal = journal;
+        this.reservations = reservations;
+        this.author = author;
+        this.folder = store.root().resolve("trash");
     }
 
     Path folder() {
@@ -53,33 +57,30 @@ public final class Trash {
      * @throws LibraryException where somebody else has reserved it
      */
     public TrashItem discard(Asset asset) {
-        return library.changing(asset.folder(), "cannot be discarded", () -> {
-            Asset now = library.current(asset);
-            library.reservations().requireFree(now);
+        return store.changing(asset.folder(), "cannot be discarded", () -> {
+            Asset now = store.current(asset);
+            reservations.requireFree(now);
             TrashItem item = take(now.folder(), now.card().id(), now.card().name());
-            library.journal()
-                    .about(DISCARDED, now)
-                    .version(now.newest().orElse(""))
-                    .write();
+            journal.about(DISCARDED, now).version(now.newest().orElse("")).write();
             return item;
         });
     }
 
     /** Moves a file or folder of the library into the trash. */
     TrashItem take(Path path, String id, String name) throws IOException {
-        Path place = folder.resolve(Journal.SORTABLE.format(clock.instant()) + "-" + UUID.randomUUID());
-        String stood = library.root().relativize(path).toString().replace('\\', '/');
-        Label label = new Label(clock.instant(), who, id, stood, name);
+        Path place = folder.resolve(Journal.SORTABLE.format(author.now()) + "-" + UUID.randomUUID());
+        String stood = store.root().relativize(path).toString().replace('\\', '/');
+        Label label = new Label(author.now(), author.who(), id, stood, name);
         Files.createDirectories(place);
         AtomicFiles.write(place.resolve(LABEL), Json.write(label));
         try {
             AtomicFiles.publishFolder(path, place.resolve(path.getFileName()));
         } catch (IOException e) {
-            AtomicFiles.deleteTree(place);
+            Failures.cleanUp(e, () -> AtomicFiles.deleteTree(place));
             throw e;
         }
         AtomicFiles.forceFolder(path.getParent());
-        return new TrashItem(place, label.when(), who, id, stood, name);
+        return new TrashItem(place, label.when(), author.who(), id, stood, name);
     }
 
     /** What lies in it, the newest first; what cannot be understood is left out. */
@@ -116,17 +117,17 @@ public final class Trash {
      * @throws LibraryException where an asset with its id stands on a shelf, or a file's place is taken
      */
     public Path restore(TrashItem item) {
-        return library.changing(item.folder(), "cannot be restored", () -> {
-            Path stood = library.root().resolve(item.path()).normalize();
-            if (!stood.startsWith(library.root())) {
+        return store.changing(item.folder(), "cannot be restored", () -> {
+            Path stood = store.root().resolve(item.path()).normalize();
+            if (!stood.startsWith(store.root())) {
                 throw new LibraryException(item.folder(), "says that it stood outside the library");
             }
             Path place = stood;
             if (!item.id().isEmpty()) {
-                if (library.byId(item.id()).isPresent()) {
+                if (store.byId(item.id()).isPresent()) {
                     throw new LibraryException(item.folder(), "stands on a shelf already: " + item.name());
                 }
-                library.places().takeDown(place, item.id());
+                places.takeDown(place, item.id());
                 place = stood.resolveSibling(Names.free(
                         stood.getFileName().toString(), "-", taken -> Files.exists(stood.resolveSibling(taken))));
             }
@@ -134,11 +135,11 @@ public final class Trash {
             AtomicFiles.publishFolder(item.folder().resolve(stood.getFileName()), place);
             AtomicFiles.deleteTree(item.folder());
             if (!item.id().isEmpty()) {
-                Asset asset = library.asset(place);
+                Asset asset = store.asset(place);
                 if (!place.equals(stood)) {
-                    Uses.mend(library.assetFolders(), Map.of(stood, place));
+                    Uses.mend(store.tree().assetFolders(), Map.of(stood, place));
                 }
-                library.journal().about(RESTORED, asset).write();
+                journal.about(RESTORED, asset).write();
             }
             return place;
         });
@@ -150,7 +151,7 @@ public final class Trash {
             try {
                 AtomicFiles.deleteTree(item.folder());
                 if (!item.id().isEmpty()) {
-                    library.journal().about(DELETED, item.id(), item.name()).write();
+                    journal.about(DELETED, item.id(), item.name()).write();
                 }
             } catch (IOException e) {
                 throw new LibraryException(item.folder(), "cannot be deleted: " + IoProblems.describe(e), e);

@@ -192,9 +192,11 @@ public final class Uses {
 
     private static boolean leadsToItsAsset(Use use) {
         for (Path at = use.target(); at != null && use.found(); at = at.getParent()) {
-            if (Files.exists(at.resolve(Library.CARD))) {
+            if (Files.exists(at.resolve(LibraryLayout.CARD))) {
                 try {
-                    return Json.read(at.resolve(Library.CARD), Card.class).id().equals(use.id());
+                    return Json.read(at.resolve(LibraryLayout.CARD), Card.class)
+                            .id()
+                            .equals(use.id());
                 } catch (PantryException e) {
                     return false;
                 }

@@ -24,11 +24,21 @@ import pantry.base.Progress;
  * sealed files, on all cores at once whichever version they belong to.
  */
 final class Verifier {
-    private final Library library;
+    private final AssetStore store;
+    private final ShelfTree tree;
+    private final Incoming incoming;
+    private final Journal journal;
+    private final Reservations reservations;
+    private final Trash trash;
     private final List<Problem> problems = new ArrayList<>();
 
-    Verifier(Library library) {
-        this.library = library;
+    Verifier(AssetStore store, Incoming incoming, Journal journal, Reservations reservations, Trash trash) {
+        this.store = store;
+        this.tree = store.tree();
+        this.incoming = incoming;
+        this.journal = journal;
+        this.reservations = reservations;
+        this.trash = trash;
     }
 
     /** What one asset's folder holds. */
@@ -36,7 +46,7 @@ final class Verifier {
             Path folder, int versions, Optional<Asset> asset, List<Bag.Sealed> sealed, List<Problem> problems) {}
 
     Verification verify(Progress progress) {
-        List<Path> folders = library.assetFolders();
+        List<Path> folders = tree.assetFolders();
         AtomicInteger looked = new AtomicInteger();
         List<Looked> all = Parallel.map(folders, folder -> {
             progress.step("looking at " + folder.getFileName(), 0.1 * looked.incrementAndGet() / folders.size());
@@ -51,10 +61,10 @@ final class Verifier {
             problems.addAll(each.problems());
             each.asset().ifPresent(asset -> place(asset, byId));
         }
-        for (Path folder : library.places().cardless()) {
-            problems.add(
-                    new Problem(folder, Problem.Kind.CARDLESS, "holds versions, but its " + Library.CARD + " is gone"));
-            for (String version : Library.versions(folder)) {
+        for (Path folder : tree.cardless()) {
+            problems.add(new Problem(
+                    folder, Problem.Kind.CARDLESS, "holds versions, but its " + LibraryLayout.CARD + " is gone"));
+            for (String version : LibraryLayout.versions(folder)) {
                 sealed.addAll(Bag.sealed(folder.resolve(version), problems));
                 versions++;
             }
@@ -73,7 +83,7 @@ final class Verifier {
         Set<String> ended = new HashSet<>();
         // Clocks of several machines may tell another order than that in which things happened: counts do not.
         Map<String, Integer> away = new HashMap<>();
-        for (JournalEntry entry : library.journal().entries()) {
+        for (JournalEntry entry : journal.entries()) {
             if (entry.asset().isEmpty()) {
                 continue;
             }
@@ -83,12 +93,12 @@ final class Verifier {
                 case Trash.RESTORED -> away.merge(entry.asset(), -1, Integer::sum);
                 case Trash.DELETED -> ended.add(entry.asset());
                 default -> {
-                    if (entry.what().equals(Repairs.LOST) && entry.version().isEmpty()) {
+                    if (entry.what().equals(Journal.LOST) && entry.version().isEmpty()) {
                         ended.add(entry.asset());
                     }
                 }
             }
-            if (entry.what().equals(Repairs.SET_ASIDE) || entry.what().equals(Repairs.LOST)) {
+            if (entry.what().equals(Journal.SET_ASIDE) || entry.what().equals(Journal.LOST)) {
                 accounted.add(entry.asset() + " " + entry.version());
             } else if (!entry.version().isEmpty()) {
                 told.computeIfAbsent(entry.asset(), id -> new TreeSet<>()).add(entry.version());
@@ -112,17 +122,15 @@ final class Verifier {
             });
         }
         // Of folders whose cards cannot be read, the seals tell which asset they hold.
-        Stream.concat(
-                        all.stream().filter(each -> each.asset().isEmpty()).map(Looked::folder),
-                        library.places().cardless().stream())
-                .flatMap(folder -> Library.versions(folder).stream().map(folder::resolve))
+        Stream.concat(all.stream().filter(each -> each.asset().isEmpty()).map(Looked::folder), tree.cardless().stream())
+                .flatMap(folder -> LibraryLayout.versions(folder).stream().map(folder::resolve))
                 .forEach(version -> Bag.label(version, "External-Identifier").ifPresent(last::remove));
-        library.trash().items().forEach(item -> last.remove(item.id()));
+        trash.items().forEach(item -> last.remove(item.id()));
         last.values().stream()
                 .filter(entry -> !ended.contains(entry.asset()) && away.getOrDefault(entry.asset(), 0) <= 0)
                 .forEach(entry -> problems.add(new Problem(
-                        library.root()
-                                .resolve(Library.ASSETS)
+                        store.root()
+                                .resolve(LibraryLayout.ASSETS)
                                 .resolve(entry.shelf())
                                 .resolve(entry.asset()),
                         Problem.Kind.GONE_ASSET,
@@ -133,19 +141,19 @@ final class Verifier {
 
     /** What stands where it should not: links, shelves under reserved names, files that were being written. */
     private void around(List<Path> folders) {
-        for (Path link : library.places().links()) {
+        for (Path link : tree.links()) {
             problems.add(new Problem(link, Problem.Kind.LINK, "is a link, and is not followed"));
         }
-        for (Path folder : library.places().misnamed()) {
+        for (Path folder : tree.misnamed()) {
             problems.add(new Problem(
                     folder,
                     Problem.Kind.RESERVED_NAME,
                     "has a name that a library keeps for its own, and assets below it"));
         }
-        for (Reservation held : library.reservations().all()) {
+        for (Reservation held : reservations.all()) {
             if (!held.isReadable()) {
                 problems.add(new Problem(
-                        library.reservations().file(held.asset()),
+                        reservations.file(held.asset()),
                         Problem.Kind.RESERVATION,
                         "cannot be read, and holds its asset"));
             }
@@ -153,14 +161,14 @@ final class Verifier {
         try {
             for (Path folder : folders) {
                 for (Path left : AtomicFiles.leftIn(folder)) {
-                    if (library.publishing().isLeft(left)) {
+                    if (incoming.isLeft(left)) {
                         problems.add(
                                 new Problem(left, Problem.Kind.LEFT_OVER, "was being written when its process ended"));
                     }
                 }
             }
         } catch (IOException e) {
-            problems.add(new Problem(library.root(), Problem.Kind.UNREADABLE, IoProblems.describe(e)));
+            problems.add(new Problem(store.root(), Problem.Kind.UNREADABLE, IoProblems.describe(e)));
         }
     }
 
@@ -179,7 +187,7 @@ final class Verifier {
     private Looked look(Path folder) {
         List<Problem> found = new ArrayList<>();
         List<Bag.Sealed> sealed = new ArrayList<>();
-        List<String> versions = Library.versions(folder);
+        List<String> versions = LibraryLayout.versions(folder);
         for (String version : versions) {
             sealed.addAll(Bag.sealed(folder.resolve(version), found));
             Bag.sealedAs(folder.resolve(version))
@@ -195,9 +203,10 @@ final class Verifier {
         }
         Asset asset;
         try {
-            asset = library.asset(folder);
+            asset = store.asset(folder);
         } catch (PantryException e) {
-            found.add(new Problem(folder.resolve(Library.CARD), Problem.Kind.CARD, String.valueOf(e.getMessage())));
+            found.add(
+                    new Problem(folder.resolve(LibraryLayout.CARD), Problem.Kind.CARD, String.valueOf(e.getMessage())));
             return new Looked(folder, versions.size(), Optional.empty(), sealed, found);
         }
         String followed = asset.card().ready();
@@ -206,7 +215,7 @@ final class Verifier {
                     asset.readyLayer(),
                     Problem.Kind.READY,
                     "cannot lead to the ready version: there is no " + followed));
-        } else if (asset.ready().isPresent() && !library.leadsToReady(asset)) {
+        } else if (asset.ready().isPresent() && !store.leadsToReady(asset)) {
             found.add(new Problem(
                     asset.readyLayer(),
                     Problem.Kind.READY,
@@ -228,7 +237,7 @@ final class Verifier {
             problems.add(new Problem(
                     asset.folder(),
                     Problem.Kind.SAME_ID,
-                    "has the same id as " + library.root().relativize(other)));
+                    "has the same id as " + store.root().relativize(other)));
         } else if (card.shelf() != null && !card.shelf().equals(asset.shelf())) {
             problems.add(new Problem(
                     asset.folder(),

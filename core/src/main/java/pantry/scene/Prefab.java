@@ -25,6 +25,7 @@ import pantry.library.AssetKind;
 import pantry.library.Card;
 import pantry.library.Identity;
 import pantry.library.Library;
+import pantry.library.NameClaim;
 import pantry.library.Owner;
 import pantry.library.Published;
 import pantry.library.Shelf;
@@ -97,7 +98,7 @@ public final class Prefab {
     /** Puts the objects on a shelf, as a new asset. */
     public Published shelve(String title, AssetKind kind, String shelf, List<String> tags, Progress progress) {
         String shelfPath = Shelf.path(shelf);
-        Library.Claim claim = library.claimName(shelfPath, Names.title(title));
+        NameClaim claim = library.claimName(shelfPath, Names.title(title));
         try {
             String id = UUID.randomUUID().toString();
             Card card = Card.fresh(id, claim.name(), kind).withTags(tags).withSource(source());

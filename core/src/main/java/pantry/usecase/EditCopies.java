@@ -1,6 +1,7 @@
 package pantry.usecase;
 
 import java.nio.file.Path;
+import pantry.base.Failures;
 import pantry.base.Progress;
 import pantry.intake.Intake;
 import pantry.library.Asset;
@@ -46,17 +47,9 @@ public final class EditCopies {
             return WorkingCopy.unpack(handOut, library, options, progress);
         } catch (RuntimeException | Error e) {
             if (reserving) {
-                release(reservations, options.asset(), e);
+                Failures.cleanUp(e, () -> reservations.release(options.asset()));
             }
             throw e;
-        }
-    }
-
-    private static void release(Reservations reservations, Asset asset, Throwable failure) {
-        try {
-            reservations.release(asset);
-        } catch (RuntimeException second) {
-            failure.addSuppressed(second);
         }
     }
 

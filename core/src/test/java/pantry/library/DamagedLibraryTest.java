@@ -77,7 +77,7 @@ class DamagedLibraryTest extends WithWorkshop {
     @Test
     void theJournalRemembersNumbersThatTheCardForgot() throws Exception {
         AtomicFiles.deleteTree(mast.folder().resolve("v002"));
-        Path card = mast.folder().resolve(Library.CARD);
+        Path card = mast.folder().resolve(LibraryLayout.CARD);
         Files.writeString(
                 card,
                 Files.readString(card)
@@ -299,7 +299,7 @@ class DamagedLibraryTest extends WithWorkshop {
     @Test
     void aFolderThatAnotherProcessHoldsIsNotClearedWhateverNamesAndClocksSay() throws Exception {
         Path incoming = library.root().resolve("incoming");
-        try (HeldFolder held = HeldFolder.create(() -> incoming.resolve(Publishing.host() + "~999999999~build"))) {
+        try (HeldFolder held = HeldFolder.create(() -> incoming.resolve(Incoming.host() + "~999999999~build"))) {
             Files.writeString(held.path().resolve("half.usda"), "half");
             Files.setLastModifiedTime(held.path(), FileTime.from(Instant.now().minusSeconds(500_000)));
             Clock ahead = Clock.offset(Clock.systemUTC(), Duration.ofDays(2));

@@ -116,8 +116,8 @@ class LibraryTest extends WithWorkshop {
         assertThat(second.card().name()).as("names are unique on their shelf").isEqualTo("mast 2");
         assertThat(workshop.block("Mast", "Spares", 6).card().name()).isEqualTo("Mast");
         assertThatThrownBy(() -> library.find("Mast")).hasMessageContaining("2 assets");
-        Library.Claim first = library.claimName("Masts", "Boom");
-        Library.Claim other = library.claimName("Masts", "boom");
+        NameClaim first = library.claimName("Masts", "Boom");
+        NameClaim other = library.claimName("Masts", "boom");
         assertThat(other.name()).as("one that is just being shelved counts").isEqualTo("boom 2");
         library.release(first);
         assertThat(library.claimName("Masts", "Boom").name()).isEqualTo("Boom");

@@ -76,7 +76,7 @@ class PlacesTest extends WithWorkshop {
     }
 
     private void stopBeforeMoving(Path from, Path to) {
-        assertThatThrownBy(() -> library.publishing().intendingMove(from, to, () -> {
+        assertThatThrownBy(() -> library.store().incoming().intendingMove(from, to, () -> {
                     throw new IOException("stopped");
                 }))
                 .hasMessage("stopped");
