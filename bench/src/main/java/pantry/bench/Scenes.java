@@ -84,7 +84,7 @@ public final class Scenes {
         Frame frame = renderer.draw(drawn, camera, WIDTH, HEIGHT, RenderOptions.PLAIN);
         timed("a pick", 5, () -> drawn.owner(frame.id(WIDTH / 2, HEIGHT / 2)));
 
-        List<SdfPath> chosen = scene.placements().stream()
+        List<SdfPath> chosen = scene.placements().all().stream()
                 .map(placement -> placement.path())
                 .limit(MOVED)
                 .toList();
@@ -99,10 +99,10 @@ public final class Scenes {
             Map<SdfPath, TransformComponents> places = new LinkedHashMap<>();
             chosen.forEach(path -> {
                 TransformComponents placing =
-                        scene.placement(path).orElseThrow().placing();
+                        scene.placements().at(path).orElseThrow().placing();
                 places.put(path, placing.withMove(placing.move().plus(new Vec3(0.1, 0, 0))));
             });
-            scene.move(places);
+            scene.arranging().move(places);
             return renderer.drawSoon(placed(scene, drawn, chosen), camera, WIDTH / 2, HEIGHT / 2, outlined);
         });
         timed("undo of that, and the next frame", 5, () -> {
@@ -110,7 +110,9 @@ public final class Scenes {
             return renderer.drawSoon(placed(scene, drawn, chosen), camera, WIDTH / 2, HEIGHT / 2, outlined);
         });
         timed("save", 3, () -> {
-            scene.move(Map.of(chosen.getFirst(), TransformComponents.ORIGIN.withMove(new Vec3(Math.random(), 0, 0))));
+            scene.arranging()
+                    .move(Map.of(
+                            chosen.getFirst(), TransformComponents.ORIGIN.withMove(new Vec3(Math.random(), 0, 0))));
             scene.saveOver();
             return scene;
         });

@@ -78,8 +78,8 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
         @Override
         Done change(Scene scene) {
             SdfPath path = path(scene, what);
-            return Done.of(
-                    scene.instance(path, where.name(path.name()), where.placing(this), where.under(this, scene)));
+            return Done.of(scene.instancing()
+                    .instance(path, where.name(path.name()), where.placing(this), where.under(this, scene)));
         }
     }
 
@@ -223,7 +223,7 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
             SdfPath path = path(scene, what);
             double[] differ = numbers("--vary", vary, 2);
             Layout.Variation variation = new Layout.Variation(differ[0], differ[1], "", List.of(), seed);
-            SdfPath group = scene.laying().lay(path, name.orElse(path.name() + " laid out"), layout(scene), variation);
+            SdfPath group = scene.layouts().lay(path, name.orElse(path.name() + " laid out"), layout(scene), variation);
             return Done.of(group);
         }
 
@@ -280,7 +280,7 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
             Asset asset = asset(what);
             List<SdfPath> paths = paths(scene, objects);
             List<String> told = paths.stream()
-                    .flatMap(path -> scene.replace(path, asset, pin).stream())
+                    .flatMap(path -> scene.placements().replace(path, asset, pin).stream())
                     .map(lost -> "says nothing any more, and is kept: " + lost)
                     .toList();
             return new Done(paths, told);

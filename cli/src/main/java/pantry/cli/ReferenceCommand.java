@@ -58,7 +58,7 @@ final class ReferenceCommand extends SceneCommand<ReferenceCommand.Result> {
         Optional<SdfPath> parent = where.under(this, scene);
         SdfPath path = place(scene, placing, parent);
         scene.save();
-        Placement placement = scene.placement(path).orElseThrow();
+        Placement placement = scene.placements().at(path).orElseThrow();
         return new Result(
                 scene.file().toString(),
                 path.toString(),
@@ -75,17 +75,19 @@ final class ReferenceCommand extends SceneCommand<ReferenceCommand.Result> {
     private SdfPath place(Scene scene, TransformComponents placing, Optional<SdfPath> parent) {
         if (library().isPresent()) {
             Asset asset = asset(what);
-            return scene.place(asset, holding.pin, where.name(asset.card().name()), placing, parent);
+            return scene.placements()
+                    .place(asset, holding.pin, where.name(asset.card().name()), placing, parent);
         }
         Path file = Path.of(what);
         if (!Files.exists(file)) {
             throw new PantryException(file, "there is no such file; to place an asset, say in which --library it is");
         }
-        return scene.placeFile(
-                file,
-                part.map(SdfPath::of),
-                where.name(Names.stem(file.getFileName().toString())),
-                placing,
-                parent);
+        return scene.placements()
+                .placeFile(
+                        file,
+                        part.map(SdfPath::of),
+                        where.name(Names.stem(file.getFileName().toString())),
+                        placing,
+                        parent);
     }
 }

@@ -20,9 +20,9 @@ import pantry.usd.schema.TransformComponents;
  * scene's root. What belongs to an alternate is there only while it is switched in.
  */
 public final class Alternates {
-    private final Scene scene;
+    private final SceneLayer scene;
 
-    Alternates(Scene scene) {
+    Alternates(SceneLayer scene) {
         this.scene = scene;
     }
 
@@ -99,7 +99,7 @@ public final class Alternates {
         }
         scene.editor()
                 .changeAll(
-                        "put " + Scene.named(paths) + " into " + alternate,
+                        "put " + SceneLayer.named(paths) + " into " + alternate,
                         edits -> keep(edits, set, alternate, paths));
     }
 
@@ -119,9 +119,9 @@ public final class Alternates {
      */
     public SdfPath refer(String set, String alternate, String name, Path other) {
         require(set, alternate);
-        PrimSpec prim = scene.referring(other, Optional.empty(), name, TransformComponents.ORIGIN);
+        PrimSpec prim = new Placements(scene).referring(other, Optional.empty(), name, TransformComponents.ORIGIN);
         return scene.editor().change("put " + name + " into " + alternate, edits -> {
-            SdfPath path = scene.root().child(Structure.free(edits, scene.root(), name));
+            SdfPath path = scene.root().child(ChildNames.free(edits, scene.root(), name));
             put(edits, set, alternate, path, prim.copyAs(path.name()));
             return path;
         });
@@ -177,12 +177,5 @@ public final class Alternates {
             all = longer;
         }
         return all;
-    }
-
-    /** The scene as it is with a combination switched in; the open one stays as it is. */
-    public Scene shown(Map<String, String> combination) {
-        Scene other = scene.snapshot();
-        combination.forEach((set, alternate) -> other.alternates().choose(set, alternate));
-        return other;
     }
 }

@@ -23,9 +23,9 @@ public final class Anchors {
     private static final String KEPT = "pantryAnchor";
     private static final int ROUND = 32;
 
-    private final Scene scene;
+    private final SceneLayer scene;
 
-    Anchors(Scene scene) {
+    Anchors(SceneLayer scene) {
         this.scene = scene;
     }
 
@@ -110,7 +110,7 @@ public final class Anchors {
     public SdfPath make(String name, Mark mark, TransformComponents placing, Optional<SdfPath> under) {
         SdfPath parent = under.orElseGet(scene::root);
         return scene.editor().change("made the anchor " + name, edits -> {
-            SdfPath path = parent.child(Structure.free(edits, parent, name));
+            SdfPath path = parent.child(ChildNames.free(edits, parent, name));
             PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", path.name());
             prim.metadata().put("kind", new Value.Token("group"));
             placing.write(prim);

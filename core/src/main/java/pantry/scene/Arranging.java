@@ -22,9 +22,9 @@ import pantry.usd.schema.Xforms;
 
 /** Moves, turns and mirrors objects as they stand in the world; each step is one change. */
 public final class Arranging {
-    private final Scene scene;
+    private final SceneLayer scene;
 
-    Arranging(Scene scene) {
+    Arranging(SceneLayer scene) {
         this.scene = scene;
     }
 
@@ -47,7 +47,7 @@ public final class Arranging {
         });
         scene.editor()
                 .changeAll(
-                        what + " " + Scene.named(changes.keySet()),
+                        what + " " + SceneLayer.named(changes.keySet()),
                         edits -> locals.forEach((path, local) -> {
                             Matrix4 before = Xforms.local(prim(path));
                             edits.change(path, spec -> TransformOps.write(spec, before, local));
@@ -251,7 +251,7 @@ public final class Arranging {
     public void reset(Collection<SdfPath> paths) {
         scene.editor()
                 .changeAll(
-                        "reset " + Scene.named(paths),
+                        "reset " + SceneLayer.named(paths),
                         edits -> paths.forEach(path -> {
                             Matrix4 before = Xforms.local(prim(path));
                             edits.change(path, spec -> TransformOps.write(spec, before, further(spec, before)));
@@ -263,5 +263,22 @@ public final class Arranging {
         return TransformComponents.isUsual(spec)
                 ? local.times(TransformComponents.read(spec).matrix().inverse())
                 : Matrix4.IDENTITY;
+    }
+
+    /** Moves, turns and scales placements, all in one step. */
+    public void move(Map<SdfPath, TransformComponents> placings) {
+        for (SdfPath path : placings.keySet()) {
+            PrimSpec prim = scene.spec(path)
+                    .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + "> to move"));
+            if (!TransformComponents.isUsual(prim)) {
+                throw new SceneException(
+                        scene.file(),
+                        "<" + path + "> has a transform of another form, which this step would overwrite");
+            }
+        }
+        scene.editor()
+                .changeAll(
+                        "moved " + SceneLayer.named(placings.keySet()),
+                        edits -> placings.forEach((path, placing) -> edits.change(path, placing::write)));
     }
 }

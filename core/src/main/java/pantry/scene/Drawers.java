@@ -25,9 +25,9 @@ import pantry.usd.schema.Membership;
 public final class Drawers {
     private static final String KEPT = "pantryDrawers";
 
-    private final Scene scene;
+    private final SceneLayer scene;
 
-    Drawers(Scene scene) {
+    Drawers(SceneLayer scene) {
         this.scene = scene;
     }
 
@@ -124,7 +124,8 @@ public final class Drawers {
     public void put(String name, Collection<SdfPath> paths) {
         scene.editor()
                 .changeAll(
-                        "put " + Scene.named(paths) + " into " + name, edits -> add(edits, scene.root(), name, paths));
+                        "put " + SceneLayer.named(paths) + " into " + name,
+                        edits -> add(edits, scene.root(), name, paths));
     }
 
     static void add(Transaction edits, SdfPath root, String name, Collection<SdfPath> paths) {
@@ -144,7 +145,7 @@ public final class Drawers {
     public void take(String name, Collection<SdfPath> paths) {
         scene.editor()
                 .changeAll(
-                        "took " + Scene.named(paths) + " out of " + name,
+                        "took " + SceneLayer.named(paths) + " out of " + name,
                         edits -> edits.change(scene.root(), prim -> {
                             Set<SdfPath> members = new LinkedHashSet<>(members(prim, name));
                             members.removeAll(Set.copyOf(paths));

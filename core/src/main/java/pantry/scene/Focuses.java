@@ -8,9 +8,9 @@ import pantry.usd.Value;
 public final class Focuses {
     private static final String KEPT = "pantryFocuses";
 
-    private final Scene scene;
+    private final SceneLayer scene;
 
-    Focuses(Scene scene) {
+    Focuses(SceneLayer scene) {
         this.scene = scene;
     }
 

@@ -19,6 +19,7 @@ import pantry.usd.Value;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 import pantry.usd.edit.Transaction;
+import pantry.usd.schema.TransformComponents;
 import pantry.usd.schema.Xforms;
 
 /**
@@ -29,9 +30,9 @@ public final class Instancing {
     /** The scope with shared contents below the root. */
     static final String SHAPES = "Shapes";
 
-    private final Scene scene;
+    private final SceneLayer scene;
 
-    Instancing(Scene scene) {
+    Instancing(SceneLayer scene) {
         this.scene = scene;
     }
 
@@ -63,7 +64,7 @@ public final class Instancing {
         if (edits.stage().prim(scope).isEmpty()) {
             edits.add(scene.root(), new PrimSpec(Specifier.CLASS, "Scope", SHAPES));
         }
-        SdfPath shape = scope.child(Structure.free(edits, scope, path.name()));
+        SdfPath shape = scope.child(ChildNames.free(edits, scope, path.name()));
         edits.add(scope, new PrimSpec(Specifier.DEF, "Xform", shape.name()));
         for (PrimSpec child : List.copyOf(prim.children())) {
             edits.move(path.child(child.name()), shape.child(child.name()));
@@ -222,5 +223,37 @@ public final class Instancing {
                         .filter(inner -> holds(inner, shape))
                         .isPresent()
                 || prim.children().stream().anyMatch(child -> holds(child, shape));
+    }
+
+    /**
+     * One more use of an object, wherever it hangs. What a placement shows is shared as it is; what a group holds is
+     * shared from then on.
+     *
+     * @param under an existing prim; beside the object where empty
+     */
+    public SdfPath instance(SdfPath path, String name, TransformComponents placing, Optional<SdfPath> under) {
+        if (scene.spec(path).isEmpty()) {
+            throw new SceneException(scene.file(), "there is no <" + path + "> of the scene's own to use once more");
+        }
+        SdfPath parent = under.orElse(path.parent());
+        if (parent.startsWith(path)) {
+            throw new SceneException(scene.file(), "<" + path + "> cannot be used within itself");
+        }
+        if (wouldHoldItself(List.of(path), parent)) {
+            throw new SceneException(scene.file(), "<" + path + "> would hold itself");
+        }
+        return scene.editor().change("used " + path.name() + " once more", edits -> {
+            share(edits, path);
+            SdfPath copy = parent.child(ChildNames.free(edits, parent, name));
+            edits.copy(path, copy);
+            edits.change(copy, prim -> {
+                Matrix4 before = Xforms.local(edits.stage().prim(path).orElseThrow());
+                Matrix4 further = TransformComponents.isUsual(prim)
+                        ? before.times(TransformComponents.read(prim).matrix().inverse())
+                        : Matrix4.IDENTITY;
+                TransformOps.write(prim, before, further.times(placing.matrix()));
+            });
+            return copy;
+        });
     }
 }

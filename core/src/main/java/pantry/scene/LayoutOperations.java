@@ -25,9 +25,9 @@ import pantry.usd.schema.Xforms;
 public final class LayoutOperations {
     private static final String KEPT = "pantryLayout";
 
-    private final Scene scene;
+    private final SceneLayer scene;
 
-    LayoutOperations(Scene scene) {
+    LayoutOperations(SceneLayer scene) {
         this.scene = scene;
     }
 
@@ -45,14 +45,14 @@ public final class LayoutOperations {
      */
     public SdfPath lay(SdfPath path, String name, Layout layout, Layout.Variation variation) {
         return scene.editor().change("laid out " + path.name(), edits -> {
-            SdfPath group = scene.structure().group(edits, List.of(path), name);
+            SdfPath group = new Structure(scene).group(edits, List.of(path), name);
             SdfPath first = edits.stage()
                     .prim(group)
                     .flatMap(prim -> prim.children().stream().findFirst())
                     .orElseThrow()
                     .path();
             Matrix4 original = Xforms.local(edits.stage().prim(first).orElseThrow());
-            scene.sharing().share(edits, first);
+            new Instancing(scene).share(edits, first);
             fill(edits, group, first, new Figures(layout, variation, original.rows()));
             return group;
         });

@@ -16,6 +16,9 @@ import pantry.usd.SdfPath;
 
 /** The materials that stand in a scene's own layer. */
 final class Materials {
+    /** The scope that a scene's own materials are put into. */
+    static final String SCOPE = "Materials";
+
     private Materials() {}
 
     /** The material that a path is of or in; empty where it is in none. */

@@ -28,9 +28,9 @@ import pantry.workpiece.Workpiece;
 
 /** What a scene says otherwise about the insides of a placement; dropped one by one, or written back to the asset. */
 public final class Overrides {
-    private final Scene scene;
+    private final SceneLayer scene;
 
-    Overrides(Scene scene) {
+    Overrides(SceneLayer scene) {
         this.scene = scene;
     }
 
@@ -51,7 +51,7 @@ public final class Overrides {
     }
 
     private PrimSpec own(SdfPath placement) {
-        if (scene.placement(placement).isEmpty()) {
+        if (new Placements(scene).at(placement).isEmpty()) {
             throw new SceneException(scene.file(), "<" + placement + "> is no placement");
         }
         return scene.spec(placement).orElseThrow();
@@ -85,11 +85,12 @@ public final class Overrides {
 
     /** Says what a placement shows otherwise: a value inside of it. It no longer shares its insides with others. */
     public void set(SdfPath attribute, String typeName, Value value) {
-        SdfPath placement = scene.placements().stream()
-                .map(Placement::path)
-                .filter(path -> attribute.startsWith(path))
-                .findFirst()
-                .orElseThrow(() -> new SceneException(scene.file(), "<" + attribute + "> is in no placement"));
+        SdfPath placement = new Placements(scene)
+                .all().stream()
+                        .map(Placement::path)
+                        .filter(path -> attribute.startsWith(path))
+                        .findFirst()
+                        .orElseThrow(() -> new SceneException(scene.file(), "<" + attribute + "> is in no placement"));
         scene.editor().changeAll("changed " + attribute.name(), edits -> {
             edits.setField(placement, "instanceable", new Value.Bool(false));
             edits.set(attribute, typeName, value);
@@ -137,7 +138,8 @@ public final class Overrides {
             Workpiece.Sources sources,
             RenderCache cache,
             Progress progress) {
-        Placement placed = scene.placement(placement)
+        Placement placed = new Placements(scene)
+                .at(placement)
                 .orElseThrow(() -> new SceneException(scene.file(), "<" + placement + "> is no placement"));
         if (of(placement).isEmpty()) {
             throw new SceneException(scene.file(), "<" + placement + "> has no overrides to write back");
@@ -172,6 +174,6 @@ public final class Overrides {
                 prim.metadata().put("instanceable", new Value.Bool(true));
             });
         });
-        scene.reload();
+        scene.editor().reload();
     }
 }

@@ -112,7 +112,7 @@ public final class Pictures {
         List<Box3> boxes = new ArrayList<>();
         for (Map<String, String> combination : all) {
             progress.step(caption(combination), 0.5 * shown.size() / all.size());
-            Scene switched = scene.alternates().shown(combination);
+            Scene switched = scene.showing(combination);
             RenderScene drawn = RenderScene.of(switched.model(), cache);
             shown.add(new Shown(drawn, switched.lamps(path -> false)));
             boxes.addAll(drawn.boxes());

@@ -131,7 +131,7 @@ public final class Prefab {
 
     /** What is placed may not show the asset that it is to become, directly or through others. */
     private void requireOthers(Asset asset) {
-        for (Placement placement : scene.placements()) {
+        for (Placement placement : scene.placements().all()) {
             if (!isKept(placement.path())
                     || placement.held() == Placement.Held.MISSING
                     || placement.held() == Placement.Held.REFUSED) {
@@ -192,7 +192,7 @@ public final class Prefab {
 
     /** The path of an image of the scene's materials, which is copied into the version. */
     private String image(String path, Path data) {
-        Path file = scene.place(path).file();
+        Path file = scene.own().place(path).file();
         Path image = scene.stage()
                 .gate()
                 .admitImage(file, path, scene.file())

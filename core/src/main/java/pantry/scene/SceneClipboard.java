@@ -126,7 +126,7 @@ public final class SceneClipboard {
                 layer,
                 AssetLocation.of(scene.file()),
                 path -> AssetPaths.relative(home, AssetPaths.PLAIN.resolve(layer, path)));
-        return scene.editor().change("pasted " + Scene.named(objects), edits -> {
+        return scene.own().editor().change("pasted " + SceneLayer.named(objects), edits -> {
             Map<SdfPath, SdfPath> moved = new LinkedHashMap<>();
             for (SdfPath need : needs) {
                 moved.put(need, placeOf(scene, edits, here, need, moved));

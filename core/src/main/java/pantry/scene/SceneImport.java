@@ -40,10 +40,9 @@ import pantry.usd.schema.Xforms;
  */
 public final class SceneImport {
     /** The scope with materials below the root. */
-    static final String MATERIALS = "Materials";
-
     private static final List<String> SETTINGS =
             List.of("timeCodesPerSecond", "framesPerSecond", "startTimeCode", "endTimeCode");
+
     private static final String HELPERS = "Helpers";
 
     /** What is done where both have something of one name. */
@@ -152,7 +151,7 @@ public final class SceneImport {
             clashes.add(new Conflict(ConflictKind.GROUP, name, source.root(), group, false));
         }
         for (SdfPath path : materials(chosen)) {
-            SdfPath own = scene.root().child(MATERIALS).child(path.name());
+            SdfPath own = scene.root().child(Materials.SCOPE).child(path.name());
             if (scene.layer().prim(own).isPresent()) {
                 clashes.add(new Conflict(ConflictKind.MATERIAL, path.name(), path, own, isSame(path, own)));
             }
@@ -263,7 +262,7 @@ public final class SceneImport {
         wanted.removeIf(path -> wanted.stream().anyMatch(other -> !other.equals(path) && path.startsWith(other)));
         List<ImportSource.Need> needs = source.needs(wanted);
         List<Conflict> clashes = clashes(wanted, options.name());
-        return scene.editor().change("brought in " + options.name(), edits -> {
+        return scene.own().editor().change("brought in " + options.name(), edits -> {
             SdfPath root = scene.root();
             Optional<SdfPath> anchor = wanted.stream().allMatch(this::isMaterial)
                     ? Optional.empty()
@@ -272,13 +271,13 @@ public final class SceneImport {
             List<Runnable> copies = new ArrayList<>();
             Map<SdfPath, Set<String>> names = new HashMap<>();
             for (SdfPath path : wanted) {
-                SdfPath parent = isMaterial(path) ? root.child(MATERIALS) : anchor.orElseThrow();
+                SdfPath parent = isMaterial(path) ? root.child(Materials.SCOPE) : anchor.orElseThrow();
                 plan(edits, path, parent, options, clashes, names, copies, !isMaterial(path));
             }
             for (ImportSource.Need need : needs) {
                 PrimSpec prim = source.layer().prim(need.path()).orElseThrow();
                 boolean shape = prim.specifier() != Specifier.DEF;
-                String scope = isMaterial(need.path()) ? MATERIALS : shape ? Instancing.SHAPES : HELPERS;
+                String scope = isMaterial(need.path()) ? Materials.SCOPE : shape ? Instancing.SHAPES : HELPERS;
                 plan(edits, need.path(), root.child(scope), options, clashes, names, copies, scope.equals(HELPERS));
             }
             copies.forEach(Runnable::run);
@@ -288,7 +287,7 @@ public final class SceneImport {
             if (!options.drawer().isEmpty()) {
                 anchor.ifPresent(path -> Drawers.add(edits, scene.root(), options.drawer(), List.of(path)));
             }
-            return new Result(anchor.orElse(root.child(MATERIALS)), moved);
+            return new Result(anchor.orElse(root.child(Materials.SCOPE)), moved);
         });
     }
 
@@ -347,7 +346,7 @@ public final class SceneImport {
         SdfPath root = source.root();
         for (PrimSpec prim : source.layer().prim(root).orElseThrow().children()) {
             if (prim.specifier() == Specifier.DEF
-                    && !prim.name().equals(MATERIALS)
+                    && !prim.name().equals(Materials.SCOPE)
                     && ImportSource.kind(prim) != ImportSource.Kind.ENVIRONMENT) {
                 all.add(root.child(prim.name()));
             }
@@ -379,7 +378,7 @@ public final class SceneImport {
         if (scene.layer().prim(parent).isEmpty()) {
             throw new SceneException(scene.file(), "there is no <" + parent + "> to bring anything under");
         }
-        PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", Structure.free(edits, parent, options.name()));
+        PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", ChildNames.free(edits, parent, options.name()));
         prim.metadata().put("kind", new Value.Token("group"));
         if (!prim.name().equals(options.name())) {
             prim.metadata().put("displayName", new Value.Text(options.name()));
@@ -408,7 +407,7 @@ public final class SceneImport {
             Map<SdfPath, Set<String>> names,
             List<Runnable> copies,
             boolean placed) {
-        Set<String> taken = names.computeIfAbsent(parent, key -> Structure.taken(edits, key));
+        Set<String> taken = names.computeIfAbsent(parent, key -> ChildNames.taken(edits, key));
         SdfPath own = parent.child(path.name());
         Decision decision = Decision.BOTH;
         if (isMaterial(path) && scene.layer().prim(own).isPresent()) {

@@ -31,9 +31,9 @@ import pantry.usd.file.LayerFiles;
  * and put together again.
  */
 public final class Sections {
-    private final Scene scene;
+    private final SceneLayer scene;
 
-    Sections(Scene scene) {
+    Sections(SceneLayer scene) {
         this.scene = scene;
     }
 
@@ -87,7 +87,7 @@ public final class Sections {
         LayerFiles.write(section, file);
         return scene.editor().change("cut out " + name, edits -> {
             paths.forEach(edits::remove);
-            SdfPath at = scene.root().child(Structure.free(edits, scene.root(), name));
+            SdfPath at = scene.root().child(ChildNames.free(edits, scene.root(), name));
             PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", at.name());
             prim.setReferences(Reference.to(AssetPaths.relative(scene.file().getParent(), file)));
             edits.add(scene.root(), prim);
@@ -114,10 +114,11 @@ public final class Sections {
     /** The sections of the scene, with their files. */
     public List<Placement> all() {
         Path folder = scene.file().getParent();
-        return scene.placements().stream()
-                .filter(placement -> placement.held() == Placement.Held.FILE
-                        && placement.layer().getParent().equals(folder))
-                .toList();
+        return new Placements(scene)
+                .all().stream()
+                        .filter(placement -> placement.held() == Placement.Held.FILE
+                                && placement.layer().getParent().equals(folder))
+                        .toList();
     }
 
     /**
@@ -126,7 +127,8 @@ public final class Sections {
      * @return the objects
      */
     public List<SdfPath> join(SdfPath path) {
-        Placement placement = scene.placement(path)
+        Placement placement = new Placements(scene)
+                .at(path)
                 .orElseThrow(() -> new SceneException(scene.file(), "<" + path + "> is no section"));
         Layer section = LayerFiles.read(placement.layer());
         SdfPath root = section.defaultPrimPath()
@@ -163,7 +165,8 @@ public final class Sections {
     }
 
     private Path hold(SdfPath path) {
-        Path file = scene.placement(path)
+        Path file = new Placements(scene)
+                .at(path)
                 .map(Placement::layer)
                 .orElseThrow(() -> new SceneException(scene.file(), "<" + path + "> is no section"));
         return file.resolveSibling("." + file.getFileName() + ".held.json");
@@ -213,7 +216,7 @@ public final class Sections {
         List<SdfPath> found = new ArrayList<>();
         for (String name : scene.layer().prim(scene.root()).orElseThrow().childNames()) {
             SdfPath path = scene.root().child(name);
-            Box3 box = scene.arranging().box(path);
+            Box3 box = new Arranging(scene).box(path);
             if (!box.isEmpty() && isBetween(box.centre(), one, other)) {
                 found.add(path);
             }

@@ -2,7 +2,6 @@ package pantry.scene;
 
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import pantry.base.Names;
@@ -25,9 +24,9 @@ import pantry.usd.schema.Xforms;
  * Paths are of the scene's own layer.
  */
 public final class Structure {
-    private final Scene scene;
+    private final SceneLayer scene;
 
-    Structure(Scene scene) {
+    Structure(SceneLayer scene) {
         this.scene = scene;
     }
 
@@ -37,7 +36,7 @@ public final class Structure {
      * @return the anchor's path
      */
     public SdfPath group(Collection<SdfPath> paths, String name) {
-        return scene.editor().change("grouped " + Scene.named(paths), edits -> group(edits, paths, name));
+        return scene.editor().change("grouped " + SceneLayer.named(paths), edits -> group(edits, paths, name));
     }
 
     /** As above, as a part of another change. */
@@ -56,7 +55,7 @@ public final class Structure {
             throw new SceneException(scene.file(), "the scene's root cannot be grouped");
         }
         Vec3 base = base(some);
-        SdfPath group = owner.child(free(edits, owner, name));
+        SdfPath group = owner.child(ChildNames.free(edits, owner, name));
         PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", group.name());
         prim.metadata().put("kind", new Value.Token("group"));
         if (!Names.identifier(name).equals(name)) {
@@ -83,7 +82,7 @@ public final class Structure {
 
     /** Takes what hangs on anchors off them, and removes these. Returns what was freed. */
     public List<SdfPath> ungroup(Collection<SdfPath> groups) {
-        return scene.editor().change("ungrouped " + Scene.named(groups), edits -> {
+        return scene.editor().change("ungrouped " + SceneLayer.named(groups), edits -> {
             List<SdfPath> freed = new ArrayList<>();
             for (SdfPath group : groups) {
                 PrimSpec prim = own(group);
@@ -111,14 +110,14 @@ public final class Structure {
                 throw new SceneException(scene.file(), "<" + path + "> cannot hang on itself or on what hangs on it");
             }
         }
-        if (scene.sharing().wouldHoldItself(some, parent)) {
+        if (new Instancing(scene).wouldHoldItself(some, parent)) {
             throw new SceneException(scene.file(), "what is used in " + parent.name() + " would hold itself");
         }
         if (own(parent).metadata().containsKey("references")) {
             throw new SceneException(
                     scene.file(), "<" + parent + "> shows another file; hang things on an anchor beside it");
         }
-        return scene.editor().change("hung " + Scene.named(some) + " on " + parent.name(), edits -> {
+        return scene.editor().change("hung " + SceneLayer.named(some) + " on " + parent.name(), edits -> {
             List<SdfPath> moved = new ArrayList<>();
             some.forEach(path -> moved.add(hang(edits, path, parent)));
             return moved;
@@ -132,7 +131,7 @@ public final class Structure {
         }
         Matrix4 world = world(edits, path);
         Matrix4 before = edits.stage().prim(path).map(Xforms::local).orElse(Matrix4.IDENTITY);
-        SdfPath to = parent.child(free(edits, parent, path.name()));
+        SdfPath to = parent.child(ChildNames.free(edits, parent, path.name()));
         edits.move(path, to);
         if (edits.stage().prim(to).filter(Structure::isPlaced).isPresent()) {
             Matrix4 local = world.times(world(edits, parent).inverse());
@@ -149,23 +148,6 @@ public final class Structure {
         return edits.stage().prim(path).map(Xforms::world).orElse(Matrix4.IDENTITY);
     }
 
-    /** A name that nothing has below a prim, what belongs to alternates that are switched out included. */
-    static String free(Transaction edits, SdfPath parent, String name) {
-        Set<String> taken = taken(edits, parent);
-        return Names.free(Names.identifier(name), taken::contains);
-    }
-
-    /** The names that are taken below a prim. */
-    static Set<String> taken(Transaction edits, SdfPath parent) {
-        Set<String> taken = new LinkedHashSet<>();
-        edits.stage().prim(parent).ifPresent(prim -> prim.children().forEach(child -> taken.add(child.name())));
-        edits.stage().rootLayer().prim(parent).ifPresent(spec -> spec.variantSets()
-                .values()
-                .forEach(variants -> variants.values()
-                        .forEach(variant -> taken.addAll(variant.contents().childNames()))));
-        return taken;
-    }
-
     /** Gives an object another name; what is shown keeps the signs that a path cannot have. */
     public SdfPath rename(SdfPath path, String name) {
         own(path);
@@ -174,7 +156,9 @@ public final class Structure {
         }
         return scene.editor().change("called " + path.name() + " " + name, edits -> {
             String wanted = Names.identifier(name);
-            SdfPath to = path.name().equals(wanted) ? path : path.parent().child(free(edits, path.parent(), name));
+            SdfPath to = path.name().equals(wanted)
+                    ? path
+                    : path.parent().child(ChildNames.free(edits, path.parent(), name));
             if (!to.equals(path)) {
                 edits.rename(path, to.name());
             }
@@ -191,7 +175,7 @@ public final class Structure {
     public void switchOn(Collection<SdfPath> paths, boolean on) {
         scene.editor()
                 .changeAll(
-                        (on ? "switched on " : "switched off ") + Scene.named(paths),
+                        (on ? "switched on " : "switched off ") + SceneLayer.named(paths),
                         edits -> paths.forEach(path -> {
                             if (on) {
                                 edits.clearField(path, "active");
@@ -205,7 +189,7 @@ public final class Structure {
     public void show(Collection<SdfPath> paths, boolean shown) {
         scene.editor()
                 .changeAll(
-                        (shown ? "showed " : "hid ") + Scene.named(paths),
+                        (shown ? "showed " : "hid ") + SceneLayer.named(paths),
                         edits -> paths.forEach(path -> {
                             if (shown) {
                                 edits.clear(path.property("visibility"));
@@ -227,10 +211,10 @@ public final class Structure {
         }
         scene.editor()
                 .changeAll(
-                        "broke out " + Scene.named(paths),
+                        "broke out " + SceneLayer.named(paths),
                         edits -> paths.forEach(path -> {
-                            if (scene.sharing().contents(path).isPresent()) {
-                                scene.sharing().own(edits, path);
+                            if (new Instancing(scene).contents(path).isPresent()) {
+                                new Instancing(scene).own(edits, path);
                             } else {
                                 edits.setField(path, "instanceable", new Value.Bool(false));
                             }
@@ -246,7 +230,7 @@ public final class Structure {
         }
         scene.editor()
                 .changeAll(
-                        "shared " + Scene.named(paths),
+                        "shared " + SceneLayer.named(paths),
                         edits -> paths.forEach(path -> edits.setField(path, "instanceable", new Value.Bool(true))));
     }
 
@@ -254,7 +238,7 @@ public final class Structure {
     public void choose(Collection<SdfPath> paths, String set, String variant) {
         scene.editor()
                 .changeAll(
-                        "chose " + variant + " for " + Scene.named(paths),
+                        "chose " + variant + " for " + SceneLayer.named(paths),
                         edits -> paths.forEach(path -> edits.select(path, set, variant)));
     }
 
@@ -312,8 +296,42 @@ public final class Structure {
 
     List<SdfPath> outermost(Collection<SdfPath> paths) {
         paths.forEach(this::own);
-        return paths.stream()
-                .filter(path -> paths.stream().noneMatch(other -> !other.equals(path) && path.startsWith(other)))
-                .toList();
+        return SceneLayer.outermost(paths);
+    }
+
+    /** Removes prims with all below them. */
+    public void remove(Collection<SdfPath> paths) {
+        List<SdfPath> outermost = SceneLayer.outermost(paths);
+        if (outermost.contains(scene.root())) {
+            throw new SceneException(scene.file(), "the scene's root cannot be removed");
+        }
+        scene.editor().changeAll("removed " + SceneLayer.named(outermost), edits -> outermost.forEach(edits::remove));
+    }
+
+    /** One more use of each placement, beside it in the tree; returns the new paths. */
+    public List<SdfPath> duplicate(Collection<SdfPath> paths, Vec3 offset) {
+        return scene.editor().change("duplicated " + SceneLayer.named(paths), edits -> {
+            List<SdfPath> made = new ArrayList<>();
+            for (SdfPath path : paths) {
+                made.add(duplicate(path, offset, edits));
+            }
+            return made;
+        });
+    }
+
+    private SdfPath duplicate(SdfPath path, Vec3 offset, Transaction edits) {
+        if (scene.spec(path).isEmpty()) {
+            throw new SceneException(scene.file(), "there is no <" + path + "> to duplicate");
+        }
+        String stem = path.name().replaceAll("_\\d+$", "");
+        SdfPath copy = path.parent().child(ChildNames.free(edits, path.parent(), stem));
+        edits.copy(path, copy);
+        edits.change(copy, prim -> {
+            if (TransformComponents.isUsual(prim)) {
+                TransformComponents placing = TransformComponents.read(prim);
+                placing.withMove(placing.move().plus(offset)).write(prim);
+            }
+        });
+        return copy;
     }
 }

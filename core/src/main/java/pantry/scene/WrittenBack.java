@@ -24,7 +24,7 @@ import pantry.workpiece.Workpiece;
  * need, and files by where these are from there.
  */
 final class WrittenBack {
-    private final Scene scene;
+    private final SceneLayer scene;
     private final SdfPath placement;
     private final Workpiece piece;
     private final SdfPath root;
@@ -33,7 +33,7 @@ final class WrittenBack {
     private final Map<SdfPath, SdfPath> materials = new HashMap<>();
 
     /** @param root the asset's root prim, which the placement shows */
-    WrittenBack(Scene scene, SdfPath placement, Workpiece piece, SdfPath root) {
+    WrittenBack(SceneLayer scene, SdfPath placement, Workpiece piece, SdfPath root) {
         this.scene = scene;
         this.placement = placement;
         this.piece = piece;
@@ -86,11 +86,11 @@ final class WrittenBack {
     }
 
     private SdfPath add(Transaction edits, SdfPath material) {
-        SdfPath scope = root.child(SceneImport.MATERIALS);
+        SdfPath scope = root.child(Materials.SCOPE);
         if (edits.stage().prim(scope).isEmpty()) {
             edits.add(root, new PrimSpec(Specifier.DEF, "Scope", scope.name()));
         }
-        SdfPath place = scope.child(Structure.free(edits, scope, material.name()));
+        SdfPath place = scope.child(ChildNames.free(edits, scope, material.name()));
         materials.put(material, place);
         PrimSpec spec = scene.layer().prim(material).orElseThrow();
         edits.add(scope, inAsset(edits, spec).copyAs(place.name()));

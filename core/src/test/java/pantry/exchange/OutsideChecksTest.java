@@ -84,7 +84,7 @@ class OutsideChecksTest {
             TransformComponents placing =
                     new TransformComponents(new Vec3(i * 2.5, 0, -i), new Vec3(0, 30 * i, 5), new Vec3(1, 1 + i, 1));
             Optional<String> pin = i % 2 == 0 ? Optional.of("v001") : Optional.empty();
-            scene.place(i < 2 ? ball : post, pin, i < 2 ? "Ball" : "Post", placing, Optional.empty());
+            scene.placements().place(i < 2 ? ball : post, pin, i < 2 ? "Ball" : "Post", placing, Optional.empty());
         }
         scene.save();
         return scene;

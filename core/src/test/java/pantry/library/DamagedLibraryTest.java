@@ -312,8 +312,8 @@ class DamagedLibraryTest extends WithWorkshop {
     @Test
     void whatWasMovedAndRenamedByHandOpensAgainWhereItStood() throws Exception {
         Scene scene = workshop.newScene(folder.resolve("yard.usda"));
-        scene.place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
-        scene.place(mast, Optional.of("v001"), "Pinned", TransformComponents.ORIGIN, Optional.empty());
+        scene.placements().place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
+        scene.placements().place(mast, Optional.of("v001"), "Pinned", TransformComponents.ORIGIN, Optional.empty());
         scene.save();
         Path shelf = Files.createDirectories(library.root().resolve("assets/Elsewhere"));
         Files.move(mast.folder(), shelf.resolve("renamed"));

@@ -87,8 +87,8 @@ class PlacesTest extends WithWorkshop {
         Asset mast = workshop.block("Mast", "Masts", 9);
         Path file = Files.createDirectories(folder.resolve("project")).resolve("yard.usda");
         Scene scene = workshop.newScene(file);
-        scene.place(mast, Optional.empty(), "Following", TransformComponents.ORIGIN, Optional.empty());
-        scene.place(mast, Optional.of("v001"), "Pinned", TransformComponents.ORIGIN, Optional.empty());
+        scene.placements().place(mast, Optional.empty(), "Following", TransformComponents.ORIGIN, Optional.empty());
+        scene.placements().place(mast, Optional.of("v001"), "Pinned", TransformComponents.ORIGIN, Optional.empty());
         scene.save();
         Asset moved = places.move(mast, "Instruments/Tall");
         assertThat(moved.card().id()).isEqualTo(mast.card().id());
@@ -134,7 +134,7 @@ class PlacesTest extends WithWorkshop {
         workshop.block("Vane", "Instruments/Wind", 1);
         Path file = folder.resolve("yard.usda");
         Scene scene = workshop.newScene(file);
-        scene.place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
+        scene.placements().place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
         scene.save();
         places.move("Instruments", "Sensors", Progress.NONE);
         assertThat(library.shelves()).containsExactly("Sensors", "Sensors/Masts", "Sensors/Wind");
@@ -158,7 +158,7 @@ class PlacesTest extends WithWorkshop {
         Asset row = workshop.prefab("Row", "Power/Rows", panel);
         Path file = folder.resolve("yard.usda");
         Scene scene = workshop.newScene(file);
-        scene.place(row, Optional.empty(), "Row", TransformComponents.ORIGIN, Optional.empty());
+        scene.placements().place(row, Optional.empty(), "Row", TransformComponents.ORIGIN, Optional.empty());
         scene.save();
         long triangles =
                 Scene.open(file, new LayerCache(), new MeshCache()).model().trianglesDrawn();

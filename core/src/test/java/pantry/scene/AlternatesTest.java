@@ -25,12 +25,13 @@ import pantry.workpiece.Workpiece;
 @DisplayName("Alternates, drawers, sections and overrides")
 class AlternatesTest extends WithYard {
     private SdfPath put(Asset asset, double x) {
-        return scene.place(
-                asset,
-                Optional.empty(),
-                asset.card().name(),
-                TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
-                Optional.empty());
+        return scene.placements()
+                .place(
+                        asset,
+                        Optional.empty(),
+                        asset.card().name(),
+                        TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
+                        Optional.empty());
     }
 
     private long objects() {
@@ -58,8 +59,7 @@ class AlternatesTest extends WithYard {
         scene.alternates().add("lighting", "day");
         scene.alternates().add("lighting", "night");
         assertThat(scene.alternates().combinations()).hasSize(4);
-        assertThat(scene.alternates()
-                        .shown(Map.of("layout", "narrow", "lighting", "day"))
+        assertThat(scene.showing(Map.of("layout", "narrow", "lighting", "day"))
                         .stage()
                         .prim(b))
                 .isPresent();
@@ -109,15 +109,16 @@ class AlternatesTest extends WithYard {
         assertThat(scene.sections().all()).singleElement().satisfies(each -> assertThat(each.layer())
                 .hasFileName("yard-north-yard.usda"));
         assertThatThrownBy(() -> scene.sections()
-                        .cut(List.of(scene.placements().getFirst().path()), "North yard"))
+                        .cut(List.of(scene.placements().all().getFirst().path()), "North yard"))
                 .hasMessageContaining("already there");
         scene.save();
         assertThat(workshop.openScene(folder.resolve("project/yard-north-yard.usda"))
-                        .placements())
+                        .placements()
+                        .all())
                 .hasSize(2);
         scene.sections().join(section);
         ArrangingTest.assertSame(drawn, ArrangingTest.vertices(scene));
-        assertThat(scene.placements()).hasSize(3);
+        assertThat(scene.placements().all()).hasSize(3);
     }
 
     @Test
@@ -145,7 +146,7 @@ class AlternatesTest extends WithYard {
         assertThat(published.version()).isEqualTo("v002");
         assertThat(scene.overrides().of(path)).isEmpty();
         for (SdfPath each : List.of(path, other)) {
-            assertThat(scene.placement(each).orElseThrow().held()).isEqualTo(Placement.Held.FOLLOWING);
+            assertThat(scene.placements().at(each).orElseThrow().held()).isEqualTo(Placement.Held.FOLLOWING);
         }
         assertThat(workshop.openScene(published.asset().entryLayer("v002"))
                         .stage()
@@ -175,13 +176,14 @@ class AlternatesTest extends WithYard {
                         path.child("Body").property("primvars:displayColor"),
                         "color3f[]",
                         new Value.Floats(new float[] {1, 0, 0}, 3));
-        assertThat(scene.replace(path, mast, Optional.of("v001"))).isEmpty();
-        assertThat(scene.placement(path).orElseThrow().version()).isEqualTo("v001");
-        assertThat(scene.placement(path).orElseThrow().placing().move().x()).isEqualTo(2);
+        assertThat(scene.placements().replace(path, mast, Optional.of("v001"))).isEmpty();
+        assertThat(scene.placements().at(path).orElseThrow().version()).isEqualTo("v001");
+        assertThat(scene.placements().at(path).orElseThrow().placing().move().x())
+                .isEqualTo(2);
         assertThat(scene.arranging().box(path).size().y()).isEqualTo(9);
         scene.overrides().set(path.child("Gone").property("userProperties:a"), "int", new Value.Int(1));
-        assertThat(scene.replace(path, block, Optional.empty())).containsExactly(path.child("Gone"));
-        assertThatThrownBy(() -> scene.replace(scene.root(), block, Optional.empty()))
+        assertThat(scene.placements().replace(path, block, Optional.empty())).containsExactly(path.child("Gone"));
+        assertThatThrownBy(() -> scene.placements().replace(scene.root(), block, Optional.empty()))
                 .hasMessageContaining("shows no other file");
     }
 
@@ -189,9 +191,9 @@ class AlternatesTest extends WithYard {
     @DisplayName("uses of uses count as their product")
     void nested() {
         SdfPath panel = put(block, 0);
-        SdfPath row = scene.laying()
+        SdfPath row = scene.layouts()
                 .lay(panel, "Row", new Layout.Grid(new int[] {5, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
-        SdfPath field = scene.laying()
+        SdfPath field = scene.layouts()
                 .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 7}, new Vec3(0, 0, 3)), Layout.Variation.NONE);
         assertThat(objects()).isEqualTo(5 * 7);
         assertThat(scene.weight(scene.model()).trianglesDrawn()).isEqualTo(12L * 5 * 7);
@@ -219,25 +221,25 @@ class AlternatesTest extends WithYard {
         SdfPath a = put(block, 0);
         scene.alternates().add("layout", "wide");
         scene.alternates().keep("layout", "wide", List.of(a));
-        assertThat(scene.placements()).extracting(Placement::path).containsExactly(a);
+        assertThat(scene.placements().all()).extracting(Placement::path).containsExactly(a);
         TransformComponents there = TransformComponents.ORIGIN.withMove(new Vec3(7, 0, 2));
-        scene.move(Map.of(a, there));
-        assertThat(scene.placement(a).orElseThrow().placing()).isEqualTo(there);
+        scene.arranging().move(Map.of(a, there));
+        assertThat(scene.placements().at(a).orElseThrow().placing()).isEqualTo(there);
         scene.arranging().mirror(List.of(a), 0);
         assertThat(scene.arranging().box(a).centre().x()).isEqualTo(7);
         assertThat(scene.layer().prim(a))
                 .as("nothing is said outside of the alternate")
                 .isEmpty();
         scene.alternates().add("layout", "narrow");
-        assertThat(scene.placements()).isEmpty();
+        assertThat(scene.placements().all()).isEmpty();
         assertThat(objects()).isZero();
         scene.save();
         Scene again = workshop.openScene(scene.file());
         again.alternates().choose("layout", "wide");
-        assertThat(again.placement(a).orElseThrow().placing().move().x()).isEqualTo(7);
-        again.remove(List.of(a));
-        assertThat(again.placements()).isEmpty();
+        assertThat(again.placements().at(a).orElseThrow().placing().move().x()).isEqualTo(7);
+        again.structure().remove(List.of(a));
+        assertThat(again.placements().all()).isEmpty();
         again.undo();
-        assertThat(again.placements()).hasSize(1);
+        assertThat(again.placements().all()).hasSize(1);
     }
 }

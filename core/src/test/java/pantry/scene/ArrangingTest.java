@@ -44,7 +44,7 @@ class ArrangingTest extends WithWorkshop {
     private SdfPath put(String name, double x, double y, double z) {
         TransformComponents placing =
                 new TransformComponents(new Vec3(x, y, z), new Vec3(0, 20 * x, 0), new Vec3(1, 1 + x / 10, 1));
-        return scene.place(block, Optional.empty(), name, placing, Optional.empty());
+        return scene.placements().place(block, Optional.empty(), name, placing, Optional.empty());
     }
 
     /** The world's vertices of each drawn object, whatever it is called and hangs on. */
@@ -159,12 +159,13 @@ class ArrangingTest extends WithWorkshop {
     void boxes() {
         List<SdfPath> row = new ArrayList<>();
         for (double x : new double[] {0, 1.5, 7}) {
-            row.add(scene.place(
-                    block,
-                    Optional.empty(),
-                    "Block",
-                    TransformComponents.ORIGIN.withMove(new Vec3(x, x / 3, x / 2)),
-                    Optional.empty()));
+            row.add(scene.placements()
+                    .place(
+                            block,
+                            Optional.empty(),
+                            "Block",
+                            TransformComponents.ORIGIN.withMove(new Vec3(x, x / 3, x / 2)),
+                            Optional.empty()));
         }
         Arranging arranging = scene.arranging();
         arranging.spread(row, 0);
@@ -177,12 +178,13 @@ class ArrangingTest extends WithWorkshop {
         arranging.drop(row);
         assertThat(row)
                 .allSatisfy(path -> assertThat(arranging.box(path).min().y()).isCloseTo(0, within(1e-9)));
-        SdfPath above = scene.place(
-                block,
-                Optional.empty(),
-                "Above",
-                TransformComponents.ORIGIN.withMove(new Vec3(0.2, 9, 0.1)),
-                Optional.empty());
+        SdfPath above = scene.placements()
+                .place(
+                        block,
+                        Optional.empty(),
+                        "Above",
+                        TransformComponents.ORIGIN.withMove(new Vec3(0.2, 9, 0.1)),
+                        Optional.empty());
         arranging.drop(List.of(above));
         assertThat(arranging.box(above).min().y()).isCloseTo(1, within(1e-6));
         arranging.centreOn(List.of(above), row.get(2));
@@ -193,7 +195,7 @@ class ArrangingTest extends WithWorkshop {
         assertThat(after.min().minus(before.min()).length()).isLessThan(1e-9);
         assertThat(arranging.box(row.get(0)).centre().x()).isCloseTo(7, within(1e-9));
         arranging.reset(List.of(row.get(0)));
-        assertThat(scene.placement(row.get(0)).orElseThrow().placing()).isEqualTo(TransformComponents.ORIGIN);
+        assertThat(scene.placements().at(row.get(0)).orElseThrow().placing()).isEqualTo(TransformComponents.ORIGIN);
     }
 
     @Property(tries = 200)
@@ -221,14 +223,15 @@ class ArrangingTest extends WithWorkshop {
     @Test
     @DisplayName("in grids and rings puts uses where the closed forms say; layouts are changed afterwards")
     void layouts() {
-        SdfPath one = scene.place(
-                block,
-                Optional.empty(),
-                "Panel",
-                TransformComponents.ORIGIN.withMove(new Vec3(10, 0, 5)),
-                Optional.empty());
+        SdfPath one = scene.placements()
+                .place(
+                        block,
+                        Optional.empty(),
+                        "Panel",
+                        TransformComponents.ORIGIN.withMove(new Vec3(10, 0, 5)),
+                        Optional.empty());
         Layout.Grid grid = new Layout.Grid(new int[] {4, 1, 3}, new Vec3(2, 0, 3));
-        SdfPath group = scene.laying().lay(one, "Field", grid, Layout.Variation.NONE);
+        SdfPath group = scene.layouts().lay(one, "Field", grid, Layout.Variation.NONE);
         List<Vec3> places = centres(group);
         assertThat(places).hasSize(12);
         for (int i = 0; i < 12; i++) {
@@ -236,7 +239,7 @@ class ArrangingTest extends WithWorkshop {
             assertThat(places.get(i).minus(expected).length()).isLessThan(1e-9);
         }
         assertThat(scene.weight(scene.model()).trianglesStored()).isEqualTo(12);
-        scene.laying().relay(group, new Layout.Ring(6, 60, new Vec3(3, 0, 0), true), Layout.Variation.NONE);
+        scene.layouts().relay(group, new Layout.Ring(6, 60, new Vec3(3, 0, 0), true), Layout.Variation.NONE);
         places = centres(group);
         assertThat(places).hasSize(6);
         Vec3 anchor = new Vec3(10, 0, 5);
@@ -249,8 +252,8 @@ class ArrangingTest extends WithWorkshop {
         }
         scene.undo();
         assertThat(centres(group)).hasSize(12);
-        assertThat(scene.laying().kept(group).orElseThrow().layout()).isInstanceOf(Layout.Grid.class);
-        assertThatThrownBy(() -> scene.laying().relay(scene.root(), grid, Layout.Variation.NONE))
+        assertThat(scene.layouts().kept(group).orElseThrow().layout()).isInstanceOf(Layout.Grid.class);
+        assertThatThrownBy(() -> scene.layouts().relay(scene.root(), grid, Layout.Variation.NONE))
                 .hasMessageContaining("no layout");
     }
 
@@ -271,7 +274,7 @@ class ArrangingTest extends WithWorkshop {
         assertThat(new Layout.Scatter(30, 20, 200, 0.9, 7).places()).isEqualTo(scatter.places());
         assertThat(new Layout.Scatter(30, 20, 200, 0.9, 8).places()).isNotEqualTo(scatter.places());
         assertThat(new Layout.Scatter(1, 1, 500, 0.9, 7).places()).hasSizeLessThan(5);
-        SdfPath group = scene.laying()
+        SdfPath group = scene.layouts()
                 .lay(put("Rock", 0, 0, 0), "Rocks", scatter, new Layout.Variation(180, 0.3, "", List.of(), 3));
         assertThat(centres(group)).hasSize(200);
     }
@@ -345,21 +348,23 @@ class ArrangingTest extends WithWorkshop {
             "by nested uses stores each thing once: counts follow the product, and a change at the bottom is in all")
     void nestedUses() {
         SdfPath panel = put("Panel", 0, 0, 0);
-        SdfPath row = scene.laying()
+        SdfPath row = scene.layouts()
                 .lay(panel, "Row", new Layout.Grid(new int[] {4, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
-        SdfPath field = scene.laying()
+        SdfPath field = scene.layouts()
                 .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 5}, new Vec3(0, 0, 3)), Layout.Variation.NONE);
-        SdfPath second = scene.instance(
-                field, "Second", TransformComponents.ORIGIN.withMove(new Vec3(0, 0, 40)), Optional.empty());
+        SdfPath second = scene.instancing()
+                .instance(field, "Second", TransformComponents.ORIGIN.withMove(new Vec3(0, 0, 40)), Optional.empty());
         assertThat(scene.model().trianglesDrawn()).isEqualTo(12 * 4 * 5 * 2);
         assertThat(scene.model().trianglesStored()).isEqualTo(12);
         // One panel each of a row, a row each of a field, and two fields: that is all that is said.
-        assertThat(scene.placements()).hasSize(4);
-        SdfPath bottom = scene.placements().get(2).path();
-        assertThat(scene.sharing().uses(bottom)).isEqualTo(5 * 2);
+        assertThat(scene.placements().all()).hasSize(4);
+        SdfPath bottom = scene.placements().all().get(2).path();
+        assertThat(scene.instancing().uses(bottom)).isEqualTo(5 * 2);
         Map<String, List<Vec3>> before = vertices(scene);
-        scene.move(
-                Map.of(bottom, scene.placement(bottom).orElseThrow().placing().withMove(new Vec3(0, 7, 0))));
+        scene.arranging()
+                .move(Map.of(
+                        bottom,
+                        scene.placements().at(bottom).orElseThrow().placing().withMove(new Vec3(0, 7, 0))));
         long raised = vertices(scene).values().stream()
                 .filter(mesh -> mesh.getFirst().y() > 5)
                 .count();
@@ -368,16 +373,17 @@ class ArrangingTest extends WithWorkshop {
 
         scene.structure().breakOut(List.of(second));
         assertSame(before, vertices(scene));
-        assertThat(scene.placements()).hasSize(4);
+        assertThat(scene.placements().all()).hasSize(4);
         SdfPath inner = second.child(
                 scene.layer().prim(second).orElseThrow().childNames().iterator().next());
         scene.structure().breakOut(List.of(inner));
         assertSame(before, vertices(scene));
-        assertThat(scene.placements()).hasSize(8);
-        SdfPath shape = scene.sharing().contents(field).orElseThrow();
+        assertThat(scene.placements().all()).hasSize(8);
+        SdfPath shape = scene.instancing().contents(field).orElseThrow();
         assertThatThrownBy(() -> scene.structure().reparent(List.of(field), shape))
                 .hasMessageContaining("hold itself");
-        assertThatThrownBy(() -> scene.instance(field, "Again", TransformComponents.ORIGIN, Optional.of(shape)))
+        assertThatThrownBy(() ->
+                        scene.instancing().instance(field, "Again", TransformComponents.ORIGIN, Optional.of(shape)))
                 .hasMessageContaining("hold itself");
     }
 
@@ -385,9 +391,9 @@ class ArrangingTest extends WithWorkshop {
     @DisplayName("by nested uses can be cut into a section, pasted elsewhere and shelved as a prefab; nothing moves")
     void nestedUsesElsewhere() throws Exception {
         SdfPath panel = put("Panel", 0, 0, 0);
-        SdfPath row = scene.laying()
+        SdfPath row = scene.layouts()
                 .lay(panel, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
-        SdfPath field = scene.laying()
+        SdfPath field = scene.layouts()
                 .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 2}, new Vec3(0, 0, 3)), Layout.Variation.NONE);
         Map<String, List<Vec3>> before = vertices(scene);
         Scene other = workshop.newScene(folder.resolve("other.usda"));
@@ -397,12 +403,13 @@ class ArrangingTest extends WithWorkshop {
         Asset made = prefab.shelve("Field", AssetKind.PREFAB, "Solar", List.of(), Progress.NONE)
                 .asset();
         Scene third = workshop.newScene(folder.resolve("third.usda"));
-        third.place(
-                made,
-                Optional.empty(),
-                "Field",
-                TransformComponents.ORIGIN.withMove(prefab.origin()),
-                Optional.empty());
+        third.placements()
+                .place(
+                        made,
+                        Optional.empty(),
+                        "Field",
+                        TransformComponents.ORIGIN.withMove(prefab.origin()),
+                        Optional.empty());
         assertSame(before, vertices(third));
         assertThat(third.model().trianglesStored()).isEqualTo(12);
         SdfPath section = scene.sections().cut(List.of(field), "West");
@@ -416,11 +423,11 @@ class ArrangingTest extends WithWorkshop {
     void numberedNames() {
         SdfPath rack = put("Rack_3", 0, 0, 0);
         Layout row = new Layout.Grid(new int[] {6, 1, 1}, new Vec3(2, 0, 0));
-        SdfPath group = scene.laying().lay(rack, "Racks", row, Layout.Variation.NONE);
+        SdfPath group = scene.layouts().lay(rack, "Racks", row, Layout.Variation.NONE);
         assertThat(scene.spec(group).orElseThrow().childNames())
                 .containsExactly("Rack_3", "Rack_2", "Rack_4", "Rack_5", "Rack_6", "Rack_7");
         Layout many = new Layout.Grid(new int[] {30, 10, 10}, new Vec3(2, 2, 2));
-        scene.laying().relay(group, many, Layout.Variation.NONE);
+        scene.layouts().relay(group, many, Layout.Variation.NONE);
         assertThat(scene.spec(group).orElseThrow().childNames()).hasSize(3000);
         assertThat(scene.model().trianglesDrawn()).isEqualTo(3000 * 12);
         Map<String, List<Vec3>> live = vertices(scene);
@@ -435,7 +442,7 @@ class ArrangingTest extends WithWorkshop {
     void uprightTurns() {
         SdfPath block = put("Block", 0, 0, 0);
         Layout row = new Layout.Grid(new int[] {50, 1, 1}, new Vec3(2, 0, 0));
-        SdfPath group = scene.laying().lay(block, "Row", row, new Layout.Variation(180, 0, "", List.of(), 7));
+        SdfPath group = scene.layouts().lay(block, "Row", row, new Layout.Variation(180, 0, "", List.of(), 7));
         for (String name : scene.spec(group).orElseThrow().childNames()) {
             Vec3 turn = TransformComponents.read(scene.spec(group.child(name)).orElseThrow())
                     .turn();

@@ -26,12 +26,13 @@ import pantry.usd.schema.TransformComponents;
 @DisplayName("Scenes with faults are told clearly, and nothing is lost")
 class BadScenesTest extends WithYard {
     private SdfPath put(String name, double x) {
-        return scene.place(
-                block,
-                Optional.empty(),
-                name,
-                TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
-                Optional.empty());
+        return scene.placements()
+                .place(
+                        block,
+                        Optional.empty(),
+                        name,
+                        TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
+                        Optional.empty());
     }
 
     @Test
@@ -40,12 +41,13 @@ class BadScenesTest extends WithYard {
         Path first = write("first", "Thing", "./second.usda");
         write("second", "Thing", "./first.usda");
         put("Block", 0);
-        SdfPath round = scene.placeFile(first, Optional.empty(), "Round", TransformComponents.ORIGIN, Optional.empty());
+        SdfPath round = scene.placements()
+                .placeFile(first, Optional.empty(), "Round", TransformComponents.ORIGIN, Optional.empty());
         assertThat(scene.model().trianglesDrawn()).isEqualTo(12);
         assertThat(scene.stage().problems())
                 .anySatisfy(problem -> assertThat(problem.kind()).isEqualTo(CompositionProblem.Kind.CYCLE));
         scene.save();
-        assertThat(workshop.openScene(scene.file()).placement(round)).isPresent();
+        assertThat(workshop.openScene(scene.file()).placements().at(round)).isPresent();
     }
 
     private Path write(String name, String root, String reference) throws Exception {
@@ -61,7 +63,8 @@ class BadScenesTest extends WithYard {
     void itself() {
         put("Block", 0);
         scene.save();
-        scene.placeFile(scene.file(), Optional.empty(), "Mirror", TransformComponents.ORIGIN, Optional.empty());
+        scene.placements()
+                .placeFile(scene.file(), Optional.empty(), "Mirror", TransformComponents.ORIGIN, Optional.empty());
         scene.save();
         Scene again = workshop.openScene(scene.file());
         assertThat(again.model().trianglesDrawn()).isGreaterThanOrEqualTo(12);
@@ -73,14 +76,15 @@ class BadScenesTest extends WithYard {
     @DisplayName("a file that goes or becomes another while the scene is open is shown as it is, and comes back")
     void changingFiles() throws Exception {
         Path part = write("part", "Part", "./nothing.usda");
-        SdfPath placed = scene.placeFile(part, Optional.empty(), "Part", TransformComponents.ORIGIN, Optional.empty());
+        SdfPath placed = scene.placements()
+                .placeFile(part, Optional.empty(), "Part", TransformComponents.ORIGIN, Optional.empty());
         assertThat(scene.model().trianglesDrawn()).isZero();
         assertThat(scene.stage().problems())
                 .anySatisfy(problem -> assertThat(problem.message()).contains("nothing.usda"));
         String before = Files.readString(part);
         Files.delete(part);
         scene.reload();
-        assertThat(scene.placement(placed).orElseThrow().held()).isEqualTo(Placement.Held.MISSING);
+        assertThat(scene.placements().at(placed).orElseThrow().held()).isEqualTo(Placement.Held.MISSING);
         Files.writeString(part, "#usda 1.0\ndef Xform \"Part\" {");
         scene.reload();
         assertThat(scene.model().trianglesDrawn()).isZero();
@@ -99,14 +103,15 @@ class BadScenesTest extends WithYard {
     void prefabInItself() {
         SdfPath a = put("Block", 0);
         Asset fence = shelve("Fence", a);
-        scene.substitute(List.of(a), fence, Vec3.ZERO);
-        SdfPath placed = scene.placements().getFirst().path();
+        scene.placements().substitute(List.of(a), fence, Vec3.ZERO);
+        SdfPath placed = scene.placements().all().getFirst().path();
         Prefab again = new Prefab(scene, workshop.layers(), List.of(placed), library, new RenderCache());
         assertThatThrownBy(() -> again.publish(fence, VersionStatus.READY, "in itself", Progress.NONE))
                 .hasMessageContaining("itself");
         Asset yard = shelve("Yard", placed);
-        scene.substitute(List.of(placed), yard, Vec3.ZERO);
-        SdfPath outer = shelveAndPlace("Site", scene.placements().getFirst().path());
+        scene.placements().substitute(List.of(placed), yard, Vec3.ZERO);
+        SdfPath outer =
+                shelveAndPlace("Site", scene.placements().all().getFirst().path());
         Prefab through = new Prefab(scene, workshop.layers(), List.of(outer), library, new RenderCache());
         assertThatThrownBy(() -> through.publish(fence, VersionStatus.READY, "through two others", Progress.NONE))
                 .hasMessageContaining("itself");
@@ -114,7 +119,7 @@ class BadScenesTest extends WithYard {
     }
 
     private SdfPath shelveAndPlace(String name, SdfPath chosen) {
-        return scene.substitute(List.of(chosen), shelve(name, chosen), Vec3.ZERO);
+        return scene.placements().substitute(List.of(chosen), shelve(name, chosen), Vec3.ZERO);
     }
 
     private Asset shelve(String name, SdfPath... chosen) {
@@ -127,7 +132,7 @@ class BadScenesTest extends WithYard {
     @DisplayName("a scene that is merged with itself stands there twice, and no more")
     void mergeWithItself() {
         SdfPath a = put("Block", 0);
-        scene.laying().lay(a, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
+        scene.layouts().lay(a, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
         for (ImportSource.Links links : ImportSource.Links.values()) {
             ImportSource own = ImportSource.of(scene.file(), links, scene.stage());
             SceneImport.bring(scene, own, Set.of(), SceneImport.Options.named("Again"));
@@ -140,7 +145,7 @@ class BadScenesTest extends WithYard {
     @Test
     @DisplayName("ten thousand things of one name get names of their own, in a moment")
     void clashingNames() {
-        scene.editor().changeAll("many", edits -> {
+        scene.own().editor().changeAll("many", edits -> {
             PrimSpec crowd = new PrimSpec(Specifier.DEF, "Xform", "Crowd");
             for (int i = 1; i <= 10_000; i++) {
                 crowd.define("Xform", i == 1 ? "Flag" : "Flag_" + i);
@@ -151,7 +156,7 @@ class BadScenesTest extends WithYard {
         SdfPath flag = scene.anchors().make("Flag", Anchors.Mark.USUAL, TransformComponents.ORIGIN, Optional.empty());
         SdfPath hung = scene.structure().reparent(List.of(flag), crowd).getFirst();
         assertThat(hung.name()).isEqualTo("Flag_10001");
-        SdfPath laid = scene.laying()
+        SdfPath laid = scene.layouts()
                 .lay(
                         scene.structure().rename(crowd.child("Flag"), "First"),
                         "Row",
@@ -169,7 +174,7 @@ class BadScenesTest extends WithYard {
     void namesThatLeadOut() {
         SdfPath a = put("Block", 0);
         SdfPath section = scene.sections().cut(List.of(a), "../../away/North");
-        assertThat(scene.placement(section).orElseThrow().layer().getParent())
+        assertThat(scene.placements().at(section).orElseThrow().layer().getParent())
                 .isEqualTo(scene.file().getParent());
         scene.drawers().put("../Posts", List.of(section));
         assertThat(scene.drawers().all().getFirst().name()).doesNotContain("/");
@@ -181,7 +186,7 @@ class BadScenesTest extends WithYard {
         SdfPath a = put("Block", 0);
         String before = pantry.usd.text.UsdaWriter.write(scene.layer());
         for (int i = 1; i <= 500; i++) {
-            scene.move(Map.of(a, TransformComponents.ORIGIN.withMove(new Vec3(i, 0, 0))));
+            scene.arranging().move(Map.of(a, TransformComponents.ORIGIN.withMove(new Vec3(i, 0, 0))));
         }
         String after = pantry.usd.text.UsdaWriter.write(scene.layer());
         for (int i = 0; i < 500; i++) {

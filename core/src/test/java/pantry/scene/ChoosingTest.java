@@ -31,12 +31,13 @@ import pantry.usd.schema.Xforms;
 @DisplayName("Drawers' states, focuses, anchors, clippings and surfaces")
 class ChoosingTest extends WithYard {
     private SdfPath put(Asset asset, double x) {
-        return scene.place(
-                asset,
-                Optional.empty(),
-                asset.card().name(),
-                TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
-                Optional.empty());
+        return scene.placements()
+                .place(
+                        asset,
+                        Optional.empty(),
+                        asset.card().name(),
+                        TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
+                        Optional.empty());
     }
 
     @Test
@@ -157,10 +158,11 @@ class ChoosingTest extends WithYard {
         double own = brightness(pictures.of(scene, all, true, 160, 100));
         double usual = brightness(pictures.of(scene, all, false, 160, 100));
         assertThat(own).isNotEqualTo(usual);
-        scene.remove(scene.placements().stream()
-                .map(Placement::path)
-                .filter(path -> path.name().equals("night"))
-                .toList());
+        scene.structure()
+                .remove(scene.placements().all().stream()
+                        .map(Placement::path)
+                        .filter(path -> path.name().equals("night"))
+                        .toList());
         assertThat(brightness(pictures.of(scene, all, true, 160, 100))).isEqualTo(usual);
     }
 
@@ -185,7 +187,8 @@ class ChoosingTest extends WithYard {
         SdfPath a = put(block, 0);
         SdfPath hung = scene.structure().reparent(List.of(a), anchor).getFirst();
         Vec3 before = scene.arranging().box(hung).centre();
-        scene.move(Map.of(anchor, new TransformComponents(new Vec3(5, 0, 0), new Vec3(0, 90, 0), Vec3.ONE)));
+        scene.arranging()
+                .move(Map.of(anchor, new TransformComponents(new Vec3(5, 0, 0), new Vec3(0, 90, 0), Vec3.ONE)));
         Vec3 after = scene.arranging().box(hung).centre();
         // A quarter turn about the anchor: (-5, 0, 0) from it becomes (0, 0, 5).
         assertThat(before.minus(new Vec3(0, 0.5, 0)).length()).isLessThan(1e-6);
@@ -210,7 +213,7 @@ class ChoosingTest extends WithYard {
         SdfPath group = scene.structure().group(List.of(a, put(mast, 5)), "Pair");
         scene.arranging().transform("turned", Map.of(group, Matrix4.rotation(1, 40)));
         SdfPath paint = scene.root().child("Materials").child("Paint");
-        scene.editor().changeAll("painted", edits -> {
+        scene.own().editor().changeAll("painted", edits -> {
             edits.define(paint.parent(), "Scope");
             edits.define(paint, "Material");
             edits.set(paint.property("userProperties:coat"), "int", new Value.Int(2));
@@ -219,7 +222,7 @@ class ChoosingTest extends WithYard {
         });
         SceneClipboard clipping = SceneClipboard.of(scene, List.of(group));
         assertThat(clipping.needs()).containsExactly(paint);
-        scene.remove(List.of(group));
+        scene.structure().remove(List.of(group));
 
         Files.createDirectories(folder.resolve("project/deep/er"));
         Scene other = workshop.newScene(folder.resolve("project/deep/er/hall.usda"));
@@ -232,7 +235,7 @@ class ChoosingTest extends WithYard {
         SdfPath pasted = clipping.paste(other, Optional.of(under)).getFirst();
         scene.undo();
         ArrangingTest.assertSame(ArrangingTest.vertices(scene), ArrangingTest.vertices(other));
-        assertThat(other.placements()).hasSize(2).allMatch(each -> each.held() != Placement.Held.MISSING);
+        assertThat(other.placements().all()).hasSize(2).allMatch(each -> each.held() != Placement.Held.MISSING);
         assertThat(other.stage().prim(pasted).orElseThrow().targets("material:binding"))
                 .containsExactly(SdfPath.of("/hall/Materials/Paint"));
         // A second time the material is taken that is there.
@@ -253,10 +256,12 @@ class ChoosingTest extends WithYard {
     @DisplayName("uses are scattered on a surface: on it, apart, level enough, and the same again from the seed")
     void surface() {
         SdfPath hill = put(block, 0);
-        scene.move(Map.of(hill, new TransformComponents(new Vec3(10, 0, 0), new Vec3(0, 25, 15), new Vec3(12, 2, 9))));
+        scene.arranging()
+                .move(Map.of(
+                        hill, new TransformComponents(new Vec3(10, 0, 0), new Vec3(0, 25, 15), new Vec3(12, 2, 9))));
         SdfPath flag = put(mast, -20);
         Layout.OnSurface layout = new Layout.OnSurface(hill.toString(), 0, 0.4, 1.2, 40, true, 7);
-        SdfPath group = scene.laying().lay(flag, "Flags", layout, Layout.Variation.NONE);
+        SdfPath group = scene.layouts().lay(flag, "Flags", layout, Layout.Variation.NONE);
         List<Vec3> feet = feet(group);
         assertThat(feet.size()).isBetween(25, 44);
         Matrix4 into = Xforms.world(scene.stage().prim(hill).orElseThrow()).inverse();
@@ -268,15 +273,16 @@ class ChoosingTest extends WithYard {
                 assertThat(feet.get(i).minus(feet.get(j)).length()).isGreaterThan(1.2 - 1e-6);
             }
         }
-        scene.laying().relay(group, new Layout.OnSurface(hill.toString(), 5, 0, 0, 90, true, 8), Layout.Variation.NONE);
+        scene.layouts()
+                .relay(group, new Layout.OnSurface(hill.toString(), 5, 0, 0, 90, true, 8), Layout.Variation.NONE);
         assertThat(feet(group)).hasSize(5);
-        scene.laying().relay(group, layout, Layout.Variation.NONE);
+        scene.layouts().relay(group, layout, Layout.Variation.NONE);
         assertThat(feet(group)).isEqualTo(feet);
         Layout.OnSurface level = new Layout.OnSurface(hill.toString(), 5, 0, 0, 10, true, 8);
-        assertThatThrownBy(() -> scene.laying().relay(group, level, Layout.Variation.NONE))
+        assertThatThrownBy(() -> scene.layouts().relay(group, level, Layout.Variation.NONE))
                 .hasMessageContaining("level enough");
         Layout.OnSurface nowhere = new Layout.OnSurface("/yard/Nowhere", 5, 0, 0, 10, true, 8);
-        assertThatThrownBy(() -> scene.laying().relay(group, nowhere, Layout.Variation.NONE))
+        assertThatThrownBy(() -> scene.layouts().relay(group, nowhere, Layout.Variation.NONE))
                 .hasMessageContaining("there is no </yard/Nowhere>");
         assertThat(feet(group)).isEqualTo(feet);
     }
@@ -318,10 +324,10 @@ class ChoosingTest extends WithYard {
         Asset pair = prefab.shelve("Pair", AssetKind.PREFAB, "Groups", List.of(), Progress.NONE)
                 .asset();
         Vec3 origin = prefab.origin();
-        SdfPath placed = scene.substitute(List.of(a, b), pair, origin);
-        assertThat(scene.placements()).extracting(Placement::path).containsExactly(placed);
+        SdfPath placed = scene.placements().substitute(List.of(a, b), pair, origin);
+        assertThat(scene.placements().all()).extracting(Placement::path).containsExactly(placed);
         ArrangingTest.assertSame(before, ArrangingTest.vertices(scene));
         scene.undo();
-        assertThat(scene.placements()).hasSize(2);
+        assertThat(scene.placements().all()).hasSize(2);
     }
 }

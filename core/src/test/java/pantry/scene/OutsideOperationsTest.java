@@ -59,12 +59,13 @@ class OutsideOperationsTest extends WithWorkshop {
     }
 
     private SdfPath put(Asset asset, double x) {
-        return scene.place(
-                asset,
-                Optional.empty(),
-                asset.card().name(),
-                new TransformComponents(new Vec3(x, 0, 1), new Vec3(0, 30, 0), Vec3.ONE),
-                Optional.empty());
+        return scene.placements()
+                .place(
+                        asset,
+                        Optional.empty(),
+                        asset.card().name(),
+                        new TransformComponents(new Vec3(x, 0, 1), new Vec3(0, 30, 0), Vec3.ONE),
+                        Optional.empty());
     }
 
     private static Named<Consumer<Yard>> operation(String name, Consumer<Yard> operation) {
@@ -108,8 +109,10 @@ class OutsideOperationsTest extends WithWorkshop {
     static Stream<Named<Consumer<Yard>>> changing() {
         return Stream.of(
                 operation("place pinned", yard -> yard.scene()
+                        .placements()
                         .place(yard.mast(), Optional.of("v001"), "More", TransformComponents.ORIGIN, Optional.empty())),
                 operation("move and turn", yard -> yard.scene()
+                        .arranging()
                         .move(Map.of(
                                 yard.first(),
                                 new TransformComponents(new Vec3(1, 2, 3), new Vec3(10, 20, 30), Vec3.ONE)))),
@@ -124,8 +127,10 @@ class OutsideOperationsTest extends WithWorkshop {
                 operation("reset", yard -> yard.scene().arranging().reset(List.of(yard.first()))),
                 operation("switch off", yard -> yard.scene().structure().switchOn(List.of(yard.first()), false)),
                 operation("hide", yard -> yard.scene().structure().show(List.of(yard.second()), false)),
-                operation("remove", yard -> yard.scene().remove(List.of(yard.second()))),
-                operation("replace", yard -> yard.scene().replace(yard.first(), yard.mast(), Optional.of("v001"))),
+                operation("remove", yard -> yard.scene().structure().remove(List.of(yard.second()))),
+                operation(
+                        "replace",
+                        yard -> yard.scene().placements().replace(yard.first(), yard.mast(), Optional.of("v001"))),
                 operation("override", yard -> yard.scene()
                         .overrides()
                         .set(
@@ -135,7 +140,7 @@ class OutsideOperationsTest extends WithWorkshop {
                 operation("paste", yard -> SceneClipboard.of(yard.scene(), List.of(yard.second()))
                         .paste(yard.scene(), Optional.empty())),
                 operation("scatter on a surface", yard -> yard.scene()
-                        .laying()
+                        .layouts()
                         .lay(
                                 yard.first(),
                                 "Scattered",
@@ -200,13 +205,13 @@ class OutsideOperationsTest extends WithWorkshop {
     /** Panels in a row, rows in a field: their product, counted by glTF-Transform in the exported file. */
     @Test
     void anExportedFieldHasAsManyUsesAsTheProductSays() {
-        SdfPath row = scene.laying()
+        SdfPath row = scene.layouts()
                 .lay(
                         yard.first(),
                         "Row",
                         new Layout.Grid(new int[] {7, 1, 1}, new Vec3(2, 0, 0)),
                         Layout.Variation.NONE);
-        scene.laying()
+        scene.layouts()
                 .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 6}, new Vec3(0, 0, 3)), Layout.Variation.NONE);
         Path file = folder.resolve("field.glb");
         ModelWriters.write(scene.model(), file);

@@ -40,14 +40,15 @@ class PrefabTest {
         post = workshop.block("Post", "Parts", 3);
         scene = workshop.newScene(folder.resolve("yard.usda"));
         for (int i = 0; i < 3; i++) {
-            scene.place(
-                    post,
-                    i == 2 ? Optional.of("v001") : Optional.empty(),
-                    "Post",
-                    TransformComponents.ORIGIN
-                            .withMove(new Vec3(10 + 2 * i, 1, 5))
-                            .withTurn(new Vec3(0, 15 * i, 0)),
-                    Optional.empty());
+            scene.placements()
+                    .place(
+                            post,
+                            i == 2 ? Optional.of("v001") : Optional.empty(),
+                            "Post",
+                            TransformComponents.ORIGIN
+                                    .withMove(new Vec3(10 + 2 * i, 1, 5))
+                                    .withTurn(new Vec3(0, 15 * i, 0)),
+                            Optional.empty());
         }
     }
 
@@ -83,7 +84,7 @@ class PrefabTest {
         assertThat(box.centre().x()).isCloseTo(0, within(1e-6));
         assertThat(box.size().x()).as("as far apart as they were").isBetween(4.9, 5.3);
         assertThat(workshop.library().verify(Progress.NONE).problems()).isEmpty();
-        assertThat(scene.placements()).as("the scene stays as it was").hasSize(3);
+        assertThat(scene.placements().all()).as("the scene stays as it was").hasSize(3);
     }
 
     @Test
@@ -130,7 +131,8 @@ class PrefabTest {
         Files.writeString(
                 foreign,
                 "#usda 1.0\n(\n defaultPrim = \"F\"\n metersPerUnit = 1\n upAxis = \"Y\"\n)\ndef Cube \"F\" {}\n");
-        scene.placeFile(foreign, Optional.empty(), "Foreign", TransformComponents.ORIGIN, Optional.empty());
+        scene.placements()
+                .placeFile(foreign, Optional.empty(), "Foreign", TransformComponents.ORIGIN, Optional.empty());
         assertThatThrownBy(() -> prefab(scene.root()).shelve("All", AssetKind.SCENE, "Site", List.of(), Progress.NONE))
                 .hasMessageContaining("foreign.usda")
                 .hasMessageContaining("shelve it first");

@@ -18,12 +18,13 @@ import pantry.usd.schema.TransformComponents;
 @DisplayName("Keeping a scene safe")
 class SafekeepingTest extends WithYard {
     private SdfPath put(double x) {
-        return scene.place(
-                block,
-                Optional.empty(),
-                "Block",
-                TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
-                Optional.empty());
+        return scene.placements()
+                .place(
+                        block,
+                        Optional.empty(),
+                        "Block",
+                        TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
+                        Optional.empty());
     }
 
     private void written(Path file, int second) throws Exception {
@@ -43,19 +44,19 @@ class SafekeepingTest extends WithYard {
 
         // The program ends here without saving.
         Scene after = workshop.openScene(scene.file());
-        assertThat(after.placements()).hasSize(1);
+        assertThat(after.placements().all()).hasSize(1);
         assertThat(Safekeeping.left(after.file())).isPresent();
         after.recover();
-        assertThat(after.placements()).hasSize(3);
+        assertThat(after.placements().all()).hasSize(3);
         assertThat(after.model().trianglesDrawn()).isEqualTo(scene.model().trianglesDrawn());
         assertThat(after.changed()).isTrue();
         after.undo();
-        assertThat(after.placements()).hasSize(1);
+        assertThat(after.placements().all()).hasSize(1);
         assertThat(after.changed()).isFalse();
         after.redo();
         after.save();
         assertThat(Safekeeping.left(after.file())).isEmpty();
-        assertThat(workshop.openScene(after.file()).placements()).hasSize(3);
+        assertThat(workshop.openScene(after.file()).placements().all()).hasSize(3);
     }
 
     @Test
@@ -77,7 +78,7 @@ class SafekeepingTest extends WithYard {
         List<Path> kept = Safekeeping.before(scene.file());
         assertThat(kept).hasSize(Safekeeping.LAST);
         for (int i = 0; i < kept.size(); i++) {
-            assertThat(workshop.openScene(kept.get(i)).placements()).hasSize(Safekeeping.LAST + 2 - i);
+            assertThat(workshop.openScene(kept.get(i)).placements().all()).hasSize(Safekeeping.LAST + 2 - i);
         }
     }
 
@@ -87,8 +88,9 @@ class SafekeepingTest extends WithYard {
         SdfPath mine = put(1);
         scene.save();
         Scene another = workshop.openScene(scene.file());
-        SdfPath theirs = another.place(block, Optional.empty(), "Theirs", TransformComponents.ORIGIN, Optional.empty());
-        another.remove(List.of(mine));
+        SdfPath theirs = another.placements()
+                .place(block, Optional.empty(), "Theirs", TransformComponents.ORIGIN, Optional.empty());
+        another.structure().remove(List.of(mine));
         another.save();
         written(scene.file(), 59);
 
@@ -107,7 +109,8 @@ class SafekeepingTest extends WithYard {
         assertThatThrownBy(() -> scene.saveElsewhere(elsewhere)).hasMessageContaining("already there");
         scene.saveOver();
         assertThat(workshop.openScene(Safekeeping.before(scene.file()).getFirst())
-                        .placements())
+                        .placements()
+                        .all())
                 .extracting(Placement::path)
                 .containsExactly(theirs);
         assertThat(scene.changedOnDisk()).isFalse();
@@ -120,11 +123,11 @@ class SafekeepingTest extends WithYard {
         scene.save();
         library.trash().discard(block);
         scene.reload();
-        assertThat(scene.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.MISSING);
+        assertThat(scene.placements().at(path).orElseThrow().held()).isEqualTo(Placement.Held.MISSING);
         assertThat(scene.model().trianglesDrawn()).isZero();
         assertThat(scene.stage().problems()).isNotEmpty();
-        scene.move(java.util.Map.of(path, TransformComponents.ORIGIN.withMove(new Vec3(5, 0, 0))));
+        scene.arranging().move(java.util.Map.of(path, TransformComponents.ORIGIN.withMove(new Vec3(5, 0, 0))));
         scene.save();
-        assertThat(workshop.openScene(scene.file()).placements()).hasSize(1);
+        assertThat(workshop.openScene(scene.file()).placements().all()).hasSize(1);
     }
 }

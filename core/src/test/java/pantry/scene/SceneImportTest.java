@@ -189,15 +189,16 @@ class SceneImportTest extends WithWorkshop {
         Asset block = workshop.block("Block", "Parts", 1);
         Scene other = workshop.newScene(folder.resolve("project/set.usda"));
         for (int i = 0; i < 4; i++) {
-            other.place(
-                    block,
-                    Optional.empty(),
-                    "Block",
-                    TransformComponents.ORIGIN.withMove(new Vec3(2 * i, 0, 0)),
-                    Optional.empty());
+            other.placements()
+                    .place(
+                            block,
+                            Optional.empty(),
+                            "Block",
+                            TransformComponents.ORIGIN.withMove(new Vec3(2 * i, 0, 0)),
+                            Optional.empty());
         }
         SdfPath group = other.structure()
-                .group(other.placements().stream().map(Placement::path).toList(), "Row");
+                .group(other.placements().all().stream().map(Placement::path).toList(), "Row");
         other.save();
         Map<String, List<Vec3>> drawn = ArrangingTest.vertices(other);
         ImportSource source = ImportSource.of(other.file(), ImportSource.Links.COPIED, other.stage());
@@ -239,19 +240,22 @@ class SceneImportTest extends WithWorkshop {
         Asset block = workshop.block("Block", "Parts", 1);
         Scene other = workshop.newScene(folder.resolve("project/set.usda"));
         for (Scene each : List.of(scene, other)) {
-            SdfPath always =
-                    each.place(block, Optional.empty(), "Always", TransformComponents.ORIGIN, Optional.empty());
-            SdfPath winter = each.place(
-                    block,
-                    Optional.empty(),
-                    "Winter",
-                    TransformComponents.ORIGIN.withMove(new Vec3(3, 0, 0)),
-                    Optional.empty());
+            SdfPath always = each.placements()
+                    .place(block, Optional.empty(), "Always", TransformComponents.ORIGIN, Optional.empty());
+            SdfPath winter = each.placements()
+                    .place(
+                            block,
+                            Optional.empty(),
+                            "Winter",
+                            TransformComponents.ORIGIN.withMove(new Vec3(3, 0, 0)),
+                            Optional.empty());
             each.drawers().put("Low", List.of(always));
             each.alternates().add("season", "winter");
             each.alternates().keep("season", "winter", List.of(winter));
             double rate = each == scene ? 24 : 30;
-            each.editor().changeAll("rate", edits -> edits.setLayerField("framesPerSecond", new Value.Real(rate)));
+            each.own()
+                    .editor()
+                    .changeAll("rate", edits -> edits.setLayerField("framesPerSecond", new Value.Real(rate)));
             each.structure().group(List.of(always), "Set");
             each.save();
         }
@@ -316,10 +320,11 @@ class SceneImportTest extends WithWorkshop {
         Asset block = workshop.block("Block", "Parts", 1);
         Scene other = workshop.newScene(folder.resolve("project/set.usda"));
         for (Scene each : List.of(scene, other)) {
-            SdfPath first = each.place(block, Optional.empty(), "Block", TransformComponents.ORIGIN, Optional.empty());
-            SdfPath row = each.laying()
+            SdfPath first = each.placements()
+                    .place(block, Optional.empty(), "Block", TransformComponents.ORIGIN, Optional.empty());
+            SdfPath row = each.layouts()
                     .lay(first, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
-            each.laying()
+            each.layouts()
                     .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 2}, new Vec3(0, 0, 2)), Layout.Variation.NONE);
             each.save();
         }
@@ -347,28 +352,30 @@ class SceneImportTest extends WithWorkshop {
         Asset block = workshop.block("Block", "Parts", 1);
         Files.createDirectories(folder.resolve("elsewhere/deep"));
         Scene other = workshop.newScene(folder.resolve("elsewhere/deep/set.usda"));
-        SdfPath first = other.place(block, Optional.empty(), "Block", TransformComponents.ORIGIN, Optional.empty());
-        SdfPath pinned = other.place(
-                block,
-                Optional.of("v001"),
-                "Pinned",
-                TransformComponents.ORIGIN.withMove(new Vec3(0, 2, 0)),
-                Optional.empty());
+        SdfPath first = other.placements()
+                .place(block, Optional.empty(), "Block", TransformComponents.ORIGIN, Optional.empty());
+        SdfPath pinned = other.placements()
+                .place(
+                        block,
+                        Optional.of("v001"),
+                        "Pinned",
+                        TransformComponents.ORIGIN.withMove(new Vec3(0, 2, 0)),
+                        Optional.empty());
         other.overrides().set(pinned.child("Body").property("userProperties:coat"), "int", new Value.Int(3));
-        SdfPath row = other.laying()
+        SdfPath row = other.layouts()
                 .lay(first, "Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
-        other.laying()
+        other.layouts()
                 .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 2}, new Vec3(0, 0, 2)), Layout.Variation.NONE);
         ImportSource source = ImportSource.of(other.file(), ImportSource.Links.KEPT, other.stage());
         assertThat(source.pieces()).extracting(ImportSource.Piece::triangles).contains(12L);
         SceneImport.bring(scene, source, Set.of(), SceneImport.Options.named("Set"));
         ArrangingTest.assertSame(ArrangingTest.vertices(other), ArrangingTest.vertices(scene));
         assertThat(scene.model().trianglesStored()).isEqualTo(12);
-        assertThat(scene.placements())
+        assertThat(scene.placements().all())
                 .extracting(Placement::held)
                 .containsOnly(Placement.Held.FOLLOWING, Placement.Held.PINNED)
                 .hasSize(4);
-        Placement said = scene.placements().stream()
+        Placement said = scene.placements().all().stream()
                 .filter(each -> each.held() == Placement.Held.PINNED)
                 .findFirst()
                 .orElseThrow();

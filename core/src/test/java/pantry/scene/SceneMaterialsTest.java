@@ -123,8 +123,8 @@ class SceneMaterialsTest {
 
     @Test
     void onInstancesAndLayouts() {
-        scene.instance(HUT, "Second", TransformComponents.ORIGIN, Optional.empty());
-        scene.instance(HUT, "Third", TransformComponents.ORIGIN, Optional.empty());
+        scene.instancing().instance(HUT, "Second", TransformComponents.ORIGIN, Optional.empty());
+        scene.instancing().instance(HUT, "Third", TransformComponents.ORIGIN, Optional.empty());
         assertThat(looks(scene.model())).hasSize(3).containsOnly("Blue 0.25 blue.png");
         scene.save();
         Scene again = Scene.open(scene.file(), new LayerCache(), new MeshCache());
@@ -134,7 +134,7 @@ class SceneMaterialsTest {
 
     @Test
     void onWhatIsMadeAPrefab() {
-        SdfPath second = scene.instance(HUT, "Second", TransformComponents.ORIGIN, Optional.empty());
+        SdfPath second = scene.instancing().instance(HUT, "Second", TransformComponents.ORIGIN, Optional.empty());
         Asset huts = new Prefab(scene, workshop.layers(), List.of(HUT, second), workshop.library(), new RenderCache())
                 .shelve("Huts", AssetKind.PREFAB, "Site", List.of(), Progress.NONE)
                 .asset();
@@ -148,7 +148,8 @@ class SceneMaterialsTest {
     @Test
     void onAnAssetThatItIsWrittenBackTo() {
         Asset block = workshop.block("Block", "Parts", 1);
-        SdfPath placed = scene.place(block, Optional.empty(), "Block", TransformComponents.ORIGIN, Optional.empty());
+        SdfPath placed = scene.placements()
+                .place(block, Optional.empty(), "Block", TransformComponents.ORIGIN, Optional.empty());
         SdfPath body = placed.child("Body");
         bind(placed, body, SdfPath.of("/yard/Paints/Blue"));
         Published published = writeBack(placed);
@@ -166,8 +167,10 @@ class SceneMaterialsTest {
     @Test
     void whatAnAssetCannotHaveIsRefusedBeforeAnythingIsPublished() {
         Asset block = workshop.block("Block", "Parts", 1);
-        SdfPath placed = scene.place(block, Optional.empty(), "Block", TransformComponents.ORIGIN, Optional.empty());
-        scene.editor()
+        SdfPath placed = scene.placements()
+                .place(block, Optional.empty(), "Block", TransformComponents.ORIGIN, Optional.empty());
+        scene.own()
+                .editor()
                 .changeAll(
                         "spoke of the hut",
                         edits -> edits.change(
@@ -182,7 +185,7 @@ class SceneMaterialsTest {
     }
 
     private void bind(SdfPath placed, SdfPath mesh, SdfPath material) {
-        scene.editor().changeAll("painted", edits -> {
+        scene.own().editor().changeAll("painted", edits -> {
             edits.setField(placed, "instanceable", new Value.Bool(false));
             edits.change(
                     mesh,

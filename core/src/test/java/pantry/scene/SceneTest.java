@@ -58,19 +58,20 @@ class SceneTest {
     }
 
     private SdfPath place() {
-        return scene.place(mast, Optional.empty(), "Mast", SOMEWHERE, Optional.empty());
+        return scene.placements().place(mast, Optional.empty(), "Mast", SOMEWHERE, Optional.empty());
     }
 
     @Test
     void everythingIsWhereItWasAfterSavingAndOpening() {
         SdfPath first = place();
-        SdfPath pinned = scene.place(mast, Optional.of("v001"), "Mast", TransformComponents.ORIGIN, Optional.empty());
+        SdfPath pinned = scene.placements()
+                .place(mast, Optional.of("v001"), "Mast", TransformComponents.ORIGIN, Optional.empty());
         scene.save();
         Scene again = workshop.openScene(scene.file());
-        assertThat(again.placements()).hasSize(2);
-        assertThat(again.placement(first).orElseThrow().placing()).isEqualTo(SOMEWHERE);
-        assertThat(again.placement(first).orElseThrow().held()).isEqualTo(Placement.Held.FOLLOWING);
-        assertThat(again.placement(pinned).orElseThrow().version()).isEqualTo("v001");
+        assertThat(again.placements().all()).hasSize(2);
+        assertThat(again.placements().at(first).orElseThrow().placing()).isEqualTo(SOMEWHERE);
+        assertThat(again.placements().at(first).orElseThrow().held()).isEqualTo(Placement.Held.FOLLOWING);
+        assertThat(again.placements().at(pinned).orElseThrow().version()).isEqualTo("v001");
         assertThat(again.layer().prim(first).orElseThrow().metadata().toString())
                 .doesNotContain(folder.toString());
         assertThat(scene.file()).content().contains("@../library/assets/Masts/mast-9-m/ready.usda@");
@@ -86,20 +87,23 @@ class SceneTest {
         java.util.List<String> states = new java.util.ArrayList<>();
         states.add(UsdaWriter.write(scene.layer()));
         for (int i = 0; i < 60; i++) {
-            List<SdfPath> all = scene.placements().stream().map(Placement::path).toList();
+            List<SdfPath> all =
+                    scene.placements().all().stream().map(Placement::path).toList();
             switch (all.isEmpty() ? 0 : random.nextInt(4)) {
                 case 0 -> place();
                 case 1 ->
-                    scene.move(Map.of(
-                            all.get(random.nextInt(all.size())),
-                            TransformComponents.ORIGIN.withMove(new Vec3(i, 0, 0))));
+                    scene.arranging()
+                            .move(Map.of(
+                                    all.get(random.nextInt(all.size())),
+                                    TransformComponents.ORIGIN.withMove(new Vec3(i, 0, 0))));
                 case 2 ->
-                    scene.duplicate(
-                            List.of(all.get(0), all.getLast()).stream()
-                                    .distinct()
-                                    .toList(),
-                            new Vec3(1, 0, 0));
-                default -> scene.remove(List.of(all.get(random.nextInt(all.size()))));
+                    scene.structure()
+                            .duplicate(
+                                    List.of(all.get(0), all.getLast()).stream()
+                                            .distinct()
+                                            .toList(),
+                                    new Vec3(1, 0, 0));
+                default -> scene.structure().remove(List.of(all.get(random.nextInt(all.size()))));
             }
             states.add(UsdaWriter.write(scene.layer()));
         }
@@ -122,11 +126,11 @@ class SceneTest {
         Path away = folder.resolve("away");
         Files.move(mast.folder(), away);
         Scene again = workshop.openScene(scene.file());
-        assertThat(again.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.MISSING);
+        assertThat(again.placements().at(path).orElseThrow().held()).isEqualTo(Placement.Held.MISSING);
         assertThat(SceneTree.of(again.stage()).errors()).singleElement().satisfies(error -> assertThat(error.kind())
                 .isEqualTo("missing_layer"));
         assertThat(again.model().trianglesDrawn()).isZero();
-        again.move(Map.of(path, TransformComponents.ORIGIN));
+        again.arranging().move(Map.of(path, TransformComponents.ORIGIN));
         again.save();
         assertThat(again.file()).content().contains("mast-9-m/ready.usda");
         Files.move(away, mast.folder());
@@ -149,7 +153,7 @@ class SceneTest {
                 }
                 """.replace("[<x>, 3]", "[(1, x), 3]"));
         Scene theirs = workshop.openScene(file);
-        theirs.place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
+        theirs.placements().place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
         theirs.save();
         assertThat(file)
                 .content()
@@ -166,12 +170,12 @@ class SceneTest {
                 ( defaultPrim = "Post" metersPerUnit = 0.01 upAxis = "Z" )
                 def Xform "Post" { def Cube "Body" { double size = 100 double3 xformOp:translate = (0, 0, 50) uniform token[] xformOpOrder = ["xformOp:translate"] } }
                 """);
-        SdfPath path =
-                scene.placeFile(foreign, Optional.empty(), "Post", SOMEWHERE.withScale(Vec3.ONE), Optional.empty());
-        assertThat(scene.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
+        SdfPath path = scene.placements()
+                .placeFile(foreign, Optional.empty(), "Post", SOMEWHERE.withScale(Vec3.ONE), Optional.empty());
+        assertThat(scene.placements().at(path).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
         assertThat(scene.model().bounds().size().y()).isCloseTo(1, org.assertj.core.api.Assertions.within(1e-6));
         assertThat(scene.model().bounds().min().y()).isCloseTo(0, org.assertj.core.api.Assertions.within(1e-6));
-        scene.move(Map.of(path, TransformComponents.ORIGIN));
+        scene.arranging().move(Map.of(path, TransformComponents.ORIGIN));
         assertThat(scene.model().bounds().size().y())
                 .as("moving keeps the correction")
                 .isCloseTo(1, org.assertj.core.api.Assertions.within(1e-6));
@@ -193,15 +197,15 @@ class SceneTest {
                 }
                 """);
         TransformComponents there = TransformComponents.ORIGIN.withMove(new Vec3(10, 0, 0));
-        SdfPath path = scene.placeFile(mesh, Optional.empty(), "Plate", there, Optional.empty());
+        SdfPath path = scene.placements().placeFile(mesh, Optional.empty(), "Plate", there, Optional.empty());
         // A quarter turn about z lets x become y, and y become -x; then it is raised by 5, and placed at 10.
         var box = scene.model().bounds();
         assertThat(box.min()).isEqualTo(new Vec3(8, 5, 0));
         assertThat(box.max()).isEqualTo(new Vec3(10, 6, 0));
-        scene.move(Map.of(path, TransformComponents.ORIGIN));
+        scene.arranging().move(Map.of(path, TransformComponents.ORIGIN));
         assertThat(scene.model().bounds().min()).isEqualTo(new Vec3(-2, 5, 0));
         // An asset in its place stands upright: what was corrected for the file is gone with it.
-        scene.replace(path, mast, Optional.empty());
+        scene.placements().replace(path, mast, Optional.empty());
         assertThat(scene.model().bounds().min().y()).isZero();
         assertThat(scene.stage().prim(path).orElseThrow().isInstance()).isTrue();
         scene.undo();
@@ -210,7 +214,7 @@ class SceneTest {
         Path lamp = Files.writeString(
                 folder.resolve("lamp.usda"),
                 "#usda 1.0\n( defaultPrim = \"Lamp\" )\ndef SphereLight \"Lamp\" { float inputs:intensity = 3 }");
-        scene.placeFile(lamp, Optional.empty(), "Lamp", there, Optional.empty());
+        scene.placements().placeFile(lamp, Optional.empty(), "Lamp", there, Optional.empty());
         assertThat(scene.lamps(each -> false)).hasSize(1);
         assertThat(scene.lamps(each -> each.name().equals("Lamp"))).isEmpty();
     }
@@ -227,24 +231,26 @@ class SceneTest {
                     def Cube "Other" { double size = 500 }
                 }
                 """);
-        SdfPath path = scene.placeFile(
-                yard,
-                Optional.of(SdfPath.of("/Yard/Post")),
-                "Post",
-                TransformComponents.ORIGIN.withMove(new Vec3(2, 0, 0)),
-                Optional.empty());
+        SdfPath path = scene.placements()
+                .placeFile(
+                        yard,
+                        Optional.of(SdfPath.of("/Yard/Post")),
+                        "Post",
+                        TransformComponents.ORIGIN.withMove(new Vec3(2, 0, 0)),
+                        Optional.empty());
         assertThat(scene.model().bounds().centre()).isEqualTo(new Vec3(2, 0, 0));
         assertThat(scene.model().bounds().size()).isEqualTo(new Vec3(1, 1, 1));
-        assertThat(scene.placement(path).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
-        assertThatThrownBy(() -> scene.placeFile(
-                        yard,
-                        Optional.of(SdfPath.of("/Yard/Gone")),
-                        "Post",
-                        TransformComponents.ORIGIN,
-                        Optional.empty()))
+        assertThat(scene.placements().at(path).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
+        assertThatThrownBy(() -> scene.placements()
+                        .placeFile(
+                                yard,
+                                Optional.of(SdfPath.of("/Yard/Gone")),
+                                "Post",
+                                TransformComponents.ORIGIN,
+                                Optional.empty()))
                 .hasMessageContaining("</Yard/Gone>");
-        assertThatThrownBy(() ->
-                        scene.placeFile(yard, Optional.empty(), "Yard", TransformComponents.ORIGIN, Optional.empty()))
+        assertThatThrownBy(() -> scene.placements()
+                        .placeFile(yard, Optional.empty(), "Yard", TransformComponents.ORIGIN, Optional.empty()))
                 .hasMessageContaining("no default prim");
     }
 
@@ -252,17 +258,19 @@ class SceneTest {
     void refusalsSayWhy() throws IOException {
         assertThatThrownBy(() -> workshop.newScene(scene.file())).hasMessageContaining("already there");
         assertThatThrownBy(() -> workshop.newScene(folder.resolve("scene.txt"))).hasMessageContaining(".usda");
-        assertThatThrownBy(() ->
-                        scene.place(mast, Optional.of("v009"), "Mast", TransformComponents.ORIGIN, Optional.empty()))
+        assertThatThrownBy(() -> scene.placements()
+                        .place(mast, Optional.of("v009"), "Mast", TransformComponents.ORIGIN, Optional.empty()))
                 .hasMessageContaining("v009");
-        assertThatThrownBy(() -> scene.place(
-                        mast,
-                        Optional.empty(),
-                        "Mast",
-                        TransformComponents.ORIGIN,
-                        Optional.of(SdfPath.of("/No/Where"))))
+        assertThatThrownBy(() -> scene.placements()
+                        .place(
+                                mast,
+                                Optional.empty(),
+                                "Mast",
+                                TransformComponents.ORIGIN,
+                                Optional.of(SdfPath.of("/No/Where"))))
                 .hasMessageContaining("/No/Where");
-        assertThatThrownBy(() -> scene.remove(List.of(scene.root()))).hasMessageContaining("root");
+        assertThatThrownBy(() -> scene.structure().remove(List.of(scene.root())))
+                .hasMessageContaining("root");
         Path broken = Files.writeString(folder.resolve("broken.usda"), "#usda 1.0\ndef {");
         assertThatThrownBy(() -> workshop.openScene(broken)).hasMessageContaining("expected");
         AtomicFiles.deleteTree(folder.resolve("project"));
@@ -293,13 +301,15 @@ class SceneTest {
         Asset light = Shelving.publish(piece, VersionStatus.READY, "proxy", new RenderCache(), Progress.NONE)
                 .asset();
         Scene scene = workshop.newScene(folder.resolve("light.usda"));
-        SdfPath one = scene.place(light, Optional.empty(), "One", TransformComponents.ORIGIN, Optional.empty());
-        SdfPath other = scene.place(
-                light,
-                Optional.empty(),
-                "Other",
-                TransformComponents.ORIGIN.withMove(new Vec3(3, 0, 0)),
-                Optional.empty());
+        SdfPath one =
+                scene.placements().place(light, Optional.empty(), "One", TransformComponents.ORIGIN, Optional.empty());
+        SdfPath other = scene.placements()
+                .place(
+                        light,
+                        Optional.empty(),
+                        "Other",
+                        TransformComponents.ORIGIN.withMove(new Vec3(3, 0, 0)),
+                        Optional.empty());
         Material paint = scene.model().materials().iterator().next();
         assertThat(scene.model(path -> false, path -> false).materials()).containsExactly(paint);
         Model mixed = scene.model(one::equals, path -> false);

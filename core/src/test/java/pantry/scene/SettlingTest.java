@@ -34,7 +34,7 @@ class SettlingTest extends WithWorkshop {
     }
 
     private SdfPath put(String name, TransformComponents placing) {
-        return scene.place(block, Optional.empty(), name, placing, Optional.empty());
+        return scene.placements().place(block, Optional.empty(), name, placing, Optional.empty());
     }
 
     private static TransformComponents at(double x, double y, double z) {
@@ -63,7 +63,8 @@ class SettlingTest extends WithWorkshop {
         assertThat(lowest.min().y()).isCloseTo(0, within(0.002));
         assertThat(scene.arranging().box(falling.get(3)).min().y()).isCloseTo(1.5, within(0.01));
         scene.undo();
-        assertThat(scene.placement(falling.getFirst())
+        assertThat(scene.placements()
+                        .at(falling.getFirst())
                         .orElseThrow()
                         .placing()
                         .move()
@@ -117,7 +118,7 @@ class SettlingTest extends WithWorkshop {
             ways.put(
                     name,
                     settled.changes().get(path).point(before).minus(before).length());
-            scene.remove(List.of(path));
+            scene.structure().remove(List.of(path));
         });
         assertThat(ways.get("Smooth")).isGreaterThan(1);
         assertThat(ways.get("Rough")).isLessThan(0.5);
@@ -133,6 +134,6 @@ class SettlingTest extends WithWorkshop {
         assertThatThrownBy(() -> Settling.of(scene, List.of(lonely), List.of(), false)
                         .fall(100, Progress.NONE, Settling.Watcher.NONE))
                 .hasMessageContaining("\"Lonely\" falls out of the scene");
-        assertThat(scene.placement(lonely).orElseThrow().placing()).isEqualTo(at(0, 1, 0));
+        assertThat(scene.placements().at(lonely).orElseThrow().placing()).isEqualTo(at(0, 1, 0));
     }
 }

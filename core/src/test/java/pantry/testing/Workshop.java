@@ -87,7 +87,8 @@ public final class Workshop implements AutoCloseable {
     public Asset prefab(String name, String shelf, Asset part) {
         Path file = folder.resolve("scratch-" + name + ".usda");
         Scene scene = newScene(file);
-        scene.place(part, Optional.empty(), part.card().name(), TransformComponents.ORIGIN, Optional.empty());
+        scene.placements()
+                .place(part, Optional.empty(), part.card().name(), TransformComponents.ORIGIN, Optional.empty());
         return new Prefab(scene, layers, List.of(scene.root()), library, new RenderCache())
                 .shelve(name, AssetKind.PREFAB, shelf, List.of(), Progress.NONE)
                 .asset();

@@ -52,12 +52,13 @@ class WorkbenchTest {
                             .count())
                     .isOne();
             Scene scene = workbench.createScene(folder.resolve("yard.usda"));
-            scene.place(
-                    asset,
-                    Optional.empty(),
-                    "Post",
-                    TransformComponents.ORIGIN.withMove(new Vec3(1, 0, 0)),
-                    Optional.empty());
+            scene.placements()
+                    .place(
+                            asset,
+                            Optional.empty(),
+                            "Post",
+                            TransformComponents.ORIGIN.withMove(new Vec3(1, 0, 0)),
+                            Optional.empty());
             scene.save();
             assertThat(workbench.openScene(scene.file()).model().trianglesDrawn())
                     .isEqualTo(12);

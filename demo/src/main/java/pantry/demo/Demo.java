@@ -100,12 +100,13 @@ public record Demo(Path library, Path project, Path arrivals) {
     }
 
     private static void put(Scene scene, Asset asset, double x, double z, double turn) {
-        scene.place(
-                asset,
-                Optional.empty(),
-                asset.card().name(),
-                new TransformComponents(new Vec3(x, 0, z), new Vec3(0, turn, 0), Vec3.ONE),
-                Optional.empty());
+        scene.placements()
+                .place(
+                        asset,
+                        Optional.empty(),
+                        asset.card().name(),
+                        new TransformComponents(new Vec3(x, 0, z), new Vec3(0, turn, 0), Vec3.ONE),
+                        Optional.empty());
     }
 
     /** The station with its yard, by day and by night: about a hundred placements. */
@@ -183,7 +184,7 @@ public record Demo(Path library, Path project, Path arrivals) {
     }
 
     private static List<SdfPath> named(Scene scene, String... beginnings) {
-        return scene.placements().stream()
+        return scene.placements().all().stream()
                 .map(Placement::path)
                 .filter(path -> Arrays.stream(beginnings).anyMatch(path.name()::startsWith))
                 .toList();
@@ -198,18 +199,20 @@ public record Demo(Path library, Path project, Path arrivals) {
             put(scene, assets.get("Solar panel"), x - 1.2, 6, 0);
             put(scene, assets.get("Battery box"), x - 1.2, 7.4, 0);
             double top = i % 2 == 0 ? 9.5 : 6.5;
-            scene.place(
-                    assets.get("Cup anemometer"),
-                    Optional.of("v001"),
-                    "Cup anemometer",
-                    new TransformComponents(new Vec3(x, top, 0), Vec3.ZERO, Vec3.ONE),
-                    Optional.empty());
-            scene.place(
-                    assets.get("Radiation screen"),
-                    Optional.of("v001"),
-                    "Radiation screen",
-                    new TransformComponents(new Vec3(x + 2, 2.98, 4.5), Vec3.ZERO, Vec3.ONE),
-                    Optional.empty());
+            scene.placements()
+                    .place(
+                            assets.get("Cup anemometer"),
+                            Optional.of("v001"),
+                            "Cup anemometer",
+                            new TransformComponents(new Vec3(x, top, 0), Vec3.ZERO, Vec3.ONE),
+                            Optional.empty());
+            scene.placements()
+                    .place(
+                            assets.get("Radiation screen"),
+                            Optional.of("v001"),
+                            "Radiation screen",
+                            new TransformComponents(new Vec3(x + 2, 2.98, 4.5), Vec3.ZERO, Vec3.ONE),
+                            Optional.empty());
         }
         for (int i = 0; i < 16; i++) {
             put(scene, assets.get("Flag line post"), i * 3.2 - 24, 11, 20.0 * i);

@@ -275,13 +275,14 @@ final class Stock {
         Path file = scratch.resolve(name.toLowerCase(java.util.Locale.ROOT).replace(' ', '-') + ".usda");
         Scene scene = workbench.createScene(file);
         for (Put part : parts) {
-            scene.place(
-                    assets.get(part.name()),
-                    Optional.empty(),
-                    part.name(),
-                    new TransformComponents(
-                            new Vec3(part.x(), part.y(), part.z()), new Vec3(0, part.turn(), 0), Vec3.ONE),
-                    Optional.empty());
+            scene.placements()
+                    .place(
+                            assets.get(part.name()),
+                            Optional.empty(),
+                            part.name(),
+                            new TransformComponents(
+                                    new Vec3(part.x(), part.y(), part.z()), new Vec3(0, part.turn(), 0), Vec3.ONE),
+                            Optional.empty());
         }
         List<SdfPath> whole = List.of(scene.root());
         Asset asset = new MakeAsset(workbench.layers(scene.file()), workbench.renderCache())

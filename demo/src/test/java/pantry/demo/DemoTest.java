@@ -58,8 +58,8 @@ class DemoTest {
             assertThat(library.verify(Progress.NONE).ok()).isTrue();
             for (Path file : demo.scenes()) {
                 Scene scene = workbench.openScene(file);
-                assertThat(scene.placements()).hasSizeGreaterThanOrEqualTo(60);
-                assertThat(scene.placements()).noneMatch(p -> p.held() == Placement.Held.MISSING);
+                assertThat(scene.placements().all()).hasSizeGreaterThanOrEqualTo(60);
+                assertThat(scene.placements().all()).noneMatch(p -> p.held() == Placement.Held.MISSING);
                 Model model = scene.model();
                 assertThat(model.trianglesDrawn()).isGreaterThan(2 * model.trianglesStored());
                 assertThat(scene.stage().problems()).isEmpty();

@@ -225,12 +225,12 @@ class EveryChangeTest {
         Asset mast = workshop.library().find("Mast");
         Path file = yard.resolve("yard.usda");
         Scene scene = yard(file);
-        scene.place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
+        scene.placements().place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
         scene.save();
         String old = Files.readString(file);
         Faults faults = new Faults();
         Scene through = yard(faults.on(file));
-        through.place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
+        through.placements().place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
         through.save();
         String fresh = Files.readString(file);
         assertThat(fresh).isNotEqualTo(old);
@@ -238,7 +238,7 @@ class EveryChangeTest {
             for (long at = 1; at <= 40; at++) {
                 Files.writeString(file, old);
                 Scene open = yard(faults.on(file));
-                open.place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
+                open.placements().place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
                 faults.failAt(at, kind);
                 try {
                     open.save();

@@ -404,7 +404,7 @@ public final class ImportModel {
         Optional<SdfPath> part = part();
         Vec3 pivot = part.map(read::pivot).orElse(Vec3.ZERO);
         TransformComponents placing = TransformComponents.ORIGIN.withMove(move.plus(pivot));
-        SdfPath placed = open.placeFile(read.file(), part, name, placing, Optional.empty());
+        SdfPath placed = open.placements().placeFile(read.file(), part, name, placing, Optional.empty());
         if (!drawer.isBlank()) {
             open.drawers().put(drawer, List.of(placed));
         }

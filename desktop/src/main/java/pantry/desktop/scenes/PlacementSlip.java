@@ -196,8 +196,8 @@ final class PlacementSlip extends BorderPane {
     private Optional<VBox> sharedNote(SdfPath path) {
         long uses = model.sceneProperty()
                 .get()
-                .filter(open -> open.sharing().isShared(path))
-                .map(open -> open.sharing().uses(path))
+                .filter(open -> open.instancing().isShared(path))
+                .map(open -> open.instancing().uses(path))
                 .orElse(1L);
         if (uses < 2) {
             return Optional.empty();

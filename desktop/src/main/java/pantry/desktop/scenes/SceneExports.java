@@ -27,7 +27,7 @@ public final class SceneExports {
         model.withSelected(open -> {
             List<SdfPath> lost = new ArrayList<>();
             for (SdfPath path : model.selected()) {
-                lost.addAll(open.replace(path, asset, version));
+                lost.addAll(open.placements().replace(path, asset, version));
             }
             if (!lost.isEmpty()) {
                 model.session()
@@ -87,7 +87,8 @@ public final class SceneExports {
                                             .allMatch(path -> open.spec(path).isPresent());
                             if (there && !chosen.contains(open.root())) {
                                 model.act(each -> model.selectionProperty()
-                                        .set(Set.of(each.substitute(chosen, made.asset(), made.origin()))));
+                                        .set(Set.of(
+                                                each.placements().substitute(chosen, made.asset(), made.origin()))));
                             }
                         },
                         model.session()::wrong);
@@ -153,7 +154,8 @@ public final class SceneExports {
 
     /** Publishes a placement's asset with its overrides, in the background; the placement follows it then. */
     public void writeBack(SdfPath path, String note) {
-        model.sceneProperty().get().ifPresent(open -> open.placement(path)
+        model.sceneProperty().get().ifPresent(open -> open.placements()
+                .at(path)
                 .flatMap(this::shelved)
                 .ifPresentOrElse(
                         home -> {

@@ -160,9 +160,8 @@ public final class ScenesModel {
     /** The one selected placement; empty where none or several are. */
     public Optional<Placement> single() {
         return selection.get().size() == 1
-                ? scene.get()
-                        .flatMap(open ->
-                                open.placement(selection.get().iterator().next()))
+                ? scene.get().flatMap(open -> open.placements()
+                        .at(selection.get().iterator().next()))
                 : Optional.empty();
     }
 
@@ -177,7 +176,7 @@ public final class ScenesModel {
                         path,
                         TransformComponents.read(prim),
                         TransformComponents.isUsual(prim),
-                        open.placement(path),
+                        open.placements().at(path),
                         open.anchors().mark(path))));
     }
 
@@ -244,12 +243,13 @@ public final class ScenesModel {
     /** Places an asset, following its ready version, and selects it. */
     public void place(Asset asset, Vec3 at) {
         act(open -> {
-            SdfPath path = open.place(
-                    asset,
-                    Optional.empty(),
-                    asset.card().name(),
-                    TransformComponents.ORIGIN.withMove(at),
-                    Optional.empty());
+            SdfPath path = open.placements()
+                    .place(
+                            asset,
+                            Optional.empty(),
+                            asset.card().name(),
+                            TransformComponents.ORIGIN.withMove(at),
+                            Optional.empty());
             selection.set(Set.of(path));
         });
     }
@@ -391,8 +391,8 @@ public final class ScenesModel {
                 .flatMap(change -> Stream.concat(change.changed().stream(), change.resynced().stream()))
                 .anyMatch(ScenesModel::isInPrototype);
         long uses = selection.get().stream()
-                .filter(path -> open.sharing().isShared(path))
-                .mapToLong(open.sharing()::uses)
+                .filter(path -> open.instancing().isShared(path))
+                .mapToLong(open.instancing()::uses)
                 .max()
                 .orElse(1);
         return shared && uses > 1 ? ", in all " + uses + " uses" : "";
@@ -430,7 +430,7 @@ public final class ScenesModel {
         for (SdfPath path : paths) {
             Integer number = numbers.get(path);
             if (number != null) {
-                open.placement(path).ifPresent(placement -> placements.set(number, placement));
+                open.placements().at(path).ifPresent(placement -> placements.set(number, placement));
             }
         }
         RenderScene drawn = shown.get()
@@ -470,7 +470,7 @@ public final class ScenesModel {
 
     private void showAnew(Scene open) {
         structure++;
-        placements.setAll(open.placements());
+        placements.setAll(open.placements().all());
         numbers.clear();
         for (int i = 0; i < placements.size(); i++) {
             numbers.put(placements.get(i).path(), i);
@@ -619,7 +619,7 @@ public final class ScenesModel {
     /** The place at which an object is worked on: of shared contents, in the use through which it was chosen. */
     public Optional<Occurrence> occurrence(SdfPath path) {
         return scene.get().flatMap(open -> {
-            List<Occurrence> all = open.sharing().occurrences(path);
+            List<Occurrence> all = open.instancing().occurrences(path);
             return all.stream()
                     .filter(each -> each.through().equals(through.get(path)))
                     .findFirst()
@@ -637,7 +637,7 @@ public final class ScenesModel {
         Matrix4 before = own.placing().matrix();
         Matrix4 after = placing.matrix();
         Scene open = scene.get().orElseThrow();
-        if (!open.sharing().isShared(own.path())) {
+        if (!open.instancing().isShared(own.path())) {
             Matrix4 parent = parentSpace(own.path());
             Matrix4 from = before.times(parent);
             return shown.get()
@@ -646,7 +646,7 @@ public final class ScenesModel {
         }
         Matrix4 metres = open.toMetres();
         Map<String, Matrix4> places = new HashMap<>();
-        for (Occurrence each : open.sharing().occurrences(own.path())) {
+        for (Occurrence each : open.instancing().occurrences(own.path())) {
             Matrix4 now = open.stage().prim(each.drawnAs()).map(Xforms::local).orElse(before);
             Matrix4 moved = now.times(before.inverse()).times(after);
             places.put(each.drawnAs().toString(), metres.inverse().times(moved).times(metres));
@@ -698,8 +698,8 @@ public final class ScenesModel {
         }
         Optional<SdfPath> outermost = Optional.empty();
         for (SdfPath at = path; at.depth() > 0 && !at.equals(SdfPath.ROOT); at = at.parent()) {
-            boolean whole =
-                    numbers.containsKey(at) || open.get().sharing().contents(at).isPresent();
+            boolean whole = numbers.containsKey(at)
+                    || open.get().instancing().contents(at).isPresent();
             if (whole) {
                 outermost = Optional.of(at);
             }

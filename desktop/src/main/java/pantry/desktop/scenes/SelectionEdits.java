@@ -52,7 +52,7 @@ public final class SelectionEdits {
             if (open.drawers().in(Drawers.State::locked).stream().anyMatch(path::startsWith)) {
                 throw new PantryException(open.file(), path.name() + " is locked by its drawer");
             }
-            open.move(Map.of(path, placing));
+            open.arranging().move(Map.of(path, placing));
         });
     }
 
@@ -102,7 +102,7 @@ public final class SelectionEdits {
         copiedPlace.ifPresent(placing -> model.act(open -> {
             Map<SdfPath, TransformComponents> places = new LinkedHashMap<>();
             free(open).forEach(path -> places.put(path, placing));
-            open.move(places);
+            open.arranging().move(places);
         }));
     }
 
@@ -165,7 +165,7 @@ public final class SelectionEdits {
         model.act(open -> {
             SdfPath parent = model.one()
                     .map(ScenesModel.Own::path)
-                    .filter(path -> open.placement(path).isEmpty())
+                    .filter(path -> open.placements().at(path).isEmpty())
                     .orElse(open.root());
             open.structure().sort(parent);
         });
@@ -250,7 +250,7 @@ public final class SelectionEdits {
     public void removeSelected() {
         if (!model.selectionProperty().get().isEmpty()) {
             model.act(open -> {
-                open.remove(free(open));
+                open.structure().remove(free(open));
                 model.selectionProperty().set(Set.of());
             });
         }
@@ -309,18 +309,18 @@ public final class SelectionEdits {
 
     /** Lays the one that was selected first out many times. */
     public void layOut(String name, Layout layout, Layout.Variation variation) {
-        model.withSelected(open -> List.of(open.laying().lay(model.selected().getFirst(), name, layout, variation)));
+        model.withSelected(open -> List.of(open.layouts().lay(model.selected().getFirst(), name, layout, variation)));
     }
 
     /** Lays the selected group out otherwise. */
     public void layAgain(Layout layout, Layout.Variation variation) {
-        model.arrange(open -> open.laying().relay(model.selected().getFirst(), layout, variation));
+        model.arrange(open -> open.layouts().relay(model.selected().getFirst(), layout, variation));
     }
 
     /** The figures that the selected group was laid out by; empty where it was not. */
     public Optional<LayoutOperations.Figures> laidOut() {
         return model.selectionProperty().get().size() == 1
-                ? model.sceneProperty().get().flatMap(open -> open.laying()
+                ? model.sceneProperty().get().flatMap(open -> open.layouts()
                         .kept(model.selected().getFirst()))
                 : Optional.empty();
     }
@@ -333,11 +333,12 @@ public final class SelectionEdits {
                 for (SdfPath path : model.selected()) {
                     TransformComponents placing =
                             TransformComponents.read(open.spec(path).orElseThrow());
-                    made.add(open.instance(
-                            path,
-                            path.name().replaceAll("_\\d+$", ""),
-                            placing.withMove(placing.move().plus(new Vec3(1, 0, 0))),
-                            Optional.empty()));
+                    made.add(open.instancing()
+                            .instance(
+                                    path,
+                                    path.name().replaceAll("_\\d+$", ""),
+                                    placing.withMove(placing.move().plus(new Vec3(1, 0, 0))),
+                                    Optional.empty()));
                 }
                 model.selectionProperty().set(new LinkedHashSet<>(made));
             }));
@@ -347,7 +348,8 @@ public final class SelectionEdits {
     /** A copy of its own of each selected object: groups are not shared, and placements have insides of their own. */
     public void copyAsOwn() {
         model.act(open -> {
-            List<SdfPath> made = open.duplicate(model.selectionProperty().get(), new Vec3(1, 0, 0));
+            List<SdfPath> made =
+                    open.structure().duplicate(model.selectionProperty().get(), new Vec3(1, 0, 0));
             List<SdfPath> shared = made.stream()
                     .filter(path -> open.stage().prim(path).orElseThrow().isInstance())
                     .toList();

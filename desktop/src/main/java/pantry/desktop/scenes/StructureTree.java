@@ -82,7 +82,7 @@ final class StructureTree extends TreeView<SdfPath> {
         List<SdfPath> uses = new ArrayList<>();
         for (TreeItem<SdfPath> at = line.getParent(); at != null; at = at.getParent()) {
             SdfPath path = at.getValue();
-            if (scene.flatMap(open -> open.sharing().contents(path)).isPresent()) {
+            if (scene.flatMap(open -> open.instancing().contents(path)).isPresent()) {
                 uses.addFirst(path);
             }
         }
@@ -145,11 +145,11 @@ final class StructureTree extends TreeView<SdfPath> {
 
     /** What is listed below a line: what hangs on it, or the contents that it shares with others. */
     private List<SdfPath> below(SdfPath path) {
-        if (scene.isEmpty() || scene.get().placement(path).isPresent()) {
+        if (scene.isEmpty() || scene.get().placements().at(path).isPresent()) {
             return List.of();
         }
         Scene open = scene.get();
-        SdfPath at = open.sharing().contents(path).orElse(path);
+        SdfPath at = open.instancing().contents(path).orElse(path);
         return open.childNames(at).stream()
                 .map(at::child)
                 .filter(child ->
@@ -193,7 +193,7 @@ final class StructureTree extends TreeView<SdfPath> {
 
     /** The line of an object below another line, also below one that lists what it shares with others. */
     private Optional<TreeItem<SdfPath>> within(TreeItem<SdfPath> from, SdfPath path) {
-        if (scene.flatMap(open -> open.sharing().contents(from.getValue())).isEmpty()) {
+        if (scene.flatMap(open -> open.instancing().contents(from.getValue())).isEmpty()) {
             return find(from, path);
         }
         from.setExpanded(true);
@@ -256,14 +256,14 @@ final class StructureTree extends TreeView<SdfPath> {
                         .lines()
                         .map(SdfPath::of)
                         .toList();
-                boolean inside = scene.flatMap(open -> open.sharing().contents(getItem()))
+                boolean inside = scene.flatMap(open -> open.instancing().contents(getItem()))
                         .isPresent();
                 model.edits()
                         .hang(
                                 paths,
                                 inside
                                         ? scene.orElseThrow()
-                                                .sharing()
+                                                .instancing()
                                                 .contents(getItem())
                                                 .orElseThrow()
                                         : getItem());
@@ -307,7 +307,7 @@ final class StructureTree extends TreeView<SdfPath> {
 
     private Held held(SdfPath path, PrimSpec spec) {
         Scene open = scene.orElseThrow();
-        Optional<Placement> placement = open.placement(path);
+        Optional<Placement> placement = open.placements().at(path);
         if (placement.isPresent()) {
             long like = model.like(placement.get());
             boolean overridden = !spec.children().isEmpty();
@@ -317,9 +317,9 @@ final class StructureTree extends TreeView<SdfPath> {
             return new Held(
                     overridden ? "remixmz-pencil-line" : sign(placement.get().held()), words, like);
         }
-        if (open.sharing().contents(path).isPresent()) {
-            SdfPath inside = open.sharing().contents(path).get();
-            long uses = open.sharing().uses(inside);
+        if (open.instancing().contents(path).isPresent()) {
+            SdfPath inside = open.instancing().contents(path).get();
+            long uses = open.instancing().uses(inside);
             return new Held(
                     "remixal-git-merge-line",
                     "a use of a group; what is changed inside is changed in all " + uses + " uses",

@@ -72,15 +72,20 @@ class ScenesWorkplaceTest {
         Scene other = workbench.createScene(folder.resolve("project/depot.usda"));
         Asset crate = library.find("Stores/Crate");
         for (int i = 0; i < 3; i++) {
-            other.place(
-                    crate,
-                    Optional.empty(),
-                    "Crate",
-                    TransformComponents.ORIGIN.withMove(new Vec3(2 * i, 0, 0)),
-                    Optional.empty());
+            other.placements()
+                    .place(
+                            crate,
+                            Optional.empty(),
+                            "Crate",
+                            TransformComponents.ORIGIN.withMove(new Vec3(2 * i, 0, 0)),
+                            Optional.empty());
         }
         other.structure()
-                .group(other.placements().stream().map(each -> each.path()).toList(), "Stack");
+                .group(
+                        other.placements().all().stream()
+                                .map(each -> each.path())
+                                .toList(),
+                        "Stack");
         other.save();
     }
 
@@ -173,7 +178,7 @@ class ScenesWorkplaceTest {
         SdfPath field = selection().getFirst();
         assertThat(scene().model().trianglesDrawn()).isEqualTo(12 * 6 * 4);
         assertThat(scene().model().trianglesStored()).isEqualTo(12);
-        assertThat(scene().placements()).hasSize(6);
+        assertThat(scene().placements().all()).hasSize(6);
         assertThat(panel.name()).isEqualTo("Solar_panel");
 
         // It is laid out otherwise, from its kept figures.
@@ -218,8 +223,9 @@ class ScenesWorkplaceTest {
                 .extracting(set -> set.name() + " " + set.alternates())
                 .containsExactlyInAnyOrder("layout [summer, winter]", "lighting [day, night]");
         assertThat(again.focuses().all().getFirst().name()).isEqualTo("From above");
-        assertThat(again.laying().kept(field)).isPresent();
-        assertThat(again.sharing().uses(again.placements().getFirst().path())).isIn(1L, 4L);
+        assertThat(again.layouts().kept(field)).isPresent();
+        assertThat(again.instancing().uses(again.placements().all().getFirst().path()))
+                .isIn(1L, 4L);
     }
 
     private void alternate(FxRobot robot, String set, String name) {
@@ -308,9 +314,9 @@ class ScenesWorkplaceTest {
 
         // Pinned to the first version again.
         choose(robot, "#placement-version", "pinned to v001");
-        assertThat(scene().placement(crate).orElseThrow().version()).isEqualTo("v001");
+        assertThat(scene().placements().at(crate).orElseThrow().version()).isEqualTo("v001");
         robot.push(KeyCode.CONTROL, KeyCode.Z);
-        assertThat(scene().placement(crate).orElseThrow().version()).isEmpty();
+        assertThat(scene().placements().at(crate).orElseThrow().version()).isEmpty();
     }
 
     @Test
@@ -327,18 +333,26 @@ class ScenesWorkplaceTest {
         robot.interact(() -> parts.scenes()
                 .model()
                 .edits()
-                .move(high, scene().placement(low).orElseThrow().placing()));
+                .move(high, scene().placements().at(low).orElseThrow().placing()));
         click(robot, "#slip-arrange");
         type(robot, "#step-y", "3");
         click(robot, "#step-do").clickOn("#step-again");
-        assertThat(scene().placement(high).orElseThrow().placing().move().y()).isCloseTo(6, within(1e-9));
+        assertThat(scene().placements().at(high).orElseThrow().placing().move().y())
+                .isCloseTo(6, within(1e-9));
         click(robot, "#scene-settle");
         until(
                 "it rests",
-                () -> scene().placement(high).orElseThrow().placing().move().y() < 1);
+                () -> scene().placements()
+                                .at(high)
+                                .orElseThrow()
+                                .placing()
+                                .move()
+                                .y()
+                        < 1);
         assertThat(scene().arranging().box(high).min().y()).isCloseTo(0.8, within(0.005));
         robot.push(KeyCode.CONTROL, KeyCode.Z);
-        assertThat(scene().placement(high).orElseThrow().placing().move().y()).isCloseTo(6, within(1e-6));
+        assertThat(scene().placements().at(high).orElseThrow().placing().move().y())
+                .isCloseTo(6, within(1e-6));
 
         // An anchor with a mark; both are hung on it in the tree's manner, and it is cut out as a section.
         select(robot);
@@ -354,9 +368,9 @@ class ScenesWorkplaceTest {
         type(robot, "#section-name", "North");
         click(robot, "#section-cut");
         assertThat(folder.resolve("project/heap-north.usda")).isRegularFile();
-        assertThat(scene().placements()).hasSize(1);
+        assertThat(scene().placements().all()).hasSize(1);
         click(robot, "#section-join");
-        assertThat(scene().placements()).hasSize(2);
+        assertThat(scene().placements().all()).hasSize(2);
     }
 
     @Test
@@ -366,8 +380,13 @@ class ScenesWorkplaceTest {
         robot.interact(() -> parts.scenes().model().place(library.find("Stores/Crate"), new Vec3(9, 0, 9)));
         Scene mine = scene();
         Scene theirs = workbench.openScene(mine.file());
-        theirs.place(
-                library.find("Stores/Crate"), Optional.empty(), "Theirs", TransformComponents.ORIGIN, Optional.empty());
+        theirs.placements()
+                .place(
+                        library.find("Stores/Crate"),
+                        Optional.empty(),
+                        "Theirs",
+                        TransformComponents.ORIGIN,
+                        Optional.empty());
         theirs.saveOver();
         Files.setLastModifiedTime(
                 mine.file(), java.nio.file.attribute.FileTime.from(java.time.Instant.parse("2031-01-01T00:00:00Z")));
@@ -408,19 +427,20 @@ class ScenesWorkplaceTest {
         click(robot, "#scene-view");
         drawn();
         SdfPath depot = selection().getFirst();
-        assertThat(scene().placement(depot).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
-        assertThat(scene().placements()).hasSize(1);
+        assertThat(scene().placements().at(depot).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
+        assertThat(scene().placements().all()).hasSize(1);
         Box3 crates = scene().arranging().box(depot);
         assertThat(crates.min().y()).isCloseTo(0, within(1e-6));
 
         // What changes in the file changes here.
         Scene other = workbench.openScene(folder.resolve("project/depot.usda"));
-        other.place(
-                library.find("Stores/Crate"),
-                Optional.empty(),
-                "More",
-                TransformComponents.ORIGIN.withMove(new Vec3(0, 0, 3)),
-                Optional.empty());
+        other.placements()
+                .place(
+                        library.find("Stores/Crate"),
+                        Optional.empty(),
+                        "More",
+                        TransformComponents.ORIGIN.withMove(new Vec3(0, 0, 3)),
+                        Optional.empty());
         other.save();
         robot.interact(() -> scene().reload());
         assertThat(scene().arranging().box(depot).size().z())
@@ -442,11 +462,13 @@ class ScenesWorkplaceTest {
             return view.localToScreen(seen.x(), seen.y());
         });
         grasp(robot, "#grip-slide").moveTo(target.add(5, 5)).dropTo(target);
-        TransformComponents stands = scene().placement(crate).orElseThrow().placing();
+        TransformComponents stands =
+                scene().placements().at(crate).orElseThrow().placing();
         assertThat(stands.move().y()).isCloseTo(crates.max().y(), within(1e-3));
         assertThat(stands.move().minus(top).length()).isLessThan(0.1);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
-        assertThat(scene().placement(crate).orElseThrow().placing().move().y()).isZero();
+        assertThat(scene().placements().at(crate).orElseThrow().placing().move().y())
+                .isZero();
         robot.interact(() -> parts.scenes().model().edits().ontoThingsProperty().set(false));
     }
 }

@@ -210,7 +210,7 @@ class WholeWayTest {
         click(robot, "Stay").clickOn("#save-scene").clickOn("#close-scene");
         until("it is closed", () -> parts.scenes().model().sceneProperty().get().isEmpty());
         Path file = folder.resolve("project/yard.usda");
-        assertThat(application.workbench().openScene(file).placements()).isEqualTo(before);
+        assertThat(application.workbench().openScene(file).placements().all()).isEqualTo(before);
         assertThat(file).content().contains("@../library/assets/Stores/Crates/tall-crate/ready.usda@");
         robot.interact(() -> parts.scenes().model().open(file));
         until(

@@ -88,7 +88,7 @@ class LiveViewTest {
         }
 
         private void collect(SdfPath at, List<SdfPath> objects) {
-            if (scene().placement(at).isPresent()) {
+            if (scene().placements().at(at).isPresent()) {
                 return;
             }
             for (String name : scene().childNames(at)) {
@@ -252,7 +252,7 @@ class LiveViewTest {
         }
         return yard.objects().stream()
                 .filter(path ->
-                        yard.scene().sharing().isShared(path) && path.name().equals("Crate"))
+                        yard.scene().instancing().isShared(path) && path.name().equals("Crate"))
                 .findFirst()
                 .orElseThrow();
     }
@@ -265,7 +265,7 @@ class LiveViewTest {
             try (Yard yard = new Yard()) {
                 SdfPath crate = shared(yard, depth);
                 yard.model.selectionProperty().set(Set.of(crate));
-                assertThat(yard.scene().sharing().occurrences(crate)).hasSize(uses);
+                assertThat(yard.scene().instancing().occurrences(crate)).hasSize(uses);
                 ScenesModel.Own own = yard.model.one().orElseThrow();
                 TransformComponents there = own.placing().withMove(new Vec3(1.5, 0.5, 1));
                 RenderScene before = yard.model.shownProperty().get().drawn();
@@ -295,7 +295,7 @@ class LiveViewTest {
     void whatIsSharedIsWorkedOnInTheUseThroughWhichItWasReached() throws IOException {
         try (Yard yard = new Yard()) {
             SdfPath crate = shared(yard, 2);
-            List<Occurrence> all = yard.scene().sharing().occurrences(crate);
+            List<Occurrence> all = yard.scene().instancing().occurrences(crate);
             for (Occurrence each : all) {
                 yard.model.reached(crate, each.through());
                 yard.model.selectionProperty().set(Set.of(crate));

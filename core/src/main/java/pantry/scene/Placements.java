@@ -1,0 +1,225 @@
+package pantry.scene;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import pantry.base.Names;
+import pantry.base.math.Vec3;
+import pantry.library.Asset;
+import pantry.usd.AssetPaths;
+import pantry.usd.ListEdit;
+import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
+import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
+import pantry.usd.Value;
+import pantry.usd.edit.Transaction;
+import pantry.usd.schema.TransformComponents;
+
+/** A scene's uses of assets and of other files. */
+public final class Placements {
+    private static final Pattern SEALED = Pattern.compile("^(.*)/(v\\d{3,})/data/[^/]+$");
+
+    private final SceneLayer scene;
+
+    Placements(SceneLayer scene) {
+        this.scene = scene;
+    }
+
+    /** The prims that refer to other files, in the order of the file. */
+    public List<Placement> all() {
+        List<Placement> placements = new ArrayList<>();
+        collect(scene.layer().root(), SdfPath.ROOT, placements, new HashMap<>());
+        SdfPath root = scene.root();
+        scene.layer().prim(root).ifPresent(spec -> {
+            Set<String> own = spec.childNames();
+            Map<String, Target> targets = new HashMap<>();
+            for (String name : scene.childNames(root)) {
+                if (!own.contains(name)) {
+                    collect(root.child(name), scene.spec(root.child(name)).orElseThrow(), placements, targets);
+                }
+            }
+        });
+        return placements;
+    }
+
+    private void collect(SdfPath at, PrimSpec prim, List<Placement> found, Map<String, Target> targets) {
+        Optional<Reference> reference = reference(prim);
+        if (reference.isPresent()) {
+            Target target = targets.computeIfAbsent(reference.get().asset(), this::target);
+            found.add(target.placed(at, prim));
+        } else {
+            collect(prim, at, found, targets);
+        }
+    }
+
+    private void collect(PrimSpec parent, SdfPath path, List<Placement> found, Map<String, Target> targets) {
+        for (PrimSpec prim : parent.children()) {
+            collect(path.child(prim.name()), prim, found, targets);
+        }
+    }
+
+    private static Optional<Reference> reference(PrimSpec prim) {
+        if (prim.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)) {
+            return edit.applyTo(List.of()).stream()
+                    .filter(reference -> !reference.isInternal())
+                    .findFirst();
+        }
+        return Optional.empty();
+    }
+
+    /** What a reference leads to. */
+    private record Target(Path file, Placement.Held held, String version) {
+        Placement placed(SdfPath path, PrimSpec prim) {
+            return new Placement(path, held, file, version, TransformComponents.read(prim));
+        }
+    }
+
+    private Target target(String asset) {
+        Path target = scene.layers().resolve(scene.layer(), asset).file();
+        String slashed = target.toString().replace('\\', '/');
+        Matcher sealed = SEALED.matcher(slashed);
+        String version = sealed.matches() ? sealed.group(2) : "";
+        Placement.Held held;
+        if (scene.layers().gate().admit(target, asset, scene.file()).isEmpty()) {
+            boolean refused = scene.layers().gate().refusals().stream()
+                    .anyMatch(refusal -> refusal.written().equals(asset));
+            held = refused ? Placement.Held.REFUSED : Placement.Held.MISSING;
+        } else if (!version.isEmpty()) {
+            held = Placement.Held.PINNED;
+        } else if (slashed.endsWith("/ready.usda")) {
+            held = Placement.Held.FOLLOWING;
+        } else {
+            held = Placement.Held.FILE;
+        }
+        return new Target(target, held, version);
+    }
+
+    /** What stands at a path, where that is a placement. */
+    public Optional<Placement> at(SdfPath path) {
+        return scene.spec(path)
+                .flatMap(prim -> reference(prim).map(r -> target(r.asset()).placed(path, prim)));
+    }
+
+    /**
+     * Uses an asset: one more placement under a prim.
+     *
+     * @param version pinned to it; the ready version is followed where empty
+     * @param name of the new prim; a number is put behind it where it is taken
+     * @param under an existing prim; the scene's root where empty
+     * @return the new prim's path
+     */
+    public SdfPath place(
+            Asset asset, Optional<String> version, String name, TransformComponents placing, Optional<SdfPath> under) {
+        return place(name, using(layerOf(asset, version), name, placing), under);
+    }
+
+    private Path layerOf(Asset asset, Optional<String> version) {
+        Path target = version.map(asset::entryLayer).orElseGet(() -> {
+            if (asset.ready().isEmpty()) {
+                throw new SceneException(
+                        scene.file(), "\"" + asset.card().name() + "\" has no ready version to follow");
+            }
+            return asset.readyLayer();
+        });
+        if (version.isPresent() && !asset.versions().contains(version.get())) {
+            throw new SceneException(scene.file(), "\"" + asset.card().name() + "\" has no version " + version.get());
+        }
+        return target;
+    }
+
+    /**
+     * Uses a layer that is not of a library; its unit and up axis are corrected by the placement's transform.
+     *
+     * @param part the one prim of it that is used; all of it where empty
+     */
+    public SdfPath placeFile(
+            Path other, Optional<SdfPath> part, String name, TransformComponents placing, Optional<SdfPath> under) {
+        PrimSpec prim = referring(other, part, name, placing);
+        return place(name, prim, under);
+    }
+
+    /** A prim that refers to a file as it is. */
+    PrimSpec referring(Path other, Optional<SdfPath> part, String name, TransformComponents placing) {
+        return Referring.to(
+                other.toAbsolutePath().normalize(),
+                part,
+                scene.layers(),
+                scene.folder(),
+                Names.identifier(name),
+                placing);
+    }
+
+    private PrimSpec using(Path target, String name, TransformComponents placing) {
+        PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", Names.identifier(name));
+        prim.setReferences(Reference.to(AssetPaths.relative(scene.folder(), target)));
+        prim.metadata().put("instanceable", new Value.Bool(true));
+        placing.write(prim);
+        return prim;
+    }
+
+    private SdfPath place(String name, PrimSpec prim, Optional<SdfPath> under) {
+        SdfPath parent = under.orElseGet(scene::root);
+        if (scene.spec(parent).isEmpty()) {
+            throw new SceneException(scene.file(), "there is no <" + parent + "> to place anything under");
+        }
+        return scene.editor().change("placed " + name, edits -> add(edits, parent, name, prim));
+    }
+
+    private static SdfPath add(Transaction edits, SdfPath parent, String name, PrimSpec prim) {
+        PrimSpec free = prim.copyAs(ChildNames.free(edits, parent, name));
+        edits.add(parent, free);
+        return parent.child(free.name());
+    }
+
+    /**
+     * Lets a placement show another asset or version, in the same place and with its overrides.
+     *
+     * @param version pinned to it; the ready version is followed where empty
+     * @return the overrides that would say nothing any more; they are kept
+     */
+    public List<SdfPath> replace(SdfPath path, Asset asset, Optional<String> version) {
+        return new Structure(scene)
+                .replace(path, Reference.to(AssetPaths.relative(scene.folder(), layerOf(asset, version))));
+    }
+
+    /**
+     * What a placement would say of things that are no longer there, if it showed something else.
+     *
+     * @param version as in {@link #replace}
+     */
+    public List<SdfPath> wouldLose(SdfPath path, Asset asset, Optional<String> version) {
+        return new Placements(scene.snapshot()).replace(path, asset, version);
+    }
+
+    /**
+     * Puts a placement of an asset in the place of objects that it was made of.
+     *
+     * @param at where its origin stands, metres
+     */
+    public SdfPath substitute(Collection<SdfPath> paths, Asset asset, Vec3 at) {
+        return scene.editor()
+                .change(
+                        "replaced " + SceneLayer.named(paths) + " by "
+                                + asset.card().name(),
+                        edits -> {
+                            paths.forEach(edits::remove);
+                            String name = asset.card().name();
+                            return add(
+                                    edits,
+                                    scene.root(),
+                                    name,
+                                    using(
+                                            layerOf(asset, Optional.empty()),
+                                            name,
+                                            TransformComponents.ORIGIN.withMove(at)));
+                        });
+    }
+}

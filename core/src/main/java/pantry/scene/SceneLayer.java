@@ -1,0 +1,182 @@
+package pantry.scene;
+
+import java.nio.file.Path;
+import java.util.Collection;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Predicate;
+import pantry.base.math.Matrix4;
+import pantry.exchange.usd.LampReader;
+import pantry.exchange.usd.MeshCache;
+import pantry.exchange.usd.UsdModelReader;
+import pantry.model.Lamp;
+import pantry.model.Model;
+import pantry.usd.AssetLocation;
+import pantry.usd.Layer;
+import pantry.usd.PrimSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Value;
+import pantry.usd.compose.LayerCache;
+import pantry.usd.compose.Population;
+import pantry.usd.compose.Stage;
+import pantry.usd.edit.EditTarget;
+import pantry.usd.edit.StageEditor;
+import pantry.usd.file.LayerAssets;
+import pantry.usd.schema.Xforms;
+
+/**
+ * A scene's own layer as it is being worked on, and the stage that it is the root of: what operations read, and where
+ * they make their changes. Knows none of the operations.
+ */
+final class SceneLayer {
+    private final Path file;
+    private final StageEditor editor;
+    private final LayerCache layers;
+    private final MeshCache meshes;
+
+    private SceneLayer(StageEditor editor, Path file, LayerCache layers, MeshCache meshes) {
+        editor.setTarget(EditTarget.whereSaid(editor.rootLayer()));
+        this.file = file;
+        this.editor = editor;
+        this.layers = layers;
+        this.meshes = meshes;
+    }
+
+    /** @param layer is changed from now on; a copy where others share it */
+    static SceneLayer of(Layer layer, Path file, LayerCache layers, MeshCache meshes) {
+        return new SceneLayer(StageEditor.of(layer, layers, Population.ALL), file, layers, meshes);
+    }
+
+    /** As it is now, apart from what is done with this one from now on. */
+    SceneLayer snapshot() {
+        return of(LayerAssets.copied(layer(), AssetLocation.of(file)), file, layers, meshes);
+    }
+
+    Path file() {
+        return file;
+    }
+
+    /** The folder that the scene's file is in. */
+    Path folder() {
+        return Optional.ofNullable(file.getParent()).orElseThrow();
+    }
+
+    StageEditor editor() {
+        return editor;
+    }
+
+    LayerCache layers() {
+        return layers;
+    }
+
+    /** The scene's own layer; to be changed only through the editor. */
+    Layer layer() {
+        return editor.rootLayer();
+    }
+
+    /** Composed with all it refers to. */
+    Stage stage() {
+        return editor.stage();
+    }
+
+    /** What the scene itself says of a prim: by itself, or in the alternate that is switched in. */
+    Optional<PrimSpec> spec(SdfPath path) {
+        return layer().prim(editor.target().specPath(path));
+    }
+
+    /** The names of what the scene itself lets hang on a prim, of alternates that are switched in too. */
+    Set<String> childNames(SdfPath path) {
+        Set<String> names = new LinkedHashSet<>();
+        spec(path).ifPresent(spec -> {
+            names.addAll(spec.childNames());
+            if (spec.metadata().get("variants") instanceof Value.Selections(Map<String, String> bySet)) {
+                bySet.forEach((set, chosen) -> Optional.ofNullable(
+                                spec.variantSets().getOrDefault(set, Map.of()).get(chosen))
+                        .ifPresent(variant -> names.addAll(variant.contents().childNames())));
+            }
+        });
+        return names;
+    }
+
+    /** The prim below which everything goes: the default prim, or else the first. */
+    SdfPath root() {
+        return layer().defaultPrim()
+                .filter(name -> layer().root().child(name).isPresent())
+                .or(() -> layer().rootPrims().stream().findFirst().map(PrimSpec::name))
+                .map(SdfPath.ROOT::child)
+                .orElse(SdfPath.ROOT);
+    }
+
+    /** What the scene shows, in metres with Y up. */
+    Model model() {
+        return model(path -> false, path -> false);
+    }
+
+    /**
+     * What is shown while working, in metres with Y up.
+     *
+     * @param light placements that are shown by their proxies, where they have one
+     * @param leftOut objects that are not shown
+     */
+    Model model(Predicate<SdfPath> light, Predicate<SdfPath> leftOut) {
+        Model model =
+                UsdModelReader.readForWork(stage(), meshes, light, leftOut).model();
+        return model.reframed(toMetres());
+    }
+
+    /**
+     * The lights that shine in the scene, in metres with Y up.
+     *
+     * @param leftOut objects that are not shown and do not shine
+     */
+    List<Lamp> lamps(Predicate<SdfPath> leftOut) {
+        Matrix4 toMetres = toMetres();
+        return LampReader.read(stage(), leftOut).stream()
+                .map(lamp -> lamp.at(toMetres))
+                .toList();
+    }
+
+    /** From the stage's space into metres with Y up. */
+    Matrix4 toMetres() {
+        return UsdModelReader.toMetres(layer());
+    }
+
+    /** Where an object stands in what {@link #model()} shows; empty where it is not there. */
+    Optional<Matrix4> world(SdfPath path) {
+        Matrix4 metres = toMetres();
+        return stage().prim(path)
+                .map(prim -> metres.inverse().times(Xforms.world(prim)).times(metres));
+    }
+
+    /** The place that an asset path of the scene's own layer names. */
+    AssetLocation place(String written) {
+        return layers.resolve(layer(), written);
+    }
+
+    static String named(Collection<SdfPath> paths) {
+        return paths.size() == 1 ? paths.iterator().next().name() : paths.size() + " objects";
+    }
+
+    /**
+     * Those of some objects that none of the others holds, in their order.
+     *
+     * @param paths each with its like once; a million take about a second
+     */
+    static List<SdfPath> outermost(Collection<SdfPath> paths) {
+        Set<SdfPath> all = Set.copyOf(paths);
+        return paths.stream().filter(path -> !isWithin(path, all)).toList();
+    }
+
+    private static boolean isWithin(SdfPath path, Set<SdfPath> others) {
+        for (SdfPath at = path; at.depth() > 0; ) {
+            at = at.parent();
+            if (others.contains(at)) {
+                return true;
+            }
+        }
+        return false;
+    }
+}
