@@ -29,6 +29,7 @@ import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Intake;
 import pantry.intake.Neighbours;
+import pantry.intake.Preparation;
 import pantry.intake.Survey;
 import pantry.mesh.Shapes;
 import pantry.model.Colour;
@@ -142,7 +143,7 @@ public final class Mutations {
         try {
             Imported read = readers.read(file, Progress.NONE);
             Survey survey = Survey.of(read);
-            Intake.prepared(read, Intake.suggested(survey.outline(), "", Neighbours.NONE));
+            Preparation.prepared(read, Intake.suggested(survey.outline(), "", Neighbours.NONE));
             if (FileKind.of(file) == FileKind.USD) {
                 LayerCache layers = new LayerCache(readers.gate(file));
                 Stage stage =

@@ -2,7 +2,6 @@ package pantry.intake;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -15,7 +14,6 @@ import pantry.base.FileGate;
 import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
-import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.FileReaders;
 import pantry.exchange.format.Imported;
@@ -28,8 +26,6 @@ import pantry.library.NameClaim;
 import pantry.library.Published;
 import pantry.library.VersionContents;
 import pantry.library.VersionStatus;
-import pantry.mesh.Mesh;
-import pantry.mesh.Simplification;
 import pantry.model.Axis;
 import pantry.model.Model;
 import pantry.model.Texture;
@@ -81,83 +77,6 @@ public final class Intake {
         return stem.substring(0, 1).toUpperCase(Locale.ROOT) + stem.substring(1);
     }
 
-    /** The arrival as it is shelved: in metres, Y up, without what is not wanted, its parts and pivot as the slip says. */
-    public static Reduced prepared(Imported arrival, Slip slip) {
-        Matrix4 change = slip.up().toMetres(slip.factor());
-        Model wanted = Carried.without(arrival.model(), slip.up(), slip.making().kept());
-        Reduced reduced = reduced(wanted, slip.making().share());
-        Model held = held(reduced.model().reframed(change), slip.pivot()).named(slip.name());
-        return new Reduced(Parts.arranged(held, slip.parts()), reduced.error() * slip.factor());
-    }
-
-    /** By how much an arrival is moved, in metres with Y up, so that it is held as the slip says. */
-    static Matrix4 pivotMove(Imported arrival, Slip slip) {
-        if (slip.pivot() == Pivot.KEEP) {
-            return Matrix4.IDENTITY;
-        }
-        Model wanted = Carried.without(arrival.model(), slip.up(), slip.making().kept());
-        return pivotMove(wanted.reframed(slip.up().toMetres(slip.factor())), slip.pivot());
-    }
-
-    private static Matrix4 pivotMove(Model model, Pivot pivot) {
-        Box3 box = pivot == Pivot.KEEP ? Box3.EMPTY : model.bounds();
-        return box.isEmpty()
-                ? Matrix4.IDENTITY
-                : Matrix4.translation(pivot.of(box).times(-1));
-    }
-
-    private static Model held(Model model, Pivot pivot) {
-        Matrix4 move = pivotMove(model, pivot);
-        if (move.equals(Matrix4.IDENTITY)) {
-            return model;
-        }
-        List<Model.Node> roots = model.roots().stream()
-                .map(root -> new Model.Node(
-                        root.name(),
-                        root.path(),
-                        root.local().times(move),
-                        root.parts(),
-                        root.children(),
-                        root.shared()))
-                .toList();
-        Model.Extras extras = model.extras();
-        return new Model(
-                model.name(),
-                roots,
-                new Model.Extras(
-                        extras.fixtures().stream()
-                                .map(fixture -> fixture.at(fixture.world().times(move)))
-                                .toList(),
-                        extras.hidden(),
-                        extras.foreign()));
-    }
-
-    /**
-     * A model of fewer triangles.
-     *
-     * @param error how far its surfaces have moved, at most, in the model's unit and as placed
-     */
-    public record Reduced(Model model, double error) {}
-
-    /** Keeps a share of each mesh's triangles. */
-    public static Reduced reduced(Model model, double share) {
-        if (share == 1) {
-            return new Reduced(model, 0);
-        }
-        Map<Mesh, Double> errors = new IdentityHashMap<>();
-        Map<Mesh, Mesh> original = new IdentityHashMap<>();
-        Model fewer = model.withMeshes(mesh -> {
-            Simplification.Result result = Simplification.of(mesh, share);
-            errors.put(result.mesh(), result.error());
-            original.put(result.mesh(), mesh);
-            return result.mesh();
-        });
-        double[] worst = {0};
-        fewer.visit((owner, part, world) -> worst[0] =
-                Math.max(worst[0], errors.getOrDefault(part.mesh(), 0.0) * Math.cbrt(Math.abs(world.determinant3()))));
-        return new Reduced(fewer, worst[0]);
-    }
-
     /**
      * What an arrival lacks: the names of textures that were not found, and of all files that it names and that may not
      * be read, with the reason.
@@ -194,7 +113,7 @@ public final class Intake {
     public Shelved shelve(Imported arrival, Slip slip, Library library, Progress progress) {
         requireComplete(arrival, slip, library);
         progress.step("preparing " + slip.name(), 0.1);
-        Reduced prepared = prepared(arrival, slip);
+        Preparation.Reduced prepared = Preparation.prepared(arrival, slip);
         return new Shelved(shelve(prepared.model(), List.of(arrival), slip, library, progress), prepared.error());
     }
 
@@ -246,7 +165,14 @@ public final class Intake {
         progress.step("preparing " + asset.card().name(), 0.1);
         Slip named = slip.withName(asset.card().name()).withKind(asset.card().kind());
         return publish(
-                prepared(arrival, named).model(), List.of(arrival), named, asset, status, note, library, progress);
+                Preparation.prepared(arrival, named).model(),
+                List.of(arrival),
+                named,
+                asset,
+                status,
+                note,
+                library,
+                progress);
     }
 
     /** Publishes a model that was made rather than read; in metres, Y up. */

@@ -176,7 +176,7 @@ final class KeptStructure {
         for (SdfPath path : unwanted) {
             edits.setField(path, "active", new Value.Bool(false));
         }
-        Matrix4 change = slip.up().toMetres(slip.factor()).times(Intake.pivotMove(arrival, slip));
+        Matrix4 change = slip.up().toMetres(slip.factor()).times(Preparation.pivotMove(arrival, slip));
         boolean direct = roots.size() == 1
                 && change.equals(Matrix4.IDENTITY)
                 && edits.stage()

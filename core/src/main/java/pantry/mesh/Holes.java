@@ -85,7 +85,7 @@ public final class Holes {
     }
 
     private static Channel extended(Channel channel, int[] more) {
-        float[] added = TriangleMesh.picked(channel.data(), channel.width(), more);
+        float[] added = CornerData.picked(channel.data(), channel.width(), more);
         float[] all = Arrays.copyOf(channel.data(), channel.data().length + added.length);
         System.arraycopy(added, 0, all, channel.data().length, added.length);
         return new Channel(all, channel.width(), channel.per());

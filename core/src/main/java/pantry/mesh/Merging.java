@@ -104,7 +104,7 @@ public final class Merging {
             }
             int[] order = order(mesh);
             float[] own = channel != null
-                    ? TriangleMesh.perCorner(channel, mesh.corners(), TriangleMesh.cornerFaces(mesh))
+                    ? CornerData.perCorner(channel, mesh.corners(), CornerData.cornerFaces(mesh))
                     : normals ? TriangleMesh.cornerNormals(mesh) : filled(order.length * width, filling);
             for (int corner : order) {
                 System.arraycopy(own, corner * width, data, at, width);

@@ -108,7 +108,7 @@ public record MeshEdit(int[] points, int[] faces, int[] corners, int[] cornerPoi
         for (int f = 0; f < sizes.length; f++) {
             sizes[f] = mesh.faceSizes()[faces[f]];
         }
-        float[] places = TriangleMesh.picked(mesh.points(), 3, points);
+        float[] places = CornerData.picked(mesh.points(), 3, points);
         return mesh.withChannels(places, sizes, cornerPoints, channel -> channel(channel, mesh.corners()));
     }
 
@@ -121,7 +121,7 @@ public record MeshEdit(int[] points, int[] faces, int[] corners, int[] cornerPoi
                 oldCorners,
                 (one, other) -> Arrays.equals(
                         data, width * one, width * one + width, data, width * other, width * other + width));
-        return new Channel(TriangleMesh.picked(data, width, followed.elements()), width, followed.per());
+        return new Channel(CornerData.picked(data, width, followed.elements()), width, followed.per());
     }
 
     /**

@@ -156,18 +156,18 @@ public final class Simplification {
                 .forEach((name, channel) -> more.put(
                         name,
                         new Channel(
-                                TriangleMesh.picked(channel.data(), channel.width(), vertices),
+                                CornerData.picked(channel.data(), channel.width(), vertices),
                                 channel.width(),
                                 Channel.Per.POINT)));
         if (colours != null) {
-            more.put(Mesh.COLOUR, new Channel(TriangleMesh.picked(colours, 3, vertices), 3, Channel.Per.POINT));
+            more.put(Mesh.COLOUR, new Channel(CornerData.picked(colours, 3, vertices), 3, Channel.Per.POINT));
         }
         return new Mesh(
-                TriangleMesh.picked(flat.positions(), 3, vertices),
+                CornerData.picked(flat.positions(), 3, vertices),
                 sizes,
                 corners,
-                new Channel(TriangleMesh.picked(flat.normals(), 3, vertices), 3, Channel.Per.POINT),
-                uvs == null ? null : new Channel(TriangleMesh.picked(uvs, 2, vertices), 2, Channel.Per.POINT),
+                new Channel(CornerData.picked(flat.normals(), 3, vertices), 3, Channel.Per.POINT),
+                uvs == null ? null : new Channel(CornerData.picked(uvs, 2, vertices), 2, Channel.Per.POINT),
                 false,
                 more);
     }

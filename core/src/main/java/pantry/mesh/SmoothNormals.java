@@ -47,7 +47,7 @@ public final class SmoothNormals {
 
     /** The normals of a mesh, whatever it says of its own. */
     public static Channel of(Mesh mesh) {
-        return of(mesh, TriangleMesh.cornerFaces(mesh));
+        return of(mesh, CornerData.cornerFaces(mesh));
     }
 
     /** The normals: one for each point where the surface is creased nowhere, else one for each corner. */

@@ -1,7 +1,6 @@
 package pantry.mesh;
 
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -46,7 +45,7 @@ public record TriangleMesh(
     public static TriangleMesh of(Mesh mesh) {
         int[] triangleCorners = Triangulation.corners(mesh);
         List<Channel> channels = new ArrayList<>();
-        channels.add(mesh.normals().orElseGet(() -> SmoothNormals.of(mesh, cornerFaces(mesh))));
+        channels.add(mesh.normals().orElseGet(() -> SmoothNormals.of(mesh, CornerData.cornerFaces(mesh))));
         mesh.uvs().ifPresent(channels::add);
         channels.addAll(mesh.primvars().values());
         VertexSplit split = VertexSplit.of(mesh, channels);
@@ -74,17 +73,9 @@ public record TriangleMesh(
 
     /** One normal for each corner: the mesh's own, or what a rounded surface would have. */
     static float[] cornerNormals(Mesh mesh) {
-        int[] cornerFace = cornerFaces(mesh);
-        return perCorner(
+        int[] cornerFace = CornerData.cornerFaces(mesh);
+        return CornerData.perCorner(
                 mesh.normals().orElseGet(() -> SmoothNormals.of(mesh, cornerFace)), mesh.corners(), cornerFace);
-    }
-
-    static float[] picked(float[] data, int width, int[] elements) {
-        float[] picked = new float[elements.length * width];
-        for (int i = 0; i < elements.length; i++) {
-            System.arraycopy(data, width * elements[i], picked, width * i, width);
-        }
-        return picked;
     }
 
     private static int[] indices(Mesh mesh, int[] triangleCorners, int[] vertexOfCorner) {
@@ -95,26 +86,5 @@ public record TriangleMesh(
             indices[t + 2] = vertexOfCorner[triangleCorners[t + (mesh.leftHanded() ? 1 : 2)]];
         }
         return indices;
-    }
-
-    static int[] cornerFaces(Mesh mesh) {
-        int[] faces = new int[mesh.corners().length];
-        int at = 0;
-        int[] sizes = mesh.faceSizes();
-        for (int face = 0; face < sizes.length; face++) {
-            Arrays.fill(faces, at, at + sizes[face], face);
-            at += sizes[face];
-        }
-        return faces;
-    }
-
-    static float[] perCorner(Channel channel, int[] corners, int[] cornerFace) {
-        int width = channel.width();
-        float[] data = new float[corners.length * width];
-        for (int c = 0; c < corners.length; c++) {
-            System.arraycopy(
-                    channel.data(), width * channel.element(cornerFace[c], c, corners[c]), data, width * c, width);
-        }
-        return data;
     }
 }

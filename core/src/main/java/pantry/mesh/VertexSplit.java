@@ -18,11 +18,11 @@ public record VertexSplit(float[] positions, List<Channel> channels, int[] corne
         if (channels.stream().allMatch(channel -> channel.per() == Channel.Per.POINT)) {
             return new VertexSplit(mesh.points(), List.copyOf(channels), mesh.corners());
         }
-        int[] cornerFace = TriangleMesh.cornerFaces(mesh);
+        int[] cornerFace = CornerData.cornerFaces(mesh);
         Corners corners = new Corners(
                 mesh.corners(),
                 channels.stream()
-                        .map(channel -> TriangleMesh.perCorner(channel, mesh.corners(), cornerFace))
+                        .map(channel -> CornerData.perCorner(channel, mesh.corners(), cornerFace))
                         .toArray(float[][]::new),
                 channels.stream().mapToInt(Channel::width).toArray());
         int[] vertexOfCorner = new int[mesh.corners().length];
@@ -34,8 +34,7 @@ public record VertexSplit(float[] positions, List<Channel> channels, int[] corne
         List<Channel> split = new ArrayList<>();
         for (int i = 0; i < channels.size(); i++) {
             int width = corners.widths[i];
-            split.add(
-                    new Channel(TriangleMesh.picked(corners.data[i], width, cornerOfVertex), width, Channel.Per.POINT));
+            split.add(new Channel(CornerData.picked(corners.data[i], width, cornerOfVertex), width, Channel.Per.POINT));
         }
         return new VertexSplit(positions, List.copyOf(split), vertexOfCorner);
     }

@@ -1,5 +1,6 @@
 package pantry.render;
 
+import java.util.List;
 import java.util.stream.IntStream;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
@@ -39,20 +40,20 @@ final class ContactShadow {
         this.front = bounds.centre().z() - cell * SIZE / 2;
     }
 
-    static ContactShadow below(RenderScene scene) {
-        ContactShadow shadow = new ContactShadow(scene.bounds());
-        Vec3 size = scene.bounds().size();
+    static ContactShadow below(List<DrawInstance> instances, Box3 bounds) {
+        ContactShadow shadow = new ContactShadow(bounds);
+        Vec3 size = bounds.size();
         double fade = Math.max(1e-6, 0.3 * Math.max(size.y(), Math.min(size.x(), size.z())));
-        int parts = Math.min(scene.uses.size(), 4 * Runtime.getRuntime().availableProcessors());
+        int parts = Math.min(instances.size(), 4 * Runtime.getRuntime().availableProcessors());
         IntStream.range(0, parts)
                 .parallel()
                 .mapToObj(part -> {
                     Part made = shadow.new Part(fade);
-                    int count = scene.uses.size();
+                    int count = instances.size();
                     for (int u = (int) ((long) count * part / parts);
                             u < (int) ((long) count * (part + 1) / parts);
                             u++) {
-                        made.add(scene.uses.get(u));
+                        made.add(instances.get(u));
                     }
                     return made.dark;
                 })
@@ -102,20 +103,20 @@ final class ContactShadow {
             this.fade = fade;
         }
 
-        void add(RenderScene.DrawInstance use) {
-            RenderScene.BoundingSphere ball = use.ball();
-            if (strength(ball.y() - ball.radius()) < FAINT) {
+        void add(DrawInstance use) {
+            BoundingSphere sphere = use.sphere();
+            if (strength(sphere.y() - sphere.radius()) < FAINT) {
                 return;
             }
-            if (ball.radius() < SPOT * cell) {
-                spot(ball.x(), ball.y() - ball.radius(), ball.z());
+            if (sphere.radius() < SPOT * cell) {
+                spot(sphere.x(), sphere.y() - sphere.radius(), sphere.z());
                 return;
             }
             RenderMesh mesh = use.mesh();
-            RenderMesh.Level chosen = mesh.coarsest(ball.stretch(), ROUGH * cell);
+            RenderMesh.Level chosen = mesh.coarsest(sphere.stretch(), ROUGH * cell);
             double[] m = use.world().rows();
             for (int c = 0; c < chosen.clusterCount(); c++) {
-                cluster(mesh, mesh.clusters[chosen.firstCluster() + c], m, ball.stretch());
+                cluster(mesh, mesh.clusters[chosen.firstCluster() + c], m, sphere.stretch());
             }
         }
 

@@ -1,10 +1,8 @@
 package pantry.render;
 
-import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.model.Colour;
 import pantry.model.Lamp;
@@ -22,19 +20,8 @@ public final class Lighting {
     /** White paper facing this irradiance, times the exposure, is as bright as can be shown. */
     private static final double WHITE = Math.PI;
 
-    /** How bright paper is where the light is measured. */
-    private static final double MEASURED = 0.95;
-
-    /** The share of measured places that may be brighter than that. */
-    private static final double BRIGHTER = 0.1;
-
     /** From here on light is pressed together. */
     private static final double KNEE = 0.7;
-
-    private static final int PLACES = 400;
-    private static final Vec3[] SIDES = {
-        Vec3.UP, new Vec3(1, 0, 0), new Vec3(-1, 0, 0), new Vec3(0, 0, 1), new Vec3(0, 0, -1)
-    };
 
     private final Colour sky;
     private final List<Lamp.Distant> suns;
@@ -42,8 +29,7 @@ public final class Lighting {
     private final double exposure;
     private final @Nullable SunShadow shadow;
 
-    private Lighting(
-            Colour sky, List<Lamp.Distant> suns, List<Lamp.Near> near, double exposure, @Nullable SunShadow shadow) {
+    Lighting(Colour sky, List<Lamp.Distant> suns, List<Lamp.Near> near, double exposure, @Nullable SunShadow shadow) {
         this.sky = sky;
         this.suns = suns;
         this.near = near;
@@ -51,14 +37,14 @@ public final class Lighting {
         this.shadow = shadow;
     }
 
-    /**
-     * Lamps that light a scene, exposed for it.
-     *
-     * @param lamps in metres; where there are none, nothing can be seen
-     * @param stops how many times more the light is doubled than what was measured asks for
-     */
-    static Lighting of(RenderScene scene, List<Lamp> lamps, double stops) {
-        return exposed(scene, lamps, measured(scene, lamps)).brighter(stops);
+    /** The direction of the strongest sun; the shadow is of this one. */
+    Optional<Vec3> firstSun() {
+        return suns.isEmpty() ? Optional.empty() : Optional.of(suns.getFirst().towards());
+    }
+
+    /** The same lamps, of which the first sun does not reach everything. */
+    Lighting shadowed(SunShadow cast) {
+        return new Lighting(sky, suns, near, exposure, cast);
     }
 
     /** The same lamps, the light doubled as many times more. */
@@ -66,68 +52,7 @@ public final class Lighting {
         return new Lighting(sky, suns, near, exposure * Math.pow(2, stops), shadow);
     }
 
-    /** Lamps that light a scene, under a known exposure. */
-    static Lighting exposed(RenderScene scene, List<Lamp> lamps, double exposure) {
-        Lighting open = sorted(scene, lamps, exposure);
-        SunShadow shadow = open.suns.isEmpty() || scene.bounds().isEmpty()
-                ? null
-                : SunShadow.of(scene, open.suns.getFirst().towards());
-        return new Lighting(open.sky, open.suns, open.near, exposure, shadow);
-    }
-
-    /** The strongest lamps first, and no shadow. */
-    private static Lighting sorted(RenderScene scene, List<Lamp> lamps, double exposure) {
-        Colour sky = Colour.BLACK;
-        List<Lamp.Distant> suns = new ArrayList<>();
-        List<Lamp.Near> near = new ArrayList<>();
-        for (Lamp lamp : lamps) {
-            switch (lamp) {
-                case Lamp.Dome(Colour c) -> sky = new Colour(sky.r() + c.r(), sky.g() + c.g(), sky.b() + c.b());
-                case Lamp.Distant sun -> suns.add(sun);
-                case Lamp.Near each -> near.add(each);
-            }
-        }
-        suns.sort(Comparator.comparingDouble((Lamp.Distant sun) -> brightness(sun.strength()))
-                .reversed());
-        Vec3 centre = scene.bounds().isEmpty() ? Vec3.ZERO : scene.bounds().centre();
-        double radius = scene.bounds().isEmpty() ? 1 : scene.bounds().radius();
-        near.sort(Comparator.comparingDouble((Lamp.Near lamp) -> {
-                    double away =
-                            Math.max(radius * 0.25, lamp.place().minus(centre).length());
-                    return brightness(lamp.strength()) / (away * away);
-                })
-                .reversed());
-        return new Lighting(sky, suns, List.copyOf(near.subList(0, Math.min(MOST, near.size()))), exposure, null);
-    }
-
-    /** The exposure that shows white paper nearly white where a scene is well lit. */
-    public static double measured(RenderScene scene, List<Lamp> lamps) {
-        Lighting lit = sorted(scene, lamps, 1);
-        List<Box3> boxes = scene.boxes();
-        List<Double> seen = new ArrayList<>();
-        float[] light = new float[3];
-        float[] shine = new float[3];
-        int step = Math.max(1, boxes.size() / PLACES);
-        for (int i = 0; i < boxes.size(); i += step) {
-            Box3 box = boxes.get(i);
-            if (box.isEmpty()) {
-                continue;
-            }
-            Vec3 c = box.centre();
-            Vec3 half = box.size().times(0.5);
-            for (Vec3 side : SIDES) {
-                Vec3 at =
-                        new Vec3(c.x() + side.x() * half.x(), c.y() + side.y() * half.y(), c.z() + side.z() * half.z());
-                lit.on(at.x(), at.y(), at.z(), side.x(), side.y(), side.z(), 0, 0, 0, 1, light, shine);
-                seen.add((double) Math.max(light[0], Math.max(light[1], light[2])));
-            }
-        }
-        seen.sort(Comparator.reverseOrder());
-        double bright = seen.isEmpty() ? 0 : seen.get((int) (seen.size() * BRIGHTER));
-        return bright > 0 ? MEASURED / bright : 1;
-    }
-
-    private static double brightness(Colour colour) {
+    static double brightness(Colour colour) {
         return 0.2126 * colour.r() + 0.7152 * colour.g() + 0.0722 * colour.b();
     }
 

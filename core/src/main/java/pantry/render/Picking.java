@@ -32,8 +32,8 @@ public final class Picking {
     public static Optional<Hit> hit(RenderScene scene, Vec3 eye, Vec3 direction, Set<String> without) {
         boolean[] through = scene.ownersBelow(without);
         Line line = new Line(eye, direction);
-        for (RenderScene.DrawInstance use : scene.uses) {
-            if (!through[use.owner()] && line.meets(use.ball())) {
+        for (DrawInstance use : scene.instances) {
+            if (!through[use.owner()] && line.meets(use.sphere())) {
                 line.ask(use);
             }
         }
@@ -54,8 +54,8 @@ public final class Picking {
             this.square = direction.dot(direction);
         }
 
-        boolean meets(RenderScene.BoundingSphere ball) {
-            return meets(eye, direction, square, ball.x(), ball.y(), ball.z(), ball.radius());
+        boolean meets(BoundingSphere sphere) {
+            return meets(eye, direction, square, sphere.x(), sphere.y(), sphere.z(), sphere.radius());
         }
 
         /** Whether a line comes into a ball before the nearest that is known. */
@@ -69,7 +69,7 @@ public final class Picking {
             return away <= radius * radius * (1 + 1e-6) + 1e-12 && along + reach > 0 && along - reach < nearest;
         }
 
-        void ask(RenderScene.DrawInstance use) {
+        void ask(DrawInstance use) {
             // The line is brought into the mesh's space; how far along it something is, stays the same.
             Matrix4 back = use.world().inverse();
             Vec3 o = back.point(eye);
@@ -87,7 +87,7 @@ public final class Picking {
             }
         }
 
-        private void triangle(RenderScene.DrawInstance use, int number, Vec3 o, Vec3 d) {
+        private void triangle(DrawInstance use, int number, Vec3 o, Vec3 d) {
             float[] points = use.mesh().positions;
             int[] corners = use.mesh().indices;
             int a = 3 * corners[3 * number];

@@ -16,16 +16,15 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
-import pantry.model.Lamp;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Texture;
 
-/** What is to be drawn: meshes, and their uses. Immutable; may be drawn by several renderers. */
+/** What is to be drawn: meshes, and their instances. Immutable; may be drawn by several renderers. */
 public final class RenderScene {
     public static final RenderScene EMPTY = of(new Model("Empty", List.of(), Model.Extras.NONE), new RenderCache());
 
-    final List<DrawInstance> uses;
+    final List<DrawInstance> instances;
     private final Owners owners;
     private final Box3 bounds;
     private final Box3[] ownerBounds;
@@ -36,89 +35,6 @@ public final class RenderScene {
     private @Nullable ContactShadow earlier;
 
     private final @Nullable Lighting lighting;
-
-    /**
-     * One mesh where it stands.
-     *
-     * @param nx with ny and nz the unit normal that stands for all of it where it is seen as a dot
-     */
-    record DrawInstance(
-            RenderMesh mesh,
-            Surface surface,
-            float @Nullable [] uvs,
-            Matrix4 world,
-            float[] normalMatrix,
-            BoundingSphere ball,
-            int owner,
-            float nx,
-            float ny,
-            float nz) {
-        static DrawInstance of(RenderMesh mesh, Surface surface, float @Nullable [] uvs, Matrix4 world, int owner) {
-            float[] m = RenderScene.normalMatrix(world);
-            boolean none = mesh.triangleCount() == 0;
-            int at = 3 * mesh.typical;
-            float lx = none ? 0 : mesh.normals[at];
-            float ly = none ? 1 : mesh.normals[at + 1];
-            float lz = none ? 0 : mesh.normals[at + 2];
-            Vec3 normal = new Vec3(
-                            lx * m[0] + ly * m[3] + lz * m[6],
-                            lx * m[1] + ly * m[4] + lz * m[7],
-                            lx * m[2] + ly * m[5] + lz * m[8])
-                    .unit();
-            return new DrawInstance(
-                    mesh,
-                    surface,
-                    uvs,
-                    world,
-                    m,
-                    BoundingSphere.around(mesh, world),
-                    owner,
-                    (float) normal.x(),
-                    (float) normal.y(),
-                    (float) normal.z());
-        }
-
-        DrawInstance at(Matrix4 place) {
-            return of(mesh, surface, uvs, place, owner);
-        }
-    }
-
-    /**
-     * The ball around a mesh where it stands.
-     *
-     * @param stretch an upper bound of how much its transform lengthens anything
-     */
-    record BoundingSphere(float x, float y, float z, float radius, float stretch) {
-        static BoundingSphere around(RenderMesh mesh, Matrix4 world) {
-            double sum = 0;
-            double longest = 0;
-            for (int row = 0; row < 3; row++) {
-                double length = 0;
-                for (int column = 0; column < 3; column++) {
-                    length += world.get(row, column) * world.get(row, column);
-                }
-                sum += length;
-                longest = Math.max(longest, length);
-            }
-            // Axes that stay square to each other stretch by their longest; sheared ones by no more than all together.
-            boolean square = sum <= 3 * longest * (1 + 1e-9) && isSquare(world);
-            float stretch = (float) Math.sqrt(square ? longest : sum);
-            Vec3 centre = world.point(mesh.x, mesh.y, mesh.z);
-            return new BoundingSphere(
-                    (float) centre.x(), (float) centre.y(), (float) centre.z(), mesh.radius * stretch, stretch);
-        }
-
-        private static boolean isSquare(Matrix4 m) {
-            for (int i = 0; i < 3; i++) {
-                int j = (i + 1) % 3;
-                double dot = m.get(i, 0) * m.get(j, 0) + m.get(i, 1) * m.get(j, 1) + m.get(i, 2) * m.get(j, 2);
-                if (Math.abs(dot) > 1e-9) {
-                    return false;
-                }
-            }
-            return true;
-        }
-    }
 
     /** Texture coordinates that are told otherwise by an image's place on the surface. */
     private record Placed(float[] uvs, Texture.Placement placement) {
@@ -133,34 +49,19 @@ public final class RenderScene {
         }
     }
 
-    /** A material as the shading needs it. */
-    record Surface(
-            float r,
-            float g,
-            float b,
-            float glowR,
-            float glowG,
-            float glowB,
-            float metallic,
-            float roughness,
-            float opacity,
-            boolean coloured,
-            @Nullable Image image,
-            Texture.Sampling sampling) {}
-
-    private RenderScene(List<DrawInstance> uses, Owners owners, Box3 bounds, Box3[] ownerBounds) {
-        this(uses, owners, bounds, ownerBounds, null);
+    private RenderScene(List<DrawInstance> instances, Owners owners, Box3 bounds, Box3[] ownerBounds) {
+        this(instances, owners, bounds, ownerBounds, null);
     }
 
     private RenderScene(
-            List<DrawInstance> uses, Owners owners, Box3 bounds, Box3[] ownerBounds, @Nullable Lighting lighting) {
+            List<DrawInstance> instances, Owners owners, Box3 bounds, Box3[] ownerBounds, @Nullable Lighting lighting) {
         this.lighting = lighting;
-        this.uses = uses;
+        this.instances = instances;
         this.owners = owners;
         this.bounds = bounds;
         this.ownerBounds = ownerBounds;
         this.triangles =
-                uses.stream().mapToLong(use -> use.mesh().triangleCount()).sum();
+                instances.stream().mapToLong(use -> use.mesh().triangleCount()).sum();
     }
 
     /** Where more triangles than this are drawn, meshes that are used often get coarser levels. */
@@ -191,7 +92,7 @@ public final class RenderScene {
         Map<String, Integer> owners = new LinkedHashMap<>();
         List<Matrix4> places = new ArrayList<>();
         List<Box3> ownerBounds = new ArrayList<>();
-        List<DrawInstance> uses = new ArrayList<>();
+        List<DrawInstance> instances = new ArrayList<>();
         Box3[] bounds = {Box3.EMPTY};
         model.visitPlaced((owner, place, part, world) -> {
             int number = owners.computeIfAbsent(owner.path(), path -> {
@@ -213,10 +114,10 @@ public final class RenderScene {
                 uvs = placed.computeIfAbsent(
                         new Placed(uvs, placement), key -> key.placement().placed(key.uvs()));
             }
-            uses.add(DrawInstance.of(mesh, surface, uvs, world, number));
+            instances.add(DrawInstance.of(mesh, surface, uvs, world, number));
         });
         return new RenderScene(
-                List.copyOf(uses),
+                List.copyOf(instances),
                 new Owners(List.copyOf(owners.keySet()), places.toArray(Matrix4[]::new)),
                 bounds[0],
                 ownerBounds.toArray(Box3[]::new));
@@ -242,43 +143,9 @@ public final class RenderScene {
                 m.texture(Material.Slot.BASE).map(Texture::sampling).orElse(Texture.Sampling.USUAL));
     }
 
-    /** The cofactors of the linear part: turns normals also where the scale is uneven, mirrored or flat. */
-    private static float[] normalMatrix(Matrix4 m) {
-        float[] n = new float[9];
-        for (int i = 0; i < 3; i++) {
-            for (int j = 0; j < 3; j++) {
-                int a = (i + 1) % 3;
-                int b = (i + 2) % 3;
-                int c = (j + 1) % 3;
-                int d = (j + 2) % 3;
-                n[3 * i + j] = (float) (m.get(a, c) * m.get(b, d) - m.get(a, d) * m.get(b, c));
-            }
-        }
-        if (m.determinant3() < 0) {
-            for (int i = 0; i < 9; i++) {
-                n[i] = -n[i];
-            }
-        }
-        return n;
-    }
-
-    /**
-     * This scene in the light of lamps, exposed for it.
-     *
-     * @param stops how many times more the light is doubled
-     */
-    public RenderScene lit(List<Lamp> lamps, double stops) {
-        return with(Lighting.of(this, lamps, stops));
-    }
-
     /** This scene in the light that it stands in, doubled as many times more; Pantry's own light stays as it is. */
     public RenderScene brighter(double stops) {
         return lighting == null ? this : with(lighting.brighter(stops));
-    }
-
-    /** This scene in the light of lamps, under a known exposure: for scenes that are compared. */
-    public RenderScene exposed(List<Lamp> lamps, double exposure) {
-        return with(Lighting.exposed(this, lamps, exposure));
     }
 
     /** This scene in Pantry's own light. */
@@ -286,8 +153,9 @@ public final class RenderScene {
         return lighting == null ? this : with(null);
     }
 
-    private RenderScene with(@Nullable Lighting light) {
-        RenderScene scene = new RenderScene(uses, owners, bounds, ownerBounds, light);
+    /** This scene in another light. */
+    RenderScene with(@Nullable Lighting light) {
+        RenderScene scene = new RenderScene(instances, owners, bounds, ownerBounds, light);
         scene.shadow = shadow;
         scene.earlier = earlier;
         return scene;
@@ -341,7 +209,7 @@ public final class RenderScene {
     }
 
     private List<DrawInstance> changed(Map<Integer, Matrix4> byOwner) {
-        List<DrawInstance> moved = new ArrayList<>(uses);
+        List<DrawInstance> moved = new ArrayList<>(instances);
         for (int u = 0; u < moved.size(); u++) {
             DrawInstance use = moved.get(u);
             Matrix4 change = byOwner.get(use.owner());
@@ -402,7 +270,7 @@ public final class RenderScene {
         return chosen;
     }
 
-    /** Which uses belong to what is selected; of what is selected in parts, those in the middle of a part's box. */
+    /** Which instances belong to what is selected; of what is selected in parts, those in the middle of a part's box. */
     boolean[] selectedUses(RenderOptions options) {
         boolean[] whole = new boolean[owners.size()];
         Map<Integer, List<Box3>> parts = new HashMap<>();
@@ -415,16 +283,16 @@ public final class RenderScene {
                         parts.put(number, boxes);
                     }
                 }));
-        boolean[] chosen = new boolean[uses.size()];
+        boolean[] chosen = new boolean[instances.size()];
         for (int i = 0; i < chosen.length; i++) {
-            DrawInstance use = uses.get(i);
+            DrawInstance use = instances.get(i);
             chosen[i] = whole[use.owner()]
                     || parts.getOrDefault(use.owner(), List.of()).stream()
                             .anyMatch(box -> box.contains(
                                     new Vec3(
-                                            use.ball().x(),
-                                            use.ball().y(),
-                                            use.ball().z()),
+                                            use.sphere().x(),
+                                            use.sphere().y(),
+                                            use.sphere().z()),
                                     1e-3));
         }
         return chosen;
@@ -438,7 +306,7 @@ public final class RenderScene {
     synchronized ContactShadow shadow() {
         ContactShadow known = shadow;
         if (known == null) {
-            known = ContactShadow.below(this);
+            known = ContactShadow.below(instances, bounds);
             shadow = known;
         }
         return known;

@@ -19,9 +19,6 @@ public final class Renderer {
     /** Thresholds from 1 to 16, spread so that any share of them is even (Bayer's 4×4 matrix). */
     private static final int[] SCREEN_DOOR = {1, 9, 3, 11, 13, 5, 15, 7, 4, 12, 2, 10, 16, 8, 14, 6};
 
-    /** Stands for the cluster, and at a pixel for the triangle, of what is drawn as a dot. */
-    static final int DOT = -1;
-
     /** Balls of a lesser radius are dots. */
     private static final float DOT_PIXELS = 2;
 
@@ -220,7 +217,7 @@ public final class Renderer {
             this.slopeY = height / (2.0 * focal);
             int parts = 4 * threads;
             Wanted[] wanted = new Wanted[parts];
-            int count = scene.uses.size();
+            int count = scene.instances.size();
             parallel(
                     parts,
                     i -> wanted[i] = wanted((int) ((long) count * i / parts), (int) ((long) count * (i + 1) / parts)));
@@ -237,7 +234,7 @@ public final class Renderer {
             }
         }
 
-        /** Clusters to be drawn, by the numbers of their uses; {@link #DOT} for all of a use. */
+        /** Clusters to be drawn, by the numbers of their uses; {@link DrawInstance#DOT} for all of a use. */
         private static final class Wanted {
             private int[] uses = new int[64];
             private int[] clusters = new int[64];
@@ -255,7 +252,7 @@ public final class Renderer {
             }
 
             void addDot(int use, double x, double y, double z) {
-                add(use, DOT);
+                add(use, DrawInstance.DOT);
                 places[3 * size - 3] = (float) x;
                 places[3 * size - 2] = (float) y;
                 places[3 * size - 1] = (float) z;
@@ -263,19 +260,19 @@ public final class Renderer {
         }
 
         /** A coordinate of a ball's centre in the camera's space: x, y or z. */
-        private double seen(RenderScene.BoundingSphere ball, int column) {
-            return ball.x() * viewRows[column]
-                    + ball.y() * viewRows[4 + column]
-                    + ball.z() * viewRows[8 + column]
+        private double seen(BoundingSphere sphere, int column) {
+            return sphere.x() * viewRows[column]
+                    + sphere.y() * viewRows[4 + column]
+                    + sphere.z() * viewRows[8 + column]
                     + viewRows[12 + column];
         }
 
         /** Whether all of a ball is beyond the cut. */
-        private boolean isCutOff(RenderScene.BoundingSphere ball) {
+        private boolean isCutOff(BoundingSphere sphere) {
             float[] plane = cut;
             return plane != null
-                    && seen(ball, 0) * plane[0] + seen(ball, 1) * plane[1] + seen(ball, 2) * plane[2] + plane[3]
-                            > ball.radius();
+                    && seen(sphere, 0) * plane[0] + seen(sphere, 1) * plane[1] + seen(sphere, 2) * plane[2] + plane[3]
+                            > sphere.radius();
         }
 
         /** Whether a ball is out of the picture to one side. */
@@ -287,16 +284,16 @@ public final class Renderer {
         private Wanted wanted(int from, int to) {
             Wanted found = new Wanted();
             for (int u = from; u < to; u++) {
-                RenderScene.DrawInstance used = scene.uses.get(u);
-                RenderScene.BoundingSphere ball = used.ball();
-                float reach = ball.radius();
-                float cz = (float) seen(ball, 2);
-                double cx = seen(ball, 0);
-                double cy = seen(ball, 1);
+                DrawInstance used = scene.instances.get(u);
+                BoundingSphere sphere = used.sphere();
+                float reach = sphere.radius();
+                float cz = (float) seen(sphere, 2);
+                double cx = seen(sphere, 0);
+                double cy = seen(sphere, 1);
                 if (cz + reach < near
                         || isBeside(cx, cz, reach, slopeX)
                         || isBeside(cy, cz, reach, slopeY)
-                        || isCutOff(ball)) {
+                        || isCutOff(sphere)) {
                     continue;
                 }
                 RenderMesh mesh = used.mesh();
@@ -307,7 +304,7 @@ public final class Renderer {
                     }
                     continue;
                 }
-                RenderMesh.Level fine = mesh.coarsest(ball.stretch() * pixels, LEVEL_PIXELS);
+                RenderMesh.Level fine = mesh.coarsest(sphere.stretch() * pixels, LEVEL_PIXELS);
                 for (int c = 0; c < fine.clusterCount(); c++) {
                     found.add(u, fine.firstCluster() + c);
                 }
@@ -332,15 +329,15 @@ public final class Renderer {
                 if (chunk >= chunkUse.length) {
                     return;
                 }
-                RenderScene.DrawInstance used = scene.uses.get(chunkUse[chunk]);
-                if (chunkCluster[chunk] == DOT) {
+                DrawInstance used = scene.instances.get(chunkUse[chunk]);
+                if (chunkCluster[chunk] == DrawInstance.DOT) {
                     dot(batch, used, chunk);
                     continue;
                 }
                 if (current != chunkUse[chunk]) {
                     current = chunkUse[chunk];
                     toView(used.world(), m);
-                    stretch = used.ball().stretch();
+                    stretch = used.sphere().stretch();
                 }
                 cluster(batch, used, current, used.mesh().clusters[chunkCluster[chunk]], m, stretch);
             }
@@ -363,7 +360,7 @@ public final class Renderer {
         }
 
         /** What is no larger than a few pixels: a square in the place of it. */
-        private void dot(TriangleBatch batch, RenderScene.DrawInstance used, int chunk) {
+        private void dot(TriangleBatch batch, DrawInstance used, int chunk) {
             float x = chunkPlace[3 * chunk];
             float y = chunkPlace[3 * chunk + 1];
             float z = chunkPlace[3 * chunk + 2];
@@ -371,7 +368,7 @@ public final class Renderer {
             float across = width / 2f + x * focal * inverse;
             float down = height / 2f - y * focal * inverse;
             // A square of about the area that what is in the ball covers.
-            float half = Math.max(0.5f, used.ball().radius() * focal * inverse * 0.75f);
+            float half = Math.max(0.5f, used.sphere().radius() * focal * inverse * 0.75f);
             int left = first(across - half);
             int right = last(across + half, width - 1);
             int top = first(down - half);
@@ -383,12 +380,12 @@ public final class Renderer {
             batch.corners[9 * n] = inverse;
             batch.colour[n] = shading == null ? 0 : shading.dot(batch.row, used, x, y, z);
             int opacity = Math.round(used.surface().opacity() * 16);
-            add(batch, left, top, right, bottom, chunkUse[chunk], DOT, opacity);
+            add(batch, left, top, right, bottom, chunkUse[chunk], DrawInstance.DOT, opacity);
         }
 
         private void cluster(
                 TriangleBatch batch,
-                RenderScene.DrawInstance used,
+                DrawInstance used,
                 int useNumber,
                 RenderMesh.Cluster cluster,
                 float[] m,
@@ -563,7 +560,7 @@ public final class Renderer {
             for (TriangleBatch batch : batches) {
                 for (int at = batch.last[tile]; at >= 0; at = batch.before[at]) {
                     int n = batch.entry[at];
-                    if (batch.triangle[n] == DOT) {
+                    if (batch.triangle[n] == DrawInstance.DOT) {
                         fillDot(batch, n, x0, y0, x1, y1);
                     } else {
                         fill(batch, n, x0, y0, x1, y1);
@@ -587,7 +584,7 @@ public final class Renderer {
                     if (inverse > depth[pixel] && (opacity >= 16 || SCREEN_DOOR[(y & 3) * 4 + (x & 3)] <= opacity)) {
                         depth[pixel] = inverse;
                         use[pixel] = batch.use[n];
-                        triangle[pixel] = DOT;
+                        triangle[pixel] = DrawInstance.DOT;
                         argb[pixel] = batch.colour[n];
                     }
                 }

@@ -41,7 +41,7 @@ final class Shading {
     /** Half a texel of a large image: clamped images show their edges, not what repeats beyond. */
     private static final float EDGE = 1f / 4096;
 
-    private final RenderScene.DrawInstance[] uses;
+    private final DrawInstance[] uses;
     private final int width;
     private final int height;
     private final RenderOptions options;
@@ -74,7 +74,7 @@ final class Shading {
             int[] triangle,
             int[] dots) {
         this.dots = dots;
-        this.uses = scene.uses.toArray(RenderScene.DrawInstance[]::new);
+        this.uses = scene.instances.toArray(DrawInstance[]::new);
         this.width = width;
         this.height = height;
         this.options = options;
@@ -160,7 +160,7 @@ final class Shading {
     private int shade(Row row, double x, double y, int pixel, float nearness) {
         int face = triangle[pixel];
         int seen = use[pixel];
-        if (seen >= 0 && face == Renderer.DOT) {
+        if (seen >= 0 && face == DrawInstance.DOT) {
             return dots[pixel];
         }
         double u = (x - width / 2.0) / focal;
@@ -171,7 +171,7 @@ final class Shading {
         if (seen < 0) {
             return background(row, dx, dy, dz);
         }
-        RenderScene.DrawInstance used = uses[seen];
+        DrawInstance used = uses[seen];
         if (row.use != seen || row.triangle != face) {
             setUp(row, used, seen, face);
         }
@@ -183,13 +183,13 @@ final class Shading {
      *
      * @param x with y and z where it is in the camera's space
      */
-    int dot(Row row, RenderScene.DrawInstance used, double x, double y, double z) {
+    int dot(Row row, DrawInstance used, double x, double y, double z) {
         double dx = right.x() * x + up.x() * y + forward.x() * z;
         double dy = right.y() * x + up.y() * y + forward.y() * z;
         double dz = right.z() * x + up.z() * y + forward.z() * z;
         double view = Math.sqrt(dx * dx + dy * dy + dz * dz);
         double side = used.nx() * dx + used.ny() * dy + used.nz() * dz > 0 ? -1 : 1;
-        RenderScene.Surface surface = used.surface();
+        Surface surface = used.surface();
         float[] base = row.colour;
         base[0] = surface.r();
         base[1] = surface.g();
@@ -221,7 +221,7 @@ final class Shading {
                         new Vec3(dx / view, dy / view, dz / view));
     }
 
-    private void setUp(Row row, RenderScene.DrawInstance used, int useNumber, int number) {
+    private void setUp(Row row, DrawInstance used, int useNumber, int number) {
         row.use = useNumber;
         row.triangle = number;
         RenderMesh mesh = used.mesh();
@@ -252,12 +252,12 @@ final class Shading {
         into[2] = v.z();
     }
 
-    private static Vec3 vertex(RenderScene.DrawInstance used, int vertex) {
+    private static Vec3 vertex(DrawInstance used, int vertex) {
         float[] p = used.mesh().positions;
         return used.world().point(p[3 * vertex], p[3 * vertex + 1], p[3 * vertex + 2]);
     }
 
-    private int surface(Row row, RenderScene.DrawInstance used, double dx, double dy, double dz, double distance) {
+    private int surface(Row row, DrawInstance used, double dx, double dy, double dz, double distance) {
         // Where the ray meets the triangle, in its own coordinates (T. Möller and B. Trumbore, 1997).
         double[] e1 = row.e1;
         double[] e2 = row.e2;
@@ -298,7 +298,7 @@ final class Shading {
         double facing = -(nx * dx + ny * dy + nz * dz);
         // Both sides are shown: what faces away is lit as if turned round.
         double scale = length == 0 ? 0 : (facing < 0 ? -1 : 1) / length;
-        RenderScene.Surface surface = used.surface();
+        Surface surface = used.surface();
         float[] base = row.colour;
         base[0] = surface.r();
         base[1] = surface.g();
@@ -336,8 +336,7 @@ final class Shading {
     }
 
     /** In the light of the scene's lamps; what metals mirror beside them is as bright as what falls on them. */
-    private static int lamplit(
-            Row row, Lighting lighting, RenderScene.Surface surface, Vec3 at, Vec3 normal, Vec3 look) {
+    private static int lamplit(Row row, Lighting lighting, Surface surface, Vec3 at, Vec3 normal, Vec3 look) {
         double rough = surface.roughness();
         double metal = surface.metallic();
         lighting.on(
@@ -356,7 +355,7 @@ final class Shading {
         double edge = 1 - Math.min(1, Math.max(0, -normal.dot(look)));
         double fresnel = 0.04 + 0.5 * (1 - rough) * edge * edge * edge * edge;
         double strength = (1 - rough) * (1 - rough) * 1.4;
-        double[] shown = {surface.glowR(), surface.glowG(), surface.glowB()};
+        double[] shown = {surface.emissiveR(), surface.emissiveG(), surface.emissiveB()};
         for (int i = 0; i < 3; i++) {
             double body = row.colour[i] * row.light[i];
             double gloss = strength * row.shine[i];
@@ -380,14 +379,7 @@ final class Shading {
 
     /** A key light, light from the sky and the floor, a soft highlight; metals show the room in their own colour. */
     private static int lit(
-            RenderScene.Surface surface,
-            float[] base,
-            double nx,
-            double ny,
-            double nz,
-            double dx,
-            double dy,
-            double dz) {
+            Surface surface, float[] base, double nx, double ny, double nz, double dx, double dy, double dz) {
         double key = nx * KEY_X + ny * KEY_Y + nz * KEY_Z;
         double wrapped = Math.max(0, (key + 0.25) / 1.25);
         double sky = 0.5 + 0.5 * ny;
@@ -407,9 +399,9 @@ final class Shading {
         double fresnel = 0.25 * (1 - rough) * edge * edge * edge * edge;
         double shine = gloss * 0.35 * (1 - metal) + fresnel;
         return pack(
-                base[0] * (body + gloss * metal) + shine + surface.glowR(),
-                base[1] * (body + gloss * metal) + shine + surface.glowG(),
-                base[2] * (body + gloss * metal) + shine + surface.glowB());
+                base[0] * (body + gloss * metal) + shine + surface.emissiveR(),
+                base[1] * (body + gloss * metal) + shine + surface.emissiveG(),
+                base[2] * (body + gloss * metal) + shine + surface.emissiveB());
     }
 
     private static double smooth(double t) {

@@ -8,7 +8,8 @@ import pantry.base.math.Vec3;
  * softened over two texels.
  */
 final class SunShadow {
-    private static final int SIZE = 1536;
+    /** Texels of the map along each side. */
+    static final int SIZE = 1536;
 
     /** Texels by which a place is taken to be nearer to the sun, so that surfaces do not darken themselves. */
     private static final double OFF = 1.5;
@@ -19,7 +20,13 @@ final class SunShadow {
     private final double texel;
     private final Vec3 towards;
 
-    private SunShadow(float[] depth, Camera camera, Vec3 towards) {
+    /**
+     * Makes a map.
+     *
+     * @param depth one over the distance from the camera, {@link #SIZE} × {@link #SIZE}, row by row from above; shared
+     * @param towards unit vector to the sun
+     */
+    SunShadow(float[] depth, Camera camera, Vec3 towards) {
         this.depth = depth;
         Matrix4 seen = camera.view();
         this.view = seen.rows();
@@ -28,12 +35,11 @@ final class SunShadow {
         this.towards = towards;
     }
 
-    /** @param towards unit vector to the sun */
-    static SunShadow of(RenderScene scene, Vec3 towards) {
+    /** Looks from the sun, at no place yet. */
+    static Camera camera(Vec3 towards) {
         double pitch = Math.toDegrees(Math.asin(Math.clamp(towards.y(), -1, 1)));
         double yaw = Math.toDegrees(Math.atan2(towards.x(), towards.z()));
-        Camera camera = Camera.START.from(yaw, pitch).parallel(true).framing(scene.boxes(), 1);
-        return new SunShadow(new Renderer().depths(scene, camera, SIZE), camera, towards);
+        return Camera.START.from(yaw, pitch).parallel(true);
     }
 
     /** How much of the sun reaches a place whose normal is given: 0 to 1. */

@@ -19,7 +19,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.model.Lamp;
 import pantry.render.Camera;
-import pantry.render.Lighting;
+import pantry.render.LampLighting;
 import pantry.render.RenderCache;
 import pantry.render.RenderOptions;
 import pantry.render.RenderScene;
@@ -78,7 +78,7 @@ public final class Pictures {
         boolean light = focus.detail() == Focus.Detail.LIGHT;
         RenderScene drawn = RenderScene.of(loaded.model(path -> light, hidden::contains), cache);
         List<Lamp> lamps = lit ? loaded.lamps(hidden::contains) : List.of();
-        drawn = lamps.isEmpty() ? drawn : drawn.lit(lamps, 0);
+        drawn = lamps.isEmpty() ? drawn : LampLighting.lit(drawn, lamps, 0);
         List<Box3> boxes = drawn.boxes();
         Camera camera = focus.from()
                 .map(Pictures::camera)
@@ -120,7 +120,7 @@ public final class Pictures {
         boolean lit = shown.stream().anyMatch(each -> !each.lamps().isEmpty());
         double exposure = shown.stream()
                 .filter(each -> !each.lamps().isEmpty())
-                .mapToDouble(each -> Lighting.measured(each.drawn(), each.lamps()))
+                .mapToDouble(each -> LampLighting.measured(each.drawn(), each.lamps()))
                 .min()
                 .orElse(1);
         Camera camera = Camera.START.framing(boxes, (double) width / height);
@@ -129,7 +129,7 @@ public final class Pictures {
             int x = GAP + i % columns * (width + GAP);
             int y = GAP + i / columns * (height + CAPTION + GAP);
             Shown each = shown.get(i);
-            RenderScene drawn = lit ? each.drawn().exposed(each.lamps(), exposure) : each.drawn();
+            RenderScene drawn = lit ? LampLighting.exposed(each.drawn(), each.lamps(), exposure) : each.drawn();
             g.drawImage(Thumbnails.picture(drawn, camera, width, height, RenderOptions.PLAIN), x, y, null);
             g.drawString(caption(all.get(i)), x + 4, y + height + 22);
         }

@@ -24,6 +24,7 @@ import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.compose.Prim;
+import pantry.usd.edit.PathRemapping;
 import pantry.usd.edit.Transaction;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.schema.Xforms;
@@ -134,19 +135,15 @@ public final class SceneClipboard {
             for (SdfPath path : objects) {
                 moved.put(path, parent.child(free(edits, parent, path.name(), moved)));
             }
-            UnaryOperator<SdfPath> lead = path -> moved.entrySet().stream()
-                    .filter(each -> path.startsWith(each.getKey()))
-                    .findFirst()
-                    .map(each -> path.replacePrefix(each.getKey(), each.getValue()))
-                    .orElse(path);
+            UnaryOperator<SdfPath> mapping = path -> moved(path, moved);
             for (SdfPath need : needs) {
-                add(edits, here, need, moved.get(need), lead);
+                add(edits, here, need, moved.get(need), mapping);
             }
             List<SdfPath> pasted = new ArrayList<>();
             Matrix4 above = edits.stage().prim(parent).map(Xforms::world).orElse(Matrix4.IDENTITY);
             for (SdfPath path : objects) {
                 SdfPath to = moved.get(path);
-                add(edits, here, path, to, lead);
+                add(edits, here, path, to, mapping);
                 Matrix4 local =
                         worlds.get(path).times(scene.toMetres().inverse()).times(above.inverse());
                 Matrix4 before = edits.stage().prim(to).map(Xforms::local).orElse(Matrix4.IDENTITY);
@@ -155,6 +152,17 @@ public final class SceneClipboard {
             }
             return pasted;
         });
+    }
+
+    /** A path with the nearest of those above it, or itself, replaced by where that went. */
+    private static SdfPath moved(SdfPath path, Map<SdfPath, SdfPath> moved) {
+        for (SdfPath at = path; at.depth() > 0; at = at.parent()) {
+            SdfPath to = moved.get(at);
+            if (to != null) {
+                return path.replacePrefix(at, to);
+            }
+        }
+        return path;
     }
 
     private static String free(Transaction edits, SdfPath parent, String name, Map<SdfPath, SdfPath> planned) {
@@ -168,10 +176,9 @@ public final class SceneClipboard {
     private SdfPath placeOf(Scene scene, Transaction edits, Layer here, SdfPath need, Map<SdfPath, SdfPath> planned) {
         SdfPath same = need.startsWith(root) ? need.replacePrefix(root, scene.root()) : need;
         Optional<PrimSpec> there = scene.layer().prim(same);
-        UnaryOperator<SdfPath> lead = path -> path.startsWith(root) ? path.replacePrefix(root, scene.root()) : path;
-        PrimSpec led = here.prim(need).orElseThrow().copy();
-        lead(led, lead);
-        if (there.filter(led::sameAs).isPresent()) {
+        PrimSpec remapped = here.prim(need).orElseThrow().copy();
+        PathRemapping.apply(remapped, path -> path.startsWith(root) ? path.replacePrefix(root, scene.root()) : path);
+        if (there.filter(remapped::sameAs).isPresent()) {
             return same;
         }
         SdfPath scope = same.parent().depth() <= scene.root().depth()
@@ -180,7 +187,7 @@ public final class SceneClipboard {
         return scope.child(free(edits, scope, need.name(), planned));
     }
 
-    private static void add(Transaction edits, Layer here, SdfPath from, SdfPath to, UnaryOperator<SdfPath> lead) {
+    private static void add(Transaction edits, Layer here, SdfPath from, SdfPath to, UnaryOperator<SdfPath> mapping) {
         if (edits.stage().prim(to).isPresent()) {
             return;
         }
@@ -192,37 +199,7 @@ public final class SceneClipboard {
             edits.add(to.parent().parent(), scope);
         }
         PrimSpec copy = here.prim(from).orElseThrow().copyAs(to.name());
-        lead(copy, lead);
+        PathRemapping.apply(copy, mapping);
         edits.add(to.parent(), copy);
-    }
-
-    /** Leads targets, connections and internal references elsewhere. */
-    static void lead(PrimSpec prim, UnaryOperator<SdfPath> to) {
-        for (PropertySpec property : List.copyOf(prim.properties())) {
-            prim.put(
-                    switch (property) {
-                        case RelationshipSpec relationship ->
-                            relationship
-                                    .copyAs(relationship.name())
-                                    .setTargets(relationship.targets().map(to));
-                        case AttributeSpec attribute ->
-                            attribute
-                                    .copyAs(attribute.name())
-                                    .setConnections(attribute.connections().map(to));
-                    });
-        }
-        if (prim.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)) {
-            prim.metadata()
-                    .put(
-                            "references",
-                            new Value.ReferenceEdit(edit.map(reference -> reference.isInternal()
-                                    ? reference
-                                            .prim()
-                                            .map(to)
-                                            .map(Reference::internal)
-                                            .orElse(reference)
-                                    : reference)));
-        }
-        prim.children().forEach(child -> lead(child, to));
     }
 }

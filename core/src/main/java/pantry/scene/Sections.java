@@ -24,6 +24,7 @@ import pantry.usd.RelationshipSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
+import pantry.usd.edit.PathRemapping;
 import pantry.usd.file.LayerFiles;
 
 /**
@@ -71,7 +72,7 @@ public final class Sections {
                     .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + "> to cut out"));
             requireWhole(path, prim, paths);
             PrimSpec copy = prim.copy();
-            SceneClipboard.lead(copy, target -> target.replacePrefix(scene.root(), SdfPath.ROOT.child(rootName)));
+            PathRemapping.apply(copy, target -> target.replacePrefix(scene.root(), SdfPath.ROOT.child(rootName)));
             root.add(copy);
         }
         Set<SdfPath> shared = Instancing.needed(scene.layer(), paths);
@@ -79,7 +80,7 @@ public final class Sections {
             PrimSpec scope = root.add(new PrimSpec(Specifier.CLASS, "Scope", Instancing.SHAPES));
             for (SdfPath path : shared) {
                 PrimSpec shape = scene.layer().prim(path).orElseThrow().copy();
-                SceneClipboard.lead(shape, target -> target.replacePrefix(scene.root(), SdfPath.ROOT.child(rootName)));
+                PathRemapping.apply(shape, target -> target.replacePrefix(scene.root(), SdfPath.ROOT.child(rootName)));
                 scope.add(shape);
             }
         }
@@ -147,7 +148,7 @@ public final class Sections {
             });
             for (PrimSpec child : contents.children()) {
                 PrimSpec copy = child.copy();
-                SceneClipboard.lead(copy, target -> target.replacePrefix(root, path));
+                PathRemapping.apply(copy, target -> target.replacePrefix(root, path));
                 edits.add(path, copy);
                 hung.add(path.child(child.name()));
             }

@@ -20,11 +20,10 @@ import pantry.usd.VariantSpec;
 final class LayerWeight {
     private LayerWeight() {}
 
-    static Weight of(Workpiece piece) {
-        Model model = piece.model();
+    static Weight of(Model model, Layer layer) {
         Weight plain = Weight.of(model);
         Set<int[]> own = Collections.newSetFromMap(new IdentityHashMap<>());
-        long stored = triangles(piece.layer().root(), own);
+        long stored = triangles(layer.root(), own);
         for (Mesh mesh : model.meshes()) {
             if (!own.contains(mesh.faceSizes())) {
                 stored += mesh.triangleCount();
@@ -36,7 +35,7 @@ final class LayerWeight {
                 plain.placements(),
                 plain.objects(),
                 plain.textureBytes(),
-                bytes(piece.layer()));
+                bytes(layer));
     }
 
     /** @param arrays is told the corner counts of all meshes */

@@ -219,7 +219,7 @@ public final class Subject {
     public Textures textures() {
         Textures known = textures;
         if (known == null) {
-            known = Textures.of(this);
+            known = Textures.of(materials());
             textures = known;
         }
         return known;

@@ -52,9 +52,9 @@ public final class Textures {
     private final List<Use> uses = new ArrayList<>();
     private final Map<Path, Optional<Picture>> pictures = new HashMap<>();
 
-    static Textures of(Subject subject) {
+    static Textures of(List<InspectedPrim> materials) {
         Textures textures = new Textures();
-        for (InspectedPrim material : subject.materials()) {
+        for (InspectedPrim material : materials) {
             textures.collect(material.prim(), material.prim());
         }
         return textures;

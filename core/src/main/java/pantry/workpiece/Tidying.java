@@ -6,6 +6,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
 import pantry.base.Progress;
@@ -44,6 +45,11 @@ public final class Tidying {
         this.edits = edits;
         this.piece = piece;
         this.progress = progress;
+    }
+
+    /** Changes a workpiece in a way that has a name, as a whole or not at all. */
+    public static void change(Workpiece piece, String name, Consumer<Tidying> work) {
+        piece.editor().changeAll(name, edits -> work.accept(new Tidying(edits, piece, Progress.NONE)));
     }
 
     public Workpiece piece() {

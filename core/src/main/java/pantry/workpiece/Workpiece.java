@@ -11,7 +11,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.WeakHashMap;
-import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
@@ -240,12 +239,7 @@ public final class Workpiece {
 
     /** What it weighs: triangles, objects, images, and what its own arrays take. */
     public Weight weight() {
-        return LayerWeight.of(this);
-    }
-
-    /** Changes it in a way that has a name, as a whole or not at all. */
-    public void change(String name, Consumer<Tidying> work) {
-        editor.changeAll(name, edits -> work.accept(new Tidying(edits, this, Progress.NONE)));
+        return LayerWeight.of(model(), layer());
     }
 
     /** A new file for an image that is made; gone when the program ends, unless the workpiece is saved. */

@@ -178,7 +178,7 @@ class ReceivingTest {
                         .minus(new Vec3(-0.5, 0, -1.5))
                         .length())
                 .isLessThan(1e-3);
-        assertThat(Intake.prepared(arrival, slip.withPivot(Pivot.CENTRE))
+        assertThat(Preparation.prepared(arrival, slip.withPivot(Pivot.CENTRE))
                         .model()
                         .bounds()
                         .centre()
@@ -217,7 +217,7 @@ class ReceivingTest {
                 .orElseThrow();
         assertThat(root.variantSets().get("detail")).containsOnlyKeys("full", "half", "quarter", "eighth");
         assertThat(chosen(asset, "detail", "quarter").trianglesDrawn()).isBetween(all / 6, all / 4 + 2);
-        Intake.Reduced reduced = Intake.reduced(arrival.model(), 0.25);
+        Preparation.Reduced reduced = Preparation.reduced(arrival.model(), 0.25);
         assertThat(reduced.model().trianglesDrawn()).isBetween(all / 6, all / 4 + 2);
         assertThat(reduced.error()).isBetween(1e-6, 0.05);
         Asset light = shelved(arrival, slip(arrival).withMaking(ProcessingOptions.USUAL.withShare(0.25)));

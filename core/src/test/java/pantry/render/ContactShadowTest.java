@@ -19,7 +19,8 @@ class ContactShadowTest {
     }
 
     private static ContactShadow below(List<Model.Node> nodes) {
-        return ContactShadow.below(RenderScene.of(new Model("Model", nodes, Model.Extras.NONE), new RenderCache()));
+        RenderScene scene = RenderScene.of(new Model("Model", nodes, Model.Extras.NONE), new RenderCache());
+        return ContactShadow.below(scene.instances, scene.bounds());
     }
 
     @Test

@@ -51,7 +51,7 @@ class LightingTest {
     @Test
     @DisplayName("light falls off with the square of the distance and the cosine of its slant")
     void fallsOff() {
-        RenderScene lit = FLOOR.exposed(List.of(ball(4, new Vec3(0, 2, 0))), 1);
+        RenderScene lit = LampLighting.exposed(FLOOR, List.of(ball(4, new Vec3(0, 2, 0))), 1);
         double below = seen(lit, 0.0125, 0.0125);
         for (double x : new double[] {1, 2, 4}) {
             double square = 4 + x * x;
@@ -61,7 +61,7 @@ class LightingTest {
                     .isCloseTo(expected, within(0.02));
         }
         // Twice as high, a quarter.
-        RenderScene higher = FLOOR.exposed(List.of(ball(4, new Vec3(0, 4, 0))), 1);
+        RenderScene higher = LampLighting.exposed(FLOOR, List.of(ball(4, new Vec3(0, 4, 0))), 1);
         assertThat(seen(higher, 0.0125, 0.0125) / below).isCloseTo(0.25, within(0.01));
     }
 
@@ -69,9 +69,9 @@ class LightingTest {
     @Test
     @DisplayName("exposure is what it says: white where the irradiance is π")
     void exposure() {
-        RenderScene noon = FLOOR.exposed(List.of(new Lamp.Dome(Colour.WHITE)), 1);
+        RenderScene noon = LampLighting.exposed(FLOOR, List.of(new Lamp.Dome(Colour.WHITE)), 1);
         assertThat(seen(noon, 1, 1)).isCloseTo(0.5 + 0.04, within(0.01));
-        RenderScene dim = FLOOR.exposed(List.of(new Lamp.Dome(Colour.WHITE)), 0.25);
+        RenderScene dim = LampLighting.exposed(FLOOR, List.of(new Lamp.Dome(Colour.WHITE)), 0.25);
         assertThat(seen(dim, 1, 1)).isCloseTo(0.135, within(0.005));
     }
 
@@ -80,15 +80,15 @@ class LightingTest {
     void measured() {
         Lamp.Distant weak = new Lamp.Distant(Colour.WHITE.times(1e-3), Vec3.UP);
         Lamp.Distant strong = new Lamp.Distant(Colour.WHITE.times(1e5), Vec3.UP);
-        double shown = seen(FLOOR.lit(List.of(weak), 0), 1, 1);
+        double shown = seen(LampLighting.lit(FLOOR, List.of(weak), 0), 1, 1);
         assertThat(shown).isBetween(0.3, 0.6);
-        assertThat(seen(FLOOR.lit(List.of(strong), 0), 1, 1)).isCloseTo(shown, within(0.005));
-        assertThat(seen(FLOOR.lit(List.of(strong), -1), 1, 1)).isCloseTo(shown / 2, within(0.01));
-        assertThat(seen(FLOOR.lit(List.of(strong), 0).brighter(-1), 1, 1))
+        assertThat(seen(LampLighting.lit(FLOOR, List.of(strong), 0), 1, 1)).isCloseTo(shown, within(0.005));
+        assertThat(seen(LampLighting.lit(FLOOR, List.of(strong), -1), 1, 1)).isCloseTo(shown / 2, within(0.01));
+        assertThat(seen(LampLighting.lit(FLOOR, List.of(strong), 0).brighter(-1), 1, 1))
                 .as("made darker without being measured again")
-                .isEqualTo(seen(FLOOR.lit(List.of(strong), -1), 1, 1));
+                .isEqualTo(seen(LampLighting.lit(FLOOR, List.of(strong), -1), 1, 1));
         assertThat(FLOOR.brighter(3)).as("Pantry's own light stays").isSameAs(FLOOR);
-        assertThat(seen(FLOOR.exposed(List.of(), 1), 1, 1))
+        assertThat(seen(LampLighting.exposed(FLOOR, List.of(), 1), 1, 1))
                 .as("no lamp, no light")
                 .isZero();
     }
@@ -101,7 +101,7 @@ class LightingTest {
                 node("Floor", Shapes.plate(10, 10), Vec3.ZERO),
                 node("Board", Shapes.block(2, 0.02, 2), new Vec3(0, 3, 0)));
         Vec3 east = new Vec3(1, 1, 0).unit();
-        RenderScene lit = scene.exposed(List.of(new Lamp.Distant(Colour.WHITE.times(2), east)), 1);
+        RenderScene lit = LampLighting.exposed(scene, List.of(new Lamp.Distant(Colour.WHITE.times(2), east)), 1);
         double open = seen(lit, 3, 0);
         assertThat(seen(lit, -3, 0)).as("middle of the shadow").isLessThan(open * 0.2);
         assertThat(seen(lit, -3.9, 0.9)).as("its corner").isLessThan(open * 0.2);
@@ -115,7 +115,7 @@ class LightingTest {
     void noSpeckles() {
         RenderScene ball = scene(node("Ball", Shapes.sphere(2, 96, 48), Vec3.ZERO));
         Vec3 sun = new Vec3(0.3, 1, 0.2).unit();
-        RenderScene lit = ball.exposed(List.of(new Lamp.Distant(Colour.WHITE.times(2), sun)), 1);
+        RenderScene lit = LampLighting.exposed(ball, List.of(new Lamp.Distant(Colour.WHITE.times(2), sun)), 1);
         double before = seen(lit, sun.x() * 2, sun.z() * 2);
         // From the place that faces the sun outwards it only grows darker.
         for (double t = 0.05; t < 0.8; t += 0.05) {
@@ -128,7 +128,7 @@ class LightingTest {
     @Test
     @DisplayName("what is moved keeps its light; without lamps the scene stands in Pantry's own")
     void kept() {
-        RenderScene lit = FLOOR.exposed(List.of(ball(4, new Vec3(0, 2, 0))), 1);
+        RenderScene lit = LampLighting.exposed(FLOOR, List.of(ball(4, new Vec3(0, 2, 0))), 1);
         Matrix4 lower = Matrix4.translation(new Vec3(0, -2, 0));
         assertThat(seen(lit.moved(java.util.Map.of("Floor", lower)), 0.0125, 0.0125))
                 .isCloseTo(seen(lit, 0.0125, 0.0125) / 4, within(0.01));

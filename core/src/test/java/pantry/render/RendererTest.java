@@ -113,8 +113,7 @@ class RendererTest {
         }
         Model model = new Model("Many", nodes, Model.Extras.NONE);
         RenderScene scene = RenderScene.of(model, new RenderCache());
-        assertThat(scene.uses.stream().map(RenderScene.DrawInstance::mesh).distinct())
-                .hasSize(1);
+        assertThat(scene.instances.stream().map(DrawInstance::mesh).distinct()).hasSize(1);
         assertThat(scene.triangles()).isEqualTo(1000L * mesh.triangleCount());
         assertThat(model.trianglesStored()).isEqualTo(mesh.triangleCount());
         Camera camera = front(30);
@@ -304,8 +303,8 @@ class RendererTest {
         }
         RenderScene levelled = RenderScene.of(new Model("Many", nodes, Model.Extras.NONE), new RenderCache());
         RenderScene plain = RenderScene.of(new Model("Few", nodes.subList(0, 7), Model.Extras.NONE), new RenderCache());
-        assertThat(levelled.uses.getFirst().mesh().levels.length).isGreaterThan(2);
-        assertThat(plain.uses.getFirst().mesh().levels).hasSize(1);
+        assertThat(levelled.instances.getFirst().mesh().levels.length).isGreaterThan(2);
+        assertThat(plain.instances.getFirst().mesh().levels).hasSize(1);
         assertThat(levelled.triangles()).isEqualTo(400L * ball.triangleCount());
         Camera camera = Camera.START.framing(plain.boxes(), 2).dollied(4);
         RenderScene some =
@@ -313,7 +312,7 @@ class RendererTest {
         Frame fine = new Renderer().drawSmooth(plain, camera, 400, 200, BARE);
         int[] before = fine.argb().clone();
         Frame coarse = new Renderer().drawSmooth(some, camera, 400, 200, BARE);
-        assertThat(some.uses.getFirst().mesh().levels.length).isGreaterThan(2);
+        assertThat(some.instances.getFirst().mesh().levels.length).isGreaterThan(2);
         int different = 0;
         for (int i = 0; i < before.length; i++) {
             different += Math.abs((before[i] >> 16 & 0xff) - (coarse.argb()[i] >> 16 & 0xff)) > 24 ? 1 : 0;

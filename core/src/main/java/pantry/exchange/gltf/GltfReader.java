@@ -68,10 +68,7 @@ public final class GltfReader {
             "TEXCOORD_2",
             "TEXCOORD_3",
             COLOURS,
-            GltfWriter.UNUSED_COLOURS);
-
-    /** UsdLux's sphere spreads a normalised intensity over its surface; a quarter of it is seen from any side. */
-    static final double SPHERE_PER_CANDELA = 4;
+            GltfConventions.UNUSED_COLOURS);
 
     private final GltfDocument document;
     private final GltfAccessors accessors;
@@ -318,7 +315,7 @@ public final class GltfReader {
                     world,
                     distant ? Fixture.Light.Kind.DISTANT : Fixture.Light.Kind.SPHERE,
                     new Colour((float) colour[0], (float) colour[1], (float) colour[2]),
-                    distant ? intensity : intensity * SPHERE_PER_CANDELA,
+                    distant ? intensity : intensity * GltfConventions.SPHERE_PER_CANDELA,
                     type.equals("spot")
                             ? Math.toDegrees(described
                                     .path("spot")
@@ -429,8 +426,8 @@ public final class GltfReader {
         Map<String, Channel> more = new LinkedHashMap<>();
         if (attributes.has(COLOURS)) {
             colours(attributes.path(COLOURS).asInt(-1), count, place, more);
-        } else if (attributes.has(GltfWriter.UNUSED_COLOURS)) {
-            colours(attributes.path(GltfWriter.UNUSED_COLOURS).asInt(-1), count, place, more);
+        } else if (attributes.has(GltfConventions.UNUSED_COLOURS)) {
+            colours(attributes.path(GltfConventions.UNUSED_COLOURS).asInt(-1), count, place, more);
         }
         for (int set = 1; set < MOST_UV_SETS; set++) {
             int accessor = attributes.path("TEXCOORD_" + set).asInt(-1);

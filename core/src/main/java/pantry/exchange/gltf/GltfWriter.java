@@ -38,9 +38,6 @@ import pantry.model.Model;
  * and looks. A place that is no product of a move, a turn and a scale is baked into the vertices below it.
  */
 public final class GltfWriter {
-    /** Colours of a surface whose material does not show them; glTF multiplies those of its own name. */
-    static final String UNUSED_COLOURS = "_COLOR_0";
-
     private static final String LIGHTS = "KHR_lights_punctual";
     private static final String VARIANTS = "KHR_materials_variants";
     private static final int TRIANGLES = 4;
@@ -259,9 +256,9 @@ public final class GltfWriter {
         TriangleMesh flat = triangles.computeIfAbsent(part.mesh(), TriangleMesh::of);
         Map<String, Integer> found = attributes.computeIfAbsent(part.mesh(), mesh -> attributes(name, flat));
         Map<String, Integer> used = new LinkedHashMap<>(found);
-        Integer colours = used.remove(UNUSED_COLOURS);
+        Integer colours = used.remove(GltfConventions.UNUSED_COLOURS);
         if (colours != null) {
-            used.put(part.material().finish().coloured() ? "COLOR_0" : UNUSED_COLOURS, colours);
+            used.put(part.material().finish().coloured() ? "COLOR_0" : GltfConventions.UNUSED_COLOURS, colours);
         }
         int indices = used.remove("indices");
         MeshPrimitive primitive = new MeshPrimitive();
@@ -315,7 +312,7 @@ public final class GltfWriter {
         if (colours != null) {
             Channel opacity = flat.more().get(pantry.mesh.Mesh.OPACITY);
             made.put(
-                    UNUSED_COLOURS,
+                    GltfConventions.UNUSED_COLOURS,
                     opacity == null
                             ? buffer.floats(clamped(colours), 3, false)
                             : buffer.floats(clamped(withOpacity(colours, opacity.data())), 4, false));
@@ -431,7 +428,7 @@ public final class GltfWriter {
             Math.clamp(light.colour().g(), 0, 1),
             Math.clamp(light.colour().b(), 0, 1)
         });
-        made.put("intensity", distant ? light.intensity() : light.intensity() / GltfReader.SPHERE_PER_CANDELA);
+        made.put("intensity", distant ? light.intensity() : light.intensity() / GltfConventions.SPHERE_PER_CANDELA);
         if (spot) {
             made.put("spot", Map.of("outerConeAngle", Math.toRadians(light.coneAngle())));
         }

@@ -196,7 +196,7 @@ public final class Instances {
 
     /** Gives instances shapes of their own again. */
     public static void breakOut(Workpiece piece, List<SdfPath> instances) {
-        piece.change("Break out " + DisplayText.count(instances.size(), "instance"), tidying -> {
+        Tidying.change(piece, "Break out " + DisplayText.count(instances.size(), "instance"), tidying -> {
             for (SdfPath path : instances) {
                 breakOut(tidying, path);
             }
@@ -251,7 +251,8 @@ public final class Instances {
     /** Lets objects share their shapes, set by set, as one change. */
     public static void make(Workpiece piece, List<TwinSets.Set> sets) {
         int objects = sets.stream().mapToInt(set -> set.members().size()).sum();
-        piece.change(
+        Tidying.change(
+                piece,
                 "Make instances of " + DisplayText.count(objects, "object"),
                 tidying -> sets.forEach(set -> make(tidying, set.members())));
     }

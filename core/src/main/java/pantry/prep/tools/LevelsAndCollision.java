@@ -16,6 +16,7 @@ import pantry.workpiece.DisplayText;
 import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
+import pantry.workpiece.Tidying;
 import pantry.workpiece.Workpiece;
 
 /** Makes what goes with an asset beside the thing itself: coarser levels of detail, and shapes for collision. */
@@ -24,7 +25,7 @@ public final class LevelsAndCollision {
 
     /** Writes coarser levels as a variant set of the root, in the place of those that are there. */
     public static void levels(Workpiece piece) {
-        piece.change("Levels of detail", tidying -> {
+        Tidying.change(piece, "Levels of detail", tidying -> {
             SdfPath root = Proxy.rootFor(tidying);
             PrimSpec spec = piece.layer().prim(root).orElseThrow();
             if (spec.variantSets().containsKey(DetailLevels.SET)) {
@@ -47,7 +48,7 @@ public final class LevelsAndCollision {
         List<Mesh> shapes = hulls > 1
                 ? hulls(model, hulls, progress)
                 : shape.around(model).stream().toList();
-        piece.change("Collision by " + DisplayText.count(shapes.size(), "shape"), tidying -> {
+        Tidying.change(piece, "Collision by " + DisplayText.count(shapes.size(), "shape"), tidying -> {
             SdfPath root = Proxy.rootFor(tidying);
             Subject subject = new Subject(piece, Progress.NONE);
             InspectedPrim top = subject.item(root).orElseThrow();

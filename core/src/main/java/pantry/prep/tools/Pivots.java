@@ -55,7 +55,7 @@ public final class Pivots {
      */
     public static void set(Workpiece piece, List<SdfPath> paths, Place place) {
         Subject subject = new Subject(piece, Progress.NONE);
-        piece.change("Pivot to the " + place.word(), tidying -> {
+        Tidying.change(piece, "Pivot to the " + place.word(), tidying -> {
             for (SdfPath path : paths) {
                 InspectedPrim item = item(subject, path);
                 set(tidying, new Subject(piece, Progress.NONE), path, place.of(item.bounds()));
@@ -65,7 +65,8 @@ public final class Pivots {
 
     /** Lets an object be held at a point, in metres with Y up, without moving anything. */
     public static void set(Workpiece piece, SdfPath path, Vec3 point) {
-        piece.change("Pivot to a point", tidying -> set(tidying, new Subject(piece, Progress.NONE), path, point));
+        Tidying.change(
+                piece, "Pivot to a point", tidying -> set(tidying, new Subject(piece, Progress.NONE), path, point));
     }
 
     /**
@@ -263,7 +264,7 @@ public final class Pivots {
         if (!canMoveAll(subject) || subject.drawn().isEmpty()) {
             throw new PrepException(piece.source(), "has no single root of its own whose contents could be moved");
         }
-        piece.change("Stand: " + stand.word(), tidying -> moveAll(tidying, subject, standing(subject, stand)));
+        Tidying.change(piece, "Stand: " + stand.word(), tidying -> moveAll(tidying, subject, standing(subject, stand)));
     }
 
     public static Matrix4 standing(Subject subject, Stand stand) {
@@ -281,7 +282,7 @@ public final class Pivots {
 
     /** Gathers all objects at the top under one root. */
     public static void group(Workpiece piece, String name) {
-        piece.change("Group under " + name, tidying -> group(tidying, name));
+        Tidying.change(piece, "Group under " + name, tidying -> group(tidying, name));
     }
 
     public static void group(Tidying tidying, String name) {

@@ -253,8 +253,10 @@ public record PlanSymbol(Geometry outline, List<LineString> edges, double tolera
 
     /** Writes it into a workpiece as guide curves on the ground, in the place of one that is there. */
     public static void write(Workpiece piece, PlanSymbol plan) {
-        piece.change(
-                "Plan symbol of " + DisplayText.count(plan.rings().size(), "line"), tidying -> write(tidying, plan));
+        Tidying.change(
+                piece,
+                "Plan symbol of " + DisplayText.count(plan.rings().size(), "line"),
+                tidying -> write(tidying, plan));
     }
 
     static void write(Tidying tidying, PlanSymbol plan) {

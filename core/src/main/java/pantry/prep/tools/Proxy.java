@@ -260,7 +260,8 @@ public record Proxy(Mesh mesh, Made made, int boxes, Map<String, Double> overlap
 
     /** Writes it into a workpiece, in the place of one that is there. */
     public static void write(Workpiece piece, Proxy proxy) {
-        piece.change(
+        Tidying.change(
+                piece,
                 "Proxy of " + DisplayText.count(proxy.mesh().triangleCount(), "triangle"),
                 tidying -> write(tidying, proxy));
     }

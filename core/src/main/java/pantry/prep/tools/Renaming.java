@@ -18,6 +18,7 @@ import pantry.workpiece.DisplayText;
 import pantry.workpiece.InspectedPrim;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
+import pantry.workpiece.Tidying;
 import pantry.workpiece.Workpiece;
 
 /**
@@ -190,7 +191,7 @@ public record Renaming(String pattern, String find, String with, boolean express
     /** Gives objects their new names, as one change. */
     public static void apply(Workpiece piece, List<Line> lines) {
         List<Line> changing = lines.stream().filter(Line::changes).toList();
-        piece.change("Rename " + DisplayText.count(changing.size(), "object"), tidying -> {
+        Tidying.change(piece, "Rename " + DisplayText.count(changing.size(), "object"), tidying -> {
             // Through names that nobody has, so that things can exchange theirs.
             for (Line line : changing) {
                 tidying.rename(line.path(), Names.identifier(line.after()) + "_to_be_named");

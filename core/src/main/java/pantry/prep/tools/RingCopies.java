@@ -55,7 +55,7 @@ public record RingCopies(int count, double angle, Vec3 centre, Variation variati
      */
     public List<SdfPath> make(Workpiece piece, SdfPath path) {
         List<SdfPath> paths = new ArrayList<>();
-        piece.change("Ring of " + count, tidying -> paths.addAll(make(tidying, path)));
+        Tidying.change(piece, "Ring of " + count, tidying -> paths.addAll(make(tidying, path)));
         return paths;
     }
 

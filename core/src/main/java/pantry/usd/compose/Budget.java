@@ -3,7 +3,7 @@ package pantry.usd.compose;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
-import org.jspecify.annotations.Nullable;
+import java.util.function.Supplier;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.usd.UsdException;
@@ -96,16 +96,18 @@ public final class Budget {
     /**
      * Takes note of one more site.
      *
+     * @param depth how many arcs lead to it
+     * @param chain the sites on the way, the outermost first, for what is said of it
      * @throws UsdException where that is one too many
      */
-    void site(@Nullable IndexNode parent, int depth) {
+    void site(int depth, Supplier<List<Opinion.Site>> chain) {
         if (depth > limits.depth) {
-            throw over("arcs lead to each other more than " + limits.depth + " deep", parent);
+            throw over("arcs lead to each other more than " + limits.depth + " deep", chain.get());
         }
         if (++sites > limits.sites) {
-            throw over("takes more than " + limits.sites + " sites to be composed", parent);
+            throw over("takes more than " + limits.sites + " sites to be composed", chain.get());
         }
-        step(parent);
+        step(chain);
     }
 
     /** Takes note that a layer stack has so many layers, and sublayers so deep. */
@@ -127,24 +129,24 @@ public final class Budget {
      * @throws java.util.concurrent.CancellationException where the work is no longer wanted
      */
     public void step() {
-        step(null);
+        step(List::of);
     }
 
-    private void step(@Nullable IndexNode parent) {
+    private void step(Supplier<List<Opinion.Site>> chain) {
         if (++steps % TIME_EVERY == 0) {
             progress.step("composing", -1);
             if (System.nanoTime() > deadline) {
-                throw over("was not composed within " + limits.time.toSeconds() + " s", parent);
+                throw over("was not composed within " + limits.time.toSeconds() + " s", chain.get());
             }
         }
     }
 
-    private static UsdException over(String what, @Nullable IndexNode at) {
-        if (at == null) {
+    private static UsdException over(String what, List<Opinion.Site> sites) {
+        if (sites.isEmpty()) {
             return new UsdException(what);
         }
-        List<String> chain = at.chain().stream().map(Opinion.Site::toString).toList();
-        String file = at.chain().getFirst().layer().name();
+        List<String> chain = sites.stream().map(Opinion.Site::toString).toList();
+        String file = sites.getFirst().layer().name();
         List<String> told = chain.size() <= 6 ? chain : chain.subList(chain.size() - 6, chain.size());
         return new UsdException(
                 file,

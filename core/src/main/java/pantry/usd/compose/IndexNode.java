@@ -56,7 +56,7 @@ final class IndexNode {
         this.parent = parent;
         this.ancestral = ancestral;
         this.depth = parent == null ? 0 : parent.depth + 1;
-        stack.budget().site(parent, depth);
+        stack.budget().site(depth, () -> parent == null ? List.of() : parent.chain());
     }
 
     static IndexNode root(LayerStack stack, SdfPath path) {

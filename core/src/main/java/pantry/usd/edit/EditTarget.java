@@ -2,6 +2,7 @@ package pantry.usd.edit;
 
 import java.util.Optional;
 import java.util.stream.Stream;
+import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
@@ -73,5 +74,12 @@ public record EditTarget(Layer layer, Optional<SdfPath> variant, boolean whereSa
                 .filter(Value.Selections.class::isInstance)
                 .flatMap(value -> ((Value.Selections) value).bySet().entrySet().stream())
                 .map(choice -> path.variant(choice.getKey(), choice.getValue()));
+    }
+
+    /** @throws UsdException where the layer is within a package */
+    static void checkWritable(Layer layer) {
+        if (layer.location().filter(AssetLocation::isPackaged).isPresent()) {
+            throw new UsdException(layer.name() + " is within a package and cannot be edited; unpack it first");
+        }
     }
 }

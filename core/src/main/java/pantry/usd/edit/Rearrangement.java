@@ -17,10 +17,10 @@ import pantry.usd.compose.Prim;
 
 /** Removes, moves and copies prims in all layers of a stack. */
 final class Rearrangement {
-    private final Transaction transaction;
+    private final EditLog log;
 
-    Rearrangement(Transaction transaction) {
-        this.transaction = transaction;
+    Rearrangement(EditLog log) {
+        this.log = log;
     }
 
     void remove(SdfPath path) {
@@ -46,7 +46,7 @@ final class Rearrangement {
             int position = Ordered.position(
                     LayerEdit.spec(place.layer, place.path.parent()).childNames(), from.name());
             run(LayerEdit.Child.of(place.layer, place.path.parent(), from.name(), null));
-            transaction.ensure(place.layer, target.parent(), Specifier.OVER);
+            log.ensure(place.layer, target.parent(), Specifier.OVER);
             PrimSpec moved = from.name().equals(to.name()) ? spec : spec.copyAs(to.name());
             LayerEdit.Child added = LayerEdit.Child.of(place.layer, target.parent(), to.name(), moved);
             boolean renamed = place.path.parent().equals(target.parent());
@@ -54,7 +54,7 @@ final class Rearrangement {
             keepOrder(place, from.name(), renamed ? Optional.of(to.name()) : Optional.empty());
         }
         for (Layer layer : layers()) {
-            Followers.follow(transaction, layer, SdfPath.ROOT, path -> path.replacePrefix(from, to));
+            PathRemapping.follow(log, layer, SdfPath.ROOT, path -> path.replacePrefix(from, to));
             if (layer.defaultPrimPath().filter(from::equals).isPresent()) {
                 String name = to.depth() == 1 ? to.name() : to.toString();
                 run(LayerEdit.Field.of(layer, SdfPath.ROOT, "defaultPrim", new Value.Token(name)));
@@ -84,26 +84,26 @@ final class Rearrangement {
         UnaryOperator<SdfPath> follow = path -> path.replacePrefix(from, to);
         for (Place place : places(from)) {
             SdfPath target = place.moved(common, to);
-            transaction.ensure(place.layer, target.parent(), Specifier.OVER);
+            log.ensure(place.layer, target.parent(), Specifier.OVER);
             PrimSpec copy = LayerEdit.spec(place.layer, place.path).copyAs(to.name());
             run(LayerEdit.Child.of(place.layer, target.parent(), to.name(), copy));
-            Followers.follow(transaction, place.layer, target, follow);
+            PathRemapping.follow(log, place.layer, target, follow);
         }
     }
 
     private void run(LayerEdit edit) {
-        transaction.run(edit);
+        log.run(edit);
     }
 
     private List<Layer> layers() {
-        return transaction.stage().layerStack();
+        return log.stage().layerStack();
     }
 
     private void checkFree(SdfPath to) {
-        if (transaction.stage().prim(to).isPresent()) {
+        if (log.stage().prim(to).isPresent()) {
             throw new UsdException("there is already a prim at <" + to + ">");
         }
-        if (transaction.stage().prim(to.parent()).isEmpty()) {
+        if (log.stage().prim(to.parent()).isEmpty()) {
             throw new UsdException("there is no <" + to.parent() + "> to hold <" + to.name() + ">");
         }
     }
@@ -113,17 +113,14 @@ final class Rearrangement {
         if (path.equals(SdfPath.ROOT)) {
             throw new UsdException("the root cannot be " + what);
         }
-        Prim prim = transaction
-                .stage()
-                .prim(path)
-                .orElseThrow(() -> new UsdException("there is no prim at <" + path + ">"));
+        Prim prim = log.stage().prim(path).orElseThrow(() -> new UsdException("there is no prim at <" + path + ">"));
         Optional<Opinion> foreign = prim.broughtInFromAbove();
         if (foreign.isPresent()) {
             throw new UsdException("<" + path + "> is brought in with what is above it, from "
                     + foreign.get().layer().name() + " <" + foreign.get().path() + ">, and cannot be " + what);
         }
         for (Place place : places(path)) {
-            StageEditor.checkWritable(place.layer);
+            EditTarget.checkWritable(place.layer);
         }
     }
 

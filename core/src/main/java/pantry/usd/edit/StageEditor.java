@@ -58,6 +58,24 @@ public final class StageEditor {
         }
     }
 
+    /** What transactions edit. */
+    private final Transaction.Backing backing = new Transaction.Backing() {
+        @Override
+        public Stage stage() {
+            return StageEditor.this.stage();
+        }
+
+        @Override
+        public void run(LayerEdit edit) {
+            StageEditor.this.run(edit);
+        }
+
+        @Override
+        public StageChange takeIn() {
+            return StageEditor.this.takeIn();
+        }
+    };
+
     private StageEditor(Layer root, Layers layers, Population population) {
         this.root = root;
         this.layers = layers;
@@ -161,14 +179,8 @@ public final class StageEditor {
         if (stage().layerStack().stream().noneMatch(member -> member == layer)) {
             throw new UsdException(layer.name() + " is not among the layers of " + root.name());
         }
-        checkWritable(layer);
+        EditTarget.checkWritable(layer);
         this.target = target;
-    }
-
-    static void checkWritable(Layer layer) {
-        if (layer.location().filter(AssetLocation::isPackaged).isPresent()) {
-            throw new UsdException(layer.name() + " is within a package and cannot be edited; unpack it first");
-        }
     }
 
     /** Calls a listener after each change, undo and redo; the answer takes it away again. */
@@ -185,7 +197,7 @@ public final class StageEditor {
      * @return what the work returned
      */
     public <R> R change(String name, Function<Transaction, R> work) {
-        Transaction transaction = new Transaction(this, target);
+        Transaction transaction = new Transaction(backing, target);
         R result;
         StageChange change;
         try {
@@ -213,13 +225,13 @@ public final class StageEditor {
         });
     }
 
-    void run(LayerEdit edit) {
+    private void run(LayerEdit edit) {
         edit.apply();
         edit.tell(notice);
     }
 
     /** Lets the stage take in what was edited since the last time. */
-    StageChange takeIn() {
+    private StageChange takeIn() {
         if (notice.isEverything()) {
             stage = null;
             notice.update(stage());

@@ -21,7 +21,6 @@ import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.UsdException;
 import pantry.usd.Value;
-import pantry.usd.VariantSpec;
 import pantry.usd.compose.Stage;
 import pantry.usd.compose.StageChange;
 
@@ -31,24 +30,47 @@ import pantry.usd.compose.StageChange;
  * the change as a whole is then taken back.
  */
 public final class Transaction {
-    private final StageEditor editor;
+    private final Backing backing;
     private final EditTarget target;
     private final List<LayerEdit> edits = new ArrayList<>();
     private final Set<SdfPath> resynced = new LinkedHashSet<>();
     private final Set<SdfPath> changed = new LinkedHashSet<>();
     private boolean open = true;
 
-    Transaction(StageEditor editor, EditTarget target) {
-        this.editor = editor;
+    /** What the operations of this transaction write to. */
+    private final EditLog log = new EditLog() {
+        @Override
+        public Stage stage() {
+            return Transaction.this.stage();
+        }
+
+        @Override
+        public void run(LayerEdit edit) {
+            if (!open) {
+                throw new IllegalStateException("the change is done; begin another for further edits");
+            }
+            backing.run(edit);
+            edits.add(edit);
+        }
+    };
+
+    /** What is edited, as a transaction needs it. */
+    interface Backing extends EditLog {
+        /** Lets the stage take in what was edited since the last time. */
+        StageChange takeIn();
+    }
+
+    Transaction(Backing backing, EditTarget target) {
+        this.backing = backing;
         this.target = target;
     }
 
     /** The stage with the edits so far. */
     public Stage stage() {
-        StageChange taken = editor.takeIn();
+        StageChange taken = backing.takeIn();
         resynced.addAll(taken.resynced());
         changed.addAll(taken.changed());
-        return editor.stage();
+        return backing.stage();
     }
 
     /** The edits; nothing more can be added. */
@@ -63,25 +85,17 @@ public final class Transaction {
         return new StageChange(resynced, changed);
     }
 
-    void run(LayerEdit edit) {
-        if (!open) {
-            throw new IllegalStateException("the change is done; begin another for further edits");
-        }
-        editor.run(edit);
-        edits.add(edit);
-    }
-
     /** Defines a prim, with overrides for those above where there are none; changes the type of one that is there. */
     public void define(SdfPath path, String typeName) {
         Layer layer = target.layer();
         SdfPath at = target.specPath(path);
-        ensure(layer, at, Specifier.DEF);
+        log.ensure(layer, at, Specifier.DEF);
         setHeader(layer, at, new LayerEdit.Header.Kind(Specifier.DEF, typeName));
     }
 
     /** Makes sure that the target can say something of a prim, without defining it. */
     public void override(SdfPath path) {
-        ensure(target.layer(), target.specPath(path), Specifier.OVER);
+        log.ensure(target.layer(), target.specPath(path), Specifier.OVER);
     }
 
     /** Adds a prim as the last child of another, which need not have a spec in the target yet. */
@@ -91,33 +105,14 @@ public final class Transaction {
             throw new UsdException("there is already a prim at <" + path + ">");
         }
         SdfPath at = target.specPath(parent);
-        ensure(target.layer(), at, Specifier.OVER);
-        run(LayerEdit.Child.of(target.layer(), at, prim.name(), prim.copy()));
-    }
-
-    /** Makes a spec where there is none, and those above it. */
-    void ensure(Layer layer, SdfPath at, Specifier specifier) {
-        if (layer.prim(at).isPresent()) {
-            return;
-        }
-        SdfPath parent = at.parent();
-        ensure(layer, parent, Specifier.OVER);
-        switch (at.elements().getLast()) {
-            case SdfPath.Element.Child(String name) ->
-                run(LayerEdit.Child.of(layer, parent, name, new PrimSpec(specifier, "", name)));
-            case SdfPath.Element.Variant(String set, String selection) ->
-                run(LayerEdit.Variant.added(
-                        layer,
-                        parent,
-                        set,
-                        new VariantSpec(selection, new PrimSpec(Specifier.OVER, "", parent.name()))));
-        }
+        log.ensure(target.layer(), at, Specifier.OVER);
+        log.run(LayerEdit.Child.of(target.layer(), at, prim.name(), prim.copy()));
     }
 
     private void setHeader(Layer layer, SdfPath at, LayerEdit.Header.Kind kind) {
         LayerEdit.Header.Kind before = LayerEdit.Header.Kind.of(LayerEdit.spec(layer, at));
         if (!before.equals(kind)) {
-            run(new LayerEdit.Header(layer, at, before, kind));
+            log.run(new LayerEdit.Header(layer, at, before, kind));
         }
     }
 
@@ -142,7 +137,7 @@ public final class Transaction {
             PropertySpec old = before.property(name).orElse(null);
             PropertySpec now = draft.property(name).orElse(null);
             if (old == null || now == null || !old.sameAs(now)) {
-                run(LayerEdit.Property.of(layer, at, name, now));
+                log.run(LayerEdit.Property.of(layer, at, name, now));
             }
         }
     }
@@ -156,7 +151,7 @@ public final class Transaction {
     private void setField(Layer layer, SdfPath at, String field, @Nullable Value value) {
         LayerEdit.Field edit = LayerEdit.Field.of(layer, at, field, value);
         if (!Objects.equals(edit.before(), value)) {
-            run(edit);
+            log.run(edit);
         }
     }
 
@@ -208,7 +203,7 @@ public final class Transaction {
         SdfPath at = target.specPath(prim);
         PropertySpec before =
                 LayerEdit.spec(target.layer(), at).property(property.name()).orElse(null);
-        run(LayerEdit.Property.of(target.layer(), at, property.name(), change.of(before)));
+        log.run(LayerEdit.Property.of(target.layer(), at, property.name(), change.of(before)));
     }
 
     /** Takes back what the target says of a property; nothing where it says nothing. */
@@ -218,7 +213,7 @@ public final class Transaction {
                 .prim(at)
                 .flatMap(prim -> prim.property(property.name()))
                 .isPresent()) {
-            run(LayerEdit.Property.of(target.layer(), at, property.name(), null));
+            log.run(LayerEdit.Property.of(target.layer(), at, property.name(), null));
         }
     }
 
@@ -226,7 +221,7 @@ public final class Transaction {
     public void clearPrim(SdfPath path) {
         SdfPath at = target.specPath(path);
         if (target.layer().prim(at).isPresent()) {
-            run(LayerEdit.Child.of(target.layer(), at.parent(), path.name(), null));
+            log.run(LayerEdit.Child.of(target.layer(), at.parent(), path.name(), null));
         }
     }
 
@@ -259,7 +254,7 @@ public final class Transaction {
     /** Makes an empty variant, and names its set among the prim's; nothing where it is there. */
     public void addVariant(SdfPath prim, String set, String variant) {
         SdfPath at = target.specPath(prim);
-        ensure(target.layer(), at.variant(set, variant), Specifier.OVER);
+        log.ensure(target.layer(), at.variant(set, variant), Specifier.OVER);
         List<String> named =
                 LayerEdit.spec(target.layer(), at).metadata().get("variantSets") instanceof Value.TokenEdit(var edit)
                         ? edit.applyTo(List.of())
@@ -279,7 +274,7 @@ public final class Transaction {
     /** Gives the target's layer other sublayers, the strongest first. */
     public void setSubLayers(List<Layer.SubLayer> subLayers) {
         Layer layer = target.layer();
-        run(new LayerEdit.SubLayers(layer, List.copyOf(layer.subLayers()), List.copyOf(subLayers)));
+        log.run(new LayerEdit.SubLayers(layer, List.copyOf(layer.subLayers()), List.copyOf(subLayers)));
     }
 
     /** Puts a prim's children in an order; those not named keep their place behind the one before them. */
@@ -293,7 +288,7 @@ public final class Transaction {
      * @throws UsdException where another file brings it in, so that it can only be switched off
      */
     public void remove(SdfPath path) {
-        new Rearrangement(this).remove(path);
+        new Rearrangement(log).remove(path);
     }
 
     /**
@@ -304,13 +299,13 @@ public final class Transaction {
     public void replace(SdfPath path, UnaryOperator<PrimSpec> change) {
         SdfPath at = target.specPath(path);
         PrimSpec before = LayerEdit.spec(target.layer(), at);
-        run(LayerEdit.Child.of(target.layer(), at.parent(), path.name(), change.apply(before.copy())));
+        log.run(LayerEdit.Child.of(target.layer(), at.parent(), path.name(), change.apply(before.copy())));
     }
 
     /** Lets all that refers to a prim, or to what is below it, refer to another one instead. */
     public void retarget(SdfPath from, SdfPath to) {
         for (Layer layer : stage().layerStack()) {
-            Followers.follow(this, layer, SdfPath.ROOT, path -> path.replacePrefix(from, to));
+            PathRemapping.follow(log, layer, SdfPath.ROOT, path -> path.replacePrefix(from, to));
         }
     }
 
@@ -326,7 +321,7 @@ public final class Transaction {
      * @throws UsdException where there is something already, or another file brings the prim in
      */
     public void move(SdfPath from, SdfPath to) {
-        new Rearrangement(this).move(from, to);
+        new Rearrangement(log).move(from, to);
     }
 
     /**
@@ -336,7 +331,7 @@ public final class Transaction {
      * @throws UsdException where there is something already, or another file brings the prim in
      */
     public void copy(SdfPath from, SdfPath to) {
-        new Rearrangement(this).copy(from, to);
+        new Rearrangement(log).copy(from, to);
     }
 
     /**
@@ -364,7 +359,7 @@ public final class Transaction {
             for (int i = 0; i < names.size(); i++) {
                 SdfPath to = parent.child(names.get(i));
                 PrimSpec copy = original.copyAs(to.name());
-                Followers.lead(copy, path -> path.replacePrefix(from, to));
+                PathRemapping.apply(copy, path -> path.replacePrefix(from, to));
                 change.accept(copy, i);
                 group.add(copy);
             }

@@ -28,6 +28,7 @@ import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.workpiece.PrepException;
 import pantry.workpiece.Subject;
+import pantry.workpiece.Tidying;
 import pantry.workpiece.Workpiece;
 
 @DisplayName("Tidying")
@@ -97,7 +98,7 @@ class TidyTest {
         SdfPath tube = Made.ROOT.child("Tube");
         Fix lie = Fix.of("Move it", tidying -> tidying.setLocal(tube, Matrix4.translation(new Vec3(0.01, 0, 0))));
         Check check = Check.of(new Subject(piece, Progress.NONE));
-        piece.change("lie", lie.work());
+        Tidying.change(piece, "lie", lie.work());
         assertThat(check.fault(lie.keeps(), 0, piece.model()))
                 .hasValueSatisfying(fault -> assertThat(fault).contains("vertices would move"));
         assertThat(check.fault(lie.keeps(), 0.02, piece.model())).isEmpty();

@@ -26,6 +26,7 @@ import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.ArrivalSource;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
+import pantry.desktop.session.Work;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.library.Asset;
 import pantry.library.Library;
@@ -72,7 +73,7 @@ public final class PrepModel {
     public PrepModel(Session session, ArrivalSource arrivals) {
         this.session = session;
         this.arrivals = arrivals;
-        this.foresight = new LatestWork(session);
+        this.foresight = new LatestWork(session.background());
         selected.addListener((property, before, now) -> {
             keep();
             now.ifPresentOrElse(this::open, this::close);
@@ -331,7 +332,7 @@ public final class PrepModel {
     }
 
     /** Work that lets go of the working copy when it is cancelled. */
-    private <T> Session.Work<T> letting(Session.Work<T> work, Runnable then) {
+    private <T> Work<T> letting(Work<T> work, Runnable then) {
         return progress -> {
             try {
                 return work.run(progress);

@@ -48,6 +48,7 @@ import pantry.intake.Intake;
 import pantry.intake.Origin;
 import pantry.intake.PartsMode;
 import pantry.intake.Pivot;
+import pantry.intake.Preparation;
 import pantry.intake.ProcessingOptions;
 import pantry.intake.Report;
 import pantry.intake.Slip;
@@ -353,7 +354,7 @@ public final class ReceiveView extends BorderPane {
     /** The model stands over the origin, however far off its own it is: so no digits are lost on the way to the screen. */
     private void drawModel(Arrival arrival, Slip choices) {
         Model prepared =
-                Intake.prepared(arrival.contents().orElseThrow(), choices).model();
+                Preparation.prepared(arrival.contents().orElseThrow(), choices).model();
         Box3 box = prepared.bounds();
         shownBox = box;
         Vec3 base = new Vec3(box.centre().x(), box.min().y(), box.centre().z());

@@ -36,6 +36,7 @@ import pantry.model.Lamp;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Weight;
+import pantry.render.LampLighting;
 import pantry.render.RenderScene;
 import pantry.scene.Anchors;
 import pantry.scene.Drawers;
@@ -443,7 +444,7 @@ public final class ScenesModel {
     /** In the light of the scene's own lamps, where that is wanted and it has some. */
     private Shown inItsLight(Scene open, RenderScene drawn, Weight weight) {
         List<Lamp> lamps = lit.get() ? open.lamps(this::isLeftOut) : List.of();
-        return new Shown(lamps.isEmpty() ? drawn : drawn.lit(lamps, stops.get()), weight, lamps.size());
+        return new Shown(lamps.isEmpty() ? drawn : LampLighting.lit(drawn, lamps, stops.get()), weight, lamps.size());
     }
 
     private void relight() {

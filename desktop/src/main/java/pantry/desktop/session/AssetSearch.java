@@ -58,7 +58,7 @@ public final class AssetSearch {
 
     public AssetSearch(Session session) {
         this.session = session;
-        this.questions = new LatestWork(session);
+        this.questions = new LatestWork(session.background());
         words.addListener(change -> ask());
         scope.addListener(change -> ask());
         order.addListener(change -> ask());

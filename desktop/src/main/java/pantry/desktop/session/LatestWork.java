@@ -9,29 +9,30 @@ import pantry.base.PantryException;
  * has not begun is not done. Used on the interface's thread.
  */
 public final class LatestWork {
-    private final Session session;
+    private final BackgroundWork background;
     private volatile int begun;
     private int finished;
 
-    public LatestWork(Session session) {
-        this.session = session;
+    public LatestWork(BackgroundWork background) {
+        this.background = background;
     }
 
-    /** Does work as {@link Session#answer} does, unless newer work is begun meanwhile. */
-    public <T> void answer(String what, Session.Work<T> work, Consumer<T> then) {
+    /** Does work as {@link BackgroundWork#answer} does, unless newer work is begun meanwhile. */
+    public <T> void answer(String what, Work<T> work, Consumer<T> then) {
         int number = begin();
-        session.answer(what, unlessOutdated(number, work), result -> finish(number, result, then));
+        background.answer(what, unlessOutdated(number, work), result -> finish(number, result, then));
     }
 
-    /** Does work as {@link Session#quietly} does, unless newer work is begun meanwhile. */
-    public <T> void quietly(String what, Session.Work<T> work, Consumer<T> then) {
-        quietly(what, work, then, session::wrong);
+    /** Does work as {@link BackgroundWork#quietly} does, unless newer work is begun meanwhile. */
+    public <T> void quietly(String what, Work<T> work, Consumer<T> then) {
+        int number = begin();
+        background.quietly(what, unlessOutdated(number, work), result -> finish(number, result, then));
     }
 
     /** As above, with failures handled otherwise. */
-    public <T> void quietly(String what, Session.Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
+    public <T> void quietly(String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
         int number = begin();
-        session.quietly(what, unlessOutdated(number, work), result -> finish(number, result, then), problem -> {
+        background.quietly(what, unlessOutdated(number, work), result -> finish(number, result, then), problem -> {
             if (number == begun) {
                 finished = number;
                 failed.accept(problem);
@@ -55,7 +56,7 @@ public final class LatestWork {
         return number;
     }
 
-    private <T> Session.Work<Optional<T>> unlessOutdated(int number, Session.Work<T> work) {
+    private <T> Work<Optional<T>> unlessOutdated(int number, Work<T> work) {
         return progress -> number == begun ? Optional.of(work.run(progress)) : Optional.empty();
     }
 

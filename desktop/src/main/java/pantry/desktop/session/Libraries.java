@@ -20,6 +20,7 @@ import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.LibraryException;
 import pantry.library.LibraryWatch;
+import pantry.workbench.Workbench;
 
 /**
  * The libraries that are open: which are switched on, which are away, and what stands in them. Changes on the
@@ -32,7 +33,9 @@ public final class Libraries {
     /** How often changes by hand are looked for, which no journal tells. */
     private static final Duration SWEEP = Duration.ofMinutes(1);
 
-    private final Session session;
+    private final Workbench workbench;
+    private final BackgroundWork background;
+    private final Ledger ledger;
     private final ObservableList<Library> open = FXCollections.observableArrayList();
     private final ObservableSet<Path> off = FXCollections.observableSet();
     private final ObservableSet<Path> away = FXCollections.observableSet();
@@ -71,8 +74,10 @@ public final class Libraries {
         T make(Progress progress);
     }
 
-    Libraries(Session session) {
-        this.session = session;
+    Libraries(Workbench workbench, BackgroundWork background, Ledger ledger) {
+        this.workbench = workbench;
+        this.background = background;
+        this.ledger = ledger;
     }
 
     public ObservableList<Library> open() {
@@ -121,7 +126,7 @@ public final class Libraries {
     private void watch(Library library) {
         if (watching) {
             watches.computeIfAbsent(library.root(), root -> new LibraryWatch(
-                            library, LOOK, SWEEP, seen -> session.onInterface(() -> saw(library, seen)))
+                            library, LOOK, SWEEP, seen -> background.onInterface(() -> saw(library, seen)))
                     .start());
         }
     }
@@ -132,21 +137,21 @@ public final class Libraries {
         }
         if (seen.away()) {
             away.add(library.root());
-            session.wrong(
+            ledger.wrong(
                     new LibraryException(library.root(), "is away; what stands in it is shown again once it is back"));
             collect(Set.of());
             return;
         }
         if (away.remove(library.root())) {
-            session.done(library.info().name() + " is back", Optional.empty());
+            ledger.done(library.info().name() + " is back", Optional.empty());
         }
-        session.quietly(
+        background.quietly(
                 "looking at what changed in " + library.info().name(),
                 progress -> {
                     if (seen.sweep()) {
-                        session.workbench().catalogue().refresh(library, progress);
+                        workbench.catalogue().refresh(library, progress);
                     } else {
-                        session.workbench().catalogue().refresh(library, seen.entries(), progress);
+                        workbench.catalogue().refresh(library, seen.entries(), progress);
                     }
                     return library;
                 },
@@ -159,10 +164,10 @@ public final class Libraries {
 
     /** Opens a library: shows what the index knows of it, and brings that up to date in the background. */
     public void open(Path folder) {
-        session.run(
+        background.run(
                 "opening " + folder.getFileName(),
                 progress -> {
-                    Library library = session.workbench().openLibrary(folder);
+                    Library library = workbench.openLibrary(folder);
                     requireOwnId(library);
                     return library;
                 },
@@ -174,7 +179,7 @@ public final class Libraries {
                     // What the index knows is seen before the folders are looked through.
                     collect(Set.of(), false, () -> refresh(library));
                     if (library.isOlder()) {
-                        session.done(
+                        ledger.done(
                                 library.info().name() + " has an older format; Check the library offers to upgrade it",
                                 Optional.empty());
                     }
@@ -183,19 +188,16 @@ public final class Libraries {
 
     /** Opens the libraries that were open when Pantry was used last; those that are gone are passed over. */
     public void openLast() {
-        session.workbench().settings().libraries().stream()
+        workbench.settings().libraries().stream()
                 .map(Path::of)
                 .filter(Library::isLibrary)
                 .forEach(this::open);
     }
 
     private void rememberOpen() {
-        session.workbench()
-                .keep(session.workbench()
-                        .settings()
-                        .withLibraries(open.stream()
-                                .map(each -> each.root().toString())
-                                .toList()));
+        workbench.keep(workbench
+                .settings()
+                .withLibraries(open.stream().map(each -> each.root().toString()).toList()));
     }
 
     /** A copy of a library's folder, with the same id, cannot be told from it. */
@@ -213,8 +215,8 @@ public final class Libraries {
 
     /** Makes a library and opens it. */
     public void create(Path folder, String name) {
-        session.run("making " + name, progress -> session.workbench().createLibrary(folder, name), library -> {
-            session.done("made the library " + name, Optional.empty());
+        background.run("making " + name, progress -> workbench.createLibrary(folder, name), library -> {
+            ledger.done("made the library " + name, Optional.empty());
             open(library.root());
         });
     }
@@ -254,10 +256,10 @@ public final class Libraries {
 
     /** Brings what is shown in line with a library's folders. */
     public void refresh(Library library) {
-        session.run(
+        background.run(
                 "indexing " + library.info().name(),
                 progress -> {
-                    session.workbench().catalogue().refresh(library, progress);
+                    workbench.catalogue().refresh(library, progress);
                     return library;
                 },
                 same -> collect(Set.of(library.root())));
@@ -275,7 +277,7 @@ public final class Libraries {
             Change<T> change,
             java.util.function.Consumer<T> then,
             java.util.function.Consumer<PantryException> failed) {
-        session.run(
+        background.run(
                 what,
                 progress -> {
                     try {
@@ -283,9 +285,9 @@ public final class Libraries {
                     } finally {
                         if (library.present()) {
                             if (shelves.isEmpty()) {
-                                session.workbench().catalogue().refresh(library, Progress.NONE);
+                                workbench.catalogue().refresh(library, Progress.NONE);
                             } else {
-                                session.workbench().catalogue().refresh(library, shelves);
+                                workbench.catalogue().refresh(library, shelves);
                             }
                         }
                     }
@@ -324,7 +326,7 @@ public final class Libraries {
         int number = ++asked;
         List<Library> libraries = present();
         Map<Path, List<String>> known = contents.get().shelves();
-        session.quietly(
+        background.quietly(
                 "collecting what stands on the shelves",
                 progress -> {
                     Map<Path, List<String>> shelves = new HashMap<>();
@@ -334,7 +336,7 @@ public final class Libraries {
                                 library.root(),
                                 list ? library.shelves() : known.getOrDefault(library.root(), List.of()));
                     }
-                    return Contents.of(session.workbench().catalogue().finder(libraries), shelves);
+                    return Contents.of(workbench.catalogue().finder(libraries), shelves);
                 },
                 collected -> {
                     // What was asked for later knows more.
@@ -342,7 +344,7 @@ public final class Libraries {
                         contents.set(collected);
                     }
                     // What the first search needs is worked out while the shelves are looked at.
-                    session.answer("preparing to search", progress -> prepared(collected), done -> {});
+                    background.answer("preparing to search", progress -> prepared(collected), done -> {});
                     then.run();
                 });
     }

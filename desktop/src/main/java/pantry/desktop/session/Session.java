@@ -3,23 +3,15 @@ package pantry.desktop.session;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.LocalTime;
-import java.time.ZoneId;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.CancellationException;
-import java.util.concurrent.Executor;
-import java.util.concurrent.RejectedExecutionException;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import pantry.base.PantryException;
-import pantry.base.Progress;
 import pantry.catalogue.IndexedAsset;
 import pantry.library.Library;
 import pantry.model.Weight;
@@ -28,32 +20,24 @@ import pantry.workbench.Workbench;
 
 /** What all workplaces share. Its properties change on the interface's thread only. */
 public final class Session {
-    private static final Logger LOG = LoggerFactory.getLogger(Session.class);
-
     private final Workbench workbench;
-    private final Background background;
+    private final Ledger ledger;
+    private final BackgroundWork background;
     private final Libraries libraries;
     private final ObjectProperty<Optional<Path>> project = new SimpleObjectProperty<>(Optional.empty());
     private final LatestWork sceneLists;
     private final ObservableList<Path> scenes = FXCollections.observableArrayList();
-    private final ObservableList<Job> jobs = FXCollections.observableArrayList();
-    private final ObservableList<LedgerLine> ledger = FXCollections.observableArrayList();
     private final ObjectProperty<Weight> weight = new SimpleObjectProperty<>(Weight.NOTHING);
     private final ObjectProperty<Optional<Weight>> weightAfter = new SimpleObjectProperty<>(Optional.empty());
 
     private final ObjectProperty<Optional<IndexedAsset>> chosenAsset = new SimpleObjectProperty<>(Optional.empty());
 
-    /** Work that takes time. */
-    @FunctionalInterface
-    public interface Work<T> {
-        T run(Progress progress);
-    }
-
-    public Session(Workbench workbench, Background background) {
+    public Session(Workbench workbench, Background executors) {
         this.workbench = workbench;
-        this.background = background;
-        this.libraries = new Libraries(this);
-        this.sceneLists = new LatestWork(this);
+        this.ledger = new Ledger(workbench.clock());
+        this.background = new BackgroundWork(executors, ledger);
+        this.libraries = new Libraries(workbench, background, ledger);
+        this.sceneLists = new LatestWork(background);
         workbench.settings().allowed().forEach(folder -> workbench.access().allow(Path.of(folder)));
         // What lies in a project that somebody opens may be named by all that is in it.
         project.addListener((property, before, now) -> {
@@ -86,13 +70,18 @@ public final class Session {
         return chosenAsset;
     }
 
+    /** Where work is done. */
+    public BackgroundWork background() {
+        return background;
+    }
+
     public ObservableList<Job> jobs() {
-        return jobs;
+        return background.jobs();
     }
 
     /** The newest first. */
     public ObservableList<LedgerLine> ledger() {
-        return ledger;
+        return ledger.lines();
     }
 
     /** What is on the screen weighs so much. */
@@ -149,94 +138,44 @@ public final class Session {
         }
     }
 
-    /** Does work in the background, shown as a job; failures go to the ledger. */
+    /** See {@link BackgroundWork#run}. */
     public <T> Job run(String what, Work<T> work, Consumer<T> then) {
-        return run(what, work, then, this::wrong);
+        return background.run(what, work, then);
     }
 
     /** As above, with failures handled otherwise. */
     public <T> Job run(String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
-        Job job = new Job(what, background.ui());
-        jobs.add(job);
-        start(background.work(), job, what, work, then, failed);
-        return job;
+        return background.run(what, work, then, failed);
     }
 
-    /** Does work that is soon done, in the background, without showing it as a job; failures go to the ledger. */
+    /** See {@link BackgroundWork#quietly}. */
     public <T> void quietly(String what, Work<T> work, Consumer<T> then) {
-        start(background.work(), new Job(what, background.ui()), what, work, then, this::wrong);
-    }
-
-    private <T> void start(
-            Executor executor, Job job, String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
-        submit(executor, () -> {
-            try {
-                T result = work.run(job);
-                background.ui().execute(() -> {
-                    jobs.remove(job);
-                    then.accept(result);
-                });
-            } catch (CancellationException e) {
-                background.ui().execute(() -> {
-                    jobs.remove(job);
-                    done(String.valueOf(e.getMessage()), Optional.empty());
-                });
-            } catch (PantryException e) {
-                background.ui().execute(() -> {
-                    jobs.remove(job);
-                    failed.accept(e);
-                });
-            } catch (RuntimeException | Error e) {
-                LOG.error("{} failed", what, e);
-                background.ui().execute(() -> {
-                    jobs.remove(job);
-                    failed.accept(
-                            new PantryException(null, null, what + " failed by a fault of Pantry's own: " + e, e));
-                });
-            }
-        });
+        background.quietly(what, work, then);
     }
 
     /** As above, with failures handled otherwise. */
     public <T> void quietly(String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
-        start(background.work(), new Job(what, background.ui()), what, work, then, failed);
+        background.quietly(what, work, then, failed);
     }
 
-    /** Answers a question that must not wait behind long work; failures go to the ledger. */
+    /** See {@link BackgroundWork#answer}. */
     public <T> void answer(String what, Work<T> work, Consumer<T> then) {
-        start(background.answers(), new Job(what, background.ui()), what, work, then, this::wrong);
-    }
-
-    private static void submit(Executor executor, Runnable work) {
-        try {
-            executor.execute(work);
-        } catch (RejectedExecutionException e) {
-            LOG.debug("the application ends; nothing more is begun");
-        }
+        background.answer(what, work, then);
     }
 
     /** Does something on the interface's thread, soon. */
     public void onInterface(Runnable action) {
-        background.ui().execute(action);
-    }
-
-    private LocalTime now() {
-        return LocalTime.now(workbench.clock().withZone(ZoneId.systemDefault()));
+        background.onInterface(action);
     }
 
     /** Writes down what was done. */
     public void done(String text, Optional<Runnable> undo) {
-        ledger.addFirst(new LedgerLine(now(), LedgerLine.Kind.DONE, text, undo));
+        ledger.done(text, undo);
     }
 
     /** Writes down what went wrong. */
     public void wrong(PantryException problem) {
-        String file = problem.file()
-                .map(name -> name.substring(name.replace('\\', '/').lastIndexOf('/') + 1) + ": ")
-                .orElse("");
-        String place = problem.place().map(where -> where + ": ").orElse("");
-        ledger.addFirst(
-                new LedgerLine(now(), LedgerLine.Kind.WRONG, file + place + problem.getMessage(), Optional.empty()));
+        ledger.wrong(problem);
     }
 
     /** Does something that may be refused; the refusal goes to the ledger. */

@@ -73,8 +73,8 @@ public final class CardModel {
 
     CardModel(Session session) {
         this.session = session;
-        this.cards = new LatestWork(session);
-        this.previews = new LatestWork(session);
+        this.cards = new LatestWork(session.background());
+        this.previews = new LatestWork(session.background());
         variants.addListener(change -> readLook());
         proxy.addListener(change -> readLook());
     }

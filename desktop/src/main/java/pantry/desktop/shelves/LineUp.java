@@ -51,7 +51,7 @@ final class LineUp extends StackPane {
 
     LineUp(ShelvesModel model) {
         this.model = model;
-        this.work = new LatestWork(model.session());
+        this.work = new LatestWork(model.session().background());
         view.setId("line-up");
         // Nearly from the front, and from far: what is taller looks taller, wherever it stands.
         view.cameraProperty().set(new Camera(Vec3.ZERO, 0, 4, 10, 12));

@@ -1,0 +1,106 @@
+package pantry.desktop.session;
+
+import java.util.Optional;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.Executor;
+import java.util.concurrent.RejectedExecutionException;
+import java.util.function.Consumer;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import pantry.base.PantryException;
+
+/**
+ * The one way to do work in the background: it has a name, a progress and can be cancelled; what comes of it is handled
+ * on the interface's thread. {@link LatestWork} is for work of which only the newest counts.
+ */
+public final class BackgroundWork {
+    private static final Logger LOG = LoggerFactory.getLogger(BackgroundWork.class);
+
+    private final Background background;
+    private final Ledger ledger;
+    private final ObservableList<Job> jobs = FXCollections.observableArrayList();
+
+    /** @param ledger gets the failures that nobody handles otherwise */
+    BackgroundWork(Background background, Ledger ledger) {
+        this.background = background;
+        this.ledger = ledger;
+    }
+
+    /** What is going on and shown, the oldest first. */
+    public ObservableList<Job> jobs() {
+        return jobs;
+    }
+
+    /** Does work in the background, shown as a job; failures go to the ledger. */
+    public <T> Job run(String what, Work<T> work, Consumer<T> then) {
+        return run(what, work, then, ledger::wrong);
+    }
+
+    /** As above, with failures handled otherwise. */
+    public <T> Job run(String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
+        Job job = new Job(what, background.ui());
+        jobs.add(job);
+        start(background.work(), job, what, work, then, failed);
+        return job;
+    }
+
+    /** Does work that is soon done, in the background, without showing it as a job; failures go to the ledger. */
+    public <T> void quietly(String what, Work<T> work, Consumer<T> then) {
+        start(background.work(), new Job(what, background.ui()), what, work, then, ledger::wrong);
+    }
+
+    private <T> void start(
+            Executor executor, Job job, String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
+        submit(executor, () -> {
+            try {
+                T result = work.run(job);
+                background.ui().execute(() -> {
+                    jobs.remove(job);
+                    then.accept(result);
+                });
+            } catch (CancellationException e) {
+                background.ui().execute(() -> {
+                    jobs.remove(job);
+                    ledger.done(String.valueOf(e.getMessage()), Optional.empty());
+                });
+            } catch (PantryException e) {
+                background.ui().execute(() -> {
+                    jobs.remove(job);
+                    failed.accept(e);
+                });
+            } catch (RuntimeException | Error e) {
+                LOG.error("{} failed", what, e);
+                background.ui().execute(() -> {
+                    jobs.remove(job);
+                    failed.accept(
+                            new PantryException(null, null, what + " failed by a fault of Pantry's own: " + e, e));
+                });
+            }
+        });
+    }
+
+    /** As above, with failures handled otherwise. */
+    public <T> void quietly(String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
+        start(background.work(), new Job(what, background.ui()), what, work, then, failed);
+    }
+
+    /** Answers a question that must not wait behind long work; failures go to the ledger. */
+    public <T> void answer(String what, Work<T> work, Consumer<T> then) {
+        start(background.answers(), new Job(what, background.ui()), what, work, then, ledger::wrong);
+    }
+
+    private static void submit(Executor executor, Runnable work) {
+        try {
+            executor.execute(work);
+        } catch (RejectedExecutionException e) {
+            LOG.debug("the application ends; nothing more is begun");
+        }
+    }
+
+    /** Does something on the interface's thread, soon. */
+    public void onInterface(Runnable action) {
+        background.ui().execute(action);
+    }
+}
