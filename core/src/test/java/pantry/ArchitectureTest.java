@@ -3,11 +3,16 @@ package pantry;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
+import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import com.tngtech.archunit.library.dependencies.SliceAssignment;
+import com.tngtech.archunit.library.dependencies.SliceIdentifier;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
 
 /** The order of the packages, lowest first: each may use those before it, none those after it. */
@@ -56,6 +61,54 @@ class ArchitectureTest {
     @Test
     void noPackagesNeedEachOtherInACircle() {
         slices().matching("pantry.(**)").should().beFreeOfCycles().check(CORE);
+    }
+
+    /**
+     * Classes that need each other, and why. All others of a package form no circle.
+     */
+    private static final List<Set<String>> BELONG_TOGETHER = List.of(
+            // A sealed hierarchy names its members, which are trees of one another.
+            Set.of("AttributeSpec", "Layer", "PrimSpec", "PropertySpec", "RelationshipSpec", "Spec", "VariantSpec"),
+            // To compose a prim, those that its arcs lead to are composed.
+            Set.of("Attribute", "Dependencies", "IndexBuilder", "Prim", "PrimIndex", "Stage"),
+            // A rule is asked within its limits, and what it finds names it.
+            Set.of("Finding", "Findings", "Limits", "Rule"),
+            // A value may be a reference, whose custom data are values.
+            Set.of("Reference", "Value"),
+            // A package is a layer's file, and holds layers.
+            Set.of("LayerFiles", "UsdPackager"),
+            // Slots of materials hold textures, which say for which slot they are.
+            Set.of("Material", "Texture"),
+            // The measures of a model are asked of it, and worked out apart.
+            Set.of("Model", "ModelMeasures"),
+            // Options and result of one use case.
+            Set.of("EditCopies", "WorkingCopy"));
+
+    @Test
+    void classesOfAPackageFormNoCircleButWhereTheyBelongTogether() {
+        slices().assignedFrom(new SliceAssignment() {
+                    @Override
+                    public SliceIdentifier getIdentifierOf(JavaClass type) {
+                        String outermost = outermost(type);
+                        return SliceIdentifier.of(BELONG_TOGETHER.stream()
+                                .filter(group -> group.contains(outermost))
+                                .findFirst()
+                                .map(group -> type.getPackageName() + " " + new TreeSet<>(group))
+                                .orElse(type.getPackageName() + " " + outermost));
+                    }
+
+                    @Override
+                    public String getDescription() {
+                        return "outermost classes";
+                    }
+                })
+                .should()
+                .beFreeOfCycles()
+                .check(CORE);
+    }
+
+    private static String outermost(JavaClass type) {
+        return type.getEnclosingClass().map(ArchitectureTest::outermost).orElse(type.getSimpleName());
     }
 
     @Test
