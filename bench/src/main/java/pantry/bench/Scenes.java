@@ -61,6 +61,8 @@ public final class Scenes {
             return opened;
         });
         Model model = timed("what is shown, read from the composed scene", 5, scene::model);
+        timed("a snapshot of the open scene, which the next picture is made of", 5, scene::snapshot);
+        timed("the snapshot composed and read", 5, () -> scene.snapshot().model());
         RenderScene drawn = timed("and made ready for drawing", 5, () -> RenderScene.of(model, cache));
         Camera camera = Camera.START.framing(drawn.boxes(), (double) WIDTH / HEIGHT);
         Renderer renderer = new Renderer();

@@ -25,6 +25,13 @@ public record Placement(SdfPath path, Held held, Path layer, String version, Tra
         REFUSED
     }
 
+    /** What a reference leads to. */
+    record Target(Path file, Held held, String version) {
+        Placement placed(SdfPath path, TransformComponents placing) {
+            return new Placement(path, held, file, version, placing);
+        }
+    }
+
     public String name() {
         return path.name();
     }

@@ -3,9 +3,7 @@ package pantry.scene;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
@@ -36,33 +34,32 @@ public final class Placements {
     /** The prims that refer to other files, in the order of the file. */
     public List<Placement> all() {
         List<Placement> placements = new ArrayList<>();
-        collect(scene.layer().root(), SdfPath.ROOT, placements, new HashMap<>());
+        collect(scene.layer().root(), SdfPath.ROOT, placements);
         SdfPath root = scene.root();
         scene.layer().prim(root).ifPresent(spec -> {
             Set<String> own = spec.childNames();
-            Map<String, Target> targets = new HashMap<>();
             for (String name : scene.childNames(root)) {
                 if (!own.contains(name)) {
-                    collect(root.child(name), scene.spec(root.child(name)).orElseThrow(), placements, targets);
+                    collect(root.child(name), scene.spec(root.child(name)).orElseThrow(), placements);
                 }
             }
         });
         return placements;
     }
 
-    private void collect(SdfPath at, PrimSpec prim, List<Placement> found, Map<String, Target> targets) {
+    private void collect(SdfPath at, PrimSpec prim, List<Placement> found) {
         Optional<Reference> reference = reference(prim);
         if (reference.isPresent()) {
-            Target target = targets.computeIfAbsent(reference.get().asset(), this::target);
-            found.add(target.placed(at, prim));
+            Placement.Target target = target(reference.get().asset());
+            found.add(target.placed(at, TransformComponents.read(prim)));
         } else {
-            collect(prim, at, found, targets);
+            collect(prim, at, found);
         }
     }
 
-    private void collect(PrimSpec parent, SdfPath path, List<Placement> found, Map<String, Target> targets) {
+    private void collect(PrimSpec parent, SdfPath path, List<Placement> found) {
         for (PrimSpec prim : parent.children()) {
-            collect(path.child(prim.name()), prim, found, targets);
+            collect(path.child(prim.name()), prim, found);
         }
     }
 
@@ -75,14 +72,11 @@ public final class Placements {
         return Optional.empty();
     }
 
-    /** What a reference leads to. */
-    private record Target(Path file, Placement.Held held, String version) {
-        Placement placed(SdfPath path, PrimSpec prim) {
-            return new Placement(path, held, file, version, TransformComponents.read(prim));
-        }
+    private Placement.Target target(String asset) {
+        return scene.target(asset, this::find);
     }
 
-    private Target target(String asset) {
+    private Placement.Target find(String asset) {
         Path target = scene.layers().resolve(scene.layer(), asset).file();
         String slashed = target.toString().replace('\\', '/');
         Matcher sealed = SEALED.matcher(slashed);
@@ -99,13 +93,13 @@ public final class Placements {
         } else {
             held = Placement.Held.FILE;
         }
-        return new Target(target, held, version);
+        return new Placement.Target(target, held, version);
     }
 
     /** What stands at a path, where that is a placement. */
     public Optional<Placement> at(SdfPath path) {
-        return scene.spec(path)
-                .flatMap(prim -> reference(prim).map(r -> target(r.asset()).placed(path, prim)));
+        return scene.spec(path).flatMap(prim -> reference(prim)
+                .map(r -> target(r.asset()).placed(path, TransformComponents.read(prim))));
     }
 
     /**

@@ -132,7 +132,7 @@ public final class Scene {
     /** Lets what the scene is made of name files below a folder, and looks again at what it refers to. */
     public void allow(Path folder) {
         own.layers().gate().allow(folder);
-        editor.reload();
+        reload();
     }
 
     /** What the scene itself says of a prim: by itself, or in the alternate that is switched in. */
@@ -152,6 +152,7 @@ public final class Scene {
 
     /** Looks again at the files that the scene refers to. */
     public void reload() {
+        own.forgetTargets();
         editor.reload();
     }
 
@@ -205,10 +206,15 @@ public final class Scene {
      * @param model as {@link #model} gives it
      */
     public Weight weight(Model model) {
+        return Weight.of(model, placements().all().size(), files());
+    }
+
+    /** The files that it is made of, its own among them; nothing is looked at on disk. */
+    public Set<Path> files() {
         Set<Path> files = new LinkedHashSet<>();
         files.add(file);
         stage().usedLayers().forEach(layer -> layer.file().ifPresent(files::add));
-        return Weight.of(model, new Placements(own).all().size(), files);
+        return files;
     }
 
     /** What operations read and change. */

@@ -2,11 +2,13 @@ package pantry.scene;
 
 import java.nio.file.Path;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.function.Predicate;
 import pantry.base.math.Matrix4;
 import pantry.exchange.usd.LampReader;
@@ -37,6 +39,9 @@ final class SceneLayer {
     private final LayerCache layers;
     private final MeshCache meshes;
 
+    /** What asset paths lead to, so that the disk is asked once for each; see {@link #forgetTargets}. */
+    private final Map<String, Placement.Target> targets = new HashMap<>();
+
     private SceneLayer(StageEditor editor, Path file, LayerCache layers, MeshCache meshes) {
         editor.setTarget(EditTarget.whereSaid(editor.rootLayer()));
         this.file = file;
@@ -57,6 +62,16 @@ final class SceneLayer {
 
     Path file() {
         return file;
+    }
+
+    /** What an asset path leads to, as it was when it was asked for first. */
+    Placement.Target target(String asset, Function<String, Placement.Target> find) {
+        return targets.computeIfAbsent(asset, find);
+    }
+
+    /** Asks the disk again from now on what asset paths lead to. */
+    void forgetTargets() {
+        targets.clear();
     }
 
     /** The folder that the scene's file is in. */

@@ -56,7 +56,7 @@ final class Tour {
         this.folder = folder;
         this.end = end;
         FrameView frame = parts.frame();
-        BooleanSupplier quiet = () -> parts.session().jobs().isEmpty();
+        BooleanSupplier quiet = () -> parts.session().background().isIdle();
         add(
                 "shelves",
                 () -> parts.navigator().go(parts.shelves()),
@@ -175,7 +175,7 @@ final class Tour {
 
     /** A flawed arrival, inspected and made clean. */
     private void prep(FrameView frame) {
-        BooleanSupplier quiet = () -> parts.session().jobs().isEmpty()
+        BooleanSupplier quiet = () -> parts.session().background().isIdle()
                 && !parts.prep().model().busyProperty().get();
         BooleanSupplier seen = () -> quiet.getAsBoolean()
                 && parts.prep().model().openedProperty().get().isPresent()
@@ -249,7 +249,7 @@ final class Tour {
 
     /** The other ways to look at the shelves. */
     private void shelves(FrameView frame) {
-        BooleanSupplier quiet = () -> parts.session().jobs().isEmpty();
+        BooleanSupplier quiet = () -> parts.session().background().isIdle();
         add(
                 "shelves-compare",
                 () -> {

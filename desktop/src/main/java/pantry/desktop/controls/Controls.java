@@ -6,6 +6,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -14,6 +15,11 @@ import org.kordamp.ikonli.javafx.FontIcon;
 
 /** Small building blocks that every workplace uses. */
 public final class Controls {
+    /** The keys of nodes' properties that hold a hint's text, and its window once there is one. */
+    private static final Object HINT = "pantry.hint";
+
+    private static final Object HINT_WINDOW = "pantry.hint.window";
+
     private Controls() {}
 
     /** A text of one style. */
@@ -36,10 +42,37 @@ public final class Controls {
         Button button = new Button(text, icon.isEmpty() ? null : new FontIcon(icon));
         button.setMinWidth(Region.USE_PREF_SIZE);
         button.setOnAction(event -> action.run());
-        if (!hint.isEmpty()) {
-            button.setTooltip(new Tooltip(hint));
-        }
+        hint(button, hint);
         return button;
+    }
+
+    /**
+     * Lets a hint appear where the mouse rests on a node. A hint is a window of its own, which costs a millisecond: it is
+     * made when the mouse comes for the first time. Instead of one that the node has already.
+     *
+     * @param text none where it is empty
+     */
+    public static void hint(Node node, String text) {
+        if (node.getProperties().put(HINT, text) == null) {
+            node.addEventHandler(MouseEvent.MOUSE_ENTERED, event -> showHint(node));
+        } else if (node.getProperties().get(HINT_WINDOW) instanceof Tooltip made) {
+            made.setText(text);
+            Tooltip.uninstall(node, made);
+            if (!text.isEmpty()) {
+                Tooltip.install(node, made);
+            }
+        }
+        node.setAccessibleHelp(text);
+    }
+
+    private static void showHint(Node node) {
+        String text = String.valueOf(node.getProperties().get(HINT));
+        boolean made = node.getProperties().get(HINT_WINDOW) instanceof Tooltip;
+        if (!made && !text.isEmpty()) {
+            Tooltip window = new Tooltip(text);
+            node.getProperties().put(HINT_WINDOW, window);
+            Tooltip.install(node, window);
+        }
     }
 
     /** Takes up the room between what stands left and what stands right. */

@@ -7,7 +7,6 @@ import javafx.beans.binding.Bindings;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.controls.Controls;
@@ -56,7 +55,7 @@ final class Foot extends HBox {
         session.ledger().addListener((javafx.beans.InvalidationListener) change -> {
             Optional<LedgerLine> line = session.ledger().stream().findFirst();
             last.setText(line.map(LedgerLine::text).orElse(""));
-            last.setTooltip(line.map(l -> new Tooltip(l.text())).orElse(null));
+            Controls.hint(last, line.map(LedgerLine::text).orElse(""));
             boolean wrong = line.filter(l -> l.kind() == LedgerLine.Kind.WRONG).isPresent();
             last.getStyleClass().removeAll(Styles.WRONG, Styles.FAINT);
             last.getStyleClass().add(wrong ? Styles.WRONG : Styles.FAINT);

@@ -8,7 +8,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
@@ -29,7 +28,7 @@ final class Rail extends VBox {
             button.setId("rail-" + workplace.name());
             button.getStyleClass().setAll(Styles.RAIL_BUTTON);
             button.setToggleGroup(group);
-            button.setTooltip(new Tooltip(workplace.hint() + " (Ctrl+" + number++ + ")"));
+            Controls.hint(button, workplace.hint() + " (Ctrl+" + number++ + ")");
             button.setOnAction(event -> {
                 // A second click must not let go of the workplace.
                 button.setSelected(true);

@@ -14,7 +14,6 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -75,7 +74,7 @@ final class FindingsPane extends VBox {
         group.setOnAction(event -> fill());
         all.setId("prep-tick-all");
         all.setMinWidth(USE_PREF_SIZE);
-        all.setTooltip(new Tooltip("Tick all that can be put right (Ctrl+A)"));
+        Controls.hint(all, "Tick all that can be put right (Ctrl+A)");
         all.setOnAction(event -> model.tick(this::isListed, all.isSelected()));
         HBox head = new HBox(8, all, Controls.spring(), group);
         head.setAlignment(Pos.CENTER_LEFT);

@@ -8,7 +8,6 @@ import javafx.beans.InvalidationListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.control.TreeCell;
 import javafx.scene.control.TreeItem;
 import javafx.scene.control.TreeView;
@@ -118,7 +117,7 @@ final class InspectionItemsPane extends VBox {
             super.updateItem(line, empty);
             setText(null);
             setGraphic(null);
-            setTooltip(null);
+            Controls.hint(this, "");
             setPrefWidth(10);
             if (empty || line == null) {
                 return;
@@ -137,8 +136,10 @@ final class InspectionItemsPane extends VBox {
             HBox row = new HBox(6, Controls.label(subject.title()), Controls.spring(), signs(subject));
             row.setAlignment(Pos.CENTER_LEFT);
             setGraphic(row);
-            setTooltip(new Tooltip(subject.place()
-                    + (subject.keptProperty().get().isPresent() ? "\nits working copy has changes" : "")));
+            Controls.hint(
+                    this,
+                    subject.place()
+                            + (subject.keptProperty().get().isPresent() ? "\nits working copy has changes" : ""));
         }
 
         private static HBox signs(InspectionItem subject) {

@@ -10,7 +10,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -44,8 +43,8 @@ final class NamesPane extends VBox {
         pattern.setId("prep-name-pattern");
         find.setId("prep-name-find");
         with.setId("prep-name-with");
-        pattern.setTooltip(new Tooltip(
-                "<name> is the present name; <kind>, <shelf>, <parent>; <1>, <01> or <001> counts from there"));
+        Controls.hint(
+                pattern, "<name> is the present name; <kind>, <shelf>, <parent>; <1>, <01> or <001> counts from there");
         letters.getItems().setAll(Renaming.Letters.values());
         letters.setValue(Renaming.Letters.AS_THEY_ARE);
         letters.setConverter(new StringConverter<>() {
@@ -75,7 +74,7 @@ final class NamesPane extends VBox {
         }
         ((HBox) grid.getChildren().getLast()).setAlignment(Pos.CENTER_LEFT);
         expression.setMinWidth(USE_PREF_SIZE);
-        expression.setTooltip(new Tooltip("What is replaced is a regular expression"));
+        Controls.hint(expression, "What is replaced is a regular expression");
         letters.setOnAction(event -> preview());
         expression.setOnAction(event -> preview());
         HBox words = new HBox(6);

@@ -12,7 +12,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.SelectionMode;
-import javafx.scene.control.Tooltip;
 import javafx.scene.control.TreeCell;
 import javafx.scene.control.TreeItem;
 import javafx.scene.control.TreeView;
@@ -151,7 +150,7 @@ final class ObjectsPane extends VBox {
             super.updateItem(thing, empty);
             setText(null);
             setGraphic(null);
-            setTooltip(null);
+            Controls.hint(this, "");
             setPrefWidth(10);
             if (empty || thing == null) {
                 return;
@@ -181,8 +180,10 @@ final class ObjectsPane extends VBox {
             }
             setGraphic(row);
             String of = thing.shape().map(shape -> " of " + shape.name()).orElse("");
-            setTooltip(new Tooltip(thing.path() + "\n" + thing.kind() + of
-                    + (thing.triangles() > 0 ? ", " + Units.count(thing.triangles()) + " triangles" : "")));
+            Controls.hint(
+                    this,
+                    thing.path() + "\n" + thing.kind() + of
+                            + (thing.triangles() > 0 ? ", " + Units.count(thing.triangles()) + " triangles" : ""));
         }
     }
 }

@@ -8,7 +8,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -55,7 +54,7 @@ final class PivotPane extends VBox {
         axis.getItems().setAll("x", "y", "z");
         axis.setValue("y");
         Button setAlong = Controls.button("Along the axis", "", "Move the pivot along one axis", this::setAlong);
-        part.setTooltip(new Tooltip("0 is the least end of the object, 1 the greatest"));
+        Controls.hint(part, "0 is the least end of the object, 1 the greatest");
         narrow(part);
         along.getChildren().setAll(axis, part, setAlong);
         along.setAlignment(Pos.CENTER_LEFT);
@@ -98,9 +97,9 @@ final class PivotPane extends VBox {
                 lean,
                 unit("°"));
         grid.addRow(2, Controls.label("Sized by", Styles.FAINT), size, Controls.label("seed", Styles.FAINT), seed);
-        size.setTooltip(new Tooltip("0.1 for up to a tenth larger or smaller"));
-        turn.setTooltip(new Tooltip("Each copy is turned by up to so many degrees"));
-        lean.setTooltip(new Tooltip("Each copy leans by up to so many degrees"));
+        Controls.hint(size, "0.1 for up to a tenth larger or smaller");
+        Controls.hint(turn, "Each copy is turned by up to so many degrees");
+        Controls.hint(lean, "Each copy leans by up to so many degrees");
         getChildren()
                 .setAll(
                         chosen,

@@ -9,7 +9,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
@@ -63,7 +62,7 @@ final class PlanPane extends VBox {
         save = Controls.button("Save as drawing…", "", "As SVG or DXF in millimetres", this::save);
         save.setId("prep-plan-save");
         edges.setMinWidth(USE_PREF_SIZE);
-        edges.setTooltip(new Tooltip("Also the edges of its parts that are seen from above"));
+        Controls.hint(edges, "Also the edges of its parts that are seen from above");
         Label at = Controls.label("in millimetres at", Styles.FAINT);
         at.setMinWidth(USE_PREF_SIZE);
         scale.setMinWidth(90);

@@ -10,7 +10,6 @@ import javafx.scene.Node;
 import javafx.scene.control.SplitPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
@@ -93,7 +92,7 @@ public final class PrepView extends SplitPane {
             button.getStyleClass().add("small");
             button.setMinWidth(USE_PREF_SIZE);
             button.setToggleGroup(group);
-            button.setTooltip(new Tooltip(tool.hint + " (Alt+" + (tool.ordinal() + 1) + ")"));
+            Controls.hint(button, tool.hint + " (Alt+" + (tool.ordinal() + 1) + ")");
             button.setOnAction(event -> show(tool));
             buttons.put(tool, button);
             row.getChildren().add(button);

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 import javafx.animation.PauseTransition;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
@@ -14,7 +15,6 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -28,12 +28,14 @@ import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
 import pantry.model.Model;
 import pantry.model.Weight;
 import pantry.prep.inspect.Finding;
 import pantry.prep.tools.WorkpieceContents;
+import pantry.render.RenderCache;
 import pantry.render.RenderScene;
 import pantry.usd.SdfPath;
 
@@ -60,8 +62,16 @@ final class PreviewPane extends BorderPane {
     private boolean tinting;
     private @Nullable Model shown;
 
+    private final LatestWork drawing;
+    private final LatestWork drawingBefore;
+
+    /** Whether what is drawn next is of something else than what was looked at. */
+    private boolean unframed;
+
     PreviewPane(PrepModel model, Node nothing, Consumer<Path> takeIn) {
         this.model = model;
+        this.drawing = new LatestWork(model.session().background());
+        this.drawingBefore = new LatestWork(model.session().background());
         this.takeIn = takeIn;
         before.cameraProperty().bindBidirectional(view.cameraProperty());
         for (ToggleButton button : List.of(beside, pivots, light)) {
@@ -76,9 +86,9 @@ final class PreviewPane extends BorderPane {
         beside.setId("prep-beside");
         pivots.setId("prep-pivots");
         light.setId("prep-light");
-        beside.setTooltip(new Tooltip("The copy as it was opened beside what it is now (B)"));
-        pivots.setTooltip(new Tooltip("Where each object is held"));
-        light.setTooltip(new Tooltip("Show the proxy, as while working in a scene"));
+        Controls.hint(beside, "The copy as it was opened beside what it is now (B)");
+        Controls.hint(pivots, "Where each object is held");
+        Controls.hint(light, "Show the proxy, as while working in a scene");
         HBox head = new HBox(8, title, Controls.spring(), pivots, light, beside);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
@@ -187,8 +197,18 @@ final class PreviewPane extends BorderPane {
         laidOut.play();
     }
 
-    private RenderScene scene(Model drawn) {
-        return RenderScene.of(drawn, model.session().workbench().renderCache());
+    /** Prepares a model in the background; of several, the last is shown. */
+    private void draw(LatestWork work, Supplier<Model> drawn, Consumer<RenderScene> then) {
+        RenderCache cache = model.session().workbench().renderCache();
+        work.answer("drawing the working copy", progress -> RenderScene.of(drawn.get(), cache), then);
+    }
+
+    private void showDrawn(RenderScene drawn) {
+        view.drawnProperty().set(drawn);
+        if (unframed) {
+            unframed = false;
+            frameSoon();
+        }
     }
 
     private void show() {
@@ -219,7 +239,7 @@ final class PreviewPane extends BorderPane {
         Opened opened = now.get();
         StackPane main = named(new StackPane(view, overlay), beside.isSelected() ? "now" : "");
         if (beside.isSelected()) {
-            before.drawnProperty().set(scene(opened.original()));
+            draw(drawingBefore, opened::original, before.drawnProperty()::set);
             sides.getChildren().setAll(named(new StackPane(before), "as it was opened"), main);
         } else {
             sides.getChildren().setAll(main);
@@ -227,7 +247,7 @@ final class PreviewPane extends BorderPane {
         if (framed.filter(subject -> subject == opened.subject()).isEmpty()) {
             framed = Optional.of(opened.subject());
             made = List.of();
-            frameSoon();
+            unframed = true;
         }
         tell(opened);
         mark();
@@ -325,11 +345,11 @@ final class PreviewPane extends BorderPane {
                 || tinting;
         if (together && chosen.size() > 1) {
             view.optionsProperty().set(view.optionsProperty().get().withSelected(Set.of()));
-            view.drawnProperty().set(scene(Tint.of(drawn, chosen)));
+            draw(drawing, () -> Tint.of(drawn, chosen), this::showDrawn);
         } else {
             view.optionsProperty().set(view.optionsProperty().get().withSelected(chosen));
             if (shown != drawn) {
-                view.drawnProperty().set(scene(drawn));
+                draw(drawing, () -> drawn, this::showDrawn);
             }
         }
         shown = together && chosen.size() > 1 ? null : drawn;

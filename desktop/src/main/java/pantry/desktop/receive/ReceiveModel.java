@@ -47,6 +47,10 @@ import pantry.usecase.ReceiveFiles;
 public final class ReceiveModel implements ArrivalSource {
     private static final String FIRST_SHELF = "New arrivals";
 
+    Session session() {
+        return session;
+    }
+
     /** Likeness from which on an asset is shown as looking like an arrival. */
     private static final double ALIKE = 0.85;
 

@@ -19,7 +19,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.SplitPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
@@ -39,9 +38,11 @@ import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.FxThread;
+import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
 import pantry.exchange.format.FileKind;
+import pantry.exchange.format.Imported;
 import pantry.intake.Archives;
 import pantry.intake.DropFolder;
 import pantry.intake.Intake;
@@ -79,6 +80,7 @@ public final class ReceiveView extends BorderPane {
     private final Button watch = Controls.button("", "", "", this::chooseDropFolder);
     private final InvalidationListener shownChanged = change -> show();
     private Optional<Arrival> shown = Optional.empty();
+    private final LatestWork drawing;
     private Optional<Shape> shownShape = Optional.empty();
     private Box3 shownBox = Box3.EMPTY;
     private boolean figureShown = true;
@@ -95,6 +97,7 @@ public final class ReceiveView extends BorderPane {
     public ReceiveView(ReceiveModel model, RenderCache cache) {
         this.model = model;
         this.cache = cache;
+        this.drawing = new LatestWork(model.session().background());
         this.slip = new SlipView(model);
         this.tree = new ArrivalTree(model);
         view.optionsProperty().set(view.optionsProperty().get().withGrid(true));
@@ -188,8 +191,9 @@ public final class ReceiveView extends BorderPane {
         Optional<DropFolder> folder = model.dropFolderProperty().get();
         watch.setText(folder.map(f -> "Watching " + f.folder().getFileName() + "; stop")
                 .orElse("Watch a folder\u2026"));
-        watch.setTooltip(new Tooltip(
-                folder.isPresent() ? "Stop watching" : "What is put into the folder later arrives here by itself"));
+        Controls.hint(
+                watch,
+                folder.isPresent() ? "Stop watching" : "What is put into the folder later arrives here by itself");
     }
 
     /** Lets the user choose the folder that is watched; stops watching where one is. */
@@ -338,40 +342,62 @@ public final class ReceiveView extends BorderPane {
                 choices.parts(),
                 choices.pivot(),
                 choices.making());
-        if (shownShape.filter(shape::equals).isEmpty()) {
-            // Names, shelves and tags change nothing of what is seen: only then is the model prepared anew.
-            boolean reframe = shownShape.filter(shape::stands).isEmpty();
-            shownShape = Optional.of(shape);
-            drawModel(arrival, choices);
+        if (shownShape.filter(shape::equals).isPresent()) {
+            // Names, shelves and tags change nothing of what is seen.
+            showFigures(arrival, choices);
+            return;
+        }
+        boolean reframe = shownShape.filter(shape::stands).isEmpty();
+        shownShape = Optional.of(shape);
+        Imported read = arrival.contents().orElseThrow();
+        drawing.answer("drawing " + arrival.name(), progress -> Drawn.of(read, choices, cache), drawn -> {
+            shownBox = drawn.box();
+            figureShown = drawn.figure();
+            view.drawnProperty().set(drawn.scene());
             if (reframe) {
                 FxThread.later(view::frameAll);
             }
-        }
+            showFigures(arrival, arrival.slipProperty().get().orElse(choices));
+        });
+    }
+
+    private void showFigures(Arrival arrival, Slip choices) {
         showMeasures(arrival, choices, shownBox);
         showLacks(arrival, choices, shownBox);
     }
 
-    /** The model stands over the origin, however far off its own it is: so no digits are lost on the way to the screen. */
-    private void drawModel(Arrival arrival, Slip choices) {
-        Model prepared =
-                Preparation.prepared(arrival.contents().orElseThrow(), choices).model();
-        Box3 box = prepared.bounds();
-        shownBox = box;
-        Vec3 base = new Vec3(box.centre().x(), box.min().y(), box.centre().z());
-        Matrix4 home = Matrix4.translation(base.times(-1));
-        List<Model.Node> together = new ArrayList<>();
-        for (Model.Node root : prepared.roots()) {
-            together.add(new Model.Node(
-                    root.name(), root.path(), root.local().times(home), root.parts(), root.children(), root.shared()));
+    /**
+     * An arrival as it will be shelved, beside the figure.
+     *
+     * @param box around the arrival, metres
+     * @param figure whether the figure is of use beside it
+     */
+    private record Drawn(RenderScene scene, Box3 box, boolean figure) {
+        /** The model stands over the origin, however far off its own it is: so no digits are lost on the way to the screen. */
+        static Drawn of(Imported arrival, Slip choices, RenderCache cache) {
+            Model prepared = Preparation.prepared(arrival, choices).model();
+            Box3 box = prepared.bounds();
+            Vec3 base = new Vec3(box.centre().x(), box.min().y(), box.centre().z());
+            Matrix4 home = Matrix4.translation(base.times(-1));
+            List<Model.Node> together = new ArrayList<>();
+            for (Model.Node root : prepared.roots()) {
+                together.add(new Model.Node(
+                        root.name(),
+                        root.path(),
+                        root.local().times(home),
+                        root.parts(),
+                        root.children(),
+                        root.shared()));
+            }
+            Vec3 size = box.size();
+            double longest = Math.max(size.x(), Math.max(size.y(), size.z()));
+            boolean figure = longest > Figure.HEIGHT / FIGURE_REACH && longest < Figure.HEIGHT * FIGURE_REACH;
+            if (figure) {
+                double aside = Math.max(0.35, size.x() * 0.08);
+                together.add(Figure.at(new Vec3(-size.x() / 2 - aside - 0.3, 0, size.z() / 2)));
+            }
+            return new Drawn(RenderScene.of(new Model("Arrival", together, Model.Extras.NONE), cache), box, figure);
         }
-        Vec3 size = box.size();
-        double longest = Math.max(size.x(), Math.max(size.y(), size.z()));
-        figureShown = longest > Figure.HEIGHT / FIGURE_REACH && longest < Figure.HEIGHT * FIGURE_REACH;
-        if (figureShown) {
-            double aside = Math.max(0.35, size.x() * 0.08);
-            together.add(Figure.at(new Vec3(-size.x() / 2 - aside - 0.3, 0, size.z() / 2)));
-        }
-        view.drawnProperty().set(RenderScene.of(new Model("Arrival", together, Model.Extras.NONE), cache));
     }
 
     private void showMeasures(Arrival arrival, Slip choices, Box3 box) {
@@ -522,7 +548,7 @@ public final class ReceiveView extends BorderPane {
         protected void updateItem(Report.Line line, boolean empty) {
             super.updateItem(line, empty);
             setText(empty || line == null ? null : words(line));
-            setTooltip(empty || line == null ? null : new Tooltip(words(line)));
+            Controls.hint(this, empty || line == null ? "" : words(line));
             getStyleClass().remove(Styles.WRONG);
             if (!empty && line != null && line.outcome() == Report.Outcome.REFUSED) {
                 getStyleClass().add(Styles.WRONG);

@@ -8,7 +8,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -90,7 +89,7 @@ final class AlternatesStrip extends VBox {
                 choice.getStyleClass().add("small");
                 choice.setToggleGroup(one);
                 choice.setSelected(alternate.equals(each.chosen()));
-                choice.setTooltip(new Tooltip("Switch it in; the others of " + each.name() + " are switched out"));
+                Controls.hint(choice, "Switch it in; the others of " + each.name() + " are switched out");
                 choice.setOnAction(event -> {
                     set.setText(each.name());
                     name.setText(alternate);
@@ -105,7 +104,7 @@ final class AlternatesStrip extends VBox {
         edit.setAccessibleText("Make and change alternates");
         edit.setId("alternates-edit");
         edit.getStyleClass().addAll("small", Styles.QUIET);
-        edit.setTooltip(new Tooltip("Make sets of which one is switched in at a time: layouts, lightings, seasons"));
+        Controls.hint(edit, "Make sets of which one is switched in at a time: layouts, lightings, seasons");
         edit.setSelected(more.isVisible());
         edit.setOnAction(event -> more.setVisible(edit.isSelected()));
         sets.getChildren().add(edit);

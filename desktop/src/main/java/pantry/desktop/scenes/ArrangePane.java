@@ -11,7 +11,6 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.ColorPicker;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -113,7 +112,7 @@ final class ArrangePane extends VBox {
         CheckBox steps = new CheckBox("in steps of");
         steps.setId("snap-steps");
         steps.selectedProperty().bindBidirectional(model.edits().inStepsProperty());
-        steps.setTooltip(new Tooltip("Dragging goes in steps; Shift does the other"));
+        Controls.hint(steps, "Dragging goes in steps; Shift does the other");
         TextField size =
                 new TextField(Figures.show(model.edits().stepSizeProperty().get()));
         size.setId("snap-size");
@@ -129,7 +128,7 @@ final class ArrangePane extends VBox {
         CheckBox onto = new CheckBox("onto surfaces");
         onto.setId("snap-onto");
         onto.selectedProperty().bindBidirectional(model.edits().ontoThingsProperty());
-        onto.setTooltip(new Tooltip("What is slid, or dropped from the tray, stands on the surface under the mouse"));
+        Controls.hint(onto, "What is slid, or dropped from the tray, stands on the surface under the mouse");
         HBox row = new HBox(6, steps, size, Controls.label("m", Styles.FAINT));
         row.setAlignment(Pos.CENTER_LEFT);
         return Controls.section("Dragging", row, onto);
@@ -146,7 +145,7 @@ final class ArrangePane extends VBox {
         CheckBox floor = new CheckBox("and the floor");
         floor.setId("settle-floor");
         floor.setSelected(true);
-        floor.setTooltip(new Tooltip("There is a floor at height 0"));
+        Controls.hint(floor, "There is a floor at height 0");
         Button settle = button(
                 "Settle",
                 "settle",
@@ -181,7 +180,7 @@ final class ArrangePane extends VBox {
         size.setId("anchor-size");
         size.getStyleClass().add("number-field");
         size.setPrefColumnCount(4);
-        size.setTooltip(new Tooltip("Across, metres"));
+        Controls.hint(size, "Across, metres");
         ColorPicker colour = new ColorPicker(Color.web("#3C6491"));
         colour.setId("anchor-colour");
         colour.getStyleClass().addAll("button", "small");

@@ -10,7 +10,6 @@ import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -121,7 +120,7 @@ final class DrawersPane extends VBox {
                     model.selectionProperty().set(new LinkedHashSet<>(drawer.members()));
                 }
             });
-            setTooltip(new Tooltip("Double-click selects what is in it"));
+            Controls.hint(this, "Double-click selects what is in it");
         }
     }
 
@@ -129,7 +128,7 @@ final class DrawersPane extends VBox {
         ToggleButton toggle = new ToggleButton(null, new FontIcon(icon));
         toggle.getStyleClass().addAll("small", "sign-toggle");
         toggle.setSelected(on);
-        toggle.setTooltip(new Tooltip(hint));
+        Controls.hint(toggle, hint);
         toggle.setAccessibleText(hint);
         toggle.setOnAction(event -> action.run());
         return toggle;

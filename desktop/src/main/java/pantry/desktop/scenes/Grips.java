@@ -8,7 +8,6 @@ import javafx.scene.Cursor;
 import javafx.scene.Group;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.Pane;
 import javafx.scene.shape.Circle;
@@ -94,7 +93,7 @@ final class Grips extends Pane {
         node.setId(id);
         node.getStyleClass().add("grip");
         node.setCursor(Cursor.HAND);
-        Tooltip.install(node, new Tooltip(hint + "; Shift goes in steps"));
+        Controls.hint(node, hint + "; Shift goes in steps");
         node.setOnMousePressed(event -> {
             placing.ifPresent(p -> drag = Optional.of(new Drag(kind, p, event.getX(), event.getY())));
             drag = drag.map(d ->

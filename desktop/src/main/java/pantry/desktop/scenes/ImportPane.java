@@ -19,7 +19,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.control.Tooltip;
 import javafx.scene.image.Image;
 import javafx.scene.image.ImageView;
 import javafx.scene.layout.BorderPane;
@@ -135,7 +134,7 @@ final class ImportPane extends BorderPane {
         clashes.setVgap(4);
         clashes.setId("bring-clashes");
         linked.setId("bring-linked");
-        linked.setTooltip(new Tooltip("Otherwise what they show is copied, and nothing refers anywhere"));
+        Controls.hint(linked, "Otherwise what they show is copied, and nothing refers anywhere");
         linked.setOnAction(event -> model.sourceProperty()
                 .get()
                 .ifPresent(read -> model.open(
@@ -238,7 +237,7 @@ final class ImportPane extends BorderPane {
             CheckBox whole = new CheckBox(label + "  (" + pieces.size() + ")");
             whole.getStyleClass().add("set-label");
             whole.setId("bring-set-" + Names.slug(label));
-            whole.setTooltip(new Tooltip("Tick or untick all of them"));
+            Controls.hint(whole, "Tick or untick all of them");
             List<SdfPath> paths = pieces.stream().map(ImportSource.Piece::path).toList();
             whole.setOnAction(event -> model.choose(paths, whole.isSelected()));
             heads.put(whole, paths);
@@ -265,10 +264,12 @@ final class ImportPane extends BorderPane {
         tick.setId("bring-" + Names.slug(piece.name()));
         tick.getStyleClass().add("bring-tile");
         tick.setAccessibleText(piece.name() + ", " + facts(piece));
-        tick.setTooltip(new Tooltip(piece.path()
-                + (piece.links().isEmpty()
-                        ? ""
-                        : "\nlinked with " + piece.links().size() + " others")));
+        Controls.hint(
+                tick,
+                piece.path()
+                        + (piece.links().isEmpty()
+                                ? ""
+                                : "\nlinked with " + piece.links().size() + " others"));
         tick.setOnAction(event -> {
             if (!ticking) {
                 model.choose(List.of(piece.path()), tick.isSelected());

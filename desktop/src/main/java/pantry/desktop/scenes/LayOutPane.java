@@ -10,7 +10,6 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -191,7 +190,7 @@ final class LayOutPane extends VBox {
             TextField field = fields[COLUMNS * row + i];
             field.setText(Figures.show(usual[i]));
             field.setAccessibleText(title);
-            field.setTooltip(new Tooltip(title));
+            Controls.hint(field, title);
             figures.add(field, i + 1, row);
         }
     }

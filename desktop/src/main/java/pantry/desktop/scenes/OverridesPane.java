@@ -6,7 +6,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -84,7 +83,7 @@ final class OverridesPane extends VBox {
         HBox.setHgrow(words, Priority.ALWAYS);
         HBox line = new HBox(6, words, drop);
         line.setAlignment(Pos.CENTER_LEFT);
-        Tooltip.install(line, new Tooltip(explained(open, each.path())));
+        Controls.hint(line, explained(open, each.path()));
         return line;
     }
 

@@ -12,7 +12,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.FlowPane;
@@ -89,7 +88,7 @@ final class PlacementSlip extends BorderPane {
         TextField field = new TextField();
         field.setId(id);
         field.getStyleClass().add("number-field");
-        field.setTooltip(new Tooltip("A figure; +0.5 adds to what it is, *2 multiplies it. Enter takes it over."));
+        Controls.hint(field, "A figure; +0.5 adds to what it is, *2 multiplies it. Enter takes it over.");
         field.setOnAction(event -> take(field, index));
         field.focusedProperty().addListener((property, before, now) -> {
             if (!now) {
@@ -290,7 +289,7 @@ final class PlacementSlip extends BorderPane {
         choice.getItems().add(following);
         home.asset().versions().forEach(version -> choice.getItems().add("pinned to " + version));
         choice.setValue(placement.held() == Placement.Held.PINNED ? "pinned to " + placement.version() : following);
-        choice.setTooltip(new Tooltip("Which version it shows; what would be lost by that is said in the ledger"));
+        Controls.hint(choice, "Which version it shows; what would be lost by that is said in the ledger");
         choice.setOnAction(event -> model.exports()
                 .replace(
                         home.asset(),

@@ -30,6 +30,7 @@ import pantry.base.PantryException;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
 import pantry.library.Asset;
 import pantry.model.Lamp;
@@ -37,6 +38,7 @@ import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Weight;
 import pantry.render.LampLighting;
+import pantry.render.RenderCache;
 import pantry.render.RenderScene;
 import pantry.scene.Anchors;
 import pantry.scene.Drawers;
@@ -70,8 +72,10 @@ public final class ScenesModel {
     private Set<SdfPath> hidden = Set.of();
     private Set<SdfPath> unloaded = Set.of();
     private int structure;
+    private boolean changedStructure;
     private Runnable unlisten = () -> {};
     private Model drawnModel = Model.EMPTY;
+    private final LatestWork drawing;
     private final Map<SdfPath, List<SdfPath>> through = new HashMap<>();
     private final SelectionEdits edits = new SelectionEdits(this);
     private final Keeping keeping = new Keeping(this);
@@ -99,6 +103,8 @@ public final class ScenesModel {
             Optional<Anchors.Mark> mark) {}
 
     public ScenesModel(Session session) {
+        this.session = session;
+        this.drawing = new LatestWork(session.background());
         light.addListener(change -> {
             otherwise.clear();
             refresh();
@@ -110,7 +116,6 @@ public final class ScenesModel {
             RenderScene lighter = seen.drawn().brighter(now.doubleValue() - before.doubleValue());
             shown.set(new Shown(lighter, seen.weight(), seen.lamps()));
         });
-        this.session = session;
         // What the scene refers to may have become another version.
         session.shelving().contentsProperty().addListener((property, before, now) -> {
             if (before.versions() != now.versions()) {
@@ -221,6 +226,7 @@ public final class ScenesModel {
         focus.set(Optional.empty());
         unlisten.run();
         unlisten = opened.onChange(changes::add);
+        drawing.drop();
         scene.set(Optional.of(opened));
         selection.set(Set.of());
         keeping.opened(opened);
@@ -237,6 +243,7 @@ public final class ScenesModel {
         keeping.closed();
         selection.set(Set.of());
         placements.clear();
+        drawing.drop();
         shown.set(Shown.NOTHING);
         changed.set(false);
     }
@@ -405,10 +412,12 @@ public final class ScenesModel {
                 .ifPresent(open -> session.attempt(() -> {
                     changed.set(open.changed());
                     boolean moved = !changes.isEmpty() && changes.stream().allMatch(ScenesModel::isMove);
+                    boolean drawnAnew = drawing.isPending();
                     if (moved) {
                         showMoved(open);
-                    } else {
-                        showAnew(open);
+                    }
+                    if (!moved || drawnAnew || lit.get()) {
+                        showAnew(open, !moved || drawnAnew);
                     }
                     changes.clear();
                 }));
@@ -438,21 +447,11 @@ public final class ScenesModel {
                 .drawn()
                 .placed(paths.stream().map(SdfPath::toString).toList(), path -> open.world(SdfPath.of(path))
                         .orElse(Matrix4.IDENTITY));
-        shown.set(inItsLight(open, drawn, shown.get().weight()));
-    }
-
-    /** In the light of the scene's own lamps, where that is wanted and it has some. */
-    private Shown inItsLight(Scene open, RenderScene drawn, Weight weight) {
-        List<Lamp> lamps = lit.get() ? open.lamps(this::isLeftOut) : List.of();
-        return new Shown(lamps.isEmpty() ? drawn : LampLighting.lit(drawn, lamps, stops.get()), weight, lamps.size());
+        shown.set(new Shown(drawn, shown.get().weight(), shown.get().lamps()));
     }
 
     private void relight() {
-        scene.get()
-                .ifPresent(open -> session.attempt(() -> {
-                    Shown now = shown.get();
-                    shown.set(inItsLight(open, now.drawn().unlit(), now.weight()));
-                }));
+        scene.get().ifPresent(open -> session.attempt(() -> showAnew(open, false)));
     }
 
     /** Whether the scene is shown in the light of its own lamps rather than in Pantry's. */
@@ -469,8 +468,12 @@ public final class ScenesModel {
         return stops;
     }
 
-    private void showAnew(Scene open) {
-        structure++;
+    /**
+     * Reads what is to be shown; it is prepared in the background, and what was shown before stays until it is ready.
+     *
+     * @param restructured whether the structure may have become another
+     */
+    private void showAnew(Scene open, boolean restructured) {
         placements.setAll(open.placements().all());
         numbers.clear();
         for (int i = 0; i < placements.size(); i++) {
@@ -485,13 +488,40 @@ public final class ScenesModel {
         });
         hidden = away;
         Model model = open.model(path -> numbers.containsKey(path) && isLight(path), this::isLeftOut);
-        Weight weight = open.weight(model);
-        Model drawn =
-                focus.get().filter(each -> each.detail() == Focus.Detail.LIGHT).isPresent()
-                        ? model.withMaterials(Material::bare)
-                        : model;
-        drawnModel = drawn;
-        shown.set(inItsLight(open, RenderScene.of(drawn, session.workbench().renderCache()), weight));
+        boolean bare =
+                focus.get().filter(each -> each.detail() == Focus.Detail.LIGHT).isPresent();
+        List<Lamp> lamps = lit.get() ? open.lamps(this::isLeftOut) : List.of();
+        Drawing wanted = new Drawing(model, bare, lamps, stops.get(), placements.size(), open.files());
+        RenderCache cache = session.workbench().renderCache();
+        changedStructure |= restructured;
+        drawing.answer("drawing the scene", progress -> wanted.prepared(cache), this::show);
+    }
+
+    /**
+     * What is drawn of the scene at a moment, to be prepared in the background.
+     *
+     * @param bare whether surfaces have no colours of their own
+     * @param lamps empty where the scene stands in Pantry's own light
+     */
+    private record Drawing(Model model, boolean bare, List<Lamp> lamps, double stops, int placements, Set<Path> files) {
+        Drawn prepared(RenderCache cache) {
+            Weight weight = Weight.of(model, placements, files);
+            Model drawn = bare ? model.withMaterials(Material::bare) : model;
+            RenderScene plain = RenderScene.of(drawn, cache);
+            RenderScene lit = lamps.isEmpty() ? plain : LampLighting.lit(plain, lamps, stops);
+            return new Drawn(drawn, new Shown(lit, weight, lamps.size()));
+        }
+    }
+
+    private record Drawn(Model model, Shown shown) {}
+
+    private void show(Drawn drawn) {
+        if (changedStructure) {
+            changedStructure = false;
+            structure++;
+        }
+        drawnModel = drawn.model();
+        shown.set(drawn.shown());
     }
 
     private boolean isLeftOut(SdfPath path) {
@@ -654,7 +684,7 @@ public final class ScenesModel {
         }
         RenderScene drawn = RenderScene.of(
                 drawnModel.withPlaces(places), session.workbench().renderCache());
-        return inItsLight(open, drawn, shown.get().weight()).drawn();
+        return drawn;
     }
 
     /** The box around an object where it is worked on, in the world. */

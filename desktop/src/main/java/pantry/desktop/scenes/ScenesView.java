@@ -25,7 +25,6 @@ import javafx.scene.control.ListCell;
 import javafx.scene.control.SplitPane;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.ColumnConstraints;
@@ -370,7 +369,7 @@ public final class ScenesView extends BorderPane {
         split.setValue("1 view");
         split.setId("look-split");
         split.getStyleClass().add("small");
-        split.setTooltip(new Tooltip("The same from above, from the front and from the side"));
+        Controls.hint(split, "The same from above, from the front and from the side");
         views.setHgap(2);
         views.setVgap(2);
         views.getStyleClass().add("views");

@@ -12,7 +12,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.SelectionMode;
-import javafx.scene.control.Tooltip;
 import javafx.scene.control.TreeCell;
 import javafx.scene.control.TreeItem;
 import javafx.scene.control.TreeView;
@@ -279,7 +278,7 @@ final class StructureTree extends TreeView<SdfPath> {
             Optional<PrimSpec> spec = empty || path == null ? Optional.empty() : scene.flatMap(open -> open.spec(path));
             if (spec.isEmpty()) {
                 setGraphic(null);
-                setTooltip(null);
+                Controls.hint(this, "");
                 return;
             }
             Held held = held(path, spec.get());
@@ -297,7 +296,7 @@ final class StructureTree extends TreeView<SdfPath> {
                     (state + (held.like() > 1 ? "  × " + held.like() : "")).strip(), Styles.FIGURE, Styles.FAINT);
             more.setMinWidth(USE_PREF_SIZE);
             line.getChildren().addAll(Controls.spring(), more);
-            setTooltip(new Tooltip(held.words()));
+            Controls.hint(this, held.words());
             setGraphic(line);
         }
     }

@@ -8,7 +8,6 @@ import javafx.geometry.Orientation;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
-import javafx.scene.control.Tooltip;
 import javafx.scene.image.ImageView;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseEvent;
@@ -96,7 +95,7 @@ final class TrayPane extends VBox {
         tile.setMinWidth(100);
         tile.setFocusTraversable(true);
         tile.setAccessibleText(item.name() + "; drag it into the view, or press Enter to place it");
-        Tooltip.install(tile, new Tooltip(item.name() + "; drag it into the view, or double-click"));
+        Controls.hint(tile, item.name() + "; drag it into the view, or double-click");
         makeDraggable(tile, item, image);
         tile.setOnMouseClicked(event -> {
             tile.requestFocus();

@@ -13,7 +13,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.Slider;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import org.kordamp.ikonli.javafx.FontIcon;
@@ -63,8 +62,7 @@ final class ViewToolbar extends FlowPane {
         name.setId("focus-name");
         name.setPromptText("Keep as…");
         name.setPrefColumnCount(6);
-        name.setTooltip(
-                new Tooltip("A name for how you look now: what is shown, how finely, from where; Enter keeps it"));
+        Controls.hint(name, "A name for how you look now: what is shown, how finely, from where; Enter keeps it");
         name.setOnAction(event -> keep());
         Button pictures = Controls.button(
                 "",
@@ -88,7 +86,7 @@ final class ViewToolbar extends FlowPane {
         axis.setId("cut-axis");
         depth.setId("cut-depth");
         depth.setPrefWidth(110);
-        depth.setTooltip(new Tooltip("Where the plane is"));
+        Controls.hint(depth, "Where the plane is");
         cutting.setAlignment(Pos.CENTER_LEFT);
         cutting.visibleProperty().bind(cut.selectedProperty());
         cutting.managedProperty().bind(cut.selectedProperty());
@@ -114,7 +112,7 @@ final class ViewToolbar extends FlowPane {
         lit.selectedProperty().bindBidirectional(model.litProperty());
         stops.setId("look-stops");
         stops.setPrefWidth(90);
-        stops.setTooltip(new Tooltip("Brighter or darker than what is measured; double-click to go back to that"));
+        Controls.hint(stops, "Brighter or darker than what is measured; double-click to go back to that");
         stops.setOnMouseClicked(event -> {
             if (event.getClickCount() == 2) {
                 stops.setValue(0);
@@ -154,7 +152,7 @@ final class ViewToolbar extends FlowPane {
         toggle.setId(id);
         toggle.getStyleClass().add("small");
         toggle.setMinWidth(USE_PREF_SIZE);
-        toggle.setTooltip(new Tooltip(hint));
+        Controls.hint(toggle, hint);
         return toggle;
     }
 

@@ -20,12 +20,18 @@ public final class BackgroundWork {
 
     private final Background background;
     private final Ledger ledger;
+    private int going;
     private final ObservableList<Job> jobs = FXCollections.observableArrayList();
 
     /** @param ledger gets the failures that nobody handles otherwise */
     BackgroundWork(Background background, Ledger ledger) {
         this.background = background;
         this.ledger = ledger;
+    }
+
+    /** Whether nothing is being done, shown or not; for those who wait for a picture to be complete. */
+    public boolean isIdle() {
+        return going == 0;
     }
 
     /** What is going on and shown, the oldest first. */
@@ -53,30 +59,33 @@ public final class BackgroundWork {
 
     private <T> void start(
             Executor executor, Job job, String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
+        going++;
         submit(executor, () -> {
             try {
                 T result = work.run(job);
-                background.ui().execute(() -> {
-                    jobs.remove(job);
-                    then.accept(result);
-                });
+                over(job, () -> then.accept(result));
             } catch (CancellationException e) {
-                background.ui().execute(() -> {
-                    jobs.remove(job);
-                    ledger.done(String.valueOf(e.getMessage()), Optional.empty());
-                });
+                over(job, () -> ledger.done(String.valueOf(e.getMessage()), Optional.empty()));
             } catch (PantryException e) {
-                background.ui().execute(() -> {
-                    jobs.remove(job);
-                    failed.accept(e);
-                });
+                over(job, () -> failed.accept(e));
             } catch (RuntimeException | Error e) {
                 LOG.error("{} failed", what, e);
-                background.ui().execute(() -> {
-                    jobs.remove(job);
-                    failed.accept(
-                            new PantryException(null, null, what + " failed by a fault of Pantry's own: " + e, e));
-                });
+                over(
+                        job,
+                        () -> failed.accept(
+                                new PantryException(null, null, what + " failed by a fault of Pantry's own: " + e, e)));
+            }
+        });
+    }
+
+    /** On the interface's thread, what comes of work. */
+    private void over(Job job, Runnable outcome) {
+        background.ui().execute(() -> {
+            jobs.remove(job);
+            try {
+                outcome.run();
+            } finally {
+                going--;
             }
         });
     }

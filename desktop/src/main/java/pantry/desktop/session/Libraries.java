@@ -195,9 +195,14 @@ public final class Libraries {
     }
 
     private void rememberOpen() {
-        workbench.keep(workbench
-                .settings()
-                .withLibraries(open.stream().map(each -> each.root().toString()).toList()));
+        List<String> folders = open.stream().map(each -> each.root().toString()).toList();
+        background.answer(
+                "remembering what is open",
+                progress -> {
+                    workbench.keep(workbench.settings().withLibraries(folders));
+                    return folders;
+                },
+                done -> {});
     }
 
     /** A copy of a library's folder, with the same id, cannot be told from it. */

@@ -10,6 +10,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -34,18 +35,13 @@ public final class StallMonitor implements AutoCloseable {
 
     /** @param stack of the interface's thread when the limit was reached, the innermost call first */
     public record Stall(Duration held, List<StackTraceElement> stack) {
-        /** The calls that led there, without those below the first of Pantry's own. */
+        /** In one line: the innermost call, and those of Pantry's own that led there. */
         String text() {
-            int last = 0;
-            for (int i = 0; i < stack.size(); i++) {
-                if (stack.get(i).getClassName().startsWith("pantry.")) {
-                    last = i;
-                }
-            }
-            return "held for " + held.toMillis() + " ms\n"
-                    + stack.subList(0, Math.max(last + 1, Math.min(12, stack.size()))).stream()
-                            .map(call -> "    at " + call)
-                            .collect(Collectors.joining("\n"));
+            String calls = IntStream.range(0, stack.size())
+                    .filter(i -> i == 0 || stack.get(i).getClassName().startsWith("pantry."))
+                    .mapToObj(i -> stack.get(i).toString())
+                    .collect(Collectors.joining(" < "));
+            return "held for " + held.toMillis() + " ms: " + calls;
         }
     }
 
@@ -69,13 +65,16 @@ public final class StallMonitor implements AutoCloseable {
     private void watch() {
         AtomicReference<@Nullable Thread> interfaceThread = new AtomicReference<>();
         try {
+            CountDownLatch known = new CountDownLatch(1);
+            ui.execute(() -> {
+                interfaceThread.set(Thread.currentThread());
+                known.countDown();
+            });
+            known.await();
             while (true) {
                 CountDownLatch answered = new CountDownLatch(1);
                 long asked = System.nanoTime();
-                ui.execute(() -> {
-                    interfaceThread.set(Thread.currentThread());
-                    answered.countDown();
-                });
+                ui.execute(answered::countDown);
                 if (!answered.await(limit.toNanos(), TimeUnit.NANOSECONDS)) {
                     Thread held = interfaceThread.get();
                     List<StackTraceElement> stack = held == null ? List.of() : Arrays.asList(held.getStackTrace());

@@ -20,7 +20,6 @@ import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.control.TextInputControl;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -180,7 +179,7 @@ final class CardPane extends BorderPane {
         boolean favourite = model.isFavourite(item);
         Label name = Controls.label(details.asset().card().name(), Styles.TITLE);
         name.setMinWidth(40);
-        name.setTooltip(new Tooltip(details.asset().card().name()));
+        Controls.hint(name, details.asset().card().name());
         Button star = Controls.button(
                 "",
                 favourite ? "remixmz-star-fill" : "remixmz-star-line",
@@ -264,7 +263,7 @@ final class CardPane extends BorderPane {
                 "Reserved by " + (mine ? "you" : held.get().who()) + " since "
                         + held.get().since().toString().substring(0, 16).replace('T', ' '),
                 Styles.CAUTION);
-        who.setTooltip(new Tooltip("From " + held.get().host() + ", UTC"));
+        Controls.hint(who, "From " + held.get().host() + ", UTC");
         who.setMinWidth(60);
         Button button = mine
                 ? small("Release", "Give it free again", actions::release)

@@ -11,7 +11,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
@@ -147,7 +146,7 @@ final class CheckPane extends BorderPane {
             kind.setMinWidth(USE_PREF_SIZE);
             Label path = Controls.label(
                     relative(checked.get().library(), finding.problem().path()), Styles.FIGURE);
-            path.setTooltip(new Tooltip(finding.problem().path().toString()));
+            Controls.hint(path, finding.problem().path().toString());
             HBox first = new HBox(8, kind, path);
             first.setAlignment(Pos.CENTER_LEFT);
             FlowPane repairs = new FlowPane(6, 6);

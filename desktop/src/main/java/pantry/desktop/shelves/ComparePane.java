@@ -21,10 +21,11 @@ import pantry.compare.Comparison;
 import pantry.compare.Overlay;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
 import pantry.model.Facts;
-import pantry.model.Model;
+import pantry.render.RenderCache;
 import pantry.render.RenderScene;
 
 /** Two versions side by side in views that turn together, or laid over each other with the differences tinted. */
@@ -40,8 +41,11 @@ final class ComparePane extends BorderPane {
     private final Label heading = Controls.label("", Styles.TITLE);
     private final ToggleButton laidOver = new ToggleButton("Laid over");
 
+    private final LatestWork drawing;
+
     ComparePane(ShelvesModel model) {
         this.model = model;
+        this.drawing = new LatestWork(model.session().background());
         setId("compare");
         before.cameraProperty().bindBidirectional(after.cameraProperty());
         over.cameraProperty().bindBidirectional(after.cameraProperty());
@@ -86,19 +90,30 @@ final class ComparePane extends BorderPane {
         return List.of(before, after, over);
     }
 
-    private RenderScene scene(Model drawn) {
-        return RenderScene.of(drawn, model.session().workbench().renderCache());
+    /** The two versions, and both together, ready to be drawn. */
+    private record Drawn(RenderScene before, RenderScene after, RenderScene over) {
+        static Drawn of(CardModel.Compared compared, RenderCache cache) {
+            return new Drawn(
+                    RenderScene.of(compared.old(), cache),
+                    RenderScene.of(compared.now(), cache),
+                    RenderScene.of(compared.overlay(), cache));
+        }
     }
 
     private void show(CardModel.Compared compared) {
         heading.setText(compared.asset().card().name() + "  " + compared.before() + " → " + compared.after());
         beforeName.setText(compared.before());
         afterName.setText(compared.after());
-        before.drawnProperty().set(scene(compared.old()));
-        after.drawnProperty().set(scene(compared.now()));
-        over.drawnProperty().set(scene(compared.overlay()));
         layOut();
         tell(compared);
+        RenderCache cache = model.session().workbench().renderCache();
+        drawing.answer("drawing both versions", progress -> Drawn.of(compared, cache), this::show);
+    }
+
+    private void show(Drawn drawn) {
+        before.drawnProperty().set(drawn.before());
+        after.drawnProperty().set(drawn.after());
+        over.drawnProperty().set(drawn.over());
         PauseTransition laidOut = new PauseTransition(Duration.millis(60));
         laidOut.setOnFinished(event -> (laidOver.isSelected() ? over : after).frameAll());
         laidOut.play();

@@ -19,7 +19,6 @@ import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
-import javafx.scene.control.Tooltip;
 import javafx.scene.image.ImageView;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseButton;
@@ -283,7 +282,7 @@ final class EdgesPane extends StackPane {
         }
         String shelf = segment.shelf();
         Label plate = Controls.label(shelf.substring(shelf.lastIndexOf('/') + 1), "shelf-plate");
-        plate.setTooltip(new Tooltip(shelf.replace("/", " / ")));
+        Controls.hint(plate, shelf.replace("/", " / "));
         HBox edge = new HBox(plate);
         edge.setAlignment(Pos.CENTER_LEFT);
         edge.getStyleClass().add(Styles.EDGE);
@@ -327,7 +326,7 @@ final class EdgesPane extends StackPane {
         String reason = Finder.reason(model.search().queryProperty().get(), item);
         if (!reason.isEmpty()) {
             Label why = Controls.label(reason, "reason");
-            why.setTooltip(new Tooltip("Found by " + reason));
+            Controls.hint(why, "Found by " + reason);
             label.getChildren().add(why);
         }
         label.setMinWidth(size.get() + TILE_PADDING);
@@ -337,7 +336,7 @@ final class EdgesPane extends StackPane {
     }
 
     private void onClick(Region region, IndexedAsset item) {
-        Tooltip.install(region, new Tooltip(item.name() + " on " + item.shelf().replace("/", " / ")));
+        Controls.hint(region, item.name() + " on " + item.shelf().replace("/", " / "));
         region.setOnMouseClicked(event -> click(event, item));
         drag.from(region, item);
     }

@@ -5,7 +5,6 @@ import java.util.Map;
 import javafx.css.PseudoClass;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import pantry.catalogue.Found;
 import pantry.desktop.controls.Controls;
@@ -54,10 +53,11 @@ final class FacetBar extends FlowPane {
         boolean narrowed = model.search().isNarrowed(key, facet.value());
         chip.getStyleClass().add("chip");
         chip.pseudoClassStateChanged(CHOSEN, narrowed);
-        chip.setTooltip(new Tooltip(
+        Controls.hint(
+                chip,
                 narrowed
                         ? "No longer only " + key + " " + facet.value()
-                        : "Only " + key + " " + facet.value() + " (" + key + ":" + facet.value() + ")"));
+                        : "Only " + key + " " + facet.value() + " (" + key + ":" + facet.value() + ")");
         chip.setOnAction(event -> model.search().narrow(key, facet.value()));
         return chip;
     }

@@ -15,7 +15,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.control.TreeCell;
 import javafx.scene.control.TreeItem;
 import javafx.scene.control.TreeView;
@@ -434,7 +433,7 @@ final class PlacesPane extends VBox {
             // As wide as the panel, however long the name.
             setPrefWidth(10);
             setContextMenu(null);
-            setTooltip(null);
+            Controls.hint(this, "");
             getStyleClass().remove("heading");
             if (empty || entry == null) {
                 setGraphic(null);
@@ -446,7 +445,7 @@ final class PlacesPane extends VBox {
                         case Entry.Where(SearchScope place, String name, String icon, int count) ->
                             line(icon, name, count);
                         case Entry.Kept(Personal.KeptSearch search) -> {
-                            setTooltip(new Tooltip(search.text()));
+                            Controls.hint(this, search.text());
                             yield line("remixmz-search-line", search.name(), -1);
                         }
                         case Entry.Of of -> library(of);
@@ -477,7 +476,7 @@ final class PlacesPane extends VBox {
             ToggleButton on = new ToggleButton("", new FontIcon(of.on() ? "remixal-eye-line" : "remixal-eye-off-line"));
             on.setSelected(of.on());
             on.getStyleClass().add("library-switch");
-            on.setTooltip(new Tooltip(of.on() ? "Shown; click to leave it out" : "Left out; click to show it"));
+            Controls.hint(on, of.on() ? "Shown; click to leave it out" : "Left out; click to show it");
             on.setAccessibleText("Show " + library.info().name());
             on.setOnAction(event -> model.session().shelving().switchOn(library, !of.on()));
             HBox line = line("", library.info().name(), of.on() && !of.away() ? of.count() : -1);
@@ -488,7 +487,7 @@ final class PlacesPane extends VBox {
                 line.getChildren().add(Controls.label("read-only", "status"));
             }
             line.getChildren().add(on);
-            setTooltip(new Tooltip(library.root().toString()));
+            Controls.hint(this, library.root().toString());
             return line;
         }
 

@@ -7,7 +7,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
@@ -15,10 +14,12 @@ import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.LatestWork;
 import pantry.desktop.view3d.Measuring;
 import pantry.desktop.view3d.View3d;
 import pantry.model.Model;
 import pantry.render.Camera;
+import pantry.render.RenderCache;
 import pantry.render.RenderScene;
 
 /** The card's view: turned by dragging, with variants, edges, the proxy, a look from above, and measuring. */
@@ -31,8 +32,11 @@ final class PreviewBox extends VBox {
     private final ToggleButton above = toggle("From above", "card-above", "As on a plan");
     private Optional<String> framed = Optional.empty();
 
+    private final LatestWork drawing;
+
     PreviewBox(ShelvesModel model) {
         this.model = model;
+        this.drawing = new LatestWork(model.session().background());
         ToggleButton edges = toggle("Edges", "card-edges", "Show the triangles' edges");
         edges.selectedProperty().addListener((property, before, now) -> view.optionsProperty()
                 .set(view.optionsProperty().get().withEdges(now)));
@@ -60,7 +64,7 @@ final class PreviewBox extends VBox {
         ToggleButton toggle = new ToggleButton(text);
         toggle.setId(id);
         toggle.getStyleClass().add("small");
-        toggle.setTooltip(new Tooltip(hint));
+        Controls.hint(toggle, hint);
         return toggle;
     }
 
@@ -70,10 +74,15 @@ final class PreviewBox extends VBox {
 
     private void show(Optional<Model> look) {
         if (look.isEmpty()) {
+            drawing.drop();
             return;
         }
-        view.drawnProperty()
-                .set(RenderScene.of(look.get(), model.session().workbench().renderCache()));
+        RenderCache cache = model.session().workbench().renderCache();
+        drawing.answer("drawing the asset", progress -> RenderScene.of(look.get(), cache), this::show);
+    }
+
+    private void show(RenderScene drawn) {
+        view.drawnProperty().set(drawn);
         Optional<String> now = model.card().detailsProperty().get().map(details -> details.item()
                 .folder());
         if (!now.equals(framed)) {
@@ -88,8 +97,9 @@ final class PreviewBox extends VBox {
     /** Shows the variants of an asset, and whether it has a proxy. */
     void show(CardModel.Details details) {
         proxy.setDisable(!details.hasProxy());
-        proxy.setTooltip(new Tooltip(
-                details.hasProxy() ? "The light stand-in that is shown while working" : "This asset has no proxy"));
+        Controls.hint(
+                proxy,
+                details.hasProxy() ? "The light stand-in that is shown while working" : "This asset has no proxy");
         choices.getChildren().clear();
         Map<String, String> chosen = model.card().variantsProperty().get();
         details.facts().variants().forEach((set, variants) -> {

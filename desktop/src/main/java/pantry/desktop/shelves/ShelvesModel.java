@@ -140,7 +140,14 @@ public final class ShelvesModel {
             choosing = false;
         }
         card.show(selected.get());
-        selected.get().ifPresent(item -> personal().lookedAt(item.id()));
+        selected.get()
+                .ifPresent(item -> session.answer(
+                        "remembering what was looked at",
+                        progress -> {
+                            personal().lookedAt(item.id());
+                            return item;
+                        },
+                        done -> {}));
     }
 
     /** Adds an asset to the chosen ones, or takes it from them. */

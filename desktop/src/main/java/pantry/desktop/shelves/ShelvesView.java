@@ -14,7 +14,6 @@ import javafx.scene.control.SplitPane;
 import javafx.scene.control.Toggle;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
@@ -105,7 +104,7 @@ public final class ShelvesView extends BorderPane {
         way.setId(id);
         way.setMinWidth(Region.USE_PREF_SIZE);
         way.getStyleClass().add("small");
-        way.setTooltip(new Tooltip(hint));
+        Controls.hint(way, hint);
         return way;
     }
 
@@ -137,7 +136,7 @@ public final class ShelvesView extends BorderPane {
         size.setPrefWidth(70);
         size.setMinWidth(50);
         size.setAccessibleText("Size of the pictures");
-        size.setTooltip(new Tooltip("Size of the pictures"));
+        Controls.hint(size, "Size of the pictures");
         edges.sizeProperty().bind(size.valueProperty());
         HBox box = new HBox(size);
         box.setAlignment(Pos.CENTER);
@@ -160,7 +159,7 @@ public final class ShelvesView extends BorderPane {
             }
         });
         order.getStyleClass().add("small");
-        order.setTooltip(new Tooltip("The order; while words are looked for, “by shelf” puts the best first"));
+        Controls.hint(order, "The order; while words are looked for, “by shelf” puts the best first");
         order.valueProperty().bindBidirectional(model.search().orderProperty());
         return order;
     }

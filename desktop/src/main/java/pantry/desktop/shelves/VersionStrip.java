@@ -10,7 +10,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.image.ImageView;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.FlowPane;
@@ -69,10 +68,10 @@ final class VersionStrip extends VBox {
         tile.getStyleClass().add("version-tile");
         tile.setFocusTraversable(true);
         tile.pseudoClassStateChanged(CHOSEN, version.version().equals(details.version()));
-        Tooltip.install(
+        Controls.hint(
                 tile,
-                new Tooltip(version.version() + " by " + version.who() + ", " + version.when()
-                        + (version.note().isEmpty() ? "" : "\n" + version.note())));
+                version.version() + " by " + version.who() + ", " + version.when()
+                        + (version.note().isEmpty() ? "" : "\n" + version.note()));
         tile.setOnMouseClicked(event -> model.card().showVersion(version.version()));
         tile.setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.ENTER || event.getCode() == KeyCode.SPACE) {
@@ -89,8 +88,9 @@ final class VersionStrip extends VBox {
                 word,
                 "status",
                 version.ready() ? "good" : version.status() == VersionStatus.RETIRED ? "wrong" : "plain");
-        label.setTooltip(new Tooltip(
-                version.ready() ? "Scenes that follow get this version" : "Scenes that follow do not get this one"));
+        Controls.hint(
+                label,
+                version.ready() ? "Scenes that follow get this version" : "Scenes that follow do not get this one");
         return label;
     }
 
