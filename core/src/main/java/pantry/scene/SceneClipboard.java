@@ -60,6 +60,7 @@ public final class SceneClipboard {
         if (objects.isEmpty() || objects.contains(scene.root())) {
             throw new SceneException(scene.file(), "choose objects below the scene's root to copy");
         }
+        objects.forEach(path -> lift(scene, copy, path));
         List<SdfPath> needs = new ArrayList<>();
         objects.forEach(path -> collect(copy, scene.root(), objects, needs, path));
         Map<SdfPath, Matrix4> worlds = new LinkedHashMap<>();
@@ -68,6 +69,18 @@ public final class SceneClipboard {
             worlds.put(path, Xforms.world(prim).times(scene.toMetres()));
         }
         return new SceneClipboard(copy, scene.root(), objects, needs, worlds);
+    }
+
+    /** What an alternate brings stands by itself in the copy. */
+    private static void lift(Scene scene, Layer copy, SdfPath path) {
+        if (copy.prim(path).isEmpty()) {
+            PrimSpec above = copy.root();
+            for (String name : path.parent().names()) {
+                PrimSpec parent = above;
+                above = parent.child(name).orElseGet(() -> parent.add(new PrimSpec(Specifier.OVER, "", name)));
+            }
+            above.add(scene.spec(path).orElseThrow().copy());
+        }
     }
 
     private static void collect(Layer layer, SdfPath root, List<SdfPath> objects, List<SdfPath> needs, SdfPath path) {

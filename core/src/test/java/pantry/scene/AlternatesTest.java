@@ -41,6 +41,21 @@ class AlternatesTest extends WithYard {
     }
 
     @Test
+    @DisplayName("what an alternate brings is copied, and pasted by itself where it stood in the world")
+    void copiedOutOfAnAlternate() {
+        SdfPath a = put(block, 4);
+        scene.alternates().add("layout", "wide");
+        scene.alternates().keep("layout", "wide", List.of(a));
+        SceneClipboard copied = SceneClipboard.of(scene, List.of(a));
+        scene.alternates().remove("layout", "wide");
+        long without = objects();
+        SdfPath pasted = copied.paste(scene, Optional.empty()).getFirst();
+        assertThat(objects()).isEqualTo(without + 1);
+        assertThat(scene.layer().prim(pasted)).as("of no alternate").isPresent();
+        assertThat(scene.placements().at(pasted).orElseThrow().placing().move()).isEqualTo(new Vec3(4, 0, 0));
+    }
+
+    @Test
     @DisplayName("two layouts and two lightings are switched, saved and there again; an independent reader agrees")
     void alternates() {
         SdfPath a = put(block, 0);

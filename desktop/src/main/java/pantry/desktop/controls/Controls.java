@@ -5,12 +5,14 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
+import javafx.scene.control.Spinner;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import javafx.util.StringConverter;
 import org.kordamp.ikonli.javafx.FontIcon;
 
 /** Small building blocks that every workplace uses. */
@@ -73,6 +75,30 @@ public final class Controls {
             node.getProperties().put(HINT_WINDOW, window);
             Tooltip.install(node, window);
         }
+    }
+
+    /** A spinner for whole numbers; what is typed and is none leaves it as it was. */
+    public static Spinner<Integer> counter(int least, int most, int first) {
+        Spinner<Integer> spinner = new Spinner<>(least, most, first);
+        spinner.setEditable(true);
+        spinner.getValueFactory().setConverter(new StringConverter<>() {
+            @Override
+            public String toString(Integer value) {
+                return String.valueOf(value);
+            }
+
+            @Override
+            public Integer fromString(String text) {
+                try {
+                    return Math.clamp(Integer.parseInt(text.strip()), least, most);
+                } catch (NumberFormatException e) {
+                    // The text becomes the number again.
+                    spinner.getEditor().setText(toString(spinner.getValue()));
+                    return spinner.getValue();
+                }
+            }
+        });
+        return spinner;
     }
 
     /** Takes up the room between what stands left and what stands right. */

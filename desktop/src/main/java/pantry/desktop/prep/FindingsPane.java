@@ -20,6 +20,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Styles;
@@ -31,7 +32,7 @@ import pantry.prep.inspect.Rule;
 /** What was found, by rule: what it is, why it matters, its fix, and what the fix would weigh. */
 final class FindingsPane extends VBox {
     private final PrepModel model;
-    private final ComboBox<Optional<Rule.Group>> group = new ComboBox<>();
+    private final ComboBox<Optional<Rule.Group>> group = new Choice<>();
     private final ListView<Row> list = new ListView<>();
     private final VBox detail = new VBox(6);
     private final Button tidy;

@@ -18,6 +18,7 @@ import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import javafx.util.StringConverter;
 import pantry.base.PantryException;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.prep.tools.Renaming;
@@ -30,7 +31,7 @@ final class NamesPane extends VBox {
     private final TextField find = new TextField();
     private final TextField with = new TextField();
     private final CheckBox expression = new CheckBox("Expression");
-    private final ComboBox<Renaming.Letters> letters = new ComboBox<>();
+    private final ComboBox<Renaming.Letters> letters = new Choice<>();
     private final ListView<Renaming.Line> lines = new ListView<>();
     private final Label problem = Controls.wrapped("", Styles.WRONG);
     private final Label of = Controls.wrapped("", Styles.FAINT);

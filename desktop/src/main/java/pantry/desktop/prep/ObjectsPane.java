@@ -60,7 +60,10 @@ final class ObjectsPane extends VBox {
                         tree.getSelectionModel().getSelectedItems().stream()
                                 .filter(Objects::nonNull)
                                 .forEach(item -> chosen.add(item.getValue().path()));
+                        // The tree's selection cannot be changed again while it tells of a change.
+                        following = true;
                         model.selectionProperty().set(chosen);
+                        following = false;
                     }
                 });
         fill();
@@ -112,6 +115,9 @@ final class ObjectsPane extends VBox {
     }
 
     private void follow() {
+        if (following) {
+            return;
+        }
         following = true;
         tree.getSelectionModel().clearSelection();
         int first = Integer.MAX_VALUE;

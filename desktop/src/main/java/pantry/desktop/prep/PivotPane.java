@@ -14,6 +14,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
@@ -29,7 +30,7 @@ final class PivotPane extends VBox {
     private final FlowPane places = new FlowPane(6, 6);
     private final HBox along = new HBox(8);
     private final TextField part = new TextField("0.5");
-    private final ComboBox<String> axis = new ComboBox<>();
+    private final ComboBox<String> axis = new Choice<>();
     private final TextField rootName = new TextField();
     private final TextField count = new TextField("8");
     private final TextField angle = new TextField("45");

@@ -19,6 +19,7 @@ import org.locationtech.jts.geom.Envelope;
 import org.locationtech.jts.geom.LineString;
 import pantry.base.Names;
 import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
@@ -32,8 +33,8 @@ final class PlanPane extends VBox {
     private final PrepModel model;
     private final Canvas canvas = new Canvas(SIDE, 240);
     private final CheckBox edges = new CheckBox("Edges of parts");
-    private final ComboBox<String> fineness = new ComboBox<>();
-    private final ComboBox<String> scale = new ComboBox<>();
+    private final ComboBox<String> fineness = new Choice<>();
+    private final ComboBox<String> scale = new Choice<>();
     private final VBox figures = new VBox(4);
     private final Button write;
     private final Button save;

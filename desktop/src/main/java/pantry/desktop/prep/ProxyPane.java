@@ -16,6 +16,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
@@ -32,9 +33,9 @@ final class ProxyPane extends VBox {
 
     private final PrepModel model;
     private final PreviewPane look;
-    private final Spinner<Integer> boxes = new Spinner<>(1, Proxy.MOST_BOXES, 6);
+    private final Spinner<Integer> boxes = Controls.counter(1, Proxy.MOST_BOXES, 6);
     private final TextField amount = new TextField("500");
-    private final ComboBox<String> way = new ComboBox<>();
+    private final ComboBox<String> way = new Choice<>();
     private final VBox judged = new VBox(6);
     private final Button write;
     private Optional<Proxy> tried = Optional.empty();
@@ -68,7 +69,7 @@ final class ProxyPane extends VBox {
                 "Half, a quarter and an eighth of the triangles, as variants",
                 () -> model.change("Levels of detail", LevelsAndCollision::levels));
         levels.setId("prep-levels");
-        ComboBox<String> hulls = new ComboBox<>();
+        ComboBox<String> hulls = new Choice<>();
         hulls.getItems().setAll("one box", "one hull", "3 hulls", "6 hulls", "12 hulls");
         hulls.setValue("one hull");
         Button collide = Controls.button("Write shapes", "", "Guide shapes by which it touches others", () -> {

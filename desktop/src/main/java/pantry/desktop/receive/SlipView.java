@@ -30,6 +30,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 import pantry.catalogue.Alike;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
@@ -54,8 +55,8 @@ final class SlipView extends BorderPane {
     private final MenuButton presets = new MenuButton("Presets");
     private final Label several = Controls.wrapped("", Styles.FAINT);
     private final TextField name = new TextField();
-    private final ComboBox<String> shelf = new ComboBox<>();
-    private final ComboBox<AssetKind> kind = new ComboBox<>();
+    private final ComboBox<String> shelf = new Choice<>();
+    private final ComboBox<AssetKind> kind = new Choice<>();
     private final TextField tags = new TextField();
     private final TextField licence = new TextField();
     private final TextField credit = new TextField();
@@ -64,7 +65,7 @@ final class SlipView extends BorderPane {
     private final VBox kept = new VBox(6);
     private final CheckBox allowMissing = new CheckBox("Shelve without the missing textures");
     private final CheckBox levels = new CheckBox("Coarser levels of detail");
-    private final ComboBox<String> share = new ComboBox<>();
+    private final ComboBox<String> share = new Choice<>();
     private final Choices<Axis> up;
     private final Choices<PartsMode> parts;
     private final Choices<Pivot> pivot;

@@ -16,6 +16,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.scene.paint.Color;
 import pantry.base.math.Vec3;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.render.RenderScene;
@@ -27,7 +28,7 @@ import pantry.usd.SdfPath;
 final class ArrangePane extends VBox {
     private final ScenesModel model;
     private final TextField name = new TextField();
-    private final ComboBox<String> axis = new ComboBox<>();
+    private final ComboBox<String> axis = new Choice<>();
 
     /**
      * @param seen shows things while they fall
@@ -135,7 +136,7 @@ final class ArrangePane extends VBox {
     }
 
     private VBox settle(Consumer<RenderScene> seen) {
-        ComboBox<String> onto = new ComboBox<>();
+        ComboBox<String> onto = new Choice<>();
         String all = "onto everything else";
         String last = "onto the one selected last";
         onto.getItems().setAll(all, last);
@@ -169,7 +170,7 @@ final class ArrangePane extends VBox {
     }
 
     private VBox anchor(Supplier<Vec3> lookedAt) {
-        ComboBox<String> shape = new ComboBox<>();
+        ComboBox<String> shape = new Choice<>();
         for (Anchors.Shape each : Anchors.Shape.values()) {
             shape.getItems().add(each.name().toLowerCase(Locale.ROOT));
         }

@@ -32,6 +32,7 @@ import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
 import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
@@ -54,7 +55,7 @@ final class ImportPane extends BorderPane {
     private final VBox lacks = new VBox(6);
     private final TextField name = new TextField();
     private final TextField drawer = new TextField();
-    private final ComboBox<ImportModel.Target> target = new ComboBox<>();
+    private final ComboBox<ImportModel.Target> target = new Choice<>();
     private final Label title = Controls.label("", Styles.TITLE);
     private final CheckBox linked = new CheckBox("placements stay uses of their assets");
     private final Button bring;
@@ -401,7 +402,7 @@ final class ImportPane extends BorderPane {
     private void row(SceneImport.Conflict clash, int row) {
         clashes.add(Controls.label(clash.what().name().toLowerCase(Locale.ROOT), Styles.FAINT), 0, row);
         clashes.add(Controls.label(clash.name()), 1, row);
-        ComboBox<String> choice = new ComboBox<>();
+        ComboBox<String> choice = new Choice<>();
         Map<String, SceneImport.Decision> words = new java.util.LinkedHashMap<>();
         for (SceneImport.Decision decision : SceneImport.Decision.values()) {
             boolean noSuch = clash.what() == SceneImport.ConflictKind.SETTING && decision == SceneImport.Decision.BOTH

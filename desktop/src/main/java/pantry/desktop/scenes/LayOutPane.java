@@ -16,6 +16,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.scene.Layout;
@@ -33,7 +34,7 @@ final class LayOutPane extends VBox {
 
     private final ScenesModel model;
     private final TextField name = new TextField();
-    private final ComboBox<String> way = new ComboBox<>();
+    private final ComboBox<String> way = new Choice<>();
     private final GridPane figures = new GridPane();
     private final TextField[] fields = new TextField[9];
     private final ToggleButton draw;

@@ -21,6 +21,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.math.Vec3;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
@@ -235,7 +236,7 @@ final class PlacementSlip extends BorderPane {
                 .get()
                 .flatMap(open -> open.stage().prim(placement.path()))
                 .ifPresent(prim -> prim.variantSets().forEach((set, variants) -> {
-                    ComboBox<String> choice = new ComboBox<>();
+                    ComboBox<String> choice = new Choice<>();
                     choice.getStyleClass().add("small");
                     choice.setId("variant-" + set);
                     choice.getItems().setAll(variants);
@@ -283,7 +284,7 @@ final class PlacementSlip extends BorderPane {
     /** Which version it holds on to. */
     private HBox versions(Placement placement, SceneExports.Shelved home) {
         String following = "follows what is ready";
-        ComboBox<String> choice = new ComboBox<>();
+        ComboBox<String> choice = new Choice<>();
         choice.getStyleClass().add("small");
         choice.setId("placement-version");
         choice.getItems().add(following);

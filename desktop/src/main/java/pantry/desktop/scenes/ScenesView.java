@@ -45,6 +45,7 @@ import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.AssetPictures;
@@ -69,7 +70,7 @@ public final class ScenesView extends BorderPane {
     private final Grips grips;
     private final Measuring measuring = new Measuring(view);
     private final ToggleButton measure = ViewToolbar.measure();
-    private final ComboBox<String> split = new ComboBox<>();
+    private final ComboBox<String> split = new Choice<>();
     private final GridPane views = new GridPane();
     private final List<View3d> others = new ArrayList<>();
     private final ViewToolbar looks;
@@ -93,7 +94,7 @@ public final class ScenesView extends BorderPane {
     public ScenesView(ScenesModel model, AssetSearch search, AssetPictures pictures, Pane dragged) {
         this.model = model;
         this.session = model.session();
-        this.files = new ComboBox<>(model.files());
+        this.files = new Choice<>(model.files());
         this.grips = new Grips(view, model);
         this.looks = new ViewToolbar(model, view, measure, split);
         this.layOut = new LayOutPane(model);

@@ -11,6 +11,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.base.math.Vec3;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.scene.TransformStep;
@@ -19,8 +20,8 @@ import pantry.scene.TransformStep;
 final class StepPane extends VBox {
     private final ScenesModel model;
     private final TextField[] fields = new TextField[7];
-    private final ComboBox<String> about = new ComboBox<>();
-    private final ComboBox<String> axes = new ComboBox<>();
+    private final ComboBox<String> about = new Choice<>();
+    private final ComboBox<String> axes = new Choice<>();
 
     StepPane(ScenesModel model) {
         super(6);

@@ -71,8 +71,11 @@ final class StructureTree extends TreeView<SdfPath> {
                     .filter(item -> item != null && item.getValue() != null)
                     .toList();
             lines.forEach(line -> model.reached(line.getValue(), uses(line)));
+            // The tree's selection cannot be changed again while it tells of a change.
+            selecting = true;
             model.selectionProperty()
                     .set(lines.stream().map(TreeItem::getValue).collect(Collectors.toCollection(LinkedHashSet::new)));
+            selecting = false;
         }
     }
 
@@ -165,6 +168,9 @@ final class StructureTree extends TreeView<SdfPath> {
     }
 
     private void showSelection() {
+        if (selecting) {
+            return;
+        }
         Set<SdfPath> chosen = model.selectionProperty().get();
         selecting = true;
         getSelectionModel().clearSelection();

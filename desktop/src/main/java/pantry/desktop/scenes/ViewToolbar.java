@@ -20,6 +20,7 @@ import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.view3d.View3d;
@@ -44,7 +45,7 @@ final class ViewToolbar extends FlowPane {
     private final ToggleButton parallel =
             toggle("Parallel", "look-parallel", "Parallel lines of sight, or perspective");
     private final ToggleButton cut = toggle("Cut", "look-cut", "Leave out what is in front of a plane");
-    private final ComboBox<String> axis = new ComboBox<>();
+    private final ComboBox<String> axis = new Choice<>();
     private final Slider depth = new Slider(0, 1, 0.5);
     private final HBox cutting = new HBox(6, axis, depth);
     private final ToggleButton lit =

@@ -24,6 +24,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.catalogue.IndexedAsset;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.library.AssetKind;
@@ -132,7 +133,7 @@ final class CardForm extends VBox {
     }
 
     private ComboBox<String> kind(List<IndexedAsset> items, List<Card> cards) {
-        ComboBox<String> kind = new ComboBox<>();
+        ComboBox<String> kind = new Choice<>();
         for (AssetKind each : AssetKind.values()) {
             kind.getItems().add(each.word());
         }

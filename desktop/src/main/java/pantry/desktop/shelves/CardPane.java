@@ -30,6 +30,7 @@ import pantry.base.PantryException;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.AssetPictures;
@@ -329,7 +330,7 @@ final class CardPane extends BorderPane {
 
     void editCopy() {
         Settings settings = session.workbench().settings();
-        ComboBox<String> format = new ComboBox<>();
+        ComboBox<String> format = new Choice<>();
         format.getItems().setAll(HandOut.FORMATS);
         format.setValue(settings.copyFormat());
         TextField program = new TextField(settings.editor());
@@ -474,7 +475,7 @@ final class CardPane extends BorderPane {
         if (items.isEmpty()) {
             return;
         }
-        ComboBox<Target> target = new ComboBox<>();
+        ComboBox<Target> target = new Choice<>();
         target.setId("move-target");
         target.setMaxWidth(Double.MAX_VALUE);
         target.setPromptText("to a shelf");
@@ -508,7 +509,7 @@ final class CardPane extends BorderPane {
 
     void handOut() {
         Settings settings = session.workbench().settings();
-        ComboBox<String> format = new ComboBox<>();
+        ComboBox<String> format = new Choice<>();
         format.getItems().setAll(HandOut.FORMATS);
         format.setValue(settings.handOutFormat());
         format.setOnAction(event -> session.workbench().keep(settings.withHandOutFormat(format.getValue())));

@@ -12,6 +12,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.LatestWork;
@@ -103,7 +104,7 @@ final class PreviewBox extends VBox {
         choices.getChildren().clear();
         Map<String, String> chosen = model.card().variantsProperty().get();
         details.facts().variants().forEach((set, variants) -> {
-            ComboBox<String> choice = new ComboBox<>();
+            ComboBox<String> choice = new Choice<>();
             choice.setId("variant-" + set);
             choice.getItems().setAll(variants);
             choice.setValue(chosen.getOrDefault(set, details.choices().getOrDefault(set, variants.getFirst())));

@@ -23,6 +23,7 @@ import javafx.util.StringConverter;
 import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
 import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.AssetPictures;
@@ -144,7 +145,7 @@ public final class ShelvesView extends BorderPane {
     }
 
     private ComboBox<Order> order() {
-        ComboBox<Order> order = new ComboBox<>();
+        ComboBox<Order> order = new Choice<>();
         order.setId("order");
         order.getItems().setAll(Order.values());
         order.setConverter(new StringConverter<>() {

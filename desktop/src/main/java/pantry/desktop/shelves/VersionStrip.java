@@ -15,6 +15,7 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.AssetPictures;
@@ -140,7 +141,7 @@ final class VersionStrip extends VBox {
     }
 
     private ComboBox<String> compare(CardModel.Details details, String name) {
-        ComboBox<String> with = new ComboBox<>();
+        ComboBox<String> with = new Choice<>();
         with.setId("compare-with");
         with.setPromptText("Compare with…");
         Set<String> others = new TreeSet<>(details.asset().versions());

@@ -130,7 +130,8 @@ public final class View3d extends Pane {
 
     /** Takes over the colours of day or night; the window's root has a style class for it. */
     private void followTheme() {
-        if (getScene() != null) {
+        // One that is told how to be drawn by another view follows that one.
+        if (getScene() != null && !options.isBound()) {
             boolean night = Theme.isNight(getScene());
             options.set(options.get().withBackground(Theme.viewGround(night)).withGridColour(Theme.viewGrid(night)));
         }

@@ -1,0 +1,229 @@
+package pantry.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+import pantry.base.Progress;
+import pantry.base.math.Box3;
+import pantry.demo.Demo;
+import pantry.desktop.scenes.ScenesModel;
+import pantry.desktop.session.Background;
+import pantry.desktop.session.FxThread;
+import pantry.desktop.session.LedgerLine;
+import pantry.desktop.session.Session;
+import pantry.desktop.session.StallMonitor;
+import pantry.exchange.worker.WorkerLimits;
+import pantry.render.RenderCache;
+import pantry.render.RenderScene;
+import pantry.scene.Scene;
+import pantry.usd.SdfPath;
+import pantry.usd.text.UsdaWriter;
+import pantry.workbench.Workbench;
+
+/**
+ * The whole application under a hand that does anything: nothing is thrown, nothing holds the interface, undo and redo
+ * lead back to where they began, what is drawn is what the scene says, and the library verifies in the end.
+ *
+ * <p>Two minutes within the suite; {@code -Dpantry.monkey.seconds=3600} for longer, {@code -Dpantry.monkey.seed} for
+ * another way.
+ */
+@ExtendWith(ApplicationExtension.class)
+class MonkeyTest {
+    private static final int SECONDS = Integer.getInteger("pantry.monkey.seconds", 120);
+    private static final long SEED = Long.getLong("pantry.monkey.seed", 17);
+
+    /** What other programs on the machine may take from the interface's thread is no fault. */
+    private static final Duration HELD_TOO_LONG = Duration.ofMillis(Long.getLong("pantry.monkey.stall", 1000));
+
+    private static final int BETWEEN_CHECKS = 60;
+
+    @TempDir
+    private Path folder;
+
+    private Workbench workbench;
+    private ExecutorService work;
+    private Demo demo;
+    private Parts parts;
+    private final List<Throwable> thrown = Collections.synchronizedList(new ArrayList<>());
+    private final List<StallMonitor.Stall> stalls = Collections.synchronizedList(new ArrayList<>());
+
+    @Start
+    void start(Stage stage) {
+        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+        work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
+        demo = Demo.in(folder.resolve("demo"), workbench, Progress.NONE);
+        parts = Parts.of(new Session(workbench, new Background(work, work, FxThread::later)));
+        Windows.show(stage, parts.frame());
+        parts.session().openLibrary(demo.library());
+        parts.session().projectProperty().set(Optional.of(demo.project()));
+        Thread.currentThread().setUncaughtExceptionHandler((thread, failure) -> thrown.add(failure));
+    }
+
+    @AfterEach
+    void close() {
+        work.shutdownNow();
+        workbench.close();
+    }
+
+    private static <T> T ask(Callable<T> question) {
+        return WaitForAsyncUtils.waitForAsyncFx(30_000, question);
+    }
+
+    private void untilIdle() throws TimeoutException {
+        WaitForAsyncUtils.waitFor(
+                120,
+                TimeUnit.SECONDS,
+                () -> ask(() -> parts.session().background().isIdle()));
+    }
+
+    @Test
+    void nothingThatAHandDoesBreaksAnything() throws Exception {
+        Answers.give();
+        untilIdle();
+        ask(() -> {
+            parts.receive().model().add(List.of(demo.arrivals()));
+            parts.scenes().model().open(demo.scenes().getLast());
+            return true;
+        });
+        untilIdle();
+        Monkey monkey = ask(() -> new Monkey(SEED));
+        long end = System.nanoTime() + TimeUnit.SECONDS.toNanos(SECONDS);
+        try (StallMonitor monitor = new StallMonitor(FxThread::later, HELD_TOO_LONG, stalls::add)) {
+            for (int step = 1; System.nanoTime() < end; step++) {
+                ask(() -> {
+                    monkey.act();
+                    return true;
+                });
+                WaitForAsyncUtils.waitForFxEvents(2);
+                if (step % BETWEEN_CHECKS == 0) {
+                    check(step, monkey);
+                }
+            }
+        }
+        check(-1, monkey);
+        assertThat(workbench.openLibrary(demo.library()).verify(Progress.NONE).problems())
+                .as("the library, after seed " + SEED)
+                .isEmpty();
+    }
+
+    private void check(int step, Monkey monkey) throws Exception {
+        untilIdle();
+        String when = "seed " + SEED + ", step " + step + ", after " + ask(monkey::lastDeeds);
+        assertThat(thrown.stream().map(MonkeyTest::trace).toList()).as(when).isEmpty();
+        assertThat(ask(() -> parts.session().ledger().stream()
+                        .map(LedgerLine::text)
+                        .filter(text -> text.contains("fault of Pantry's own"))
+                        .toList()))
+                .as(when)
+                .isEmpty();
+        assertThat(stalls.stream()
+                        .filter(stall -> stall.stack().stream()
+                                .anyMatch(call -> call.getClassName().startsWith("pantry.desktop.")
+                                        && !call.getClassName().startsWith("pantry.desktop.app.M")))
+                        .toList())
+                .as("held, " + when)
+                .isEmpty();
+        ScenesModel scenes = parts.scenes().model();
+        if (ask(() -> scenes.sceneProperty().get().isPresent())) {
+            undoAndRedo(scenes, when);
+            untilIdle();
+            liveViewIsWhatTheSceneSays(scenes, when);
+        } else {
+            ask(() -> {
+                scenes.open(demo.scenes().getFirst());
+                return true;
+            });
+            untilIdle();
+        }
+    }
+
+    private static String trace(Throwable failure) {
+        StringWriter text = new StringWriter();
+        failure.printStackTrace(new PrintWriter(text));
+        return text.toString();
+    }
+
+    private static String text(ScenesModel scenes) {
+        return UsdaWriter.write(scenes.sceneProperty().get().orElseThrow().layer());
+    }
+
+    private void undoAndRedo(ScenesModel scenes, String when) {
+        ask(() -> {
+            String before = text(scenes);
+            Scene open = scenes.sceneProperty().get().orElseThrow();
+            int undone = 0;
+            for (; undone < 4 && open.undoName().isPresent(); undone++) {
+                scenes.undo();
+            }
+            for (; undone > 0; undone--) {
+                scenes.redo();
+            }
+            assertThat(text(scenes)).as("undone and done again, " + when).isEqualTo(before);
+            return true;
+        });
+    }
+
+    /** The live view, of everything and in full detail, against a copy of the scene's layer that is composed anew. */
+    private void liveViewIsWhatTheSceneSays(ScenesModel scenes, String when) throws TimeoutException {
+        ask(() -> {
+            scenes.isolatedProperty().set(Set.of());
+            scenes.lightProperty().set(false);
+            scenes.litProperty().set(false);
+            scenes.look(Optional.empty());
+            return true;
+        });
+        untilIdle();
+        ask(() -> {
+            Scene copy = scenes.sceneProperty().get().orElseThrow().snapshot();
+            Set<SdfPath> hidden = copy.drawers().in(state -> state.hidden() || state.unloaded());
+            Set<SdfPath> unloaded = copy.drawers().in(state -> state.unloaded());
+            copy.load(path -> unloaded.stream().noneMatch(path::startsWith));
+            RenderScene anew = RenderScene.of(copy.model(path -> false, hidden::contains), new RenderCache());
+            RenderScene live = scenes.shownProperty().get().drawn();
+            assertThat(live.triangles()).as("triangles, " + when).isEqualTo(anew.triangles());
+            List<Box3> shown = sorted(live.boxes());
+            List<Box3> said = sorted(anew.boxes());
+            assertThat(shown).as("objects, " + when).hasSameSizeAs(said);
+            for (int i = 0; i < shown.size(); i++) {
+                assertThat(shown.get(i).centre().minus(said.get(i).centre()).length())
+                        .as("object " + i + ", " + when)
+                        .isCloseTo(0, within(1e-3));
+            }
+            return true;
+        });
+    }
+
+    private static List<Box3> sorted(List<Box3> boxes) {
+        return boxes.stream()
+                .filter(box -> !box.isEmpty())
+                .sorted(Comparator.comparingDouble(
+                                (Box3 box) -> Math.rint(box.centre().x() * 1e4))
+                        .thenComparingDouble(box -> Math.rint(box.centre().y() * 1e4))
+                        .thenComparingDouble(box -> Math.rint(box.centre().z() * 1e4)))
+                .toList();
+    }
+}
