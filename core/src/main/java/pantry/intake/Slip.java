@@ -63,58 +63,125 @@ public record Slip(
     }
 
     public Slip withFactor(double f) {
-        return new Slip(name, kind, shelf, f, up, parts, pivot, tags, licence, credit, allowMissing, making, versionOf);
+        Builder next = new Builder(this);
+        next.factor = f;
+        return next.build();
     }
 
     public Slip withUp(Axis axis) {
-        return new Slip(
-                name, kind, shelf, factor, axis, parts, pivot, tags, licence, credit, allowMissing, making, versionOf);
+        Builder next = new Builder(this);
+        next.up = axis;
+        return next.build();
     }
 
     public Slip withName(String n) {
-        return new Slip(
-                n, kind, shelf, factor, up, parts, pivot, tags, licence, credit, allowMissing, making, versionOf);
+        Builder next = new Builder(this);
+        next.name = n;
+        return next.build();
     }
 
     public Slip withKind(AssetKind k) {
-        return new Slip(
-                name, k, shelf, factor, up, parts, pivot, tags, licence, credit, allowMissing, making, versionOf);
+        Builder next = new Builder(this);
+        next.kind = k;
+        return next.build();
     }
 
     public Slip withShelf(String s) {
-        return new Slip(
-                name, kind, s, factor, up, parts, pivot, tags, licence, credit, allowMissing, making, versionOf);
+        Builder next = new Builder(this);
+        next.shelf = s;
+        return next.build();
     }
 
     public Slip withParts(PartsMode mode) {
-        return new Slip(
-                name, kind, shelf, factor, up, mode, pivot, tags, licence, credit, allowMissing, making, versionOf);
+        Builder next = new Builder(this);
+        next.parts = mode;
+        return next.build();
     }
 
     public Slip withPivot(Pivot p) {
-        return new Slip(
-                name, kind, shelf, factor, up, parts, p, tags, licence, credit, allowMissing, making, versionOf);
+        Builder next = new Builder(this);
+        next.pivot = p;
+        return next.build();
     }
 
     public Slip withTags(List<String> t) {
-        return new Slip(
-                name, kind, shelf, factor, up, parts, pivot, t, licence, credit, allowMissing, making, versionOf);
+        Builder next = new Builder(this);
+        next.tags = t;
+        return next.build();
     }
 
     public Slip withCredit(String l, String c) {
-        return new Slip(name, kind, shelf, factor, up, parts, pivot, tags, l, c, allowMissing, making, versionOf);
+        Builder next = new Builder(this);
+        next.licence = l;
+        next.credit = c;
+        return next.build();
     }
 
     public Slip withAllowMissing(boolean allow) {
-        return new Slip(name, kind, shelf, factor, up, parts, pivot, tags, licence, credit, allow, making, versionOf);
+        Builder next = new Builder(this);
+        next.allowMissing = allow;
+        return next.build();
     }
 
     public Slip withMaking(ProcessingOptions m) {
-        return new Slip(name, kind, shelf, factor, up, parts, pivot, tags, licence, credit, allowMissing, m, versionOf);
+        Builder next = new Builder(this);
+        next.making = m;
+        return next.build();
     }
 
     public Slip withVersionOf(Optional<String> asset) {
-        return new Slip(
-                name, kind, shelf, factor, up, parts, pivot, tags, licence, credit, allowMissing, making, asset);
+        Builder next = new Builder(this);
+        next.versionOf = asset;
+        return next.build();
+    }
+
+    /** This, with some of it changed. */
+    private static final class Builder {
+        private String name;
+        private AssetKind kind;
+        private String shelf;
+        private double factor;
+        private Axis up;
+        private PartsMode parts;
+        private Pivot pivot;
+        private List<String> tags;
+        private String licence;
+        private String credit;
+        private boolean allowMissing;
+        private ProcessingOptions making;
+        private Optional<String> versionOf;
+
+        Builder(Slip from) {
+            name = from.name;
+            kind = from.kind;
+            shelf = from.shelf;
+            factor = from.factor;
+            up = from.up;
+            parts = from.parts;
+            pivot = from.pivot;
+            tags = from.tags;
+            licence = from.licence;
+            credit = from.credit;
+            allowMissing = from.allowMissing;
+            making = from.making;
+            versionOf = from.versionOf;
+        }
+
+        Slip build() {
+            return new Slip(
+                    name,
+                    kind,
+                    shelf,
+                    factor,
+                    up,
+                    parts,
+                    pivot,
+                    tags,
+                    licence,
+                    credit,
+                    allowMissing,
+                    making,
+                    versionOf);
+        }
     }
 }

@@ -70,27 +70,10 @@ public record Card(
                 .withSource(newSource);
     }
 
-    private Card with(List<String> newTags, String newNotes, String newLicence, String newCredit, String newSource) {
-        return new Card(
-                id,
-                name,
-                kind,
-                newTags,
-                newNotes,
-                newLicence,
-                newCredit,
-                newSource,
-                colourable,
-                fields,
-                versions,
-                ready,
-                shelf,
-                copyOf,
-                others);
-    }
-
     public Card withTags(List<String> newTags) {
-        return with(newTags, notes, licence, credit, source);
+        Builder next = new Builder(this);
+        next.tags = newTags;
+        return next.build();
     }
 
     /** This card with a tag it may have already. */
@@ -117,63 +100,45 @@ public record Card(
     }
 
     public Card withNotes(String newNotes) {
-        return with(tags, newNotes, licence, credit, source);
+        Builder next = new Builder(this);
+        next.notes = newNotes;
+        return next.build();
     }
 
     public Card withLicence(String newLicence) {
-        return with(tags, notes, newLicence, credit, source);
+        Builder next = new Builder(this);
+        next.licence = newLicence;
+        return next.build();
     }
 
     public Card withCredit(String newCredit) {
-        return with(tags, notes, licence, newCredit, source);
+        Builder next = new Builder(this);
+        next.credit = newCredit;
+        return next.build();
     }
 
     public Card withSource(String newSource) {
-        return with(tags, notes, licence, credit, newSource);
+        Builder next = new Builder(this);
+        next.source = newSource;
+        return next.build();
     }
 
     public Card withName(String newName) {
-        return new Card(
-                id,
-                newName,
-                kind,
-                tags,
-                notes,
-                licence,
-                credit,
-                source,
-                colourable,
-                fields,
-                versions,
-                ready,
-                shelf,
-                copyOf,
-                others);
+        Builder next = new Builder(this);
+        next.name = newName;
+        return next.build();
     }
 
     public Card withKind(AssetKind newKind) {
-        return new Card(
-                id,
-                name,
-                newKind,
-                tags,
-                notes,
-                licence,
-                credit,
-                source,
-                colourable,
-                fields,
-                versions,
-                ready,
-                shelf,
-                copyOf,
-                others);
+        Builder next = new Builder(this);
+        next.kind = newKind;
+        return next.build();
     }
 
     public Card withColourable(List<String> parts) {
-        return new Card(
-                id, name, kind, tags, notes, licence, credit, source, parts, fields, versions, ready, shelf, copyOf,
-                others);
+        Builder next = new Builder(this);
+        next.colourable = parts;
+        return next.build();
     }
 
     /** This card with one of the house's own facts; a blank value removes it. */
@@ -184,22 +149,9 @@ public record Card(
         } else {
             more.put(field, value);
         }
-        return new Card(
-                id,
-                name,
-                kind,
-                tags,
-                notes,
-                licence,
-                credit,
-                source,
-                colourable,
-                more,
-                versions,
-                ready,
-                shelf,
-                copyOf,
-                others);
+        Builder next = new Builder(this);
+        next.fields = more;
+        return next.build();
     }
 
     /**
@@ -215,22 +167,10 @@ public record Card(
         } else if (version.equals(ready)) {
             followed = newestReady(more);
         }
-        return new Card(
-                id,
-                name,
-                kind,
-                tags,
-                notes,
-                licence,
-                credit,
-                source,
-                colourable,
-                fields,
-                more,
-                followed,
-                shelf,
-                copyOf,
-                others);
+        Builder next = new Builder(this);
+        next.versions = more;
+        next.ready = followed;
+        return next.build();
     }
 
     private static @Nullable String newestReady(Map<String, VersionStatus> versions) {
@@ -243,41 +183,72 @@ public record Card(
 
     /** This card of an asset that stands on a shelf. */
     Card on(@Nullable String newShelf) {
-        return new Card(
-                id,
-                name,
-                kind,
-                tags,
-                notes,
-                licence,
-                credit,
-                source,
-                colourable,
-                fields,
-                versions,
-                ready,
-                newShelf,
-                copyOf,
-                others);
+        Builder next = new Builder(this);
+        next.shelf = newShelf;
+        return next.build();
     }
 
     /** The card of a copy of this asset. */
     Card copied(String newId) {
-        return new Card(
-                newId,
-                name,
-                kind,
-                tags,
-                notes,
-                licence,
-                credit,
-                source,
-                colourable,
-                fields,
-                versions,
-                ready,
-                shelf,
-                id,
-                others);
+        Builder next = new Builder(this);
+        next.id = newId;
+        next.copyOf = id;
+        return next.build();
+    }
+
+    /** This, with some of it changed. */
+    private static final class Builder {
+        private String id;
+        private String name;
+        private AssetKind kind;
+        private List<String> tags;
+        private String notes;
+        private String licence;
+        private String credit;
+        private String source;
+        private List<String> colourable;
+        private Map<String, String> fields;
+        private Map<String, VersionStatus> versions;
+        private @Nullable String ready;
+        private @Nullable String shelf;
+        private @Nullable String copyOf;
+        private Map<String, Object> others;
+
+        Builder(Card from) {
+            id = from.id;
+            name = from.name;
+            kind = from.kind;
+            tags = from.tags;
+            notes = from.notes;
+            licence = from.licence;
+            credit = from.credit;
+            source = from.source;
+            colourable = from.colourable;
+            fields = from.fields;
+            versions = from.versions;
+            ready = from.ready;
+            shelf = from.shelf;
+            copyOf = from.copyOf;
+            others = from.others;
+        }
+
+        Card build() {
+            return new Card(
+                    id,
+                    name,
+                    kind,
+                    tags,
+                    notes,
+                    licence,
+                    credit,
+                    source,
+                    colourable,
+                    fields,
+                    versions,
+                    ready,
+                    shelf,
+                    copyOf,
+                    others);
+        }
     }
 }

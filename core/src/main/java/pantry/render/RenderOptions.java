@@ -70,7 +70,9 @@ public record RenderOptions(
     }
 
     public RenderOptions withGrid(boolean show) {
-        return new RenderOptions(background, shadow, show, gridColour, flat, edges, selected, parts, outline, cut);
+        Builder next = new Builder(this);
+        next.grid = show;
+        return next.build();
     }
 
     public RenderOptions withSelected(Set<String> paths) {
@@ -79,26 +81,70 @@ public record RenderOptions(
 
     /** @param within of those of which only parts are outlined, the boxes around these parts, metres */
     public RenderOptions withSelected(Set<String> paths, Map<String, List<Box3>> within) {
-        return new RenderOptions(background, shadow, grid, gridColour, flat, edges, paths, within, outline, cut);
+        Builder next = new Builder(this);
+        next.selected = paths;
+        next.parts = within;
+        return next.build();
     }
 
     public RenderOptions withBackground(int colour) {
-        return new RenderOptions(colour, shadow, grid, gridColour, flat, edges, selected, parts, outline, cut);
+        Builder next = new Builder(this);
+        next.background = colour;
+        return next.build();
     }
 
     public RenderOptions withGridColour(int colour) {
-        return new RenderOptions(background, shadow, grid, colour, flat, edges, selected, parts, outline, cut);
+        Builder next = new Builder(this);
+        next.gridColour = colour;
+        return next.build();
     }
 
     public RenderOptions withFlat(boolean flatFaces) {
-        return new RenderOptions(background, shadow, grid, gridColour, flatFaces, edges, selected, parts, outline, cut);
+        Builder next = new Builder(this);
+        next.flat = flatFaces;
+        return next.build();
     }
 
     public RenderOptions withEdges(boolean show) {
-        return new RenderOptions(background, shadow, grid, gridColour, flat, show, selected, parts, outline, cut);
+        Builder next = new Builder(this);
+        next.edges = show;
+        return next.build();
     }
 
     public RenderOptions withCut(Optional<Cut> plane) {
-        return new RenderOptions(background, shadow, grid, gridColour, flat, edges, selected, parts, outline, plane);
+        Builder next = new Builder(this);
+        next.cut = plane;
+        return next.build();
+    }
+
+    /** This, with some of it changed. */
+    private static final class Builder {
+        private int background;
+        private boolean shadow;
+        private boolean grid;
+        private int gridColour;
+        private boolean flat;
+        private boolean edges;
+        private Set<String> selected;
+        private Map<String, List<Box3>> parts;
+        private int outline;
+        private Optional<Cut> cut;
+
+        Builder(RenderOptions from) {
+            background = from.background;
+            shadow = from.shadow;
+            grid = from.grid;
+            gridColour = from.gridColour;
+            flat = from.flat;
+            edges = from.edges;
+            selected = from.selected;
+            parts = from.parts;
+            outline = from.outline;
+            cut = from.cut;
+        }
+
+        RenderOptions build() {
+            return new RenderOptions(background, shadow, grid, gridColour, flat, edges, selected, parts, outline, cut);
+        }
     }
 }

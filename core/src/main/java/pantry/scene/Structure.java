@@ -294,7 +294,12 @@ public final class Structure {
                 .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + "> of the scene's own"));
     }
 
-    List<SdfPath> outermost(Collection<SdfPath> paths) {
+    /**
+     * Those of some objects that none of the others holds, in their order.
+     *
+     * @throws SceneException where one is not of the scene's own
+     */
+    public List<SdfPath> outermost(Collection<SdfPath> paths) {
         paths.forEach(this::own);
         return SceneLayer.outermost(paths);
     }

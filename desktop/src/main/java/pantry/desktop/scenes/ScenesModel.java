@@ -357,7 +357,6 @@ public final class ScenesModel {
         scene.get().flatMap(Scene::undoName).ifPresent(name -> {
             scene.get().ifPresent(Scene::undo);
             session.done("took back: " + name, Optional.empty());
-            keepSelection();
             refresh();
         });
     }
@@ -366,16 +365,18 @@ public final class ScenesModel {
         scene.get().flatMap(Scene::redoName).ifPresent(name -> {
             scene.get().ifPresent(Scene::redo);
             session.done("did again: " + name, Optional.of(this::undo));
-            keepSelection();
             refresh();
         });
     }
 
-    private void keepSelection() {
-        scene.get()
-                .ifPresent(open -> selection.set(selection.get().stream()
-                        .filter(path -> open.spec(path).isPresent())
-                        .collect(Collectors.toCollection(LinkedHashSet::new))));
+    /** What is no longer there, such as in an alternate that was switched out, is not selected either. */
+    private void keepSelection(Scene open) {
+        Set<SdfPath> there = selection.get().stream()
+                .filter(path -> open.spec(path).isPresent())
+                .collect(Collectors.toCollection(LinkedHashSet::new));
+        if (there.size() < selection.get().size()) {
+            selection.set(there);
+        }
     }
 
     interface SceneAction {
@@ -411,6 +412,7 @@ public final class ScenesModel {
         scene.get()
                 .ifPresent(open -> session.attempt(() -> {
                     changed.set(open.changed());
+                    keepSelection(open);
                     boolean moved = !changes.isEmpty() && changes.stream().allMatch(ScenesModel::isMove);
                     boolean drawnAnew = drawing.isPending();
                     if (moved) {

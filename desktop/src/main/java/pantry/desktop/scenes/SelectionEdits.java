@@ -330,7 +330,8 @@ public final class SelectionEdits {
         if (!model.selectionProperty().get().isEmpty()) {
             again(() -> model.act(open -> {
                 List<SdfPath> made = new ArrayList<>();
-                for (SdfPath path : model.selected()) {
+                // What a selected group holds comes along with it.
+                for (SdfPath path : open.structure().outermost(model.selected())) {
                     TransformComponents placing =
                             TransformComponents.read(open.spec(path).orElseThrow());
                     made.add(open.instancing()

@@ -6,6 +6,8 @@ import static org.assertj.core.api.Assertions.within;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.AfterEach;
@@ -24,6 +26,7 @@ import pantry.scene.Focus;
 import pantry.scene.Layout;
 import pantry.scene.Placement;
 import pantry.scene.Safekeeping;
+import pantry.scene.Scene;
 import pantry.scene.TransformStep;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
@@ -491,5 +494,37 @@ class ScenesModelTest {
                 .containsExactly(Placement.Held.FILE, Placement.Held.MISSING);
         assertThat(model.shownProperty().get().drawn().triangles()).isOne();
         assertThat(desk.workbench().settings().allowed()).containsExactly(outside.toString());
+    }
+
+    @Test
+    void whatAnAlternateTakesAwayIsNoLongerSelected() {
+        SdfPath drum = placed(2).path();
+        Scene open = model.sceneProperty().get().orElseThrow();
+        model.change(scene -> {
+            scene.alternates().add("layout", "wide");
+            scene.alternates().keep("layout", "wide", List.of(drum));
+            scene.alternates().add("layout", "narrow");
+        });
+        model.switchTo("layout", "wide");
+        model.selectionProperty().set(Set.of(drum));
+        model.switchTo("layout", "narrow");
+        assertThat(model.selectionProperty().get()).isEmpty();
+        model.edits().duplicateSelected();
+        assertThat(open.spec(drum)).isEmpty();
+        assertThat(desk.session().ledger()).noneMatch(line -> line.kind() == LedgerLine.Kind.WRONG);
+    }
+
+    @Test
+    void aGroupAndWhatItHoldsAreUsedOnceMoreTogether() {
+        SdfPath drum = placed(2).path();
+        model.edits().group("Stack");
+        SdfPath group = model.selected().getFirst();
+        SdfPath inside = group.child(drum.name());
+        model.selectionProperty().set(new LinkedHashSet<>(List.of(inside, group)));
+        long before = model.shownProperty().get().weight().trianglesDrawn();
+        model.edits().duplicateSelected();
+        assertThat(model.shownProperty().get().weight().trianglesDrawn()).isEqualTo(2 * before);
+        assertThat(model.selected()).hasSize(1);
+        assertThat(desk.session().ledger()).noneMatch(line -> line.kind() == LedgerLine.Kind.WRONG);
     }
 }
