@@ -4,11 +4,9 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
-import org.locationtech.jts.geom.Coordinate;
-import org.locationtech.jts.geom.Envelope;
-import org.locationtech.jts.geom.LineString;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
+import pantry.base.math.Box3;
 import pantry.workpiece.PrepException;
 
 /**
@@ -60,11 +58,12 @@ public record PlanDrawing(PlanSymbol plan, double scale) {
 
     /** The drawing as SVG; x grows to the right, z downwards. */
     public String svg() {
-        Envelope box = plan.outline().getEnvelopeInternal();
-        String size = number(paper(box.getWidth()) + 2 * MARGIN) + "mm\" height=\""
-                + number(paper(box.getHeight()) + 2 * MARGIN) + "mm\"";
-        String view = number(paper(box.getMinX()) - MARGIN) + " " + number(paper(box.getMinY()) - MARGIN) + " "
-                + number(paper(box.getWidth()) + 2 * MARGIN) + " " + number(paper(box.getHeight()) + 2 * MARGIN);
+        Box3 box = plan.bounds();
+        String size = number(paper(plan.width()) + 2 * MARGIN) + "mm\" height=\""
+                + number(paper(plan.depth()) + 2 * MARGIN) + "mm\"";
+        String view = number(paper(box.min().x()) - MARGIN) + " "
+                + number(paper(box.min().z()) - MARGIN) + " " + number(paper(plan.width()) + 2 * MARGIN) + " "
+                + number(paper(plan.depth()) + 2 * MARGIN);
         StringBuilder svg = new StringBuilder("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n");
         svg.append("<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"").append(size);
         svg.append(" viewBox=\"").append(view).append("\">\n");
@@ -81,27 +80,29 @@ public record PlanDrawing(PlanSymbol plan, double scale) {
         return svg.append("</svg>\n").toString();
     }
 
-    private void path(StringBuilder svg, LineString line, boolean closed) {
-        Coordinate[] points = line.getCoordinates();
-        for (int i = 0; i < points.length - (closed ? 1 : 0); i++) {
+    private void path(StringBuilder svg, PlanSymbol.Line line, boolean closed) {
+        List<PlanSymbol.Point> points = line.points();
+        for (int i = 0; i < points.size() - (closed ? 1 : 0); i++) {
             svg.append(i == 0 ? "M" : "L");
-            svg.append(number(paper(points[i].getX()))).append(' ').append(number(paper(points[i].getY())));
+            svg.append(number(paper(points.get(i).x())))
+                    .append(' ')
+                    .append(number(paper(points.get(i).z())));
         }
         svg.append(closed ? "Z" : "");
     }
 
     /** The drawing as DXF; y grows away from the viewer, so it is the world's z turned round. */
     public String dxf() {
-        Envelope box = plan.outline().getEnvelopeInternal();
+        Box3 box = plan.bounds();
         StringBuilder dxf = new StringBuilder();
         pair(dxf, 0, "SECTION");
         pair(dxf, 2, "HEADER");
         pair(dxf, 9, "$ACADVER");
         pair(dxf, 1, "AC1009");
         pair(dxf, 9, "$EXTMIN");
-        point(dxf, box.getMinX(), box.getMaxY());
+        point(dxf, box.min().x(), box.max().z());
         pair(dxf, 9, "$EXTMAX");
-        point(dxf, box.getMaxX(), box.getMinY());
+        point(dxf, box.max().x(), box.min().z());
         pair(dxf, 0, "ENDSEC");
         pair(dxf, 0, "SECTION");
         pair(dxf, 2, "TABLES");
@@ -126,16 +127,16 @@ public record PlanDrawing(PlanSymbol plan, double scale) {
         return dxf.toString();
     }
 
-    private void polyline(StringBuilder dxf, LineString line, String layer) {
+    private void polyline(StringBuilder dxf, PlanSymbol.Line line, String layer) {
         pair(dxf, 0, "POLYLINE");
         pair(dxf, 8, layer);
         pair(dxf, 66, "1");
         pair(dxf, 70, line.isClosed() ? "1" : "0");
-        Coordinate[] points = line.getCoordinates();
-        for (int i = 0; i < points.length - (line.isClosed() ? 1 : 0); i++) {
+        List<PlanSymbol.Point> points = line.points();
+        for (int i = 0; i < points.size() - (line.isClosed() ? 1 : 0); i++) {
             pair(dxf, 0, "VERTEX");
             pair(dxf, 8, layer);
-            point(dxf, points[i].getX(), points[i].getY());
+            point(dxf, points.get(i).x(), points.get(i).z());
         }
         pair(dxf, 0, "SEQEND");
         pair(dxf, 8, layer);

@@ -1,6 +1,5 @@
 package pantry.desktop.prep;
 
-import java.util.List;
 import java.util.Optional;
 import javafx.geometry.Pos;
 import javafx.scene.canvas.Canvas;
@@ -14,10 +13,8 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.scene.paint.Color;
 import javafx.scene.shape.FillRule;
-import org.locationtech.jts.geom.Coordinate;
-import org.locationtech.jts.geom.Envelope;
-import org.locationtech.jts.geom.LineString;
 import pantry.base.Names;
+import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
@@ -125,14 +122,14 @@ final class PlanPane extends VBox {
                                         plan.rings().size() + plan.edges().size())));
         GraphicsContext g = canvas.getGraphicsContext2D();
         g.clearRect(0, 0, canvas.getWidth(), canvas.getHeight());
-        Envelope box = plan.outline().getEnvelopeInternal();
+        Vec3 middle = plan.bounds().centre();
         double by = Math.min(
-                (canvas.getWidth() - 24) / Math.max(1e-9, box.getWidth()),
-                (canvas.getHeight() - 24) / Math.max(1e-9, box.getHeight()));
+                (canvas.getWidth() - 24) / Math.max(1e-9, plan.width()),
+                (canvas.getHeight() - 24) / Math.max(1e-9, plan.depth()));
         g.save();
         g.translate(canvas.getWidth() / 2, canvas.getHeight() / 2);
         g.scale(by, by);
-        g.translate(-box.centre().getX(), -box.centre().getY());
+        g.translate(-middle.x(), -middle.z());
         g.setFillRule(FillRule.EVEN_ODD);
         g.setFill(Color.web("#E1EDE6"));
         g.setStroke(Color.web("#22262B"));
@@ -149,12 +146,10 @@ final class PlanPane extends VBox {
         g.restore();
     }
 
-    private static void trace(GraphicsContext g, LineString line) {
-        Coordinate[] points = line.getCoordinates();
-        g.moveTo(points[0].getX(), points[0].getY());
-        for (Coordinate point : List.of(points).subList(1, points.length)) {
-            g.lineTo(point.getX(), point.getY());
-        }
+    private static void trace(GraphicsContext g, PlanSymbol.Line line) {
+        PlanSymbol.Point first = line.points().getFirst();
+        g.moveTo(first.x(), first.z());
+        line.points().stream().skip(1).forEach(point -> g.lineTo(point.x(), point.z()));
     }
 
     private void write() {
