@@ -10,6 +10,7 @@ import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -103,16 +104,23 @@ final class AssetStore {
      * @throws LibraryException where there is none, or more than one
      */
     Asset find(String named) {
-        // What is being moved while the shelves are walked may be met neither where it was nor where it goes.
-        for (int attempt = 1; attempt < MOST_WALKS; attempt++) {
-            Optional<Asset> found = lookFor(named);
-            if (found.isPresent()) {
-                return found.get();
-            }
-        }
-        return lookFor(named)
+        return walkedAgain(() -> lookFor(named))
                 .orElseThrow(
                         () -> new LibraryException(root, "has no asset \"" + named + "\"; give an id or Shelf/Name"));
+    }
+
+    /**
+     * What a walk through the shelves finds. An asset that is being moved meanwhile may be met neither where it was nor
+     * where it goes, so that what is not found is looked for again.
+     */
+    private static Optional<Asset> walkedAgain(Supplier<Optional<Asset>> walk) {
+        for (int attempt = 1; attempt < MOST_WALKS; attempt++) {
+            Optional<Asset> found = walk.get();
+            if (found.isPresent()) {
+                return found;
+            }
+        }
+        return walk.get();
     }
 
     private Optional<Asset> lookFor(String named) {
@@ -138,9 +146,17 @@ final class AssetStore {
         return hits.stream().findFirst();
     }
 
-    /** The asset with an id. */
+    /**
+     * The asset with an id, if one is met in one walk; {@link #expected} is for what should be there although it may be
+     * moved meanwhile.
+     */
     Optional<Asset> byId(String id) {
         return assets().stream().filter(asset -> asset.card().id().equals(id)).findFirst();
+    }
+
+    /** The asset with an id, which is on a shelf unless it was removed. */
+    Optional<Asset> expected(String id) {
+        return walkedAgain(() -> byId(id));
     }
 
     /** The asset that a file belongs to, also where it was moved since the file's path was written. */
@@ -189,7 +205,7 @@ final class AssetStore {
             }
             folder = further.get();
         }
-        return byId(id).orElseThrow(() -> new LibraryException(stood, "is no longer on a shelf"));
+        return expected(id).orElseThrow(() -> new LibraryException(stood, "is no longer on a shelf"));
     }
 
     /**

@@ -232,7 +232,7 @@ public final class Library {
 
     /** The asset with an id. */
     public Optional<Asset> byId(String id) {
-        return store.byId(id);
+        return store.expected(id);
     }
 
     /** The asset that a file belongs to, also where it was moved since the file's path was written. */

@@ -39,7 +39,7 @@ public final class Transfers {
         }
         Asset now = from.current(asset);
         from.reservations().requireFree(now);
-        if (to.byId(now.card().id()).isPresent()) {
+        if (to.store().byId(now.card().id()).isPresent()) {
             throw new LibraryException(to.root(), "has the asset " + now.card().name() + " already");
         }
         Asset moved = copied(now, Shelf.path(shelf), now.card().id(), progress);

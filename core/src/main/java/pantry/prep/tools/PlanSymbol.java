@@ -1,8 +1,12 @@
 package pantry.prep.tools;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import org.locationtech.jts.geom.Geometry;
+import org.locationtech.jts.geom.LineString;
+import org.locationtech.jts.geom.Polygon;
+import org.locationtech.jts.geom.util.PolygonExtracter;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
@@ -93,9 +97,28 @@ public record PlanSymbol(List<Line> rings, List<Line> edges, double area, double
             throw new PrepException(model.name() + " shows nothing that could be seen from above");
         }
         List<Line> edges = withEdges
-                ? drawing.edges(outline).stream().map(PlanTracing::line).toList()
+                ? drawing.edges(outline).stream().map(PlanSymbol::line).toList()
                 : List.of();
-        return new PlanSymbol(PlanTracing.rings(outline), edges, outline.getArea(), tolerance);
+        return new PlanSymbol(rings(outline), edges, outline.getArea(), tolerance);
+    }
+
+    /** The lines of polygons: outer ones and those of holes. */
+    private static List<Line> rings(Geometry outline) {
+        List<Line> rings = new ArrayList<>();
+        for (Object each : PolygonExtracter.getPolygons(outline)) {
+            Polygon polygon = (Polygon) each;
+            rings.add(line(polygon.getExteriorRing()));
+            for (int i = 0; i < polygon.getNumInteriorRing(); i++) {
+                rings.add(line(polygon.getInteriorRingN(i)));
+            }
+        }
+        return rings;
+    }
+
+    private static Line line(LineString line) {
+        return new Line(Arrays.stream(line.getCoordinates())
+                .map(each -> new Point(each.getX(), each.getY()))
+                .toList());
     }
 
     /** The box around it on the ground: x from its minimum to its maximum, and z likewise; y is 0. */

@@ -1,7 +1,6 @@
 package pantry.prep.tools;
 
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import org.locationtech.jts.geom.Coordinate;
@@ -157,24 +156,5 @@ final class PlanTracing {
             }
         }
         return edges;
-    }
-
-    /** The lines of polygons: outer ones and those of holes. */
-    static List<PlanSymbol.Line> rings(Geometry outline) {
-        List<PlanSymbol.Line> rings = new ArrayList<>();
-        for (Object each : PolygonExtracter.getPolygons(outline)) {
-            Polygon polygon = (Polygon) each;
-            rings.add(line(polygon.getExteriorRing()));
-            for (int i = 0; i < polygon.getNumInteriorRing(); i++) {
-                rings.add(line(polygon.getInteriorRingN(i)));
-            }
-        }
-        return rings;
-    }
-
-    static PlanSymbol.Line line(LineString line) {
-        return new PlanSymbol.Line(Arrays.stream(line.getCoordinates())
-                .map(each -> new PlanSymbol.Point(each.getX(), each.getY()))
-                .toList());
     }
 }
