@@ -80,8 +80,8 @@ public final class ImportSource {
      * @param group the name of the group that it is in; empty at the top
      * @param links others that it speaks of or that speak of it, and what shares its material
      */
-    public record Piece(SdfPath path, String name, Kind kind, String group, Set<SdfPath> links, long triangles) {
-        public Piece {
+    public record Importable(SdfPath path, String name, Kind kind, String group, Set<SdfPath> links, long triangles) {
+        public Importable {
             links = Set.copyOf(links);
         }
     }
@@ -212,7 +212,7 @@ public final class ImportSource {
     }
 
     /** What one thing shows, in metres with Y up; a material on a ball. */
-    public Model model(Piece piece) {
+    public Model model(Importable piece) {
         if (piece.kind() == Kind.MATERIAL) {
             Prim prim = stage.prim(piece.path()).orElseThrow();
             return Samples.balls(piece.name(), List.of(UsdModelReader.material(stage, prim)));
@@ -275,17 +275,17 @@ public final class ImportSource {
     }
 
     /** The things that can be chosen: those at the top, those in groups, and materials. */
-    public List<Piece> pieces() {
+    public List<Importable> importables() {
         Map<SdfPath, Long> triangles = new HashMap<>();
         whole().visit((owner, part, world) -> {
             for (SdfPath at = SdfPath.of(owner.path()); !at.equals(SdfPath.ROOT); at = at.parent()) {
                 triangles.merge(at, (long) part.mesh().triangleCount(), Long::sum);
             }
         });
-        List<Piece> pieces = new ArrayList<>();
+        List<Importable> importables = new ArrayList<>();
         SdfPath root = root();
-        layer.prim(root).ifPresent(prim -> pieces(root, prim, "", triangles, pieces));
-        return pieces;
+        layer.prim(root).ifPresent(prim -> importables(root, prim, "", triangles, importables));
+        return importables;
     }
 
     private Model whole() {
@@ -297,7 +297,8 @@ public final class ImportSource {
         return known;
     }
 
-    private void pieces(SdfPath at, PrimSpec parent, String group, Map<SdfPath, Long> triangles, List<Piece> found) {
+    private void importables(
+            SdfPath at, PrimSpec parent, String group, Map<SdfPath, Long> triangles, List<Importable> found) {
         for (PrimSpec prim : parent.children()) {
             SdfPath path = at.child(prim.name());
             if (prim.specifier() != Specifier.DEF) {
@@ -306,9 +307,9 @@ public final class ImportSource {
             boolean scope = prim.typeName().equals("Scope");
             boolean grouping = !scope && isGroup(prim);
             if (scope || grouping) {
-                pieces(path, prim, scope ? group : title(prim), triangles, found);
+                importables(path, prim, scope ? group : title(prim), triangles, found);
             } else {
-                found.add(new Piece(
+                found.add(new Importable(
                         path, title(prim), kind(prim), group, linked(path), triangles.getOrDefault(path, 0L)));
             }
         }

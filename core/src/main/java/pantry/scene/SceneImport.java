@@ -267,7 +267,7 @@ public final class SceneImport {
             Optional<SdfPath> anchor = wanted.stream().allMatch(this::isMaterial)
                     ? Optional.empty()
                     : Optional.of(anchor(edits, options, clashes));
-            // First where everything goes, so that what speaks of each other is led there.
+            // First where everything goes, so that what speaks of each other is remapped there.
             List<Runnable> copies = new ArrayList<>();
             Map<SdfPath, Set<String>> names = new HashMap<>();
             for (SdfPath path : wanted) {
@@ -308,7 +308,7 @@ public final class SceneImport {
                     edits,
                     scene.root(),
                     drawer,
-                    members.stream().flatMap(path -> led(path).stream()).toList());
+                    members.stream().flatMap(path -> remapped(path).stream()).toList());
         });
     }
 
@@ -322,7 +322,7 @@ public final class SceneImport {
                 return;
             }
             List<SdfPath> members = chosen.members().stream()
-                    .flatMap(path -> led(path).stream())
+                    .flatMap(path -> remapped(path).stream())
                     .toList();
             if (!members.isEmpty()) {
                 edits.addVariant(scene.root(), set, chosen.alternate());
@@ -463,7 +463,7 @@ public final class SceneImport {
             // The shape of instances, as flattening leaves it.
             prim.setSpecifier(Specifier.DEF);
         }
-        SpecTargets.lead(prim, this::led);
+        SpecTargets.remap(prim, this::remapped);
         if (placed) {
             place(prim, path, above);
         }
@@ -486,7 +486,7 @@ public final class SceneImport {
         });
     }
 
-    private Optional<SdfPath> led(SdfPath path) {
+    private Optional<SdfPath> remapped(SdfPath path) {
         for (Map.Entry<SdfPath, SdfPath> each : moved.entrySet()) {
             if (path.startsWith(each.getKey())) {
                 return Optional.of(path.replacePrefix(each.getKey(), each.getValue()));

@@ -49,7 +49,7 @@ final class WrittenBack {
 
     private PrimSpec inAsset(Transaction edits, PrimSpec said) {
         PrimSpec copy = said.copy();
-        SpecTargets.lead(copy, path -> Optional.of(led(edits, path)));
+        SpecTargets.remap(copy, path -> Optional.of(remapped(edits, path)));
         LayerAssets.rename(copy, scene.layer(), this::fromAsset);
         return copy;
     }
@@ -71,7 +71,7 @@ final class WrittenBack {
         said.children().forEach(child -> write(edits, at.child(child.name()), child));
     }
 
-    private SdfPath led(Transaction edits, SdfPath path) {
+    private SdfPath remapped(Transaction edits, SdfPath path) {
         if (path.startsWith(placement)) {
             return path.replacePrefix(placement, root);
         }

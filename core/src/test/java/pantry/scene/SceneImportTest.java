@@ -92,8 +92,8 @@ class SceneImportTest extends WithWorkshop {
     @DisplayName("lists what comes along, and why, before it does")
     void needs() throws Exception {
         ImportSource source = ImportSource.of(hut(0.2), ImportSource.Links.COPIED, sources(), Progress.NONE);
-        assertThat(source.pieces())
-                .extracting(ImportSource.Piece::name)
+        assertThat(source.importables())
+                .extracting(ImportSource.Importable::name)
                 .containsExactlyInAnyOrder("Walls", "Door", "Sign", "Hinge", "Paint", "Sign");
         List<ImportSource.Need> needs = source.needs(Set.of(SdfPath.of("/Hut/Door")));
         assertThat(needs)
@@ -202,7 +202,7 @@ class SceneImportTest extends WithWorkshop {
         other.save();
         Map<String, List<Vec3>> drawn = ArrangingTest.vertices(other);
         ImportSource source = ImportSource.of(other.file(), ImportSource.Links.COPIED, other.stage());
-        assertThat(source.pieces()).extracting(ImportSource.Piece::group).containsOnly("Row");
+        assertThat(source.importables()).extracting(ImportSource.Importable::group).containsOnly("Row");
         SceneImport.bring(scene, source, Set.of(), SceneImport.Options.named("Set"));
         ArrangingTest.assertSame(drawn, ArrangingTest.vertices(scene));
         assertThat(scene.weight(scene.model()).trianglesStored()).isEqualTo(12);
@@ -367,7 +367,9 @@ class SceneImportTest extends WithWorkshop {
         other.layouts()
                 .lay(row, "Field", new Layout.Grid(new int[] {1, 1, 2}, new Vec3(0, 0, 2)), Layout.Variation.NONE);
         ImportSource source = ImportSource.of(other.file(), ImportSource.Links.KEPT, other.stage());
-        assertThat(source.pieces()).extracting(ImportSource.Piece::triangles).contains(12L);
+        assertThat(source.importables())
+                .extracting(ImportSource.Importable::triangles)
+                .contains(12L);
         SceneImport.bring(scene, source, Set.of(), SceneImport.Options.named("Set"));
         ArrangingTest.assertSame(ArrangingTest.vertices(other), ArrangingTest.vertices(scene));
         assertThat(scene.model().trianglesStored()).isEqualTo(12);

@@ -74,7 +74,7 @@ final class GltfMaterialWriter {
         });
         surface.setMetallicFactor(unit(material.metallic()));
         surface.setRoughnessFactor(unit(material.roughness()));
-        glow(made, material.emissive());
+        emissive(made, material.emissive());
         colour(made, surface, material);
         numbers(surface, material);
         Texture normal = image(material, Slot.NORMAL);
@@ -113,7 +113,7 @@ final class GltfMaterialWriter {
         return null;
     }
 
-    private void glow(Material made, Colour emissive) {
+    private void emissive(Material made, Colour emissive) {
         float most = Math.max(emissive.r(), Math.max(emissive.g(), emissive.b()));
         float strength = Math.max(1, most);
         made.setEmissiveFactor(

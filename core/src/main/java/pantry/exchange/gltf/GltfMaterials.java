@@ -60,7 +60,8 @@ final class GltfMaterials {
         JsonNode extensions = json.path("extensions");
         JsonNode metallic = json.path("pbrMetallicRoughness");
         float[] base = numbers(metallic.path("baseColorFactor"), 1, 1, 1, 1);
-        float glow = number(extensions.path("KHR_materials_emissive_strength").path("emissiveStrength"), 1);
+        float strength =
+                number(extensions.path("KHR_materials_emissive_strength").path("emissiveStrength"), 1);
         float[] emissive = numbers(json.path("emissiveFactor"), 0, 0, 0);
         String alpha = json.path("alphaMode").asString("OPAQUE");
         JsonNode coat = extensions.path("KHR_materials_clearcoat");
@@ -77,7 +78,7 @@ final class GltfMaterials {
                 alpha.equals("OPAQUE") ? 1 : Math.clamp(base[3], 0f, 1f),
                 unlit ? 0 : number(metallic.path("metallicFactor"), 1),
                 unlit ? 1 : number(metallic.path("roughnessFactor"), 1),
-                new Colour(emissive[0] * glow, emissive[1] * glow, emissive[2] * glow),
+                new Colour(emissive[0] * strength, emissive[1] * strength, emissive[2] * strength),
                 finish,
                 Map.of());
         made = with(made, Material.Slot.BASE, metallic.path("baseColorTexture"));

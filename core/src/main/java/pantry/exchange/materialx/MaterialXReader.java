@@ -177,7 +177,8 @@ public final class MaterialXReader {
         boolean open = kind.equals("open_pbr_surface");
         float weight = kind.equals("standard_surface") ? number(s, "base", 1) : open ? number(s, "base_weight", 1) : 1;
         Colour base = colour(s, preview ? "diffuseColor" : "base_color", new Colour(0.8f, 0.8f, 0.8f));
-        float glow = preview || kind.equals("gltf_pbr") ? 1 : number(s, open ? "emission_luminance" : "emission", 0);
+        float strength =
+                preview || kind.equals("gltf_pbr") ? 1 : number(s, open ? "emission_luminance" : "emission", 0);
         Colour emissive = colour(
                 s,
                 preview ? "emissiveColor" : kind.equals("gltf_pbr") ? "emissive" : "emission_color",
@@ -192,7 +193,7 @@ public final class MaterialXReader {
                 Math.clamp(number(s, opacity, 1), 0f, 1f),
                 Math.clamp(number(s, metallic, 0), 0f, 1f),
                 Math.clamp(number(s, roughness, preview ? 0.5f : 0.3f), 0f, 1f),
-                new Colour(emissive.r() * glow, emissive.g() * glow, emissive.b() * glow),
+                new Colour(emissive.r() * strength, emissive.g() * strength, emissive.b() * strength),
                 new Material.Finish(0, Math.clamp(number(s, coat, 0), 0f, 1f), 0.01f, 1.5f, false),
                 Map.of());
         made = image(made, s, preview ? "diffuseColor" : "base_color", Material.Slot.BASE);

@@ -293,7 +293,7 @@ final class WireReader {
                     PhongTerms.opacity(material.opacity()),
                     Math.clamp(material.metallic(), 0f, 1f),
                     Math.clamp(material.roughness(), 0f, 1f),
-                    glow(material),
+                    emissive(material),
                     Map.of());
             for (Map.Entry<String, Wire.WireUse> use : material.textures().entrySet()) {
                 String image = use.getValue().image();
@@ -331,7 +331,7 @@ final class WireReader {
     }
 
     /** An image that is multiplied by black was meant to be seen (common practice). */
-    private static Colour glow(Wire.WireMaterial material) {
+    private static Colour emissive(Wire.WireMaterial material) {
         Colour plain = colour(material.emissive());
         return material.textures().containsKey("EMISSIVE") && plain.equals(Colour.BLACK) ? Colour.WHITE : plain;
     }

@@ -64,7 +64,7 @@ final class Tour {
         add(
                 "shelves-card",
                 () -> chooseAsset("Mess table"),
-                () -> parts.shelves().model().card().lookProperty().get().isPresent()
+                () -> parts.shelves().model().card().previewProperty().get().isPresent()
                         && parts.shelves().node().view().settled());
         shelves(frame);
         add(
@@ -257,8 +257,13 @@ final class Tour {
                     parts.shelves().node().showOver();
                 },
                 () -> {
-                    boolean shown =
-                            parts.shelves().model().card().lookProperty().get().isPresent() && quiet.getAsBoolean();
+                    boolean shown = parts.shelves()
+                                    .model()
+                                    .card()
+                                    .previewProperty()
+                                    .get()
+                                    .isPresent()
+                            && quiet.getAsBoolean();
                     if (shown
                             && parts.shelves()
                                     .model()

@@ -25,7 +25,7 @@ import pantry.usd.SdfPath;
 /** Where things are held, how the whole stands, one root for all, and copies around a ring. */
 final class PivotPane extends VBox {
     private final PrepModel model;
-    private final PreviewPane look;
+    private final PreviewPane preview;
     private final Label chosen = Controls.wrapped("", Styles.FAINT);
     private final FlowPane places = new FlowPane(6, 6);
     private final HBox along = new HBox(8);
@@ -40,10 +40,10 @@ final class PivotPane extends VBox {
     private final TextField seed = new TextField("1");
     private final Button ring;
 
-    PivotPane(PrepModel model, PreviewPane look) {
+    PivotPane(PrepModel model, PreviewPane preview) {
         super(16);
         this.model = model;
-        this.look = look;
+        this.preview = preview;
         for (Pivots.Place place : Pivots.Place.values()) {
             Button button = Controls.button(name(place), "", hint(place), () -> set(place));
             button.setId("prep-pivot-" + place.word());
@@ -190,7 +190,7 @@ final class PivotPane extends VBox {
     private void pick() {
         List<SdfPath> paths = selected();
         chosen.setText("Click a point of the object in the picture: the nearest corner is taken.");
-        look.pick(point ->
+        preview.pick(point ->
                 model.change("Pivot to a point", piece -> paths.forEach(path -> Pivots.set(piece, path, point))));
     }
 

@@ -427,7 +427,7 @@ public final class PrepModel {
                                                     progress.part(0.6, 1)));
                                 }
                             },
-                            () -> look(now)),
+                            () -> showAgain(now)),
                     both -> {
                         busy.set(false);
                         if (isSelected(now.subject())) {
@@ -444,7 +444,7 @@ public final class PrepModel {
     }
 
     /** Shows a working copy as a change that was cancelled has left it. */
-    private void look(Opened before) {
+    private void showAgain(Opened before) {
         session.quietly(
                 "looking again",
                 progress -> {

@@ -18,10 +18,10 @@ import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.view3d.View3d;
 
-/** The workplace: what can be inspected and its objects, the look, and the findings and tools. */
+/** The workplace: what can be inspected and its objects, the preview, and the findings and tools. */
 public final class PrepView extends SplitPane {
     private final PrepModel model;
-    private final PreviewPane look;
+    private final PreviewPane preview;
     private final ObjectsPane objects;
     private final ProxyPane proxy;
     private final Map<Tool, ToggleButton> buttons = new EnumMap<>(Tool.class);
@@ -55,7 +55,7 @@ public final class PrepView extends SplitPane {
                 "Choose an arrival, a scene or an asset at the left, or a file. It is inspected in a working copy: nothing"
                         + " that is sealed or yours is touched.",
                 Controls.button("Choose a file…", "", "", this::chooseFiles));
-        look = new PreviewPane(model, nothing, takeIn);
+        preview = new PreviewPane(model, nothing, takeIn);
         objects = new ObjectsPane(model);
         SplitPane left = new SplitPane(new InspectionItemsPane(model, this::chooseFiles), objects);
         left.setOrientation(Orientation.VERTICAL);
@@ -64,10 +64,10 @@ public final class PrepView extends SplitPane {
         left.setPrefWidth(250);
         panes.put(Tool.FINDINGS, new FindingsPane(model));
         panes.put(Tool.TWINS, new TwinsPane(model));
-        proxy = new ProxyPane(model, look);
+        proxy = new ProxyPane(model, preview);
         panes.put(Tool.PROXY, Controls.scrolling(proxy));
         panes.put(Tool.PLAN, Controls.scrolling(new PlanPane(model)));
-        panes.put(Tool.PIVOT, Controls.scrolling(new PivotPane(model, look)));
+        panes.put(Tool.PIVOT, Controls.scrolling(new PivotPane(model, preview)));
         panes.put(Tool.NAMES, new NamesPane(model));
         BorderPane right = new BorderPane(shown);
         right.setTop(tools());
@@ -75,7 +75,7 @@ public final class PrepView extends SplitPane {
         right.setPrefWidth(380);
         right.getStyleClass().addAll(Styles.PANEL, "right");
         shown.getStyleClass().add("prep-tool");
-        getItems().setAll(left, look, right);
+        getItems().setAll(left, preview, right);
         SplitPane.setResizableWithParent(left, false);
         SplitPane.setResizableWithParent(right, false);
         setDividerPositions(0.195, 0.68);
@@ -105,7 +105,7 @@ public final class PrepView extends SplitPane {
     public void show(Tool tool) {
         buttons.get(tool).setSelected(true);
         shown.getChildren().setAll(panes.get(tool));
-        look.tint(tool == Tool.TWINS);
+        preview.tint(tool == Tool.TWINS);
     }
 
     /** Lets the user choose files to be inspected. */
@@ -115,16 +115,16 @@ public final class PrepView extends SplitPane {
 
     /** Saves the working copy as a file. */
     public void save() {
-        look.save();
+        preview.save();
     }
 
     /** Shows before and after side by side, or no longer. */
     public void toggleBeside() {
-        look.toggleBeside();
+        preview.toggleBeside();
     }
 
     public boolean isBeside() {
-        return look.isBeside();
+        return preview.isBeside();
     }
 
     /** Fits a proxy as the panel says. */
@@ -144,10 +144,10 @@ public final class PrepView extends SplitPane {
 
     /** The views, for those who look at them from outside. */
     public List<View3d> views() {
-        return look.views();
+        return preview.views();
     }
 
     public View3d view() {
-        return look.view();
+        return preview.view();
     }
 }

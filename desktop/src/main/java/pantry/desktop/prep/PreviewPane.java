@@ -47,7 +47,7 @@ final class PreviewPane extends BorderPane {
     private final View3d view = new View3d();
     private final View3d before = new View3d();
     private final FindingsOverlay overlay = new FindingsOverlay(view);
-    private final StackPane looks = new StackPane();
+    private final StackPane layers = new StackPane();
     private final HBox sides = new HBox(1);
     private final Label title = Controls.label("", Styles.TITLE);
     private final ToggleButton beside = new ToggleButton("Before and after");
@@ -93,8 +93,8 @@ final class PreviewPane extends BorderPane {
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         setTop(head);
-        looks.getChildren().setAll(sides, nothing);
-        setCenter(looks);
+        layers.getChildren().setAll(sides, nothing);
+        setCenter(layers);
         figures.setAlignment(Pos.CENTER_LEFT);
         actions.setAlignment(Pos.CENTER_RIGHT);
         HBox foot = new HBox(12, figures, Controls.spring(), actions);
@@ -213,7 +213,7 @@ final class PreviewPane extends BorderPane {
 
     private void show() {
         Optional<Opened> now = model.openedProperty().get();
-        looks.getChildren()
+        layers.getChildren()
                 .get(1)
                 .setVisible(now.isEmpty() && model.refusedProperty().get().isEmpty());
         sides.setVisible(now.isPresent());
@@ -226,10 +226,10 @@ final class PreviewPane extends BorderPane {
         }
         light.setDisable(now.flatMap(Opened::proxy).isEmpty());
         pivots.setDisable(now.isEmpty());
-        if (looks.getChildren().size() > 2) {
-            looks.getChildren().remove(2);
+        if (layers.getChildren().size() > 2) {
+            layers.getChildren().remove(2);
         }
-        model.refusedProperty().get().ifPresent(problem -> looks.getChildren().add(refusal(problem)));
+        model.refusedProperty().get().ifPresent(problem -> layers.getChildren().add(refusal(problem)));
         shown = null;
         if (now.isEmpty()) {
             framed = Optional.empty();

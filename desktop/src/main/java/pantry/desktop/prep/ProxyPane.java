@@ -32,7 +32,7 @@ final class ProxyPane extends VBox {
     private static final String DISTANCE = "metres off";
 
     private final PrepModel model;
-    private final PreviewPane look;
+    private final PreviewPane preview;
     private final Spinner<Integer> boxes = Controls.counter(1, Proxy.MOST_BOXES, 6);
     private final TextField amount = new TextField("500");
     private final ComboBox<String> way = new Choice<>();
@@ -40,10 +40,10 @@ final class ProxyPane extends VBox {
     private final Button write;
     private Optional<Proxy> tried = Optional.empty();
 
-    ProxyPane(PrepModel model, PreviewPane look) {
+    ProxyPane(PrepModel model, PreviewPane preview) {
         super(12);
         this.model = model;
-        this.look = look;
+        this.preview = preview;
         way.getItems().setAll(BOXES, TRIANGLES, DISTANCE);
         way.setValue(BOXES);
         way.setId("prep-proxy-way");
@@ -123,7 +123,7 @@ final class ProxyPane extends VBox {
         tried = Optional.empty();
         write.setDisable(true);
         judged.getChildren().setAll(Controls.wrapped("Try it to see how much of its outline it covers.", Styles.FAINT));
-        look.showMade(List.of());
+        preview.showMade(List.of());
     }
 
     boolean hasTried() {
@@ -176,7 +176,7 @@ final class ProxyPane extends VBox {
                         Controls.fact("triangles", Units.count(proxy.mesh().triangleCount())),
                         Controls.fact("outlines overlap by", percent(proxy.mean())),
                         grid);
-        look.showMade(List.of(new FindingsOverlay.Strokes(edges(proxy.mesh()), FindingsOverlay.Ink.MADE)));
+        preview.showMade(List.of(new FindingsOverlay.Strokes(edges(proxy.mesh()), FindingsOverlay.Ink.MADE)));
     }
 
     private static String percent(double part) {
@@ -201,7 +201,7 @@ final class ProxyPane extends VBox {
             model.change(
                     "Proxy of " + Units.count(proxy.mesh().triangleCount()) + " triangles",
                     piece -> Proxy.write(piece, proxy));
-            look.showMade(List.of());
+            preview.showMade(List.of());
         });
     }
 }

@@ -63,7 +63,7 @@ import pantry.render.RenderScene;
 
 /** What arrived · a large look at it beside the figure · its slip. */
 public final class ReceiveView extends BorderPane {
-    private static final Duration LOOK = Duration.seconds(2);
+    private static final Duration WATCH_EVERY = Duration.seconds(2);
 
     /** The figure is of use beside things that are not so many times smaller or larger. */
     private static final double FIGURE_REACH = 40;
@@ -76,7 +76,7 @@ public final class ReceiveView extends BorderPane {
     private final HBox measures = new HBox(24);
     private final SlipView slip;
     private final StackPane middle = new StackPane();
-    private final BorderPane look = new BorderPane();
+    private final BorderPane shownModel = new BorderPane();
     private final Button watch = Controls.button("", "", "", this::chooseDropFolder);
     private final InvalidationListener shownChanged = change -> show();
     private Optional<Arrival> shown = Optional.empty();
@@ -85,7 +85,7 @@ public final class ReceiveView extends BorderPane {
     private Box3 shownBox = Box3.EMPTY;
     private boolean figureShown = true;
 
-    /** What of an arrival and its slip decides how it looks. */
+    /** What of an arrival and its slip decides how it watching. */
     private record Shape(
             Path file, Survey survey, double factor, Axis up, PartsMode parts, Pivot pivot, ProcessingOptions making) {
         /** Whether another stands in the same place and size, so that the view may stay. */
@@ -103,9 +103,9 @@ public final class ReceiveView extends BorderPane {
         view.optionsProperty().set(view.optionsProperty().get().withGrid(true));
         measures.getStyleClass().add("strip");
         measures.setAlignment(Pos.CENTER_LEFT);
-        look.setCenter(view);
-        look.setBottom(new VBox(lacks, measures));
-        middle.getChildren().setAll(look);
+        shownModel.setCenter(view);
+        shownModel.setBottom(new VBox(lacks, measures));
+        middle.getChildren().setAll(shownModel);
         SplitPane parts = new SplitPane(left(), middle, slip);
         parts.setDividerPositions(0.25, 0.73);
         SplitPane.setResizableWithParent(parts.getItems().getFirst(), false);
@@ -114,13 +114,13 @@ public final class ReceiveView extends BorderPane {
         model.selectedProperty().addListener((property, before, now) -> select(now));
         model.selection().addListener((ListChangeListener<Arrival>) change -> slip.show(model.selection()));
         model.dropFolderProperty().addListener(change -> describeWatch());
-        Timeline looks = new Timeline(new KeyFrame(LOOK, event -> model.lookAtDropFolder()));
-        looks.setCycleCount(Animation.INDEFINITE);
+        Timeline watching = new Timeline(new KeyFrame(WATCH_EVERY, event -> model.lookAtDropFolder()));
+        watching.setCycleCount(Animation.INDEFINITE);
         sceneProperty().addListener((property, before, now) -> {
             if (now == null) {
-                looks.stop();
+                watching.stop();
             } else {
-                looks.play();
+                watching.play();
             }
         });
         describeWatch();
@@ -286,7 +286,7 @@ public final class ReceiveView extends BorderPane {
                                 sentence(arrival.messageProperty().get()) + " Nothing of it is in the library."));
             case WAITING, READING, READY, SHELVING, SHELVED -> {
                 if (read && arrival.contents().isPresent()) {
-                    middle.getChildren().setAll(look);
+                    middle.getChildren().setAll(shownModel);
                     showModel(arrival, arrival.slipProperty().get().orElseThrow());
                 } else {
                     middle.getChildren()

@@ -41,7 +41,7 @@ public final class ImportModel {
     private final Map<SceneImport.Conflict, SceneImport.Decision> decisions = new LinkedHashMap<>();
     private final ReadOnlyObjectWrapper<Optional<Consumer<Vec3>>> asking =
             new ReadOnlyObjectWrapper<>(Optional.empty());
-    private List<ImportSource.Piece> pieces = List.of();
+    private List<ImportSource.Importable> importables = List.of();
     private ImportSource.Links links = ImportSource.Links.KEPT;
 
     /** How the things are ordered. */
@@ -98,8 +98,8 @@ public final class ImportModel {
         return chosen;
     }
 
-    public List<ImportSource.Piece> pieces() {
-        return pieces;
+    public List<ImportSource.Importable> importables() {
+        return importables;
     }
 
     /** Reads a file in the background; all but the environment is chosen of it at first. */
@@ -113,13 +113,13 @@ public final class ImportModel {
                 "reading " + file.getFileName(),
                 progress -> {
                     ImportSource read = session.workbench().source(file, kept, progress);
-                    return new Read(read, read.pieces(), kept);
+                    return new Read(read, read.importables(), kept);
                 },
                 this::opened);
     }
 
     /** A file that was read, and what it holds. */
-    private record Read(ImportSource source, List<ImportSource.Piece> pieces, ImportSource.Links links) {}
+    private record Read(ImportSource source, List<ImportSource.Importable> importables, ImportSource.Links links) {}
 
     /** Whether placements stay uses of their assets. */
     public ImportSource.Links links() {
@@ -127,11 +127,11 @@ public final class ImportModel {
     }
 
     private void opened(Read read) {
-        pieces = read.pieces();
+        importables = read.importables();
         links = read.links();
         decisions.clear();
         Set<SdfPath> all = new LinkedHashSet<>();
-        pieces.stream()
+        importables.stream()
                 .filter(piece ->
                         piece.kind() != ImportSource.Kind.ENVIRONMENT && piece.kind() != ImportSource.Kind.MATERIAL)
                 .forEach(piece -> all.add(piece.path()));
@@ -143,7 +143,7 @@ public final class ImportModel {
     public void close() {
         askNoMore();
         source.set(Optional.empty());
-        pieces = List.of();
+        importables = List.of();
         chosen.set(Set.of());
         session.weightAfterProperty().set(Optional.empty());
     }
@@ -160,12 +160,12 @@ public final class ImportModel {
     }
 
     /** The things in sets with labels, in an order; a thing of several drawers is in each. */
-    public Map<String, List<ImportSource.Piece>> ordered(Order order) {
-        Map<String, List<ImportSource.Piece>> sets = order == Order.KIND ? new LinkedHashMap<>() : new TreeMap<>();
+    public Map<String, List<ImportSource.Importable>> ordered(Order order) {
+        Map<String, List<ImportSource.Importable>> sets = order == Order.KIND ? new LinkedHashMap<>() : new TreeMap<>();
         switch (order) {
             case KIND -> {
                 for (ImportSource.Kind kind : ImportSource.Kind.values()) {
-                    pieces.stream().filter(piece -> piece.kind() == kind).forEach(piece -> sets.computeIfAbsent(
+                    importables.stream().filter(piece -> piece.kind() == kind).forEach(piece -> sets.computeIfAbsent(
                                     kind.words(), key -> new ArrayList<>())
                             .add(piece));
                 }
@@ -175,7 +175,7 @@ public final class ImportModel {
                 Map<String, List<SdfPath>> drawers = source.get()
                         .map(read -> read.drawers(Set.of(read.root())))
                         .orElse(Map.of());
-                for (ImportSource.Piece piece : pieces) {
+                for (ImportSource.Importable piece : importables) {
                     String group = piece.group().isEmpty() ? "no group" : piece.group();
                     sets.computeIfAbsent(group, key -> new ArrayList<>()).add(piece);
                     drawers.forEach((drawer, members) -> {
@@ -190,7 +190,7 @@ public final class ImportModel {
         return sets;
     }
 
-    private static String label(List<ImportSource.Piece> set) {
+    private static String label(List<ImportSource.Importable> set) {
         return set.size() == 1
                 ? "alone: " + set.getFirst().name()
                 : set.size() + " linked: "
@@ -198,32 +198,32 @@ public final class ImportModel {
                                 ", ",
                                 set.stream()
                                         .limit(3)
-                                        .map(ImportSource.Piece::name)
+                                        .map(ImportSource.Importable::name)
                                         .toList())
                         + (set.size() > 3 ? " …" : "");
     }
 
     /** Things that are linked with each other, directly or through others. */
-    private List<List<ImportSource.Piece>> linked() {
-        List<List<ImportSource.Piece>> sets = new ArrayList<>();
+    private List<List<ImportSource.Importable>> linked() {
+        List<List<ImportSource.Importable>> sets = new ArrayList<>();
         Set<SdfPath> seen = new HashSet<>();
-        for (ImportSource.Piece first : pieces) {
+        for (ImportSource.Importable first : importables) {
             if (seen.contains(first.path())) {
                 continue;
             }
-            List<ImportSource.Piece> set = new ArrayList<>();
+            List<ImportSource.Importable> set = new ArrayList<>();
             collect(first, seen, set);
             sets.add(set);
         }
         return sets;
     }
 
-    private void collect(ImportSource.Piece piece, Set<SdfPath> seen, List<ImportSource.Piece> set) {
+    private void collect(ImportSource.Importable piece, Set<SdfPath> seen, List<ImportSource.Importable> set) {
         if (!seen.add(piece.path())) {
             return;
         }
         set.add(piece);
-        for (ImportSource.Piece other : pieces) {
+        for (ImportSource.Importable other : importables) {
             boolean linked = piece.links().stream()
                             .anyMatch(link -> link.startsWith(other.path())
                                     || other.path().startsWith(link))
@@ -305,7 +305,7 @@ public final class ImportModel {
         long stored = 0;
         long triangles = 0;
         int placements = 0;
-        for (ImportSource.Piece piece : pieces) {
+        for (ImportSource.Importable piece : importables) {
             if (chosen.get().contains(piece.path())) {
                 Optional<Path> shows = source.get().flatMap(read -> read.refersTo(piece.path()));
                 triangles += piece.triangles();
@@ -413,7 +413,7 @@ public final class ImportModel {
 
     /** The one thing that would be referred to; empty where it would be the whole file. */
     public Optional<SdfPath> part() {
-        return chosen.get().size() == 1 && pieces.size() > 1
+        return chosen.get().size() == 1 && importables.size() > 1
                 ? chosen.get().stream().findFirst()
                 : Optional.empty();
     }
@@ -439,7 +439,7 @@ public final class ImportModel {
      */
     private Vec3 toward(ImportSource read, Vec3 to, boolean onto) {
         Box3 box = Box3.EMPTY;
-        for (ImportSource.Piece piece : pieces) {
+        for (ImportSource.Importable piece : importables) {
             if (chosen.get().contains(piece.path()) && piece.kind() != ImportSource.Kind.MATERIAL) {
                 box = box.union(read.model(piece).bounds());
             }

@@ -170,17 +170,17 @@ final class ImportPane extends BorderPane {
         }
         shownFile = source.get().file();
         linked.setSelected(model.links() == ImportSource.Links.KEPT);
-        draw(source.get(), List.copyOf(model.pieces()));
+        draw(source.get(), List.copyOf(model.importables()));
         fill();
     }
 
     /** Draws the pictures one after the other, in the background. */
-    private void draw(ImportSource source, List<ImportSource.Piece> pieces) {
+    private void draw(ImportSource source, List<ImportSource.Importable> importables) {
         scenes.session()
                 .quietly(
                         "drawing what " + source.file().getFileName() + " holds",
                         progress -> {
-                            for (ImportSource.Piece piece : pieces) {
+                            for (ImportSource.Importable piece : importables) {
                                 progress.step(piece.name(), -1);
                                 picture(source, piece)
                                         .ifPresent(png -> scenes.session().onInterface(() -> {
@@ -193,7 +193,7 @@ final class ImportPane extends BorderPane {
                                             }
                                         }));
                             }
-                            return pieces.size();
+                            return importables.size();
                         },
                         done -> drawn = true);
     }
@@ -203,7 +203,7 @@ final class ImportPane extends BorderPane {
         return drawn && model.sourceProperty().get().isPresent();
     }
 
-    private Optional<byte[]> picture(ImportSource source, ImportSource.Piece piece) {
+    private Optional<byte[]> picture(ImportSource source, ImportSource.Importable piece) {
         Model shown = source.model(piece);
         if (shown.bounds().isEmpty()) {
             return Optional.empty();
@@ -234,22 +234,23 @@ final class ImportPane extends BorderPane {
         ticks.clear();
         heads.clear();
         sets.getChildren().clear();
-        model.ordered(order).forEach((label, pieces) -> {
-            CheckBox whole = new CheckBox(label + "  (" + pieces.size() + ")");
+        model.ordered(order).forEach((label, importables) -> {
+            CheckBox whole = new CheckBox(label + "  (" + importables.size() + ")");
             whole.getStyleClass().add("set-label");
             whole.setId("bring-set-" + Names.slug(label));
             Controls.hint(whole, "Tick or untick all of them");
-            List<SdfPath> paths = pieces.stream().map(ImportSource.Piece::path).toList();
+            List<SdfPath> paths =
+                    importables.stream().map(ImportSource.Importable::path).toList();
             whole.setOnAction(event -> model.choose(paths, whole.isSelected()));
             heads.put(whole, paths);
             FlowPane tiles = new FlowPane(8, 8);
-            pieces.forEach(piece -> tiles.getChildren().add(tile(piece)));
+            importables.forEach(piece -> tiles.getChildren().add(tile(piece)));
             sets.getChildren().add(new VBox(6, whole, tiles));
         });
         showChosen();
     }
 
-    private CheckBox tile(ImportSource.Piece piece) {
+    private CheckBox tile(ImportSource.Importable piece) {
         StackPane picture = new StackPane(
                 pictures.containsKey(piece.path()) ? view(pictures.get(piece.path())) : sign(piece.kind()));
         picture.setMinSize(PICTURE, PICTURE);
@@ -280,7 +281,7 @@ final class ImportPane extends BorderPane {
         return tick;
     }
 
-    private static String facts(ImportSource.Piece piece) {
+    private static String facts(ImportSource.Importable piece) {
         return piece.triangles() > 0 ? Units.count(piece.triangles()) + " tri" : singular(piece.kind());
     }
 

@@ -341,8 +341,8 @@ final class PlacementSlip extends BorderPane {
     private CheckBox light(Placement placement) {
         CheckBox light = new CheckBox("by its proxy, while working");
         light.setId("placement-proxy");
-        light.setSelected(model.isLight(placement.path()));
-        light.setOnAction(event -> model.showLight(light.isSelected()));
+        light.setSelected(model.isByProxy(placement.path()));
+        light.setOnAction(event -> model.showByProxy(light.isSelected()));
         return light;
     }
 

@@ -60,8 +60,8 @@ public final class ScenesModel {
     private final ObjectProperty<Set<SdfPath>> selection = new SimpleObjectProperty<>(Set.of());
     private final ReadOnlyObjectWrapper<Shown> shown = new ReadOnlyObjectWrapper<>(Shown.NOTHING);
     private final ReadOnlyBooleanWrapper changed = new ReadOnlyBooleanWrapper();
-    private final BooleanProperty light = new SimpleBooleanProperty();
-    private final BooleanProperty lit = new SimpleBooleanProperty();
+    private final BooleanProperty proxies = new SimpleBooleanProperty();
+    private final BooleanProperty lamps = new SimpleBooleanProperty();
     private final DoubleProperty stops = new SimpleDoubleProperty();
     private final Set<SdfPath> otherwise = new HashSet<>();
     private final List<StageChange> changes = new ArrayList<>();
@@ -105,12 +105,12 @@ public final class ScenesModel {
     public ScenesModel(Session session) {
         this.session = session;
         this.drawing = new LatestWork(session.background());
-        light.addListener(change -> {
+        proxies.addListener(change -> {
             otherwise.clear();
             refresh();
         });
         isolated.addListener(change -> refresh());
-        lit.addListener(change -> relight());
+        lamps.addListener(change -> relight());
         stops.addListener((property, before, now) -> {
             Shown seen = shown.get();
             RenderScene lighter = seen.drawn().brighter(now.doubleValue() - before.doubleValue());
@@ -418,7 +418,7 @@ public final class ScenesModel {
                     if (moved) {
                         showMoved(open);
                     }
-                    if (!moved || drawnAnew || lit.get()) {
+                    if (!moved || drawnAnew || lamps.get()) {
                         showAnew(open, !moved || drawnAnew);
                     }
                     changes.clear();
@@ -457,12 +457,12 @@ public final class ScenesModel {
     }
 
     /** Whether the scene is shown in the light of its own lamps rather than in Pantry's. */
-    public BooleanProperty litProperty() {
-        return lit;
+    public BooleanProperty lampsProperty() {
+        return lamps;
     }
 
     public void switchLamps() {
-        lit.set(!lit.get());
+        lamps.set(!lamps.get());
     }
 
     /** How many times more its own light is doubled than what is measured asks for. */
@@ -489,11 +489,11 @@ public final class ScenesModel {
             away.addAll(open.drawers().members(shownBy.unloaded()));
         });
         hidden = away;
-        Model model = open.model(path -> numbers.containsKey(path) && isLight(path), this::isLeftOut);
+        Model model = open.model(path -> numbers.containsKey(path) && isByProxy(path), this::isLeftOut);
         boolean bare =
                 focus.get().filter(each -> each.detail() == Focus.Detail.LIGHT).isPresent();
-        List<Lamp> lamps = lit.get() ? open.lamps(this::isLeftOut) : List.of();
-        Drawing wanted = new Drawing(model, bare, lamps, stops.get(), placements.size(), open.files());
+        List<Lamp> shining = lamps.get() ? open.lamps(this::isLeftOut) : List.of();
+        Drawing wanted = new Drawing(model, bare, shining, stops.get(), placements.size(), open.files());
         RenderCache cache = session.workbench().renderCache();
         changedStructure |= restructured;
         drawing.answer("drawing the scene", progress -> wanted.prepared(cache), this::show);
@@ -576,14 +576,14 @@ public final class ScenesModel {
     }
 
     /** Looks at the scene in a kept way; empty for the usual one. */
-    public void look(Optional<Focus> by) {
+    public void showFocus(Optional<Focus> by) {
         focus.set(by);
         session.attempt(this::reloadDrawers);
-        boolean proxies = by.filter(each -> each.detail() == Focus.Detail.LIGHT).isPresent();
-        if (light.get() == proxies) {
+        boolean wanted = by.filter(each -> each.detail() == Focus.Detail.LIGHT).isPresent();
+        if (proxies.get() == wanted) {
             refresh();
         } else {
-            light.set(proxies);
+            proxies.set(wanted);
         }
     }
 
@@ -608,7 +608,7 @@ public final class ScenesModel {
                     away.add(drawer.name());
                 }
             }
-            Focus.Detail detail = light.get() ? Focus.Detail.LIGHT : Focus.Detail.FULL;
+            Focus.Detail detail = proxies.get() ? Focus.Detail.LIGHT : Focus.Detail.FULL;
             open.focuses().keep(new Focus(name, detail, away, unread, Optional.of(from)));
         });
     }
@@ -623,19 +623,19 @@ public final class ScenesModel {
     }
 
     /** Whether placements are shown by their proxies, but for those that are shown otherwise. */
-    public BooleanProperty lightProperty() {
-        return light;
+    public BooleanProperty proxiesProperty() {
+        return proxies;
     }
 
     /** Whether a placement is shown by its proxy, where it has one. */
-    public boolean isLight(SdfPath path) {
-        return light.get() != otherwise.contains(path);
+    public boolean isByProxy(SdfPath path) {
+        return proxies.get() != otherwise.contains(path);
     }
 
     /** Shows the selected placements by their proxies, or as they are rendered. */
-    public void showLight(boolean byProxy) {
+    public void showByProxy(boolean byProxy) {
         for (SdfPath path : selection.get()) {
-            if (byProxy == light.get()) {
+            if (byProxy == proxies.get()) {
                 otherwise.remove(path);
             } else {
                 otherwise.add(path);

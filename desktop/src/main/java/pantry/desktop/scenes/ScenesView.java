@@ -73,7 +73,7 @@ public final class ScenesView extends BorderPane {
     private final ComboBox<String> split = new Choice<>();
     private final GridPane views = new GridPane();
     private final List<View3d> others = new ArrayList<>();
-    private final ViewToolbar looks;
+    private final ViewToolbar toolbar;
     private final Label asked =
             Controls.label("click where it is to stand; Esc goes back to what is brought in", "view-note");
     private final LayOutPane layOut;
@@ -96,7 +96,7 @@ public final class ScenesView extends BorderPane {
         this.session = model.session();
         this.files = new Choice<>(model.files());
         this.grips = new Grips(view, model);
-        this.looks = new ViewToolbar(model, view, measure, split);
+        this.toolbar = new ViewToolbar(model, view, measure, split);
         this.layOut = new LayOutPane(model);
         this.importing = new ImportModel(model);
         this.bring = new ImportPane(importing, model, this::lookedAt);
@@ -112,20 +112,20 @@ public final class ScenesView extends BorderPane {
                         () -> importing.askingProperty().get().isPresent(), importing.askingProperty()));
         StackPane.setAlignment(asked, Pos.TOP_CENTER);
         StackPane.setMargin(asked, new Insets(8));
-        StackPane look = new StackPane(view, new AnchorMarks(model, view), grips, measuring, asked);
-        look.setMinSize(80, 80);
+        StackPane main = new StackPane(view, new AnchorMarks(model, view), grips, measuring, asked);
+        main.setMinSize(80, 80);
         // Grips of what stands outside the picture must not lie over what is beside it.
         Rectangle inside = new Rectangle();
-        inside.widthProperty().bind(look.widthProperty());
-        inside.heightProperty().bind(look.heightProperty());
-        look.setClip(inside);
-        splitting(look);
+        inside.widthProperty().bind(main.widthProperty());
+        inside.heightProperty().bind(main.heightProperty());
+        main.setClip(inside);
+        splitting(main);
         open.setTop(strip());
         open.setCenter(views);
         TrayPane tray = new TrayPane(model, search, pictures, dragged);
         tray.setOnDrop(this::drop);
         tray.setOnPlace(this::placeInMiddle);
-        open.setBottom(new VBox(looks, tray));
+        open.setBottom(new VBox(toolbar, tray));
         middle.getChildren().setAll(open);
         SplitPane parts = new SplitPane(
                 left(),
@@ -259,7 +259,7 @@ public final class ScenesView extends BorderPane {
         trouble.managedProperty().bind(trouble.visibleProperty());
         trouble.setVisible(false);
         trouble.setId("scene-trouble");
-        return new VBox(line, new AlternatesStrip(model, looks.focusRow()), leaving, trouble);
+        return new VBox(line, new AlternatesStrip(model, toolbar.focusRow()), leaving, trouble);
     }
 
     private static String title(Path file) {
@@ -365,7 +365,7 @@ public final class ScenesView extends BorderPane {
     }
 
     /** One view, two, or four: from above, from the front, from the side, all of the same. */
-    private void splitting(StackPane look) {
+    private void splitting(StackPane main) {
         split.getItems().setAll("1 view", "2 views", "4 views");
         split.setValue("1 view");
         split.setId("look-split");
@@ -374,11 +374,11 @@ public final class ScenesView extends BorderPane {
         views.setHgap(2);
         views.setVgap(2);
         views.getStyleClass().add("views");
-        split.valueProperty().addListener(change -> layViews(look));
-        layViews(look);
+        split.valueProperty().addListener(change -> layViews(main));
+        layViews(main);
     }
 
-    private void layViews(StackPane look) {
+    private void layViews(StackPane main) {
         int count = new int[] {1, 2, 4}[split.getItems().indexOf(split.getValue())];
         while (others.size() < count - 1) {
             others.add(other(others.size()));
@@ -397,7 +397,7 @@ public final class ScenesView extends BorderPane {
             row.setPercentHeight(count == 4 ? 50 : 100);
             views.getRowConstraints().add(row);
         }
-        views.add(look, 0, 0);
+        views.add(main, 0, 0);
         for (int i = 1; i < count; i++) {
             View3d other = others.get(i - 1);
             views.add(other, i % 2, i / 2);
@@ -417,7 +417,7 @@ public final class ScenesView extends BorderPane {
         return other;
     }
 
-    /** Where the view looks, on the floor. */
+    /** Where the view toolbar, on the floor. */
     private Vec3 lookedAt() {
         Vec3 target = view.cameraProperty().get().target();
         return rounded(new Vec3(target.x(), 0, target.z()));
@@ -434,7 +434,7 @@ public final class ScenesView extends BorderPane {
         }
     }
 
-    /** Places an asset where the view looks. */
+    /** Places an asset where the view toolbar. */
     public void placeInMiddle(IndexedAsset item) {
         if (model.sceneProperty().get().isPresent()) {
             session.attempt(() -> model.place(session.shelving().asset(item), lookedAt()));
@@ -581,7 +581,7 @@ public final class ScenesView extends BorderPane {
 
     /** Shows the scene by the focus of a number. */
     public void showFocus(int number) {
-        looks.look(number);
+        toolbar.showFocus(number);
     }
 
     /** Asks for a file to bring things in from. */

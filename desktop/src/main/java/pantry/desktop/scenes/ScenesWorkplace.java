@@ -49,8 +49,8 @@ public final class ScenesWorkplace implements Workplace {
                 Command.of("Take the selected groups apart", "Shortcut+Shift+G", edits::ungroup),
                 Command.of("Drop onto what is below", "Shift+D", edits::drop),
                 Command.of("Break out", edits::breakOut),
-                Command.of("Work with proxies, or with originals", "P", () -> model.lightProperty()
-                        .set(!model.lightProperty().get())),
+                Command.of("Work with proxies, or with originals", "P", () -> model.proxiesProperty()
+                        .set(!model.proxiesProperty().get())),
                 Command.of("Once more: duplicate", "Shortcut+D", edits::duplicateSelected),
                 Command.of("Remove the selected placements", "DELETE", edits::removeSelected),
                 Command.of("Zoom to the selected placements", "Shift+HOME", view::zoomTo),

@@ -72,12 +72,12 @@ final class ViewToolbar extends FlowPane {
                 this::pictures);
         pictures.setId("focus-pictures");
         pictures.getStyleClass().addAll(Styles.QUIET, "small");
-        HBox looks = new HBox(
+        HBox buttons = new HBox(
                 0,
                 direction("Above", "look-above", 0, 89.9),
                 direction("Front", "look-front", 0, 0),
                 direction("Side", "look-side", 90, 0));
-        looks.setAlignment(Pos.CENTER_LEFT);
+        buttons.setAlignment(Pos.CENTER_LEFT);
         split.setPrefWidth(96);
         parallel.setOnAction(
                 event -> view.cameraProperty().set(view.cameraProperty().get().parallel(parallel.isSelected())));
@@ -104,13 +104,13 @@ final class ViewToolbar extends FlowPane {
         name.getStyleClass().add("small");
         keeping.getChildren().setAll(focuses, name, pictures);
         keeping.setAlignment(Pos.CENTER_LEFT);
-        getChildren().setAll(looks, parallel, split, measure, cut, cutting, lit, lighting);
+        getChildren().setAll(buttons, parallel, split, measure, cut, cutting, lit, lighting);
         setRowValignment(javafx.geometry.VPos.CENTER);
         update();
     }
 
     private void lights() {
-        lit.selectedProperty().bindBidirectional(model.litProperty());
+        lit.selectedProperty().bindBidirectional(model.lampsProperty());
         stops.setId("look-stops");
         stops.setPrefWidth(90);
         Controls.hint(stops, "Brighter or darker than what is measured; double-click to go back to that");
@@ -192,7 +192,7 @@ final class ViewToolbar extends FlowPane {
                     "focus-" + Names.slug(focus.name()),
                     i < 9 ? "Look at the scene this way (" + (i + 1) + ")" : "Look at the scene this way");
             choice.setSelected(focus.name().equals(now));
-            choice.setOnAction(event -> look(focus));
+            choice.setOnAction(event -> showFocus(focus));
             if (i >= QUICK.size()) {
                 choice.setContextMenu(forget(focus));
             }
@@ -207,15 +207,15 @@ final class ViewToolbar extends FlowPane {
     }
 
     /** Looks in the way of a number, 1 to 9; nothing where there is none. */
-    void look(int number) {
+    void showFocus(int number) {
         List<Focus> all = all();
         if (number >= 1 && number <= all.size()) {
-            look(all.get(number - 1));
+            showFocus(all.get(number - 1));
         }
     }
 
-    private void look(Focus focus) {
-        model.look(Optional.of(focus));
+    private void showFocus(Focus focus) {
+        model.showFocus(Optional.of(focus));
         focus.from().ifPresent(eye -> view.cameraProperty().set(Pictures.camera(eye)));
         shown = List.of();
         update();
@@ -258,7 +258,7 @@ final class ViewToolbar extends FlowPane {
             return;
         }
         Scene now = open.get().snapshot();
-        boolean ownLight = model.litProperty().get();
+        boolean ownLight = model.lampsProperty().get();
         List<Focus> wanted = new ArrayList<>(now.focuses().all());
         wanted.add(new Focus(
                 Names.stem(now.file().getFileName().toString()),

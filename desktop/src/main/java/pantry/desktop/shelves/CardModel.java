@@ -36,7 +36,7 @@ import pantry.workbench.AssetPreview;
 public final class CardModel {
     private final Session session;
     private final ReadOnlyObjectWrapper<Optional<Details>> details = new ReadOnlyObjectWrapper<>(Optional.empty());
-    private final ReadOnlyObjectWrapper<Optional<Model>> look = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<Optional<Model>> previewed = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Weight> weight = new ReadOnlyObjectWrapper<>(Weight.NOTHING);
     private final ObjectProperty<Map<String, String>> variants = new SimpleObjectProperty<>(Map.of());
     private final BooleanProperty proxy = new SimpleBooleanProperty();
@@ -75,8 +75,8 @@ public final class CardModel {
         this.session = session;
         this.cards = new LatestWork(session.background());
         this.previews = new LatestWork(session.background());
-        variants.addListener(change -> readLook());
-        proxy.addListener(change -> readLook());
+        variants.addListener(change -> readPreview());
+        proxy.addListener(change -> readPreview());
     }
 
     /** What is known of the asset; empty until it is read. */
@@ -85,11 +85,11 @@ public final class CardModel {
     }
 
     /** How the version looks; empty until it is read. */
-    public ReadOnlyObjectProperty<Optional<Model>> lookProperty() {
-        return look.getReadOnlyProperty();
+    public ReadOnlyObjectProperty<Optional<Model>> previewProperty() {
+        return previewed.getReadOnlyProperty();
     }
 
-    /** What it weighs, as it looks. */
+    /** What it weighs, as it preview. */
     public ReadOnlyObjectProperty<Weight> weightProperty() {
         return weight.getReadOnlyProperty();
     }
@@ -132,7 +132,7 @@ public final class CardModel {
         }
         if (!same) {
             details.set(Optional.empty());
-            look.set(Optional.empty());
+            previewed.set(Optional.empty());
             weight.set(Weight.NOTHING);
             compared.set(Optional.empty());
         }
@@ -176,7 +176,7 @@ public final class CardModel {
                         proxy.set(false);
                         variants.set(Map.of());
                     }
-                    readLook();
+                    readPreview();
                 },
                 failed);
     }
@@ -196,7 +196,7 @@ public final class CardModel {
         List<IndexedAsset> usedBy = all.values().stream()
                 .filter(other -> other.uses().contains(item.id()))
                 .toList();
-        AssetPreview looks = session.workbench().preview(asset, version);
+        AssetPreview preview = session.workbench().preview(asset, version);
         return new Details(
                 item,
                 library,
@@ -207,11 +207,11 @@ public final class CardModel {
                 library.reservations().of(asset),
                 uses,
                 usedBy,
-                looks.choices(),
-                looks.hasProxy());
+                preview.choices(),
+                preview.hasProxy());
     }
 
-    private void readLook() {
+    private void readPreview() {
         if (details.get().isEmpty()) {
             return;
         }
@@ -221,12 +221,12 @@ public final class CardModel {
         previews.quietly(
                 "opening " + now.item().name(),
                 progress -> {
-                    AssetPreview looks = session.workbench().preview(now.asset(), now.version());
-                    Model model = looks.model(chosen, light);
-                    return Map.entry(model, looks.weight(model));
+                    AssetPreview preview = session.workbench().preview(now.asset(), now.version());
+                    Model model = preview.model(chosen, light);
+                    return Map.entry(model, preview.weight(model));
                 },
                 read -> {
-                    look.set(Optional.of(read.getKey()));
+                    previewed.set(Optional.of(read.getKey()));
                     weight.set(read.getValue());
                 });
     }

@@ -55,7 +55,7 @@ final class CardPane extends BorderPane {
     private final ShelvesModel model;
     private final LibraryActions actions;
     private final Session session;
-    private final PreviewBox look;
+    private final PreviewBox preview;
     private final VersionStrip versions;
     private final CardForm form;
     private final VBox box = new VBox(16);
@@ -68,7 +68,7 @@ final class CardPane extends BorderPane {
         this.model = model;
         this.actions = actions;
         this.session = model.session();
-        this.look = new PreviewBox(model);
+        this.preview = new PreviewBox(model);
         this.versions = new VersionStrip(model, actions, thumbs);
         this.form = new CardForm(model, actions);
         getStyleClass().addAll(Styles.PANEL, "right");
@@ -97,7 +97,7 @@ final class CardPane extends BorderPane {
     }
 
     View3d view() {
-        return look.view();
+        return preview.view();
     }
 
     private void show() {
@@ -189,7 +189,7 @@ final class CardPane extends BorderPane {
         star.setId("card-favourite");
         star.getStyleClass().add(Styles.QUIET);
         setTop(head(name, Controls.spring(), star));
-        look.show(details);
+        preview.show(details);
         versions.show(details);
         boolean writable = details.library().writable();
         form.show(
@@ -215,7 +215,7 @@ final class CardPane extends BorderPane {
             scroll.setVvalue(0);
             closePanel();
         }
-        VBox whole = new VBox(look, scroll);
+        VBox whole = new VBox(preview, scroll);
         VBox.setVgrow(scroll, Priority.ALWAYS);
         setCenter(whole);
         setBottom(buttons(List.of(item), writable));

@@ -58,7 +58,7 @@ final class PreviewBox extends VBox {
         stack.setMinHeight(200);
         choices.getStyleClass().add("variant-choices");
         getChildren().setAll(stack, toggles, choices);
-        model.card().lookProperty().addListener((property, before, now) -> show(now));
+        model.card().previewProperty().addListener((property, before, now) -> show(now));
     }
 
     private static ToggleButton toggle(String text, String id, String hint) {
@@ -73,13 +73,13 @@ final class PreviewBox extends VBox {
         return view;
     }
 
-    private void show(Optional<Model> look) {
-        if (look.isEmpty()) {
+    private void show(Optional<Model> preview) {
+        if (preview.isEmpty()) {
             drawing.drop();
             return;
         }
         RenderCache cache = model.session().workbench().renderCache();
-        drawing.answer("drawing the asset", progress -> RenderScene.of(look.get(), cache), this::show);
+        drawing.answer("drawing the asset", progress -> RenderScene.of(preview.get(), cache), this::show);
     }
 
     private void show(RenderScene drawn) {

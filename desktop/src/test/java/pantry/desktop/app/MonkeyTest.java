@@ -191,9 +191,9 @@ class MonkeyTest {
     private void liveViewIsWhatTheSceneSays(ScenesModel scenes, String when) throws TimeoutException {
         ask(() -> {
             scenes.isolatedProperty().set(Set.of());
-            scenes.lightProperty().set(false);
-            scenes.litProperty().set(false);
-            scenes.look(Optional.empty());
+            scenes.proxiesProperty().set(false);
+            scenes.lampsProperty().set(false);
+            scenes.showFocus(Optional.empty());
             return true;
         });
         untilIdle();

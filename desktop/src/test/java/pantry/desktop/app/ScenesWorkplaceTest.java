@@ -209,9 +209,9 @@ class ScenesWorkplaceTest {
         robot.push(KeyCode.ENTER);
         assertThat(scene().focuses().all()).hasSize(1);
         robot.push(KeyCode.DIGIT2);
-        assertThat(ask(() -> parts.scenes().model().lightProperty().get())).isTrue();
+        assertThat(ask(() -> parts.scenes().model().proxiesProperty().get())).isTrue();
         robot.push(KeyCode.DIGIT1);
-        assertThat(ask(() -> parts.scenes().model().lightProperty().get())).isFalse();
+        assertThat(ask(() -> parts.scenes().model().proxiesProperty().get())).isFalse();
 
         robot.push(KeyCode.CONTROL, KeyCode.S);
         until("it is saved", () -> !parts.scenes().model().changedProperty().get());

@@ -150,7 +150,7 @@ class ShelvesWorkplaceTest {
         click(robot, "#asset-fuel-drum");
         until(
                 "its card is shown",
-                () -> parts.shelves().model().card().lookProperty().get().isPresent());
+                () -> parts.shelves().model().card().previewProperty().get().isPresent());
         click(robot, "#card-add-tag").write("outdoor").push(KeyCode.ENTER);
         until(
                 "the tag is on the card",

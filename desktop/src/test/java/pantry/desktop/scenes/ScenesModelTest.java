@@ -365,10 +365,10 @@ class ScenesModelTest {
         model.keepFocus("Without masts", eye);
         model.set("Masts", Drawers.State.OPEN);
         assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
-        model.look(Optional.of(
+        model.showFocus(Optional.of(
                 model.sceneProperty().get().orElseThrow().focuses().all().getFirst()));
         assertThat(model.shownProperty().get().drawn().triangles()).isZero();
-        model.look(Optional.empty());
+        model.showFocus(Optional.empty());
         assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
         placed(5);
         model.isolate();

@@ -185,7 +185,7 @@ class LibraryActionsTest {
         assertThat(asset("Lattice mast").facts("v003").bounds().size().y()).isEqualTo(9);
         model.card().showVersion("v002");
         assertThat(model.card()
-                        .lookProperty()
+                        .previewProperty()
                         .get()
                         .orElseThrow()
                         .bounds()

@@ -83,7 +83,7 @@ class ShelvesModelTest {
         CardModel.Details details = model.card().detailsProperty().get().orElseThrow();
         assertThat(details.asset().card().name()).isEqualTo("Lattice mast");
         assertThat(details.facts().bounds().size().y()).isEqualTo(9);
-        assertThat(model.card().lookProperty().get().orElseThrow().trianglesStored())
+        assertThat(model.card().previewProperty().get().orElseThrow().trianglesStored())
                 .isEqualTo(12);
         assertThat(details.versions()).singleElement().satisfies(version -> {
             assertThat(version.version()).isEqualTo("v001");
