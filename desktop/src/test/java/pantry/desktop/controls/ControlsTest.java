@@ -1,0 +1,94 @@
+package pantry.desktop.controls;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.concurrent.Callable;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.control.Button;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.Spinner;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
+import javafx.scene.layout.VBox;
+import javafx.stage.Stage;
+import javafx.stage.Window;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+
+@ExtendWith(ApplicationExtension.class)
+class ControlsTest {
+    private final int[] pressed = {0};
+    private Choice<String> choice;
+    private Spinner<Integer> counter;
+    private Button button;
+
+    @Start
+    void start(Stage stage) {
+        choice = new Choice<>();
+        choice.setId("choice");
+        choice.getItems().setAll("metres", "feet");
+        choice.setValue("metres");
+        counter = Controls.counter(1, 12, 6);
+        button = Controls.button("Press", "", "What it does", () -> pressed[0]++);
+        stage.setScene(new Scene(new VBox(20, choice, counter, button), 300, 300));
+        stage.setX(0);
+        stage.setY(0);
+        stage.show();
+    }
+
+    private static <T> T ask(Callable<T> question) {
+        return WaitForAsyncUtils.waitForAsyncFx(20_000, question);
+    }
+
+    @Test
+    void aChoiceCannotBeTakenAwayWithControl(FxRobot robot) {
+        robot.clickOn("#choice");
+        robot.press(KeyCode.CONTROL);
+        robot.clickOn((Node node) -> node instanceof ListCell<?> cell
+                && "metres".equals(cell.getItem())
+                && cell.getListView() != null
+                && cell.isVisible());
+        robot.release(KeyCode.CONTROL);
+        assertThat(ask(() -> choice.getValue())).isEqualTo("metres");
+        robot.push(KeyCode.CONTROL, KeyCode.SPACE);
+        assertThat(ask(() -> choice.getValue())).isEqualTo("metres");
+    }
+
+    @Test
+    void aChoiceIsStillMadeByHand(FxRobot robot) {
+        robot.clickOn("#choice").push(KeyCode.DOWN).push(KeyCode.ENTER);
+        assertThat(ask(() -> choice.getValue())).isEqualTo("feet");
+    }
+
+    @Test
+    void lettersInANumberLeaveItAsItWas(FxRobot robot) {
+        robot.doubleClickOn(counter.getEditor()).write("sam").push(KeyCode.UP);
+        assertThat(ask(() -> counter.getValue())).isBetween(6, 7);
+        robot.doubleClickOn(counter.getEditor()).write("900").push(KeyCode.ENTER);
+        assertThat(ask(() -> counter.getValue())).as("the most there can be").isEqualTo(12);
+    }
+
+    @Test
+    void aHintIsMadeWhenTheMouseComesAndNotBefore(FxRobot robot) {
+        assertThat(ask(() -> button.getProperties().values().stream().anyMatch(Tooltip.class::isInstance)))
+                .isFalse();
+        assertThat(ask(() -> button.getAccessibleHelp())).isEqualTo("What it does");
+        robot.moveTo(button);
+        assertThat(ask(() -> button.getProperties().values().stream().anyMatch(Tooltip.class::isInstance)))
+                .isTrue();
+        robot.interact(() -> Controls.hint(button, "Something else"));
+        assertThat(ask(() -> button.getProperties().values().stream()
+                        .filter(Tooltip.class::isInstance)
+                        .map(tooltip -> ((Tooltip) tooltip).getText())
+                        .findFirst()))
+                .contains("Something else");
+        robot.clickOn(button);
+        assertThat(pressed[0]).isEqualTo(1);
+        assertThat(ask(() -> Window.getWindows().size())).isPositive();
+    }
+}
