@@ -202,7 +202,9 @@ class SceneImportTest extends WithWorkshop {
         other.save();
         Map<String, List<Vec3>> drawn = ArrangingTest.vertices(other);
         ImportSource source = ImportSource.of(other.file(), ImportSource.Links.COPIED, other.stage());
-        assertThat(source.importables()).extracting(ImportSource.Importable::group).containsOnly("Row");
+        assertThat(source.importables())
+                .extracting(ImportSource.Importable::group)
+                .containsOnly("Row");
         SceneImport.bring(scene, source, Set.of(), SceneImport.Options.named("Set"));
         ArrangingTest.assertSame(drawn, ArrangingTest.vertices(scene));
         assertThat(scene.weight(scene.model()).trianglesStored()).isEqualTo(12);
