@@ -137,6 +137,7 @@ final class PlacesPane extends VBox {
         libraries.away().addListener(refill);
         model.keptSearches().addListener(refill);
         model.card().favouritesProperty().addListener(refill);
+        model.recentCountProperty().addListener(refill);
         model.search().scopeProperty().addListener(change -> showPlace());
         fill();
     }
@@ -190,7 +191,7 @@ final class PlacesPane extends VBox {
                             new SearchScope.Recent(),
                             "Looked at last",
                             "remixmz-time-line",
-                            personal.recent().size())));
+                            model.recentCountProperty().get())));
             if (!model.keptSearches().isEmpty()) {
                 TreeItem<Entry> kept = branch(new Entry.Heading("Kept searches"), true);
                 model.keptSearches().forEach(search -> kept.getChildren().add(leaf(new Entry.Kept(search))));

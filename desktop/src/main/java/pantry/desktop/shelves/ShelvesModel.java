@@ -9,6 +9,8 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyIntegerProperty;
+import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.collections.FXCollections;
@@ -28,6 +30,7 @@ public final class ShelvesModel {
     private final ObjectProperty<Optional<IndexedAsset>> selected;
     private final ReadOnlyObjectWrapper<List<IndexedAsset>> chosen = new ReadOnlyObjectWrapper<>(List.of());
     private final ObservableList<Personal.KeptSearch> kept = FXCollections.observableArrayList();
+    private final ReadOnlyIntegerWrapper recentCount = new ReadOnlyIntegerWrapper();
     private boolean choosing;
 
     /** A shelf and how many assets stand on it or below it. */
@@ -49,6 +52,7 @@ public final class ShelvesModel {
             }
         });
         kept.setAll(personal().searches());
+        recentCount.set(personal().recent().size());
     }
 
     public Session session() {
@@ -81,6 +85,11 @@ public final class ShelvesModel {
 
     public ObservableList<Personal.KeptSearch> keptSearches() {
         return kept;
+    }
+
+    /** How many assets were looked at last, as far as it is remembered. */
+    public ReadOnlyIntegerProperty recentCountProperty() {
+        return recentCount.getReadOnlyProperty();
     }
 
     /** All shelves of a library, with their counts, in order. */
@@ -145,9 +154,9 @@ public final class ShelvesModel {
                         "remembering what was looked at",
                         progress -> {
                             personal().lookedAt(item.id());
-                            return item;
+                            return personal().recent().size();
                         },
-                        done -> {}));
+                        recentCount::set));
     }
 
     /** Adds an asset to the chosen ones, or takes it from them. */

@@ -96,6 +96,20 @@ class ShelvesModelTest {
     }
 
     @Test
+    void whatIsLookedAtIsCountedAtOnceAndOnlyOnce() {
+        assertThat(model.recentCountProperty().get()).isZero();
+        IndexedAsset mast = model.search().items().getFirst();
+        IndexedAsset drum = model.search().items().getLast();
+        model.selectedProperty().set(Optional.of(mast));
+        assertThat(model.recentCountProperty().get()).isEqualTo(1);
+        model.selectedProperty().set(Optional.of(drum));
+        model.selectedProperty().set(Optional.of(mast));
+        assertThat(model.recentCountProperty().get()).isEqualTo(2);
+        model.search().scopeProperty().set(new SearchScope.Recent());
+        assertThat(model.search().items()).containsExactly(mast, drum);
+    }
+
+    @Test
     void theSelectionStaysWhereItIsStillFound() {
         IndexedAsset drum = model.search().items().getLast();
         model.selectedProperty().set(Optional.of(drum));
