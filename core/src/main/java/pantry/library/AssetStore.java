@@ -2,6 +2,7 @@ package pantry.library;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -113,9 +114,9 @@ final class AssetStore {
      * What a walk through the shelves finds. An asset that is being moved meanwhile may be met neither where it was nor
      * where it goes, so that what is not found is looked for again.
      */
-    private static Optional<Asset> walkedAgain(Supplier<Optional<Asset>> walk) {
+    private static <T> Optional<T> walkedAgain(Supplier<Optional<T>> walk) {
         for (int attempt = 1; attempt < MOST_WALKS; attempt++) {
-            Optional<Asset> found = walk.get();
+            Optional<T> found = walk.get();
             if (found.isPresent()) {
                 return found;
             }
@@ -159,8 +160,29 @@ final class AssetStore {
         return walkedAgain(() -> byId(id));
     }
 
+    /** Whether a failure to read an asset says that it stands there no more: it was moved or removed meanwhile. */
+    static boolean isGone(PantryException failure) {
+        return failure.getCause() instanceof NoSuchFileException;
+    }
+
+    /** The asset in a folder; none where it was moved from there meanwhile. */
+    private Optional<Asset> standing(Path folder) {
+        try {
+            return Optional.of(asset(folder));
+        } catch (PantryException e) {
+            if (isGone(e)) {
+                return Optional.empty();
+            }
+            throw e;
+        }
+    }
+
     /** The asset that a file belongs to, also where it was moved since the file's path was written. */
     Optional<Owner> owner(Path file) {
+        return walkedAgain(() -> ownerNow(file));
+    }
+
+    private Optional<Owner> ownerNow(Path file) {
         Path at = file.toAbsolutePath().normalize();
         Optional<String> version = Optional.empty();
         for (Path up = at; up != null && up.startsWith(root.resolve(LibraryLayout.ASSETS)); up = up.getParent()) {
@@ -173,7 +195,8 @@ final class AssetStore {
                 folder = Redirects.target(folder).get();
             }
             if (Files.exists(folder.resolve(LibraryLayout.CARD))) {
-                return Optional.of(new Owner(asset(folder), version));
+                Optional<String> inVersion = version;
+                return standing(folder).map(asset -> new Owner(asset, inVersion));
             }
         }
         return Optional.empty();
@@ -193,9 +216,10 @@ final class AssetStore {
         Path folder = stood;
         for (int hops = 0; hops < MOST_HOPS; hops++) {
             if (Files.exists(folder.resolve(LibraryLayout.CARD))) {
-                Asset found = asset(folder);
-                if (found.card().id().equals(id)) {
-                    return found;
+                Optional<Asset> found =
+                        standing(folder).filter(asset -> asset.card().id().equals(id));
+                if (found.isPresent()) {
+                    return found.get();
                 }
                 break;
             }
@@ -230,8 +254,7 @@ final class AssetStore {
                                     each -> each.getFileName().toString().startsWith(slug)
                                             && Files.exists(each.resolve(LibraryLayout.CARD)))
                             .toList()) {
-                        taken.add(folded(Json.read(asset.resolve(LibraryLayout.CARD), Card.class)
-                                .name()));
+                        nameIn(asset).ifPresent(taken::add);
                     }
                 } catch (IOException e) {
                     throw new LibraryException(folder, "cannot be read: " + IoProblems.describe(e), e);

@@ -106,10 +106,9 @@ final class Publishing {
                     try {
                         next = highest(now) + 1;
                     } catch (LibraryException e) {
-                        if (Files.exists(now.folder())) {
+                        if (!AssetStore.isGone(e)) {
                             throw e;
                         }
-                        // It was moved meanwhile.
                         continue;
                     }
                     String version = VersionName.of(next);
