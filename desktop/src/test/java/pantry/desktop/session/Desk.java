@@ -42,7 +42,7 @@ public final class Desk implements AutoCloseable {
 
     /**
      * Does all work on the thread that asks for it. What other threads want to show meanwhile waits for that thread where
-     * it is the interface's, and is shown at once otherwise, by one after the other.
+     * it is the interface's, and is shown at once otherwise.
      */
     private static final class AtOnce {
         private final Queue<Runnable> waiting = new ConcurrentLinkedQueue<>();
@@ -62,9 +62,7 @@ public final class Desk implements AutoCloseable {
         void show(Runnable showing) {
             if (asking == null || asking == Thread.currentThread()) {
                 showWaiting();
-                synchronized (this) {
-                    showing.run();
-                }
+                showing.run();
             } else {
                 waiting.add(showing);
             }
