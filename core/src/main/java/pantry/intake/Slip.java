@@ -2,6 +2,7 @@ package pantry.intake;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Consumer;
 import pantry.library.AssetKind;
 import pantry.model.Axis;
 
@@ -63,75 +64,59 @@ public record Slip(
     }
 
     public Slip withFactor(double f) {
-        Builder next = new Builder(this);
-        next.factor = f;
-        return next.build();
+        return changed(next -> next.factor = f);
     }
 
     public Slip withUp(Axis axis) {
-        Builder next = new Builder(this);
-        next.up = axis;
-        return next.build();
+        return changed(next -> next.up = axis);
     }
 
     public Slip withName(String n) {
-        Builder next = new Builder(this);
-        next.name = n;
-        return next.build();
+        return changed(next -> next.name = n);
     }
 
     public Slip withKind(AssetKind k) {
-        Builder next = new Builder(this);
-        next.kind = k;
-        return next.build();
+        return changed(next -> next.kind = k);
     }
 
     public Slip withShelf(String s) {
-        Builder next = new Builder(this);
-        next.shelf = s;
-        return next.build();
+        return changed(next -> next.shelf = s);
     }
 
     public Slip withParts(PartsMode mode) {
-        Builder next = new Builder(this);
-        next.parts = mode;
-        return next.build();
+        return changed(next -> next.parts = mode);
     }
 
     public Slip withPivot(Pivot p) {
-        Builder next = new Builder(this);
-        next.pivot = p;
-        return next.build();
+        return changed(next -> next.pivot = p);
     }
 
     public Slip withTags(List<String> t) {
-        Builder next = new Builder(this);
-        next.tags = t;
-        return next.build();
+        return changed(next -> next.tags = t);
     }
 
     public Slip withCredit(String l, String c) {
-        Builder next = new Builder(this);
-        next.licence = l;
-        next.credit = c;
-        return next.build();
+        return changed(next -> {
+            next.licence = l;
+            next.credit = c;
+        });
     }
 
     public Slip withAllowMissing(boolean allow) {
-        Builder next = new Builder(this);
-        next.allowMissing = allow;
-        return next.build();
+        return changed(next -> next.allowMissing = allow);
     }
 
     public Slip withMaking(ProcessingOptions m) {
-        Builder next = new Builder(this);
-        next.making = m;
-        return next.build();
+        return changed(next -> next.making = m);
     }
 
     public Slip withVersionOf(Optional<String> asset) {
+        return changed(next -> next.versionOf = asset);
+    }
+
+    private Slip changed(Consumer<Builder> change) {
         Builder next = new Builder(this);
-        next.versionOf = asset;
+        change.accept(next);
         return next.build();
     }
 

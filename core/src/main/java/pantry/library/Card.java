@@ -9,6 +9,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -71,9 +72,7 @@ public record Card(
     }
 
     public Card withTags(List<String> newTags) {
-        Builder next = new Builder(this);
-        next.tags = newTags;
-        return next.build();
+        return changed(next -> next.tags = newTags);
     }
 
     /** This card with a tag it may have already. */
@@ -100,45 +99,31 @@ public record Card(
     }
 
     public Card withNotes(String newNotes) {
-        Builder next = new Builder(this);
-        next.notes = newNotes;
-        return next.build();
+        return changed(next -> next.notes = newNotes);
     }
 
     public Card withLicence(String newLicence) {
-        Builder next = new Builder(this);
-        next.licence = newLicence;
-        return next.build();
+        return changed(next -> next.licence = newLicence);
     }
 
     public Card withCredit(String newCredit) {
-        Builder next = new Builder(this);
-        next.credit = newCredit;
-        return next.build();
+        return changed(next -> next.credit = newCredit);
     }
 
     public Card withSource(String newSource) {
-        Builder next = new Builder(this);
-        next.source = newSource;
-        return next.build();
+        return changed(next -> next.source = newSource);
     }
 
     public Card withName(String newName) {
-        Builder next = new Builder(this);
-        next.name = newName;
-        return next.build();
+        return changed(next -> next.name = newName);
     }
 
     public Card withKind(AssetKind newKind) {
-        Builder next = new Builder(this);
-        next.kind = newKind;
-        return next.build();
+        return changed(next -> next.kind = newKind);
     }
 
     public Card withColourable(List<String> parts) {
-        Builder next = new Builder(this);
-        next.colourable = parts;
-        return next.build();
+        return changed(next -> next.colourable = parts);
     }
 
     /** This card with one of the house's own facts; a blank value removes it. */
@@ -149,9 +134,7 @@ public record Card(
         } else {
             more.put(field, value);
         }
-        Builder next = new Builder(this);
-        next.fields = more;
-        return next.build();
+        return changed(next -> next.fields = more);
     }
 
     /**
@@ -161,16 +144,14 @@ public record Card(
     public Card with(String version, VersionStatus status) {
         Map<String, VersionStatus> more = new TreeMap<>(versions);
         more.put(version, status);
-        String followed = ready;
-        if (status == VersionStatus.READY) {
-            followed = version;
-        } else if (version.equals(ready)) {
-            followed = newestReady(more);
-        }
-        Builder next = new Builder(this);
-        next.versions = more;
-        next.ready = followed;
-        return next.build();
+        return changed(next -> {
+            next.versions = more;
+            if (status == VersionStatus.READY) {
+                next.ready = version;
+            } else if (version.equals(ready)) {
+                next.ready = newestReady(more);
+            }
+        });
     }
 
     private static @Nullable String newestReady(Map<String, VersionStatus> versions) {
@@ -183,16 +164,20 @@ public record Card(
 
     /** This card of an asset that stands on a shelf. */
     Card on(@Nullable String newShelf) {
-        Builder next = new Builder(this);
-        next.shelf = newShelf;
-        return next.build();
+        return changed(next -> next.shelf = newShelf);
     }
 
     /** The card of a copy of this asset. */
     Card copied(String newId) {
+        return changed(next -> {
+            next.id = newId;
+            next.copyOf = id;
+        });
+    }
+
+    private Card changed(Consumer<Builder> change) {
         Builder next = new Builder(this);
-        next.id = newId;
-        next.copyOf = id;
+        change.accept(next);
         return next.build();
     }
 

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 
@@ -70,9 +71,7 @@ public record RenderOptions(
     }
 
     public RenderOptions withGrid(boolean show) {
-        Builder next = new Builder(this);
-        next.grid = show;
-        return next.build();
+        return changed(next -> next.grid = show);
     }
 
     public RenderOptions withSelected(Set<String> paths) {
@@ -81,39 +80,35 @@ public record RenderOptions(
 
     /** @param within of those of which only parts are outlined, the boxes around these parts, metres */
     public RenderOptions withSelected(Set<String> paths, Map<String, List<Box3>> within) {
-        Builder next = new Builder(this);
-        next.selected = paths;
-        next.parts = within;
-        return next.build();
+        return changed(next -> {
+            next.selected = paths;
+            next.parts = within;
+        });
     }
 
     public RenderOptions withBackground(int colour) {
-        Builder next = new Builder(this);
-        next.background = colour;
-        return next.build();
+        return changed(next -> next.background = colour);
     }
 
     public RenderOptions withGridColour(int colour) {
-        Builder next = new Builder(this);
-        next.gridColour = colour;
-        return next.build();
+        return changed(next -> next.gridColour = colour);
     }
 
     public RenderOptions withFlat(boolean flatFaces) {
-        Builder next = new Builder(this);
-        next.flat = flatFaces;
-        return next.build();
+        return changed(next -> next.flat = flatFaces);
     }
 
     public RenderOptions withEdges(boolean show) {
-        Builder next = new Builder(this);
-        next.edges = show;
-        return next.build();
+        return changed(next -> next.edges = show);
     }
 
     public RenderOptions withCut(Optional<Cut> plane) {
+        return changed(next -> next.cut = plane);
+    }
+
+    private RenderOptions changed(Consumer<Builder> change) {
         Builder next = new Builder(this);
-        next.cut = plane;
+        change.accept(next);
         return next.build();
     }
 
