@@ -174,6 +174,6 @@ public final class Overrides {
                 prim.metadata().put("instanceable", new Value.Bool(true));
             });
         });
-        scene.editor().reload();
+        scene.reload();
     }
 }

@@ -152,8 +152,7 @@ public final class Scene {
 
     /** Looks again at the files that the scene refers to. */
     public void reload() {
-        own.forgetTargets();
-        editor.reload();
+        own.reload();
     }
 
     /** What the scene shows, in metres with Y up. */

@@ -39,7 +39,7 @@ final class SceneLayer {
     private final LayerCache layers;
     private final MeshCache meshes;
 
-    /** What asset paths lead to, so that the disk is asked once for each; see {@link #forgetTargets}. */
+    /** What asset paths lead to, so that the disk is asked once for each; see {@link #reload}. */
     private final Map<String, Placement.Target> targets = new HashMap<>();
 
     private SceneLayer(StageEditor editor, Path file, LayerCache layers, MeshCache meshes) {
@@ -69,9 +69,10 @@ final class SceneLayer {
         return targets.computeIfAbsent(asset, find);
     }
 
-    /** Asks the disk again from now on what asset paths lead to. */
-    void forgetTargets() {
+    /** Looks again at everything that it refers to, and at what its asset paths lead to. */
+    void reload() {
         targets.clear();
+        editor.reload();
     }
 
     /** The folder that the scene's file is in. */
