@@ -11,7 +11,7 @@ import pantry.base.math.Vec3;
  */
 record DrawInstance(
         RenderMesh mesh,
-        Surface surface,
+        RenderMaterial surface,
         float @Nullable [] uvs,
         Matrix4 world,
         float[] normalMatrix,
@@ -23,7 +23,7 @@ record DrawInstance(
     /** Stands for the cluster, and at a pixel for the triangle, of what is drawn as a dot. */
     static final int DOT = -1;
 
-    static DrawInstance of(RenderMesh mesh, Surface surface, float @Nullable [] uvs, Matrix4 world, int owner) {
+    static DrawInstance of(RenderMesh mesh, RenderMaterial surface, float @Nullable [] uvs, Matrix4 world, int owner) {
         float[] m = normalMatrix(world);
         boolean none = mesh.triangleCount() == 0;
         int at = 3 * mesh.typical;

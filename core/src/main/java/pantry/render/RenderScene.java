@@ -87,7 +87,7 @@ public final class RenderScene {
         for (int i = 0; i < made.length; i++) {
             ready.put(meshes.get(i), made[i]);
         }
-        Map<Material, Surface> surfaces = new HashMap<>();
+        Map<Material, RenderMaterial> surfaces = new HashMap<>();
         Map<Placed, float[]> placed = new HashMap<>();
         Map<String, Integer> owners = new LinkedHashMap<>();
         List<Matrix4> places = new ArrayList<>();
@@ -107,7 +107,7 @@ public final class RenderScene {
                 ownerBounds.set(number, ownerBounds.get(number).union(box));
             }
             RenderMesh mesh = ready.get(part.mesh());
-            Surface surface = surfaces.computeIfAbsent(part.material(), material -> surface(material, cache));
+            RenderMaterial surface = surfaces.computeIfAbsent(part.material(), material -> surface(material, cache));
             Texture.Placement placement = surface.sampling().placement();
             float[] uvs = mesh.uvs(placement.uvSet());
             if (uvs != null && !placement.inPlace()) {
@@ -123,12 +123,12 @@ public final class RenderScene {
                 ownerBounds.toArray(Box3[]::new));
     }
 
-    private static Surface surface(Material m, RenderCache cache) {
+    private static RenderMaterial surface(Material m, RenderCache cache) {
         Image image = m.texture(Material.Slot.BASE)
                 .flatMap(Texture::file)
                 .flatMap(cache::image)
                 .orElse(null);
-        return new Surface(
+        return new RenderMaterial(
                 m.base().r(),
                 m.base().g(),
                 m.base().b(),
@@ -148,9 +148,9 @@ public final class RenderScene {
         return lighting == null ? this : with(lighting.brighter(stops));
     }
 
-    /** This scene in Pantry's own light. */
-    public RenderScene unlit() {
-        return lighting == null ? this : with(null);
+    /** This scene in the light that another stands in. */
+    public RenderScene inLightOf(RenderScene other) {
+        return lighting == other.lighting ? this : with(other.lighting);
     }
 
     /** This scene in another light. */

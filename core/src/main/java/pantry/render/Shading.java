@@ -189,7 +189,7 @@ final class Shading {
         double dz = right.z() * x + up.z() * y + forward.z() * z;
         double view = Math.sqrt(dx * dx + dy * dy + dz * dz);
         double side = used.nx() * dx + used.ny() * dy + used.nz() * dz > 0 ? -1 : 1;
-        Surface surface = used.surface();
+        RenderMaterial surface = used.surface();
         float[] base = row.colour;
         base[0] = surface.r();
         base[1] = surface.g();
@@ -298,7 +298,7 @@ final class Shading {
         double facing = -(nx * dx + ny * dy + nz * dz);
         // Both sides are shown: what faces away is lit as if turned round.
         double scale = length == 0 ? 0 : (facing < 0 ? -1 : 1) / length;
-        Surface surface = used.surface();
+        RenderMaterial surface = used.surface();
         float[] base = row.colour;
         base[0] = surface.r();
         base[1] = surface.g();
@@ -336,7 +336,7 @@ final class Shading {
     }
 
     /** In the light of the scene's lamps; what metals mirror beside them is as bright as what falls on them. */
-    private static int lamplit(Row row, Lighting lighting, Surface surface, Vec3 at, Vec3 normal, Vec3 look) {
+    private static int lamplit(Row row, Lighting lighting, RenderMaterial surface, Vec3 at, Vec3 normal, Vec3 look) {
         double rough = surface.roughness();
         double metal = surface.metallic();
         lighting.on(
@@ -379,7 +379,7 @@ final class Shading {
 
     /** A key light, light from the sky and the floor, a soft highlight; metals show the room in their own colour. */
     private static int lit(
-            Surface surface, float[] base, double nx, double ny, double nz, double dx, double dy, double dz) {
+            RenderMaterial surface, float[] base, double nx, double ny, double nz, double dx, double dy, double dz) {
         double key = nx * KEY_X + ny * KEY_Y + nz * KEY_Z;
         double wrapped = Math.max(0, (key + 0.25) / 1.25);
         double sky = 0.5 + 0.5 * ny;

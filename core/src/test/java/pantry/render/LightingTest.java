@@ -132,6 +132,6 @@ class LightingTest {
         Matrix4 lower = Matrix4.translation(new Vec3(0, -2, 0));
         assertThat(seen(lit.moved(java.util.Map.of("Floor", lower)), 0.0125, 0.0125))
                 .isCloseTo(seen(lit, 0.0125, 0.0125) / 4, within(0.01));
-        assertThat(seen(lit.unlit(), 1, 1)).isEqualTo(seen(FLOOR, 1, 1));
+        assertThat(seen(lit.inLightOf(FLOOR), 1, 1)).isEqualTo(seen(FLOOR, 1, 1));
     }
 }

@@ -684,9 +684,8 @@ public final class ScenesModel {
             Matrix4 moved = now.times(before.inverse()).times(after);
             places.put(each.drawnAs().toString(), metres.inverse().times(moved).times(metres));
         }
-        RenderScene drawn = RenderScene.of(
-                drawnModel.withPlaces(places), session.workbench().renderCache());
-        return drawn;
+        return RenderScene.of(drawnModel.withPlaces(places), session.workbench().renderCache())
+                .inLightOf(shown.get().drawn());
     }
 
     /** The box around an object where it is worked on, in the world. */

@@ -4,7 +4,7 @@ import org.jspecify.annotations.Nullable;
 import pantry.model.Texture;
 
 /** A material as the shading needs it. */
-record Surface(
+record RenderMaterial(
         float r,
         float g,
         float b,
