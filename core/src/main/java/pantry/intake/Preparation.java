@@ -1,7 +1,6 @@
 package pantry.intake;
 
 import java.util.IdentityHashMap;
-import java.util.List;
 import java.util.Map;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
@@ -41,28 +40,7 @@ public final class Preparation {
 
     private static Model held(Model model, Pivot pivot) {
         Matrix4 move = pivotMove(model, pivot);
-        if (move.equals(Matrix4.IDENTITY)) {
-            return model;
-        }
-        List<Model.Node> roots = model.roots().stream()
-                .map(root -> new Model.Node(
-                        root.name(),
-                        root.path(),
-                        root.local().times(move),
-                        root.parts(),
-                        root.children(),
-                        root.shared()))
-                .toList();
-        Model.Extras extras = model.extras();
-        return new Model(
-                model.name(),
-                roots,
-                new Model.Extras(
-                        extras.fixtures().stream()
-                                .map(fixture -> fixture.at(fixture.world().times(move)))
-                                .toList(),
-                        extras.hidden(),
-                        extras.foreign()));
+        return move.equals(Matrix4.IDENTITY) ? model : model.moved(move);
     }
 
     /**
@@ -78,11 +56,9 @@ public final class Preparation {
             return new Reduced(model, 0);
         }
         Map<Mesh, Double> errors = new IdentityHashMap<>();
-        Map<Mesh, Mesh> original = new IdentityHashMap<>();
         Model fewer = model.withMeshes(mesh -> {
             Simplification.Result result = Simplification.of(mesh, share);
             errors.put(result.mesh(), result.error());
-            original.put(result.mesh(), mesh);
             return result.mesh();
         });
         double[] worst = {0};

@@ -348,6 +348,23 @@ public record Model(String name, List<Node> roots, Extras extras) {
         return model.with(new Extras(fixtures, extras.hidden(), extras.foreign()));
     }
 
+    /** The model moved as a whole: its topmost objects, and its fixtures. */
+    public Model moved(Matrix4 move) {
+        List<Node> moved = roots.stream()
+                .map(root -> new Node(
+                        root.name(),
+                        root.path(),
+                        root.local().times(move),
+                        root.parts(),
+                        root.children(),
+                        root.shared()))
+                .toList();
+        List<Fixture> fixtures = extras.fixtures().stream()
+                .map(fixture -> fixture.at(fixture.world().times(move)))
+                .toList();
+        return new Model(name, moved, new Extras(fixtures, extras.hidden(), extras.foreign()));
+    }
+
     /** This model with other extras. */
     public Model with(Extras newExtras) {
         return new Model(name, roots, newExtras);

@@ -178,7 +178,7 @@ public final class Prefab {
             Layer layer =
                     LayerAssets.renamed(objects, AssetLocation.of(entry), path -> named(path, data, folder, building));
             LayerFiles.write(layer, entry);
-            Model held = moved(model, base(model));
+            Model held = model.moved(Matrix4.translation(base(model).times(-1)));
             var picture = Thumbnails.picture(held, cache, Thumbnails.SIZE);
             AtomicFiles.write(data.resolve("preview.png"), Thumbnails.png(picture));
             Facts facts = Facts.of(slug + ".usda", held, 1, "Y").seen(Map.of(), ColourNames.of(picture));
@@ -270,22 +270,6 @@ public final class Prefab {
                 })
                 .allMatch(TransformComponents::isUsual);
         return shifted ? base(model("origin")) : Vec3.ZERO;
-    }
-
-    private static Model moved(Model model, Vec3 base) {
-        Matrix4 move = Matrix4.translation(base.times(-1));
-        return new Model(
-                model.name(),
-                model.roots().stream()
-                        .map(root -> new Model.Node(
-                                root.name(),
-                                root.path(),
-                                root.local().times(move),
-                                root.parts(),
-                                root.children(),
-                                root.shared()))
-                        .toList(),
-                model.extras());
     }
 
     /** The scene's own layer with the chosen objects alone, under a root of another name. */

@@ -85,7 +85,7 @@ public final class ReceiveView extends BorderPane {
     private Box3 shownBox = Box3.EMPTY;
     private boolean figureShown = true;
 
-    /** What of an arrival and its slip decides how it watching. */
+    /** What of an arrival and its slip decides how it looks. */
     private record Shape(
             Path file, Survey survey, double factor, Axis up, PartsMode parts, Pivot pivot, ProcessingOptions making) {
         /** Whether another stands in the same place and size, so that the view may stay. */
@@ -379,16 +379,7 @@ public final class ReceiveView extends BorderPane {
             Box3 box = prepared.bounds();
             Vec3 base = new Vec3(box.centre().x(), box.min().y(), box.centre().z());
             Matrix4 home = Matrix4.translation(base.times(-1));
-            List<Model.Node> together = new ArrayList<>();
-            for (Model.Node root : prepared.roots()) {
-                together.add(new Model.Node(
-                        root.name(),
-                        root.path(),
-                        root.local().times(home),
-                        root.parts(),
-                        root.children(),
-                        root.shared()));
-            }
+            List<Model.Node> together = new ArrayList<>(prepared.moved(home).roots());
             Vec3 size = box.size();
             double longest = Math.max(size.x(), Math.max(size.y(), size.z()));
             boolean figure = longest > Figure.HEIGHT / FIGURE_REACH && longest < Figure.HEIGHT * FIGURE_REACH;
