@@ -148,7 +148,8 @@ public final class SceneClipboard {
             for (SdfPath path : objects) {
                 moved.put(path, parent.child(free(edits, parent, path.name(), moved)));
             }
-            UnaryOperator<SdfPath> mapping = path -> moved(path, moved);
+            UnaryOperator<SdfPath> mapping =
+                    path -> PathRemapping.moved(path, moved).orElse(path);
             for (SdfPath need : needs) {
                 add(edits, here, need, moved.get(need), mapping);
             }
@@ -165,17 +166,6 @@ public final class SceneClipboard {
             }
             return pasted;
         });
-    }
-
-    /** A path with the nearest of those above it, or itself, replaced by where that went. */
-    private static SdfPath moved(SdfPath path, Map<SdfPath, SdfPath> moved) {
-        for (SdfPath at = path; at.depth() > 0; at = at.parent()) {
-            SdfPath to = moved.get(at);
-            if (to != null) {
-                return path.replacePrefix(at, to);
-            }
-        }
-        return path;
     }
 
     private static String free(Transaction edits, SdfPath parent, String name, Map<SdfPath, SdfPath> planned) {

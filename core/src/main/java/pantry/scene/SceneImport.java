@@ -27,6 +27,7 @@ import pantry.usd.SpecTargets;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.compose.Prim;
+import pantry.usd.edit.PathRemapping;
 import pantry.usd.edit.Transaction;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
@@ -39,7 +40,6 @@ import pantry.usd.schema.Xforms;
  * scope. Images are copied beside the scene.
  */
 public final class SceneImport {
-    /** The scope with materials below the root. */
     private static final List<String> SETTINGS =
             List.of("timeCodesPerSecond", "framesPerSecond", "startTimeCode", "endTimeCode");
 
@@ -259,7 +259,7 @@ public final class SceneImport {
                 throw new SceneException(source.file(), "there is no <" + path + "> to bring in");
             }
         }
-        wanted.removeIf(path -> wanted.stream().anyMatch(other -> !other.equals(path) && path.startsWith(other)));
+        wanted.retainAll(Set.copyOf(SceneLayer.outermost(wanted)));
         List<ImportSource.Need> needs = source.needs(wanted);
         List<Conflict> clashes = clashes(wanted, options.name());
         return scene.own().editor().change("brought in " + options.name(), edits -> {
@@ -487,12 +487,7 @@ public final class SceneImport {
     }
 
     private Optional<SdfPath> remapped(SdfPath path) {
-        for (Map.Entry<SdfPath, SdfPath> each : moved.entrySet()) {
-            if (path.startsWith(each.getKey())) {
-                return Optional.of(path.replacePrefix(each.getKey(), each.getValue()));
-            }
-        }
-        return Optional.empty();
+        return PathRemapping.moved(path, moved);
     }
 
     /** The asset path of another layer, or of an image, which is copied beside the scene. */

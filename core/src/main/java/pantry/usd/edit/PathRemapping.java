@@ -24,6 +24,22 @@ public final class PathRemapping {
         this.mapping = mapping;
     }
 
+    /**
+     * Where a path leads once prims have got other places.
+     *
+     * @param moves from where each was to where it is
+     * @return empty where neither it nor anything above it has moved; of several above it, the nearest counts
+     */
+    public static Optional<SdfPath> moved(SdfPath path, Map<SdfPath, SdfPath> moves) {
+        for (SdfPath at = path; at.depth() > 0; at = at.parent()) {
+            SdfPath to = moves.get(at);
+            if (to != null) {
+                return Optional.of(path.replacePrefix(at, to));
+            }
+        }
+        return Optional.empty();
+    }
+
     /** Follows in a prim spec of a layer and everything below it, variants included, by edits of a transaction. */
     static void follow(EditLog log, Layer layer, SdfPath at, UnaryOperator<SdfPath> mapping) {
         new PathRemapping(mapping).follow(log, layer, at, LayerEdit.spec(layer, at));
