@@ -54,7 +54,17 @@ public final class BackgroundWork {
 
     /** Does work that is soon done, in the background, without showing it as a job; failures go to the ledger. */
     public <T> void quietly(String what, Work<T> work, Consumer<T> then) {
-        start(background.work(), new Job(what, background.ui()), what, work, then, ledger::wrong);
+        quietly(what, work, then, ledger::wrong);
+    }
+
+    /** As above, with failures handled otherwise. */
+    public <T> void quietly(String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
+        start(background.work(), new Job(what, background.ui()), what, work, then, failed);
+    }
+
+    /** Answers a question that must not wait behind long work; failures go to the ledger. */
+    public <T> void answer(String what, Work<T> work, Consumer<T> then) {
+        start(background.answers(), new Job(what, background.ui()), what, work, then, ledger::wrong);
     }
 
     private <T> void start(
@@ -88,16 +98,6 @@ public final class BackgroundWork {
                 going--;
             }
         });
-    }
-
-    /** As above, with failures handled otherwise. */
-    public <T> void quietly(String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
-        start(background.work(), new Job(what, background.ui()), what, work, then, failed);
-    }
-
-    /** Answers a question that must not wait behind long work; failures go to the ledger. */
-    public <T> void answer(String what, Work<T> work, Consumer<T> then) {
-        start(background.answers(), new Job(what, background.ui()), what, work, then, ledger::wrong);
     }
 
     private static void submit(Executor executor, Runnable work) {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.collections.FXCollections;
@@ -66,12 +67,6 @@ public final class Libraries {
             }
             return new Contents(finder, Map.copyOf(shelves), versions);
         }
-    }
-
-    /** Work on a library that changes it. */
-    @FunctionalInterface
-    public interface Change<T> {
-        T make(Progress progress);
     }
 
     Libraries(Workbench workbench, BackgroundWork background, Ledger ledger) {
@@ -279,14 +274,14 @@ public final class Libraries {
             String what,
             Library library,
             Set<String> shelves,
-            Change<T> change,
-            java.util.function.Consumer<T> then,
-            java.util.function.Consumer<PantryException> failed) {
+            Work<T> change,
+            Consumer<T> then,
+            Consumer<PantryException> failed) {
         background.run(
                 what,
                 progress -> {
                     try {
-                        return change.make(progress);
+                        return change.run(progress);
                     } finally {
                         if (library.present()) {
                             if (shelves.isEmpty()) {
