@@ -77,7 +77,7 @@ final class AssetStore {
         }
     }
 
-    /** All assets, by shelf and folder name; those whose card cannot be understood are left out (see {@link #verify}). */
+    /** All assets, by shelf and folder name; those whose card cannot be understood are left out (see {@link Library#verify}). */
     List<Asset> assets() {
         List<Asset> assets = new ArrayList<>();
         for (Path folder : tree.assetFolders()) {
@@ -191,8 +191,10 @@ final class AssetStore {
                 version = Optional.of(name);
             }
             Path folder = up;
-            for (int hops = 0; hops < MOST_HOPS && Redirects.target(folder).isPresent(); hops++) {
-                folder = Redirects.target(folder).get();
+            Optional<Path> further = Redirects.target(folder);
+            for (int hops = 0; hops < MOST_HOPS && further.isPresent(); hops++) {
+                folder = further.get();
+                further = Redirects.target(folder);
             }
             if (Files.exists(folder.resolve(LibraryLayout.CARD))) {
                 Optional<String> inVersion = version;

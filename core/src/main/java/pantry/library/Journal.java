@@ -27,13 +27,13 @@ public final class Journal {
     static final DateTimeFormatter SORTABLE =
             DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmssSSS").withZone(ZoneOffset.UTC);
 
-    private final Path folder;
     /** What the journal says of a version that was put into the trash. */
     static final String SET_ASIDE = "set aside";
 
     /** What the journal says of what is gone, and known to be. */
     static final String LOST = "lost";
 
+    private final Path folder;
     private final Author author;
     private final Set<String> read = new HashSet<>();
     private final Map<String, Set<String>> versions = new HashMap<>();

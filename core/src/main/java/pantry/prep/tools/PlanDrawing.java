@@ -59,11 +59,12 @@ public record PlanDrawing(PlanSymbol plan, double scale) {
     /** The drawing as SVG; x grows to the right, z downwards. */
     public String svg() {
         Box3 box = plan.bounds();
-        String size = number(paper(plan.width()) + 2 * MARGIN) + "mm\" height=\""
-                + number(paper(plan.depth()) + 2 * MARGIN) + "mm\"";
+        double width = paper(box.size().x());
+        double depth = paper(box.size().z());
+        String size = number(width + 2 * MARGIN) + "mm\" height=\"" + number(depth + 2 * MARGIN) + "mm\"";
         String view = number(paper(box.min().x()) - MARGIN) + " "
-                + number(paper(box.min().z()) - MARGIN) + " " + number(paper(plan.width()) + 2 * MARGIN) + " "
-                + number(paper(plan.depth()) + 2 * MARGIN);
+                + number(paper(box.min().z()) - MARGIN) + " " + number(width + 2 * MARGIN) + " "
+                + number(depth + 2 * MARGIN);
         StringBuilder svg = new StringBuilder("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n");
         svg.append("<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"").append(size);
         svg.append(" viewBox=\"").append(view).append("\">\n");

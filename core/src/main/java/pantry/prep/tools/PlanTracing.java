@@ -41,7 +41,6 @@ final class PlanTracing {
     private final double tolerance;
     private final Progress progress;
     private final List<Part> parts = new ArrayList<>();
-    private final List<Mesh> meshes = new ArrayList<>();
 
     PlanTracing(double tolerance, Progress progress) {
         this.tolerance = tolerance;
@@ -60,7 +59,6 @@ final class PlanTracing {
         }
         Geometry plan = projected(light, world);
         if (!plan.isEmpty()) {
-            meshes.add(mesh);
             parts.add(new Part(plan, mesh.boundsIn(world).max().y()));
         }
     }

@@ -39,7 +39,7 @@ import pantry.render.RenderCache;
 import pantry.render.RenderScene;
 import pantry.usd.SdfPath;
 
-/** The large look at what is opened, with the finding that is pointed at drawn in it; before and after side by side. */
+/** The large preview of what is opened, with the finding that is pointed at drawn in it; before and after side by side. */
 final class PreviewPane extends BorderPane {
     private static final int MOST_EDGES = 6000;
 

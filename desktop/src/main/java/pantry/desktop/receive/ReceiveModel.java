@@ -47,10 +47,6 @@ import pantry.usecase.ReceiveFiles;
 public final class ReceiveModel implements ArrivalSource {
     private static final String FIRST_SHELF = "New arrivals";
 
-    Session session() {
-        return session;
-    }
-
     /** Likeness from which on an asset is shown as looking like an arrival. */
     private static final double ALIKE = 0.85;
 
@@ -101,6 +97,10 @@ public final class ReceiveModel implements ArrivalSource {
     /** How many still wait for somebody. */
     public long waiting() {
         return arrivals.stream().filter(Arrival::isOpen).count();
+    }
+
+    Session session() {
+        return session;
     }
 
     @Override

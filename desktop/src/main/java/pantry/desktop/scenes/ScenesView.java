@@ -417,7 +417,7 @@ public final class ScenesView extends BorderPane {
         return other;
     }
 
-    /** Where the view toolbar, on the floor. */
+    /** Where the view looks, on the floor. */
     private Vec3 lookedAt() {
         Vec3 target = view.cameraProperty().get().target();
         return rounded(new Vec3(target.x(), 0, target.z()));
@@ -434,7 +434,7 @@ public final class ScenesView extends BorderPane {
         }
     }
 
-    /** Places an asset where the view toolbar. */
+    /** Places an asset where the view looks. */
     public void placeInMiddle(IndexedAsset item) {
         if (model.sceneProperty().get().isPresent()) {
             session.attempt(() -> model.place(session.shelving().asset(item), lookedAt()));

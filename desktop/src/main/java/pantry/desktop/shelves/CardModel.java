@@ -89,7 +89,7 @@ public final class CardModel {
         return previewed.getReadOnlyProperty();
     }
 
-    /** What it weighs, as it preview. */
+    /** What it weighs, as it is previewed. */
     public ReadOnlyObjectProperty<Weight> weightProperty() {
         return weight.getReadOnlyProperty();
     }
