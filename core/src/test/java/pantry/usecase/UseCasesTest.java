@@ -20,7 +20,6 @@ import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.compare.Comparison;
 import pantry.exchange.ModelWriters;
-import pantry.exchange.worker.WorkerLimits;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Library;
@@ -31,6 +30,7 @@ import pantry.mesh.Shapes;
 import pantry.scene.Scene;
 import pantry.scene.SceneException;
 import pantry.testing.Workshop;
+import pantry.testing.YardBench;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
 import pantry.workbench.Workbench;
@@ -40,27 +40,22 @@ class UseCasesTest {
     @TempDir
     private Path folder;
 
+    private YardBench bench;
     private Workbench workbench;
     private Library library;
     private Asset crate;
 
     @BeforeEach
     void open() {
-        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
-        library = workbench.createLibrary(folder.resolve("library"), "Yard");
-        crate = workbench
-                .intake()
-                .shelve(
-                        Workshop.model("Crate", Shapes.block(1, 1, 1)),
-                        Workshop.slip("Crate", "Stores"),
-                        library,
-                        Progress.NONE)
-                .asset();
+        bench = new YardBench(folder, Workshop.model("Crate", Shapes.block(1, 1, 1)), Workshop.slip("Crate", "Stores"));
+        workbench = bench.workbench();
+        library = bench.library();
+        crate = bench.asset();
     }
 
     @AfterEach
     void close() {
-        workbench.close();
+        bench.close();
     }
 
     private Path file(String name, double height) {

@@ -6,7 +6,6 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -18,7 +17,6 @@ import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.ModelWriters;
-import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
@@ -29,12 +27,14 @@ import pantry.mesh.Shapes;
 import pantry.model.Axis;
 import pantry.model.Model;
 import pantry.testing.Workshop;
+import pantry.testing.YardBench;
 import pantry.workbench.Workbench;
 
 class WorkingCopyTest {
     @TempDir
     private Path folder;
 
+    private YardBench bench;
     private Workbench workbench;
     private Library library;
     private Asset post;
@@ -42,22 +42,19 @@ class WorkingCopyTest {
 
     @BeforeEach
     void open() {
-        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
+        bench = new YardBench(
+                folder,
+                Workshop.model("Post", Shapes.block(1, 3, 1)),
+                Slip.plain("Post", AssetKind.MODEL, "Parts", 1, Axis.Y));
+        workbench = bench.workbench();
+        library = bench.library();
+        post = bench.asset();
         copies = new EditCopies(new HandOut(workbench), workbench.intake());
-        library = workbench.createLibrary(folder.resolve("library"), "Yard");
-        post = workbench
-                .intake()
-                .shelve(
-                        Workshop.model("Post", Shapes.block(1, 3, 1)),
-                        Slip.plain("Post", AssetKind.MODEL, "Parts", 1, Axis.Y),
-                        library,
-                        Progress.NONE)
-                .asset();
     }
 
     @AfterEach
     void close() {
-        workbench.close();
+        bench.close();
     }
 
     private WorkingCopy unpack(String ending) {

@@ -30,6 +30,7 @@ import pantry.model.Axis;
 import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
+import pantry.testing.YardBench;
 import pantry.usecase.CompareVersions;
 import pantry.usecase.HandOut;
 
@@ -40,23 +41,22 @@ class AssetPreviewTest {
     @TempDir
     private Path folder;
 
+    private YardBench bench;
     private Workbench workbench;
     private Library library;
     private Asset ball;
 
     @BeforeEach
     void open() {
-        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
-        library = workbench.createLibrary(folder.resolve("library"), "Yard");
-        ball = workbench
-                .intake()
-                .shelve(model(1), slip().withMaking(ProcessingOptions.USUAL.withLevels(true)), library, Progress.NONE)
-                .asset();
+        bench = new YardBench(folder, model(1), slip().withMaking(ProcessingOptions.USUAL.withLevels(true)));
+        workbench = bench.workbench();
+        library = bench.library();
+        ball = bench.asset();
     }
 
     @AfterEach
     void close() {
-        workbench.close();
+        bench.close();
     }
 
     private static Model model(double radius) {
