@@ -6,6 +6,7 @@ import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.zip.ZipEntry;
@@ -26,6 +27,7 @@ import pantry.intake.ScaleCandidate;
 import pantry.library.Asset;
 import pantry.model.Axis;
 import pantry.render.Thumbnails;
+import pantry.usecase.ReceiveFiles;
 
 class ReceiveModelTest {
     @TempDir
@@ -315,24 +317,31 @@ class ReceiveModelTest {
     }
 
     @Test
-    void howeverARoundEndsNothingIsLeftBeingShelved() throws IOException {
-        Arrival first = arrived(desk.file("first.obj", 2));
+    void aRoundThatIsCancelledLeavesNothingBeingShelved() {
+        List<Arrival> all = new ArrayList<>();
+        for (int i = 0; i < 3 * ReceiveFiles.AT_ONCE; i++) {
+            all.add(arrived(desk.file("block-" + i + ".obj", 1 + 0.25 * i)));
+        }
+        all.forEach(arrival -> arrival.stateProperty().addListener((property, before, now) -> {
+            if (now == Arrival.State.SHELVED) {
+                List.copyOf(desk.session().jobs()).forEach(Job::cancel);
+            }
+        }));
+        model.shelve();
+        long shelved = all.stream()
+                .filter(arrival -> arrival.state() == Arrival.State.SHELVED)
+                .count();
+        assertThat(shelved).as("those that were being worked on").isBetween(1L, (long) ReceiveFiles.AT_ONCE);
+        assertThat(all)
+                .filteredOn(arrival -> arrival.state() != Arrival.State.SHELVED)
+                .allMatch(arrival -> arrival.state() == Arrival.State.READY);
+        assertThat(desk.session().jobs()).isEmpty();
+    }
+
+    @Test
+    void aFileThatIsGoneIsRefusedAndTheRestGoesOn() throws IOException {
         Arrival second = arrived(desk.file("second.obj", 3));
         Arrival third = arrived(desk.file("third.obj", 1));
-        first.stateProperty().addListener((property, before, now) -> {
-            if (now == Arrival.State.SHELVED) {
-                desk.session().jobs().forEach(Job::cancel);
-            }
-        });
-        model.shelve();
-        assertThat(first.state()).isEqualTo(Arrival.State.SHELVED);
-        // On several cores the others may have been shelved before the round was cancelled.
-        assertThat(List.of(second, third))
-                .allMatch(
-                        arrival -> arrival.state() == Arrival.State.READY || arrival.state() == Arrival.State.SHELVED);
-        assertThat(desk.session().jobs()).isEmpty();
-        second.stateProperty().set(Arrival.State.READY);
-        second.tickedProperty().set(true);
         second.forgetContents();
         Files.delete(second.file());
         model.shelve();
