@@ -1,11 +1,13 @@
 package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static pantry.desktop.app.Waiting.ask;
+import static pantry.desktop.app.Waiting.becomes;
 import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.doubleClick;
+import static pantry.desktop.app.Waiting.shown;
 
 import java.nio.file.Path;
-import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import javafx.scene.Node;
@@ -54,10 +56,6 @@ class FrameTest {
         desk.close();
     }
 
-    private static <T> T ask(Callable<T> question) {
-        return WaitForAsyncUtils.waitForAsyncFx(20_000, question);
-    }
-
     /** Opens library and project, and waits for both shelves to stand side by side. */
     private void openDesk(FxRobot robot) {
         robot.interact(desk::open);
@@ -79,31 +77,21 @@ class FrameTest {
         }
     }
 
-    private static boolean shows(FxRobot robot, String text) {
-        return ask(() -> robot.lookup((Node node) -> node instanceof Labeled labeled
-                        && labeled.getText() != null
-                        && labeled.getText().contains(text)
-                        && labeled.isVisible()
-                        && labeled.getScene() != null)
-                .tryQuery()
-                .isPresent());
-    }
-
     @Test
     void emptyPlacesSayWhatToDoFirst(FxRobot robot) {
-        assertThat(shows(robot, "No library is open")).isTrue();
+        shown(robot, "No library is open");
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT1);
-        assertThat(shows(robot, "Nothing has arrived")).isTrue();
+        shown(robot, "Nothing has arrived");
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT3);
-        assertThat(shows(robot, "Nothing is being inspected")).isTrue();
+        shown(robot, "Nothing is being inspected");
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT4);
-        assertThat(shows(robot, "No project is open")).isTrue();
+        shown(robot, "No project is open");
         openDesk(robot);
-        assertThat(shows(robot, "No scene is open")).isTrue();
+        shown(robot, "No scene is open");
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT5);
-        assertThat(shows(robot, "Reach is not built yet")).isTrue();
+        shown(robot, "Reach is not built yet");
         click(robot, "Go to Scenes");
-        assertThat(shows(robot, "No scene is open")).isTrue();
+        shown(robot, "No scene is open");
     }
 
     @Test
@@ -111,29 +99,32 @@ class FrameTest {
         openDesk(robot);
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT4).push(KeyCode.SLASH).write("lat");
         ListView<?> hits = robot.lookup("#hits").queryListView();
-        assertThat(ask(() -> hits.isVisible() && hits.getItems().size() == 1)).isTrue();
+        becomes(true, () -> hits.isVisible() && hits.getItems().size() == 1);
         robot.push(KeyCode.ENTER);
-        assertThat(ask(() -> shelves.selectedProperty().get().orElseThrow().name()))
-                .isEqualTo("Lattice mast");
-        assertThat(shows(robot, "wide") || shows(robot, "9.00")).isTrue();
+        becomes(
+                "Lattice mast",
+                () -> shelves.selectedProperty().get().orElseThrow().name());
+        shown(robot, "9.00");
         robot.push(KeyCode.SLASH).push(KeyCode.CONTROL, KeyCode.A).write("night");
         robot.push(KeyCode.ENTER);
-        assertThat(ask(() -> Theme.isNight(parts.frame().getScene()))).isTrue();
+        becomes(true, () -> Theme.isNight(parts.frame().getScene()));
         robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.N);
-        assertThat(ask(() -> Theme.isNight(parts.frame().getScene()))).isFalse();
+        becomes(false, () -> Theme.isNight(parts.frame().getScene()));
     }
 
     @Test
     void arrowKeysWalkAlongTheShelves(FxRobot robot) {
         openDesk(robot);
         click(robot, "#asset-lattice-mast").push(KeyCode.RIGHT);
-        assertThat(ask(() -> shelves.selectedProperty().get().orElseThrow().name()))
-                .isEqualTo("Fuel drum");
+        becomes(
+                "Fuel drum",
+                () -> shelves.selectedProperty().get().orElseThrow().name());
         robot.push(KeyCode.LEFT).push(KeyCode.LEFT);
-        assertThat(ask(() -> shelves.selectedProperty().get().orElseThrow().name()))
-                .isEqualTo("Lattice mast");
+        becomes(
+                "Lattice mast",
+                () -> shelves.selectedProperty().get().orElseThrow().name());
         click(robot, "tall");
-        assertThat(ask(() -> shelves.search().wordsProperty().get())).isEqualTo("tag:tall");
+        becomes("tag:tall", () -> shelves.search().wordsProperty().get());
     }
 
     @Test
@@ -142,21 +133,18 @@ class FrameTest {
         robot.interact(() -> {
             desk.session().wrong(new PantryException(Path.of("/a/b/mast.obj"), "is empty (0 bytes)"));
         });
-        assertThat(shows(robot, "mast.obj: is empty (0 bytes)"))
-                .as("the last line stands below")
-                .isTrue();
+        shown(robot, "mast.obj: is empty (0 bytes)");
         click(robot, "#asset-lattice-mast").push(KeyCode.SHIFT, KeyCode.SLASH);
-        assertThat(shows(robot, "Keys in Shelves")).isTrue();
-        assertThat(shows(robot, "Go to Receive")).isTrue();
+        shown(robot, "Keys in Shelves");
+        shown(robot, "Go to Receive");
         robot.push(KeyCode.ESCAPE);
-        assertThat(ask(() -> robot.lookup("Keys in Shelves")
-                        .tryQuery()
-                        .filter(Node::isVisible)
-                        .map(n -> n.getParent().getParent().isVisible())
-                        .orElse(false)))
-                .isFalse();
+        becomes(false, () -> robot.lookup("Keys in Shelves")
+                .tryQuery()
+                .filter(Node::isVisible)
+                .map(n -> n.getParent().getParent().isVisible())
+                .orElse(false));
         robot.push(KeyCode.CONTROL, KeyCode.L);
-        assertThat(shows(robot, "Ledger")).isTrue();
+        shown(robot, "Ledger");
     }
 
     @Test
@@ -178,14 +166,14 @@ class FrameTest {
     void placingWithoutASceneLeadsToScenesAndSaysWhy(FxRobot robot) {
         openDesk(robot);
         doubleClick(robot, "#asset-fuel-drum");
-        assertThat(shows(robot, "no scene is open to place Fuel drum in")).isTrue();
+        shown(robot, "no scene is open to place Fuel drum in");
         click(robot, "#new-scene-name").write("Yard").push(KeyCode.ENTER);
-        assertThat(ask(() -> scenes.sceneProperty().get().isPresent())).isTrue();
+        becomes(true, () -> scenes.sceneProperty().get().isPresent());
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT2);
         doubleClick(robot, "#asset-fuel-drum");
-        assertThat(ask(() -> scenes.placements().size())).isEqualTo(1);
+        becomes(1, () -> scenes.placements().size());
         click(robot, "#ledger-undo");
-        assertThat(ask(() -> scenes.placements().size())).isZero();
+        becomes(0, () -> scenes.placements().size());
         assertThat(ask(() -> ((Labeled) robot.lookup("#scale").query()).getText()))
                 .contains("0 placements");
     }

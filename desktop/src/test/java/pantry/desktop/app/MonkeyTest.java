@@ -2,11 +2,11 @@ package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static pantry.desktop.app.Waiting.ask;
 
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -14,9 +14,6 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.Callable;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import javafx.stage.Stage;
@@ -29,31 +26,26 @@ import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
-import pantry.demo.Demo;
 import pantry.desktop.scenes.ScenesModel;
-import pantry.desktop.session.Background;
 import pantry.desktop.session.FxThread;
 import pantry.desktop.session.LedgerLine;
-import pantry.desktop.session.Session;
 import pantry.desktop.session.StallMonitor;
-import pantry.exchange.worker.WorkerLimits;
 import pantry.render.RenderCache;
 import pantry.render.RenderScene;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.text.UsdaWriter;
-import pantry.workbench.Workbench;
 
 /**
  * The whole application under a hand that does anything: nothing is thrown, nothing holds the interface, undo and redo
  * lead back to where they began, what is drawn is what the scene says, and the library verifies in the end.
  *
- * <p>Two minutes within the suite; {@code -Dpantry.monkey.seconds=3600} for longer, {@code -Dpantry.monkey.seed} for
+ * <p>Three quarters of a minute within the suite; {@code -Dpantry.monkey.seconds=3600} for longer, {@code -Dpantry.monkey.seed} for
  * another way.
  */
 @ExtendWith(ApplicationExtension.class)
 class MonkeyTest {
-    private static final int SECONDS = Integer.getInteger("pantry.monkey.seconds", 120);
+    private static final int SECONDS = Integer.getInteger("pantry.monkey.seconds", 45);
     private static final long SEED = Long.getLong("pantry.monkey.seed", 17);
 
     /** What other programs on the machine may take from the interface's thread is no fault. */
@@ -61,36 +53,24 @@ class MonkeyTest {
 
     private static final int BETWEEN_CHECKS = 60;
 
-    @TempDir
-    private Path folder;
-
-    private Workbench workbench;
-    private ExecutorService work;
-    private Demo demo;
+    private final WholeApplication application;
     private Parts parts;
     private final List<Throwable> thrown = Collections.synchronizedList(new ArrayList<>());
     private final List<StallMonitor.Stall> stalls = Collections.synchronizedList(new ArrayList<>());
 
+    MonkeyTest(@TempDir Path folder) {
+        application = WholeApplication.ofDemo(folder);
+    }
+
     @Start
     void start(Stage stage) {
-        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
-        work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
-        demo = Demo.in(folder.resolve("demo"), workbench, Progress.NONE);
-        parts = Parts.of(new Session(workbench, new Background(work, work, FxThread::later)));
-        Windows.show(stage, parts.frame());
-        parts.session().openLibrary(demo.library());
-        parts.session().projectProperty().set(Optional.of(demo.project()));
+        parts = application.show(stage);
         Thread.currentThread().setUncaughtExceptionHandler((thread, failure) -> thrown.add(failure));
     }
 
     @AfterEach
     void close() {
-        work.shutdownNow();
-        workbench.close();
-    }
-
-    private static <T> T ask(Callable<T> question) {
-        return WaitForAsyncUtils.waitForAsyncFx(30_000, question);
+        application.close();
     }
 
     private void untilIdle() throws TimeoutException {
@@ -105,8 +85,8 @@ class MonkeyTest {
         Answers.give();
         untilIdle();
         ask(() -> {
-            parts.receive().model().add(List.of(demo.arrivals()));
-            parts.scenes().model().open(demo.scenes().getLast());
+            parts.receive().model().add(List.of(application.arrivals()));
+            parts.scenes().model().open(application.project().resolve("mast-field.usda"));
             return true;
         });
         untilIdle();
@@ -125,7 +105,7 @@ class MonkeyTest {
             }
         }
         check(-1, monkey);
-        assertThat(workbench.openLibrary(demo.library()).verify(Progress.NONE).problems())
+        assertThat(application.library().verify(Progress.NONE).problems())
                 .as("the library, after seed " + SEED)
                 .isEmpty();
     }
@@ -154,7 +134,7 @@ class MonkeyTest {
             liveViewIsWhatTheSceneSays(scenes, when);
         } else {
             ask(() -> {
-                scenes.open(demo.scenes().getFirst());
+                scenes.open(application.project().resolve("summer-station.usda"));
                 return true;
             });
             untilIdle();

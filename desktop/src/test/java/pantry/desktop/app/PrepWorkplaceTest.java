@@ -1,6 +1,8 @@
 package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static pantry.desktop.app.Waiting.ask;
+import static pantry.desktop.app.Waiting.becomes;
 import static pantry.desktop.app.Waiting.click;
 
 import java.nio.file.Path;
@@ -8,7 +10,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.Callable;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
@@ -109,10 +110,6 @@ class PrepWorkplaceTest {
                 .orElseThrow();
     }
 
-    private static <T> T ask(Callable<T> question) {
-        return WaitForAsyncUtils.waitForAsyncFx(20_000, question);
-    }
-
     private Opened opened() {
         return ask(() -> prep.openedProperty().get().orElseThrow());
     }
@@ -146,10 +143,10 @@ class PrepWorkplaceTest {
 
         // One finding is looked at: why it matters, and what its fix would weigh, on the scale too.
         click(robot, "Hidden object");
-        assertThat(ask(() -> prep.pointedProperty().get().orElseThrow().rule().id()))
-                .isEqualTo("hidden-object");
-        assertThat(ask(() -> prep.foreseenProperty().get().orElseThrow().trianglesStored()))
-                .isEqualTo(BOLTS * each);
+        becomes(
+                "hidden-object",
+                () -> prep.pointedProperty().get().orElseThrow().rule().id());
+        becomes(BOLTS * each, () -> prep.foreseenProperty().get().orElseThrow().trianglesStored());
         assertThat(ask(() -> robot.lookup(".foot .after").queryAs(Label.class).getText()))
                 .contains("stored");
 
@@ -164,8 +161,7 @@ class PrepWorkplaceTest {
 
         // Before and after stand side by side; all of it is undone.
         click(robot, "#prep-beside");
-        assertThat(ask(() -> robot.lookup("as it was opened").tryQuery().isPresent()))
-                .isTrue();
+        becomes(true, () -> robot.lookup("as it was opened").tryQuery().isPresent());
         while (opened().changed()) {
             robot.push(KeyCode.CONTROL, KeyCode.Z);
         }
@@ -204,7 +200,7 @@ class PrepWorkplaceTest {
         inspect(robot, flawed());
         robot.push(KeyCode.ALT, KeyCode.DIGIT2);
         ListView<?> sets = robot.lookup("#prep-twins").queryListView();
-        assertThat(ask(() -> sets.getItems().size())).isEqualTo(1);
+        becomes(1, () -> sets.getItems().size());
         click(robot, "#prep-make-instances");
         assertThat(opened().contents().shared()).hasSize(BOLTS);
         SdfPath one = SdfPath.of("/Bolts/BoltC");
@@ -228,20 +224,18 @@ class PrepWorkplaceTest {
         });
         ListView<?> lines = robot.lookup("#prep-names").queryListView();
         WaitForAsyncUtils.sleep(300, java.util.concurrent.TimeUnit.MILLISECONDS);
-        assertThat(ask(() -> lines.getItems().size())).isEqualTo(2);
-        assertThat(ask(() -> robot.lookup("numbered").tryQuery().isPresent())).isTrue();
+        becomes(2, () -> lines.getItems().size());
+        becomes(true, () -> robot.lookup("numbered").tryQuery().isPresent());
         click(robot, "#prep-rename");
         assertThat(opened().contents().find(SdfPath.of("/Bolts/rack_bolt"))).isPresent();
         robot.interact(() ->
                 robot.lookup("#prep-name-pattern").queryAs(TextField.class).setText("<who>"));
         WaitForAsyncUtils.sleep(300, java.util.concurrent.TimeUnit.MILLISECONDS);
-        assertThat(ask(() -> robot.lookup((Labeled label) ->
-                                label.getText() != null && label.getText().contains("not <who>"))
-                        .tryQuery()
-                        .isPresent()))
-                .isTrue();
-        assertThat(ask(() -> robot.lookup("#prep-rename").queryAs(Button.class).isDisabled()))
-                .isTrue();
+        becomes(true, () -> robot.lookup((Labeled label) ->
+                        label.getText() != null && label.getText().contains("not <who>"))
+                .tryQuery()
+                .isPresent());
+        becomes(true, () -> robot.lookup("#prep-rename").queryAs(Button.class).isDisabled());
     }
 
     @Test
@@ -262,7 +256,7 @@ class PrepWorkplaceTest {
         Path saved = folder.resolve("made.usda");
         robot.interact(() -> prep.save(saved, () -> parts.navigator().send(new Request.TakeIn(List.of(saved)))));
         assertThat(LayerFiles.read(saved).prim(SdfPath.of("/Bolts/Proxy"))).isPresent();
-        assertThat(ask(() -> receive.arrivals().size())).isEqualTo(1);
+        becomes(1, () -> receive.arrivals().size());
     }
 
     @Test
@@ -271,8 +265,7 @@ class PrepWorkplaceTest {
             parts.navigator().go(parts.prep());
             prep.open(desk.library(), indexed(drum));
         });
-        assertThat(ask(() -> robot.lookup("#prep-publish").queryAs(Button.class).isDisabled()))
-                .isTrue();
+        becomes(true, () -> robot.lookup("#prep-publish").queryAs(Button.class).isDisabled());
         robot.push(KeyCode.ALT, KeyCode.DIGIT3);
         click(robot, "#prep-proxy-try").clickOn("#prep-proxy-write");
         click(robot, "#prep-publish");
@@ -303,7 +296,7 @@ class PrepWorkplaceTest {
         assertThat(opened().subject().title()).isEqualTo("bolts.usda");
         assertThat(rules()).isNotEmpty();
         robot.interact(() -> prep.save(folder.resolve("saved.usda")));
-        assertThat(ask(() -> prep.unsaved())).isZero();
+        becomes(0L, () -> prep.unsaved());
         robot.interact(() -> parts.frame().leave(() -> left[0] = true));
         assertThat(left[0]).isTrue();
     }
@@ -313,9 +306,8 @@ class PrepWorkplaceTest {
         Path broken = folder.resolve("broken.usda");
         java.nio.file.Files.writeString(broken, "#usda 1.0\ndef Mesh \"A\" {");
         inspect(robot, broken);
-        assertThat(ask(() -> robot.lookup("It cannot be inspected").tryQuery().isPresent()))
-                .isTrue();
-        assertThat(ask(() -> prep.openedProperty().get())).isEqualTo(Optional.empty());
+        becomes(true, () -> robot.lookup("It cannot be inspected").tryQuery().isPresent());
+        becomes(Optional.empty(), () -> prep.openedProperty().get());
         inspect(robot, flawed());
         assertThat(opened().findings()).isNotEmpty();
     }

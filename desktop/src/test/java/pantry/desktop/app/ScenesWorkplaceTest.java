@@ -2,6 +2,8 @@ package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static pantry.desktop.app.Waiting.ask;
+import static pantry.desktop.app.Waiting.becomes;
 import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.doubleClick;
 import static pantry.desktop.app.Waiting.grasp;
@@ -13,7 +15,6 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.Callable;
 import javafx.geometry.Point2D;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
@@ -31,7 +32,6 @@ import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
-import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.desktop.view3d.View3d;
@@ -64,7 +64,7 @@ class ScenesWorkplaceTest {
 
     @BeforeAll
     static void makeFiles() throws Exception {
-        application = new WholeApplication(folder, "Tove");
+        application = WholeApplication.in(folder, "Tove");
         workbench = application.workbench();
         library = application.library();
         application.shelve(WholeApplication.model("Solar panel", Shapes.block(1.6, 0.1, 1), 0x2E4A7A), "Stores");
@@ -97,10 +97,6 @@ class ScenesWorkplaceTest {
     @Start
     void start(Stage stage) {
         parts = application.show(stage);
-    }
-
-    private static <T> T ask(Callable<T> question) {
-        return WaitForAsyncUtils.waitForAsyncFx(20_000, question);
     }
 
     private void ready(FxRobot robot) {
@@ -209,9 +205,9 @@ class ScenesWorkplaceTest {
         robot.push(KeyCode.ENTER);
         assertThat(scene().focuses().all()).hasSize(1);
         robot.push(KeyCode.DIGIT2);
-        assertThat(ask(() -> parts.scenes().model().proxiesProperty().get())).isTrue();
+        becomes(true, () -> parts.scenes().model().proxiesProperty().get());
         robot.push(KeyCode.DIGIT1);
-        assertThat(ask(() -> parts.scenes().model().proxiesProperty().get())).isFalse();
+        becomes(false, () -> parts.scenes().model().proxiesProperty().get());
 
         robot.push(KeyCode.CONTROL, KeyCode.S);
         until("it is saved", () -> !parts.scenes().model().changedProperty().get());
@@ -244,8 +240,7 @@ class ScenesWorkplaceTest {
         assertThat(labelled(robot, "#bring-do").orElseThrow().getText()).isEqualTo("Bring in 3");
         click(robot, "#bring-group");
         click(robot, "#bring-set-stack");
-        assertThat(ask(() -> robot.lookup("#bring-do").queryButton().isDisabled()))
-                .isTrue();
+        becomes(true, () -> robot.lookup("#bring-do").queryButton().isDisabled());
         click(robot, "#bring-set-stack");
         assertThat(ask(() -> parts.session().weightAfterProperty().get())).isPresent();
         type(robot, "#bring-name", "Depot");
@@ -360,9 +355,7 @@ class ScenesWorkplaceTest {
         SdfPath pole = selection().getFirst();
         robot.interact(() -> parts.scenes().model().edits().hang(List.of(low, high), pole));
         TreeView<SdfPath> tree = robot.lookup("#scene-tree").query();
-        assertThat(ask(() ->
-                        tree.getRoot().getChildren().getFirst().getChildren().size()))
-                .isEqualTo(2);
+        becomes(2, () -> tree.getRoot().getChildren().getFirst().getChildren().size());
         select(robot, pole);
         click(robot, "#slip-hand-on");
         type(robot, "#section-name", "North");
@@ -395,7 +388,7 @@ class ScenesWorkplaceTest {
         click(robot, "#trouble-differs");
         assertThat(labelled(robot, "#trouble-words").orElseThrow().getText()).contains("Theirs (only in the file)");
         click(robot, "#trouble-over");
-        assertThat(ask(() -> parts.scenes().model().changedProperty().get())).isFalse();
+        becomes(false, () -> parts.scenes().model().changedProperty().get());
         assertThat(Safekeeping.before(mine.file())).isNotEmpty();
 
         robot.interact(() -> parts.scenes().model().place(library.find("Stores/Crate"), new Vec3(-9, 0, 9)));
@@ -407,7 +400,7 @@ class ScenesWorkplaceTest {
         });
         until("it is offered", () -> robot.lookup("#trouble-take").tryQuery().isPresent());
         click(robot, "#trouble-take");
-        assertThat(ask(() -> parts.scenes().model().placements().size())).isEqualTo(count);
+        becomes(count, () -> parts.scenes().model().placements().size());
     }
 
     @Test

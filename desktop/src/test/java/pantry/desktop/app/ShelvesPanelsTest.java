@@ -2,7 +2,10 @@ package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static pantry.desktop.app.Waiting.ask;
+import static pantry.desktop.app.Waiting.becomes;
 import static pantry.desktop.app.Waiting.click;
+import static pantry.desktop.app.Waiting.shown;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -10,8 +13,6 @@ import java.nio.file.StandardCopyOption;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.Callable;
-import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TreeView;
@@ -67,10 +68,6 @@ class ShelvesPanelsTest {
         desk.close();
     }
 
-    private static <T> T ask(Callable<T> question) {
-        return WaitForAsyncUtils.waitForAsyncFx(20_000, question);
-    }
-
     private void choose(FxRobot robot, String... names) {
         robot.interact(() -> {
             List<IndexedAsset> items = model.search().items().stream()
@@ -79,15 +76,6 @@ class ShelvesPanelsTest {
             model.choose(items, Optional.of(items.getLast()));
         });
         WaitForAsyncUtils.waitForFxEvents();
-    }
-
-    private static boolean shows(FxRobot robot, String text) {
-        return ask(() -> robot.lookup((Node node) -> node instanceof Labeled labeled
-                        && labeled.getText() != null
-                        && labeled.getText().contains(text)
-                        && labeled.getScene() != null)
-                .tryQuery()
-                .isPresent());
     }
 
     private Asset asset(String name) {
@@ -108,8 +96,8 @@ class ShelvesPanelsTest {
     @Test
     void severalCardsAreWrittenAtOnceAndSayWhereTheyDiffer(FxRobot robot) {
         choose(robot, "Lattice mast", "Fuel drum");
-        assertThat(shows(robot, "2 assets")).isTrue();
-        assertThat(shows(robot, "tall (some)")).isTrue();
+        shown(robot, "2 assets");
+        shown(robot, "tall (some)");
         click(robot, "#card-credit")
                 .push(KeyCode.CONTROL, KeyCode.A)
                 .write("The crew")
@@ -160,8 +148,9 @@ class ShelvesPanelsTest {
                 .write("Site/Masts")
                 .push(KeyCode.ENTER);
         assertThat(asset("Tripod mast").shelf()).isEqualTo("Site/Masts");
-        assertThat(ask(() -> model.search().scopeProperty().get()))
-                .isEqualTo(new SearchScope.OnShelf(desk.library().root(), "Site/Masts"));
+        becomes(
+                new SearchScope.OnShelf(desk.library().root(), "Site/Masts"),
+                () -> model.search().scopeProperty().get());
         robot.interact(() -> model.search()
                 .scopeProperty()
                 .set(new SearchScope.OnShelf(desk.library().root(), "Power")));
@@ -179,13 +168,13 @@ class ShelvesPanelsTest {
                 .write("Tall masts")
                 .push(KeyCode.ENTER);
         click(robot, "#find").push(KeyCode.ESCAPE);
-        assertThat(ask(() -> model.search().items().size())).isEqualTo(3);
+        becomes(3, () -> model.search().items().size());
         click(robot, "Tall masts");
         assertThat(ask(() ->
                         model.search().items().stream().map(IndexedAsset::name).toList()))
                 .containsExactly("Lattice mast");
         robot.push(KeyCode.DELETE);
-        assertThat(ask(() -> model.keptSearches().isEmpty())).isTrue();
+        becomes(true, () -> model.keptSearches().isEmpty());
     }
 
     @Test
@@ -209,31 +198,28 @@ class ShelvesPanelsTest {
     void anEditedCopyIsOfferedForPublishingOnceItWasSaved(FxRobot robot) throws Exception {
         choose(robot, "Tripod mast");
         robot.interact(() -> parts.shelves().node().actions().editCopy(folder.resolve("copy"), "obj"));
-        assertThat(shows(robot, "A copy of v001 is being edited")).isTrue();
-        assertThat(shows(robot, "Reserved by you")).isTrue();
+        shown(robot, "A copy of v001 is being edited");
+        shown(robot, "Reserved by you");
         Path file =
                 ask(() -> parts.shelves().node().actions().copies().getFirst().file());
         Files.copy(desk.file("higher.obj", 3.5), file, StandardCopyOption.REPLACE_EXISTING);
         robot.interact(() -> parts.shelves().node().actions().lookAtCopies());
-        assertThat(shows(robot, "was saved. Publish it as the next version?")).isTrue();
+        shown(robot, "was saved. Publish it as the next version?");
         click(robot, "#card-publish-copy");
-        assertThat(ask(() -> robot.lookup("#publish-ready").query().isDisabled()))
-                .as("a version needs a note")
-                .isTrue();
+        becomes(true, () -> robot.lookup("#publish-ready").query().isDisabled());
         click(robot, "#publish-note").write("half a metre more").clickOn("#publish-ready");
         assertThat(asset("Tripod mast").ready()).contains("v002");
         assertThat(asset("Tripod mast").facts("v002").bounds().size().y()).isCloseTo(3.5, within(1e-4));
-        assertThat(shows(robot, "Free to edit")).isTrue();
-        assertThat(shows(robot, "“half a metre more”")).isTrue();
+        shown(robot, "Free to edit");
+        shown(robot, "“half a metre more”");
     }
 
     @Test
     void aRetiredVersionIsSaidOnTheCardAndTheShelf(FxRobot robot) {
         choose(robot, "Fuel drum");
         robot.interact(() -> parts.shelves().node().actions().setStatus("v001", pantry.library.VersionStatus.RETIRED));
-        assertThat(shows(robot, "v001 is retired: it is not to be used any more."))
-                .isTrue();
-        assertThat(shows(robot, "Make it ready")).isTrue();
+        shown(robot, "v001 is retired: it is not to be used any more.");
+        shown(robot, "Make it ready");
         assertThat(ask(() -> model.search().items().stream()
                         .filter(item -> item.status().equals("retired"))
                         .count()))
@@ -245,27 +231,27 @@ class ShelvesPanelsTest {
         Library ben = Library.open(desk.library().root(), "ben", Clock.systemUTC());
         ben.reservations().reserve(asset("Fuel drum"));
         choose(robot, "Fuel drum");
-        assertThat(shows(robot, "Reserved by ben")).isTrue();
+        shown(robot, "Reserved by ben");
         robot.interact(() -> robot.lookup("#card-release").queryButton().fire());
-        assertThat(shows(robot, "Reserved by you")).isTrue();
+        shown(robot, "Reserved by you");
     }
 
     @Test
     void aLibraryThatIsSwitchedOffIsLeftOutAndAnEmptyShelfSaysWhatToDo(FxRobot robot) {
         robot.interact(() -> desk.session().shelving().switchOn(desk.library(), false));
-        assertThat(shows(robot, "The shelves are empty")).isTrue();
+        shown(robot, "The shelves are empty");
         robot.interact(() -> desk.session().shelving().switchOn(desk.library(), true));
         robot.interact(() -> parts.shelves().node().actions().makeShelf(desk.library(), "Stores"));
         robot.interact(() -> model.search()
                 .scopeProperty()
                 .set(new SearchScope.OnShelf(desk.library().root(), "Stores")));
-        assertThat(shows(robot, "The shelf is empty")).isTrue();
+        shown(robot, "The shelf is empty");
         robot.interact(() -> model.search().scopeProperty().set(new SearchScope.Favourites()));
-        assertThat(shows(robot, "No favourites yet")).isTrue();
+        shown(robot, "No favourites yet");
         click(robot, "#find").write("xyzzy");
-        assertThat(shows(robot, "Nothing matches “xyzzy”")).isTrue();
+        shown(robot, "Nothing matches “xyzzy”");
         click(robot, "Look for everything");
-        assertThat(ask(() -> model.search().items().size())).isEqualTo(3);
+        becomes(3, () -> model.search().items().size());
     }
 
     @Test
@@ -277,7 +263,7 @@ class ShelvesPanelsTest {
             robot.push(KeyCode.CONTROL, KeyCode.PLUS);
             WaitForAsyncUtils.waitForFxEvents();
         }
-        assertThat(ask(() -> Theme.isNight(parts.frame().getScene()))).isTrue();
-        assertThat(shows(robot, "3 chosen assets")).isTrue();
+        becomes(true, () -> Theme.isNight(parts.frame().getScene()));
+        shown(robot, "3 chosen assets");
     }
 }

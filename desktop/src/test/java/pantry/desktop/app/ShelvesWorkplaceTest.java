@@ -47,7 +47,7 @@ class ShelvesWorkplaceTest {
 
     @BeforeAll
     static void makeLibrary() throws Exception {
-        application = new WholeApplication(folder, "tester");
+        application = WholeApplication.in(folder, "tester");
         workbench = application.workbench();
         library = application.library();
         Asset mast = application.shelve(block("Lattice mast", 9), "Masts", "tall", "guyed");

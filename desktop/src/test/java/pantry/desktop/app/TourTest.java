@@ -6,15 +6,10 @@ import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.util.List;
-import java.util.Optional;
 import java.util.concurrent.CountDownLatch;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
-import javafx.scene.Scene;
 import javafx.stage.Stage;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.AfterEach;
@@ -23,40 +18,29 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
-import pantry.base.Progress;
-import pantry.demo.Demo;
-import pantry.desktop.session.Background;
-import pantry.desktop.session.FxThread;
-import pantry.desktop.session.Session;
-import pantry.exchange.worker.WorkerLimits;
-import pantry.workbench.Workbench;
 
 /** The tour visits every main view of the demo and leaves a picture of each that shows something. */
 @ExtendWith(ApplicationExtension.class)
 class TourTest {
-    @TempDir
-    private Path folder;
-
-    private Workbench workbench;
-    private ExecutorService work;
+    private final Path folder;
+    private final WholeApplication application;
     private final CountDownLatch ended = new CountDownLatch(1);
+
+    TourTest(@TempDir Path folder) {
+        this.folder = folder;
+        application = WholeApplication.ofDemo(folder);
+    }
 
     @Start
     void start(Stage stage) {
-        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
-        work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
-        Demo demo = Demo.in(folder.resolve("demo"), workbench, Progress.NONE);
-        Parts parts = Parts.of(new Session(workbench, new Background(work, work, FxThread::later)));
-        Scene scene = Windows.show(stage, parts.frame());
-        parts.session().openLibrary(demo.library());
-        parts.session().projectProperty().set(Optional.of(demo.project()));
-        new Tour(parts, scene, List.of(demo.arrivals()), folder.resolve("shots"), ended::countDown).start();
+        Parts parts = application.show(stage);
+        Path shots = folder.resolve("shots");
+        new Tour(parts, stage.getScene(), List.of(application.arrivals()), shots, ended::countDown).start();
     }
 
     @AfterEach
     void close() {
-        work.shutdownNow();
-        workbench.close();
+        application.close();
     }
 
     @Test

@@ -8,11 +8,8 @@ import static pantry.desktop.app.Waiting.until;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.RadioButton;
 import javafx.stage.Stage;
@@ -25,17 +22,11 @@ import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.Progress;
-import pantry.demo.Demo;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.receive.ReceiveModel;
-import pantry.desktop.session.Background;
-import pantry.desktop.session.FxThread;
-import pantry.desktop.session.Session;
-import pantry.exchange.worker.WorkerLimits;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.model.Facts;
-import pantry.workbench.Workbench;
 
 /**
  * Twelve arrivals from five folders, in the real window: one in millimetres, one with Z up, one with a lost texture that
@@ -43,30 +34,25 @@ import pantry.workbench.Workbench;
  */
 @ExtendWith(ApplicationExtension.class)
 class TwelveArrivalsTest {
-    @TempDir
-    private Path folder;
-
-    private Workbench workbench;
-    private ExecutorService work;
+    private final Path folder;
+    private final WholeApplication application;
+    private final int before;
     private Parts parts;
-    private Demo demo;
-    private int before;
+
+    TwelveArrivalsTest(@TempDir Path folder) {
+        this.folder = folder;
+        application = WholeApplication.ofDemo(folder);
+        before = application.library().assets().size();
+    }
 
     @Start
     void start(Stage stage) {
-        workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
-        work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
-        demo = Demo.in(folder.resolve("demo"), workbench, Progress.NONE);
-        before = workbench.openLibrary(demo.library()).assets().size();
-        parts = Parts.of(new Session(workbench, new Background(work, work, FxThread::later)));
-        Windows.show(stage, parts.frame());
-        parts.session().openLibrary(demo.library());
+        parts = application.show(stage);
     }
 
     @AfterEach
     void close() {
-        work.shutdownNow();
-        workbench.close();
+        application.close();
     }
 
     private Arrival arrival(String file) {
@@ -95,7 +81,7 @@ class TwelveArrivalsTest {
                 () -> parts.session().libraries().size() == 1
                         && parts.session().jobs().isEmpty());
         click(robot, "#rail-Receive");
-        robot.interact(() -> model.add(List.of(demo.arrivals())));
+        robot.interact(() -> model.add(List.of(application.arrivals())));
         until(
                 "all are read",
                 () -> model.arrivals().size() == 12
@@ -117,7 +103,7 @@ class TwelveArrivalsTest {
         assertThat(robot.lookup(".note-box .label").queryAll())
                 .anyMatch(node -> ((Labeled) node).getText().startsWith("It stands 12.00"));
         assertThat(arrival("supply-crate").missing()).containsExactly("crate-label.png");
-        robot.interact(() -> model.findTextures(demo.arrivals().resolveSibling("lost-and-found")));
+        robot.interact(() -> model.findTextures(application.arrivals().resolveSibling("lost-and-found")));
         until(
                 "the label is found",
                 () -> arrival("supply-crate").missing().isEmpty()
@@ -129,7 +115,7 @@ class TwelveArrivalsTest {
         Path report = folder.resolve("received.csv");
         robot.interact(() -> model.saveReport(report));
 
-        Library library = workbench.openLibrary(demo.library());
+        Library library = application.library();
         assertThat(library.assets()).hasSize(before + 10);
         assertThat(library.verify(Progress.NONE).ok()).isTrue();
         assertThat(library.find("Power/Supply/Fuel drum").versions()).containsExactly("v001", "v002");

@@ -1,11 +1,18 @@
 package pantry.desktop.app;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Objects;
 import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Supplier;
 import javafx.geometry.Bounds;
+import javafx.scene.Node;
+import javafx.scene.control.Labeled;
 import javafx.scene.input.MouseButton;
+import org.jspecify.annotations.Nullable;
 import org.testfx.api.FxRobot;
 import org.testfx.api.FxRobotInterface;
 import org.testfx.robot.MouseRobot;
@@ -14,6 +21,43 @@ import org.testfx.util.WaitForAsyncUtils;
 /** Waits until something has come about in the window; what takes longer than a minute does not. */
 final class Waiting {
     private Waiting() {}
+
+    /** Asks on the interface's thread. */
+    static <T> T ask(Callable<T> question) {
+        return WaitForAsyncUtils.waitForAsyncFx(30_000, question);
+    }
+
+    /**
+     * Waits until a question has an answer: a key that was pressed has not always been heard when the robot comes back.
+     * A question that cannot be asked yet is asked again.
+     */
+    static <T> void becomes(T expected, Callable<T> question) {
+        AtomicReference<@Nullable Object> last = new AtomicReference<>();
+        try {
+            WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, () -> {
+                try {
+                    last.set(ask(question));
+                } catch (RuntimeException notYet) {
+                    last.set(notYet);
+                }
+                return Objects.equals(expected, last.get());
+            });
+        } catch (TimeoutException e) {
+            assertThat(last.get()).isEqualTo(expected);
+        }
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    /** Waits until a text stands somewhere in the window. */
+    static void shown(FxRobot robot, String text) {
+        until("“" + text + "” is shown", () -> robot.lookup((Node node) -> node instanceof Labeled labeled
+                        && labeled.getText() != null
+                        && labeled.getText().contains(text)
+                        && labeled.isVisible()
+                        && labeled.getScene() != null)
+                .tryQuery()
+                .isPresent());
+    }
 
     static void until(String what, Callable<Boolean> condition) {
         try {

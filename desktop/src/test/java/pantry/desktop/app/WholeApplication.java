@@ -11,6 +11,7 @@ import java.util.concurrent.Executors;
 import javafx.stage.Stage;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
+import pantry.demo.Demo;
 import pantry.desktop.session.Background;
 import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Session;
@@ -28,17 +29,34 @@ import pantry.workbench.Workbench;
 
 /** The application as it is started, with a library and a project in a folder, and its work in the background. */
 final class WholeApplication implements AutoCloseable {
-    private final Path folder;
     private final Workbench workbench;
-    private final ExecutorService work;
+    private final ExecutorService work =
+            Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
     private final Library library;
+    private final Path project;
 
-    WholeApplication(Path folder, String user) throws IOException {
-        this.folder = folder;
-        workbench = new Workbench(user, Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
-        work = Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
-        library = workbench.createLibrary(folder.resolve("library"), "Skua Point");
-        Files.createDirectories(project());
+    private WholeApplication(Workbench workbench, Library library, Path project) {
+        this.workbench = workbench;
+        this.library = library;
+        this.project = project;
+    }
+
+    /** With an empty library and an empty project. */
+    static WholeApplication in(Path folder, String user) throws IOException {
+        Workbench workbench = workbench(folder, user);
+        Library library = workbench.createLibrary(folder.resolve("library"), "Skua Point");
+        return new WholeApplication(workbench, library, Files.createDirectories(folder.resolve("project")));
+    }
+
+    /** With the demo, which takes too long to be made on the interface's thread. */
+    static WholeApplication ofDemo(Path folder) {
+        Workbench workbench = workbench(folder, "tester");
+        Demo demo = Demo.in(folder.resolve("demo"), workbench, Progress.NONE);
+        return new WholeApplication(workbench, workbench.openLibrary(demo.library()), demo.project());
+    }
+
+    private static Workbench workbench(Path folder, String user) {
+        return new Workbench(user, Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
     }
 
     Workbench workbench() {
@@ -50,14 +68,19 @@ final class WholeApplication implements AutoCloseable {
     }
 
     Path project() {
-        return folder.resolve("project");
+        return project;
+    }
+
+    /** The folder of what the demo has to take in; beside it stands what was lost on the way. */
+    Path arrivals() {
+        return project.resolveSibling("arrivals");
     }
 
     /** A window with all workplaces, the library and the project open. */
     Parts show(Stage stage) {
         Parts parts = Parts.of(new Session(workbench, new Background(work, work, FxThread::later)));
         parts.session().openLibrary(library.root());
-        parts.session().projectProperty().set(Optional.of(project()));
+        parts.session().projectProperty().set(Optional.of(project));
         Windows.show(stage, parts.frame());
         return parts;
     }

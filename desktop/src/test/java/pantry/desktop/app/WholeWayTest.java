@@ -2,6 +2,8 @@ package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static pantry.desktop.app.Waiting.ask;
+import static pantry.desktop.app.Waiting.becomes;
 import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.grasp;
 import static pantry.desktop.app.Waiting.until;
@@ -9,7 +11,6 @@ import static pantry.desktop.app.Waiting.until;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.concurrent.Callable;
 import javafx.geometry.Point2D;
 import javafx.scene.Node;
 import javafx.scene.control.Labeled;
@@ -24,7 +25,6 @@ import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
-import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.math.Vec3;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.session.LedgerLine;
@@ -52,7 +52,7 @@ class WholeWayTest {
 
     @BeforeAll
     static void makeFiles() throws Exception {
-        application = new WholeApplication(folder, "tester");
+        application = WholeApplication.in(folder, "tester");
         // Two metres tall, written in centimetres, which OBJ cannot say.
         Model crate = WholeApplication.model("Crate", Shapes.block(100, 200, 100), 0xB23A2E);
         ModelWriters.write(crate, folder.resolve("tall_crate.obj"));
@@ -67,10 +67,6 @@ class WholeWayTest {
     @Start
     void start(Stage stage) {
         parts = application.show(stage);
-    }
-
-    private static <T> T ask(Callable<T> question) {
-        return WaitForAsyncUtils.waitForAsyncFx(20_000, question);
     }
 
     @Test
@@ -216,7 +212,7 @@ class WholeWayTest {
         until(
                 "it is open again",
                 () -> parts.scenes().model().sceneProperty().get().isPresent());
-        assertThat(ask(() -> List.copyOf(parts.scenes().model().placements()))).isEqualTo(before);
+        becomes(before, () -> List.copyOf(parts.scenes().model().placements()));
         int number = 1;
         for (Workplace place : parts.navigator().workplaces()) {
             robot.push(KeyCode.CONTROL, KeyCode.valueOf("DIGIT" + number++));
