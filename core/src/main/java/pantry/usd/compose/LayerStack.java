@@ -3,11 +3,13 @@ package pantry.usd.compose;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
 import pantry.usd.LayerOffset;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
 
 /** A layer with its sublayers, strongest first. */
 final class LayerStack {
@@ -18,6 +20,7 @@ final class LayerStack {
     private Optional<SdfPath> defaultPrim = Optional.empty();
     private double rate = USUAL_RATE;
     private final Budget budget;
+    private @Nullable Boolean refinesClasses;
 
     /** One layer of the stack and how its time maps to the root's. */
     record Member(Layer layer, LayerOffset offset) {}
@@ -103,6 +106,23 @@ final class LayerStack {
 
     List<Layer> layers() {
         return members.stream().map(Member::layer).toList();
+    }
+
+    /** Whether root prims may say something of classes: whether there are any that are classes or overrides. */
+    boolean refinesClasses() {
+        Boolean known = refinesClasses;
+        if (known == null) {
+            known = members.stream()
+                    .flatMap(member -> member.layer().rootPrims().stream())
+                    .anyMatch(prim -> prim.specifier() != Specifier.DEF);
+            refinesClasses = known;
+        }
+        return known;
+    }
+
+    /** Its layers were edited. */
+    void edited() {
+        refinesClasses = null;
     }
 
     /** The specs at a path, strongest first. */

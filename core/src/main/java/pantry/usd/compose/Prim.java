@@ -198,10 +198,14 @@ public final class Prim {
 
     /** The arcs that bring something in here, strongest first; those found at the prims above are left out. */
     public List<Opinion.Site> arcs() {
+        return arcChains().stream().map(List::getLast).distinct().toList();
+    }
+
+    /** As {@link #arcs()}, each with the sites that lead there, the stage's own first. */
+    public List<List<Opinion.Site>> arcChains() {
         return index.root().all().stream()
                 .filter(node -> node.parent != null && !node.ancestral)
-                .map(node -> node.chain().getLast())
-                .distinct()
+                .map(IndexNode::chain)
                 .toList();
     }
 
@@ -284,6 +288,15 @@ public final class Prim {
     private Prim composeChild(String name, SdfPath childPath) {
         SdfPath childIndexPath = isInPrototype() ? indexPath.child(name) : childPath;
         return new Prim(stage, this, childPath, childIndexPath, index.child(childIndexPath, childPath, stage));
+    }
+
+    /** The shared prim that this one stands in or is; none beside the prototypes. */
+    Optional<Prim> prototypeAround() {
+        Prim at = this;
+        while (at.parent != null) {
+            at = at.parent;
+        }
+        return at.isPrototype() ? Optional.of(at) : Optional.empty();
     }
 
     private boolean isInPrototype() {

@@ -30,6 +30,11 @@ final class PrimIndex {
         return new PrimIndex(IndexNode.root(stack, SdfPath.ROOT), false);
     }
 
+    /** Of a prim that no layer says anything of. */
+    static PrimIndex ofNothing(LayerStack stack, SdfPath path) {
+        return new PrimIndex(IndexNode.root(stack, path), false);
+    }
+
     /** The sites of a tree that say something, strongest first. */
     static List<IndexNode> inOrder(IndexNode root) {
         if (root.children().isEmpty()) {
@@ -102,7 +107,10 @@ final class PrimIndex {
         return new PrimIndex(root.withoutLocal(null), payloadsLeftOut);
     }
 
-    /** What makes two instances share a prototype: the same arcs to the same sites. */
+    /**
+     * What makes two instances share a prototype: the same arcs to the same sites, reached through the same layer stacks
+     * as far as these may refine classes that are inherited further in.
+     */
     List<Object> instanceKey() {
         List<Object> key = new ArrayList<>();
         root.visit(node -> {
@@ -111,6 +119,8 @@ final class PrimIndex {
                 key.add(node.path);
                 key.add(node.link.arc());
                 key.add(node.link.offset());
+            } else if (node != root && node.stack.refinesClasses()) {
+                key.add(node.stack);
             }
         });
         key.add(payloadsLeftOut);

@@ -2,6 +2,7 @@ package pantry.usd.compose;
 
 import java.nio.file.NoSuchFileException;
 import java.util.ArrayDeque;
+import java.util.Collections;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -48,6 +49,10 @@ public final class Stage {
     private final Map<LayerStack, Map<SdfPath, PrimIndex>> indices = new IdentityHashMap<>();
     private final Set<List<Object>> underway = new HashSet<>();
     private final Map<List<Object>, Prim> prototypes = new LinkedHashMap<>();
+
+    /** The prototypes whose instances stand in a prototype. */
+    private final Map<Prim, Set<Prim>> nested = new IdentityHashMap<>();
+
     private final Set<CompositionProblem> problems = new LinkedHashSet<>();
     private final Dependencies dependencies = new Dependencies();
     private int prototypesMade;
@@ -197,6 +202,7 @@ public final class Stage {
         }
         if (!resynced.isEmpty()) {
             indices.clear();
+            stacks.values().forEach(LayerStack::edited);
             problems.removeIf(problem -> resynced.stream().anyMatch(problem.prim()::startsWith));
         }
         resynced.forEach(this::forget);
@@ -213,6 +219,7 @@ public final class Stage {
         for (Map.Entry<List<Object>, Prim> entry : List.copyOf(prototypes.entrySet())) {
             if (path.equals(entry.getValue().path())) {
                 prototypes.remove(entry.getKey());
+                nested.remove(entry.getValue());
                 prototype = true;
             }
         }
@@ -238,11 +245,46 @@ public final class Stage {
     }
 
     Prim prototype(Prim instance) {
-        return prototypes.computeIfAbsent(instance.index().instanceKey(), key -> {
+        Prim prototype = prototypes.computeIfAbsent(instance.index().instanceKey(), key -> {
             SdfPath path = SdfPath.ROOT.child(PROTOTYPE + ++prototypesMade);
             return new Prim(
                     this, null, path, instance.indexPath(), instance.index().prototype());
         });
+        Optional<Prim> outer = instance.prototypeAround();
+        if (outer.isPresent()) {
+            Set<Prim> within = nested.computeIfAbsent(outer.get(), prim -> identitySet());
+            if (!within.contains(prototype)) {
+                if (isWithin(outer.get(), prototype, identitySet())) {
+                    problem(new CompositionProblem(
+                            CompositionProblem.Kind.CYCLE,
+                            instance.path(),
+                            "",
+                            "what <" + instance.path() + "> is an instance of holds that instance itself",
+                            List.of()));
+                    return nothing();
+                }
+                within.add(prototype);
+            }
+        }
+        return prototype;
+    }
+
+    /** Whether a prototype is or holds another one, however deep; arcs alone do not tell, since prototypes are shared. */
+    private boolean isWithin(Prim sought, Prim prototype, Set<Prim> seen) {
+        return prototype == sought
+                || seen.add(prototype)
+                        && nested.getOrDefault(prototype, Set.of()).stream()
+                                .anyMatch(inner -> isWithin(sought, inner, seen));
+    }
+
+    private static Set<Prim> identitySet() {
+        return Collections.newSetFromMap(new IdentityHashMap<>());
+    }
+
+    /** A prototype without contents. */
+    private Prim nothing() {
+        SdfPath path = SdfPath.ROOT.child(PROTOTYPE + "0");
+        return new Prim(this, null, path, path, PrimIndex.ofNothing(rootStack, path));
     }
 
     /** The place that an asset path names; each is looked up once. */

@@ -120,6 +120,40 @@ class StageTest {
     }
 
     @Test
+    void instancesThatHoldThemselvesAreToldAndEnd() throws IOException {
+        write("a.usda", "(defaultPrim=\"A\")\ndef \"A\" { def \"In\" (references = @b.usda@ instanceable = true) {} }");
+        write("b.usda", "(defaultPrim=\"B\")\ndef \"B\" { def \"In\" (references = @a.usda@ instanceable = true) {} }");
+        Stage stage = stage("def \"W\" (references = @a.usda@ instanceable = true) {}"
+                + "\ndef \"V\" (references = @b.usda@ instanceable = true) {}");
+        assertThat(depth(stage.root())).isLessThan(10);
+        assertThat(stage.problems()).extracting(CompositionProblem::kind).contains(CompositionProblem.Kind.CYCLE);
+    }
+
+    private static int depth(Prim prim) {
+        return 1 + prim.children().stream().mapToInt(StageTest::depth).max().orElse(0);
+    }
+
+    @Test
+    void instancesDoNotShareWhatClassesOnTheWayRefineOtherwise() throws IOException {
+        write(
+                "hut.usda",
+                "(defaultPrim=\"Hut\")\ndef \"Hut\" { def \"Door\" (inherits = </_Paint>) {} }\nclass \"_Paint\" { int tone = 1 }");
+        write(
+                "camp.usda",
+                "(defaultPrim=\"Camp\")\ndef \"Camp\" { def \"Hut\" (references = @hut.usda@ instanceable = true) {} }"
+                        + "\nclass \"_Paint\" { int tone = 2 }");
+        Stage stage = stage("def \"Camp\" (references = @camp.usda@) {}"
+                + "\ndef \"Alone\" (references = @hut.usda@ instanceable = true) {}");
+        assertThat(tone(stage, "/Camp/Hut")).isEqualTo(new Value.Int(2));
+        assertThat(tone(stage, "/Alone")).isEqualTo(new Value.Int(1));
+    }
+
+    private static Value tone(Stage stage, String hut) {
+        Prim door = stage.prim(SdfPath.of(hut)).orElseThrow().child("Door").orElseThrow();
+        return door.value("tone").orElseThrow();
+    }
+
+    @Test
     void instancesShareOnePrototypeAndKeepTheirOwnPlaces() throws IOException {
         write(
                 "mast.usda",
