@@ -33,6 +33,7 @@ class ArchitectureTest {
             "prep",
             "settle",
             "scene",
+            "project",
             "workbench",
             "usecase");
 

@@ -1,6 +1,5 @@
 package pantry.library;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -44,27 +43,12 @@ public record Asset(Path folder, String shelf, Card card, List<String> versions)
     }
 
     public Path data(String version) {
-        return folder.resolve(version).resolve("data");
+        return folder.resolve(version).resolve(LibraryLayout.DATA);
     }
 
     /** The layer that scenes pinned to a version reference. */
     public Path entryLayer(String version) {
-        Path data = data(version);
-        Path named = data.resolve(slug() + ".usda");
-        if (Files.exists(named)) {
-            return named;
-        }
-        // The folder was renamed after the version was sealed: the layer keeps its name.
-        try (var files = Files.list(data)) {
-            return files.filter(file -> {
-                        String name = file.getFileName().toString();
-                        return name.endsWith(".usda") && !name.endsWith(".geom.usda");
-                    })
-                    .findFirst()
-                    .orElse(named);
-        } catch (java.io.IOException e) {
-            return named;
-        }
+        return LibraryLayout.entryLayer(folder, version);
     }
 
     /** The layer that scenes which follow the asset reference. */

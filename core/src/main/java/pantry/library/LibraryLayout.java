@@ -13,6 +13,7 @@ final class LibraryLayout {
     static final String CARD = "card.json";
     static final String MARKER = "pantry-library.json";
     static final String ASSETS = "assets";
+    static final String DATA = "data";
 
     private LibraryLayout() {}
 
@@ -26,6 +27,30 @@ final class LibraryLayout {
                     .toList();
         } catch (IOException e) {
             throw new LibraryException(folder, "cannot be read: " + IoProblems.describe(e), e);
+        }
+    }
+
+    /**
+     * The layer through which a version is used.
+     *
+     * @param folder the asset's
+     */
+    static Path entryLayer(Path folder, String version) {
+        Path data = folder.resolve(version).resolve(DATA);
+        Path named = data.resolve(folder.getFileName() + ".usda");
+        if (Files.exists(named)) {
+            return named;
+        }
+        // The folder was renamed after the version was sealed: the layer keeps its name.
+        try (Stream<Path> files = Files.list(data)) {
+            return files.filter(file -> {
+                        String name = file.getFileName().toString();
+                        return name.endsWith(".usda") && !name.endsWith(".geom.usda");
+                    })
+                    .findFirst()
+                    .orElse(named);
+        } catch (IOException e) {
+            return named;
         }
     }
 }

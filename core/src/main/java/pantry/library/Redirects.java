@@ -51,7 +51,8 @@ final class Redirects {
         for (String version : now.versions()) {
             Path entry = now.entryLayer(version);
             if (Files.exists(entry)) {
-                root = point(entry, old.resolve(version).resolve("data").resolve(entry.getFileName()));
+                root = point(
+                        entry, old.resolve(version).resolve(LibraryLayout.DATA).resolve(entry.getFileName()));
             }
         }
         if (root != null && Files.exists(now.readyLayer())) {

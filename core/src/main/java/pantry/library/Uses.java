@@ -26,7 +26,7 @@ import pantry.usd.file.LayerFiles;
  * something moves.
  */
 public final class Uses {
-    private static final String FOLDER = "uses";
+    static final String FOLDER = "uses";
 
     private Uses() {}
 
@@ -46,7 +46,7 @@ public final class Uses {
     }
 
     /** Whether an asset's folder says that it uses others. */
-    static boolean any(Path assetFolder) {
+    public static boolean any(Path assetFolder) {
         return Files.isDirectory(assetFolder.resolve(FOLDER));
     }
 

@@ -10,14 +10,13 @@ import java.util.concurrent.ConcurrentHashMap;
 import pantry.base.FileGate;
 import pantry.intake.UnpackedArchives;
 import pantry.library.Library;
+import pantry.project.Project;
 
 /**
  * What files may name: what stands below their own folder, their project, the archive they came in, folders that the
  * user gave, and in libraries, which are there to be named. Safe for use by several threads.
  */
 public final class FileAccess {
-    private static final String PROJECT = "pantry-project.json";
-
     private final UnpackedArchives archives;
     private final Set<Path> given = ConcurrentHashMap.newKeySet();
 
@@ -42,7 +41,7 @@ public final class FileAccess {
     /** The nearest folder above a file that is marked as a project. */
     private static Optional<Path> projectOf(Path file) {
         for (Path at = file.getParent(); at != null; at = at.getParent()) {
-            if (Files.isRegularFile(at.resolve(PROJECT))) {
+            if (Files.isRegularFile(at.resolve(Project.FILE))) {
                 return Optional.of(at);
             }
         }

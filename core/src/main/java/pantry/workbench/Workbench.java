@@ -23,6 +23,7 @@ import pantry.library.Library;
 import pantry.prep.inspect.KeptInspections;
 import pantry.prep.inspect.RuleSet;
 import pantry.prep.inspect.ShelfInspection;
+import pantry.project.UseIndex;
 import pantry.render.RenderCache;
 import pantry.scene.ImportSource;
 import pantry.scene.Scene;
@@ -147,6 +148,11 @@ public final class Workbench implements AutoCloseable {
             catalogue = open;
         }
         return open;
+    }
+
+    /** What the files of projects use, kept beside the index of assets. */
+    public UseIndex useIndex() {
+        return new UseIndex(catalogue().database());
     }
 
     private Path settingsFile() {

@@ -89,6 +89,7 @@ class CommandReferenceTest {
                         "replace",
                         "write-back",
                         "section"));
+        GROUPS.put("Over all projects", List.of("uses", "used-by", "outdated", "unused"));
         GROUPS.put("Files and layers", List.of("tree", "weigh", "explain", "flatten", "pack", "convert", "export"));
     }
 

@@ -1,0 +1,336 @@
+package pantry.project;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+import pantry.library.Asset;
+import pantry.library.LayerRole;
+import pantry.library.Library;
+import pantry.library.Owner;
+import pantry.library.Uses;
+import pantry.library.VersionStatus;
+import pantry.usd.SdfPath;
+
+/**
+ * Answers which file of which project uses what, in which version and how often. What it knows is that of the moment in
+ * which it was made.
+ */
+public final class Reach {
+    private final UseIndex index;
+    private final List<Library> libraries;
+    private final List<Path> projects;
+    private final Map<Path, Asset> assets = new LinkedHashMap<>();
+    private final Map<String, Asset> byId = new HashMap<>();
+
+    /**
+     * One file's uses of an asset's version.
+     *
+     * @param placements how often it is used, as composed
+     * @param following whether the file shows whatever version is ready
+     * @param behind how many versions there are between the one that is used and the ready one; 0 for those that follow
+     */
+    public record SceneUse(Path file, long placements, String version, boolean following, int behind) {}
+
+    /** A file's uses of one version of an asset, as an asset of which it is told. */
+    public record AssetUse(Asset asset, String version, long placements, boolean following, int behind) {}
+
+    /**
+     * A placement that is pinned to a version older than the ready one.
+     *
+     * @param path the prim, with the variants in which it refers to the asset
+     * @param behind how many versions
+     */
+    public record Outdated(Path file, String path, Asset asset, String version, String ready, int behind) {}
+
+    /**
+     * What nobody uses.
+     *
+     * @param assets no file of the projects uses them, nor does another asset
+     * @param versions of the other assets, those that are neither used nor ready
+     */
+    public record Unused(List<UnusedAsset> assets, List<UnusedVersion> versions) {}
+
+    /** @param bytes of its files, all versions together */
+    public record UnusedAsset(Asset asset, long bytes) {}
+
+    /** @param bytes of its files */
+    public record UnusedVersion(Asset asset, String version, long bytes) {}
+
+    /**
+     * What a project's file uses that should be looked at.
+     *
+     * @param behind placements that are pinned to an older version than the ready one
+     * @param mixed assets of which the file uses more than one version
+     * @param unready uses of versions that are retired, or drafts
+     * @param missing files that it names and that are not there
+     */
+    public record Waiting(int behind, int mixed, int unready, int missing) {
+        static final Waiting NOTHING = new Waiting(0, 0, 0, 0);
+
+        /** How many things wait. */
+        public int total() {
+            return behind + mixed + unready + missing;
+        }
+
+        /** Those of two files together. */
+        public Waiting and(Waiting other) {
+            return new Waiting(
+                    behind + other.behind, mixed + other.mixed, unready + other.unready, missing + other.missing);
+        }
+    }
+
+    /** @param index brought up to date before */
+    public Reach(UseIndex index, List<Library> libraries, List<Project> projects) {
+        this.index = index;
+        this.libraries = List.copyOf(libraries);
+        this.projects = projects.stream().map(Project::folder).toList();
+        for (Library library : libraries) {
+            for (Asset asset : library.assets()) {
+                assets.put(asset.folder(), asset);
+                byId.putIfAbsent(asset.card().id(), asset);
+            }
+        }
+    }
+
+    public List<Library> libraries() {
+        return libraries;
+    }
+
+    /** All assets of the libraries. */
+    public Collection<Asset> assets() {
+        return assets.values();
+    }
+
+    public Optional<Asset> byId(String id) {
+        return Optional.ofNullable(byId.get(id));
+    }
+
+    /** The asset in a folder. */
+    public Optional<Asset> asset(Path folder) {
+        return Optional.ofNullable(assets.get(folder));
+    }
+
+    /** All files of the projects. */
+    public List<Path> files() {
+        return index.files(projects);
+    }
+
+    /** What of the projects cannot be read. */
+    public List<UseIndex.Unreadable> unreadable() {
+        return index.unreadable(projects);
+    }
+
+    /**
+     * The files that use an asset.
+     *
+     * @param version only uses of this one; of all where empty
+     */
+    public List<SceneUse> uses(Asset asset, Optional<String> version) {
+        return sceneUses(asset, version, projects);
+    }
+
+    /** The versions of assets that are made with an asset, by their entry layers. */
+    public List<SceneUse> composites(Asset asset, Optional<String> version) {
+        return sceneUses(asset, version, libraries.stream().map(Library::root).toList());
+    }
+
+    private List<SceneUse> sceneUses(Asset asset, Optional<String> version, List<Path> folders) {
+        return index.usesOf(folders, List.of(asset.folder())).stream()
+                .filter(found ->
+                        version.isEmpty() || version.get().equals(found.use().version()))
+                .map(found -> new SceneUse(
+                        found.file(),
+                        found.count(),
+                        found.use().version(),
+                        found.use().following(),
+                        behind(asset, found.use())))
+                .toList();
+    }
+
+    /** The files that use a file which is of no asset: a scene, a section, a part; as composed. */
+    public Map<Path, Long> usesOfFile(Path file) {
+        Map<Path, Long> uses = new TreeMap<>();
+        index.usesOf(projects, List.of(file)).forEach(found -> uses.merge(found.file(), found.count(), Long::sum));
+        for (UseIndex.Named named : index.named(projects)) {
+            if (named.target().equals(file) && (named.sublayer() || named.image())) {
+                uses.merge(named.file(), (long) Math.max(1, named.places().size()), Long::sum);
+            }
+        }
+        return uses;
+    }
+
+    /** The assets that a file uses, by name. */
+    public List<AssetUse> usedBy(Path file) {
+        return index.uses(projects).stream()
+                .filter(found -> found.file().equals(file) && found.use().isOfAsset())
+                .flatMap(found -> asset(found.use().target())
+                        .map(asset -> new AssetUse(
+                                asset,
+                                found.use().version(),
+                                found.count(),
+                                found.use().following(),
+                                behind(asset, found.use())))
+                        .stream())
+                .sorted(Comparator.comparing(
+                                (AssetUse use) -> use.asset().card().name(), String.CASE_INSENSITIVE_ORDER)
+                        .thenComparing(AssetUse::version))
+                .toList();
+    }
+
+    private static int behind(Asset asset, Use use) {
+        return use.following() ? 0 : behind(asset, use.version());
+    }
+
+    /** How many versions of an asset come after one, up to the ready one. */
+    public static int behind(Asset asset, String version) {
+        List<String> versions = asset.versions();
+        int ready = asset.ready().map(versions::indexOf).orElse(-1);
+        int used = versions.indexOf(version);
+        // A version that is gone is behind all that there are.
+        return Math.max(0, ready - used);
+    }
+
+    /** The placements that the projects' files pin to a version older than the ready one, by file. */
+    public List<Outdated> outdated() {
+        List<Outdated> outdated = new ArrayList<>();
+        Map<Path, Optional<Owner>> owners = new HashMap<>();
+        for (UseIndex.Named named : index.named(projects)) {
+            if (named.sublayer() || named.image()) {
+                continue;
+            }
+            Optional<Owner> owner = owners.computeIfAbsent(named.target(), this::pinned);
+            if (owner.isEmpty()) {
+                continue;
+            }
+            Asset asset = owner.get().asset();
+            String version = owner.get().version().orElseThrow();
+            int behind = behind(asset, version);
+            if (behind > 0) {
+                String ready = asset.ready().orElseThrow();
+                named.places()
+                        .forEach(place ->
+                                outdated.add(new Outdated(named.file(), place, asset, version, ready, behind)));
+            }
+        }
+        return outdated;
+    }
+
+    /** The version of an asset of which a file is the entry layer, also where it was moved or is not there. */
+    private Optional<Owner> pinned(Path file) {
+        Optional<LayerRole> role =
+                LayerRole.of(file).filter(each -> !each.version().isEmpty());
+        if (role.isEmpty() || role.get().kind() == LayerRole.Kind.PART) {
+            return Optional.empty();
+        }
+        Asset here = assets.get(role.get().folder());
+        if (here != null) {
+            return Optional.of(new Owner(here, Optional.of(role.get().version())));
+        }
+        return libraries.stream()
+                .filter(library -> file.startsWith(library.root()))
+                .flatMap(library -> library.owner(file).stream())
+                .filter(owner -> owner.version().isPresent())
+                .findFirst();
+    }
+
+    /** What of a library neither the projects nor other assets use. */
+    public Unused unused(Library library) {
+        Set<Use> used = new HashSet<>();
+        index.uses(projects).forEach(found -> used.add(found.use()));
+        Set<Path> usedAssets = new HashSet<>();
+        Set<String> usedVersions = new HashSet<>();
+        for (Use use : used) {
+            usedAssets.add(use.target());
+            usedVersions.add(use.target() + "\n" + use.version());
+        }
+        for (Asset asset : assets.values()) {
+            for (Uses.Use use : Uses.of(asset.folder())) {
+                byId(use.id()).ifPresent(target -> {
+                    usedAssets.add(target.folder());
+                    usedVersions.add(target.folder() + "\n" + use.version());
+                });
+            }
+        }
+        List<UnusedAsset> unusedAssets = new ArrayList<>();
+        List<UnusedVersion> unusedVersions = new ArrayList<>();
+        for (Asset asset : assets.values()) {
+            if (!asset.folder().startsWith(library.root())) {
+                continue;
+            }
+            if (!usedAssets.contains(asset.folder())) {
+                unusedAssets.add(new UnusedAsset(asset, bytes(asset.folder())));
+                continue;
+            }
+            for (String version : asset.versions()) {
+                if (!usedVersions.contains(asset.folder() + "\n" + version)
+                        && !asset.ready().equals(Optional.of(version))) {
+                    unusedVersions.add(new UnusedVersion(
+                            asset, version, bytes(asset.folder().resolve(version))));
+                }
+            }
+        }
+        return new Unused(unusedAssets, unusedVersions);
+    }
+
+    private static long bytes(Path folder) {
+        try (Stream<Path> files = Files.walk(folder)) {
+            return files.filter(Files::isRegularFile).mapToLong(Reach::size).sum();
+        } catch (IOException | UncheckedIOException e) {
+            return 0;
+        }
+    }
+
+    private static long size(Path file) {
+        try {
+            return Files.size(file);
+        } catch (IOException e) {
+            return 0;
+        }
+    }
+
+    /** What waits in each file of the projects; those in which nothing does are left out. */
+    public Map<Path, Waiting> waiting() {
+        Map<Path, Waiting> waiting = new TreeMap<>();
+        outdated().forEach(item -> waiting.merge(item.file(), new Waiting(1, 0, 0, 0), Waiting::and));
+        Map<Path, Map<Path, Set<String>>> versions = new HashMap<>();
+        for (UseIndex.FileUse found : index.uses(projects)) {
+            Asset asset = assets.get(found.use().target());
+            if (asset == null) {
+                continue;
+            }
+            Set<String> used = versions.computeIfAbsent(found.file(), file -> new HashMap<>())
+                    .computeIfAbsent(asset.folder(), folder -> new HashSet<>());
+            if (used.add(found.use().version()) && used.size() == 2) {
+                waiting.merge(found.file(), new Waiting(0, 1, 0, 0), Waiting::and);
+            }
+            if (!found.use().following() && asset.status(found.use().version()) != VersionStatus.READY) {
+                waiting.merge(found.file(), new Waiting(0, 0, 1, 0), Waiting::and);
+            }
+        }
+        missing().forEach(named -> waiting.merge(named.file(), new Waiting(0, 0, 0, 1), Waiting::and));
+        return waiting;
+    }
+
+    /** The files that the projects name and that are not there. */
+    public List<UseIndex.Named> missing() {
+        return index.missing(projects);
+    }
+
+    /** The prim that a place of {@link UseIndex.Named} is at, without the variants in which it is. */
+    public static SdfPath prim(String place) {
+        return SdfPath.of(place).prim().withoutVariants();
+    }
+}

@@ -1,0 +1,480 @@
+package pantry.project;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.statement.PreparedBatch;
+import org.jspecify.annotations.Nullable;
+import pantry.base.FileGate;
+import pantry.base.FileStamp;
+import pantry.base.PantryException;
+import pantry.base.Parallel;
+import pantry.base.Progress;
+import pantry.catalogue.IndexDatabase;
+import pantry.library.Library;
+import pantry.library.Uses;
+import pantry.usd.AssetLocation;
+import pantry.usd.Layer;
+import pantry.usd.Layers;
+import pantry.usd.compose.LayerCache;
+import pantry.usd.file.LayerFiles;
+
+/**
+ * Keeps what the files of projects name and what is used in them as composed, in the database of the catalogue. Only what
+ * was changed is read again; what stands on that is counted again. Everything in it can be made anew from the files.
+ *
+ * <p>Safe for use by several threads and processes.
+ */
+public final class UseIndex {
+    private static final int BATCH = 2_000;
+    private static final String SEPARATOR = "\u001f";
+
+    /** Of files of no project, such as those of libraries. */
+    private static final String NO_PROJECT = "";
+
+    private static final String MISSING = "";
+
+    private final IndexDatabase database;
+
+    /**
+     * What is used in a file.
+     *
+     * @param file of a project
+     * @param count how often, as composed
+     */
+    public record FileUse(Path file, Use use, long count) {}
+
+    /**
+     * A file that another one names.
+     *
+     * @param places the prims or properties that name it
+     * @param missing whether nothing is there
+     */
+    public record Named(
+            Path file, boolean sublayer, boolean image, Path target, List<String> places, boolean missing) {}
+
+    /** What was wrong with a file. */
+    public record Unreadable(Path file, String problem) {}
+
+    /** What a refresh did. */
+    public record Refreshed(int files, int read, int counted) {}
+
+    private record Row(int id, String project, String stamp) {}
+
+    /**
+     * A project, or a library.
+     *
+     * @param files those in which uses are counted
+     */
+    private record Source(Path folder, List<Path> files, Layers layers) {}
+
+    /** A file as it was read just now. */
+    private record Read(String stamp, LayerRecord record, String problem) {}
+
+    public UseIndex(IndexDatabase database) {
+        this.database = database;
+    }
+
+    /**
+     * Brings the index in line with some projects, and with the assets of some libraries that are made of others.
+     *
+     * @return what was done in the projects and libraries together
+     */
+    public Refreshed refresh(List<Project> projects, List<Library> libraries, Progress progress) {
+        List<Source> sources = new ArrayList<>();
+        LayerCache cache = new LayerCache();
+        for (Project project : projects) {
+            FileGate gate = FileGate.to(List.of(project.folder())).orWhere(Library::isWithin);
+            Layers layers = project.info().searchPaths().isEmpty()
+                    ? cache.through(gate)
+                    : new LayerCache(project.assetPaths(), gate);
+            sources.add(new Source(project.folder(), project.files(), layers));
+        }
+        for (Library library : libraries) {
+            FileGate gate = FileGate.to(List.of(library.root()));
+            sources.add(new Source(library.root(), composites(library), cache.through(gate)));
+        }
+        return sources.isEmpty() ? new Refreshed(0, 0, 0) : new Refresh(sources, progress).run();
+    }
+
+    /** The entry layers of all versions of assets that are made of others. */
+    private static List<Path> composites(Library library) {
+        return library.assets().stream()
+                .filter(asset -> Uses.any(asset.folder()))
+                .flatMap(asset -> asset.versions().stream().map(asset::entryLayer))
+                .toList();
+    }
+
+    private final class Refresh {
+        private final List<Source> sources;
+        private final Progress progress;
+        private final Map<Path, Source> files = new LinkedHashMap<>();
+        private final Map<Path, Row> rows = new HashMap<>();
+        private final Map<Path, Read> read = new HashMap<>();
+
+        Refresh(List<Source> sources, Progress progress) {
+            this.sources = sources;
+            this.progress = progress;
+            sources.forEach(source -> source.files().forEach(file -> files.putIfAbsent(file, source)));
+        }
+
+        Refreshed run() {
+            progress.step("looking through the files", 0);
+            Set<Path> gone = new HashSet<>();
+            Set<Path> changed = changed(gone);
+            read(changed);
+            Set<Path> affected = affected(changed, gone);
+            Map<Path, Map<Use, Long>> counts = count(affected);
+            if (!read.isEmpty() || !gone.isEmpty() || !counts.isEmpty()) {
+                progress.step("writing the index", 0.95);
+                database.transaction(handle -> {
+                    write(handle, gone, counts);
+                    return true;
+                });
+            }
+            return new Refreshed(files.size(), read.size(), counts.size());
+        }
+
+        /** Files that are new or other than the index knows them; those of the sources that went are put aside. */
+        private Set<Path> changed(Set<Path> gone) {
+            Set<String> own = new HashSet<>();
+            sources.forEach(source -> own.add(source.folder().toString()));
+            database.transaction(handle -> {
+                handle.createQuery("SELECT id, path, project, stamp FROM layer")
+                        .map((row, context) -> Map.entry(
+                                Path.of(row.getString(2)), new Row(row.getInt(1), row.getString(3), row.getString(4))))
+                        .forEach(entry -> rows.put(entry.getKey(), entry.getValue()));
+                return true;
+            });
+            Set<Path> changed = new HashSet<>();
+            files.forEach((file, source) -> {
+                Row row = rows.get(file);
+                if (row == null
+                        || !row.project().equals(source.folder().toString())
+                        || !row.stamp().equals(stamp(file))) {
+                    changed.add(file);
+                }
+            });
+            rows.forEach((file, row) -> {
+                if (!files.containsKey(file)) {
+                    if (own.contains(row.project())) {
+                        gone.add(file);
+                    } else if (!row.stamp().equals(stamp(file))) {
+                        // Of no project, or of one that is not looked at now: that will find it changed all the same.
+                        changed.add(file);
+                    }
+                }
+            });
+            return changed;
+        }
+
+        /** Reads what was changed, and what that leads to and was never read. */
+        private void read(Set<Path> changed) {
+            AtomicInteger done = new AtomicInteger();
+            List<Path> next = List.copyOf(changed);
+            while (!next.isEmpty()) {
+                List<Path> some = next;
+                List<Read> found = Parallel.map(some, file -> {
+                    progress.step("reading " + file, 0.4 * done.incrementAndGet() / (files.size() + some.size()));
+                    return readFile(file);
+                });
+                Set<Path> further = new HashSet<>();
+                for (int i = 0; i < some.size(); i++) {
+                    read.put(some.get(i), found.get(i));
+                    for (LayerRecord.Arc arc : found.get(i).record().arcs()) {
+                        if (!rows.containsKey(arc.target())) {
+                            further.add(arc.target());
+                        }
+                    }
+                }
+                further.removeAll(read.keySet());
+                next = List.copyOf(further);
+            }
+        }
+
+        private Read readFile(Path file) {
+            String stamp = stamp(file);
+            if (stamp.equals(MISSING) || !LayerFiles.isLayer(file.getFileName().toString())) {
+                return new Read(stamp, new LayerRecord(List.of()), "");
+            }
+            try {
+                return new Read(stamp, LayerRecord.of(open(file), layersOf(file)), "");
+            } catch (PantryException e) {
+                return new Read(stamp, new LayerRecord(List.of()), e.line());
+            }
+        }
+
+        /** What others use is kept for those; a scene that is read once is not. */
+        private Layer open(Path file) {
+            return files.containsKey(file)
+                    ? LayerFiles.read(file)
+                    : layersOf(file).open(AssetLocation.of(file));
+        }
+
+        private Layers layersOf(Path file) {
+            return files.getOrDefault(file, sources.getFirst()).layers();
+        }
+
+        /** Files of the projects that stand on what was changed or went, through however many others. */
+        private Set<Path> affected(Set<Path> changed, Set<Path> gone) {
+            Map<Path, List<Path>> users = new HashMap<>();
+            read.forEach((file, now) -> now.record().arcs().forEach(arc -> users.computeIfAbsent(
+                            arc.target(), target -> new ArrayList<>())
+                    .add(file)));
+            Deque<Path> next = new ArrayDeque<>(changed);
+            next.addAll(gone);
+            Set<Path> reached = new HashSet<>(next);
+            database.transaction(handle -> {
+                Map<Integer, Path> paths = new HashMap<>();
+                rows.forEach((path, row) -> paths.put(row.id(), path));
+                while (!next.isEmpty()) {
+                    List<Integer> ids = new ArrayList<>();
+                    List<Path> found = new ArrayList<>();
+                    while (!next.isEmpty() && ids.size() < BATCH / 4) {
+                        Path path = next.remove();
+                        found.addAll(users.getOrDefault(path, List.of()));
+                        Optional.ofNullable(rows.get(path)).ifPresent(row -> ids.add(row.id()));
+                    }
+                    if (!ids.isEmpty()) {
+                        handle.createQuery("SELECT DISTINCT layer FROM layer_arc WHERE target IN (<ids>)")
+                                .bindList("ids", ids)
+                                .mapTo(Integer.class)
+                                .forEach(
+                                        id -> Optional.ofNullable(paths.get(id)).ifPresent(found::add));
+                    }
+                    for (Path user : found) {
+                        if (reached.add(user)) {
+                            next.add(user);
+                        }
+                    }
+                }
+                return true;
+            });
+            reached.retainAll(files.keySet());
+            return reached;
+        }
+
+        private Map<Path, Map<Use, Long>> count(Set<Path> affected) {
+            Map<Source, UseCounter> counters = new IdentityHashMap<>();
+            sources.forEach(source -> counters.put(source, new UseCounter(source.layers())));
+            AtomicInteger done = new AtomicInteger();
+            List<Path> some = List.copyOf(affected);
+            List<Map<Use, Long>> counts = Parallel.map(some, file -> {
+                progress.step("counting in " + file, 0.4 + 0.5 * done.incrementAndGet() / some.size());
+                try {
+                    return Objects.requireNonNull(counters.get(files.get(file))).count(open(file));
+                } catch (PantryException e) {
+                    return Map.of();
+                }
+            });
+            Map<Path, Map<Use, Long>> byFile = new HashMap<>();
+            for (int i = 0; i < some.size(); i++) {
+                byFile.put(some.get(i), counts.get(i));
+            }
+            return byFile;
+        }
+
+        private void write(Handle handle, Set<Path> gone, Map<Path, Map<Use, Long>> counts) {
+            Map<Path, Integer> ids = new HashMap<>();
+            handle.createQuery("SELECT id, path FROM layer")
+                    .map((row, context) -> Map.entry(Path.of(row.getString(2)), row.getInt(1)))
+                    .forEach(entry -> ids.put(entry.getKey(), entry.getValue()));
+            // What went may still be named by others: it stays, as missing, and of no project.
+            Map<Path, Read> written = new HashMap<>(read);
+            gone.forEach(file -> written.put(file, new Read(stamp(file), new LayerRecord(List.of()), "")));
+            delete(handle, "layer_arc", "layer", known(ids, written.keySet()));
+            Set<Path> counted = new HashSet<>(counts.keySet());
+            counted.addAll(written.keySet());
+            delete(handle, "layer_use", "layer", known(ids, counted));
+            delete(handle, "layer", "id", known(ids, written.keySet()));
+            int last = ids.values().stream().mapToInt(Integer::intValue).max().orElse(0);
+            Batch layerRows =
+                    new Batch(handle, "INSERT INTO layer (id, path, project, stamp, problem) VALUES (?, ?, ?, ?, ?)");
+            for (Map.Entry<Path, Read> each : written.entrySet()) {
+                Path file = each.getKey();
+                Integer id = ids.get(file);
+                if (id == null) {
+                    id = ++last;
+                    ids.put(file, id);
+                }
+                Source source = files.get(file);
+                layerRows.add(
+                        id,
+                        file.toString(),
+                        source == null ? NO_PROJECT : source.folder().toString(),
+                        each.getValue().stamp(),
+                        each.getValue().problem());
+            }
+            layerRows.end();
+            Batch arcRows =
+                    new Batch(handle, "INSERT INTO layer_arc (layer, kind, target, places) VALUES (?, ?, ?, ?)");
+            written.forEach((file, now) -> now.record()
+                    .arcs()
+                    .forEach(arc -> arcRows.add(
+                            ids.get(file),
+                            arc.kind().name(),
+                            ids.get(arc.target()),
+                            String.join(SEPARATOR, arc.places()))));
+            arcRows.end();
+            Batch useRows = new Batch(
+                    handle, "INSERT INTO layer_use (layer, target, version, following, uses) VALUES (?, ?, ?, ?, ?)");
+            counts.forEach((file, uses) -> uses.forEach((use, count) -> useRows.add(
+                    ids.get(file), use.target().toString(), use.version(), use.following() ? 1 : 0, count)));
+            useRows.end();
+        }
+
+        private static List<Integer> known(Map<Path, Integer> ids, Collection<Path> files) {
+            return files.stream().map(ids::get).filter(Objects::nonNull).toList();
+        }
+    }
+
+    private static void delete(Handle handle, String table, String column, List<Integer> ids) {
+        for (int from = 0; from < ids.size(); from += BATCH / 4) {
+            handle.createUpdate("DELETE FROM " + table + " WHERE " + column + " IN (<ids>)")
+                    .bindList("ids", ids.subList(from, Math.min(ids.size(), from + BATCH / 4)))
+                    .execute();
+        }
+    }
+
+    /** Rows that are written some thousand at a time. */
+    private static final class Batch {
+        private final PreparedBatch batch;
+
+        Batch(Handle handle, String sql) {
+            batch = handle.prepareBatch(sql);
+        }
+
+        void add(@Nullable Object... values) {
+            batch.add(values);
+            if (batch.size() >= BATCH) {
+                batch.execute();
+            }
+        }
+
+        void end() {
+            if (batch.size() > 0) {
+                batch.execute();
+            }
+        }
+    }
+
+    private static String stamp(Path file) {
+        try {
+            if (!Files.isRegularFile(file)) {
+                return MISSING;
+            }
+            FileStamp stamp = FileStamp.of(file);
+            return stamp.written().toMillis() + " " + stamp.size();
+        } catch (IOException e) {
+            return MISSING;
+        }
+    }
+
+    private static List<String> texts(Collection<Path> paths) {
+        return paths.stream().map(Path::toString).toList();
+    }
+
+    /**
+     * What is used in the files of projects.
+     *
+     * @param folders the projects', or libraries' for what their assets are made of
+     */
+    public List<FileUse> uses(Collection<Path> folders) {
+        return query(folders, "", List.of());
+    }
+
+    /** Where in the files of projects any of some things is used: assets by their folders, or files. */
+    public List<FileUse> usesOf(Collection<Path> folders, Collection<Path> targets) {
+        return targets.isEmpty() ? List.of() : query(folders, " AND u.target IN (<targets>)", texts(targets));
+    }
+
+    private List<FileUse> query(Collection<Path> folders, String condition, List<String> targets) {
+        if (folders.isEmpty()) {
+            return List.of();
+        }
+        return database.transaction(handle -> {
+            var query = handle.createQuery("SELECT l.path, u.target, u.version, u.following, u.uses FROM layer_use u"
+                            + " JOIN layer l ON l.id = u.layer WHERE l.project IN (<projects>)"
+                            + condition + " ORDER BY l.path, u.target, u.version, u.following")
+                    .bindList("projects", texts(folders));
+            if (!targets.isEmpty()) {
+                query.bindList("targets", targets);
+            }
+            return query.map((row, context) -> new FileUse(
+                            Path.of(row.getString(1)),
+                            new Use(Path.of(row.getString(2)), row.getString(3), row.getInt(4) != 0),
+                            row.getLong(5)))
+                    .list();
+        });
+    }
+
+    /** Every file that the files of projects name, in the order of the files. */
+    public List<Named> named(Collection<Path> folders) {
+        return named(folders, "");
+    }
+
+    /** The files that are named and not there. */
+    public List<Named> missing(Collection<Path> folders) {
+        return named(folders, " AND t.stamp = ''");
+    }
+
+    private List<Named> named(Collection<Path> folders, String condition) {
+        if (folders.isEmpty()) {
+            return List.of();
+        }
+        return database.transaction(
+                handle -> handle.createQuery("SELECT l.path, a.kind, t.path, a.places, t.stamp FROM layer_arc a"
+                                + " JOIN layer l ON l.id = a.layer JOIN layer t ON t.id = a.target"
+                                + " WHERE l.project IN (<projects>)" + condition + " ORDER BY l.path, t.path, a.kind")
+                        .bindList("projects", texts(folders))
+                        .map((row, context) -> new Named(
+                                Path.of(row.getString(1)),
+                                row.getString(2).equals(LayerRecord.Kind.SUBLAYER.name()),
+                                row.getString(2).equals(LayerRecord.Kind.ASSET.name()),
+                                Path.of(row.getString(3)),
+                                row.getString(4).isEmpty()
+                                        ? List.of()
+                                        : List.of(row.getString(4).split(SEPARATOR)),
+                                row.getString(5).isEmpty()))
+                        .list());
+    }
+
+    /** The files of projects. */
+    public List<Path> files(Collection<Path> folders) {
+        if (folders.isEmpty()) {
+            return List.of();
+        }
+        return database.transaction(
+                handle -> handle.createQuery("SELECT path FROM layer WHERE project IN (<projects>) ORDER BY path")
+                        .bindList("projects", texts(folders))
+                        .map((row, context) -> Path.of(row.getString(1)))
+                        .list());
+    }
+
+    /** Files of projects that cannot be read, and why. */
+    public List<Unreadable> unreadable(Collection<Path> folders) {
+        if (folders.isEmpty()) {
+            return List.of();
+        }
+        return database.transaction(handle -> handle.createQuery("SELECT path, problem FROM layer"
+                        + " WHERE project IN (<projects>) AND problem <> '' ORDER BY path")
+                .bindList("projects", texts(folders))
+                .map((row, context) -> new Unreadable(Path.of(row.getString(1)), row.getString(2)))
+                .list());
+    }
+}

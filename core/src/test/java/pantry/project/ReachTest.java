@@ -1,0 +1,229 @@
+package pantry.project;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import pantry.base.AtomicFiles;
+import pantry.base.Progress;
+import pantry.catalogue.IndexDatabase;
+import pantry.library.Asset;
+import pantry.library.VersionStatus;
+import pantry.mesh.Shapes;
+import pantry.scene.Scene;
+import pantry.testing.WithWorkshop;
+import pantry.testing.Workshop;
+import pantry.usd.SdfPath;
+import pantry.usd.schema.TransformComponents;
+
+/** Two scenes, an asset with three versions and one that is made of it: who uses what. */
+class ReachTest extends WithWorkshop {
+    private IndexDatabase database;
+    private UseIndex index;
+    private Asset mast;
+    private Asset frame;
+    private Path project;
+    private Path yard;
+    private Path field;
+
+    @BeforeEach
+    void build() throws IOException {
+        database = IndexDatabase.open(folder.resolve("index.sqlite"));
+        index = new UseIndex(database);
+        mast = workshop.block("Mast", "Masts", 9);
+        frame = workshop.prefab("Frame", "Frames", mast);
+        project = Files.createDirectories(folder.resolve("Pröject “one”"));
+        yard = project.resolve("yard.usda");
+        field = Files.createDirectories(project.resolve("fields")).resolve("field 1.usda");
+        scene(yard, scene -> {
+            place(scene, mast, Optional.empty());
+            place(scene, mast, Optional.of("v001"));
+            place(scene, frame, Optional.empty());
+            place(scene, frame, Optional.empty());
+        });
+        scene(field, scene -> place(scene, mast, Optional.of("v001")));
+        for (int i = 0; i < 2; i++) {
+            workshop.intake()
+                    .publish(
+                            Workshop.model("Mast", Shapes.block(1, 10 + i, 1)),
+                            Workshop.slip("Mast", "Masts"),
+                            current(mast),
+                            VersionStatus.READY,
+                            "",
+                            library,
+                            Progress.NONE);
+        }
+    }
+
+    @AfterEach
+    void closeDatabase() {
+        database.close();
+    }
+
+    private Asset current(Asset asset) {
+        return library.current(asset);
+    }
+
+    private void scene(Path file, Consumer<Scene> change) {
+        Scene scene = Files.exists(file) ? workshop.openScene(file) : workshop.newScene(file);
+        change.accept(scene);
+        scene.save();
+    }
+
+    private static SdfPath place(Scene scene, Asset asset, Optional<String> version) {
+        return scene.placements()
+                .place(asset, version, asset.card().name(), TransformComponents.ORIGIN, Optional.empty());
+    }
+
+    private Reach reach() {
+        List<Project> projects = List.of(Project.open(project));
+        index.refresh(projects, List.of(library), Progress.NONE);
+        return new Reach(index, List.of(library), projects);
+    }
+
+    @Test
+    void usesAreCountedByFileVersionAndHowTheyAreHeld() {
+        assertThat(reach().uses(current(mast), Optional.empty()))
+                .extracting(
+                        Reach.SceneUse::file,
+                        Reach.SceneUse::placements,
+                        Reach.SceneUse::version,
+                        Reach.SceneUse::following,
+                        Reach.SceneUse::behind)
+                .containsExactlyInAnyOrder(
+                        tuple(field, 1L, "v001", false, 2),
+                        tuple(yard, 1L, "v001", false, 2),
+                        // One of its own, and one in each of two frames.
+                        tuple(yard, 3L, "v003", true, 0));
+        assertThat(reach().uses(current(mast), Optional.of("v001"))).hasSize(2);
+        assertThat(reach().composites(current(mast), Optional.empty()))
+                .extracting(Reach.SceneUse::file)
+                .containsExactly(frame.entryLayer("v001"));
+        assertThat(reach().usedBy(yard))
+                .extracting(use -> use.asset().card().name(), Reach.AssetUse::version, Reach.AssetUse::placements)
+                .containsExactly(tuple("Frame", "v001", 2L), tuple("Mast", "v001", 1L), tuple("Mast", "v003", 3L));
+    }
+
+    @Test
+    void whatIsBehindMixedOrMissingWaits() throws IOException {
+        assertThat(reach().outdated())
+                .extracting(Reach.Outdated::file, Reach.Outdated::path, Reach.Outdated::ready, Reach.Outdated::behind)
+                .containsExactlyInAnyOrder(
+                        tuple(field, "/field_1/Mast", "v003", 2), tuple(yard, "/yard/Mast_2", "v003", 2));
+        assertThat(reach().waiting())
+                .containsOnly(
+                        java.util.Map.entry(field, new Reach.Waiting(1, 0, 0, 0)),
+                        java.util.Map.entry(yard, new Reach.Waiting(1, 1, 0, 0)));
+        library.setStatus(current(mast), "v001", VersionStatus.RETIRED);
+        assertThat(reach().waiting().get(field)).isEqualTo(new Reach.Waiting(1, 0, 1, 0));
+        AtomicFiles.deleteTree(frame.folder());
+        assertThat(reach().missing())
+                .extracting(UseIndex.Named::file, UseIndex.Named::places)
+                .containsExactly(tuple(yard, List.of("/yard/Frame", "/yard/Frame_2")));
+        assertThat(reach().waiting().get(yard)).isEqualTo(new Reach.Waiting(1, 1, 1, 1));
+    }
+
+    @Test
+    void onlyWhatWasChangedIsReadAgainAndWhatStandsOnItIsCountedAgain() throws IOException {
+        reach();
+        List<Project> projects = List.of(Project.open(project));
+        assertThat(index.refresh(projects, List.of(library), Progress.NONE)).isEqualTo(new UseIndex.Refreshed(3, 0, 0));
+        Path master = project.resolve("master.usda");
+        Files.writeString(
+                master,
+                "#usda 1.0\n(defaultPrim = \"All\")\ndef Xform \"All\" {\n"
+                        + "  def \"A\" (references = @./yard.usda@) {}\n  def \"B\" (references = @./yard.usda@) {}\n}\n");
+        assertThat(index.refresh(projects, List.of(library), Progress.NONE)).isEqualTo(new UseIndex.Refreshed(4, 1, 1));
+        assertThat(reach().uses(current(mast), Optional.of("v003")))
+                .extracting(Reach.SceneUse::file, Reach.SceneUse::placements)
+                .contains(tuple(master, 6L));
+        scene(yard, scene -> place(scene, mast, Optional.empty()));
+        assertThat(index.refresh(projects, List.of(library), Progress.NONE)).isEqualTo(new UseIndex.Refreshed(4, 1, 2));
+        assertThat(reach().uses(current(mast), Optional.of("v003")))
+                .extracting(Reach.SceneUse::file, Reach.SceneUse::placements)
+                .contains(tuple(master, 8L));
+        assertThat(reach().usesOfFile(yard)).containsExactly(java.util.Map.entry(master, 2L));
+        Files.delete(yard);
+        assertThat(reach().uses(current(mast), Optional.empty()))
+                .extracting(Reach.SceneUse::file)
+                .containsExactly(field);
+        assertThat(reach().missing()).extracting(UseIndex.Named::target).contains(yard);
+    }
+
+    @Test
+    void anAssetThatWasMovedIsStillFoundByItsSignpost() {
+        reach();
+        library.places().move(current(mast), "Elsewhere/Tall");
+        assertThat(reach().uses(library.find("Mast"), Optional.of("v001")))
+                .extracting(Reach.SceneUse::file)
+                .containsExactlyInAnyOrder(field, yard);
+        assertThat(reach().outdated()).hasSize(2);
+        assertThat(reach().missing()).isEmpty();
+    }
+
+    @Test
+    void whatNobodyUsesIsToldWithItsWeight() {
+        Asset spare = workshop.block("Spare", "Masts", 1);
+        Reach.Unused unused = reach().unused(library);
+        assertThat(unused.assets()).singleElement().satisfies(each -> {
+            assertThat(each.asset().card().id()).isEqualTo(spare.card().id());
+            assertThat(each.bytes()).isGreaterThan(1000);
+        });
+        assertThat(unused.versions())
+                .extracting(each -> each.asset().card().name(), Reach.UnusedVersion::version)
+                .containsExactly(tuple("Mast", "v002"));
+    }
+
+    @Test
+    void aFileThatCannotBeReadIsToldAndTheRestGoesOn() throws IOException {
+        Path broken = project.resolve("broken.usda");
+        Files.writeString(broken, "#usda 1.0\ndef {{{");
+        Reach reach = reach();
+        assertThat(reach.unreadable()).singleElement().satisfies(each -> {
+            assertThat(each.file()).isEqualTo(broken);
+            assertThat(each.problem()).contains("broken.usda").contains("line 2");
+        });
+        assertThat(reach.uses(current(mast), Optional.empty())).hasSize(3);
+        Files.writeString(broken, "#usda 1.0\n");
+        assertThat(reach().unreadable()).isEmpty();
+    }
+
+    @Test
+    void hiddenFoldersOthersLibrariesAndWhatIsLeftOutAreNoneOfTheProjects() throws IOException {
+        for (String other : List.of(".old", "drafts", "lib/assets")) {
+            Files.createDirectories(project.resolve(other));
+            Files.writeString(project.resolve(other).resolve("x.usda"), "#usda 1.0\n");
+        }
+        Files.writeString(project.resolve("lib/pantry-library.json"), "{}");
+        Files.createSymbolicLink(project.resolve("circle"), project);
+        assertThat(Project.open(project).files()).contains(project.resolve("drafts/x.usda"));
+        Project told = Project.open(project).with(new ProjectInfo("Camp", List.of(), List.of(), List.of("drafts")));
+        assertThat(Project.open(project)).isEqualTo(told);
+        assertThat(told.name()).isEqualTo("Camp");
+        assertThat(told.files()).containsExactlyInAnyOrder(yard, field);
+    }
+
+    @Test
+    void theTeamsDatabaseAnswersAlike() {
+        String url = System.getenv("PANTRY_TEST_POSTGRES");
+        assumeTrue(url != null, "no PostgreSQL: its tests are skipped");
+        List<Reach.SceneUse> own = reach().uses(current(mast), Optional.empty());
+        try (IndexDatabase team = IndexDatabase.open(url)) {
+            UseIndex shared = new UseIndex(team);
+            List<Project> projects = List.of(Project.open(project));
+            shared.refresh(projects, List.of(library), Progress.NONE);
+            Reach reach = new Reach(shared, List.of(library), projects);
+            assertThat(reach.uses(current(mast), Optional.empty())).isEqualTo(own);
+            assertThat(reach.waiting()).isEqualTo(reach().waiting());
+        }
+    }
+}
