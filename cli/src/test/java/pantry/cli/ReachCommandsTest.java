@@ -131,4 +131,67 @@ class ReachCommandsTest {
         run("unused", "--library", library, "--project", project);
         assertThat(shell.printed()).contains("1 assets and 0 versions");
     }
+
+    @Test
+    void updateBringsPinnedPlacementsToTheReadyVersionAndIsTakenBack() throws Exception {
+        String before = Files.readString(Path.of(scene));
+        assertThat(list(json("update", "--dry-run"), "changes")).hasSize(1);
+        assertThat(Files.readString(Path.of(scene))).isEqualTo(before);
+        Map<?, ?> done = json("update", "Post");
+        assertThat(list(done, "changes")).hasSize(1);
+        assertThat(list(done, "failed")).isEmpty();
+        assertThat(Files.readString(Path.of(scene))).isEqualTo(before.replace("v001/data", "v002/data"));
+        assertThat(list(json("outdated"), "items")).isEmpty();
+        run("changes");
+        assertThat(shell.printed()).contains("Updated placements to the ready versions");
+        run("changes", "--undo", (String) done.get("id"));
+        assertThat(Files.readString(Path.of(scene))).isEqualTo(before);
+        assertThat(shell.run("changes", "--undo", (String) done.get("id"))).isEqualTo(1);
+        assertThat(list(json("update"), "changes")).hasSize(1);
+        assertThat(list(json("update"), "changes")).isEmpty();
+    }
+
+    @Test
+    void placementsArePinnedLetFollowBroughtToAVersionAndSwapped() {
+        assertThat(list(json("update", "--follow", "--scene", scene), "changes"))
+                .hasSize(1);
+        assertThat(list(json("pin"), "changes")).hasSize(2);
+        assertThat(list(json("uses", "Post@v002"), "scenes")).singleElement().satisfies(line -> assertThat(
+                        ((Map<?, ?>) line).get("placements"))
+                .isEqualTo(2));
+        assertThat(list(json("update", "Post", "--to", "v001"), "changes")).hasSize(2);
+        assertThat(list(json("follow", "Post"), "changes")).hasSize(2);
+        assertThat(list(json("swap", "Post", "Panel"), "changes")).hasSize(2);
+        assertThat(list(json("uses", "Panel"), "scenes")).hasSize(1);
+        assertThat(list(json("uses", "Post"), "scenes")).isEmpty();
+        assertThat(shell.run("update", "--to", "v001", "--follow", "--library", library, "--project", project))
+                .isEqualTo(2);
+        assertThat(shell.run("update", "--scene", "x.usda", "--library", library, "--project", project))
+                .isEqualTo(1);
+        assertThat(shell.said()).contains("is no file of the projects");
+    }
+
+    @Test
+    void relinkFindsAMovedLibrary() throws Exception {
+        Path there = folder.resolve("drive/shelves");
+        Files.createDirectories(there.getParent());
+        Files.move(Path.of(library), there);
+        library = there.toString();
+        Map<?, ?> told =
+                json("relink", "--dry-run", "--search", folder.resolve("drive").toString());
+        assertThat(list(told, "missing")).hasSize(2).allSatisfy(each -> {
+            Map<?, ?> line = (Map<?, ?>) each;
+            assertThat(line.get("file")).isEqualTo(scene);
+            assertThat((String) line.get("path")).startsWith("/");
+            assertThat(list(line, "candidates")).first().satisfies(candidate -> {
+                assertThat((String) ((Map<?, ?>) candidate).get("path")).startsWith(library);
+                assertThat((String) ((Map<?, ?>) candidate).get("reason")).isNotBlank();
+                assertThat((Double) ((Map<?, ?>) candidate).get("score")).isBetween(0.6, 1.0);
+            });
+        });
+        assertThat(list(json("uses", "Post"), "scenes")).isEmpty();
+        assertThat(list(json("relink"), "changes")).hasSize(2);
+        assertThat(list(json("relink"), "missing")).isEmpty();
+        assertThat(list(json("uses", "Post"), "scenes")).hasSize(2);
+    }
 }

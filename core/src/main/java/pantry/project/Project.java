@@ -64,6 +64,15 @@ public record Project(Path folder, ProjectInfo info) {
                 .toList());
     }
 
+    /** How asset paths in a file are resolved, which is of one of some projects. */
+    public static AssetPaths assetPaths(List<Project> projects, Path file) {
+        return projects.stream()
+                .filter(project -> file.startsWith(project.folder()))
+                .findFirst()
+                .map(Project::assetPaths)
+                .orElse(AssetPaths.PLAIN);
+    }
+
     /**
      * All layer files, sorted. Hidden folders, libraries that stand below the project, and what is left out are not
      * looked into; links to folders are not followed, so that no file is found twice and no circle walked.

@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -16,6 +17,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import pantry.library.Asset;
 import pantry.library.LayerRole;
 import pantry.library.Library;
@@ -34,6 +36,8 @@ public final class Reach {
     private final List<Path> projects;
     private final Map<Path, Asset> assets = new LinkedHashMap<>();
     private final Map<String, Asset> byId = new HashMap<>();
+    private @Nullable List<Held> held;
+    private @Nullable Map<Path, Waiting> waiting;
 
     /**
      * One file's uses of an asset's version.
@@ -54,6 +58,15 @@ public final class Reach {
      * @param behind how many versions
      */
     public record Outdated(Path file, String path, Asset asset, String version, String ready, int behind) {}
+
+    /**
+     * A place in a file that refers to an asset.
+     *
+     * @param place the prim, with the variants in which it does
+     * @param target the layer that it names
+     * @param version the one that it is pinned to; empty where it follows
+     */
+    public record Held(Path file, String place, Path target, Asset asset, Optional<String> version) {}
 
     /**
      * What nobody uses.
@@ -78,7 +91,7 @@ public final class Reach {
      * @param missing files that it names and that are not there
      */
     public record Waiting(int behind, int mixed, int unready, int missing) {
-        static final Waiting NOTHING = new Waiting(0, 0, 0, 0);
+        public static final Waiting NOTHING = new Waiting(0, 0, 0, 0);
 
         /** How many things wait. */
         public int total() {
@@ -160,6 +173,32 @@ public final class Reach {
                 .toList();
     }
 
+    /**
+     * How much an asset is used.
+     *
+     * @param files how many files use it
+     */
+    public record Total(int files, long placements) {
+        public static final Total NONE = new Total(0, 0);
+    }
+
+    /** How much each asset is used in the projects, by its folder; those that are not used are left out. */
+    public Map<Path, Total> totals() {
+        Map<Path, Set<Path>> files = new HashMap<>();
+        Map<Path, Long> placements = new HashMap<>();
+        for (UseIndex.FileUse found : index.uses(projects)) {
+            if (found.use().isOfAsset()) {
+                files.computeIfAbsent(found.use().target(), folder -> new HashSet<>())
+                        .add(found.file());
+                placements.merge(found.use().target(), found.count(), Long::sum);
+            }
+        }
+        Map<Path, Total> totals = new HashMap<>();
+        files.forEach(
+                (folder, users) -> totals.put(folder, new Total(users.size(), placements.getOrDefault(folder, 0L))));
+        return totals;
+    }
+
     /** The files that use a file which is of no asset: a scene, a section, a part; as composed. */
     public Map<Path, Long> usesOfFile(Path file) {
         Map<Path, Long> uses = new TreeMap<>();
@@ -206,43 +245,66 @@ public final class Reach {
     /** The placements that the projects' files pin to a version older than the ready one, by file. */
     public List<Outdated> outdated() {
         List<Outdated> outdated = new ArrayList<>();
-        Map<Path, Optional<Owner>> owners = new HashMap<>();
-        for (UseIndex.Named named : index.named(projects)) {
-            if (named.sublayer() || named.image()) {
-                continue;
-            }
-            Optional<Owner> owner = owners.computeIfAbsent(named.target(), this::pinned);
-            if (owner.isEmpty()) {
-                continue;
-            }
-            Asset asset = owner.get().asset();
-            String version = owner.get().version().orElseThrow();
-            int behind = behind(asset, version);
-            if (behind > 0) {
-                String ready = asset.ready().orElseThrow();
-                named.places()
-                        .forEach(place ->
-                                outdated.add(new Outdated(named.file(), place, asset, version, ready, behind)));
+        for (Held held : held()) {
+            if (held.version().isPresent()) {
+                Asset asset = held.asset();
+                String version = held.version().get();
+                int behind = behind(asset, version);
+                if (behind > 0) {
+                    outdated.add(new Outdated(
+                            held.file(),
+                            held.place(),
+                            asset,
+                            version,
+                            asset.ready().orElseThrow(),
+                            behind));
+                }
             }
         }
         return outdated;
     }
 
-    /** The version of an asset of which a file is the entry layer, also where it was moved or is not there. */
-    private Optional<Owner> pinned(Path file) {
-        Optional<LayerRole> role =
-                LayerRole.of(file).filter(each -> !each.version().isEmpty());
-        if (role.isEmpty() || role.get().kind() == LayerRole.Kind.PART) {
+    /** The places in the projects' files that refer to assets, by file. */
+    public synchronized List<Held> held() {
+        List<Held> known = held;
+        if (known == null) {
+            known = List.copyOf(findHeld());
+            held = known;
+        }
+        return known;
+    }
+
+    private List<Held> findHeld() {
+        List<Held> all = new ArrayList<>();
+        Map<Path, Optional<Owner>> owners = new HashMap<>();
+        for (UseIndex.Named named : index.named(projects)) {
+            if (!named.sublayer() && !named.image()) {
+                owners.computeIfAbsent(named.target(), this::owner).ifPresent(owner -> named.places()
+                        .forEach(place -> all.add(
+                                new Held(named.file(), place, named.target(), owner.asset(), owner.version()))));
+            }
+        }
+        return all;
+    }
+
+    /** The asset that a file stands for, also where it was moved or is not there. */
+    Optional<Owner> owner(Path file) {
+        Optional<LayerRole> role = LayerRole.of(file);
+        if (role.isEmpty()
+                || role.get().kind() == LayerRole.Kind.PART
+                || role.get().kind() == LayerRole.Kind.STUB) {
             return Optional.empty();
         }
+        Optional<String> version = Optional.of(role.get().version()).filter(text -> !text.isEmpty());
         Asset here = assets.get(role.get().folder());
         if (here != null) {
-            return Optional.of(new Owner(here, Optional.of(role.get().version())));
+            return Optional.of(new Owner(here, version));
         }
         return libraries.stream()
                 .filter(library -> file.startsWith(library.root()))
                 .flatMap(library -> library.owner(file).stream())
-                .filter(owner -> owner.version().isPresent())
+                .flatMap(owner -> byId(owner.asset().card().id()).stream())
+                .map(asset -> new Owner(asset, version))
                 .findFirst();
     }
 
@@ -301,8 +363,22 @@ public final class Reach {
         }
     }
 
+    /** What waits in a file. */
+    public Waiting waiting(Path file) {
+        return waiting().getOrDefault(file, Waiting.NOTHING);
+    }
+
     /** What waits in each file of the projects; those in which nothing does are left out. */
-    public Map<Path, Waiting> waiting() {
+    public synchronized Map<Path, Waiting> waiting() {
+        Map<Path, Waiting> known = waiting;
+        if (known == null) {
+            known = Collections.unmodifiableMap(findWaiting());
+            waiting = known;
+        }
+        return known;
+    }
+
+    private Map<Path, Waiting> findWaiting() {
         Map<Path, Waiting> waiting = new TreeMap<>();
         outdated().forEach(item -> waiting.merge(item.file(), new Waiting(1, 0, 0, 0), Waiting::and));
         Map<Path, Map<Path, Set<String>>> versions = new HashMap<>();

@@ -23,6 +23,7 @@ import pantry.library.Library;
 import pantry.prep.inspect.KeptInspections;
 import pantry.prep.inspect.RuleSet;
 import pantry.prep.inspect.ShelfInspection;
+import pantry.project.ChangeRuns;
 import pantry.project.UseIndex;
 import pantry.render.RenderCache;
 import pantry.scene.ImportSource;
@@ -153,6 +154,11 @@ public final class Workbench implements AutoCloseable {
     /** What the files of projects use, kept beside the index of assets. */
     public UseIndex useIndex() {
         return new UseIndex(catalogue().database());
+    }
+
+    /** Changes over many files; what files were before is kept beside the index. */
+    public ChangeRuns changeRuns() {
+        return new ChangeRuns(index.toAbsolutePath().resolveSibling("changes"), clock);
     }
 
     private Path settingsFile() {

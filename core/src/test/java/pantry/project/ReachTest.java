@@ -9,87 +9,15 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
-import java.util.function.Consumer;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import pantry.base.AtomicFiles;
 import pantry.base.Progress;
 import pantry.catalogue.IndexDatabase;
 import pantry.library.Asset;
 import pantry.library.VersionStatus;
-import pantry.mesh.Shapes;
-import pantry.scene.Scene;
-import pantry.testing.WithWorkshop;
-import pantry.testing.Workshop;
-import pantry.usd.SdfPath;
-import pantry.usd.schema.TransformComponents;
 
 /** Two scenes, an asset with three versions and one that is made of it: who uses what. */
-class ReachTest extends WithWorkshop {
-    private IndexDatabase database;
-    private UseIndex index;
-    private Asset mast;
-    private Asset frame;
-    private Path project;
-    private Path yard;
-    private Path field;
-
-    @BeforeEach
-    void build() throws IOException {
-        database = IndexDatabase.open(folder.resolve("index.sqlite"));
-        index = new UseIndex(database);
-        mast = workshop.block("Mast", "Masts", 9);
-        frame = workshop.prefab("Frame", "Frames", mast);
-        project = Files.createDirectories(folder.resolve("Pröject “one”"));
-        yard = project.resolve("yard.usda");
-        field = Files.createDirectories(project.resolve("fields")).resolve("field 1.usda");
-        scene(yard, scene -> {
-            place(scene, mast, Optional.empty());
-            place(scene, mast, Optional.of("v001"));
-            place(scene, frame, Optional.empty());
-            place(scene, frame, Optional.empty());
-        });
-        scene(field, scene -> place(scene, mast, Optional.of("v001")));
-        for (int i = 0; i < 2; i++) {
-            workshop.intake()
-                    .publish(
-                            Workshop.model("Mast", Shapes.block(1, 10 + i, 1)),
-                            Workshop.slip("Mast", "Masts"),
-                            current(mast),
-                            VersionStatus.READY,
-                            "",
-                            library,
-                            Progress.NONE);
-        }
-    }
-
-    @AfterEach
-    void closeDatabase() {
-        database.close();
-    }
-
-    private Asset current(Asset asset) {
-        return library.current(asset);
-    }
-
-    private void scene(Path file, Consumer<Scene> change) {
-        Scene scene = Files.exists(file) ? workshop.openScene(file) : workshop.newScene(file);
-        change.accept(scene);
-        scene.save();
-    }
-
-    private static SdfPath place(Scene scene, Asset asset, Optional<String> version) {
-        return scene.placements()
-                .place(asset, version, asset.card().name(), TransformComponents.ORIGIN, Optional.empty());
-    }
-
-    private Reach reach() {
-        List<Project> projects = List.of(Project.open(project));
-        index.refresh(projects, List.of(library), Progress.NONE);
-        return new Reach(index, List.of(library), projects);
-    }
-
+class ReachTest extends WithProject {
     @Test
     void usesAreCountedByFileVersionAndHowTheyAreHeld() {
         assertThat(reach().uses(current(mast), Optional.empty()))

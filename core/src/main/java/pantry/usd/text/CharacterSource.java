@@ -17,6 +17,7 @@ final class CharacterSource {
     private final DecimalReader decimals = new DecimalReader();
     private final String file;
     private int at;
+    private AssetListener onAsset = (path, from, to) -> {};
 
     // Names and types come again and again: one text stands for all that were read of a kind.
     private static final int SLOTS = 4096;
@@ -214,6 +215,15 @@ final class CharacterSource {
         }
     }
 
+    /** Told of every asset path that is read, and of the bytes that it stands in, with its at-signs. */
+    interface AssetListener {
+        void read(String path, int from, int to);
+    }
+
+    void setOnAsset(AssetListener listener) {
+        onAsset = listener;
+    }
+
     /** An asset path between at-signs, single or triple. */
     String asset() {
         peek();
@@ -228,9 +238,11 @@ final class CharacterSource {
                                     && bytes[at + 1] == '@'
                                     && bytes[at + 2] == '@'
                                     && bytes[at - 1] != '\\')) {
-                String path = between(from, at);
+                String between = between(from, at);
                 at += triple ? 3 : 1;
-                return triple ? path.replace("\\@@@", "@@@") : path;
+                String path = triple ? between.replace("\\@@@", "@@@") : between;
+                onAsset.read(path, start, at);
+                return path;
             }
             if (bytes[at] == '\n') {
                 break;

@@ -45,6 +45,9 @@ public final class UsdaReader {
     private final Layer layer;
     private int depth;
 
+    /** The prim or property that is being read, with its variants; the root for the layer itself. */
+    private SdfPath place = SdfPath.ROOT;
+
     private UsdaReader(byte[] bytes, Layer layer) {
         this.layer = layer;
         this.source = new CharacterSource(bytes, layer.name());
@@ -72,6 +75,19 @@ public final class UsdaReader {
      */
     public static Layer read(byte[] bytes, AssetLocation location) {
         return new UsdaReader(bytes, new Layer(location)).layer();
+    }
+
+    /**
+     * The asset paths that a layer is written with, in their order. Those in values that are not understood are among them.
+     *
+     * @throws UsdException where the bytes are not a text layer
+     */
+    public static List<WrittenAsset> assets(byte[] bytes, AssetLocation location) {
+        List<WrittenAsset> found = new ArrayList<>();
+        UsdaReader reader = new UsdaReader(bytes, new Layer(location));
+        reader.source.setOnAsset((path, from, to) -> found.add(new WrittenAsset(reader.place, path, from, to)));
+        reader.layer();
+        return found;
     }
 
     /** Reads a layer from text; it lives nowhere. */
@@ -143,6 +159,7 @@ public final class UsdaReader {
         }
         PrimSpec prim = owner.add(new PrimSpec(specifier, type, name));
         SdfPath path = parent.child(name);
+        place = path;
         if (source.take('(')) {
             metadata(prim, path);
         }
@@ -186,6 +203,7 @@ public final class UsdaReader {
         while (!source.take('}')) {
             VariantSpec variant = owner.variant(set, source.quoted());
             SdfPath inside = path.variant(set, variant.name());
+            place = inside;
             if (source.take('(')) {
                 metadata(variant.contents(), path);
             }
@@ -239,6 +257,7 @@ public final class UsdaReader {
         attribute.setCustom(custom || attribute.custom());
         attribute.setUniform(uniform || attribute.uniform());
         owner.put(attribute);
+        place = path.property(name);
         if (source.take('=')) {
             if (samples) {
                 timeSamples(attribute, typeName);

@@ -464,7 +464,8 @@ public final class UsdaWriter {
         return items.stream().map(UsdaWriter::quoted).collect(Collectors.joining(", ", "[", "]"));
     }
 
-    private static String asset(String path) {
+    /** An asset path between at-signs, as many as it needs. */
+    public static String asset(String path) {
         return path.indexOf('@') < 0 ? "@" + path + "@" : "@@@" + path.replace("@@@", "\\@@@") + "@@@";
     }
 

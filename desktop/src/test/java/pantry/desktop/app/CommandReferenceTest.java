@@ -89,7 +89,19 @@ class CommandReferenceTest {
                         "replace",
                         "write-back",
                         "section"));
-        GROUPS.put("Over all projects", List.of("uses", "used-by", "outdated", "unused"));
+        GROUPS.put(
+                "Over all projects",
+                List.of(
+                        "uses",
+                        "used-by",
+                        "outdated",
+                        "unused",
+                        "update",
+                        "pin",
+                        "follow",
+                        "swap",
+                        "relink",
+                        "changes"));
         GROUPS.put("Files and layers", List.of("tree", "weigh", "explain", "flatten", "pack", "convert", "export"));
     }
 

@@ -1,0 +1,108 @@
+package pantry.cli;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import pantry.library.Asset;
+import pantry.project.Change;
+import pantry.project.ChangePlan;
+import pantry.project.ChangeRuns;
+import pantry.project.Project;
+import pantry.project.Reach;
+import pantry.workbench.Workbench;
+import picocli.CommandLine.Option;
+
+/**
+ * A command that changes what the files of projects refer to: it plans first, then changes file by file.
+ *
+ * @param <R> the result, whose fields' names scripts rely on
+ */
+abstract class ChangeCommand<R extends ChangeCommand.Changed> extends ReachCommand<R> {
+    @Option(names = "--dry-run", description = "Only tell what would be changed.")
+    private boolean dryRun;
+
+    /** @param path the prim or property; empty for a sublayer */
+    record Line(String file, String path, String before, String after) {
+        static Line of(Change change) {
+            return new Line(
+                    change.file().toString(),
+                    change.place(),
+                    change.before().toString(),
+                    change.after().toString());
+        }
+    }
+
+    /** A file that stays as it was. */
+    record Failed(String file, String reason) {}
+
+    /** What came of a plan. */
+    interface Changed {
+        /** By which it is undone; empty where nothing was changed. */
+        String id();
+
+        /** What is changed, or would be. */
+        List<Line> changes();
+
+        List<Failed> failed();
+    }
+
+    /** The result of a command that tells no more than that. */
+    record Result(String id, List<Line> changes, List<Failed> failed) implements Changed {}
+
+    ChangeCommand(Workbench workbench, Output output) {
+        super(workbench, output);
+    }
+
+    /** Makes the changes, unless they are only to be told. */
+    Result carryOut(ChangePlan plan) {
+        List<Line> lines = plan.changes().stream().map(Line::of).toList();
+        if (dryRun || lines.isEmpty()) {
+            return new Result("", lines, List.of());
+        }
+        List<Project> projects = projects();
+        ChangeRuns.Done done = workbench
+                .changeRuns()
+                .run(plan, file -> Project.assetPaths(projects, file), file -> "", output.progress());
+        List<Failed> failed = new ArrayList<>();
+        done.failed().forEach((file, reason) -> failed.add(new Failed(file.toString(), reason)));
+        return new Result(
+                done.changed().isEmpty() ? "" : done.id(),
+                plan.changes().stream()
+                        .filter(change -> done.changed().contains(change.file()))
+                        .map(Line::of)
+                        .toList(),
+                failed);
+    }
+
+    List<Asset> assets(List<String> named) {
+        return named.stream().map(this::asset).toList();
+    }
+
+    /** A plan over what the index knows; the runs that were stopped are taken back before it is asked. */
+    @Override
+    Reach reach() {
+        for (Path restored : workbench.changeRuns().recover()) {
+            output.say("pantry: a stopped change of " + restored + " was taken back");
+        }
+        return super.reach();
+    }
+
+    @Override
+    void tell(R result) {
+        result.changes()
+                .forEach(line -> output.line("%s  %s  %s → %s", line.file(), line.path(), line.before(), line.after()));
+        result.failed().forEach(each -> output.say("pantry: " + each.file() + ": " + each.reason()));
+        long files = result.changes().stream().map(Line::file).distinct().count();
+        output.line(
+                "%,d places in %,d files %s%s",
+                result.changes().size(),
+                files,
+                dryRun ? "would be changed" : "were changed",
+                result.id().isEmpty() ? "" : "; pantry changes --undo " + result.id() + " takes that back");
+    }
+
+    @Override
+    boolean done(R result) {
+        return result.failed().isEmpty();
+    }
+}

@@ -1,0 +1,164 @@
+package pantry.project;
+
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import pantry.base.IoProblems;
+import pantry.base.PantryException;
+import pantry.usd.AssetLocation;
+import pantry.usd.AssetPaths;
+import pantry.usd.AttributeSpec;
+import pantry.usd.Layer;
+import pantry.usd.PrimSpec;
+import pantry.usd.PropertySpec;
+import pantry.usd.SdfPath;
+import pantry.usd.binary.UsdcWriter;
+import pantry.usd.file.LayerAssets;
+import pantry.usd.file.LayerFiles;
+import pantry.usd.text.UsdaReader;
+import pantry.usd.text.UsdaWriter;
+import pantry.usd.text.WrittenAsset;
+
+/**
+ * Lets places in a layer's file name other files. Of a text layer, nothing but those names is changed; a binary one is
+ * written anew, and says the same otherwise.
+ */
+final class AssetRewriter {
+    private static final byte[] TEXT = "#usda".getBytes(StandardCharsets.US_ASCII);
+
+    private final Path file;
+    private final AssetPaths paths;
+    private final Map<String, Map<Path, Path>> wanted = new HashMap<>();
+    private final Set<Change> left = new HashSet<>();
+
+    /** @param changes all of one file */
+    private AssetRewriter(Path file, List<Change> changes, AssetPaths paths) {
+        this.file = file;
+        this.paths = paths;
+        left.addAll(changes);
+        changes.forEach(change ->
+                wanted.computeIfAbsent(change.place(), place -> new HashMap<>()).put(change.before(), change.after()));
+    }
+
+    /**
+     * A file's contents with some changes made in them.
+     *
+     * @param before its contents as they are
+     * @param paths how asset paths in it are resolved
+     * @throws PantryException where the file has not what a change begins with, so that it was changed since
+     */
+    static byte[] rewritten(Path file, byte[] before, List<Change> changes, AssetPaths paths) {
+        AssetRewriter rewriter = new AssetRewriter(file, changes, paths);
+        byte[] after = startsWith(before, TEXT) ? rewriter.text(before) : rewriter.binary();
+        if (!rewriter.left.isEmpty()) {
+            Change missed = rewriter.left.iterator().next();
+            throw new PantryException(
+                    file.toString(),
+                    missed.place(),
+                    "was changed since the plan was made: it no longer names " + missed.before() + " there",
+                    null);
+        }
+        return after;
+    }
+
+    private static boolean startsWith(byte[] bytes, byte[] start) {
+        if (bytes.length < start.length) {
+            return false;
+        }
+        for (int i = 0; i < start.length; i++) {
+            if (bytes[i] != start[i]) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private byte[] text(byte[] before) {
+        Layer anchor = new Layer(file);
+        ByteArrayOutputStream after = new ByteArrayOutputStream(before.length + 256);
+        int copied = 0;
+        for (WrittenAsset asset : UsdaReader.assets(before, AssetLocation.of(file))) {
+            String place =
+                    asset.place().equals(SdfPath.ROOT) ? "" : asset.place().toString();
+            String renamed = renamed(place, asset.path(), anchor);
+            if (!renamed.equals(asset.path())) {
+                after.write(before, copied, asset.from() - copied);
+                after.writeBytes(UsdaWriter.asset(renamed).getBytes(StandardCharsets.UTF_8));
+                copied = asset.to();
+            }
+        }
+        after.write(before, copied, before.length - copied);
+        return after.toByteArray();
+    }
+
+    private String renamed(String place, String written, Layer anchor) {
+        Map<Path, Path> here = wanted.get(place);
+        if (here == null || written.isEmpty()) {
+            return written;
+        }
+        AssetLocation target = paths.resolve(anchor, written);
+        Path after = here.get(target.file());
+        if (after == null) {
+            return written;
+        }
+        left.removeIf(change -> change.place().equals(place) && change.before().equals(target.file()));
+        Path folder = file.toAbsolutePath().getParent();
+        return AssetPaths.relative(folder == null ? Path.of("") : folder, new AssetLocation(after, target.inside()));
+    }
+
+    private byte[] binary() {
+        Layer read = LayerFiles.read(file);
+        Layer layer = LayerAssets.copied(read, AssetLocation.of(file));
+        layer.subLayers().replaceAll(sub -> new Layer.SubLayer(renamed("", sub.asset(), layer), sub.offset()));
+        layer.rootPrims().forEach(prim -> prim(prim, SdfPath.ROOT.child(prim.name()), layer));
+        try {
+            Path written = Files.createTempFile("pantry-", ".usdc");
+            try {
+                UsdcWriter.write(layer, written);
+                return Files.readAllBytes(written);
+            } finally {
+                Files.deleteIfExists(written);
+            }
+        } catch (IOException e) {
+            throw new PantryException(file, "cannot be written anew: " + IoProblems.describe(e), e);
+        }
+    }
+
+    private void prim(PrimSpec prim, SdfPath path, Layer layer) {
+        prim.metadata()
+                .replaceAll((field, value) ->
+                        LayerAssets.renamed(value, "", layer, asset -> renamed(path.toString(), asset, layer)));
+        for (PropertySpec property : prim.properties()) {
+            if (property instanceof AttributeSpec attribute
+                    && attribute.typeName().startsWith("asset")) {
+                String place = path.property(property.name()).toString();
+                attribute
+                        .value()
+                        .ifPresent(value -> attribute.setValue(LayerAssets.renamed(
+                                value, attribute.typeName(), layer, asset -> renamed(place, asset, layer))));
+                for (double time : List.copyOf(attribute.timeSamples().times())) {
+                    attribute
+                            .timeSamples()
+                            .put(
+                                    time,
+                                    LayerAssets.renamed(
+                                            attribute.timeSamples().at(time).orElseThrow(),
+                                            attribute.typeName(),
+                                            layer,
+                                            asset -> renamed(place, asset, layer)));
+                }
+            }
+        }
+        prim.children().forEach(child -> prim(child, path.child(child.name()), layer));
+        prim.variantSets()
+                .forEach((set, variants) ->
+                        variants.forEach((name, variant) -> prim(variant.contents(), path.variant(set, name), layer)));
+    }
+}

@@ -1,0 +1,261 @@
+package pantry.project;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Function;
+import java.util.stream.Stream;
+import pantry.base.AtomicFiles;
+import pantry.base.HeldFolder;
+import pantry.base.IoProblems;
+import pantry.base.Json;
+import pantry.base.PantryException;
+import pantry.base.Parallel;
+import pantry.base.Progress;
+import pantry.base.Sha256;
+import pantry.usd.AssetPaths;
+
+/**
+ * Makes changes over many files, and takes them back.
+ *
+ * <p>File by file, each the old one or the new one at every moment. What a file was before is kept beside the index
+ * until then, with a note of what it becomes: a run that was killed is taken back by the next, and one that is done can
+ * be undone as a whole for as long as it is kept. What was changed by others since is never overwritten.
+ */
+public final class ChangeRuns {
+    /** So many runs can be undone. */
+    private static final int KEPT = 50;
+
+    private static final String UNDERWAY = "underway";
+    private static final String DONE = "done";
+    private static final String ABOUT = "run.json";
+    private static final String NOTE = ".json";
+    private static final String BEFORE = ".before";
+
+    private final Path folder;
+    private final Clock clock;
+
+    /** @param when in the form of ISO 8601 */
+    private record About(String title, String when) {}
+
+    /**
+     * What a run does to one file.
+     *
+     * @param before SHA-256 of its contents
+     * @param after and of what they become
+     */
+    private record Note(String path, String before, String after) {}
+
+    /**
+     * What was done.
+     *
+     * @param id by which it is undone
+     * @param changed the files
+     * @param changes how many places in them
+     * @param failed files that stay as they were, and why
+     */
+    public record Done(String id, List<Path> changed, int changes, Map<Path, String> failed) {}
+
+    /** @param kept files that others have changed since, which stay as they are */
+    public record Undone(List<Path> restored, List<Path> kept) {}
+
+    /** A run that can be undone. */
+    public record Run(String id, String title, String when) {}
+
+    /** @param folder in which is kept what files were before */
+    public ChangeRuns(Path folder, Clock clock) {
+        this.folder = folder;
+        this.clock = clock;
+    }
+
+    /**
+     * Takes back what runs that were stopped have left half done.
+     *
+     * @return the files that are again what they were
+     */
+    public List<Path> recover() {
+        List<Path> restored = new ArrayList<>();
+        try {
+            Files.createDirectories(folder.resolve(UNDERWAY));
+            HeldFolder.sweep(folder.resolve(UNDERWAY), left -> {
+                if (Files.isDirectory(left)) {
+                    restored.addAll(restore(left).restored());
+                }
+            });
+            return restored;
+        } catch (IOException e) {
+            throw new PantryException(folder, "what was half done cannot be taken back: " + IoProblems.describe(e), e);
+        }
+    }
+
+    /**
+     * Makes the changes of a plan. A file that cannot be changed stays as it was, and the others are changed.
+     *
+     * @param paths how asset paths in a file are resolved
+     * @param refused why a file must not be written now; empty where it may
+     * @throws CancellationException when cancelled; everything is as it was then
+     */
+    public Done run(
+            ChangePlan plan, Function<Path, AssetPaths> paths, Function<Path, String> refused, Progress progress) {
+        recover();
+        String id = UUID.randomUUID().toString();
+        Map<Path, String> failed = new LinkedHashMap<>();
+        List<Path> changed = new ArrayList<>();
+        try (HeldFolder run = HeldFolder.create(() -> folder.resolve(UNDERWAY).resolve(id))) {
+            AtomicFiles.write(
+                    run.path().resolve(ABOUT),
+                    Json.write(new About(plan.title(), clock.instant().toString())));
+            List<Map.Entry<Path, List<Change>>> files =
+                    List.copyOf(plan.byFile().entrySet());
+            AtomicInteger begun = new AtomicInteger();
+            try {
+                List<String> problems = Parallel.map(files, each -> {
+                    int number = begun.getAndIncrement();
+                    progress.step("changing " + each.getKey(), (double) number / files.size());
+                    return changeOne(run.path(), number, each.getKey(), each.getValue(), paths, refused);
+                });
+                for (int i = 0; i < files.size(); i++) {
+                    if (problems.get(i).isEmpty()) {
+                        changed.add(files.get(i).getKey());
+                    } else {
+                        failed.put(files.get(i).getKey(), problems.get(i));
+                    }
+                }
+            } catch (RuntimeException stopped) {
+                restore(run.path());
+                throw stopped;
+            }
+            int places = changed.stream()
+                    .mapToInt(file -> plan.byFile().get(file).size())
+                    .sum();
+            if (!changed.isEmpty()) {
+                Files.createDirectories(folder.resolve(DONE));
+                Files.move(run.path(), folder.resolve(DONE).resolve(id));
+                forgetOldest();
+            }
+            return new Done(id, changed, places, failed);
+        } catch (IOException e) {
+            throw new PantryException(folder, "the changes cannot be kept track of: " + IoProblems.describe(e), e);
+        }
+    }
+
+    /** @return why the file stays as it was; empty where it was changed */
+    private static String changeOne(
+            Path run,
+            int number,
+            Path file,
+            List<Change> changes,
+            Function<Path, AssetPaths> paths,
+            Function<Path, String> refused) {
+        String refusal = refused.apply(file);
+        if (!refusal.isEmpty()) {
+            return refusal;
+        }
+        try {
+            // Through a link, what it leads to is changed, and the link stays one.
+            Path real = file.toRealPath();
+            if (!Files.isWritable(real)) {
+                return "is read-only";
+            }
+            byte[] before = Files.readAllBytes(real);
+            byte[] after = AssetRewriter.rewritten(file, before, changes, paths.apply(file));
+            if (Arrays.equals(before, after)) {
+                return "is as wanted already";
+            }
+            AtomicFiles.write(run.resolve(number + BEFORE), before);
+            AtomicFiles.write(
+                    run.resolve(number + NOTE),
+                    Json.write(new Note(real.toString(), Sha256.of(before), Sha256.of(after))));
+            AtomicFiles.write(real, after);
+            return "";
+        } catch (IOException e) {
+            return IoProblems.describe(e);
+        } catch (PantryException e) {
+            return e.getMessage() == null ? "cannot be changed" : e.getMessage();
+        }
+    }
+
+    /** Runs that can be undone, the last first. */
+    public List<Run> runs() {
+        return folders().stream()
+                .map(done -> {
+                    About about = Json.read(done.resolve(ABOUT), About.class);
+                    return new Run(done.getFileName().toString(), about.title(), about.when());
+                })
+                .sorted(Comparator.comparing(Run::when).reversed())
+                .toList();
+    }
+
+    private List<Path> folders() {
+        try (Stream<Path> all = Files.list(folder.resolve(DONE))) {
+            return all.filter(done -> Files.exists(done.resolve(ABOUT))).toList();
+        } catch (NoSuchFileException e) {
+            return List.of();
+        } catch (IOException e) {
+            throw new PantryException(folder, "cannot be looked through: " + IoProblems.describe(e), e);
+        }
+    }
+
+    private void forgetOldest() throws IOException {
+        List<Run> all = runs();
+        for (Run old : all.subList(Math.min(KEPT, all.size()), all.size())) {
+            AtomicFiles.deleteTree(folder.resolve(DONE).resolve(old.id()));
+        }
+    }
+
+    /**
+     * Gives the files that a run changed their contents back, but for those that were changed since.
+     *
+     * @throws PantryException where it is not kept any more
+     */
+    public Undone undo(String id) {
+        Path done = folder.resolve(DONE).resolve(id);
+        if (!Files.exists(done.resolve(ABOUT))) {
+            throw new PantryException("the changes " + id + " are not kept any more");
+        }
+        try {
+            Undone undone = restore(done);
+            AtomicFiles.deleteTree(done);
+            return undone;
+        } catch (IOException e) {
+            throw new PantryException(done, "cannot be undone: " + IoProblems.describe(e), e);
+        }
+    }
+
+    private static Undone restore(Path run) {
+        List<Path> restored = new ArrayList<>();
+        List<Path> kept = new ArrayList<>();
+        try (Stream<Path> inside = Files.list(run)) {
+            for (Path note : inside.filter(
+                            file -> file.getFileName().toString().endsWith(NOTE) && !file.endsWith(ABOUT))
+                    .sorted()
+                    .toList()) {
+                Note about = Json.read(note, Note.class);
+                Path file = Path.of(about.path());
+                String now = Files.exists(file) ? Sha256.of(file) : "";
+                if (now.equals(about.after())) {
+                    String name = note.getFileName().toString();
+                    Path before = run.resolve(name.substring(0, name.length() - NOTE.length()) + BEFORE);
+                    AtomicFiles.write(file, Files.readAllBytes(before));
+                    restored.add(file);
+                } else if (!now.equals(about.before())) {
+                    kept.add(file);
+                }
+            }
+            return new Undone(restored, kept);
+        } catch (IOException e) {
+            throw new PantryException(run, "cannot be taken back: " + IoProblems.describe(e), e);
+        }
+    }
+}

@@ -1,0 +1,80 @@
+package pantry.project;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import pantry.base.Progress;
+import pantry.library.Library;
+import pantry.usd.AssetPaths;
+
+/** What went missing is found again. */
+class RelinkingTest extends WithProject {
+    private Path moved() throws IOException {
+        Path place = Files.createDirectories(folder.resolve("other drive")).resolve("shelves");
+        Files.move(library.root(), place);
+        return place;
+    }
+
+    @Test
+    void aMovedLibraryMendsAllThatUsedItInOneMove() throws IOException {
+        Path place = moved();
+        Library there = Library.open(place, "tester", Clock.systemUTC());
+        List<Project> projects = List.of(Project.open(project));
+        index.refresh(projects, List.of(there), Progress.NONE);
+        Reach reach = new Reach(index, List.of(there), projects);
+        List<Relinking.Missing> missing = new Relinking(reach, List.of(), Progress.NONE).missing();
+        assertThat(missing).hasSize(4).allSatisfy(each -> assertThat(each.best())
+                .hasValueSatisfying(best -> assertThat(best.reason()).contains("in the library")));
+        assertThat(Relinking.moves(missing)).containsExactly(new Relinking.Move(folder.resolve("library"), place, 5));
+        ChangeRuns runs = new ChangeRuns(folder.resolve("changes"), Clock.systemUTC());
+        runs.run(Relinking.plan(missing), file -> AssetPaths.PLAIN, file -> "", Progress.NONE);
+        index.refresh(projects, List.of(there), Progress.NONE);
+        Reach after = new Reach(index, List.of(there), projects);
+        assertThat(after.missing()).isEmpty();
+        assertThat(after.uses(there.find("Mast"), Optional.empty()))
+                .extracting(Reach.SceneUse::placements)
+                .containsExactlyInAnyOrder(1L, 1L, 3L);
+    }
+
+    @Test
+    void texturesAreFoundByNameAndPlaceAndNotTakenWhereTwoAreAsLikely() throws IOException {
+        Path sign = project.resolve("sign.usda");
+        Files.writeString(sign, """
+                #usda 1.0
+                def Material "Paint" {
+                    def Shader "One" { asset inputs:file = @./textures/rust/Base.png@ }
+                    def Shader "Two" { asset inputs:file = @./textures/snow.png@ }
+                    def Shader "None" { asset inputs:file = @./textures/gone.png@ }
+                }
+                """);
+        Path archive = folder.resolve("archive");
+        for (String name : List.of("a/rust/base.png", "b/other/base.png", "a/snow.png", "b/snow.png")) {
+            Files.createDirectories(archive.resolve(name).getParent());
+            Files.writeString(archive.resolve(name), name);
+        }
+        List<Relinking.Missing> missing = new Relinking(reach(), List.of(archive), Progress.NONE).missing();
+        assertThat(missing)
+                .extracting(Relinking.Missing::places)
+                .containsExactly(
+                        List.of("/Paint/None.inputs:file"),
+                        List.of("/Paint/One.inputs:file"),
+                        List.of("/Paint/Two.inputs:file"));
+        assertThat(missing.get(1).candidates())
+                .extracting(candidate ->
+                        candidate.path().toString().substring(archive.toString().length()))
+                .containsExactly("/a/rust/base.png", "/b/other/base.png");
+        assertThat(missing.get(1).best())
+                .hasValueSatisfying(best -> assertThat(best.reason()).contains("but for case"));
+        assertThat(missing.get(0).candidates()).isEmpty();
+        assertThat(missing.get(2).candidates()).hasSize(2);
+        assertThat(missing.get(2).best()).isEmpty();
+        assertThat(Relinking.plan(missing).changes()).singleElement().satisfies(change -> assertThat(change.place())
+                .isEqualTo("/Paint/One.inputs:file"));
+    }
+}
