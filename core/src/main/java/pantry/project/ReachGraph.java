@@ -45,7 +45,7 @@ public record ReachGraph(List<Node> nodes, List<Line> lines) {
      *
      * @param path the asset's folder, or the file
      * @param version empty for a file
-     * @param title for a person
+     * @param title the name of the asset or file, for a person
      * @param placements how often it is used within what the graph is of, or uses that; as composed
      */
     public record Node(
@@ -179,7 +179,7 @@ public record ReachGraph(List<Node> nodes, List<Line> lines) {
             long all = placements + (known == null ? 0 : known.placements());
             nodes.put(
                     id,
-                    new Node(id, column, asset.folder(), version, asset.card().name() + " " + version, all, state));
+                    new Node(id, column, asset.folder(), version, asset.card().name(), all, state));
         }
 
         void file(Path file, long placements) {

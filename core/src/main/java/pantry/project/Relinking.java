@@ -247,6 +247,12 @@ public final class Relinking {
                 .toList();
     }
 
+    /** A missing file for a person: many have the same name in libraries, where the asset says more. */
+    static String told(Path target) {
+        Path within = target.getRoot() == null ? target : target.getRoot().relativize(target);
+        return assetName(within).orElse(String.valueOf(target.getFileName()));
+    }
+
     /** Names what is surely found instead of what is missing. */
     public static ChangePlan plan(List<Missing> missing) {
         List<Change> changes = new ArrayList<>();

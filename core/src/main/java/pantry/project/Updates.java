@@ -113,16 +113,14 @@ public final class Updates {
     private static void add(List<Change> changes, Reach.Held held, Asset asset, Optional<String> version) {
         Path after = version.map(asset::entryLayer).orElse(asset.readyLayer());
         if (!after.equals(held.target())) {
-            changes.add(new Change(
-                    held.file(),
-                    held.place(),
-                    held.target(),
-                    after,
-                    told(held.asset(), held.version()) + " → " + told(asset, version)));
+            String says = asset.card().id().equals(held.asset().card().id())
+                    ? asset.card().name() + ": " + word(held.version()) + " → " + word(version)
+                    : held.asset().card().name() + " → " + asset.card().name();
+            changes.add(new Change(held.file(), held.place(), held.target(), after, says));
         }
     }
 
-    private static String told(Asset asset, Optional<String> version) {
-        return asset.card().name() + " " + version.orElse("following");
+    private static String word(Optional<String> version) {
+        return version.orElse("following");
     }
 }

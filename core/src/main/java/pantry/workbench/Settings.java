@@ -18,6 +18,7 @@ import pantry.base.PantryException;
  * @param handOutFormat the ending of files that are dragged out
  * @param libraries the folders of the libraries that are open
  * @param copies the folders of the copies that are being edited
+ * @param projects the folders of the projects that are open
  * @param allowed folders in which scenes may name files, although they lie outside of their projects and of libraries
  */
 public record Settings(
@@ -26,10 +27,12 @@ public record Settings(
         String handOutFormat,
         List<String> libraries,
         List<String> copies,
-        List<String> allowed) {
+        List<String> allowed,
+        List<String> projects) {
     private static final String USUAL_FORMAT = "glb";
 
-    public static final Settings USUAL = new Settings("", USUAL_FORMAT, USUAL_FORMAT, List.of(), List.of(), List.of());
+    public static final Settings USUAL =
+            new Settings("", USUAL_FORMAT, USUAL_FORMAT, List.of(), List.of(), List.of(), List.of());
 
     public Settings {
         editor = editor == null ? "" : editor;
@@ -38,6 +41,7 @@ public record Settings(
         libraries = libraries == null ? List.of() : List.copyOf(libraries);
         copies = copies == null ? List.of() : List.copyOf(copies);
         allowed = allowed == null ? List.of() : List.copyOf(allowed);
+        projects = projects == null ? List.of() : List.copyOf(projects);
     }
 
     /** With one more folder in which scenes may name files. */
@@ -46,27 +50,31 @@ public record Settings(
         if (!more.contains(folder)) {
             more.add(folder);
         }
-        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, more);
+        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, more, projects);
     }
 
     public Settings withEditor(String command) {
-        return new Settings(command, copyFormat, handOutFormat, libraries, copies, allowed);
+        return new Settings(command, copyFormat, handOutFormat, libraries, copies, allowed, projects);
     }
 
     public Settings withCopyFormat(String ending) {
-        return new Settings(editor, ending, handOutFormat, libraries, copies, allowed);
+        return new Settings(editor, ending, handOutFormat, libraries, copies, allowed, projects);
     }
 
     public Settings withHandOutFormat(String ending) {
-        return new Settings(editor, copyFormat, ending, libraries, copies, allowed);
+        return new Settings(editor, copyFormat, ending, libraries, copies, allowed, projects);
     }
 
     public Settings withLibraries(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, folders, copies, allowed);
+        return new Settings(editor, copyFormat, handOutFormat, folders, copies, allowed, projects);
     }
 
     public Settings withCopies(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, libraries, folders, allowed);
+        return new Settings(editor, copyFormat, handOutFormat, libraries, folders, allowed, projects);
+    }
+
+    public Settings withProjects(List<String> folders) {
+        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, allowed, folders);
     }
 
     /** Those in a file; the usual ones where there is none, or none that can be understood. */

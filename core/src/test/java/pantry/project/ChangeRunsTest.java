@@ -45,7 +45,7 @@ class ChangeRunsTest extends WithProject {
         String text = Files.readString(yard).replace("def Xform", "# by hand\n\n  def   Xform");
         Files.writeString(yard, text);
         ChangePlan plan = updates().toReady();
-        assertThat(plan.changes()).hasSize(2).extracting(Change::says).containsOnly("Mast v001 → Mast v003");
+        assertThat(plan.changes()).hasSize(2).extracting(Change::says).containsOnly("Mast: v001 → v003");
         ChangeRuns.Done done = run(plan);
         assertThat(done.changed()).containsExactlyInAnyOrder(yard, field);
         assertThat(Files.readString(yard)).isEqualTo(text.replace("mast/v001/data", "mast/v003/data"));

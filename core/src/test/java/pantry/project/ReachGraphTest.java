@@ -33,14 +33,14 @@ class ReachGraphTest extends WithProject {
     void anAssetsVersionsLeadToWhatIsMadeWithItAndToFiles() {
         ReachGraph graph = ReachGraph.of(reach(), current(mast));
         assertThat(graph.nodes())
-                .extracting(Node::column, Node::title, Node::placements, Node::state)
+                .extracting(Node::column, Node::title, Node::version, Node::placements, Node::state)
                 .containsExactly(
-                        tuple(Column.VERSIONS, "Mast v003", 3L, State.FINE),
-                        tuple(Column.VERSIONS, "Mast v002", 0L, State.BEHIND),
-                        tuple(Column.VERSIONS, "Mast v001", 2L, State.BEHIND),
-                        tuple(Column.COMPOSITES, "Frame v001", 1L, State.FINE),
-                        tuple(Column.FILES, "field 1.usda", 1L, State.BEHIND),
-                        tuple(Column.FILES, "yard.usda", 4L, State.BEHIND));
+                        tuple(Column.VERSIONS, "Mast", "v003", 3L, State.FINE),
+                        tuple(Column.VERSIONS, "Mast", "v002", 0L, State.BEHIND),
+                        tuple(Column.VERSIONS, "Mast", "v001", 2L, State.BEHIND),
+                        tuple(Column.COMPOSITES, "Frame", "v001", 1L, State.FINE),
+                        tuple(Column.FILES, "field 1.usda", "", 1L, State.BEHIND),
+                        tuple(Column.FILES, "yard.usda", "", 4L, State.BEHIND));
         assertThat(graph.lines())
                 .extracting(
                         line -> name(line.from()),
@@ -66,12 +66,12 @@ class ReachGraphTest extends WithProject {
                 "#usda 1.0\n(defaultPrim = \"All\")\ndef \"All\" { def \"A\" (references = @./yard.usda@) {} }\n");
         ReachGraph graph = ReachGraph.ofFile(reach(), master);
         assertThat(graph.nodes())
-                .extracting(Node::title, Node::placements, Node::state)
+                .extracting(Node::title, Node::version, Node::placements, Node::state)
                 .containsExactly(
-                        tuple("Mast v001", 1L, State.UNREADY),
-                        tuple("Mast v003", 3L, State.FINE),
-                        tuple("Frame v001", 2L, State.FINE),
-                        tuple("master.usda", 6L, State.UNREADY));
+                        tuple("Mast", "v001", 1L, State.UNREADY),
+                        tuple("Mast", "v003", 3L, State.FINE),
+                        tuple("Frame", "v001", 2L, State.FINE),
+                        tuple("master.usda", "", 6L, State.UNREADY));
         // Nothing is referred to by the file itself: all comes through the yard.
         assertThat(graph.lines())
                 .filteredOn(line -> line.to().endsWith("master.usda"))

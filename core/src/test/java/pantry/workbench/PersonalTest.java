@@ -37,6 +37,6 @@ class PersonalTest {
         Path file = folder.resolve("settings.json");
         Settings.read(file).withEditor("editor --now").withHandOutFormat("usdz").write(file);
         assertThat(Settings.read(file))
-                .isEqualTo(new Settings("editor --now", "glb", "usdz", List.of(), List.of(), List.of()));
+                .isEqualTo(new Settings("editor --now", "glb", "usdz", List.of(), List.of(), List.of(), List.of()));
     }
 }

@@ -33,7 +33,7 @@ import pantry.workbench.Workbench;
  */
 public record Demo(Path library, Path project, Path arrivals) {
     /** Changed when what is made changes, so that an older demo is made anew. */
-    private static final String EDITION = "8";
+    private static final String EDITION = "9";
 
     /** The folder beside the arrivals with the image that one of them lacks. */
     private static final String LOST = "lost-and-found";
@@ -70,6 +70,7 @@ public record Demo(Path library, Path project, Path arrivals) {
             for (Path part : List.of(
                     demo.library,
                     demo.project,
+                    demo.expedition(),
                     demo.arrivals,
                     root.resolve(LOST),
                     root.resolve("images"),
@@ -95,6 +96,7 @@ public record Demo(Path library, Path project, Path arrivals) {
         Files.createDirectories(project);
         summer(workbench.createScene(project.resolve("summer-station.usda")), assets);
         mastField(workbench.createScene(project.resolve("mast-field.usda")), assets);
+        new Expedition(workbench, assets, project, expedition()).make();
         progress.step("leaving arrivals at the door", 0.95);
         new Arrivals(arrivals, arrivals.resolveSibling(LOST), station).make();
     }
@@ -218,6 +220,11 @@ public record Demo(Path library, Path project, Path arrivals) {
             put(scene, assets.get("Flag line post"), i * 3.2 - 24, 11, 20.0 * i);
         }
         scene.save();
+    }
+
+    /** The folder of the second project. */
+    public Path expedition() {
+        return project.resolveSibling("expedition");
     }
 
     /** The project's scenes. */

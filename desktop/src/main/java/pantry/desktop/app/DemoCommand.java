@@ -55,7 +55,7 @@ final class DemoCommand implements Callable<Integer> {
                 PantryApp.show(new PantryApp.Opening(
                         Optional.of(workbench),
                         List.of(demo.library()),
-                        Optional.of(demo.project()),
+                        List.of(demo.project(), demo.expedition()),
                         Optional.empty(),
                         List.of(demo.arrivals()),
                         tour,

@@ -62,7 +62,13 @@ final class OpenCommand implements Callable<Integer> {
                     : libraries;
             Thread.ofPlatform().daemon().name("reading ahead").start(() -> readAhead(workbench, shown));
             PantryApp.show(new PantryApp.Opening(
-                    Optional.of(workbench), libraries, folder, scene, arrivals, Optional.empty(), tellStart));
+                    Optional.of(workbench),
+                    libraries,
+                    folder.stream().toList(),
+                    scene,
+                    arrivals,
+                    Optional.empty(),
+                    tellStart));
         }
         return 0;
     }

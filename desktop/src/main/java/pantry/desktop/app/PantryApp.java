@@ -23,8 +23,8 @@ public final class PantryApp extends Application {
     static final int WIDTH = 1280;
     static final int HEIGHT = 800;
 
-    private static Opening opening = new Opening(
-            Optional.empty(), List.of(), Optional.empty(), Optional.empty(), List.of(), Optional.empty(), false);
+    private static Opening opening =
+            new Opening(Optional.empty(), List.of(), List.of(), Optional.empty(), List.of(), Optional.empty(), false);
 
     private final ExecutorService work = Executors.newFixedThreadPool(
             2, Thread.ofPlatform().daemon().name("work-", 0).factory());
@@ -39,6 +39,7 @@ public final class PantryApp extends Application {
      *
      * @param workbench to be used, and closed by whoever made it; one of the application's own otherwise
      * @param libraries those that were open last where there is none
+     * @param projects the first of which is at hand in Scenes
      * @param scene to be opened in Scenes
      * @param arrivals files and folders to take note of in Receive
      * @param tour where pictures of all views are to be put, after which the application ends
@@ -47,7 +48,7 @@ public final class PantryApp extends Application {
     record Opening(
             Optional<Workbench> workbench,
             List<Path> libraries,
-            Optional<Path> project,
+            List<Path> projects,
             Optional<Path> scene,
             List<Path> arrivals,
             Optional<Path> tour,
@@ -81,10 +82,11 @@ public final class PantryApp extends Application {
         });
         if (opening.libraries().isEmpty()) {
             parts.session().shelving().openLast();
+            parts.session().openLastProjects();
         }
         opening.libraries().forEach(parts.session()::openLibrary);
         parts.session().shelving().watch();
-        parts.session().projectProperty().set(opening.project());
+        parts.session().openProjects(opening.projects());
         stage.show();
         opening.scene().ifPresent(file -> parts.navigator().send(new Request.OpenScene(file)));
         if (opening.tellStart()) {

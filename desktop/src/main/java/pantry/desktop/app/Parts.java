@@ -31,7 +31,7 @@ record Parts(
         ShelvesWorkplace shelves = new ShelvesWorkplace(session, search, pictures, navigator);
         PrepWorkplace prep = new PrepWorkplace(session, receive.model(), navigator);
         ScenesWorkplace scenes = new ScenesWorkplace(session, search, pictures, navigator);
-        ReachWorkplace reach = new ReachWorkplace(() -> navigator.go(scenes));
+        ReachWorkplace reach = new ReachWorkplace(session, navigator);
         navigator.register(List.of(receive, shelves, prep, scenes, reach), shelves);
         FrameView frame = new FrameView(session, navigator, search);
         return new Parts(session, search, navigator, receive, shelves, prep, scenes, reach, frame);

@@ -1,28 +1,76 @@
 package pantry.desktop.reach;
 
+import java.nio.file.Path;
 import java.util.List;
-import javafx.scene.Node;
-import javafx.scene.control.Button;
-import javafx.scene.layout.StackPane;
-import pantry.desktop.controls.Controls;
-import pantry.desktop.controls.Styles;
+import java.util.Optional;
+import javafx.beans.binding.LongExpression;
+import pantry.catalogue.IndexedAsset;
+import pantry.desktop.reach.ReachModel.Goal;
+import pantry.desktop.reach.ReachModel.Subject;
+import pantry.desktop.session.Session;
 import pantry.desktop.workplace.Command;
+import pantry.desktop.workplace.KeyHint;
+import pantry.desktop.workplace.Navigation;
+import pantry.desktop.workplace.Request;
 import pantry.desktop.workplace.Workplace;
+import pantry.library.Asset;
 
-/** The workplace that will tell which scene uses what; until it is built, it says so. */
+/** The workplace that tells which file of which project uses what, and changes that over many files. */
 public final class ReachWorkplace implements Workplace {
-    private final StackPane view;
+    private final Session session;
+    private final Navigation navigation;
+    private final ReachModel model;
+    private final ReachView view;
+    private final List<Command> commands;
 
-    /** @param onScenes goes to the scenes */
-    public ReachWorkplace(Runnable onScenes) {
-        Button scenes = Controls.button("Go to Scenes", "", "", onScenes);
-        scenes.getStyleClass().add(Styles.PRIMARY);
-        view = new StackPane(Controls.empty(
-                icon(),
-                "Reach is not built yet",
-                "Here you will see which scene uses what, in which version, and what an update would change."
-                        + " Until then, Scenes shows how each placement is held.",
-                scenes));
+    public ReachWorkplace(Session session, Navigation navigation) {
+        this.session = session;
+        this.navigation = navigation;
+        model = new ReachModel(session);
+        view = new ReachView(model);
+        view.setOnOpenScene(this::openScene);
+        view.setOnShowAsset(this::showAsset);
+        commands = List.of(
+                Command.of("Look at all projects", "Shortcut+HOME", () -> model.subjectProperty()
+                        .set(Subject.ALL)),
+                Command.of("Look at the chosen asset", "Shortcut+K", this::lookAtChosen),
+                Command.of("List the projects' files", "Shortcut+Shift+F", view::showFiles),
+                Command.of("List the assets", "Shortcut+Shift+A", view::showAssets),
+                Command.of("Make the ticked changes", "Shortcut+ENTER", model::carryOut),
+                Command.of("Plan: to the ready versions", () -> model.goalProperty()
+                        .set(Goal.READY)),
+                Command.of("Plan: let placements follow", () -> model.goalProperty()
+                        .set(Goal.FOLLOW)),
+                Command.of("Plan: pin what is shown", () -> model.goalProperty().set(Goal.PIN)),
+                Command.of("Plan: relink what is missing", () -> model.goalProperty()
+                        .set(Goal.RELINK)),
+                Command.of("Read what was changed", "F5", model::refresh),
+                Command.of("Open a project…", view::openProject),
+                Command.of("Close this project", this::closeProject));
+    }
+
+    private void openScene(Path file) {
+        navigation.send(new Request.OpenScene(file));
+    }
+
+    private void showAsset(Asset asset) {
+        session.shelving().finder().items().stream()
+                .filter(item -> item.id().equals(asset.card().id()))
+                .findFirst()
+                .ifPresent(item -> navigation.send(new Request.ShowAsset(item)));
+    }
+
+    private void lookAtChosen() {
+        session.chosenAssetProperty().get().map(IndexedAsset::id).ifPresent(id -> model.subjectProperty()
+                .set(new Subject.OfAsset(id)));
+    }
+
+    private void closeProject() {
+        session.projectProperty().get().ifPresent(session::closeProject);
+    }
+
+    public ReachModel model() {
+        return model;
     }
 
     @Override
@@ -37,16 +85,42 @@ public final class ReachWorkplace implements Workplace {
 
     @Override
     public String hint() {
-        return "Which scene uses what";
+        return "Which file uses what";
     }
 
     @Override
-    public Node node() {
+    public ReachView node() {
         return view;
     }
 
     @Override
     public List<Command> commands() {
-        return List.of();
+        return commands;
+    }
+
+    @Override
+    public List<KeyHint> keyHints() {
+        return List.of(
+                new KeyHint("Left, Right", "In the columns: go to what uses this, or what it uses"),
+                new KeyHint("Enter", "In the columns: look at this; in the files: open the scene"));
+    }
+
+    @Override
+    public LongExpression waiting() {
+        return LongExpression.longExpression(model.waitingProperty());
+    }
+
+    @Override
+    public void shown() {
+        model.refresh();
+    }
+
+    @Override
+    public Optional<Runnable> accept(Request request) {
+        if (request instanceof Request.ShowUses uses) {
+            return Optional.of(() ->
+                    model.subjectProperty().set(new Subject.OfAsset(uses.item().id())));
+        }
+        return Optional.empty();
     }
 }

@@ -116,6 +116,10 @@ public final class ScenesModel {
             RenderScene lighter = seen.drawn().brighter(now.doubleValue() - before.doubleValue());
             shown.set(new Shown(lighter, seen.weight(), seen.lamps()));
         });
+        session.rewrittenProperty().addListener((property, before, now) -> scene.get()
+                .map(Scene::file)
+                .filter(file -> now.contains(file) && !changed.get())
+                .ifPresent(this::open));
         // What the scene refers to may have become another version.
         session.shelving().contentsProperty().addListener((property, before, now) -> {
             if (before.versions() != now.versions()) {
@@ -245,7 +249,7 @@ public final class ScenesModel {
         placements.clear();
         drawing.drop();
         shown.set(Shown.NOTHING);
-        changed.set(false);
+        noteChanged();
     }
 
     /** Places an asset, following its ready version, and selects it. */
@@ -329,6 +333,11 @@ public final class ScenesModel {
     /** Takes note of whether there is something to save. */
     void noteChanged() {
         changed.set(scene.get().filter(Scene::changed).isPresent());
+        session.unsavedProperty()
+                .set(scene.get()
+                        .filter(Scene::changed)
+                        .map(open -> Set.of(open.file()))
+                        .orElse(Set.of()));
     }
 
     public Session session() {
@@ -411,7 +420,7 @@ public final class ScenesModel {
     private void refresh() {
         scene.get()
                 .ifPresent(open -> session.attempt(() -> {
-                    changed.set(open.changed());
+                    noteChanged();
                     keepSelection(open);
                     boolean moved = !changes.isEmpty() && changes.stream().allMatch(ScenesModel::isMove);
                     boolean drawnAnew = drawing.isPending();

@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import javafx.beans.property.ObjectProperty;
@@ -25,6 +26,9 @@ public final class Session {
     private final BackgroundWork background;
     private final Libraries libraries;
     private final ObjectProperty<Optional<Path>> project = new SimpleObjectProperty<>(Optional.empty());
+    private final ObservableList<Path> projects = FXCollections.observableArrayList();
+    private final ObjectProperty<Set<Path>> unsaved = new SimpleObjectProperty<>(Set.of());
+    private final ObjectProperty<Set<Path>> rewritten = new SimpleObjectProperty<>(Set.of());
     private final LatestWork sceneLists;
     private final ObservableList<Path> scenes = FXCollections.observableArrayList();
     private final ObjectProperty<Weight> weight = new SimpleObjectProperty<>(Weight.NOTHING);
@@ -42,6 +46,10 @@ public final class Session {
         // What lies in a project that somebody opens may be named by all that is in it.
         project.addListener((property, before, now) -> {
             now.ifPresent(workbench.access()::allow);
+            now.filter(folder -> !projects.contains(folder)).ifPresent(folder -> {
+                projects.add(folder);
+                rememberProjects();
+            });
             listScenes();
         });
     }
@@ -63,6 +71,58 @@ public final class Session {
     /** The folder whose scenes are at hand. */
     public ObjectProperty<Optional<Path>> projectProperty() {
         return project;
+    }
+
+    /** The folders of all projects that are open, {@link #projectProperty} among them. */
+    public ObservableList<Path> projects() {
+        return projects;
+    }
+
+    /** Opens the projects that were open when Pantry was used last; those that are gone are passed over. */
+    public void openLastProjects() {
+        workbench.settings().projects().stream()
+                .map(Path::of)
+                .filter(folder -> Files.isDirectory(folder) && !projects.contains(folder))
+                .forEach(projects::add);
+    }
+
+    /** Opens projects; the scenes of the first are at hand. */
+    public void openProjects(List<Path> folders) {
+        folders.stream().filter(folder -> !projects.contains(folder)).forEach(projects::add);
+        project.set(folders.stream().findFirst());
+        if (!folders.isEmpty()) {
+            rememberProjects();
+        }
+    }
+
+    /** No longer shows a project; nothing happens to it. */
+    public void closeProject(Path folder) {
+        projects.remove(folder);
+        rememberProjects();
+        if (project.get().filter(folder::equals).isPresent()) {
+            project.set(projects.stream().findFirst());
+        }
+    }
+
+    private void rememberProjects() {
+        List<String> folders = projects.stream().map(Path::toString).toList();
+        answer(
+                "remembering what is open",
+                progress -> {
+                    workbench.keep(workbench.settings().withProjects(folders));
+                    return folders;
+                },
+                done -> {});
+    }
+
+    /** The files that are open with changes which are not saved. */
+    public ObjectProperty<Set<Path>> unsavedProperty() {
+        return unsaved;
+    }
+
+    /** The files that were written last over many at once, for whoever shows one of them. */
+    public ObjectProperty<Set<Path>> rewrittenProperty() {
+        return rewritten;
     }
 
     /** The asset whose card is shown. */

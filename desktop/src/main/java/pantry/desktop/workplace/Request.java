@@ -25,6 +25,9 @@ public sealed interface Request {
     /** To inspect a file that is among the arrivals. */
     record InspectArrival(Path file) implements Request {}
 
+    /** To show which files use an asset. */
+    record ShowUses(IndexedAsset item) implements Request {}
+
     /** To open a scene's file. */
     record OpenScene(Path file) implements Request {}
 }

@@ -1,0 +1,206 @@
+package pantry.desktop.reach;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import javafx.collections.SetChangeListener;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.ListView;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import javafx.util.StringConverter;
+import org.jspecify.annotations.Nullable;
+import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.reach.ReachModel.Goal;
+import pantry.project.Change;
+import pantry.project.Relinking;
+
+/** What would be changed, place by place; each line can be unticked before it is done. */
+final class PlanPane extends VBox {
+    private final ReachModel model;
+    private final ListView<Line> lines = new ListView<>();
+    private final ComboBox<Goal> goal = new ComboBox<>();
+    private final Button carryOut =
+            Controls.button("", "", "Make the ticked changes; the ledger takes them back", () -> {});
+    private final VBox search = new VBox(6);
+    private final Label says = Controls.wrapped("", Styles.FAINT);
+
+    /** A file's name, a change in it, or something missing for which nothing sure was found. */
+    private sealed interface Line {
+        record Head(Path file, List<Change> changes) implements Line {}
+
+        record One(Change change) implements Line {}
+
+        record Lost(Relinking.Missing missing) implements Line {}
+    }
+
+    PlanPane(ReachModel model) {
+        this.model = model;
+        getStyleClass().addAll(Styles.PANEL, "right");
+        setMinWidth(260);
+        HBox head = new HBox(Controls.label("What would change", Styles.TITLE));
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add(Styles.PANEL_TITLE);
+        goal.setId("reach-goal");
+        goal.getItems().setAll(Goal.values());
+        goal.setMaxWidth(Double.MAX_VALUE);
+        goal.setConverter(new StringConverter<>() {
+            @Override
+            public String toString(@Nullable Goal of) {
+                return of == null ? "" : of.words();
+            }
+
+            @Override
+            public Goal fromString(String text) {
+                throw new UnsupportedOperationException("goals are not typed");
+            }
+        });
+        goal.setValue(model.goalProperty().get());
+        goal.valueProperty()
+                .addListener((property, before, now) -> model.goalProperty().set(now));
+        model.goalProperty().addListener((property, before, now) -> goal.setValue(now));
+        Button folder = Controls.button(
+                "Search a folder…", "", "Look for what is missing in a folder, with all below it", this::searchFolder);
+        folder.setId("reach-search");
+        search.getChildren().setAll(folder);
+        VBox top = new VBox(8, goal, search, says);
+        top.getStyleClass().add("slip");
+        lines.setId("reach-plan");
+        lines.setCellFactory(list -> new LineCell());
+        VBox.setVgrow(lines, Priority.ALWAYS);
+        carryOut.setId("reach-carry-out");
+        carryOut.getStyleClass().add(Styles.PRIMARY);
+        carryOut.setMaxWidth(Double.MAX_VALUE);
+        carryOut.setOnAction(event -> model.carryOut());
+        VBox foot = new VBox(carryOut);
+        foot.getStyleClass().add("slip");
+        getChildren().setAll(head, top, lines, foot);
+        model.plannedProperty().addListener(change -> show());
+        model.unticked().addListener((SetChangeListener<Change>) change -> count());
+        show();
+    }
+
+    private void searchFolder() {
+        Ask.of(this, "A folder to search").folder().ifPresent(folder -> {
+            if (!model.searched().contains(folder)) {
+                model.searched().add(folder);
+            }
+        });
+    }
+
+    private void show() {
+        ReachModel.Planned planned = model.plannedProperty().get();
+        List<Line> all = new java.util.ArrayList<>();
+        for (Map.Entry<Path, List<Change>> each : planned.plan().byFile().entrySet()) {
+            all.add(new Line.Head(each.getKey(), each.getValue()));
+            each.getValue().forEach(change -> all.add(new Line.One(change)));
+        }
+        planned.missing().stream()
+                .filter(missing -> missing.best().isEmpty())
+                .forEach(missing -> all.add(new Line.Lost(missing)));
+        lines.getItems().setAll(all);
+        boolean relinking = model.goalProperty().get() == Goal.RELINK;
+        search.setVisible(relinking);
+        search.setManaged(relinking);
+        says.setText(said(planned, relinking));
+        count();
+    }
+
+    private static String said(ReachModel.Planned planned, boolean relinking) {
+        if (!relinking) {
+            return planned.plan().changes().isEmpty()
+                    ? "Nothing to change here."
+                    : "Only what a placement refers to is changed; the rest of each file stays to the letter.";
+        }
+        if (planned.missing().isEmpty()) {
+            return "Nothing is missing here.";
+        }
+        List<Relinking.Move> moves = Relinking.moves(planned.missing());
+        return moves.isEmpty()
+                ? "Nothing was found that is surely it."
+                : moves.getFirst().from() + " seems to stand in "
+                        + moves.getFirst().to() + " now.";
+    }
+
+    private void count() {
+        int ticked = model.ticked().changes().size();
+        long files = model.ticked().byFile().size();
+        carryOut.setText(
+                ticked == 0
+                        ? "Change nothing"
+                        : "Change " + ReachView.counted(ticked, "place") + " in " + ReachView.counted(files, "file"));
+        carryOut.setDisable(ticked == 0);
+        lines.refresh();
+    }
+
+    private final class LineCell extends ListCell<Line> {
+        @Override
+        protected void updateItem(@Nullable Line line, boolean empty) {
+            super.updateItem(line, empty);
+            setText(null);
+            setPrefWidth(1);
+            setGraphic(empty || line == null ? null : node(line));
+        }
+
+        private Node node(Line line) {
+            return switch (line) {
+                case Line.Head(Path file, List<Change> changes) -> {
+                    CheckBox all = new CheckBox(String.valueOf(file.getFileName()));
+                    long off =
+                            changes.stream().filter(model.unticked()::contains).count();
+                    all.setSelected(off == 0);
+                    all.setIndeterminate(off > 0 && off < changes.size());
+                    all.getStyleClass().add(Styles.SECTION);
+                    all.setOnAction(event -> changes.forEach(change -> tick(change, off > 0)));
+                    Controls.hint(all, file.toString());
+                    yield all;
+                }
+                case Line.One(Change change) -> {
+                    CheckBox one = new CheckBox();
+                    one.setSelected(!model.unticked().contains(change));
+                    one.setOnAction(event -> tick(change, one.isSelected()));
+                    Label says = Controls.label(change.says());
+                    Label where = Controls.label(
+                            change.place().isEmpty() ? "sublayer" : change.place(), Styles.FAINT, Styles.FIGURE);
+                    VBox words = new VBox(says, where);
+                    words.setMinWidth(0);
+                    HBox box = new HBox(8, one, words);
+                    box.getStyleClass().add("reach-change");
+                    Controls.hint(box, change.before() + " → " + change.after());
+                    yield box;
+                }
+                case Line.Lost(Relinking.Missing missing) -> {
+                    Label says = Controls.label(String.valueOf(missing.target().getFileName()), Styles.WRONG);
+                    Label where = Controls.label(
+                            missing.candidates().isEmpty()
+                                    ? "nothing like it was found"
+                                    : missing.candidates().size() + " are as likely: "
+                                            + missing.candidates().getFirst().path(),
+                            Styles.FAINT);
+                    VBox words = new VBox(says, where);
+                    words.setMinWidth(0);
+                    words.getStyleClass().add("reach-change");
+                    Controls.hint(words, missing.file() + " names " + missing.target());
+                    yield words;
+                }
+            };
+        }
+
+        private void tick(Change change, boolean on) {
+            if (on) {
+                model.unticked().remove(change);
+            } else {
+                model.unticked().add(change);
+            }
+        }
+    }
+}

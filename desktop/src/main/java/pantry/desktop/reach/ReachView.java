@@ -1,0 +1,437 @@
+package pantry.desktop.reach;
+
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Consumer;
+import javafx.animation.Animation;
+import javafx.animation.KeyFrame;
+import javafx.animation.Timeline;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.ListView;
+import javafx.scene.control.SplitPane;
+import javafx.scene.control.Tab;
+import javafx.scene.control.TabPane;
+import javafx.scene.control.TextField;
+import javafx.scene.control.TreeCell;
+import javafx.scene.control.TreeItem;
+import javafx.scene.control.TreeView;
+import javafx.scene.input.KeyCode;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import javafx.util.Duration;
+import org.jspecify.annotations.Nullable;
+import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.reach.ReachModel.Subject;
+import pantry.desktop.session.Units;
+import pantry.library.Asset;
+import pantry.project.Project;
+import pantry.project.Reach;
+import pantry.project.ReachGraph;
+import pantry.project.ReachGraph.Column;
+
+/** Projects and assets · what uses what, as columns with lines · what would be changed. */
+public final class ReachView extends BorderPane {
+    /** What others change in the files is looked for so often, while the workplace is shown. */
+    private static final Duration LOOK_EVERY = Duration.seconds(4);
+
+    private final ReachModel model;
+    private final TreeView<Entry> files = new TreeView<>(new TreeItem<>());
+    private final ListView<Asset> assets = new ListView<>();
+    private final TextField find = new TextField();
+    private final TabPane lists = new TabPane();
+    private final ColumnsPane columns = new ColumnsPane();
+    private final Label title = Controls.label("", Styles.TITLE);
+    private final Label said = Controls.label("", Styles.FAINT);
+    private final HBox actions = new HBox(8);
+    private final StackPane middle = new StackPane();
+    private final BorderPane shown = new BorderPane();
+    private Consumer<Path> onOpenScene = file -> {};
+    private Consumer<Asset> onShowAsset = asset -> {};
+    private boolean filling;
+
+    /**
+     * A line of the tree.
+     *
+     * @param file empty for a project
+     */
+    private record Entry(Project project, Optional<Path> file, String name, Reach.Waiting waiting) {}
+
+    public ReachView(ReachModel model) {
+        this.model = model;
+        PlanPane plan = new PlanPane(model);
+        HBox words = new HBox(12, title, said);
+        words.setAlignment(Pos.CENTER_LEFT);
+        HBox.setHgrow(words, Priority.ALWAYS);
+        said.setMinWidth(0);
+        actions.setAlignment(Pos.CENTER_RIGHT);
+        actions.setMinWidth(Region.USE_PREF_SIZE);
+        HBox head = new HBox(8, words, actions);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
+        shown.setTop(head);
+        SplitPane parts = new SplitPane(left(), middle, plan);
+        parts.setDividerPositions(0.22, 0.74);
+        SplitPane.setResizableWithParent(parts.getItems().getFirst(), false);
+        SplitPane.setResizableWithParent(plan, false);
+        setCenter(parts);
+        columns.setOnOpen(this::open);
+        model.knownProperty().addListener(change -> fill());
+        model.graphProperty().addListener(change -> show());
+        model.subjectProperty().addListener(change -> show());
+        Timeline looking = new Timeline(new KeyFrame(LOOK_EVERY, event -> model.refresh()));
+        looking.setCycleCount(Animation.INDEFINITE);
+        sceneProperty().addListener((property, before, now) -> {
+            if (now == null) {
+                looking.stop();
+            } else {
+                looking.play();
+            }
+        });
+        fill();
+        show();
+    }
+
+    /** Called with a file whose scene is to be opened. */
+    void setOnOpenScene(Consumer<Path> action) {
+        onOpenScene = action;
+    }
+
+    /** Called with an asset whose card is to be shown. */
+    void setOnShowAsset(Consumer<Asset> action) {
+        onShowAsset = action;
+    }
+
+    private VBox left() {
+        Button open = Controls.button("Project…", "", "Open another project's folder", this::openProject);
+        open.setId("reach-open-project");
+        HBox head = new HBox(8, Controls.label("Reach", Styles.TITLE), Controls.spring(), open);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add(Styles.PANEL_TITLE);
+        files.setId("reach-files");
+        files.setShowRoot(false);
+        files.setCellFactory(tree -> new EntryCell());
+        files.getSelectionModel().selectedItemProperty().addListener((property, before, now) -> {
+            if (now != null && !filling) {
+                choose(now.getValue());
+            }
+        });
+        files.setOnKeyPressed(event -> {
+            if (event.getCode() == KeyCode.ENTER) {
+                chosenFile().ifPresent(onOpenScene);
+            }
+        });
+        find.setId("reach-find");
+        find.setPromptText("Name or shelf");
+        find.textProperty().addListener(change -> fillAssets());
+        assets.setId("reach-assets");
+        assets.setCellFactory(list -> new AssetCell());
+        assets.getSelectionModel().selectedItemProperty().addListener((property, before, now) -> {
+            if (now != null && !filling) {
+                model.subjectProperty().set(new Subject.OfAsset(now.card().id()));
+            }
+        });
+        VBox byAsset = new VBox(8, find, assets);
+        byAsset.getStyleClass().add("slip");
+        VBox.setVgrow(assets, Priority.ALWAYS);
+        Tab fileTab = new Tab("Files", files);
+        Tab assetTab = new Tab("Assets", byAsset);
+        lists.getTabs().setAll(fileTab, assetTab);
+        lists.setTabClosingPolicy(TabPane.TabClosingPolicy.UNAVAILABLE);
+        lists.setId("reach-lists");
+        VBox.setVgrow(lists, Priority.ALWAYS);
+        VBox left = new VBox(head, lists);
+        left.getStyleClass().addAll(Styles.PANEL, "left");
+        left.setMinWidth(220);
+        return left;
+    }
+
+    /** Shows the assets rather than the files, to look at another one. */
+    void showAssets() {
+        lists.getSelectionModel().select(1);
+        find.requestFocus();
+    }
+
+    void showFiles() {
+        lists.getSelectionModel().select(0);
+        files.requestFocus();
+    }
+
+    void openProject() {
+        Ask.of(this, "A folder of scenes")
+                .folder()
+                .ifPresent(folder -> model.session().projectProperty().set(Optional.of(folder)));
+    }
+
+    private Optional<Path> chosenFile() {
+        TreeItem<Entry> item = files.getSelectionModel().getSelectedItem();
+        return item == null ? Optional.empty() : item.getValue().file();
+    }
+
+    private void choose(Entry entry) {
+        model.subjectProperty()
+                .set(entry.file().<Subject>map(Subject.OfFile::new).orElse(Subject.ALL));
+    }
+
+    /** A row of the columns becomes what is looked at. */
+    private void open(ReachRows.Row row) {
+        if (row.column() == Column.FILES) {
+            model.subjectProperty().set(new Subject.OfFile(row.path()));
+        } else {
+            model.knownProperty()
+                    .get()
+                    .reach()
+                    .flatMap(reach -> reach.asset(row.path()))
+                    .ifPresent(asset -> model.subjectProperty()
+                            .set(new Subject.OfAsset(asset.card().id())));
+        }
+    }
+
+    private void fill() {
+        filling = true;
+        Optional<Path> chosen = chosenFile();
+        TreeItem<Entry> root = files.getRoot();
+        Map<Path, Reach.Waiting> waiting = model.knownProperty().get().waiting();
+        root.getChildren().clear();
+        for (ReachModel.ProjectFiles project : model.knownProperty().get().projects()) {
+            Reach.Waiting whole = project.files().stream()
+                    .map(file -> waiting.getOrDefault(file, Reach.Waiting.NOTHING))
+                    .reduce(Reach.Waiting.NOTHING, Reach.Waiting::and);
+            TreeItem<Entry> head = new TreeItem<>(new Entry(
+                    project.project(), Optional.empty(), project.project().name(), whole));
+            head.setExpanded(true);
+            for (Path file : project.files()) {
+                String name =
+                        project.project().folder().relativize(file).toString().replace('\\', '/');
+                TreeItem<Entry> item = new TreeItem<>(new Entry(
+                        project.project(), Optional.of(file), name, waiting.getOrDefault(file, Reach.Waiting.NOTHING)));
+                head.getChildren().add(item);
+                if (chosen.filter(file::equals).isPresent()) {
+                    files.getSelectionModel().select(item);
+                }
+            }
+            root.getChildren().add(head);
+        }
+        filling = false;
+        fillAssets();
+        show();
+    }
+
+    private void fillAssets() {
+        filling = true;
+        Asset chosen = assets.getSelectionModel().getSelectedItem();
+        String words = find.getText().strip().toLowerCase(Locale.ROOT);
+        List<Asset> found = model.knownProperty().get().reach().stream()
+                .flatMap(reach -> reach.assets().stream())
+                .filter(asset -> asset.address().toLowerCase(Locale.ROOT).contains(words))
+                .sorted(Comparator.comparing(asset -> asset.card().name(), String.CASE_INSENSITIVE_ORDER))
+                .toList();
+        assets.getItems().setAll(found);
+        if (chosen != null) {
+            found.stream()
+                    .filter(asset -> asset.folder().equals(chosen.folder()))
+                    .findFirst()
+                    .ifPresent(assets.getSelectionModel()::select);
+        }
+        filling = false;
+    }
+
+    private void show() {
+        actions.getChildren().clear();
+        ReachGraph graph = model.graphProperty().get();
+        switch (model.subjectProperty().get()) {
+            case Subject.Everything everything -> overview();
+            case Subject.OfAsset(String id) ->
+                model.asset()
+                        .ifPresentOrElse(
+                                asset -> {
+                                    title.setText(asset.card().name());
+                                    Reach.Total total = model.knownProperty()
+                                            .get()
+                                            .totals()
+                                            .getOrDefault(asset.folder(), Reach.Total.NONE);
+                                    said.setText(
+                                            total.files() == 0
+                                                    ? "No file of the open projects uses it"
+                                                    : "Used " + Units.count(total.placements()) + " × in "
+                                                            + counted(total.files(), "file"));
+                                    Button card = Controls.button(
+                                            "Card",
+                                            "",
+                                            "Show its card on the shelves",
+                                            () -> onShowAsset.accept(asset));
+                                    card.setId("reach-card");
+                                    actions.getChildren().setAll(card);
+                                    columns.show(
+                                            graph,
+                                            Map.of(
+                                                    Column.VERSIONS, "Versions",
+                                                    Column.COMPOSITES, "Made with it",
+                                                    Column.FILES, "Files that use it"));
+                                    shown.setCenter(columns);
+                                    middle.getChildren().setAll(shown);
+                                },
+                                this::overview);
+            case Subject.OfFile(Path file) -> {
+                title.setText(String.valueOf(file.getFileName()));
+                said.setText(told(model.knownProperty().get().waiting().getOrDefault(file, Reach.Waiting.NOTHING)));
+                Button open = Controls.button(
+                        "Open in Scenes", "", "Open this scene (Enter)", () -> onOpenScene.accept(file));
+                open.setId("reach-open");
+                actions.getChildren().setAll(open);
+                columns.show(
+                        graph,
+                        Map.of(
+                                Column.VERSIONS, "Assets that it uses",
+                                Column.COMPOSITES, "Made of others",
+                                Column.FILES, "File"));
+                shown.setCenter(columns);
+                middle.getChildren().setAll(shown);
+            }
+        }
+    }
+
+    /** All projects at a glance: what waits in each file, the fullest first. */
+    private void overview() {
+        ReachModel.Known known = model.knownProperty().get();
+        if (known.projects().isEmpty()) {
+            Button open = Controls.button("Open a project…", "", "", this::openProject);
+            open.getStyleClass().add(Styles.PRIMARY);
+            middle.getChildren()
+                    .setAll(Controls.empty(
+                            "remixal-git-branch-line",
+                            "No project is open",
+                            "A project is a folder with scenes. Open one, or several, to see which file uses what, and what"
+                                    + " is behind or missing.",
+                            open));
+            return;
+        }
+        long files = known.projects().stream()
+                .mapToLong(project -> project.files().size())
+                .sum();
+        long waiting = model.waitingProperty().get();
+        title.setText("All projects");
+        said.setText(counted(files, "file")
+                + (waiting == 0 ? ", and nothing waits" : ", " + counted(waiting, "thing") + " to look at"));
+        VBox lines = new VBox(2);
+        lines.getStyleClass().add("reach-overview");
+        known.unreadable().forEach(each -> lines.getChildren().add(Controls.wrapped(each.problem(), Styles.WRONG)));
+        known.waiting().entrySet().stream()
+                .sorted(Comparator.comparingInt((Map.Entry<Path, Reach.Waiting> entry) ->
+                                -entry.getValue().total())
+                        .thenComparing(Map.Entry::getKey))
+                .forEach(entry -> lines.getChildren().add(overviewLine(entry.getKey(), entry.getValue())));
+        Node content = lines.getChildren().isEmpty()
+                ? Controls.empty(
+                        "remixal-checkbox-circle-line",
+                        "Nothing waits",
+                        "No placement is behind, no version that is used is retired, and nothing is missing."
+                                + " Choose a file or an asset on the left to see what it uses, or what uses it.")
+                : Controls.scrolling(lines);
+        shown.setCenter(content);
+        middle.getChildren().setAll(shown);
+    }
+
+    private Node overviewLine(Path file, Reach.Waiting waiting) {
+        Label name = Controls.label(String.valueOf(file.getFileName()));
+        name.setMinWidth(160);
+        Label what = Controls.label(told(waiting), waiting.missing() > 0 ? Styles.WRONG : Styles.CAUTION);
+        HBox line = new HBox(12, name, what);
+        line.getStyleClass().add("reach-overview-line");
+        line.setOnMouseClicked(event -> model.subjectProperty().set(new Subject.OfFile(file)));
+        Controls.hint(line, file + ": click for all that it uses");
+        return line;
+    }
+
+    static String told(Reach.Waiting waiting) {
+        StringBuilder told = new StringBuilder();
+        add(told, waiting.behind(), "behind");
+        add(told, waiting.unready(), "not ready");
+        add(told, waiting.mixed(), "in two versions");
+        add(told, waiting.missing(), "missing");
+        return told.isEmpty() ? "Nothing waits" : told.toString();
+    }
+
+    private static void add(StringBuilder told, int count, String word) {
+        if (count > 0) {
+            told.append(told.isEmpty() ? "" : ", ").append(count).append(' ').append(word);
+        }
+    }
+
+    static String counted(long count, String word) {
+        return Units.count(count) + " " + word + (count == 1 ? "" : "s");
+    }
+
+    /** A project or a file, with what waits in it. */
+    private static final class EntryCell extends TreeCell<Entry> {
+        @Override
+        protected void updateItem(@Nullable Entry entry, boolean empty) {
+            super.updateItem(entry, empty);
+            setText(null);
+            if (empty || entry == null) {
+                setGraphic(null);
+                return;
+            }
+            Label name = Controls.label(entry.name());
+            name.setMinWidth(0);
+            HBox line = new HBox(6, name, Controls.spring());
+            line.setAlignment(Pos.CENTER_LEFT);
+            if (entry.waiting().total() > 0) {
+                Label count = Controls.label(
+                        String.valueOf(entry.waiting().total()),
+                        "status",
+                        entry.waiting().missing() > 0 ? "wrong" : "caution");
+                count.setMinWidth(Region.USE_PREF_SIZE);
+                line.getChildren().add(count);
+            }
+            setGraphic(line);
+            setPrefWidth(1);
+            Controls.hint(
+                    this,
+                    entry.file()
+                                    .map(Path::toString)
+                                    .orElse(entry.project().folder().toString()) + ": " + told(entry.waiting()));
+        }
+    }
+
+    /** An asset, and how much it is used. */
+    private final class AssetCell extends ListCell<Asset> {
+        @Override
+        protected void updateItem(@Nullable Asset asset, boolean empty) {
+            super.updateItem(asset, empty);
+            setText(null);
+            setPrefWidth(1);
+            if (empty || asset == null) {
+                setGraphic(null);
+                return;
+            }
+            Reach.Total total = model.knownProperty().get().totals().getOrDefault(asset.folder(), Reach.Total.NONE);
+            Label name = Controls.label(asset.card().name());
+            name.setMinWidth(0);
+            Label count = total.files() == 0
+                    ? Controls.label("unused", Styles.FAINT)
+                    : Controls.label(Units.count(total.placements()) + " ×", Styles.FIGURE);
+            count.setMinWidth(Region.USE_PREF_SIZE);
+            HBox line = new HBox(6, name, Controls.spring(), count);
+            line.setAlignment(Pos.CENTER_LEFT);
+            setGraphic(line);
+            Controls.hint(
+                    this,
+                    asset.address().replace("/", " / ")
+                            + (total.files() == 0 ? "" : ": in " + counted(total.files(), "file")));
+        }
+    }
+}

@@ -1,0 +1,147 @@
+package pantry.desktop.reach;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Optional;
+import java.util.Set;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.desktop.reach.ReachModel.Goal;
+import pantry.desktop.reach.ReachModel.Subject;
+import pantry.desktop.session.Desk;
+import pantry.desktop.session.Session;
+import pantry.library.Asset;
+import pantry.project.Change;
+import pantry.project.Reach;
+import pantry.scene.Scene;
+import pantry.usd.schema.TransformComponents;
+
+/** Two scenes that pin the first version of a mast, of which there is a second. */
+class ReachModelTest {
+    @TempDir
+    private Path folder;
+
+    private Desk desk;
+    private Session session;
+    private ReachModel model;
+    private Path yard;
+    private Path field;
+
+    @BeforeEach
+    void open() throws IOException {
+        desk = new Desk(folder);
+        session = desk.session();
+        Asset mast = desk.shelve("Lattice mast", "Masts", 9);
+        yard = scene("yard", mast);
+        field = scene("field", mast);
+        desk.library().goBack(mast, "v001", "once more", pantry.base.Progress.NONE);
+        desk.open();
+        model = new ReachModel(session);
+        model.refresh();
+    }
+
+    @AfterEach
+    void close() {
+        desk.close();
+    }
+
+    private Path scene(String name, Asset mast) {
+        Path file = folder.resolve("project/" + name + ".usda");
+        Scene scene = session.workbench().createScene(file);
+        for (int i = 0; i < 2; i++) {
+            scene.placements().place(mast, Optional.of("v001"), "Mast", TransformComponents.ORIGIN, Optional.empty());
+        }
+        scene.save();
+        return file;
+    }
+
+    private static String read(Path file) throws IOException {
+        return Files.readString(file);
+    }
+
+    @Test
+    void whatWaitsIsCountedForAllProjects() {
+        assertThat(model.waitingProperty().get()).isEqualTo(4);
+        assertThat(model.knownProperty().get().waiting())
+                .containsOnly(
+                        java.util.Map.entry(yard, new Reach.Waiting(2, 0, 0, 0)),
+                        java.util.Map.entry(field, new Reach.Waiting(2, 0, 0, 0)));
+        assertThat(model.plannedProperty().get().plan().changes()).hasSize(4);
+        session.closeProject(folder.resolve("project"));
+        assertThat(model.waitingProperty().get()).isZero();
+        assertThat(model.plannedProperty().get().plan().changes()).isEmpty();
+    }
+
+    @Test
+    void aFileOrAnAssetIsLookedAtAndOnlyThatIsPlanned() {
+        model.subjectProperty().set(new Subject.OfFile(yard));
+        assertThat(model.graphProperty().get().nodes()).hasSize(2);
+        assertThat(model.plannedProperty().get().plan().byFile()).containsOnlyKeys(yard);
+        model.subjectProperty()
+                .set(new Subject.OfAsset(
+                        desk.library().find("Lattice mast").card().id()));
+        assertThat(model.asset()).isPresent();
+        assertThat(model.graphProperty().get().nodes())
+                .as("two versions, two files")
+                .hasSize(4);
+        model.goalProperty().set(Goal.PIN);
+        assertThat(model.plannedProperty().get().plan().changes())
+                .as("all are pinned")
+                .isEmpty();
+        model.subjectProperty().set(new Subject.OfAsset("gone"));
+        assertThat(model.graphProperty().get().nodes()).isEmpty();
+        assertThat(model.plannedProperty().get().plan().changes()).isEmpty();
+    }
+
+    @Test
+    void allButOneLineAreChangedAndTheLedgerTakesItBack() throws IOException {
+        String before = read(yard);
+        Change kept = model.plannedProperty().get().plan().changes().getFirst();
+        model.unticked().add(kept);
+        assertThat(model.ticked().changes()).hasSize(3);
+        model.carryOut();
+        assertThat(session.ledger().getFirst().text()).contains("3 places in 2 files");
+        assertThat(model.waitingProperty().get())
+                .as("one is behind, in a file with two versions")
+                .isEqualTo(2);
+        assertThat(session.rewrittenProperty().get()).containsExactlyInAnyOrder(yard, field);
+        assertThat(model.unticked()).containsExactly(kept);
+        session.ledger().getFirst().undo().orElseThrow().run();
+        assertThat(read(yard)).isEqualTo(before);
+        assertThat(model.waitingProperty().get()).isEqualTo(4);
+    }
+
+    @Test
+    void aSceneWithUnsavedChangesIsLeftAloneAndNamed() throws IOException {
+        String before = read(yard);
+        session.unsavedProperty().set(Set.of(yard));
+        model.carryOut();
+        assertThat(read(yard)).isEqualTo(before);
+        assertThat(session.ledger())
+                .anySatisfy(
+                        line -> assertThat(line.text()).contains("yard.usda").contains("not saved"));
+        assertThat(model.waitingProperty().get()).isEqualTo(2);
+    }
+
+    @Test
+    void whatIsMissingIsFoundInTheFoldersThatAreSearched() throws IOException {
+        Path sign = folder.resolve("project/sign.usda");
+        Files.writeString(sign, "#usda 1.0\ndef Shader \"S\" { asset inputs:file = @./gone/label.png@ }\n");
+        Path found = Files.createDirectories(folder.resolve("attic")).resolve("label.png");
+        Files.writeString(found, "image");
+        model.refresh();
+        assertThat(model.knownProperty().get().waiting().get(sign)).isEqualTo(new Reach.Waiting(0, 0, 0, 1));
+        model.goalProperty().set(Goal.RELINK);
+        assertThat(model.plannedProperty().get().missing()).hasSize(1);
+        assertThat(model.plannedProperty().get().plan().changes()).isEmpty();
+        model.searched().add(found.getParent());
+        model.carryOut();
+        assertThat(read(sign)).contains("@../attic/label.png@");
+        assertThat(model.plannedProperty().get().missing()).isEmpty();
+    }
+}
