@@ -84,6 +84,7 @@ public final class Main implements Runnable {
                 .addSubcommand(new UpdateCommand.Follow(workbench, output))
                 .addSubcommand(new SwapCommand(workbench, output))
                 .addSubcommand(new RelinkCommand(workbench, output))
+                .addSubcommand(new StraysCommand(workbench, output))
                 .addSubcommand(new ChangesCommand(workbench, output))
                 .addSubcommand(new InspectCommand(workbench, output))
                 .addSubcommand(new TidyCommand(workbench, output))

@@ -194,4 +194,26 @@ class ReachCommandsTest {
         assertThat(list(json("relink"), "missing")).isEmpty();
         assertThat(list(json("uses", "Post"), "scenes")).hasSize(2);
     }
+
+    @Test
+    void straysAreFoundAndPlaced() throws Exception {
+        Path copied = folder.resolve("project/old.usda");
+        Files.copy(folder.resolve("panel.usda"), copied);
+        assertThat(list(json("strays"), "groups")).singleElement().satisfies(group -> {
+            Map<?, ?> line = (Map<?, ?>) group;
+            assertThat(line.get("name")).isEqualTo("Panel");
+            assertThat((Double) line.get("deviation")).isLessThan(1e-5);
+            assertThat(list(line, "copies")).singleElement().satisfies(copy -> assertThat(
+                            ((Map<?, ?>) copy).get("file"))
+                    .isEqualTo(copied.toString()));
+        });
+        Map<?, ?> placed = json("strays", "--place");
+        assertThat((String) placed.get("id")).isNotEmpty();
+        assertThat(list(json("strays"), "groups")).isEmpty();
+        assertThat(list(json("uses", "Panel"), "scenes")).hasSize(1);
+        run("changes", "--undo", (String) placed.get("id"));
+        assertThat(list(json("strays"), "groups")).hasSize(1);
+        run("strays", "--library", library, "--project", project);
+        assertThat(shell.printed()).contains("Panel v001: 1 copies");
+    }
 }

@@ -1,16 +1,13 @@
 package pantry.project;
 
 import java.io.ByteArrayOutputStream;
-import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import pantry.base.IoProblems;
 import pantry.base.PantryException;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
@@ -19,7 +16,6 @@ import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
 import pantry.usd.PropertySpec;
 import pantry.usd.SdfPath;
-import pantry.usd.binary.UsdcWriter;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
 import pantry.usd.text.UsdaReader;
@@ -31,8 +27,6 @@ import pantry.usd.text.WrittenAsset;
  * written anew, and says the same otherwise.
  */
 final class AssetRewriter {
-    private static final byte[] TEXT = "#usda".getBytes(StandardCharsets.US_ASCII);
-
     private final Path file;
     private final AssetPaths paths;
     private final Map<String, Map<Path, Path>> wanted = new HashMap<>();
@@ -56,7 +50,7 @@ final class AssetRewriter {
      */
     static byte[] rewritten(Path file, byte[] before, List<Change> changes, AssetPaths paths) {
         AssetRewriter rewriter = new AssetRewriter(file, changes, paths);
-        byte[] after = startsWith(before, TEXT) ? rewriter.text(before) : rewriter.binary();
+        byte[] after = LayerBytes.isText(before) ? rewriter.text(before) : rewriter.binary();
         if (!rewriter.left.isEmpty()) {
             Change missed = rewriter.left.iterator().next();
             throw new PantryException(
@@ -66,18 +60,6 @@ final class AssetRewriter {
                     null);
         }
         return after;
-    }
-
-    private static boolean startsWith(byte[] bytes, byte[] start) {
-        if (bytes.length < start.length) {
-            return false;
-        }
-        for (int i = 0; i < start.length; i++) {
-            if (bytes[i] != start[i]) {
-                return false;
-            }
-        }
-        return true;
     }
 
     private byte[] text(byte[] before) {
@@ -118,17 +100,7 @@ final class AssetRewriter {
         Layer layer = LayerAssets.copied(read, AssetLocation.of(file));
         layer.subLayers().replaceAll(sub -> new Layer.SubLayer(renamed("", sub.asset(), layer), sub.offset()));
         layer.rootPrims().forEach(prim -> prim(prim, SdfPath.ROOT.child(prim.name()), layer));
-        try {
-            Path written = Files.createTempFile("pantry-", ".usdc");
-            try {
-                UsdcWriter.write(layer, written);
-                return Files.readAllBytes(written);
-            } finally {
-                Files.deleteIfExists(written);
-            }
-        } catch (IOException e) {
-            throw new PantryException(file, "cannot be written anew: " + IoProblems.describe(e), e);
-        }
+        return LayerBytes.of(layer, file, "usdc");
     }
 
     private void prim(PrimSpec prim, SdfPath path, Layer layer) {

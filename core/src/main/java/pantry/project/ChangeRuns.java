@@ -108,6 +108,17 @@ public final class ChangeRuns {
      */
     public Done run(
             ChangePlan plan, Function<Path, AssetPaths> paths, Function<Path, String> refused, Progress progress) {
+        List<FileEdit> edits = new ArrayList<>();
+        plan.byFile()
+                .forEach((file, changes) -> edits.add(new FileEdit(
+                        file,
+                        changes.size(),
+                        before -> AssetRewriter.rewritten(file, before, changes, paths.apply(file)))));
+        return run(plan.title(), edits, refused, progress);
+    }
+
+    /** As above, of any edits; each file is of one. */
+    public Done run(String title, List<FileEdit> files, Function<Path, String> refused, Progress progress) {
         recover();
         String id = UUID.randomUUID().toString();
         Map<Path, String> failed = new LinkedHashMap<>();
@@ -115,30 +126,27 @@ public final class ChangeRuns {
         try (HeldFolder run = HeldFolder.create(() -> folder.resolve(UNDERWAY).resolve(id))) {
             AtomicFiles.write(
                     run.path().resolve(ABOUT),
-                    Json.write(new About(plan.title(), clock.instant().toString())));
-            List<Map.Entry<Path, List<Change>>> files =
-                    List.copyOf(plan.byFile().entrySet());
+                    Json.write(new About(title, clock.instant().toString())));
             AtomicInteger begun = new AtomicInteger();
+            int places = 0;
             try {
                 List<String> problems = Parallel.map(files, each -> {
                     int number = begun.getAndIncrement();
-                    progress.step("changing " + each.getKey(), (double) number / files.size());
-                    return changeOne(run.path(), number, each.getKey(), each.getValue(), paths, refused);
+                    progress.step("changing " + each.file(), (double) number / files.size());
+                    return changeOne(run.path(), number, each, refused);
                 });
                 for (int i = 0; i < files.size(); i++) {
                     if (problems.get(i).isEmpty()) {
-                        changed.add(files.get(i).getKey());
+                        changed.add(files.get(i).file());
+                        places += files.get(i).places();
                     } else {
-                        failed.put(files.get(i).getKey(), problems.get(i));
+                        failed.put(files.get(i).file(), problems.get(i));
                     }
                 }
             } catch (RuntimeException stopped) {
                 restore(run.path());
                 throw stopped;
             }
-            int places = changed.stream()
-                    .mapToInt(file -> plan.byFile().get(file).size())
-                    .sum();
             if (!changed.isEmpty()) {
                 Files.createDirectories(folder.resolve(DONE));
                 Files.move(run.path(), folder.resolve(DONE).resolve(id));
@@ -151,13 +159,8 @@ public final class ChangeRuns {
     }
 
     /** @return why the file stays as it was; empty where it was changed */
-    private static String changeOne(
-            Path run,
-            int number,
-            Path file,
-            List<Change> changes,
-            Function<Path, AssetPaths> paths,
-            Function<Path, String> refused) {
+    private static String changeOne(Path run, int number, FileEdit edit, Function<Path, String> refused) {
+        Path file = edit.file();
         String refusal = refused.apply(file);
         if (!refusal.isEmpty()) {
             return refusal;
@@ -169,7 +172,7 @@ public final class ChangeRuns {
                 return "is read-only";
             }
             byte[] before = Files.readAllBytes(real);
-            byte[] after = AssetRewriter.rewritten(file, before, changes, paths.apply(file));
+            byte[] after = edit.rewrite().of(before);
             if (Arrays.equals(before, after)) {
                 return "is as wanted already";
             }

@@ -25,7 +25,7 @@ import pantry.library.Asset;
  */
 public final class Relinking {
     /** How sure a candidate has to be to be taken without being asked. */
-    public static final double SURE = 0.6;
+    public static final double SURE = 0.5;
 
     private static final double SAME_PLACE_IN_LIBRARY = 0.95;
     private static final double SAME_NAME_IN_LIBRARY = 0.7;

@@ -3,15 +3,23 @@ package pantry.demo;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.exchange.ModelWriters;
+import pantry.exchange.usd.MeshCache;
+import pantry.exchange.usd.UsdModelReader;
 import pantry.library.Asset;
+import pantry.model.Model;
 import pantry.project.Project;
 import pantry.project.ProjectInfo;
 import pantry.scene.Scene;
 import pantry.usd.AssetPaths;
+import pantry.usd.compose.LayerCache;
+import pantry.usd.compose.Stage;
 import pantry.usd.schema.TransformComponents;
 import pantry.workbench.Workbench;
 
@@ -60,6 +68,7 @@ final class Expedition {
         delivery();
         signs();
         fuelDepot();
+        oldYards();
     }
 
     private Path library() {
@@ -243,5 +252,41 @@ final class Expedition {
         Path file = scene.file();
         String here = AssetPaths.relative(folder, library());
         Files.writeString(file, Files.readString(file).replace("@" + here + "/", "@../old-drive/shelves/"));
+    }
+
+    /** Copies of assets that were once exported: in one file as they were, in the other turned and in one piece. */
+    private void oldYards() throws IOException {
+        List<Model.Node> kept = new ArrayList<>();
+        List<Model.Node> baked = new ArrayList<>();
+        for (String name : List.of("Fuel drum", "Gas bottle", "Battery box")) {
+            Model model = model(assets.get(name));
+            for (int i = 0; i < 3; i++) {
+                Matrix4 place = new TransformComponents(
+                                new Vec3(i * 1.4, 0, kept.size() * 0.7), new Vec3(0, 35.0 * i, 0), Vec3.ONE)
+                        .matrix();
+                kept.add(Model.Node.of(name + " " + (i + 1), place, List.of(), model.roots()));
+            }
+            List<Model.Part> parts = new ArrayList<>();
+            Matrix4 turned = new TransformComponents(
+                            new Vec3(baked.size() * 2.0, 0.4, 3), new Vec3(90, 20.0 * name.length(), 0), Vec3.ONE)
+                    .matrix();
+            model.visit((node, part, world) ->
+                    parts.add(new Model.Part(part.mesh().transformed(world.times(turned)), part.material())));
+            List<Model.Node> pieces = new ArrayList<>();
+            for (Model.Part part : parts.reversed()) {
+                pieces.add(Model.Node.of("Piece " + (pieces.size() + 1), Matrix4.IDENTITY, List.of(part), List.of()));
+            }
+            baked.add(Model.Node.of("Merged " + (baked.size() + 1), Matrix4.IDENTITY, List.of(), pieces));
+        }
+        Files.createDirectories(folder.resolve("old"));
+        ModelWriters.write(new Model("Old yard", kept, Model.Extras.NONE), folder.resolve("old/yard.usda"));
+        ModelWriters.write(new Model("Merged yard", baked, Model.Extras.NONE), folder.resolve("old/yard-merged.usda"));
+    }
+
+    private Model model(Asset asset) {
+        Path entry = asset.entryLayer(asset.shown().orElseThrow());
+        LayerCache layers = workbench.layers(entry);
+        return UsdModelReader.read(Stage.open(layers.open(entry), layers), new MeshCache())
+                .model();
     }
 }

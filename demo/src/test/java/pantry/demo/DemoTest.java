@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.time.Clock;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.PantryException;
@@ -17,6 +18,11 @@ import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.library.Licences;
 import pantry.model.Model;
+import pantry.project.Project;
+import pantry.project.Reach;
+import pantry.project.Relinking;
+import pantry.project.Strays;
+import pantry.project.UseIndex;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.workbench.Workbench;
@@ -64,6 +70,7 @@ class DemoTest {
                 assertThat(model.trianglesDrawn()).isGreaterThan(2 * model.trianglesStored());
                 assertThat(scene.stage().problems()).isEmpty();
             }
+            reachHasWhatToPutRight(workbench, demo, library);
             assertThatThrownBy(() -> workbench
                             .readers()
                             .read(demo.arrivals().resolve("visitors/snow-tractor-cut-off.glb"), Progress.NONE))
@@ -73,6 +80,26 @@ class DemoTest {
             assertThat(Files.getLastModifiedTime(demo.library().resolve("pantry-library.json")))
                     .isEqualTo(made);
         }
+    }
+
+    private static void reachHasWhatToPutRight(Workbench workbench, Demo demo, Library library) {
+        List<Project> projects = List.of(Project.open(demo.project()), Project.open(demo.expedition()));
+        UseIndex index = workbench.useIndex();
+        index.refresh(projects, List.of(library), Progress.NONE);
+        Reach reach = new Reach(index, List.of(library), projects);
+        assertThat(reach.files()).hasSizeGreaterThanOrEqualTo(12);
+        assertThat(reach.unreadable()).isEmpty();
+        assertThat(reach.outdated()).hasSizeGreaterThan(8);
+        assertThat(reach.waiting().values()).anyMatch(waiting -> waiting.mixed() > 0);
+        List<Relinking.Missing> missing = new Relinking(
+                        reach, List.of(demo.arrivals().resolveSibling("lost-and-found")), Progress.NONE)
+                .missing();
+        assertThat(missing).hasSize(3).allMatch(each -> each.best().isPresent());
+        assertThat(Strays.find(reach, Progress.NONE))
+                .extracting(group ->
+                        group.asset().card().name() + " " + group.copies().size())
+                .containsExactly("Battery box 4", "Fuel drum 4", "Gas bottle 4");
+        assertThat(reach.unused(library).assets()).hasSizeGreaterThan(5);
     }
 
     @Test

@@ -101,6 +101,7 @@ class CommandReferenceTest {
                         "follow",
                         "swap",
                         "relink",
+                        "strays",
                         "changes"));
         GROUPS.put("Files and layers", List.of("tree", "weigh", "explain", "flatten", "pack", "convert", "export"));
     }

@@ -1,0 +1,98 @@
+package pantry.cli;
+
+import java.util.ArrayList;
+import java.util.List;
+import pantry.project.ChangeRuns;
+import pantry.project.Strays;
+import pantry.workbench.Workbench;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+
+@Command(
+        name = "strays",
+        description = {
+            "Find copies of assets that stand in the files of projects as meshes of their own.",
+            "They are known by their shape, however they were turned, scaled or put together. With --place they become"
+                    + " placements of the asset, every vertex where it was."
+        })
+final class StraysCommand extends ReachCommand<StraysCommand.Result> {
+    @Option(names = "--place", description = "Let the copies be placements of the assets.")
+    private boolean place;
+
+    /**
+     * @param path the prim that the copy stands below
+     * @param materials what it is shown with where the asset has others
+     */
+    record Copy(String file, String path, double deviation, List<String> materials) {}
+
+    /**
+     * @param asset the asset's id
+     * @param deviation the farthest that a vertex of any copy is from its like
+     */
+    record Group(String asset, String name, String version, List<Copy> copies, double deviation) {
+        static Group of(Strays.Group group) {
+            return new Group(
+                    group.asset().card().id(),
+                    group.asset().card().name(),
+                    group.version(),
+                    group.copies().stream()
+                            .map(copy -> new Copy(
+                                    copy.file().toString(),
+                                    copy.path().toString(),
+                                    copy.deviation(),
+                                    copy.materials().equals(group.materials())
+                                            ? List.of()
+                                            : List.copyOf(copy.materials())))
+                            .toList(),
+                    group.deviation());
+        }
+    }
+
+    record Failed(String file, String reason) {}
+
+    /** @param id by which the placing is undone; empty where nothing was placed */
+    record Result(List<Group> groups, String id, List<Failed> failed) {}
+
+    StraysCommand(Workbench workbench, Output output) {
+        super(workbench, output);
+    }
+
+    @Override
+    Result work() {
+        List<Strays.Group> groups = Strays.find(reach(), output.progress());
+        List<Failed> failed = new ArrayList<>();
+        String id = "";
+        if (place && !groups.isEmpty()) {
+            ChangeRuns.Done done = workbench
+                    .changeRuns()
+                    .run("Placed copies of assets", Strays.placing(groups), file -> "", output.progress());
+            done.failed().forEach((file, reason) -> failed.add(new Failed(file.toString(), reason)));
+            id = done.changed().isEmpty() ? "" : done.id();
+        }
+        return new Result(groups.stream().map(Group::of).toList(), id, failed);
+    }
+
+    @Override
+    void tell(Result result) {
+        for (Group group : result.groups()) {
+            output.line(
+                    "%s %s: %,d copies, off by at most %g",
+                    group.name(), group.version(), group.copies().size(), group.deviation());
+            group.copies()
+                    .forEach(copy -> output.line(
+                            "    %s  %s%s",
+                            copy.file(),
+                            copy.path(),
+                            copy.materials().isEmpty() ? "" : "  in " + String.join(", ", copy.materials())));
+        }
+        result.failed().forEach(each -> output.say("pantry: " + each.file() + ": " + each.reason()));
+        if (!result.id().isEmpty()) {
+            output.line("they are placements now; pantry changes --undo %s takes that back", result.id());
+        }
+    }
+
+    @Override
+    boolean done(Result result) {
+        return result.failed().isEmpty();
+    }
+}

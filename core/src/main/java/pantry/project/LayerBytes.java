@@ -1,0 +1,43 @@
+package pantry.project;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import pantry.base.IoProblems;
+import pantry.base.PantryException;
+import pantry.usd.Layer;
+import pantry.usd.file.LayerFiles;
+
+/** The contents of layers' files. */
+final class LayerBytes {
+    private static final byte[] TEXT = "#usda".getBytes(StandardCharsets.US_ASCII);
+
+    private LayerBytes() {}
+
+    /** Whether a file's contents are a layer's text. */
+    static boolean isText(byte[] contents) {
+        return contents.length >= TEXT.length && Arrays.equals(contents, 0, TEXT.length, TEXT, 0, TEXT.length);
+    }
+
+    /**
+     * A layer as a file has it.
+     *
+     * @param file that it is for, for errors
+     * @param ending of the format: usda or usdc
+     */
+    static byte[] of(Layer layer, Path file, String ending) {
+        try {
+            Path written = Files.createTempFile("pantry-", "." + ending);
+            try {
+                LayerFiles.write(layer, written);
+                return Files.readAllBytes(written);
+            } finally {
+                Files.deleteIfExists(written);
+            }
+        } catch (IOException e) {
+            throw new PantryException(file, "cannot be written anew: " + IoProblems.describe(e), e);
+        }
+    }
+}

@@ -1,0 +1,383 @@
+package pantry.project;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
+import pantry.base.FileGate;
+import pantry.base.PantryException;
+import pantry.base.Parallel;
+import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.exchange.usd.MeshCache;
+import pantry.exchange.usd.UsdModelReader;
+import pantry.library.Asset;
+import pantry.library.Library;
+import pantry.mesh.Mesh;
+import pantry.model.Model;
+import pantry.twins.TwinGroup;
+import pantry.twins.TwinOptions;
+import pantry.twins.Twins;
+import pantry.usd.AssetLocation;
+import pantry.usd.AssetPaths;
+import pantry.usd.Layer;
+import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
+import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
+import pantry.usd.UsdException;
+import pantry.usd.Value;
+import pantry.usd.compose.LayerCache;
+import pantry.usd.compose.Stage;
+import pantry.usd.file.LayerAssets;
+import pantry.usd.file.LayerFiles;
+import pantry.usd.schema.Xforms;
+
+/**
+ * Finds copies of assets that stand in scene files as meshes of their own, appended, merged or exported long ago: by their
+ * shape, however they are turned and scaled and in whatever order their meshes, points and faces stand. They become
+ * placements of the asset, with every vertex where it was.
+ *
+ * <p>What is compared is all that stands below a prim, as one mesh in the world; the outermost that is an asset's counts.
+ * Assets are read only where one has as many triangles as something in a file.
+ */
+public final class Strays {
+    private static final TwinOptions OPTIONS = new TwinOptions(0, false, true);
+
+    /** What is kept of a prim that becomes a placement, besides its name. */
+    private static final List<String> KEPT = List.of("active", "displayName", "documentation", "customData", "hidden");
+
+    private final List<Asset> assets;
+    private final List<Path> files;
+    private final Progress progress;
+    private final LayerCache layers =
+            new LayerCache(FileGate.OPEN).through(FileGate.to(List.of()).orWhere(Library::isWithin));
+
+    /**
+     * A copy of an asset in a file.
+     *
+     * @param path the prim that it stands below
+     * @param place from the asset's space to that of the file's world: turned, moved, and scaled alike along all axes
+     * @param deviation the farthest that a vertex of the asset, so placed, is from its like, in the file's unit
+     * @param materials the names of the materials that it is shown with
+     */
+    public record Copy(Path file, SdfPath path, Matrix4 place, double deviation, Set<String> materials) {}
+
+    /**
+     * The copies of an asset.
+     *
+     * @param version that they are compared with
+     * @param materials the names of the asset's own materials
+     */
+    public record Group(Asset asset, String version, Set<String> materials, List<Copy> copies) {
+        public Group {
+            copies = List.copyOf(copies);
+        }
+
+        /** The greatest of all copies. */
+        public double deviation() {
+            return copies.stream().mapToDouble(Copy::deviation).max().orElse(0);
+        }
+    }
+
+    /** Meshes below a prim of a file, as one. */
+    private record Candidate(Path file, SdfPath path, Mesh mesh, Set<String> materials) {}
+
+    /** An asset as one mesh. */
+    private record Whole(Asset asset, String version, Mesh mesh, Set<String> materials) {}
+
+    private Strays(List<Asset> assets, List<Path> files, Progress progress) {
+        this.assets = assets;
+        this.files = files;
+        this.progress = progress;
+    }
+
+    /**
+     * The copies of assets in the files of projects; files that cannot be read are passed over.
+     *
+     * @return by asset, in the order of their names
+     */
+    public static List<Group> find(Reach reach, Progress progress) {
+        List<Asset> assets = reach.assets().stream()
+                .sorted(java.util.Comparator.comparing(asset -> asset.card().name(), String.CASE_INSENSITIVE_ORDER))
+                .toList();
+        return new Strays(assets, reach.files(), progress).find();
+    }
+
+    private List<Group> find() {
+        Map<Long, List<Asset>> byTriangles = new HashMap<>();
+        Parallel.map(assets, asset -> Map.entry(asset, triangles(asset))).forEach(entry -> byTriangles
+                .computeIfAbsent(entry.getValue(), count -> new ArrayList<>())
+                .add(entry.getKey()));
+        byTriangles.remove(0L);
+        AtomicInteger done = new AtomicInteger();
+        List<Candidate> candidates = Parallel.map(files, file -> {
+                    progress.step("looking for copies in " + file, 0.6 * done.incrementAndGet() / files.size());
+                    return candidates(file, byTriangles.keySet());
+                })
+                .stream()
+                .flatMap(List::stream)
+                .toList();
+        Set<Asset> wanted = new LinkedHashSet<>();
+        for (Candidate candidate : candidates) {
+            wanted.addAll(byTriangles.getOrDefault((long) candidate.mesh().triangleCount(), List.of()));
+        }
+        List<Whole> wholes = Parallel.map(List.copyOf(wanted), this::whole).stream()
+                .flatMap(Optional::stream)
+                .toList();
+        return grouped(wholes, candidates);
+    }
+
+    private static long triangles(Asset asset) {
+        try {
+            return asset.shown()
+                    .map(version -> asset.facts(version).triangles())
+                    .orElse(0L);
+        } catch (PantryException e) {
+            return 0;
+        }
+    }
+
+    private Optional<Whole> whole(Asset asset) {
+        progress.check();
+        try {
+            String version = asset.shown().orElseThrow();
+            Layer layer = layers.open(AssetLocation.of(asset.entryLayer(version)));
+            Model model = UsdModelReader.read(Stage.open(layer, layers), new MeshCache())
+                    .model();
+            Merging merging = new Merging();
+            model.roots().forEach(root -> merging.add(root, Matrix4.IDENTITY));
+            return merging.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(new Whole(asset, version, merging.mesh(), merging.materials));
+        } catch (UsdException e) {
+            return Optional.empty();
+        }
+    }
+
+    /** What stands below the prims of a file that are its own, and has as many triangles as is wanted. */
+    private List<Candidate> candidates(Path file, Set<Long> wanted) {
+        try {
+            Layer layer = LayerFiles.read(file);
+            if (layer.location().filter(AssetLocation::isPackaged).isPresent()) {
+                return List.of();
+            }
+            Model model = UsdModelReader.read(Stage.open(layer, layers), new MeshCache())
+                    .model();
+            List<Candidate> found = new ArrayList<>();
+            Search search = new Search(file, layer, wanted, found);
+            model.roots().forEach(root -> search.visit(root, Matrix4.IDENTITY));
+            return found;
+        } catch (UsdException e) {
+            return List.of();
+        }
+    }
+
+    private static final class Search {
+        private final Path file;
+        private final Layer layer;
+        private final Set<Long> wanted;
+        private final List<Candidate> found;
+
+        Search(Path file, Layer layer, Set<Long> wanted, List<Candidate> found) {
+            this.file = file;
+            this.layer = layer;
+            this.wanted = wanted;
+            this.found = found;
+        }
+
+        /** @return the triangles below a node; negative where not all of it is the file's own */
+        long visit(Model.Node node, Matrix4 above) {
+            Matrix4 world = node.local().times(above);
+            long triangles = 0;
+            boolean own = !node.shared() && isOwn(node);
+            for (Model.Part part : node.parts()) {
+                triangles += part.mesh().triangleCount();
+            }
+            long most = 0;
+            for (Model.Node child : node.children()) {
+                long below = visit(child, world);
+                own &= below >= 0;
+                triangles += Math.max(0, below);
+                most = Math.max(most, child.parts().isEmpty() ? below : 0);
+            }
+            if (!own) {
+                return -1;
+            }
+            // A group that only holds the copy is not the copy, and neither is the whole scene.
+            boolean holder = triangles == most || node.parts().isEmpty() && isRoot(node);
+            if (!holder && wanted.contains(triangles)) {
+                Merging merging = new Merging();
+                merging.add(node, above);
+                found.add(new Candidate(file, SdfPath.of(node.path()), merging.mesh(), merging.materials));
+            }
+            return triangles;
+        }
+
+        private static boolean isRoot(Model.Node node) {
+            return SdfPath.of(node.path()).isRootPrim();
+        }
+
+        /** Whether a node is defined by the layer itself, and its mesh, where it has one, too. */
+        private boolean isOwn(Model.Node node) {
+            return SdfPath.isWellFormed(node.path())
+                    && layer.prim(SdfPath.of(node.path()))
+                            .filter(spec -> spec.specifier() == Specifier.DEF
+                                    && !spec.metadata().containsKey("references")
+                                    && !spec.metadata().containsKey("payload")
+                                    && (node.parts().isEmpty()
+                                            || spec.property("points").isPresent()))
+                            .isPresent();
+        }
+    }
+
+    /** Meshes as one, in the world; only their shapes. */
+    private static final class Merging {
+        private final List<Mesh> meshes = new ArrayList<>();
+        private final Set<String> materials = new LinkedHashSet<>();
+
+        void add(Model.Node node, Matrix4 above) {
+            Matrix4 world = node.local().times(above);
+            for (Model.Part part : node.parts()) {
+                meshes.add(part.mesh().transformed(world));
+                materials.add(part.material().name());
+            }
+            node.children().forEach(child -> add(child, world));
+        }
+
+        boolean isEmpty() {
+            return meshes.stream().allMatch(mesh -> mesh.faceCount() == 0);
+        }
+
+        Mesh mesh() {
+            int points = meshes.stream().mapToInt(Mesh::pointCount).sum();
+            int faces = meshes.stream().mapToInt(Mesh::faceCount).sum();
+            int corners =
+                    meshes.stream().mapToInt(mesh -> mesh.corners().length).sum();
+            float[] allPoints = new float[3 * points];
+            int[] sizes = new int[faces];
+            int[] allCorners = new int[corners];
+            int point = 0;
+            int face = 0;
+            int corner = 0;
+            for (Mesh mesh : meshes) {
+                System.arraycopy(mesh.points(), 0, allPoints, 3 * point, 3 * mesh.pointCount());
+                System.arraycopy(mesh.faceSizes(), 0, sizes, face, mesh.faceCount());
+                for (int index : mesh.corners()) {
+                    allCorners[corner++] = point + index;
+                }
+                point += mesh.pointCount();
+                face += mesh.faceCount();
+            }
+            return new Mesh(allPoints, sizes, allCorners, null, null);
+        }
+    }
+
+    private List<Group> grouped(List<Whole> wholes, List<Candidate> candidates) {
+        List<Twins.Surface> surfaces = new ArrayList<>();
+        wholes.forEach(whole -> surfaces.add(new Twins.Surface(whole.mesh(), false, 1)));
+        candidates.forEach(candidate -> surfaces.add(new Twins.Surface(candidate.mesh(), false, 1)));
+        Map<Integer, List<Copy>> copies = new LinkedHashMap<>();
+        for (TwinGroup group : Twins.find(surfaces, OPTIONS, progress.part(0.6, 1))) {
+            TwinGroup.Member asset = group.members().getFirst();
+            if (asset.index() >= wholes.size()) {
+                continue;
+            }
+            for (TwinGroup.Member member : group.members()) {
+                if (member.index() >= wholes.size()) {
+                    Candidate candidate = candidates.get(member.index() - wholes.size());
+                    copies.computeIfAbsent(asset.index(), index -> new ArrayList<>())
+                            .add(new Copy(
+                                    candidate.file(),
+                                    candidate.path(),
+                                    member.place(),
+                                    member.deviation(),
+                                    candidate.materials()));
+                }
+            }
+        }
+        Map<Path, Set<SdfPath>> all = new HashMap<>();
+        copies.values()
+                .forEach(some -> some.forEach(copy -> all.computeIfAbsent(copy.file(), file -> new LinkedHashSet<>())
+                        .add(copy.path())));
+        List<Group> groups = new ArrayList<>();
+        copies.forEach((index, some) -> {
+            List<Copy> outermost = some.stream()
+                    .filter(copy -> isOutermost(copy, all.getOrDefault(copy.file(), Set.of())))
+                    .toList();
+            if (!outermost.isEmpty()) {
+                Whole whole = wholes.get(index);
+                groups.add(new Group(whole.asset(), whole.version(), whole.materials(), outermost));
+            }
+        });
+        return groups;
+    }
+
+    private static boolean isOutermost(Copy copy, Set<SdfPath> others) {
+        for (SdfPath at = copy.path().parent(); !at.equals(SdfPath.ROOT); at = at.parent()) {
+            if (others.contains(at)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** Lets copies be placements of their assets, which follow. Those of assets without a ready version stay. */
+    public static List<FileEdit> placing(List<Group> groups) {
+        Map<Path, Map<Copy, Asset>> byFile = new LinkedHashMap<>();
+        for (Group group : groups) {
+            if (group.asset().ready().isPresent()) {
+                group.copies().forEach(copy -> byFile.computeIfAbsent(copy.file(), file -> new LinkedHashMap<>())
+                        .put(copy, group.asset()));
+            }
+        }
+        List<FileEdit> edits = new ArrayList<>();
+        byFile.forEach(
+                (file, copies) -> edits.add(new FileEdit(file, copies.size(), before -> placed(file, before, copies))));
+        return edits;
+    }
+
+    private static byte[] placed(Path file, byte[] before, Map<Copy, Asset> copies) {
+        Layer layer = LayerAssets.copied(LayerFiles.read(file), AssetLocation.of(file));
+        copies.forEach((copy, asset) -> {
+            PrimSpec parent = copy.path().isRootPrim()
+                    ? layer.root()
+                    : layer.prim(copy.path().parent()).orElseThrow(() -> changed(copy));
+            PrimSpec old = parent.child(copy.path().name())
+                    .filter(spec -> !spec.metadata().containsKey("references"))
+                    .orElseThrow(() -> changed(copy));
+            PrimSpec placement = new PrimSpec(Specifier.DEF, "Xform", old.name());
+            KEPT.forEach(field -> Optional.ofNullable(old.metadata().get(field))
+                    .ifPresent(value -> placement.metadata().put(field, value)));
+            placement.setReferences(Reference.to(AssetPaths.relative(file.getParent(), asset.readyLayer())));
+            placement.metadata().put("instanceable", new Value.Bool(true));
+            Xforms.setMatrix(
+                    placement, copy.place().times(above(layer, copy.path()).inverse()));
+            int position = List.copyOf(parent.childNames()).indexOf(old.name());
+            parent.removeChild(old.name());
+            parent.insert(position, placement);
+        });
+        return LayerBytes.of(layer, file, LayerBytes.isText(before) ? "usda" : "usdc");
+    }
+
+    private static PantryException changed(Copy copy) {
+        return new PantryException(
+                copy.file().toString(), copy.path().toString(), "was changed since the copies were looked for", null);
+    }
+
+    /** From the space of what a prim hangs on to the world. */
+    private static Matrix4 above(Layer layer, SdfPath path) {
+        return path.isRootPrim()
+                ? Matrix4.IDENTITY
+                : Stage.open(layer, new LayerCache(FileGate.to(List.of()).orWhere(Library::isWithin)))
+                        .prim(path.parent())
+                        .map(Xforms::world)
+                        .orElse(Matrix4.IDENTITY);
+    }
+}
