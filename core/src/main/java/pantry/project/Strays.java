@@ -2,6 +2,7 @@ package pantry.project;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -9,6 +10,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.concurrent.atomic.AtomicInteger;
 import pantry.base.FileGate;
 import pantry.base.PantryException;
@@ -104,10 +107,7 @@ public final class Strays {
      * @return by asset, in the order of their names
      */
     public static List<Group> find(Reach reach, Progress progress) {
-        List<Asset> assets = reach.assets().stream()
-                .sorted(java.util.Comparator.comparing(asset -> asset.card().name(), String.CASE_INSENSITIVE_ORDER))
-                .toList();
-        return new Strays(assets, reach.files(), progress).find();
+        return new Strays(List.copyOf(reach.assets()), reach.files(), progress).find();
     }
 
     private List<Group> find() {
@@ -124,7 +124,10 @@ public final class Strays {
                 .stream()
                 .flatMap(List::stream)
                 .toList();
-        Set<Asset> wanted = new LinkedHashSet<>();
+        // Of assets of one shape, the first by name is taken.
+        Set<Asset> wanted =
+                new TreeSet<>(Comparator.comparing((Asset asset) -> asset.card().name(), String.CASE_INSENSITIVE_ORDER)
+                        .thenComparing(Asset::folder));
         for (Candidate candidate : candidates) {
             wanted.addAll(byTriangles.getOrDefault((long) candidate.mesh().triangleCount(), List.of()));
         }
@@ -307,7 +310,7 @@ public final class Strays {
                 .forEach(some -> some.forEach(copy -> all.computeIfAbsent(copy.file(), file -> new LinkedHashSet<>())
                         .add(copy.path())));
         List<Group> groups = new ArrayList<>();
-        copies.forEach((index, some) -> {
+        new TreeMap<>(copies).forEach((index, some) -> {
             List<Copy> outermost = some.stream()
                     .filter(copy -> isOutermost(copy, all.getOrDefault(copy.file(), Set.of())))
                     .toList();
