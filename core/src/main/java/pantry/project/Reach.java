@@ -13,9 +13,11 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import pantry.library.Asset;
@@ -173,29 +175,10 @@ public final class Reach {
                 .toList();
     }
 
-    /**
-     * How much an asset is used.
-     *
-     * @param files how many files use it
-     */
-    public record Total(int files, long placements) {
-        public static final Total NONE = new Total(0, 0);
-    }
-
     /** How much each asset is used in the projects, by its folder; those that are not used are left out. */
-    public Map<Path, Total> totals() {
-        Map<Path, Set<Path>> files = new HashMap<>();
-        Map<Path, Long> placements = new HashMap<>();
-        for (UseIndex.FileUse found : index.uses(projects)) {
-            if (found.use().isOfAsset()) {
-                files.computeIfAbsent(found.use().target(), folder -> new HashSet<>())
-                        .add(found.file());
-                placements.merge(found.use().target(), found.count(), Long::sum);
-            }
-        }
-        Map<Path, Total> totals = new HashMap<>();
-        files.forEach(
-                (folder, users) -> totals.put(folder, new Total(users.size(), placements.getOrDefault(folder, 0L))));
+    public Map<Path, UseIndex.Total> totals() {
+        Map<Path, UseIndex.Total> totals = new HashMap<>(index.totals(projects));
+        totals.keySet().retainAll(assets.keySet());
         return totals;
     }
 
@@ -310,11 +293,9 @@ public final class Reach {
 
     /** What of a library neither the projects nor other assets use. */
     public Unused unused(Library library) {
-        Set<Use> used = new HashSet<>();
-        index.uses(projects).forEach(found -> used.add(found.use()));
         Set<Path> usedAssets = new HashSet<>();
         Set<String> usedVersions = new HashSet<>();
-        for (Use use : used) {
+        for (Use use : index.used(projects)) {
             usedAssets.add(use.target());
             usedVersions.add(use.target() + "\n" + use.version());
         }
@@ -381,21 +362,19 @@ public final class Reach {
     private Map<Path, Waiting> findWaiting() {
         Map<Path, Waiting> waiting = new TreeMap<>();
         outdated().forEach(item -> waiting.merge(item.file(), new Waiting(1, 0, 0, 0), Waiting::and));
-        Map<Path, Map<Path, Set<String>>> versions = new HashMap<>();
-        for (UseIndex.FileUse found : index.uses(projects)) {
-            Asset asset = assets.get(found.use().target());
-            if (asset == null) {
-                continue;
-            }
-            Set<String> used = versions.computeIfAbsent(found.file(), file -> new HashMap<>())
-                    .computeIfAbsent(asset.folder(), folder -> new HashSet<>());
-            if (used.add(found.use().version()) && used.size() == 2) {
-                waiting.merge(found.file(), new Waiting(0, 1, 0, 0), Waiting::and);
-            }
-            if (!found.use().following() && asset.status(found.use().version()) != VersionStatus.READY) {
-                waiting.merge(found.file(), new Waiting(0, 0, 1, 0), Waiting::and);
+        for (UseIndex.Mixed mixed : index.mixed(projects)) {
+            if (assets.containsKey(mixed.asset())) {
+                waiting.merge(mixed.file(), new Waiting(0, 1, 0, 0), Waiting::and);
             }
         }
+        Set<Use> unready = index.used(projects).stream()
+                .filter(use -> !use.following() && use.isOfAsset() && assets.containsKey(use.target()))
+                .filter(use ->
+                        Objects.requireNonNull(assets.get(use.target())).status(use.version()) != VersionStatus.READY)
+                .collect(Collectors.toSet());
+        index.usesOf(projects, unready.stream().map(Use::target).distinct().toList()).stream()
+                .filter(found -> unready.contains(found.use()))
+                .forEach(found -> waiting.merge(found.file(), new Waiting(0, 0, 1, 0), Waiting::and));
         missing().forEach(named -> waiting.merge(named.file(), new Waiting(0, 0, 0, 1), Waiting::and));
         return waiting;
     }

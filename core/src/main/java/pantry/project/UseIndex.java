@@ -68,6 +68,22 @@ public final class UseIndex {
     public record Named(
             Path file, boolean sublayer, boolean image, Path target, List<String> places, boolean missing) {}
 
+    /**
+     * How much something is used.
+     *
+     * @param files how many files use it
+     */
+    public record Total(int files, long placements) {
+        public static final Total NONE = new Total(0, 0);
+    }
+
+    /**
+     * A file that uses several versions of one asset.
+     *
+     * @param asset its folder
+     */
+    public record Mixed(Path file, Path asset) {}
+
     /** What was wrong with a file. */
     public record Unreadable(Path file, String problem) {}
 
@@ -298,8 +314,17 @@ public final class UseIndex {
             Map<Path, Read> written = new HashMap<>(read);
             gone.forEach(file -> written.put(file, new Read(stamp(file), new LayerRecord(List.of()), "")));
             delete(handle, "layer_arc", "layer", known(ids, written.keySet()));
-            Set<Path> counted = new HashSet<>(counts.keySet());
-            counted.addAll(written.keySet());
+            // Most of what is counted again is as it was, and reading is quicker than writing.
+            Map<Integer, Map<Use, Long>> before = uses(handle, known(ids, counts.keySet()));
+            Map<Path, Map<Use, Long>> changed = new HashMap<>();
+            counts.forEach((file, uses) -> {
+                if (!uses.equals(before.getOrDefault(ids.getOrDefault(file, 0), Map.of()))) {
+                    changed.put(file, uses);
+                }
+            });
+            Set<Path> counted = new HashSet<>(written.keySet());
+            counted.removeAll(counts.keySet());
+            counted.addAll(changed.keySet());
             delete(handle, "layer_use", "layer", known(ids, counted));
             delete(handle, "layer", "id", known(ids, written.keySet()));
             int last = ids.values().stream().mapToInt(Integer::intValue).max().orElse(0);
@@ -333,9 +358,27 @@ public final class UseIndex {
             arcRows.end();
             Batch useRows = new Batch(
                     handle, "INSERT INTO layer_use (layer, target, version, following, uses) VALUES (?, ?, ?, ?, ?)");
-            counts.forEach((file, uses) -> uses.forEach((use, count) -> useRows.add(
+            changed.forEach((file, uses) -> uses.forEach((use, count) -> useRows.add(
                     ids.get(file), use.target().toString(), use.version(), use.following() ? 1 : 0, count)));
             useRows.end();
+        }
+
+        private static Map<Integer, Map<Use, Long>> uses(Handle handle, List<Integer> ids) {
+            Map<Integer, Map<Use, Long>> uses = new HashMap<>();
+            for (int from = 0; from < ids.size(); from += BATCH / 4) {
+                handle.createQuery(
+                                "SELECT layer, target, version, following, uses FROM layer_use WHERE layer IN (<ids>)")
+                        .bindList("ids", ids.subList(from, Math.min(ids.size(), from + BATCH / 4)))
+                        .map((row, context) -> {
+                            uses.computeIfAbsent(row.getInt(1), layer -> new HashMap<>())
+                                    .put(
+                                            new Use(Path.of(row.getString(2)), row.getString(3), row.getInt(4) != 0),
+                                            row.getLong(5));
+                            return row.getInt(1);
+                        })
+                        .list();
+            }
+            return uses;
         }
 
         private static List<Integer> known(Map<Path, Integer> ids, Collection<Path> files) {
@@ -421,6 +464,48 @@ public final class UseIndex {
                             row.getLong(5)))
                     .list();
         });
+    }
+
+    /** All that is used in any file of projects, each once. */
+    public Set<Use> used(Collection<Path> folders) {
+        if (folders.isEmpty()) {
+            return Set.of();
+        }
+        return database.transaction(
+                handle -> new HashSet<>(handle.createQuery("SELECT DISTINCT u.target, u.version, u.following"
+                                + " FROM layer_use u JOIN layer l ON l.id = u.layer WHERE l.project IN (<projects>)")
+                        .bindList("projects", texts(folders))
+                        .map((row, context) -> new Use(Path.of(row.getString(1)), row.getString(2), row.getInt(3) != 0))
+                        .list()));
+    }
+
+    /** How often each thing is used, and in how many files, whatever its version. */
+    public Map<Path, Total> totals(Collection<Path> folders) {
+        if (folders.isEmpty()) {
+            return Map.of();
+        }
+        Map<Path, Total> totals = new HashMap<>();
+        database.transaction(handle -> handle.createQuery("SELECT u.target, count(DISTINCT u.layer), sum(u.uses)"
+                        + " FROM layer_use u JOIN layer l ON l.id = u.layer WHERE l.project IN (<projects>)"
+                        + " GROUP BY u.target")
+                .bindList("projects", texts(folders))
+                .map((row, context) -> totals.put(Path.of(row.getString(1)), new Total(row.getInt(2), (long)
+                        Math.min(Long.MAX_VALUE, row.getDouble(3)))))
+                .list());
+        return totals;
+    }
+
+    /** The assets of which a file uses several versions, by file: each as often as there are such assets. */
+    public List<Mixed> mixed(Collection<Path> folders) {
+        if (folders.isEmpty()) {
+            return List.of();
+        }
+        return database.transaction(handle -> handle.createQuery("SELECT l.path, u.target FROM layer_use u"
+                        + " JOIN layer l ON l.id = u.layer WHERE l.project IN (<projects>) AND u.version <> ''"
+                        + " GROUP BY l.path, u.target HAVING count(DISTINCT u.version) > 1 ORDER BY l.path, u.target")
+                .bindList("projects", texts(folders))
+                .map((row, context) -> new Mixed(Path.of(row.getString(1)), Path.of(row.getString(2))))
+                .list());
     }
 
     /** Every file that the files of projects name, in the order of the files. */

@@ -106,6 +106,6 @@ class ReachGraphTest extends WithProject {
             used.put(use.version(), files);
         }
         assertThat(reached).isEqualTo(used);
-        assertThat(List.copyOf(reach.totals().values())).contains(new Reach.Total(2, 5));
+        assertThat(List.copyOf(reach.totals().values())).contains(new UseIndex.Total(2, 5));
     }
 }

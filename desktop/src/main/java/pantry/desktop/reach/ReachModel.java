@@ -93,7 +93,7 @@ public final class ReachModel {
             Optional<Reach> reach,
             List<ProjectFiles> projects,
             Map<Path, Reach.Waiting> waiting,
-            Map<Path, Reach.Total> totals,
+            Map<Path, UseIndex.Total> totals,
             List<UseIndex.Unreadable> unreadable) {
         static final Known NOTHING = new Known(Optional.empty(), List.of(), Map.of(), Map.of(), List.of());
     }

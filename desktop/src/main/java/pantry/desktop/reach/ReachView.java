@@ -42,6 +42,7 @@ import pantry.project.Project;
 import pantry.project.Reach;
 import pantry.project.ReachGraph;
 import pantry.project.ReachGraph.Column;
+import pantry.project.UseIndex;
 
 /** Projects and assets · what uses what, as columns with lines · what would be changed. */
 public final class ReachView extends BorderPane {
@@ -259,10 +260,10 @@ public final class ReachView extends BorderPane {
                         .ifPresentOrElse(
                                 asset -> {
                                     title.setText(asset.card().name());
-                                    Reach.Total total = model.knownProperty()
+                                    UseIndex.Total total = model.knownProperty()
                                             .get()
                                             .totals()
-                                            .getOrDefault(asset.folder(), Reach.Total.NONE);
+                                            .getOrDefault(asset.folder(), UseIndex.Total.NONE);
                                     said.setText(
                                             total.files() == 0
                                                     ? "No file of the open projects uses it"
@@ -418,7 +419,8 @@ public final class ReachView extends BorderPane {
                 setGraphic(null);
                 return;
             }
-            Reach.Total total = model.knownProperty().get().totals().getOrDefault(asset.folder(), Reach.Total.NONE);
+            UseIndex.Total total =
+                    model.knownProperty().get().totals().getOrDefault(asset.folder(), UseIndex.Total.NONE);
             Label name = Controls.label(asset.card().name());
             name.setMinWidth(0);
             Label count = total.files() == 0
