@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.awt.image.BufferedImage;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -24,6 +25,7 @@ import org.lwjgl.assimp.Assimp;
 import pantry.base.FileGate;
 import pantry.base.Json;
 import pantry.base.Names;
+import pantry.base.Parallel;
 import pantry.base.Progress;
 import pantry.exchange.format.ExchangeException;
 import pantry.exchange.format.Imported;
@@ -104,26 +106,46 @@ class RoundTripMatrixTest {
         try {
             FileReaders readers =
                     new FileReaders(foreign, file -> FileGate.beside(file).and(List.of(folder)));
+            List<Conversion> conversions = new ArrayList<>();
             for (Feature feature : Feature.values()) {
                 for (String in : IN) {
-                    convert(feature.name(), Feature.of(images, feature), in, readers, lines);
+                    conversions.add(new Conversion(feature.name(), Feature.of(images, feature), in));
                 }
             }
             for (Feature one : Feature.values()) {
                 for (Feature other : Feature.values()) {
                     if (one.compareTo(other) < 0 && one != Feature.PLAIN && one.goesWith(other)) {
                         for (String in : IN_OF_PAIRS) {
-                            convert(one + "+" + other, Feature.of(images, one, other), in, readers, lines);
+                            conversions.add(new Conversion(one + "+" + other, Feature.of(images, one, other), in));
                         }
                     }
                 }
             }
+            Parallel.map(conversions, conversion -> convert(conversion, readers))
+                    .forEach(lines::addAll);
         } finally {
             foreign.close();
         }
-        Path list = folder.resolve("list.txt");
-        Files.write(list, lines);
-        judge(Oracle.run("compare.mjs", list.toString()));
+        judge(String.join("", Parallel.map(halves(lines), half -> compared(half))));
+    }
+
+    /** A model with one or two features, and the format that it is read from. */
+    private record Conversion(String name, Model model, String in) {}
+
+    /** Two lists, for two cores. */
+    private static List<List<String>> halves(List<String> lines) {
+        int middle = lines.size() / 2;
+        return List.of(lines.subList(0, middle), lines.subList(middle, lines.size()));
+    }
+
+    private String compared(List<String> lines) {
+        try {
+            Path list = Files.createTempFile(folder, "list", ".txt");
+            Files.write(list, lines);
+            return Oracle.run("compare.mjs", list.toString());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     private Map<String, Path> images() throws IOException {
@@ -142,8 +164,16 @@ class RoundTripMatrixTest {
         return images;
     }
 
-    private void convert(String name, Model model, String in, FileReaders readers, List<String> lines)
-            throws IOException {
+    private List<String> convert(Conversion conversion, FileReaders readers) {
+        try {
+            return convert(conversion.name(), conversion.model(), conversion.in(), readers);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private List<String> convert(String name, Model model, String in, FileReaders readers) throws IOException {
+        List<String> lines = new ArrayList<>();
         Path place = Files.createDirectories(folder.resolve(name).resolve(in));
         String ending = in.substring(in.lastIndexOf('.') + 1);
         Path source = place.resolve("things." + ending);
@@ -168,6 +198,7 @@ class RoundTripMatrixTest {
             ModelWriters.write(read, target, ModelWriters.Options.of(source));
             lines.add(source + "\t" + target);
         }
+        return lines;
     }
 
     private static void byAssimp(Path source, String exporter, Path target) {

@@ -3,6 +3,7 @@ package pantry.library;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -11,13 +12,15 @@ import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Parallel;
 import pantry.base.Progress;
 import pantry.testing.JavaProcess;
 import pantry.testing.Workshop;
 
 /** Processes that publish are killed at random moments; the library holds whole versions only. */
 class KilledWorkTest {
-    private static final int KILLS = 100;
+    /** In each of two libraries, which are worked on at once. */
+    private static final int KILLS = 50;
 
     @TempDir
     private Path folder;
@@ -72,12 +75,16 @@ class KilledWorkTest {
     }
 
     @Test
-    void everyKillLeavesAWholeLibrary() throws IOException, InterruptedException {
-        try (Workshop workshop = new Workshop(folder)) {
+    void everyKillLeavesAWholeLibrary() {
+        Parallel.map(List.of(4711, 1147), 2, this::killed);
+    }
+
+    private boolean killed(int seed) {
+        try (Workshop workshop = new Workshop(Files.createDirectories(folder.resolve("seed" + seed)))) {
             Asset mast = workshop.block("Mast", "Masts", 9);
             workshop.prefab("Pair", "Groups", mast);
             Path root = workshop.library().root();
-            Random random = new Random(4711);
+            Random random = new Random(seed);
             int before = 1;
             int tags = 0;
             for (int kill = 0; kill < KILLS; kill++) {
@@ -110,6 +117,11 @@ class KilledWorkTest {
             assertThat(root.resolve("incoming"))
                     .as("rubbish is cleared at the next start")
                     .isEmptyDirectory();
+            return true;
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            throw new AssertionError("interrupted", e);
         }
     }
 }
