@@ -174,9 +174,11 @@ public record ReachGraph(List<Node> nodes, List<Line> lines) {
 
         void version(Asset asset, String version, Column column, long placements) {
             String id = versionId(asset.folder(), version);
-            State state = state(asset, version, asset.ready().equals(Optional.of(version)));
             Node known = nodes.get(id);
             long all = placements + (known == null ? 0 : known.placements());
+            // Of what nobody uses, nothing is to be said.
+            State state =
+                    all == 0 ? State.FINE : state(asset, version, asset.ready().equals(Optional.of(version)));
             nodes.put(
                     id,
                     new Node(id, column, asset.folder(), version, asset.card().name(), all, state));

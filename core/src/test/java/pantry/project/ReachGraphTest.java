@@ -36,7 +36,7 @@ class ReachGraphTest extends WithProject {
                 .extracting(Node::column, Node::title, Node::version, Node::placements, Node::state)
                 .containsExactly(
                         tuple(Column.VERSIONS, "Mast", "v003", 3L, State.FINE),
-                        tuple(Column.VERSIONS, "Mast", "v002", 0L, State.BEHIND),
+                        tuple(Column.VERSIONS, "Mast", "v002", 0L, State.FINE),
                         tuple(Column.VERSIONS, "Mast", "v001", 2L, State.BEHIND),
                         tuple(Column.COMPOSITES, "Frame", "v001", 1L, State.FINE),
                         tuple(Column.FILES, "field 1.usda", "", 1L, State.BEHIND),

@@ -21,6 +21,7 @@ import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.frame.FrameView;
 import pantry.desktop.prep.PrepView;
+import pantry.desktop.reach.ReachModel;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.shelves.ShelvesView;
 
@@ -169,8 +170,19 @@ final class Tour {
                     parts.scenes().model().undo();
                     Theme.setNight(scene, false);
                     parts.navigator().go(parts.reach());
+                    parts.reach().model().knownProperty().get().reach().stream()
+                            .flatMap(reach -> reach.assets().stream())
+                            .filter(asset -> asset.card().name().equals("Cup anemometer"))
+                            .findFirst()
+                            .ifPresent(asset -> parts.reach()
+                                    .model()
+                                    .subjectProperty()
+                                    .set(new ReachModel.Subject.OfAsset(
+                                            asset.card().id())));
                 },
-                quiet);
+                () -> quiet.getAsBoolean()
+                        && !parts.reach().model().isPending()
+                        && !parts.reach().model().graphProperty().get().nodes().isEmpty());
     }
 
     /** A flawed arrival, inspected and made clean. */

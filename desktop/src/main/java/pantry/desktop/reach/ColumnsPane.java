@@ -349,8 +349,8 @@ final class ColumnsPane extends StackPane {
             String state =
                     switch (row.state()) {
                         case FINE -> "";
-                        case BEHIND -> row.column() == Column.FILES ? " · something is behind" : " · behind";
-                        case UNREADY -> row.column() == Column.FILES ? " · something is not ready" : " · not ready";
+                        case BEHIND -> " · behind";
+                        case UNREADY -> " · not ready";
                     };
             String style =
                     switch (row.state()) {

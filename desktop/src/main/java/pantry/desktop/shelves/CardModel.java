@@ -52,6 +52,8 @@ public final class CardModel {
      * @param version the one that is looked at
      * @param uses assets that it is made of
      * @param usedBy assets that are made of it
+     * @param usedIn the files of the open projects that use it, and how often, as they were read last; empty where no
+     *     project is open
      * @param choices the variant that each set has where nobody chooses
      */
     public record Details(
@@ -64,6 +66,7 @@ public final class CardModel {
             Optional<Reservation> reservation,
             List<IndexedAsset> uses,
             List<IndexedAsset> usedBy,
+            Optional<Map<Path, Long>> usedIn,
             Map<String, String> choices,
             boolean hasProxy) {}
 
@@ -166,9 +169,10 @@ public final class CardModel {
 
     private void open(IndexedAsset item, Optional<String> version, Consumer<PantryException> failed) {
         previews.drop();
+        List<Path> projects = List.copyOf(session.projects());
         cards.quietly(
                 "opening the card of " + item.name(),
-                progress -> read(item, version),
+                progress -> read(item, version, projects),
                 read -> {
                     details.set(Optional.of(read));
                     if (!variants.get().isEmpty() || proxy.get()) {
@@ -181,7 +185,7 @@ public final class CardModel {
                 failed);
     }
 
-    private Details read(IndexedAsset item, Optional<String> wanted) {
+    private Details read(IndexedAsset item, Optional<String> wanted, List<Path> projects) {
         Library library = session.shelving().at(item.library());
         Asset asset = library.current(Path.of(item.folder()), item.id());
         String version = wanted.filter(asset.versions()::contains).orElse(item.version());
@@ -207,8 +211,18 @@ public final class CardModel {
                 library.reservations().of(asset),
                 uses,
                 usedBy,
+                projects.isEmpty() ? Optional.empty() : Optional.of(usedIn(asset, projects)),
                 preview.choices(),
                 preview.hasProxy());
+    }
+
+    private Map<Path, Long> usedIn(Asset asset, List<Path> projects) {
+        Map<Path, Long> uses = new LinkedHashMap<>();
+        session.workbench()
+                .useIndex()
+                .usesOf(projects, List.of(asset.folder()))
+                .forEach(found -> uses.merge(found.file(), found.count(), Long::sum));
+        return uses;
     }
 
     private void readPreview() {

@@ -3,6 +3,7 @@ package pantry.desktop.shelves;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
@@ -58,10 +59,14 @@ final class CardPane extends BorderPane {
     private final PreviewBox preview;
     private final VersionStrip versions;
     private final CardForm form;
+    /** So many files that use the asset are named. */
+    private static final int MOST_FILES = 5;
+
     private final VBox box = new VBox(16);
     private final ScrollPane scroll = Controls.scrolling(box);
     private final VBox panel = new VBox(8);
     private Consumer<IndexedAsset> onPlace = item -> {};
+    private Consumer<IndexedAsset> onUses = item -> {};
     private Optional<String> shown = Optional.empty();
 
     CardPane(ShelvesModel model, LibraryActions actions, AssetPictures thumbs) {
@@ -94,6 +99,11 @@ final class CardPane extends BorderPane {
 
     void setOnPlace(Consumer<IndexedAsset> action) {
         onPlace = action;
+    }
+
+    /** Called when all that uses an asset is to be shown. */
+    void setOnUses(Consumer<IndexedAsset> action) {
+        onUses = action;
     }
 
     View3d view() {
@@ -210,6 +220,7 @@ final class CardPane extends BorderPane {
                         form);
         relation("Made of", details.uses()).ifPresent(box.getChildren()::add);
         relation("Used by", details.usedBy()).ifPresent(box.getChildren()::add);
+        details.usedIn().ifPresent(uses -> box.getChildren().add(usedIn(item, uses)));
         if (!shown.equals(Optional.of(item.folder()))) {
             shown = Optional.of(item.folder());
             scroll.setVvalue(0);
@@ -278,6 +289,29 @@ final class CardPane extends BorderPane {
         Button button = Controls.button(text, "", hint, action);
         button.getStyleClass().add("small");
         return button;
+    }
+
+    /** The files of the open projects that use the asset, those with most placements first. */
+    private VBox usedIn(IndexedAsset item, Map<Path, Long> uses) {
+        if (uses.isEmpty()) {
+            return Controls.section("Used in", Controls.wrapped("No file of the open projects uses it.", Styles.FAINT));
+        }
+        VBox list = new VBox(4);
+        uses.entrySet().stream()
+                .sorted(Map.Entry.<Path, Long>comparingByValue().reversed())
+                .limit(MOST_FILES)
+                .forEach(entry -> {
+                    HBox line = Controls.fact(
+                            String.valueOf(entry.getKey().getFileName()), Units.count(entry.getValue()) + " ×");
+                    Controls.hint(line, entry.getKey().toString());
+                    list.getChildren().add(line);
+                });
+        Hyperlink all = new Hyperlink(
+                uses.size() > MOST_FILES ? "All " + Units.count(uses.size()) + " files" : "What uses it, in Reach");
+        all.setId("card-uses");
+        all.setOnAction(event -> onUses.accept(item));
+        list.getChildren().add(all);
+        return Controls.section("Used in", list);
     }
 
     private Optional<VBox> relation(String title, List<IndexedAsset> items) {

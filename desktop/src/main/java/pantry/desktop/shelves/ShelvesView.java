@@ -176,6 +176,11 @@ public final class ShelvesView extends BorderPane {
         edges.setOnOpen(action);
     }
 
+    /** Called when all that uses an asset is to be shown. */
+    public void setOnUses(Consumer<IndexedAsset> action) {
+        card.setOnUses(action);
+    }
+
     private void showCentre() {
         if (model.card().comparedProperty().get().isPresent()) {
             centre.getChildren().setAll(compare);

@@ -29,6 +29,7 @@ public final class ShelvesWorkplace implements Workplace {
         view = new ShelvesView(model, session, pictures);
         view.setOnReceive(() -> navigation.send(new Request.ChooseArrivals()));
         view.setOnPlace(item -> navigation.send(new Request.PlaceAsset(item)));
+        view.setOnUses(item -> navigation.send(new Request.ShowUses(item)));
         commands = List.of(
                 Command.of("Show on shelves", "Alt+1", () -> show(ShelvesView.Way.EDGES)),
                 Command.of("Show as a table", "Alt+2", () -> show(ShelvesView.Way.TABLE)),
@@ -49,7 +50,8 @@ public final class ShelvesWorkplace implements Workplace {
                 Command.of("Save the table as CSV…", view::saveTable),
                 Command.of("Check the library, and its trash", view::check),
                 Command.of("Back to the shelves", "Esc", view::uncover),
-                Command.of("Inspect in Prep", "Shortcut+I", this::inspect));
+                Command.of("Inspect in Prep", "Shortcut+I", this::inspect),
+                Command.of("What uses it, in Reach", "Shortcut+U", this::showUses));
     }
 
     private void show(ShelvesView.Way way) {
@@ -62,6 +64,10 @@ public final class ShelvesWorkplace implements Workplace {
                 .get()
                 .ifPresent(item -> navigation.send(
                         new Request.InspectAsset(session.shelving().at(item.library()), item)));
+    }
+
+    private void showUses() {
+        model.selectedProperty().get().ifPresent(item -> navigation.send(new Request.ShowUses(item)));
     }
 
     private void show(IndexedAsset item) {
