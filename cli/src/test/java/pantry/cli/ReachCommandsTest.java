@@ -216,4 +216,49 @@ class ReachCommandsTest {
         run("strays", "--library", library, "--project", project);
         assertThat(shell.printed()).contains("Panel v001: 1 copies");
     }
+
+    @Test
+    void whatIfTellsWhatAVersionWouldDoAndCreditsWhoIsToBeNamed() throws Exception {
+        run("publish", "Post", model("post", 5), "--library", library, "--note", "taller still", "--draft");
+        Map<?, ?> foretold = json("what-if", "Post");
+        assertThat(foretold.get("version")).isEqualTo("v003");
+        assertThat(list(foretold, "scenes")).singleElement().satisfies(scene -> {
+            Map<?, ?> line = (Map<?, ?>) scene;
+            assertThat(line.get("placements")).isEqualTo(1);
+            assertThat(list(line, "lost")).isEmpty();
+        });
+        assertThat(list(json("what-if", "Post@v002"), "scenes"))
+                .as("it is ready")
+                .isEmpty();
+        Path table = folder.resolve("credits.csv");
+        assertThat(list(json("credits", "--out", table.toString()), "assets")).hasSize(1);
+        assertThat(Files.readString(table)).startsWith("Name,Credit,Licence").contains("Post");
+        run("credits", "--library", library, "--project", project);
+        assertThat(shell.printed()).contains("1 assets");
+    }
+
+    @Test
+    void aProjectSaysWhatBelongsToIt() throws Exception {
+        Files.createDirectories(folder.resolve("project/old"));
+        Files.copy(Path.of(scene), folder.resolve("project/old/yard.usda"));
+        run("project", project, "--json");
+        assertThat(list(Json.read(shell.printed(), "output", Map.class), "files"))
+                .isEqualTo(List.of("old/yard.usda", "yard.usda"));
+        run(
+                "project",
+                project,
+                "--name",
+                "Camp",
+                "--library",
+                library,
+                "--leave-out",
+                folder.resolve("project/old").toString());
+        assertThat(shell.printed()).contains("Camp has 1 files");
+        assertThat(Files.readString(folder.resolve("project/pantry-project.json")))
+                .contains("\"name\" : \"Camp\"")
+                .contains("../library")
+                .contains("\"old\"");
+        assertThat(shell.run("project", folder.resolve("nowhere").toString())).isEqualTo(1);
+        assertThat(shell.said()).contains("there is no such folder");
+    }
 }

@@ -124,6 +124,23 @@ public final class Reach {
         return libraries;
     }
 
+    /** The folders of the projects. */
+    public List<Path> projectFolders() {
+        return projects;
+    }
+
+    /** The folders of the assets that each file of the projects uses. */
+    Map<Path, Set<Path>> usedFolders() {
+        Map<Path, Set<Path>> used = new TreeMap<>();
+        for (UseIndex.FileUse found : index.uses(projects)) {
+            if (assets.containsKey(found.use().target())) {
+                used.computeIfAbsent(found.file(), file -> new HashSet<>())
+                        .add(found.use().target());
+            }
+        }
+        return used;
+    }
+
     /** All assets of the libraries. */
     public Collection<Asset> assets() {
         return assets.values();

@@ -92,6 +92,7 @@ class CommandReferenceTest {
         GROUPS.put(
                 "Over all projects",
                 List.of(
+                        "project",
                         "uses",
                         "used-by",
                         "outdated",
@@ -102,6 +103,8 @@ class CommandReferenceTest {
                         "swap",
                         "relink",
                         "strays",
+                        "what-if",
+                        "credits",
                         "changes"));
         GROUPS.put("Files and layers", List.of("tree", "weigh", "explain", "flatten", "pack", "convert", "export"));
     }
