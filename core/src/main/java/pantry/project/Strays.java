@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Predicate;
 import pantry.base.FileGate;
 import pantry.base.PantryException;
 import pantry.base.Parallel;
@@ -81,6 +82,12 @@ public final class Strays {
     public record Group(Asset asset, String version, Set<String> materials, List<Copy> copies) {
         public Group {
             copies = List.copyOf(copies);
+        }
+
+        /** With some of its copies. */
+        public Group keeping(Predicate<Copy> wanted) {
+            return new Group(
+                    asset, version, materials, copies.stream().filter(wanted).toList());
         }
 
         /** The greatest of all copies. */

@@ -1,8 +1,10 @@
 package pantry.desktop.reach;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import javafx.collections.SetChangeListener;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -21,8 +23,10 @@ import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.reach.ReachModel.Goal;
+import pantry.desktop.session.Units;
 import pantry.project.Change;
 import pantry.project.Relinking;
+import pantry.project.WhatIf;
 
 /** What would be changed, place by place; each line can be unticked before it is done. */
 final class PlanPane extends VBox {
@@ -34,13 +38,15 @@ final class PlanPane extends VBox {
     private final VBox search = new VBox(6);
     private final Label says = Controls.wrapped("", Styles.FAINT);
 
-    /** A file's name, a change in it, or something missing for which nothing sure was found. */
+    /** A file's name, a change in it, something missing for which nothing sure was found, or what would become of a file. */
     private sealed interface Line {
         record Head(Path file, List<Change> changes) implements Line {}
 
         record One(Change change) implements Line {}
 
         record Lost(Relinking.Missing missing) implements Line {}
+
+        record Touched(WhatIf.Effect effect) implements Line {}
     }
 
     PlanPane(ReachModel model) {
@@ -99,7 +105,7 @@ final class PlanPane extends VBox {
 
     private void show() {
         ReachModel.Planned planned = model.plannedProperty().get();
-        List<Line> all = new java.util.ArrayList<>();
+        List<Line> all = new ArrayList<>();
         for (Map.Entry<Path, List<Change>> each : planned.plan().byFile().entrySet()) {
             all.add(new Line.Head(each.getKey(), each.getValue()));
             each.getValue().forEach(change -> all.add(new Line.One(change)));
@@ -107,16 +113,27 @@ final class PlanPane extends VBox {
         planned.missing().stream()
                 .filter(missing -> missing.best().isEmpty())
                 .forEach(missing -> all.add(new Line.Lost(missing)));
+        planned.ripple().ifPresent(ripple -> ripple.effects().forEach(effect -> all.add(new Line.Touched(effect))));
         lines.getItems().setAll(all);
         boolean relinking = model.goalProperty().get() == Goal.RELINK;
         search.setVisible(relinking);
         search.setManaged(relinking);
-        says.setText(said(planned, relinking));
+        says.setText(said(planned, model.goalProperty().get()));
         count();
     }
 
-    private static String said(ReachModel.Planned planned, boolean relinking) {
-        if (!relinking) {
+    private static String said(ReachModel.Planned planned, Goal goal) {
+        if (goal == Goal.RIPPLE) {
+            return planned.ripple()
+                    .map(PlanPane::told)
+                    .orElse("Choose an asset on the left, or a version in the columns.");
+        }
+        if (goal == Goal.STRAYS) {
+            return planned.plan().changes().isEmpty()
+                    ? "No copies of assets were found here."
+                    : "Copies are known by their shape. Every vertex stays where it is; their materials become the asset's.";
+        }
+        if (goal != Goal.RELINK) {
             return planned.plan().changes().isEmpty()
                     ? "Nothing to change here."
                     : "Only what a placement refers to is changed; the rest of each file stays to the letter.";
@@ -131,7 +148,34 @@ final class PlanPane extends VBox {
                         + moves.getFirst().to() + " now.";
     }
 
+    private static String told(WhatIf.Ripple ripple) {
+        String version = ripple.asset().card().name() + " " + ripple.version();
+        if (ripple.asset().ready().equals(Optional.of(ripple.version()))) {
+            return version + " is ready already.";
+        }
+        return ripple.effects().isEmpty()
+                ? "If " + version + " were ready, no file would change: none follows it."
+                : "If " + version + " were ready: "
+                        + ReachView.counted(ripple.effects().size(), "scene") + ", "
+                        + ReachView.counted(ripple.placements(), "placement") + ", "
+                        + (ripple.lost() == 0
+                                ? "and nothing loses its target."
+                                : ripple.lost() + " overrides or choices lose their target.");
+    }
+
     private void count() {
+        if (model.goalProperty().get() == Goal.RIPPLE) {
+            Optional<WhatIf.Ripple> ripple = model.plannedProperty().get().ripple();
+            boolean can = ripple.isPresent()
+                    && !ripple.get()
+                            .asset()
+                            .ready()
+                            .equals(Optional.of(ripple.get().version()));
+            carryOut.setText(
+                    ripple.map(each -> "Make " + each.version() + " ready").orElse("Make it ready"));
+            carryOut.setDisable(!can);
+            return;
+        }
         int ticked = model.ticked().changes().size();
         long files = model.ticked().byFile().size();
         carryOut.setText(
@@ -178,6 +222,7 @@ final class PlanPane extends VBox {
                     Controls.hint(box, change.before() + " → " + change.after());
                     yield box;
                 }
+                case Line.Touched(WhatIf.Effect effect) -> touched(effect);
                 case Line.Lost(Relinking.Missing missing) -> {
                     Label says = Controls.label(String.valueOf(missing.target().getFileName()), Styles.WRONG);
                     Label where = Controls.label(
@@ -193,6 +238,33 @@ final class PlanPane extends VBox {
                     yield words;
                 }
             };
+        }
+
+        private Node touched(WhatIf.Effect effect) {
+            VBox words = new VBox(2, Controls.label(String.valueOf(effect.file().getFileName()), Styles.SECTION));
+            words.setMinWidth(0);
+            if (!effect.problem().isEmpty()) {
+                words.getChildren().add(Controls.label(effect.problem(), Styles.WRONG));
+                return words;
+            }
+            words.getChildren()
+                    .add(Controls.label(
+                            ReachView.counted(effect.placements(), "placement") + ", "
+                                    + Units.count(effect.before().trianglesDrawn()) + " → "
+                                    + Units.count(effect.after().trianglesDrawn()) + " triangles",
+                            Styles.FAINT));
+            for (WhatIf.Lost lost : effect.lost()) {
+                Label line = Controls.label(lost.path() + " " + lost.detail(), Styles.CAUTION, Styles.FIGURE);
+                Controls.hint(
+                        line,
+                        "Would lose what it is about"
+                                + (lost.likely().isEmpty()
+                                        ? ""
+                                        : "; now perhaps " + lost.likely().getFirst()));
+                words.getChildren().add(line);
+            }
+            Controls.hint(words, effect.file().toString());
+            return words;
         }
 
         private void tick(Change change, boolean on) {

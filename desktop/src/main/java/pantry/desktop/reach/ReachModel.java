@@ -2,11 +2,13 @@ package pantry.desktop.reach;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import javafx.beans.InvalidationListener;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyLongProperty;
@@ -19,10 +21,12 @@ import javafx.collections.ListChangeListener;
 import javafx.collections.ObservableList;
 import javafx.collections.ObservableSet;
 import pantry.base.PantryException;
+import pantry.base.Progress;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
 import pantry.library.Asset;
 import pantry.library.Library;
+import pantry.library.VersionStatus;
 import pantry.project.Change;
 import pantry.project.ChangePlan;
 import pantry.project.ChangeRuns;
@@ -30,8 +34,10 @@ import pantry.project.Project;
 import pantry.project.Reach;
 import pantry.project.ReachGraph;
 import pantry.project.Relinking;
+import pantry.project.Strays;
 import pantry.project.Updates;
 import pantry.project.UseIndex;
+import pantry.project.WhatIf;
 
 /** Which file of which project uses what, and what is planned to be changed about it. */
 public final class ReachModel {
@@ -67,7 +73,9 @@ public final class ReachModel {
         READY("To the ready versions"),
         FOLLOW("Let them follow"),
         PIN("Pin what they show"),
-        RELINK("Relink what is missing");
+        RELINK("Relink what is missing"),
+        STRAYS("Place copies of assets"),
+        RIPPLE("What if the newest were ready?");
 
         private final String words;
 
@@ -98,9 +106,23 @@ public final class ReachModel {
         static final Known NOTHING = new Known(Optional.empty(), List.of(), Map.of(), Map.of(), List.of());
     }
 
-    /** @param missing what is not there of what the subject names, where that is planned to be mended */
-    public record Planned(ChangePlan plan, List<Relinking.Missing> missing) {
-        static final Planned NOTHING = new Planned(new ChangePlan("", List.of()), List.of());
+    /**
+     * What is planned.
+     *
+     * @param missing what is not there of what the subject names, where that is planned to be mended
+     * @param strays the copies of assets that the changes let be placements, where that is planned
+     * @param ripple what a version would do to the files that follow, where that is asked
+     */
+    public record Planned(
+            ChangePlan plan,
+            List<Relinking.Missing> missing,
+            List<Strays.Group> strays,
+            Optional<WhatIf.Ripple> ripple) {
+        static final Planned NOTHING = of(new ChangePlan("", List.of()));
+
+        static Planned of(ChangePlan plan) {
+            return new Planned(plan, List.of(), List.of(), Optional.empty());
+        }
     }
 
     public ReachModel(Session session) {
@@ -241,17 +263,57 @@ public final class ReachModel {
         planning.answer(
                 "planning",
                 progress -> {
-                    if (wanted == Goal.RELINK) {
-                        List<Relinking.Missing> missing = new Relinking(reach.get(), folders, progress)
-                                .missing().stream()
-                                        .filter(each -> !(now instanceof Subject.OfFile(Path file))
-                                                || each.file().equals(file))
-                                        .toList();
-                        return new Planned(Relinking.plan(missing), missing);
-                    }
-                    return new Planned(plan(reach.get(), now, wanted), List.of());
+                    return switch (wanted) {
+                        case RELINK -> relinking(reach.get(), now, folders, progress);
+                        case STRAYS -> placing(Strays.find(reach.get(), progress), now);
+                        case RIPPLE -> ripple(reach.get(), now, progress);
+                        default -> Planned.of(plan(reach.get(), now, wanted));
+                    };
                 },
                 this::showPlan);
+    }
+
+    private static Planned relinking(Reach reach, Subject subject, List<Path> folders, Progress progress) {
+        List<Relinking.Missing> missing = new Relinking(reach, folders, progress)
+                .missing().stream().filter(each -> isOf(each.file(), subject)).toList();
+        return new Planned(Relinking.plan(missing), missing, List.of(), Optional.empty());
+    }
+
+    private static boolean isOf(Path file, Subject subject) {
+        return !(subject instanceof Subject.OfFile(Path wanted)) || wanted.equals(file);
+    }
+
+    /** Each copy is a line that can be unticked. */
+    private static Planned placing(List<Strays.Group> all, Subject subject) {
+        List<Strays.Group> groups = new ArrayList<>();
+        List<Change> changes = new ArrayList<>();
+        for (Strays.Group group : all) {
+            if (subject instanceof Subject.OfAsset(String id)
+                    && !id.equals(group.asset().card().id())) {
+                continue;
+            }
+            Strays.Group some = group.keeping(copy -> isOf(copy.file(), subject));
+            groups.add(some);
+            some.copies().forEach(copy -> changes.add(change(some, copy)));
+        }
+        changes.sort(Comparator.comparing(Change::file));
+        return new Planned(
+                new ChangePlan("Placed copies of assets", changes), List.of(), List.copyOf(groups), Optional.empty());
+    }
+
+    private static Change change(Strays.Group group, Strays.Copy copy) {
+        return new Change(
+                copy.file(),
+                copy.path().toString(),
+                copy.file(),
+                group.asset().readyLayer(),
+                "A copy of " + group.asset().card().name());
+    }
+
+    private static Planned ripple(Reach reach, Subject subject, Progress progress) {
+        Optional<Asset> asset = subject instanceof Subject.OfAsset(String id) ? reach.byId(id) : Optional.empty();
+        return new Planned(Planned.NOTHING.plan(), List.of(), List.of(), asset.flatMap(each -> each.newest()
+                .map(version -> WhatIf.ready(reach, each, version, progress))));
     }
 
     private static ChangePlan plan(Reach reach, Subject subject, Goal goal) {
@@ -283,23 +345,28 @@ public final class ReachModel {
         return planned.get().plan().without(unticked);
     }
 
-    /** Makes the changes that are ticked; one line in the ledger takes them all back. */
+    /**
+     * Makes the changes that are ticked; one line in the ledger takes them all back. Where it was asked what a version
+     * would do, that is made ready.
+     */
     public void carryOut() {
+        planned.get().ripple().ifPresent(this::makeReady);
         ChangePlan plan = ticked();
         if (plan.changes().isEmpty()) {
             return;
         }
-        Set<Path> unsaved = session.unsavedProperty().get();
+        List<Strays.Group> strays = planned.get().strays();
         List<Project> projects =
                 known.get().projects().stream().map(ProjectFiles::project).toList();
+        Set<Path> unsaved = session.unsavedProperty().get();
+        Function<Path, String> refused =
+                file -> unsaved.contains(file) ? "is open with changes that are not saved; save it first" : "";
         ChangeRuns runs = session.workbench().changeRuns();
         session.run(
                 "changing " + plan.byFile().size() + " files",
-                progress -> runs.run(
-                        plan,
-                        file -> Project.assetPaths(projects, file),
-                        file -> unsaved.contains(file) ? "is open with changes that are not saved; save it first" : "",
-                        progress),
+                progress -> strays.isEmpty()
+                        ? runs.run(plan, file -> Project.assetPaths(projects, file), refused, progress)
+                        : runs.run(plan.title(), Strays.placing(ticked(strays, plan)), refused, progress),
                 done -> {
                     done.failed().forEach((file, reason) -> session.wrong(new PantryException(file, reason)));
                     if (!done.changed().isEmpty()) {
@@ -310,6 +377,52 @@ public final class ReachModel {
                     }
                     rewrote(done.changed());
                 });
+    }
+
+    private static List<Strays.Group> ticked(List<Strays.Group> groups, ChangePlan plan) {
+        Set<Change> wanted = Set.copyOf(plan.changes());
+        return groups.stream()
+                .map(group -> group.keeping(copy -> wanted.contains(change(group, copy))))
+                .filter(group -> !group.copies().isEmpty())
+                .toList();
+    }
+
+    private void makeReady(WhatIf.Ripple ripple) {
+        Asset asset = ripple.asset();
+        if (asset.ready().equals(Optional.of(ripple.version()))) {
+            return;
+        }
+        Library library = session.shelving().present().stream()
+                .filter(each -> asset.folder().startsWith(each.root()))
+                .findFirst()
+                .orElseThrow(() -> new PantryException(asset.folder(), "is of no library that is open"));
+        VersionStatus before = asset.status(ripple.version());
+        String told = asset.card().name() + " " + ripple.version();
+        setStatus(
+                library,
+                ripple,
+                VersionStatus.READY,
+                () -> session.done(
+                        "made " + told + " ready",
+                        Optional.of(() -> setStatus(
+                                library,
+                                ripple,
+                                before,
+                                () -> session.done(told + " is " + before.word() + " again", Optional.empty())))));
+    }
+
+    private void setStatus(Library library, WhatIf.Ripple ripple, VersionStatus status, Runnable then) {
+        session.shelving()
+                .change(
+                        "changing " + ripple.asset().card().name(),
+                        library,
+                        Set.of(ripple.asset().shelf()),
+                        progress -> library.setStatus(ripple.asset(), ripple.version(), status),
+                        now -> {
+                            then.run();
+                            refresh();
+                        },
+                        session::wrong);
     }
 
     private static String places(int count) {

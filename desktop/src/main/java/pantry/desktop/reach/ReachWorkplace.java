@@ -44,6 +44,10 @@ public final class ReachWorkplace implements Workplace {
                 Command.of("Plan: pin what is shown", () -> model.goalProperty().set(Goal.PIN)),
                 Command.of("Plan: relink what is missing", () -> model.goalProperty()
                         .set(Goal.RELINK)),
+                Command.of("Plan: place copies of assets", () -> model.goalProperty()
+                        .set(Goal.STRAYS)),
+                Command.of("What if the newest version were ready?", () -> model.goalProperty()
+                        .set(Goal.RIPPLE)),
                 Command.of("Read what was changed", "F5", model::refresh),
                 Command.of("Open a project…", view::openProject),
                 Command.of("Close this project", this::closeProject));

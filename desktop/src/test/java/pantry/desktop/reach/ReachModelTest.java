@@ -144,4 +144,54 @@ class ReachModelTest {
         assertThat(read(sign)).contains("@../attic/label.png@");
         assertThat(model.plannedProperty().get().missing()).isEmpty();
     }
+
+    @Test
+    void copiesOfAssetsArePlacedButForThoseThatAreUnticked() throws IOException {
+        Path old = folder.resolve("project/old.usda");
+        Files.copy(desk.file("block.usda", 9), old);
+        Path other = folder.resolve("project/other.usda");
+        Files.copy(old, other);
+        model.refresh();
+        model.goalProperty().set(Goal.STRAYS);
+        assertThat(model.plannedProperty().get().plan().changes())
+                .extracting(Change::file)
+                .containsExactly(old, other);
+        model.subjectProperty().set(new Subject.OfFile(old));
+        assertThat(model.plannedProperty().get().plan().changes()).hasSize(1);
+        model.subjectProperty().set(Subject.ALL);
+        model.unticked().add(model.plannedProperty().get().plan().changes().getLast());
+        String before = read(old);
+        model.carryOut();
+        assertThat(read(old)).contains("ready.usda");
+        assertThat(read(other)).isEqualTo(before);
+        assertThat(model.plannedProperty().get().plan().changes())
+                .extracting(Change::file)
+                .containsExactly(other);
+        session.ledger().getFirst().undo().orElseThrow().run();
+        assertThat(read(old)).isEqualTo(before);
+    }
+
+    @Test
+    void whatAVersionWouldDoIsSeenAndThenItIsMadeReady() {
+        Asset mast = desk.library().find("Lattice mast");
+        desk.library().setStatus(mast, "v002", pantry.library.VersionStatus.DRAFT);
+        Scene scene = session.workbench().openScene(yard);
+        scene.placements().place(mast, Optional.empty(), "Mast", TransformComponents.ORIGIN, Optional.empty());
+        scene.save();
+        model.refresh();
+        model.goalProperty().set(Goal.RIPPLE);
+        assertThat(model.plannedProperty().get().ripple()).as("of no asset").isEmpty();
+        model.subjectProperty().set(new Subject.OfAsset(mast.card().id()));
+        assertThat(model.plannedProperty().get().ripple()).hasValueSatisfying(ripple -> {
+            assertThat(ripple.version()).isEqualTo("v002");
+            assertThat(ripple.effects()).hasSize(1);
+            assertThat(ripple.placements()).isEqualTo(1);
+        });
+        model.carryOut();
+        assertThat(desk.library().find("Lattice mast").ready()).contains("v002");
+        assertThat(model.plannedProperty().get().ripple())
+                .hasValueSatisfying(ripple -> assertThat(ripple.effects()).isEmpty());
+        session.ledger().getFirst().undo().orElseThrow().run();
+        assertThat(desk.library().find("Lattice mast").ready()).contains("v001");
+    }
 }
