@@ -121,41 +121,74 @@ public final class ChangeRuns {
     public Done run(String title, List<FileEdit> files, Function<Path, String> refused, Progress progress) {
         recover();
         String id = UUID.randomUUID().toString();
-        Map<Path, String> failed = new LinkedHashMap<>();
-        List<Path> changed = new ArrayList<>();
-        try (HeldFolder run = HeldFolder.create(() -> folder.resolve(UNDERWAY).resolve(id))) {
-            AtomicFiles.write(
-                    run.path().resolve(ABOUT),
-                    Json.write(new About(title, clock.instant().toString())));
-            AtomicInteger begun = new AtomicInteger();
-            int places = 0;
+        try {
+            HeldFolder run = HeldFolder.create(() -> folder.resolve(UNDERWAY).resolve(id));
+            Done done;
             try {
-                List<String> problems = Parallel.map(files, each -> {
-                    int number = begun.getAndIncrement();
-                    progress.step("changing " + each.file(), (double) number / files.size());
-                    return changeOne(run.path(), number, each, refused);
-                });
-                for (int i = 0; i < files.size(); i++) {
-                    if (problems.get(i).isEmpty()) {
-                        changed.add(files.get(i).file());
-                        places += files.get(i).places();
-                    } else {
-                        failed.put(files.get(i).file(), problems.get(i));
-                    }
+                done = change(
+                        run.path(),
+                        id,
+                        title,
+                        files,
+                        refused,
+                        progress,
+                        clock.instant().toString());
+                if (!done.changed().isEmpty()) {
+                    Files.createDirectories(folder.resolve(DONE));
+                    Files.move(run.path(), folder.resolve(DONE).resolve(id));
                 }
-            } catch (RuntimeException stopped) {
-                restore(run.path());
+            } catch (IOException | RuntimeException | Error stopped) {
+                takeBack(run, stopped);
                 throw stopped;
             }
-            if (!changed.isEmpty()) {
-                Files.createDirectories(folder.resolve(DONE));
-                Files.move(run.path(), folder.resolve(DONE).resolve(id));
-                forgetOldest();
-            }
-            return new Done(id, changed, places, failed);
+            run.close();
+            forgetOldest();
+            return done;
         } catch (IOException e) {
             throw new PantryException(folder, "the changes cannot be kept track of: " + IoProblems.describe(e), e);
         }
+    }
+
+    private static Done change(
+            Path run,
+            String id,
+            String title,
+            List<FileEdit> files,
+            Function<Path, String> refused,
+            Progress progress,
+            String when)
+            throws IOException {
+        AtomicFiles.write(run.resolve(ABOUT), Json.write(new About(title, when)));
+        AtomicInteger begun = new AtomicInteger();
+        List<String> problems = Parallel.map(files, each -> {
+            int number = begun.getAndIncrement();
+            progress.step("changing " + each.file(), (double) number / files.size());
+            return changeOne(run, number, each, refused);
+        });
+        Map<Path, String> failed = new LinkedHashMap<>();
+        List<Path> changed = new ArrayList<>();
+        int places = 0;
+        for (int i = 0; i < files.size(); i++) {
+            if (problems.get(i).isEmpty()) {
+                changed.add(files.get(i).file());
+                places += files.get(i).places();
+            } else {
+                failed.put(files.get(i).file(), problems.get(i));
+            }
+        }
+        return new Done(id, changed, places, failed);
+    }
+
+    /** Where even that fails, what files were is left where it is, for the next run. */
+    private static void takeBack(HeldFolder run, Throwable stopped) throws IOException {
+        try {
+            restore(run.path());
+        } catch (RuntimeException | Error e) {
+            stopped.addSuppressed(e);
+            run.abandon();
+            return;
+        }
+        run.close();
     }
 
     /** @return why the file stays as it was; empty where it was changed */

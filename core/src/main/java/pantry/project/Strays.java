@@ -23,6 +23,7 @@ import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.library.Asset;
 import pantry.library.Library;
+import pantry.mesh.Merging;
 import pantry.mesh.Mesh;
 import pantry.model.Model;
 import pantry.twins.TwinGroup;
@@ -161,11 +162,11 @@ public final class Strays {
             Layer layer = layers.open(AssetLocation.of(asset.entryLayer(version)));
             Model model = UsdModelReader.read(Stage.open(layer, layers), new MeshCache())
                     .model();
-            Merging merging = new Merging();
-            model.roots().forEach(root -> merging.add(root, Matrix4.IDENTITY));
-            return merging.isEmpty()
+            Gathering gathering = new Gathering();
+            model.roots().forEach(root -> gathering.add(root, Matrix4.IDENTITY));
+            return gathering.isEmpty()
                     ? Optional.empty()
-                    : Optional.of(new Whole(asset, version, merging.mesh(), merging.materials));
+                    : Optional.of(new Whole(asset, version, gathering.mesh(), gathering.materials));
         } catch (UsdException e) {
             return Optional.empty();
         }
@@ -223,9 +224,9 @@ public final class Strays {
             // A group that only holds the copy is not the copy, and neither is the whole scene.
             boolean holder = triangles == most || node.parts().isEmpty() && isRoot(node);
             if (!holder && wanted.contains(triangles)) {
-                Merging merging = new Merging();
-                merging.add(node, above);
-                found.add(new Candidate(file, SdfPath.of(node.path()), merging.mesh(), merging.materials));
+                Gathering gathering = new Gathering();
+                gathering.add(node, above);
+                found.add(new Candidate(file, SdfPath.of(node.path()), gathering.mesh(), gathering.materials));
             }
             return triangles;
         }
@@ -248,7 +249,7 @@ public final class Strays {
     }
 
     /** Meshes as one, in the world; only their shapes. */
-    private static final class Merging {
+    private static final class Gathering {
         private final List<Mesh> meshes = new ArrayList<>();
         private final Set<String> materials = new LinkedHashSet<>();
 
@@ -266,26 +267,8 @@ public final class Strays {
         }
 
         Mesh mesh() {
-            int points = meshes.stream().mapToInt(Mesh::pointCount).sum();
-            int faces = meshes.stream().mapToInt(Mesh::faceCount).sum();
-            int corners =
-                    meshes.stream().mapToInt(mesh -> mesh.corners().length).sum();
-            float[] allPoints = new float[3 * points];
-            int[] sizes = new int[faces];
-            int[] allCorners = new int[corners];
-            int point = 0;
-            int face = 0;
-            int corner = 0;
-            for (Mesh mesh : meshes) {
-                System.arraycopy(mesh.points(), 0, allPoints, 3 * point, 3 * mesh.pointCount());
-                System.arraycopy(mesh.faceSizes(), 0, sizes, face, mesh.faceCount());
-                for (int index : mesh.corners()) {
-                    allCorners[corner++] = point + index;
-                }
-                point += mesh.pointCount();
-                face += mesh.faceCount();
-            }
-            return new Mesh(allPoints, sizes, allCorners, null, null);
+            Mesh whole = Merging.of(meshes);
+            return new Mesh(whole.points(), whole.faceSizes(), whole.corners(), null, null);
         }
     }
 

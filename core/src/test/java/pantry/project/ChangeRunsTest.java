@@ -7,18 +7,23 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 import pantry.base.AtomicFiles;
 import pantry.base.HeldFolder;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.testing.faults.Faults;
 import pantry.usd.AssetPaths;
 import pantry.usd.file.LayerFiles;
 
@@ -179,5 +184,57 @@ class ChangeRunsTest extends WithProject {
         run(updates().toReady());
         assertThat(field).isSymbolicLink();
         assertThat(Files.readString(elsewhere)).contains("v003");
+    }
+
+    /**
+     * A run over six files is stopped at each of its changes of the file system: afterwards each file is the old or the
+     * new one, and after the next start all of a run that was killed are the old ones, or all the new.
+     */
+    @ParameterizedTest
+    @EnumSource(Faults.Kind.class)
+    void whereverARunIsStoppedEachFileIsTheOldOrTheNewOne(Faults.Kind kind) throws IOException {
+        for (int i = 0; i < 4; i++) {
+            Files.copy(field, field.resolveSibling("copy" + i + ".usda"));
+        }
+        Faults faults = new Faults();
+        Map<Path, String> old = contents();
+        ChangePlan plan = updates().toReady();
+        ChangeRuns.Done whole = run(plan);
+        Map<Path, String> fresh = contents();
+        runs.undo(whole.id());
+        assertThat(contents()).isEqualTo(old);
+        List<FileEdit> edits = new ArrayList<>();
+        plan.byFile()
+                .forEach((file, changes) -> edits.add(new FileEdit(
+                        faults.on(file),
+                        changes.size(),
+                        before -> AssetRewriter.rewritten(file, before, changes, AssetPaths.PLAIN))));
+        for (long at = 1; at <= 60; at += 2) {
+            faults.failAt(at, kind);
+            try {
+                new ChangeRuns(faults.on(folder.resolve("changes")), Clock.systemUTC())
+                        .run(plan.title(), edits, file -> "", Progress.NONE);
+            } catch (Faults.Killed | PantryException e) {
+                assertThat(faults.failed()).isTrue();
+            }
+            faults.end();
+            String where = kind + " at change " + at;
+            contents().forEach((file, text) -> assertThat(text).as(where).isIn(old.get(file), fresh.get(file)));
+            runs.recover();
+            if (runs.runs().isEmpty()) {
+                assertThat(contents()).as(where + ", taken back").isEqualTo(old);
+            } else {
+                runs.undo(runs.runs().getFirst().id());
+                assertThat(contents()).as(where + ", undone").isEqualTo(old);
+            }
+        }
+    }
+
+    private Map<Path, String> contents() throws IOException {
+        Map<Path, String> contents = new TreeMap<>();
+        for (Path file : Project.open(project).files()) {
+            contents.put(file, Files.readString(file));
+        }
+        return contents;
     }
 }
