@@ -124,6 +124,11 @@ public final class Reach {
         return libraries;
     }
 
+    /** Whether another knows the same assets, with the same versions and cards. */
+    public boolean sameAssets(Reach other) {
+        return assets.equals(other.assets);
+    }
+
     /** The folders of the projects. */
     public List<Path> projectFolders() {
         return projects;

@@ -186,17 +186,34 @@ public final class UseIndex {
                     changed.add(file);
                 }
             });
+            // What others of the team have indexed may stand on another machine: it is none of this one's business.
+            Set<Integer> named = named(own);
             rows.forEach((file, row) -> {
                 if (!files.containsKey(file)) {
                     if (own.contains(row.project())) {
                         gone.add(file);
-                    } else if (!row.stamp().equals(stamp(file))) {
+                    } else if ((named.contains(row.id()) || isWithinSource(file))
+                            && !row.stamp().equals(stamp(file))) {
                         // Of no project, or of one that is not looked at now: that will find it changed all the same.
                         changed.add(file);
                     }
                 }
             });
             return changed;
+        }
+
+        private boolean isWithinSource(Path file) {
+            return sources.stream().anyMatch(source -> file.startsWith(source.folder()));
+        }
+
+        /** The files that those of the sources name. */
+        private Set<Integer> named(Set<String> own) {
+            return database.transaction(
+                    handle -> new HashSet<>(handle.createQuery("SELECT DISTINCT a.target FROM layer_arc a"
+                                    + " JOIN layer l ON l.id = a.layer WHERE l.project IN (<own>)")
+                            .bindList("own", List.copyOf(own))
+                            .mapTo(Integer.class)
+                            .list()));
         }
 
         /** Reads what was changed, and what that leads to and was never read. */

@@ -141,6 +141,23 @@ class ReachTest extends WithProject {
     }
 
     @Test
+    void whatOthersHaveIndexedOnAnotherMachineIsLeftAlone() throws IOException {
+        Path theirs = Files.createDirectories(folder.resolve("their machine/project"));
+        Files.writeString(
+                theirs.resolve("scene.usda"),
+                "#usda 1.0\n(defaultPrim = \"S\")\ndef \"S\" { def \"M\" (references = @../../library/assets/Masts/mast/ready.usda@) {} }\n");
+        List<Project> other = List.of(Project.open(theirs));
+        index.refresh(other, List.of(library), Progress.NONE);
+        Reach before = new Reach(index, List.of(library), other);
+        assertThat(before.uses(current(mast), Optional.empty())).hasSize(1);
+        // From here, their folder is not to be seen.
+        Files.move(theirs.getParent(), folder.resolve("away"));
+        assertThat(reach().uses(current(mast), Optional.empty())).hasSize(3);
+        assertThat(new Reach(index, List.of(library), other).uses(current(mast), Optional.empty()))
+                .hasSize(1);
+    }
+
+    @Test
     void theTeamsDatabaseAnswersAlike() {
         String url = System.getenv("PANTRY_TEST_POSTGRES");
         assumeTrue(url != null, "no PostgreSQL: its tests are skipped");

@@ -114,7 +114,9 @@ final class PlanPane extends VBox {
                 .filter(missing -> missing.best().isEmpty())
                 .forEach(missing -> all.add(new Line.Lost(missing)));
         planned.ripple().ifPresent(ripple -> ripple.effects().forEach(effect -> all.add(new Line.Touched(effect))));
-        lines.getItems().setAll(all);
+        if (!lines.getItems().equals(all)) {
+            lines.getItems().setAll(all);
+        }
         boolean relinking = model.goalProperty().get() == Goal.RELINK;
         search.setVisible(relinking);
         search.setManaged(relinking);

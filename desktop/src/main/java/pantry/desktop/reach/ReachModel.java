@@ -188,35 +188,51 @@ public final class ReachModel {
     public void refresh() {
         List<Path> folders = List.copyOf(session.projects());
         List<Library> libraries = session.shelving().present();
+        Known before = known.get();
         refreshing.quietly(
-                "looking at what the projects use",
-                progress -> {
-                    List<Project> projects = new ArrayList<>();
-                    for (Path folder : folders) {
-                        projects.add(Project.open(folder));
-                    }
-                    session.workbench().changeRuns().recover();
-                    UseIndex index = session.workbench().useIndex();
-                    index.refresh(projects, libraries, progress);
-                    Reach reach = new Reach(index, libraries, projects);
-                    List<Path> files = reach.files();
-                    return new Known(
-                            projects.isEmpty() ? Optional.empty() : Optional.of(reach),
-                            projects.stream()
-                                    .map(project -> new ProjectFiles(
-                                            project,
-                                            files.stream()
-                                                    .filter(file -> file.startsWith(project.folder()))
-                                                    .toList()))
-                                    .toList(),
-                            reach.waiting(),
-                            reach.totals(),
-                            reach.unreadable());
-                },
-                this::show);
+                "looking at what the projects use", progress -> read(folders, libraries, before, progress), this::show);
+    }
+
+    /** Looks whether something was changed, unless that is being done. */
+    public void lookAgain() {
+        if (!isPending()) {
+            refresh();
+        }
+    }
+
+    /** @return the same as before where nothing has changed, so that nobody who is looking is disturbed */
+    private Known read(List<Path> folders, List<Library> libraries, Known before, Progress progress) {
+        List<Project> projects = folders.stream().map(Project::open).toList();
+        session.workbench().changeRuns().recover();
+        UseIndex index = session.workbench().useIndex();
+        UseIndex.Refreshed refreshed = index.refresh(projects, libraries, progress);
+        Reach reach = new Reach(index, libraries, projects);
+        List<Path> files = reach.files();
+        List<ProjectFiles> byProject = projects.stream()
+                .map(project -> new ProjectFiles(
+                        project,
+                        files.stream()
+                                .filter(file -> file.startsWith(project.folder()))
+                                .toList()))
+                .toList();
+        boolean same = refreshed.read() == 0
+                && refreshed.counted() == 0
+                && byProject.equals(before.projects())
+                && before.reach().filter(known -> known.sameAssets(reach)).isPresent();
+        return same
+                ? before
+                : new Known(
+                        projects.isEmpty() ? Optional.empty() : Optional.of(reach),
+                        byProject,
+                        reach.waiting(),
+                        reach.totals(),
+                        reach.unreadable());
     }
 
     private void show(Known now) {
+        if (now == known.get()) {
+            return;
+        }
         known.set(now);
         waiting.set(
                 now.waiting().values().stream().mapToLong(Reach.Waiting::total).sum());

@@ -93,7 +93,7 @@ public final class ReachView extends BorderPane {
         model.knownProperty().addListener(change -> fill());
         model.graphProperty().addListener(change -> show());
         model.subjectProperty().addListener(change -> show());
-        Timeline looking = new Timeline(new KeyFrame(LOOK_EVERY, event -> model.refresh()));
+        Timeline looking = new Timeline(new KeyFrame(LOOK_EVERY, event -> model.lookAgain()));
         looking.setCycleCount(Animation.INDEFINITE);
         sceneProperty().addListener((property, before, now) -> {
             if (now == null) {

@@ -194,4 +194,18 @@ class ReachModelTest {
         session.ledger().getFirst().undo().orElseThrow().run();
         assertThat(desk.library().find("Lattice mast").ready()).contains("v001");
     }
+
+    @Test
+    void whoIsLookingIsNotDisturbedWhileNothingChanges() throws IOException {
+        ReachModel.Known before = model.knownProperty().get();
+        model.lookAgain();
+        assertThat(model.knownProperty().get()).isSameAs(before);
+        Files.delete(field);
+        model.lookAgain();
+        assertThat(model.knownProperty().get().waiting()).containsOnlyKeys(yard);
+        Asset mast = desk.library().find("Lattice mast");
+        desk.library().setStatus(mast, "v001", pantry.library.VersionStatus.RETIRED);
+        model.lookAgain();
+        assertThat(model.knownProperty().get().waiting().get(yard)).isEqualTo(new Reach.Waiting(2, 0, 1, 0));
+    }
 }
