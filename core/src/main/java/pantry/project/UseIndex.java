@@ -16,6 +16,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.statement.PreparedBatch;
@@ -142,6 +143,9 @@ public final class UseIndex {
         private final Map<Path, Source> files = new LinkedHashMap<>();
         private final Map<Path, Row> rows = new HashMap<>();
         private final Map<Path, Read> read = new HashMap<>();
+
+        /** Why the uses in a file cannot be counted. */
+        private final Map<Path, String> uncounted = new ConcurrentHashMap<>();
 
         Refresh(List<Source> sources, Progress progress) {
             this.sources = sources;
@@ -312,6 +316,8 @@ public final class UseIndex {
                 try {
                     return Objects.requireNonNull(counters.get(files.get(file))).count(open(file));
                 } catch (PantryException e) {
+                    // Such as one that brings in more than can be composed.
+                    uncounted.put(file, e.line());
                     return Map.of();
                 }
             });
@@ -360,9 +366,16 @@ public final class UseIndex {
                         file.toString(),
                         source == null ? NO_PROJECT : source.folder().toString(),
                         each.getValue().stamp(),
-                        each.getValue().problem());
+                        each.getValue().problem().isEmpty()
+                                ? uncounted.getOrDefault(file, "")
+                                : each.getValue().problem());
             }
             layerRows.end();
+            Batch problems = new Batch(handle, "UPDATE layer SET problem = ? WHERE id = ?");
+            counts.keySet().stream()
+                    .filter(file -> !written.containsKey(file))
+                    .forEach(file -> problems.add(uncounted.getOrDefault(file, ""), ids.get(file)));
+            problems.end();
             Batch arcRows =
                     new Batch(handle, "INSERT INTO layer_arc (layer, kind, target, places) VALUES (?, ?, ?, ?)");
             written.forEach((file, now) -> now.record()

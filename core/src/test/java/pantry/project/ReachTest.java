@@ -126,6 +126,35 @@ class ReachTest extends WithProject {
     }
 
     @Test
+    void aFileThatBringsInMoreThanCanBeComposedIsToldAndTheRestIsCounted() throws IOException {
+        for (int level = 0; level < 7; level++) {
+            StringBuilder text = new StringBuilder("#usda 1.0\n(defaultPrim = \"R\")\ndef Xform \"R\" {\n");
+            for (int i = 0; level < 6 && i < 12; i++) {
+                text.append("def \"C")
+                        .append(i)
+                        .append("\" (references = @./level")
+                        .append(level + 1)
+                        .append(".usda@) { over \"C0\" {} }\n");
+            }
+            Files.writeString(project.resolve("level" + level + ".usda"), text.append("}\n"));
+        }
+        Reach reach = reach();
+        assertThat(reach.unreadable())
+                .extracting(UseIndex.Unreadable::file)
+                .contains(project.resolve("level0.usda"))
+                .doesNotContain(project.resolve("level4.usda"), yard);
+        assertThat(reach.usesOfFile(project.resolve("level6.usda")))
+                .containsEntry(project.resolve("level5.usda"), 12L)
+                .containsEntry(project.resolve("level3.usda"), 1728L)
+                .doesNotContainKey(project.resolve("level0.usda"));
+        // Once it is mended, nothing is told of it any more, although only what it stands on was changed.
+        Files.writeString(project.resolve("level1.usda"), "#usda 1.0\n(defaultPrim = \"R\")\ndef Xform \"R\" {}\n");
+        assertThat(reach().unreadable())
+                .extracting(UseIndex.Unreadable::file)
+                .doesNotContain(project.resolve("level0.usda"));
+    }
+
+    @Test
     void hiddenFoldersOthersLibrariesAndWhatIsLeftOutAreNoneOfTheProjects() throws IOException {
         for (String other : List.of(".old", "drafts", "lib/assets")) {
             Files.createDirectories(project.resolve(other));
