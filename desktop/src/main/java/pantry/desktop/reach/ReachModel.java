@@ -233,9 +233,10 @@ public final class ReachModel {
         if (now == known.get()) {
             return;
         }
-        known.set(now);
+        // Before those who listen to what is known tell how much waits.
         waiting.set(
                 now.waiting().values().stream().mapToLong(Reach.Waiting::total).sum());
+        known.set(now);
         look();
     }
 

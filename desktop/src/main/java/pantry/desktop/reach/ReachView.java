@@ -138,6 +138,10 @@ public final class ReachView extends BorderPane {
         find.setId("reach-find");
         find.setPromptText("Name or shelf");
         find.textProperty().addListener(change -> fillAssets());
+        find.setOnAction(event -> {
+            assets.requestFocus();
+            assets.getSelectionModel().selectFirst();
+        });
         assets.setId("reach-assets");
         assets.setCellFactory(list -> new AssetCell());
         assets.getSelectionModel().selectedItemProperty().addListener((property, before, now) -> {

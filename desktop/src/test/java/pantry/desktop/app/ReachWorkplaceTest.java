@@ -69,6 +69,7 @@ class ReachWorkplaceTest {
         String before = Files.readString(yard);
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT5);
         shown(robot, "3 behind");
+        shown(robot, "1 file, 3 things to look at");
         becomes(4, () -> list(robot, "#reach-plan").getItems().size());
         click(robot, "yard.usda");
         becomes("yard.usda", () -> robot.lookup(".title").queryAll().stream()
@@ -95,7 +96,7 @@ class ReachWorkplaceTest {
         shown(robot, "3 behind");
         robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.A).write("mast");
         becomes(1, () -> list(robot, "#reach-assets").getItems().size());
-        click(robot, "#reach-assets .list-cell");
+        robot.push(KeyCode.ENTER);
         shown(robot, "Used 3 × in 1 file");
         becomes(2, () -> list(robot, "#reach-column-versions").getItems().size());
         robot.interact(() -> {
