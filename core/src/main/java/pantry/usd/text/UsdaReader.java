@@ -45,8 +45,14 @@ public final class UsdaReader {
     private final Layer layer;
     private int depth;
 
-    /** The prim or property that is being read, with its variants; the root for the layer itself. */
-    private SdfPath place = SdfPath.ROOT;
+    /** Whether it is told where asset paths stand, which needs to be known then. */
+    private boolean tellsPlaces;
+
+    /** The prim that is being read, with the variants in which it stands. */
+    private SdfPath within = SdfPath.ROOT;
+
+    /** The property of it that is being read; empty where none is. */
+    private String property = "";
 
     private UsdaReader(byte[] bytes, Layer layer) {
         this.layer = layer;
@@ -85,7 +91,8 @@ public final class UsdaReader {
     public static List<WrittenAsset> assets(byte[] bytes, AssetLocation location) {
         List<WrittenAsset> found = new ArrayList<>();
         UsdaReader reader = new UsdaReader(bytes, new Layer(location));
-        reader.source.setOnAsset((path, from, to) -> found.add(new WrittenAsset(reader.place, path, from, to)));
+        reader.tellsPlaces = true;
+        reader.source.setOnAsset((path, from, to) -> found.add(new WrittenAsset(reader.place(), path, from, to)));
         reader.layer();
         return found;
     }
@@ -138,6 +145,15 @@ public final class UsdaReader {
         }
     }
 
+    private void enter(SdfPath prim) {
+        within = prim;
+        property = "";
+    }
+
+    private SdfPath place() {
+        return property.isEmpty() ? within : within.property(property);
+    }
+
     private void deeper() {
         if (++depth > DEEPEST) {
             throw source.problem("prims and variants are nested more than " + DEEPEST + " deep");
@@ -159,11 +175,13 @@ public final class UsdaReader {
         }
         PrimSpec prim = owner.add(new PrimSpec(specifier, type, name));
         SdfPath path = parent.child(name);
-        place = path;
+        SdfPath above = within;
+        enter(tellsPlaces ? above.child(name) : above);
         if (source.take('(')) {
             metadata(prim, path);
         }
         body(prim, path, "of prim " + path);
+        enter(above);
         depth--;
     }
 
@@ -203,11 +221,13 @@ public final class UsdaReader {
         while (!source.take('}')) {
             VariantSpec variant = owner.variant(set, source.quoted());
             SdfPath inside = path.variant(set, variant.name());
-            place = inside;
+            SdfPath above = within;
+            enter(tellsPlaces ? above.variant(set, variant.name()) : above);
             if (source.take('(')) {
                 metadata(variant.contents(), path);
             }
             body(variant.contents(), path, "of variant " + inside);
+            enter(above);
         }
         depth--;
     }
@@ -257,7 +277,7 @@ public final class UsdaReader {
         attribute.setCustom(custom || attribute.custom());
         attribute.setUniform(uniform || attribute.uniform());
         owner.put(attribute);
-        place = path.property(name);
+        property = name;
         if (source.take('=')) {
             if (samples) {
                 timeSamples(attribute, typeName);
