@@ -208,8 +208,9 @@ final class SlipView extends BorderPane {
             }
         });
         kind.setOnAction(event -> {
-            if (kind.getValue() != null) {
-                change(slip -> slip.withKind(kind.getValue()));
+            AssetKind chosen = kind.getValue();
+            if (chosen != null) {
+                change(slip -> slip.withKind(chosen));
             }
         });
         tags.setId("slip-tags");
@@ -217,9 +218,15 @@ final class SlipView extends BorderPane {
         licence.setPromptText("SPDX identifier, such as CC0-1.0");
         credit.setPromptText("who made it");
         allowMissing.setWrapText(true);
-        allowMissing.setOnAction(event -> change(slip -> slip.withAllowMissing(allowMissing.isSelected())));
+        allowMissing.setOnAction(event -> {
+            boolean allowed = allowMissing.isSelected();
+            change(slip -> slip.withAllowMissing(allowed));
+        });
         levels.setWrapText(true);
-        levels.setOnAction(event -> change(slip -> slip.withMaking(slip.making().withLevels(levels.isSelected()))));
+        levels.setOnAction(event -> {
+            boolean made = levels.isSelected();
+            change(slip -> slip.withMaking(slip.making().withLevels(made)));
+        });
         for (double each : SHARES) {
             share.getItems().add(words(each));
         }
@@ -236,17 +243,21 @@ final class SlipView extends BorderPane {
         });
         shelf.setOnAction(event -> changeShelf());
         whenLeft(shelf.getEditor(), this::changeShelf);
-        whenLeft(
-                tags,
-                () -> change(slip -> slip.withTags(Arrays.stream(tags.getText().split(","))
-                        .map(String::strip)
-                        .filter(tag -> !tag.isEmpty())
-                        .toList())));
-        whenLeft(licence, () -> change(slip -> slip.withCredit(licence.getText().strip(), slip.credit())));
-        whenLeft(
-                credit,
-                () -> change(
-                        slip -> slip.withCredit(slip.licence(), credit.getText().strip())));
+        whenLeft(tags, () -> {
+            List<String> words = Arrays.stream(tags.getText().split(","))
+                    .map(String::strip)
+                    .filter(tag -> !tag.isEmpty())
+                    .toList();
+            change(slip -> slip.withTags(words));
+        });
+        whenLeft(licence, () -> {
+            String text = licence.getText().strip();
+            change(slip -> slip.withCredit(text, slip.credit()));
+        });
+        whenLeft(credit, () -> {
+            String text = credit.getText().strip();
+            change(slip -> slip.withCredit(slip.licence(), text));
+        });
     }
 
     private static String words(double share) {
@@ -279,6 +290,11 @@ final class SlipView extends BorderPane {
         field.setOnAction(event -> taken.run());
     }
 
+    /**
+     * Changes the slips of all that are shown.
+     *
+     * @param change must not ask the fields: after the first of several they show what the slips have in common
+     */
     private void change(UnaryOperator<Slip> change) {
         if (updating) {
             return;
@@ -514,7 +530,10 @@ final class SlipView extends BorderPane {
             keep.setId("keep-" + told.kind().name().toLowerCase(Locale.ROOT));
             keep.setWrapText(true);
             keep.setSelected(slip.making().kept().contains(told.kind()));
-            keep.setOnAction(event -> change(s -> s.withMaking(s.making().keeping(told.kind(), keep.isSelected()))));
+            keep.setOnAction(event -> {
+                boolean kept = keep.isSelected();
+                change(s -> s.withMaking(s.making().keeping(told.kind(), kept)));
+            });
             kept.getChildren().add(keep);
         }
         visible(keptSection, !kept.getChildren().isEmpty());

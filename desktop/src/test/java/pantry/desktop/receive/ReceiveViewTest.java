@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import javafx.event.ActionEvent;
 import javafx.scene.Scene;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
@@ -28,6 +29,7 @@ import pantry.desktop.session.Desk;
 import pantry.intake.Carried;
 import pantry.intake.Pivot;
 import pantry.intake.Slip;
+import pantry.library.AssetKind;
 
 /** The workplace as its users meet it: the tree with its ticks, the slip, and what is said where there is nothing. */
 @ExtendWith(ApplicationExtension.class)
@@ -71,6 +73,27 @@ class ReceiveViewTest {
 
     private boolean ticked(int number) {
         return model.arrivals().get(number).tickedProperty().get();
+    }
+
+    @Test
+    @SuppressWarnings("unchecked")
+    void whatIsSaidForSeveralIsSaidForEachOfThem(FxRobot robot) throws IOException {
+        arrive(robot, "one/a.glb", 1);
+        arrive(robot, "one/b.glb", 2);
+        arrive(robot, "two/c.glb", 3);
+        robot.interact(() -> model.select(List.copyOf(model.arrivals())));
+        ComboBox<AssetKind> kind = robot.lookup("#slip-kind").queryAs(ComboBox.class);
+        robot.interact(() -> kind.setValue(AssetKind.PREFAB));
+        TextField tags = robot.lookup("#slip-tags").queryAs(TextField.class);
+        robot.interact(() -> {
+            tags.requestFocus();
+            tags.setText("tall, steel");
+            tags.fireEvent(new ActionEvent());
+        });
+        for (int i = 0; i < 3; i++) {
+            assertThat(slip(i).kind()).isEqualTo(AssetKind.PREFAB);
+            assertThat(slip(i).tags()).containsExactly("tall", "steel");
+        }
     }
 
     @Test
