@@ -80,6 +80,11 @@ final class SlipView extends BorderPane {
     private List<Arrival> shown = List.of();
     private boolean updating;
 
+    /** Whether slips are being changed: they are shown when all of them are. */
+    private boolean changing;
+
+    private boolean changedMeanwhile;
+
     /** Radio buttons for the values of a choice. */
     private static final class Choices<T> {
         private final Map<T, RadioButton> buttons = new LinkedHashMap<>();
@@ -208,9 +213,8 @@ final class SlipView extends BorderPane {
             }
         });
         kind.setOnAction(event -> {
-            AssetKind chosen = kind.getValue();
-            if (chosen != null) {
-                change(slip -> slip.withKind(chosen));
+            if (kind.getValue() != null) {
+                change(slip -> slip.withKind(kind.getValue()));
             }
         });
         tags.setId("slip-tags");
@@ -218,15 +222,9 @@ final class SlipView extends BorderPane {
         licence.setPromptText("SPDX identifier, such as CC0-1.0");
         credit.setPromptText("who made it");
         allowMissing.setWrapText(true);
-        allowMissing.setOnAction(event -> {
-            boolean allowed = allowMissing.isSelected();
-            change(slip -> slip.withAllowMissing(allowed));
-        });
+        allowMissing.setOnAction(event -> change(slip -> slip.withAllowMissing(allowMissing.isSelected())));
         levels.setWrapText(true);
-        levels.setOnAction(event -> {
-            boolean made = levels.isSelected();
-            change(slip -> slip.withMaking(slip.making().withLevels(made)));
-        });
+        levels.setOnAction(event -> change(slip -> slip.withMaking(slip.making().withLevels(levels.isSelected()))));
         for (double each : SHARES) {
             share.getItems().add(words(each));
         }
@@ -243,21 +241,17 @@ final class SlipView extends BorderPane {
         });
         shelf.setOnAction(event -> changeShelf());
         whenLeft(shelf.getEditor(), this::changeShelf);
-        whenLeft(tags, () -> {
-            List<String> words = Arrays.stream(tags.getText().split(","))
-                    .map(String::strip)
-                    .filter(tag -> !tag.isEmpty())
-                    .toList();
-            change(slip -> slip.withTags(words));
-        });
-        whenLeft(licence, () -> {
-            String text = licence.getText().strip();
-            change(slip -> slip.withCredit(text, slip.credit()));
-        });
-        whenLeft(credit, () -> {
-            String text = credit.getText().strip();
-            change(slip -> slip.withCredit(slip.licence(), text));
-        });
+        whenLeft(
+                tags,
+                () -> change(slip -> slip.withTags(Arrays.stream(tags.getText().split(","))
+                        .map(String::strip)
+                        .filter(tag -> !tag.isEmpty())
+                        .toList())));
+        whenLeft(licence, () -> change(slip -> slip.withCredit(licence.getText().strip(), slip.credit())));
+        whenLeft(
+                credit,
+                () -> change(
+                        slip -> slip.withCredit(slip.licence(), credit.getText().strip())));
     }
 
     private static String words(double share) {
@@ -290,19 +284,22 @@ final class SlipView extends BorderPane {
         field.setOnAction(event -> taken.run());
     }
 
-    /**
-     * Changes the slips of all that are shown.
-     *
-     * @param change must not ask the fields: after the first of several they show what the slips have in common
-     */
     private void change(UnaryOperator<Slip> change) {
         if (updating) {
             return;
         }
-        if (shown.size() == 1) {
-            model.change(shown.getFirst(), change);
-        } else {
-            model.changeChosen(change);
+        changing = true;
+        try {
+            if (shown.size() == 1) {
+                model.change(shown.getFirst(), change);
+            } else {
+                model.changeChosen(change);
+            }
+        } finally {
+            changing = false;
+        }
+        if (changedMeanwhile) {
+            update();
         }
     }
 
@@ -354,6 +351,10 @@ final class SlipView extends BorderPane {
     }
 
     private void update() {
+        changedMeanwhile = changing;
+        if (changing) {
+            return;
+        }
         List<Slip> slips = shown.stream()
                 .flatMap(arrival -> arrival.slipProperty().get().stream())
                 .toList();
@@ -530,10 +531,7 @@ final class SlipView extends BorderPane {
             keep.setId("keep-" + told.kind().name().toLowerCase(Locale.ROOT));
             keep.setWrapText(true);
             keep.setSelected(slip.making().kept().contains(told.kind()));
-            keep.setOnAction(event -> {
-                boolean kept = keep.isSelected();
-                change(s -> s.withMaking(s.making().keeping(told.kind(), kept)));
-            });
+            keep.setOnAction(event -> change(s -> s.withMaking(s.making().keeping(told.kind(), keep.isSelected()))));
             kept.getChildren().add(keep);
         }
         visible(keptSection, !kept.getChildren().isEmpty());
