@@ -1,7 +1,6 @@
 package pantry.cli;
 
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import pantry.library.Asset;
 import pantry.project.Change;
@@ -33,7 +32,13 @@ abstract class ChangeCommand<R extends ChangeCommand.Changed> extends ReachComma
     }
 
     /** A file that stays as it was. */
-    record Failed(String file, String reason) {}
+    record Failed(String file, String reason) {
+        static List<Failed> of(ChangeRuns.Done done) {
+            return done.failed().entrySet().stream()
+                    .map(entry -> new Failed(entry.getKey().toString(), entry.getValue()))
+                    .toList();
+        }
+    }
 
     /** What came of a plan. */
     interface Changed {
@@ -63,15 +68,13 @@ abstract class ChangeCommand<R extends ChangeCommand.Changed> extends ReachComma
         ChangeRuns.Done done = workbench
                 .changeRuns()
                 .run(plan, file -> Project.assetPaths(projects, file), file -> "", output.progress());
-        List<Failed> failed = new ArrayList<>();
-        done.failed().forEach((file, reason) -> failed.add(new Failed(file.toString(), reason)));
         return new Result(
                 done.changed().isEmpty() ? "" : done.id(),
                 plan.changes().stream()
                         .filter(change -> done.changed().contains(change.file()))
                         .map(Line::of)
                         .toList(),
-                failed);
+                Failed.of(done));
     }
 
     List<Asset> assets(List<String> named) {

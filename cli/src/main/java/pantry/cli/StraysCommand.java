@@ -1,6 +1,5 @@
 package pantry.cli;
 
-import java.util.ArrayList;
 import java.util.List;
 import pantry.project.ChangeRuns;
 import pantry.project.Strays;
@@ -48,10 +47,8 @@ final class StraysCommand extends ReachCommand<StraysCommand.Result> {
         }
     }
 
-    record Failed(String file, String reason) {}
-
     /** @param id by which the placing is undone; empty where nothing was placed */
-    record Result(List<Group> groups, String id, List<Failed> failed) {}
+    record Result(List<Group> groups, String id, List<ChangeCommand.Failed> failed) {}
 
     StraysCommand(Workbench workbench, Output output) {
         super(workbench, output);
@@ -60,13 +57,13 @@ final class StraysCommand extends ReachCommand<StraysCommand.Result> {
     @Override
     Result work() {
         List<Strays.Group> groups = Strays.find(reach(), output.progress());
-        List<Failed> failed = new ArrayList<>();
+        List<ChangeCommand.Failed> failed = List.of();
         String id = "";
         if (place && !groups.isEmpty()) {
             ChangeRuns.Done done = workbench
                     .changeRuns()
                     .run("Placed copies of assets", Strays.placing(groups), file -> "", output.progress());
-            done.failed().forEach((file, reason) -> failed.add(new Failed(file.toString(), reason)));
+            failed = ChangeCommand.Failed.of(done);
             id = done.changed().isEmpty() ? "" : done.id();
         }
         return new Result(groups.stream().map(Group::of).toList(), id, failed);

@@ -162,6 +162,24 @@ public record ReachGraph(List<Node> nodes, List<Line> lines) {
         return Reach.behind(asset, version) > 0 ? State.BEHIND : State.FINE;
     }
 
+    /**
+     * All that is led to from a node, directly or through others.
+     *
+     * @param onward what each node leads to itself
+     */
+    public static Set<String> reached(String from, Map<String, List<String>> onward) {
+        Set<String> reached = new HashSet<>();
+        Deque<String> next = new ArrayDeque<>(List.of(from));
+        while (!next.isEmpty()) {
+            for (String to : onward.getOrDefault(next.remove(), List.of())) {
+                if (reached.add(to)) {
+                    next.add(to);
+                }
+            }
+        }
+        return reached;
+    }
+
     /** Gathers nodes and lines, each once. */
     private static final class Building {
         private final Reach reach;
@@ -237,16 +255,7 @@ public record ReachGraph(List<Node> nodes, List<Line> lines) {
             Map<String, List<String>> onward = new HashMap<>();
             lines.forEach(line ->
                     onward.computeIfAbsent(line.from(), id -> new ArrayList<>()).add(line.to()));
-            Set<String> reached = new HashSet<>();
-            Deque<String> next = new ArrayDeque<>(List.of(from));
-            while (!next.isEmpty()) {
-                for (String to : onward.getOrDefault(next.remove(), List.of())) {
-                    if (reached.add(to)) {
-                        next.add(to);
-                    }
-                }
-            }
-            return reached;
+            return reached(from, onward);
         }
 
         ReachGraph graph() {

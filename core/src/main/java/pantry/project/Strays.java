@@ -61,8 +61,7 @@ public final class Strays {
     private final List<Asset> assets;
     private final List<Path> files;
     private final Progress progress;
-    private final LayerCache layers =
-            new LayerCache(FileGate.OPEN).through(FileGate.to(List.of()).orWhere(Library::isWithin));
+    private final LayerCache layers = inLibraries();
 
     /**
      * A copy of an asset in a file.
@@ -102,6 +101,11 @@ public final class Strays {
 
     /** An asset as one mesh. */
     private record Whole(Asset asset, String version, Mesh mesh, Set<String> materials) {}
+
+    /** What scenes name besides libraries does not matter here. */
+    private static LayerCache inLibraries() {
+        return new LayerCache(FileGate.to(List.of()).orWhere(Library::isWithin));
+    }
 
     private Strays(List<Asset> assets, List<Path> files, Progress progress) {
         this.assets = assets;
@@ -337,7 +341,9 @@ public final class Strays {
     }
 
     private static byte[] placed(Path file, byte[] before, Map<Copy, Asset> copies) {
-        Layer layer = LayerAssets.copied(LayerFiles.read(file), AssetLocation.of(file));
+        Layer read = LayerFiles.read(file);
+        Stage stage = Stage.open(read, inLibraries());
+        Layer layer = LayerAssets.copied(read, AssetLocation.of(file));
         copies.forEach((copy, asset) -> {
             PrimSpec parent = copy.path().isRootPrim()
                     ? layer.root()
@@ -351,7 +357,7 @@ public final class Strays {
             placement.setReferences(Reference.to(AssetPaths.relative(file.getParent(), asset.readyLayer())));
             placement.metadata().put("instanceable", new Value.Bool(true));
             Xforms.setMatrix(
-                    placement, copy.place().times(above(layer, copy.path()).inverse()));
+                    placement, copy.place().times(above(stage, copy.path()).inverse()));
             int position = List.copyOf(parent.childNames()).indexOf(old.name());
             parent.removeChild(old.name());
             parent.insert(position, placement);
@@ -365,12 +371,10 @@ public final class Strays {
     }
 
     /** From the space of what a prim hangs on to the world. */
-    private static Matrix4 above(Layer layer, SdfPath path) {
-        return path.isRootPrim()
-                ? Matrix4.IDENTITY
-                : Stage.open(layer, new LayerCache(FileGate.to(List.of()).orWhere(Library::isWithin)))
-                        .prim(path.parent())
-                        .map(Xforms::world)
-                        .orElse(Matrix4.IDENTITY);
+    private static Matrix4 above(Stage stage, SdfPath path) {
+        return stage.prim(path.parent())
+                .filter(parent -> !path.isRootPrim())
+                .map(Xforms::world)
+                .orElse(Matrix4.IDENTITY);
     }
 }

@@ -1,9 +1,7 @@
 package pantry.desktop.reach;
 
 import java.nio.file.Path;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -169,21 +167,8 @@ record ReachRows(Map<Column, List<Row>> columns, List<Link> links) {
                     .add(link.from().id());
         }
         Set<String> reached = new HashSet<>(Set.of(row.id()));
-        reached.addAll(reached(row.id(), forward));
-        reached.addAll(reached(row.id(), back));
-        return reached;
-    }
-
-    private static Set<String> reached(String from, Map<String, List<String>> onward) {
-        Set<String> reached = new HashSet<>();
-        Deque<String> next = new ArrayDeque<>(List.of(from));
-        while (!next.isEmpty()) {
-            for (String to : onward.getOrDefault(next.remove(), List.of())) {
-                if (reached.add(to)) {
-                    next.add(to);
-                }
-            }
-        }
+        reached.addAll(ReachGraph.reached(row.id(), forward));
+        reached.addAll(ReachGraph.reached(row.id(), back));
         return reached;
     }
 }
