@@ -105,6 +105,20 @@ public final class Intake {
     public record Shelved(Published published, double error) {}
 
     /**
+     * Of which asset, and how, something becomes the next version.
+     *
+     * @param note what is said about the version; may be empty
+     */
+    public record Next(Asset asset, VersionStatus status, String note) {}
+
+    /** @param files that it was read from; none where it was made */
+    private record Source(Model model, List<Imported> files) {
+        String name() {
+            return VersionWriter.sourceName(files);
+        }
+    }
+
+    /**
      * Shelves an arrival, as a new asset or as the next version of one.
      *
      * @throws IntakeException where textures are missing and the slip does not allow that
@@ -114,7 +128,8 @@ public final class Intake {
         requireComplete(arrival, slip, library);
         progress.step("preparing " + slip.name(), 0.1);
         Preparation.Reduced prepared = Preparation.prepared(arrival, slip);
-        return new Shelved(shelve(prepared.model(), List.of(arrival), slip, library, progress), prepared.error());
+        return new Shelved(
+                shelve(new Source(prepared.model(), List.of(arrival)), slip, library, progress), prepared.error());
     }
 
     private static void requireComplete(Imported arrival, Slip slip, Library library) {
@@ -142,96 +157,68 @@ public final class Intake {
 
     /** Shelves a model that was made rather than read; in metres, Y up. */
     public Published shelve(Model model, Slip slip, Library library, Progress progress) {
-        return shelve(model, List.of(), slip, library, progress);
+        return shelve(new Source(model, List.of()), slip, library, progress);
     }
 
     /**
      * Publishes an arrival as an asset's next version; name, shelf and card stay the asset's.
      *
      * @param slip how the arrival is understood and prepared
-     * @param note what is said about the version; may be empty
      * @throws IntakeException where textures are missing and the slip does not allow that
      * @throws pantry.library.LibraryException where the library refuses, or somebody else has reserved the asset
      */
-    public Published publish(
-            Imported arrival,
-            Slip slip,
-            Asset asset,
-            VersionStatus status,
-            String note,
-            Library library,
-            Progress progress) {
+    public Published publish(Imported arrival, Slip slip, Next next, Library library, Progress progress) {
         requireComplete(arrival, slip, library);
-        progress.step("preparing " + asset.card().name(), 0.1);
-        Slip named = slip.withName(asset.card().name()).withKind(asset.card().kind());
-        return publish(
-                Preparation.prepared(arrival, named).model(),
-                List.of(arrival),
-                named,
-                asset,
-                status,
-                note,
-                library,
-                progress);
+        Card card = next.asset().card();
+        progress.step("preparing " + card.name(), 0.1);
+        Slip named = slip.withName(card.name()).withKind(card.kind());
+        Source source = new Source(Preparation.prepared(arrival, named).model(), List.of(arrival));
+        return publish(source, named, next, library, progress);
     }
 
     /** Publishes a model that was made rather than read; in metres, Y up. */
-    public Published publish(
-            Model model,
-            Slip slip,
-            Asset asset,
-            VersionStatus status,
-            String note,
-            Library library,
-            Progress progress) {
-        return publish(model, List.of(), slip, asset, status, note, library, progress);
+    public Published publish(Model model, Slip slip, Next next, Library library, Progress progress) {
+        return publish(new Source(model, List.of()), slip, next, library, progress);
     }
 
-    private Published publish(
-            Model model,
-            List<Imported> sources,
-            Slip named,
-            Asset asset,
-            VersionStatus status,
-            String note,
-            Library library,
-            Progress progress) {
-        String id = asset.card().id();
+    private Published publish(Source source, Slip named, Next next, Library library, Progress progress) {
+        String id = next.asset().card().id();
         return library.publish(
-                asset,
-                status,
-                contents(model, sources, named, id, progress),
-                Library.noted(note, new Identity(id, named.name()).labels(VersionWriter.sourceName(sources))),
+                next.asset(),
+                next.status(),
+                contents(source, named, id, progress),
+                Library.noted(next.note(), new Identity(id, named.name()).labels(source.name())),
                 progress.part(0.8, 1));
     }
 
-    private Published shelve(Model model, List<Imported> sources, Slip slip, Library library, Progress progress) {
+    private Published shelve(Source source, Slip slip, Library library, Progress progress) {
         if (slip.versionOf().isPresent()) {
             Asset asset = library.find(slip.versionOf().get());
             Slip named = slip.withName(asset.card().name());
-            return publish(model, sources, named, asset, VersionStatus.READY, "", library, progress);
+            return publish(source, named, new Next(asset, VersionStatus.READY, ""), library, progress);
         }
         NameClaim claim = library.claimName(slip.shelf(), Names.title(slip.name()));
         try {
             Slip named = slip.withName(claim.name());
             String id = UUID.randomUUID().toString();
             Card card = Card.fresh(id, named.name(), slip.kind())
-                    .described(slip.tags(), "", slip.licence(), slip.credit(), VersionWriter.sourceName(sources));
+                    .described(slip.tags(), "", slip.licence(), slip.credit(), source.name());
             return library.shelve(
                     card,
                     slip.shelf(),
-                    contents(model, sources, named, id, progress),
-                    new Identity(id, named.name()).labels(VersionWriter.sourceName(sources)),
+                    contents(source, named, id, progress),
+                    new Identity(id, named.name()).labels(source.name()),
                     progress.part(0.8, 1));
         } finally {
             library.release(claim);
         }
     }
 
-    private VersionContents contents(Model model, List<Imported> sources, Slip slip, String id, Progress progress) {
-        Optional<KeptStructure> kept = KeptStructure.of(sources, slip, readers::gate);
-        return (data, slug, version) ->
-                new VersionWriter(model, sources, kept, slip, id, cache, progress).write(data, slug, version);
+    private VersionContents contents(Source source, Slip slip, String id, Progress progress) {
+        Optional<KeptStructure> kept = KeptStructure.of(source.files(), slip, readers::gate);
+        return (data, slug, version) -> new VersionWriter(
+                        source.model(), source.files(), kept, slip, id, cache, progress)
+                .write(data, slug, version);
     }
 
     /** The files to be received among the given ones, and within the given folders; see {@link Listing}. */

@@ -1,18 +1,19 @@
 package pantry.intake;
 
 import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVPrinter;
 import pantry.base.AtomicFiles;
+import pantry.base.HtmlPage;
 import pantry.base.IoProblems;
 import pantry.base.Names;
+import pantry.base.ReportTable;
+import pantry.library.Asset;
+import pantry.library.Published;
 
 /**
  * What became of a round of arrivals, for keeping.
@@ -22,9 +23,15 @@ import pantry.base.Names;
 public record Report(String library, Instant when, List<Line> lines) {
     private static final DateTimeFormatter MINUTES =
             DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm", Locale.ROOT).withZone(ZoneId.systemDefault());
-    private static final String[] HEADINGS = {
-        "outcome", "file", "name", "shelf", "version", "metres per unit", "triangles", "reason"
-    };
+    private static final List<ReportTable.Column> COLUMNS = List.of(
+            ReportTable.Column.text("outcome"),
+            ReportTable.Column.text("file"),
+            ReportTable.Column.text("name"),
+            ReportTable.Column.text("shelf"),
+            ReportTable.Column.text("version"),
+            ReportTable.Column.figures("metres per unit"),
+            ReportTable.Column.figures("triangles"),
+            ReportTable.Column.text("reason"));
 
     /**
      * One arrival.
@@ -43,9 +50,18 @@ public record Report(String library, Instant when, List<Line> lines) {
             long triangles,
             String reason) {
         /** What was taken in. */
-        public static Line shelved(
-                Origin file, String name, String shelf, String version, double factor, long triangles, String note) {
-            return new Line(Outcome.SHELVED, file.toString(), name, shelf, version, factor, triangles, note);
+        public static Line shelved(Origin file, Published published, double factor, String note) {
+            Asset asset = published.asset();
+            String version = published.version();
+            return new Line(
+                    Outcome.SHELVED,
+                    file.toString(),
+                    asset.card().name(),
+                    asset.shelf(),
+                    version,
+                    factor,
+                    asset.facts(version).triangles(),
+                    note);
         }
 
         /** What was not. */
@@ -103,72 +119,28 @@ public record Report(String library, Instant when, List<Line> lines) {
 
     /** As comma-separated values (RFC 4180). */
     public String csv() {
-        StringBuilder text = new StringBuilder();
-        try (CSVPrinter printer = new CSVPrinter(
-                text, CSVFormat.RFC4180.builder().setHeader(HEADINGS).get())) {
-            for (Line line : lines) {
-                Object[] cells = line.cells();
-                for (int i = 0; i < cells.length; i++) {
-                    cells[i] = harmless(String.valueOf(cells[i]));
-                }
-                printer.printRecord(cells);
-            }
-        } catch (IOException e) {
-            throw new UncheckedIOException("writing to memory failed", e);
-        }
-        return text.toString();
-    }
-
-    /** Spreadsheets run what begins with these; an apostrophe before it makes it text (OWASP, CSV Injection). */
-    private static String harmless(String cell) {
-        return !cell.isEmpty() && "=+-@\t\r\n".indexOf(cell.charAt(0)) >= 0 ? "'" + cell : cell;
+        return table().csv();
     }
 
     /** As a page that stands alone. */
     public String html() {
         long shelved =
                 lines.stream().filter(line -> line.outcome() == Outcome.SHELVED).count();
-        StringBuilder page = new StringBuilder("<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\">");
-        page.append("<title>Received into ")
-                .append(escaped(library))
-                .append("</title><style>")
-                .append("body{font:14px/1.5 Inter,sans-serif;background:#F6F2E9;color:#22262B;margin:32px}")
-                .append("table{border-collapse:collapse;background:#FFFDF8}th,td{border:1px solid #DDD5C3;")
-                .append("padding:4px 10px;text-align:left;vertical-align:top}td.n{text-align:right;")
-                .append("font-family:\"JetBrains Mono\",monospace}tr.refused td{color:#9C2F4A}")
-                .append("</style></head><body>\n<h1>Received into ")
-                .append(escaped(library))
-                .append("</h1>\n<p>")
-                .append(MINUTES.format(when))
-                .append(": ")
-                .append(shelved)
-                .append(" shelved, ")
-                .append(lines.size() - shelved)
-                .append(" refused</p>\n<table><tr>");
-        for (String heading : HEADINGS) {
-            page.append("<th>").append(heading).append("</th>");
-        }
-        page.append("</tr>\n");
-        for (Line line : lines) {
-            page.append("<tr class=\"").append(line.outcome().word()).append("\">");
-            Object[] cells = line.cells();
-            for (int i = 0; i < cells.length; i++) {
-                page.append(
-                                HEADINGS[i].equals("triangles") || HEADINGS[i].startsWith("metres")
-                                        ? "<td class=\"n\">"
-                                        : "<td>")
-                        .append(escaped(String.valueOf(cells[i])))
-                        .append("</td>");
-            }
-            page.append("</tr>\n");
-        }
-        return page.append("</table></body></html>\n").toString();
+        return new HtmlPage("Received into " + library)
+                .paragraph(MINUTES.format(when) + ": " + shelved + " shelved, " + (lines.size() - shelved) + " refused")
+                .table(table())
+                .text();
     }
 
-    private static String escaped(String text) {
-        return text.replace("&", "&amp;")
-                .replace("<", "&lt;")
-                .replace(">", "&gt;")
-                .replace("\"", "&quot;");
+    private ReportTable table() {
+        ReportTable table = new ReportTable(COLUMNS);
+        for (Line line : lines) {
+            if (line.outcome() == Outcome.SHELVED) {
+                table.add(line.cells());
+            } else {
+                table.addMarked(line.cells());
+            }
+        }
+        return table;
     }
 }

@@ -125,14 +125,10 @@ public final class ChangeRuns {
             HeldFolder run = HeldFolder.create(() -> folder.resolve(UNDERWAY).resolve(id));
             Done done;
             try {
-                done = change(
-                        run.path(),
-                        id,
-                        title,
-                        files,
-                        refused,
-                        progress,
-                        clock.instant().toString());
+                AtomicFiles.write(
+                        run.path().resolve(ABOUT),
+                        Json.write(new About(title, clock.instant().toString())));
+                done = change(run.path(), files, refused, progress);
                 if (!done.changed().isEmpty()) {
                     Files.createDirectories(folder.resolve(DONE));
                     Files.move(run.path(), folder.resolve(DONE).resolve(id));
@@ -149,16 +145,8 @@ public final class ChangeRuns {
         }
     }
 
-    private static Done change(
-            Path run,
-            String id,
-            String title,
-            List<FileEdit> files,
-            Function<Path, String> refused,
-            Progress progress,
-            String when)
-            throws IOException {
-        AtomicFiles.write(run.resolve(ABOUT), Json.write(new About(title, when)));
+    /** @param run the folder in which is kept what the files were, named by the run's id */
+    private static Done change(Path run, List<FileEdit> files, Function<Path, String> refused, Progress progress) {
         AtomicInteger begun = new AtomicInteger();
         List<String> problems = Parallel.map(files, each -> {
             int number = begun.getAndIncrement();
@@ -176,7 +164,7 @@ public final class ChangeRuns {
                 failed.put(files.get(i).file(), problems.get(i));
             }
         }
-        return new Done(id, changed, places, failed);
+        return new Done(run.getFileName().toString(), changed, places, failed);
     }
 
     /** Where even that fails, what files were is left where it is, for the next run. */

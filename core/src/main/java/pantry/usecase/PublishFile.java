@@ -41,9 +41,8 @@ public final class PublishFile {
         return intake.publish(
                 arrival,
                 options.choices().apply(suggested),
-                asset,
-                options.version().status(),
-                options.version().note(),
+                new Intake.Next(
+                        asset, options.version().status(), options.version().note()),
                 library,
                 progress.part(0.3, 1));
     }

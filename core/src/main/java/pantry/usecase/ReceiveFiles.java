@@ -19,7 +19,6 @@ import pantry.intake.Origin;
 import pantry.intake.Report;
 import pantry.intake.Slip;
 import pantry.intake.UnpackedArchives;
-import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Published;
 
@@ -69,7 +68,6 @@ public final class ReceiveFiles {
             implements Outcome {
         @Override
         public Report.Line line() {
-            Asset asset = published.asset();
             List<String> notes = new ArrayList<>();
             if (slip.versionOf().isPresent()) {
                 notes.add("as its next version");
@@ -78,14 +76,7 @@ public final class ReceiveFiles {
                 notes.add(String.format(Locale.ROOT, "reduced, error %.3g m", error));
             }
             lost.ifPresent(notes::add);
-            return Report.Line.shelved(
-                    origin,
-                    asset.card().name(),
-                    asset.shelf(),
-                    published.version(),
-                    slip.factor(),
-                    asset.facts(published.version()).triangles(),
-                    String.join("; ", notes));
+            return Report.Line.shelved(origin, published, slip.factor(), String.join("; ", notes));
         }
     }
 

@@ -158,7 +158,7 @@ public final class WorkingCopy {
             // Formats that tell no unit were written in metres.
             slip = slip.withFactor(1);
         }
-        Published published = intake.publish(arrival, slip, asset, status, note, library, progress);
+        Published published = intake.publish(arrival, slip, new Intake.Next(asset, status, note), library, progress);
         rememberPublished(published.version());
         return published;
     }

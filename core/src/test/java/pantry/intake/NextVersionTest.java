@@ -37,7 +37,7 @@ class NextVersionTest extends WithWorkshop {
     }
 
     private Published publish(Imported arrival, Slip slip, VersionStatus status, String note) {
-        return workshop.intake().publish(arrival, slip, mast, status, note, library, Progress.NONE);
+        return workshop.intake().publish(arrival, slip, new Intake.Next(mast, status, note), library, Progress.NONE);
     }
 
     private Slip suggested(Imported arrival) {
@@ -118,9 +118,7 @@ class NextVersionTest extends WithWorkshop {
                 .publish(
                         Workshop.model("Mast", Shapes.block(2, 9, 2)),
                         slip,
-                        mast,
-                        VersionStatus.READY,
-                        "thicker",
+                        new Intake.Next(mast, VersionStatus.READY, "thicker"),
                         library,
                         Progress.NONE);
         assertThat(next.asset().facts("v002").bounds().size().x()).isCloseTo(2, within(1e-6));

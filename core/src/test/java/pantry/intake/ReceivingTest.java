@@ -388,7 +388,7 @@ class ReceivingTest {
                 "Shelves <1>",
                 Instant.parse("2026-03-01T10:00:00Z"),
                 List.of(
-                        Report.Line.shelved(Origin.of(Path.of("=cmd.glb")), "+Name", "@Shelf", "v001", 0.01, 12, ""),
+                        new Report.Line(Report.Outcome.SHELVED, "=cmd.glb", "+Name", "@Shelf", "v001", 0.01, 12, ""),
                         Report.Line.refused(Origin.of(Path.of("b, \"c\".glb")), "-broken")));
         String csv = report.csv();
         assertThat(csv.lines().toList())

@@ -12,6 +12,7 @@ import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
+import pantry.intake.Intake;
 import pantry.library.Asset;
 import pantry.library.VersionStatus;
 import pantry.mesh.Shapes;
@@ -40,9 +41,7 @@ class WhatIfTest extends WithProject {
                 .publish(
                         model,
                         Workshop.slip("Mast", "Masts"),
-                        current(mast),
-                        VersionStatus.DRAFT,
-                        "",
+                        new Intake.Next(current(mast), VersionStatus.DRAFT, ""),
                         library,
                         Progress.NONE)
                 .version();

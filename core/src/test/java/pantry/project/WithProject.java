@@ -10,6 +10,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import pantry.base.Progress;
 import pantry.catalogue.IndexDatabase;
+import pantry.intake.Intake;
 import pantry.library.Asset;
 import pantry.library.VersionStatus;
 import pantry.mesh.Shapes;
@@ -53,9 +54,7 @@ abstract class WithProject extends WithWorkshop {
                     .publish(
                             Workshop.model("Mast", Shapes.block(1, 10 + i, 1)),
                             Workshop.slip("Mast", "Masts"),
-                            current(mast),
-                            VersionStatus.READY,
-                            "",
+                            new Intake.Next(current(mast), VersionStatus.READY, ""),
                             library,
                             Progress.NONE);
         }

@@ -19,6 +19,7 @@ import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.compare.Comparison;
 import pantry.exchange.worker.WorkerLimits;
+import pantry.intake.Intake;
 import pantry.intake.ProcessingOptions;
 import pantry.intake.Slip;
 import pantry.library.Asset;
@@ -121,7 +122,12 @@ class AssetPreviewTest {
     void versionsAreComparedWithTheirVariants() {
         Asset next = workbench
                 .intake()
-                .publish(model(1.25), slip(), ball, VersionStatus.READY, "larger", library, Progress.NONE)
+                .publish(
+                        model(1.25),
+                        slip(),
+                        new Intake.Next(ball, VersionStatus.READY, "larger"),
+                        library,
+                        Progress.NONE)
                 .asset();
         Comparison differences = new CompareVersions(workbench.readers()).run(next, "v001", "v002", Progress.NONE);
         assertThat(differences.distance()).isCloseTo(0.25, within(0.002));

@@ -127,9 +127,7 @@ final class Stock {
                 intake.publish(
                         later.model(),
                         slip(asset.card().name(), AssetKind.MODEL, recipe.shelf(), recipe.tags()),
-                        asset,
-                        later.ready() ? VersionStatus.READY : VersionStatus.DRAFT,
-                        later.note(),
+                        new Intake.Next(asset, later.ready() ? VersionStatus.READY : VersionStatus.DRAFT, later.note()),
                         crew,
                         Progress.NONE);
             }

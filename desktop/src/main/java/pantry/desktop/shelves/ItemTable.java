@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
@@ -25,6 +26,7 @@ import org.apache.commons.csv.CSVPrinter;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.PantryException;
+import pantry.base.ReportTable;
 import pantry.catalogue.Finder;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
@@ -133,7 +135,7 @@ final class ItemTable extends TableView<IndexedAsset> {
     }
 
     private void text(String title, double width, Function<IndexedAsset, String> text, boolean visible) {
-        add(title, width, text, text, text, visible, String.CASE_INSENSITIVE_ORDER, "left");
+        add(column(title, width, visible), new Cells<>(text, String.CASE_INSENSITIVE_ORDER, text, text, false));
     }
 
     private <N extends Number & Comparable<N>> void figure(
@@ -142,45 +144,49 @@ final class ItemTable extends TableView<IndexedAsset> {
             Function<IndexedAsset, N> number,
             Function<IndexedAsset, String> shown,
             boolean visible) {
-        add(
-                title,
-                width,
-                number,
-                shown,
-                item -> String.valueOf(number.apply(item)),
-                visible,
-                java.util.Comparator.<N>naturalOrder(),
-                "right");
+        Function<IndexedAsset, String> plain = item -> String.valueOf(number.apply(item));
+        add(column(title, width, visible), new Cells<>(number, Comparator.naturalOrder(), shown, plain, true));
     }
 
-    private <T> void add(
-            String title,
-            double width,
-            Function<IndexedAsset, T> value,
-            Function<IndexedAsset, String> shown,
-            Function<IndexedAsset, String> plain,
-            boolean visible,
-            java.util.Comparator<T> order,
-            String side) {
+    private static <T> TableColumn<IndexedAsset, T> column(String title, double width, boolean visible) {
         TableColumn<IndexedAsset, T> column = new TableColumn<>(title);
         column.setPrefWidth(width);
-        column.setStyle("-fx-alignment: center-" + side + ";");
         column.setVisible(visible);
-        column.setComparator(order);
-        column.setCellValueFactory(cell -> new ReadOnlyObjectWrapper<>(value.apply(cell.getValue())));
-        column.setCellFactory(cells -> new TableCell<>() {
+        return column;
+    }
+
+    /**
+     * What stands in a column.
+     *
+     * @param value by which it is sorted
+     * @param plain for tables written to files
+     * @param figure whether it is one, which stands on the right
+     */
+    private record Cells<T>(
+            Function<IndexedAsset, T> value,
+            Comparator<T> order,
+            Function<IndexedAsset, String> shown,
+            Function<IndexedAsset, String> plain,
+            boolean figure) {}
+
+    private <T> void add(TableColumn<IndexedAsset, T> column, Cells<T> cells) {
+        column.setStyle("-fx-alignment: center-" + (cells.figure() ? "right" : "left") + ";");
+        column.setComparator(cells.order());
+        column.setCellValueFactory(
+                cell -> new ReadOnlyObjectWrapper<>(cells.value().apply(cell.getValue())));
+        column.setCellFactory(shownIn -> new TableCell<>() {
             @Override
             protected void updateItem(T figure, boolean empty) {
                 super.updateItem(figure, empty);
                 IndexedAsset item = getTableRow() == null ? null : getTableRow().getItem();
-                setText(empty || item == null ? null : shown.apply(item));
+                setText(empty || item == null ? null : cells.shown().apply(item));
                 getStyleClass().remove(Styles.FIGURE);
-                if (side.equals("right")) {
+                if (cells.figure()) {
                     getStyleClass().add(Styles.FIGURE);
                 }
             }
         });
-        columns.add(new Column<>(column, shown, plain));
+        columns.add(new Column<>(column, cells.shown(), cells.plain()));
         getColumns().add(column);
     }
 
@@ -222,8 +228,9 @@ final class ItemTable extends TableView<IndexedAsset> {
             printer.printRecord(
                     seen.stream().map(each -> heading(each.column().getText())).toList());
             for (IndexedAsset item : items) {
-                printer.printRecord(
-                        seen.stream().map(each -> each.plain().apply(item)).toList());
+                printer.printRecord(seen.stream()
+                        .map(each -> ReportTable.harmless(each.plain().apply(item)))
+                        .toList());
             }
         } catch (IOException e) {
             throw new java.io.UncheckedIOException("writing to memory failed", e);

@@ -13,11 +13,10 @@ import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
+import pantry.desktop.InWindow;
 import pantry.desktop.prep.PrepModel;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.scenes.ScenesModel;
@@ -29,7 +28,7 @@ import pantry.library.Library;
 import pantry.usd.file.LayerFiles;
 
 /** Whatever asks for a file or a folder does with the answer what it says, and nothing where there is none. */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class AskedFilesTest {
     @TempDir
     private Path folder;

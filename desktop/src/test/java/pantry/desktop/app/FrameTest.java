@@ -17,20 +17,19 @@ import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.PantryException;
+import pantry.desktop.InWindow;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.scenes.ScenesModel;
 import pantry.desktop.session.Desk;
 import pantry.desktop.shelves.ShelvesModel;
 
 /** The frame by keyboard: search, commands, keys, ledger, night, text size, empty places. */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class FrameTest {
     @TempDir
     private Path folder;

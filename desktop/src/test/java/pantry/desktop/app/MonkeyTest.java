@@ -19,13 +19,12 @@ import java.util.concurrent.TimeoutException;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
+import pantry.desktop.InWindow;
 import pantry.desktop.scenes.ScenesModel;
 import pantry.desktop.session.FxThread;
 import pantry.desktop.session.LedgerLine;
@@ -40,12 +39,12 @@ import pantry.usd.text.UsdaWriter;
  * The whole application under a hand that does anything: nothing is thrown, nothing holds the interface, undo and redo
  * lead back to where they began, what is drawn is what the scene says, and the library verifies in the end.
  *
- * <p>Three quarters of a minute within the suite; {@code -Dpantry.monkey.seconds=3600} for longer, {@code -Dpantry.monkey.seed} for
+ * <p>Two minutes within the suite; {@code -Dpantry.monkey.seconds=3600} for longer, {@code -Dpantry.monkey.seed} for
  * another way.
  */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class MonkeyTest {
-    private static final int SECONDS = Integer.getInteger("pantry.monkey.seconds", 45);
+    private static final int SECONDS = Integer.getInteger("pantry.monkey.seconds", 120);
     private static final long SEED = Long.getLong("pantry.monkey.seed", 17);
 
     /** What other programs on the machine may take from the interface's thread is no fault. */

@@ -19,10 +19,8 @@ import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.Progress;
@@ -30,6 +28,7 @@ import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
 import pantry.demo.Demo;
+import pantry.desktop.InWindow;
 import pantry.desktop.prep.Opened;
 import pantry.desktop.prep.PrepModel;
 import pantry.desktop.receive.ReceiveModel;
@@ -48,7 +47,7 @@ import pantry.usd.Value;
 import pantry.usd.file.LayerFiles;
 
 /** A flawed file made clean in the window, by mouse and keyboard; and an asset that becomes its next version. */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class PrepWorkplaceTest {
     private static final int BOLTS = 6;
     private static final Mesh BOLT = Shapes.cylinder(0.05, 0.3, 40);

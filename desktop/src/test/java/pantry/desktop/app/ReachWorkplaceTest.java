@@ -17,19 +17,18 @@ import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import pantry.base.Progress;
+import pantry.desktop.InWindow;
 import pantry.library.Asset;
 import pantry.mesh.Shapes;
 import pantry.scene.Scene;
 import pantry.usd.schema.TransformComponents;
 
 /** Reach in the real window: what is behind is seen, updated but for one place, undone; a lost file is found. */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class ReachWorkplaceTest {
     private final WholeApplication application;
     private final Path yard;

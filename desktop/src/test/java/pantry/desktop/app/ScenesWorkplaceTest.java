@@ -27,13 +27,12 @@ import org.junit.jupiter.api.MethodOrderer;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestMethodOrder;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
+import pantry.desktop.InWindow;
 import pantry.desktop.view3d.View3d;
 import pantry.library.Asset;
 import pantry.library.Library;
@@ -50,7 +49,7 @@ import pantry.workbench.Workbench;
  * Scenes in the real window: a solar field is built of a panel, in rows and a field, with two layouts and two lightings;
  * things are brought in from another scene; overrides are written back; things settle; it is saved, and all there again.
  */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class ScenesWorkplaceTest {
     @TempDir

@@ -24,14 +24,13 @@ import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
+import pantry.desktop.InWindow;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.SearchScope;
@@ -42,7 +41,7 @@ import pantry.library.Asset;
 import pantry.library.Library;
 
 /** The parts of Shelves one by one, with work that is done at once: tables, forms, panels, places, measuring. */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class ShelvesPanelsTest {
     @TempDir
     private Path folder;

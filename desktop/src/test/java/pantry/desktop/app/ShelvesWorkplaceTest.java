@@ -19,13 +19,13 @@ import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import pantry.base.Progress;
 import pantry.catalogue.IndexedAsset;
+import pantry.desktop.InWindow;
+import pantry.intake.Intake;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
@@ -34,7 +34,7 @@ import pantry.model.Model;
 import pantry.workbench.Workbench;
 
 /** The Shelves workplace by mouse and keyboard, from the search to the library's folder, and a colleague's changes. */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class ShelvesWorkplaceTest {
     @TempDir
     private static Path folder;
@@ -58,9 +58,7 @@ class ShelvesWorkplaceTest {
                 .publish(
                         block("Lattice mast", 11),
                         WholeApplication.slip("Lattice mast", "Masts"),
-                        mast,
-                        VersionStatus.READY,
-                        "two metres higher",
+                        new Intake.Next(mast, VersionStatus.READY, "two metres higher"),
                         library,
                         Progress.NONE);
     }

@@ -14,13 +14,12 @@ import javafx.stage.Stage;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
+import pantry.desktop.InWindow;
 
 /** The tour visits every main view of the demo and leaves a picture of each that shows something. */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class TourTest {
     private final Path folder;
     private final WholeApplication application;

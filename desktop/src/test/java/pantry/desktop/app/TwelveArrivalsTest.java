@@ -15,13 +15,12 @@ import javafx.scene.control.RadioButton;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.Progress;
+import pantry.desktop.InWindow;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.library.Asset;
@@ -32,7 +31,7 @@ import pantry.model.Facts;
  * Twelve arrivals from five folders, in the real window: one in millimetres, one with Z up, one with a lost texture that
  * is found, one of which the same stands on the shelves, one off its origin, one with lights of its own, one damaged.
  */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class TwelveArrivalsTest {
     private final Path folder;
     private final WholeApplication application;

@@ -21,12 +21,11 @@ import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import pantry.base.math.Vec3;
+import pantry.desktop.InWindow;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.session.LedgerLine;
 import pantry.desktop.workplace.Workplace;
@@ -42,7 +41,7 @@ import pantry.usd.schema.TransformComponents;
  * The main job in the real window, by mouse and keyboard: a file is received, shelved and found; it is dragged into a
  * new scene, moved by figures and by hand, undone and redone, saved, closed and opened again; the files are read back.
  */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class WholeWayTest {
     @TempDir
     private static Path folder;

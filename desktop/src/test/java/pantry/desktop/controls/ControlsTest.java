@@ -14,13 +14,12 @@ import javafx.scene.layout.VBox;
 import javafx.stage.Stage;
 import javafx.stage.Window;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
+import pantry.desktop.InWindow;
 
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class ControlsTest {
     private final int[] pressed = {0};
     private Choice<String> choice;

@@ -18,12 +18,11 @@ import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
+import pantry.desktop.InWindow;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.session.Desk;
 import pantry.intake.Carried;
@@ -32,7 +31,7 @@ import pantry.intake.Slip;
 import pantry.library.AssetKind;
 
 /** The workplace as its users meet it: the tree with its ticks, the slip, and what is said where there is nothing. */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class ReceiveViewTest {
     @TempDir
     private Path folder;

@@ -16,14 +16,13 @@ import javafx.scene.input.MouseButton;
 import javafx.scene.layout.StackPane;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.desktop.InWindow;
 import pantry.desktop.controls.Theme;
 import pantry.mesh.Shapes;
 import pantry.model.Material;
@@ -33,7 +32,7 @@ import pantry.render.RenderCache;
 import pantry.render.RenderScene;
 
 /** The live view by mouse and keyboard. */
-@ExtendWith(ApplicationExtension.class)
+@InWindow
 class View3dTest {
     private View3d view;
     private final List<Optional<String>> picked = new ArrayList<>();
