@@ -77,7 +77,9 @@ public final class Scene {
     public static Scene open(Path file, LayerCache layers, MeshCache meshes) {
         Path source = file.toAbsolutePath().normalize();
         // The cache's layer is shared with others; this one is to be changed.
-        Layer own = LayerAssets.copied(layers.open(source), AssetLocation.of(source));
+        Layer shared = layers.open(source);
+        // Of a package, it is within it, and so is what it names.
+        Layer own = LayerAssets.copied(shared, shared.location().orElseGet(() -> AssetLocation.of(source)));
         return new Scene(SceneLayer.of(own, source, layers, meshes));
     }
 

@@ -57,7 +57,11 @@ final class SceneLayer {
 
     /** As it is now, apart from what is done with this one from now on. */
     SceneLayer snapshot() {
-        return of(LayerAssets.copied(layer(), AssetLocation.of(file)), file, layers, meshes);
+        return of(
+                LayerAssets.copied(layer(), layer().location().orElseGet(() -> AssetLocation.of(file))),
+                file,
+                layers,
+                meshes);
     }
 
     Path file() {

@@ -76,9 +76,14 @@ public record EditTarget(Layer layer, Optional<SdfPath> variant, boolean whereSa
                 .map(choice -> path.variant(choice.getKey(), choice.getValue()));
     }
 
-    /** @throws UsdException where the layer is within a package */
-    static void checkWritable(Layer layer) {
-        if (layer.location().filter(AssetLocation::isPackaged).isPresent()) {
+    /**
+     * A package is written as a whole, with the layer that it stands for.
+     *
+     * @param root of the stage
+     * @throws UsdException where another layer is within a package
+     */
+    static void checkWritable(Layer layer, Layer root) {
+        if (layer != root && layer.location().filter(AssetLocation::isPackaged).isPresent()) {
             throw new UsdException(layer.name() + " is within a package and cannot be edited; unpack it first");
         }
     }

@@ -120,7 +120,7 @@ final class Rearrangement {
                     + foreign.get().layer().name() + " <" + foreign.get().path() + ">, and cannot be " + what);
         }
         for (Place place : places(path)) {
-            EditTarget.checkWritable(place.layer);
+            EditTarget.checkWritable(place.layer, log.stage().rootLayer());
         }
     }
 

@@ -179,7 +179,7 @@ public final class StageEditor {
         if (stage().layerStack().stream().noneMatch(member -> member == layer)) {
             throw new UsdException(layer.name() + " is not among the layers of " + root.name());
         }
-        EditTarget.checkWritable(layer);
+        EditTarget.checkWritable(layer, root);
         this.target = target;
     }
 

@@ -19,7 +19,6 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
-import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
 import pantry.usd.LayerOffset;
 import pantry.usd.Layers;
@@ -36,6 +35,7 @@ import pantry.usd.compose.Population;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 import pantry.usd.compose.StageChange;
+import pantry.usd.file.LayerFiles;
 import pantry.usd.text.UsdaReader;
 import pantry.usd.text.UsdaWriter;
 
@@ -424,8 +424,11 @@ class StageEditorTest {
 
     @Test
     void layersInPackagesAreNotEdited() {
-        Layer packed = new Layer(new AssetLocation(folder.resolve("a.usdz"), "a.usda"));
-        StageEditor of = StageEditor.of(packed, layers, Population.ALL);
+        LayerFiles.write(new Layer(folder.resolve("a.usda")), folder.resolve("a.usdz"));
+        Layer root = new Layer(folder.resolve("root.usda"));
+        root.subLayers().add(new Layer.SubLayer("./a.usdz", LayerOffset.NONE));
+        StageEditor of = StageEditor.of(root, layers, Population.ALL);
+        Layer packed = of.stage().layerStack().getLast();
         assertThatThrownBy(() -> of.setTarget(EditTarget.of(packed)))
                 .isInstanceOf(UsdException.class)
                 .hasMessageContaining("package");
