@@ -1,15 +1,13 @@
 package pantry.cli;
 
 import java.io.IOException;
-import java.io.StringWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVPrinter;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
+import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.project.Credits;
 import pantry.project.Reach;
@@ -31,7 +29,7 @@ final class CreditsCommand extends ReachCommand<CreditsCommand.Result> {
             description = "Only for this file of the projects; may be given again.")
     private List<Path> scenes = new ArrayList<>();
 
-    @Option(names = "--out", paramLabel = "F.csv", description = "Write it as a table as well.")
+    @Option(names = "--out", paramLabel = "F", description = "Write it as a page or a table as well: F.html or F.csv.")
     private Optional<Path> out = Optional.empty();
 
     /**
@@ -64,7 +62,9 @@ final class CreditsCommand extends ReachCommand<CreditsCommand.Result> {
                 throw new PantryException(file, "is no file of the projects");
             }
         }
-        Result result = new Result(Credits.of(reach, files).stream()
+        List<Credits.Line> credits = Credits.of(reach, files);
+        out.ifPresent(target -> write(target, credits));
+        return new Result(credits.stream()
                 .map(line -> new Line(
                         line.asset().card().id(),
                         line.asset().card().name(),
@@ -75,24 +75,18 @@ final class CreditsCommand extends ReachCommand<CreditsCommand.Result> {
                         line.unknown(),
                         line.files().stream().map(Path::toString).toList()))
                 .toList());
-        out.ifPresent(target -> write(target, result));
-        return result;
     }
 
-    private static void write(Path target, Result result) {
-        StringWriter text = new StringWriter();
-        try (CSVPrinter table = new CSVPrinter(text, CSVFormat.RFC4180)) {
-            table.printRecord("Name", "Credit", "Licence", "To be named", "Not commercially", "Files");
-            for (Line line : result.assets()) {
-                table.printRecord(
-                        line.name(),
-                        line.credit(),
-                        line.licence(),
-                        line.named() ? "yes" : "",
-                        line.nonCommercial() ? "yes" : "",
-                        line.files().size());
-            }
-            AtomicFiles.write(target, text.toString());
+    private static void write(Path target, List<Credits.Line> credits) {
+        String title = String.valueOf(target.toAbsolutePath().getFileName());
+        try {
+            AtomicFiles.write(
+                    target,
+                    switch (Names.ending(title)) {
+                        case "csv" -> Credits.table(credits).csv();
+                        case "html", "htm" -> Credits.page(Names.stem(title), credits);
+                        default -> throw new PantryException(target, "a table of credits ends in .csv or .html");
+                    });
         } catch (IOException e) {
             throw new PantryException(target, "cannot be written: " + IoProblems.describe(e), e);
         }

@@ -238,6 +238,36 @@ class ReachCommandsTest {
     }
 
     @Test
+    void whatIsHandedOverShowsTheSameWhereNeitherProjectNorLibraryAre() throws Exception {
+        Map<?, ?> before = weight(scene);
+        Path folderOut = folder.resolve("out");
+        Map<?, ?> planned = json("hand-over", "--out", folderOut.toString(), "--dry-run");
+        assertThat(list(planned, "scenes")).isEqualTo(List.of(scene));
+        assertThat(folderOut).doesNotExist();
+        Map<?, ?> copied = json("hand-over", "--out", folderOut.toString());
+        assertThat(copied.get("files")).isEqualTo(planned.get("files"));
+        assertThat(list(copied, "missing")).isEmpty();
+        assertThat(list(copied, "licencesMissing")).isEqualTo(List.of("Post"));
+        Map<?, ?> packed = json("hand-over", "--packages", "--scene", scene, "--out", folder + "/packed");
+        assertThat(shell.run("hand-over", "--out", folder + "/out", "--library", library, "--project", project))
+                .as("it is there already")
+                .isEqualTo(1);
+        Files.move(Path.of(library), folder.resolve("library away"));
+        Files.move(Path.of(project), folder.resolve("project away"));
+        for (Map<?, ?> result : List.of(copied, packed)) {
+            Map<?, ?> now = weight((String) list(result, "scenes").getFirst());
+            assertThat(List.of(now.get("trianglesDrawn"), now.get("placements")))
+                    .isEqualTo(List.of(before.get("trianglesDrawn"), before.get("placements")))
+                    .doesNotContain(0);
+        }
+    }
+
+    private Map<?, ?> weight(String file) {
+        run("weigh", file, "--json");
+        return Json.read(shell.printed(), "output", Map.class);
+    }
+
+    @Test
     void aProjectSaysWhatBelongsToIt() throws Exception {
         Files.createDirectories(folder.resolve("project/old"));
         Files.copy(Path.of(scene), folder.resolve("project/old/yard.usda"));

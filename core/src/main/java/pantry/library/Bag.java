@@ -21,7 +21,7 @@ import pantry.base.Progress;
 import pantry.base.Sha256;
 
 /** Seals folders as bags and checks them (RFC 8493, The BagIt File Packaging Format, version 1.0). */
-final class Bag {
+public final class Bag {
     private static final String MANIFEST = "manifest-sha256.txt";
     private static final String TAG_MANIFEST = "tagmanifest-sha256.txt";
     private static final String INFO = "bag-info.txt";
@@ -34,7 +34,7 @@ final class Bag {
      *
      * @param info labels and values for {@code bag-info.txt}, in order; the payload's size is added
      */
-    static void seal(Path bag, Map<String, String> info, Progress progress) throws IOException {
+    public static void seal(Path bag, Map<String, String> info, Progress progress) throws IOException {
         List<Path> payload = files(bag.resolve("data"));
         progress.step("sealing " + bag.getFileName(), 0);
         long bytes = 0;

@@ -8,6 +8,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.BinaryOperator;
+import java.util.function.UnaryOperator;
 import pantry.base.PantryException;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
@@ -64,12 +66,17 @@ final class AssetRewriter {
 
     private byte[] text(byte[] before) {
         Layer anchor = new Layer(file);
+        return text(file, before, (place, written) -> renamed(place, written, anchor));
+    }
+
+    /** @param rename gives the path for a place, empty for the layer itself, and for what is written there */
+    private static byte[] text(Path file, byte[] before, BinaryOperator<String> rename) {
         ByteArrayOutputStream after = new ByteArrayOutputStream(before.length + 256);
         int copied = 0;
         for (WrittenAsset asset : UsdaReader.assets(before, AssetLocation.of(file))) {
             String place =
                     asset.place().equals(SdfPath.ROOT) ? "" : asset.place().toString();
-            String renamed = renamed(place, asset.path(), anchor);
+            String renamed = rename.apply(place, asset.path());
             if (!renamed.equals(asset.path())) {
                 after.write(before, copied, asset.from() - copied);
                 after.writeBytes(UsdaWriter.asset(renamed).getBytes(StandardCharsets.UTF_8));
@@ -78,6 +85,17 @@ final class AssetRewriter {
         }
         after.write(before, copied, before.length - copied);
         return after.toByteArray();
+    }
+
+    /** A file's contents with other asset paths wherever there are some; the same bytes where none becomes another. */
+    static byte[] renamed(Path file, byte[] before, UnaryOperator<String> rename) {
+        if (LayerBytes.isText(before)) {
+            return text(file, before, (place, written) -> rename.apply(written));
+        }
+        Layer layer = LayerFiles.read(file);
+        boolean same = LayerAssets.of(layer).stream()
+                .allMatch(written -> rename.apply(written).equals(written));
+        return same ? before : LayerBytes.of(LayerAssets.renamed(layer, AssetLocation.of(file), rename), file, "usdc");
     }
 
     private String renamed(String place, String written, Layer anchor) {

@@ -10,6 +10,8 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
+import pantry.base.HtmlPage;
+import pantry.base.ReportTable;
 import pantry.library.Asset;
 
 /** Who must be named for what files of projects use, and what their licences do not allow. */
@@ -74,5 +76,52 @@ public final class Credits {
                 named.stream().anyMatch(word -> word.contains("-nc-") || word.endsWith("-nc")),
                 unknown,
                 files);
+    }
+
+    /** As a table for spreadsheets and pages. */
+    public static ReportTable table(List<Line> lines) {
+        ReportTable table = new ReportTable(List.of(
+                ReportTable.Column.text("Name"),
+                ReportTable.Column.text("Credit"),
+                ReportTable.Column.text("Licence"),
+                ReportTable.Column.text("To be named"),
+                ReportTable.Column.text("Not commercially"),
+                ReportTable.Column.figures("Files")));
+        for (Line line : lines) {
+            Object[] cells = {
+                line.asset().card().name(),
+                line.asset().card().credit(),
+                line.unknown() ? "none is given" : line.asset().card().licence(),
+                line.mustBeNamed() ? "yes" : "",
+                line.nonCommercial() ? "yes" : "",
+                line.files().size()
+            };
+            if (line.isLacking()) {
+                table.addMarked(cells);
+            } else {
+                table.add(cells);
+            }
+        }
+        return table;
+    }
+
+    /** As a page. */
+    public static String page(String title, List<Line> lines) {
+        HtmlPage page = new HtmlPage("Credits and licences: " + title);
+        List<String> named = lines.stream()
+                .filter(Line::mustBeNamed)
+                .map(line -> line.asset().card().credit())
+                .filter(credit -> !credit.isBlank())
+                .distinct()
+                .sorted(String.CASE_INSENSITIVE_ORDER)
+                .toList();
+        page.paragraph(named.isEmpty() ? "Nobody must be named." : "To be named: " + String.join(", ", named) + ".");
+        long lacking = lines.stream().filter(Line::isLacking).count();
+        if (lacking > 0) {
+            page.paragraph("To be looked at: " + lacking
+                    + (lacking == 1 ? " asset has" : " assets have")
+                    + " no licence, or nobody is told who must be named.");
+        }
+        return page.table(table(lines)).text();
     }
 }

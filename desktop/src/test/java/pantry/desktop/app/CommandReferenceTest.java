@@ -105,6 +105,7 @@ class CommandReferenceTest {
                         "strays",
                         "what-if",
                         "credits",
+                        "hand-over",
                         "changes"));
         GROUPS.put("Files and layers", List.of("tree", "weigh", "explain", "flatten", "pack", "convert", "export"));
     }
