@@ -47,20 +47,24 @@ abstract class ReachCommand<R> extends PantryCommand<R> {
     List<Library> libraries() {
         List<Library> known = opened;
         if (known == null) {
-            known = new ArrayList<>();
-            Set<String> ids = new LinkedHashSet<>();
-            for (Path folder : libraryFolders) {
-                Library library = workbench.openLibrary(folder);
-                if (!ids.add(library.info().id())) {
-                    throw new LibraryException(
-                            library.root(),
-                            "has the same id as another library that is given: it is a copy of that one");
-                }
-                known.add(library);
-            }
+            known = openLibraries(workbench, libraryFolders);
             opened = known;
         }
         return known;
+    }
+
+    static List<Library> openLibraries(Workbench workbench, List<Path> folders) {
+        List<Library> libraries = new ArrayList<>();
+        Set<String> ids = new LinkedHashSet<>();
+        for (Path folder : folders) {
+            Library library = workbench.openLibrary(folder);
+            if (!ids.add(library.info().id())) {
+                throw new LibraryException(
+                        library.root(), "has the same id as another library that is given: it is a copy of that one");
+            }
+            libraries.add(library);
+        }
+        return libraries;
     }
 
     List<Project> projects() {
@@ -68,10 +72,14 @@ abstract class ReachCommand<R> extends PantryCommand<R> {
     }
 
     Reach reach() {
-        List<Project> projects = projects();
+        return reach(workbench, libraries(), projects(), output);
+    }
+
+    /** What the projects use, after what was changed since the last time was read. */
+    static Reach reach(Workbench workbench, List<Library> libraries, List<Project> projects, Output output) {
         UseIndex index = workbench.useIndex();
-        index.refresh(projects, libraries(), output.progress());
-        Reach reach = new Reach(index, libraries(), projects);
+        index.refresh(projects, libraries, output.progress());
+        Reach reach = new Reach(index, libraries, projects);
         reach.unreadable().forEach(each -> output.say("pantry: left out " + each.problem()));
         return reach;
     }

@@ -262,6 +262,26 @@ class ReachCommandsTest {
         }
     }
 
+    @Test
+    void projectsAreWeighedWithWhatWouldMakeThemLighter() {
+        Map<?, ?> all = json("weigh");
+        Map<?, ?> project = (Map<?, ?>) list(all, "projects").getFirst();
+        Map<?, ?> whole = (Map<?, ?>) list(project, "parts").getFirst();
+        assertThat(whole.get("path")).isEqualTo(scene);
+        Map<?, ?> amounts = (Map<?, ?>) whole.get("amounts");
+        Map<?, ?> composed = weight(scene);
+        assertThat(amounts.get("trianglesDrawn")).isEqualTo(composed.get("trianglesDrawn"));
+        assertThat(amounts.get("trianglesStored")).isEqualTo(composed.get("trianglesStored"));
+        assertThat(list(all, "savings")).anySatisfy(way -> {
+            assertThat(((Map<?, ?>) way).get("kind")).isEqualTo("one-version");
+            assertThat(((Map<?, ?>) way).get("saved")).isEqualTo(12);
+        });
+        run("weigh", "--library", library, "--project", this.project);
+        assertThat(shell.printed()).contains("one version").contains("yard.usda");
+        assertThat(shell.run("weigh")).isEqualTo(2);
+        assertThat(shell.run("weigh", scene, "--project", this.project)).isEqualTo(2);
+    }
+
     private Map<?, ?> weight(String file) {
         run("weigh", file, "--json");
         return Json.read(shell.printed(), "output", Map.class);

@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.Collections;
 import java.util.Iterator;
 import java.util.Locale;
+import java.util.Optional;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReadParam;
 import javax.imageio.ImageReader;
@@ -65,6 +66,26 @@ public final class ImageDecoder {
             throw new IOException("is a damaged image", e);
         } catch (OutOfMemoryError e) {
             throw new IOException("needs more memory to be decoded than there is", e);
+        }
+    }
+
+    /** Width and height of an image, in pixels, without decoding it; empty where it is none that can be read. */
+    public static Optional<int[]> size(Path file) {
+        try (ImageInputStream in = ImageIO.createImageInputStream(file.toFile())) {
+            Iterator<ImageReader> readers = in == null ? Collections.emptyIterator() : ImageIO.getImageReaders(in);
+            if (!readers.hasNext()) {
+                return Optional.empty();
+            }
+            ImageReader reader = readers.next();
+            try {
+                reader.setInput(in, true, true);
+                return Optional.of(new int[] {reader.getWidth(0), reader.getHeight(0)});
+            } finally {
+                reader.dispose();
+            }
+        } catch (IOException | RuntimeException e) {
+            // Decoders meet damaged files with whatever they run into.
+            return Optional.empty();
         }
     }
 

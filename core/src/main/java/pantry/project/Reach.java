@@ -146,6 +146,21 @@ public final class Reach {
         return used;
     }
 
+    /** What each file of the projects uses. */
+    List<UseIndex.FileUse> usesInProjects() {
+        return index.uses(projects);
+    }
+
+    /** What each version that is made of other assets uses, by their entry layers. */
+    List<UseIndex.FileUse> usesInLibraries() {
+        return index.uses(libraries.stream().map(Library::root).toList());
+    }
+
+    /** The files that those of the projects name. */
+    List<UseIndex.Named> named() {
+        return index.named(projects);
+    }
+
     /** All assets of the libraries. */
     public Collection<Asset> assets() {
         return assets.values();
