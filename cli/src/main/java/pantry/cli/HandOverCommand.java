@@ -63,7 +63,7 @@ final class HandOverCommand extends ReachCommand<HandOverCommand.Result> {
                 written.stream().map(Path::toString).toList(),
                 handOver.files().size(),
                 handOver.bytes(),
-                handOver.missing(),
+                handOver.missing().stream().map(HandOver.Missing::line).toList(),
                 handOver.credits().stream()
                         .filter(Credits.Line::unknown)
                         .map(line -> line.asset().card().name())

@@ -13,11 +13,11 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 import pantry.base.AtomicFiles;
 import pantry.base.FileGate;
 import pantry.base.IoProblems;
@@ -58,7 +58,7 @@ public final class HandOver {
     private final Map<Path, Map<String, AssetLocation>> files = new LinkedHashMap<>();
 
     private final Map<Path, String> places = new HashMap<>();
-    private final Set<String> missing = new TreeSet<>();
+    private final Set<Missing> missing = new LinkedHashSet<>();
 
     /** How files are handed over. */
     public enum Form {
@@ -66,6 +66,19 @@ public final class HandOver {
         FOLDER,
         /** Each as one package with all that it uses. */
         PACKAGES
+    }
+
+    /**
+     * Something that cannot be taken along as it is.
+     *
+     * @param file that names it
+     * @param why what it is and what is wrong with it
+     */
+    public record Missing(Path file, String why) {
+        /** In one line. */
+        public String line() {
+            return file + ": " + why;
+        }
     }
 
     /**
@@ -137,8 +150,8 @@ public final class HandOver {
         return files.keySet().stream().mapToLong(file -> file.toFile().length()).sum();
     }
 
-    /** What the files name and cannot be taken along, and why: a line each. */
-    public List<String> missing() {
+    /** What the files name and cannot be taken along as it is. */
+    public List<Missing> missing() {
         return List.copyOf(missing);
     }
 
@@ -177,11 +190,11 @@ public final class HandOver {
                 if (layers.gate().admit(there.file(), written, file).isPresent()) {
                     names.put(written, there);
                 } else {
-                    missing.add(file + ": " + whyNot(written));
+                    missing.add(new Missing(file, whyNot(written)));
                 }
             }
         } catch (UsdException e) {
-            missing.add(e.line());
+            missing.add(new Missing(file, String.valueOf(e.getMessage())));
         }
         return names;
     }
@@ -263,8 +276,11 @@ public final class HandOver {
             String name = place(scene);
             Path file = data.resolve(free(name.substring(0, name.lastIndexOf('.')), ".usdz"));
             Files.createDirectories(file.getParent());
-            // What is missing was found out before.
-            UsdPackager.write(pinned.open(AssetLocation.of(scene)), pinned, file, Optional.of(missing::add));
+            UsdPackager.write(
+                    pinned.open(AssetLocation.of(scene)),
+                    pinned,
+                    file,
+                    Optional.of(what -> missing.add(new Missing(scene, what))));
             written.add(file);
         }
         return written;

@@ -234,7 +234,7 @@ public final class ProjectWeight {
                 }
             }
             if (!inside.isEmpty()) {
-                projects.add(around(Kind.PROJECT, String.valueOf(folder.getFileName()), folder, inside));
+                projects.add(around(Kind.PROJECT, reach.name(folder), folder, inside));
             }
         }
         return around(Kind.PROJECTS, "All projects", Path.of(""), projects);

@@ -36,6 +36,7 @@ public final class Reach {
     private final UseIndex index;
     private final List<Library> libraries;
     private final List<Path> projects;
+    private final Map<Path, String> names = new HashMap<>();
     private final Map<Path, Asset> assets = new LinkedHashMap<>();
     private final Map<String, Asset> byId = new HashMap<>();
     private @Nullable List<Held> held;
@@ -112,6 +113,7 @@ public final class Reach {
         this.index = index;
         this.libraries = List.copyOf(libraries);
         this.projects = projects.stream().map(Project::folder).toList();
+        projects.forEach(project -> names.put(project.folder(), project.name()));
         for (Library library : libraries) {
             for (Asset asset : library.assets()) {
                 assets.put(asset.folder(), asset);
@@ -127,6 +129,11 @@ public final class Reach {
     /** Whether another knows the same assets, with the same versions and cards. */
     public boolean sameAssets(Reach other) {
         return assets.equals(other.assets);
+    }
+
+    /** The name of the project in a folder. */
+    String name(Path project) {
+        return names.getOrDefault(project, String.valueOf(project.getFileName()));
     }
 
     /** The folders of the projects. */

@@ -14,6 +14,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.CancellationException;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import pantry.base.PantryException;
@@ -202,7 +203,8 @@ class HandOverTest extends WithProject {
         HandOver handOver = plan(HandOver.Form.FOLDER, sign, broken);
         handOver.write(target, Clock.systemUTC(), Progress.NONE);
         assertThat(handOver.missing()).hasSize(4);
-        assertThat(String.join("\n", handOver.missing())).contains("secret.png", "gone.png", "example.org", "broken");
+        assertThat(handOver.missing().stream().map(HandOver.Missing::line).collect(Collectors.joining("\n")))
+                .contains("secret.png", "gone.png", "example.org", "broken");
         assertThat(files(target)).noneMatch(file -> file.endsWith("secret.png"));
         assertThat(files(target).stream().filter(file -> file.endsWith("broken.usda")))
                 .singleElement()

@@ -21,7 +21,7 @@ import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.frame.FrameView;
 import pantry.desktop.prep.PrepView;
-import pantry.desktop.reach.ReachModel;
+import pantry.desktop.reach.Subject;
 import pantry.desktop.receive.Arrival;
 import pantry.desktop.shelves.ShelvesView;
 
@@ -177,8 +177,7 @@ final class Tour {
                             .ifPresent(asset -> parts.reach()
                                     .model()
                                     .subjectProperty()
-                                    .set(new ReachModel.Subject.OfAsset(
-                                            asset.card().id())));
+                                    .set(new Subject.OfAsset(asset.card().id())));
                 },
                 () -> quiet.getAsBoolean()
                         && !parts.reach().model().isPending()

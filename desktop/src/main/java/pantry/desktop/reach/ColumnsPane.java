@@ -344,7 +344,7 @@ final class ColumnsPane extends StackPane {
         /** The version or folder, and what is to be said of it. */
         private static Label detail(Row row) {
             String what = row.isFolder()
-                    ? ReachView.counted(row.files(), "file")
+                    ? Units.counted(row.files(), "file")
                     : row.column() == Column.FILES ? String.valueOf(row.folder().getFileName()) : row.version();
             String state =
                     switch (row.state()) {

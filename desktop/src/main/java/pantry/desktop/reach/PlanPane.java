@@ -22,9 +22,10 @@ import org.jspecify.annotations.Nullable;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
-import pantry.desktop.reach.ReachModel.Goal;
 import pantry.desktop.session.Units;
 import pantry.project.Change;
+import pantry.project.Credits;
+import pantry.project.HandOver;
 import pantry.project.Relinking;
 import pantry.project.WhatIf;
 
@@ -36,6 +37,7 @@ final class PlanPane extends VBox {
     private final Button carryOut =
             Controls.button("", "", "Make the ticked changes; the ledger takes them back", () -> {});
     private final VBox search = new VBox(6);
+    private final CheckBox packages = new CheckBox("Each scene as one package");
     private final Label says = Controls.wrapped("", Styles.FAINT);
 
     /** A file's name, a change in it, something missing for which nothing sure was found, or what would become of a file. */
@@ -47,6 +49,9 @@ final class PlanPane extends VBox {
         record Lost(Relinking.Missing missing) implements Line {}
 
         record Touched(WhatIf.Effect effect) implements Line {}
+
+        /** @param wrong whether it should not be so */
+        record Note(String says, String more, boolean wrong) implements Line {}
     }
 
     PlanPane(ReachModel model) {
@@ -78,7 +83,10 @@ final class PlanPane extends VBox {
                 "Search a folder…", "", "Look for what is missing in a folder, with all below it", this::searchFolder);
         folder.setId("reach-search");
         search.getChildren().setAll(folder);
-        VBox top = new VBox(8, goal, search, says);
+        packages.setId("reach-packages");
+        packages.setOnAction(event ->
+                model.formProperty().set(packages.isSelected() ? HandOver.Form.PACKAGES : HandOver.Form.FOLDER));
+        VBox top = new VBox(8, goal, search, packages, says);
         top.getStyleClass().add("slip");
         lines.setId("reach-plan");
         lines.setCellFactory(list -> new LineCell());
@@ -86,13 +94,22 @@ final class PlanPane extends VBox {
         carryOut.setId("reach-carry-out");
         carryOut.getStyleClass().add(Styles.PRIMARY);
         carryOut.setMaxWidth(Double.MAX_VALUE);
-        carryOut.setOnAction(event -> model.carryOut());
+        carryOut.setOnAction(event -> carryOut());
         VBox foot = new VBox(carryOut);
         foot.getStyleClass().add("slip");
         getChildren().setAll(head, top, lines, foot);
         model.plannedProperty().addListener(change -> show());
         model.unticked().addListener((SetChangeListener<Change>) change -> count());
         show();
+    }
+
+    /** Does what is planned. */
+    void carryOut() {
+        if (model.plannedProperty().get().handOver().isPresent()) {
+            Ask.of(this, "A folder in which one is made").folder().ifPresent(model::handOver);
+        } else {
+            model.carryOut();
+        }
     }
 
     private void searchFolder() {
@@ -104,7 +121,7 @@ final class PlanPane extends VBox {
     }
 
     private void show() {
-        ReachModel.Planned planned = model.plannedProperty().get();
+        Planned planned = model.plannedProperty().get();
         List<Line> all = new ArrayList<>();
         for (Map.Entry<Path, List<Change>> each : planned.plan().byFile().entrySet()) {
             all.add(new Line.Head(each.getKey(), each.getValue()));
@@ -114,17 +131,54 @@ final class PlanPane extends VBox {
                 .filter(missing -> missing.best().isEmpty())
                 .forEach(missing -> all.add(new Line.Lost(missing)));
         planned.ripple().ifPresent(ripple -> ripple.effects().forEach(effect -> all.add(new Line.Touched(effect))));
+        planned.handOver().ifPresent(handOver -> all.addAll(notes(handOver)));
         if (!lines.getItems().equals(all)) {
             lines.getItems().setAll(all);
         }
-        boolean relinking = model.goalProperty().get() == Goal.RELINK;
-        search.setVisible(relinking);
-        search.setManaged(relinking);
+        showOnly(search, model.goalProperty().get() == Goal.RELINK);
+        showOnly(packages, model.goalProperty().get() == Goal.HAND_OVER);
         says.setText(said(planned, model.goalProperty().get()));
         count();
     }
 
-    private static String said(ReachModel.Planned planned, Goal goal) {
+    private static void showOnly(Node node, boolean wanted) {
+        node.setVisible(wanted);
+        node.setManaged(wanted);
+    }
+
+    private static List<Line> notes(HandOver handOver) {
+        List<Line> notes = new ArrayList<>();
+        handOver.missing()
+                .forEach(missing -> notes.add(new Line.Note(
+                        missing.file().getFileName() + ": not all can be taken along", missing.why(), true)));
+        handOver.credits().stream()
+                .filter(Credits.Line::isLacking)
+                .forEach(line -> notes.add(new Line.Note(
+                        line.asset().card().name(),
+                        line.unknown() ? "no licence is given" : "nobody is told who must be named",
+                        true)));
+        handOver.credits().stream()
+                .filter(line -> !line.isLacking() && line.nonCommercial())
+                .forEach(line -> notes.add(new Line.Note(
+                        line.asset().card().name(),
+                        line.asset().card().licence() + ": not for commercial use",
+                        false)));
+        handOver.scenes()
+                .forEach(scene -> notes.add(
+                        new Line.Note(String.valueOf(scene.getFileName()), String.valueOf(scene.getParent()), false)));
+        return notes;
+    }
+
+    private static String said(Planned planned, Goal goal) {
+        if (goal == Goal.HAND_OVER) {
+            return planned.handOver()
+                    .map(handOver -> Units.counted(handOver.scenes().size(), "scene") + " and all that they use: "
+                            + Units.counted(handOver.files().size(), "file") + ", "
+                            + Units.bytes(handOver.bytes())
+                            + ". Once each, by relative paths, pinned to what is seen now, with a manifest and a page of"
+                            + " credits.")
+                    .orElse("No file here is to be handed over.");
+        }
         if (goal == Goal.RIPPLE) {
             return planned.ripple()
                     .map(PlanPane::told)
@@ -158,8 +212,8 @@ final class PlanPane extends VBox {
         return ripple.effects().isEmpty()
                 ? "If " + version + " were ready, no file would change: none follows it."
                 : "If " + version + " were ready: "
-                        + ReachView.counted(ripple.effects().size(), "scene") + ", "
-                        + ReachView.counted(ripple.placements(), "placement") + ", "
+                        + Units.counted(ripple.effects().size(), "scene") + ", "
+                        + Units.counted(ripple.placements(), "placement") + ", "
                         + (ripple.lost() == 0
                                 ? "and nothing loses its target."
                                 : ripple.lost() + " overrides or choices lose their target.");
@@ -178,12 +232,17 @@ final class PlanPane extends VBox {
             carryOut.setDisable(!can);
             return;
         }
+        if (model.goalProperty().get() == Goal.HAND_OVER) {
+            carryOut.setText("Hand over to a folder…");
+            carryOut.setDisable(model.plannedProperty().get().handOver().isEmpty());
+            return;
+        }
         int ticked = model.ticked().changes().size();
         long files = model.ticked().byFile().size();
         carryOut.setText(
                 ticked == 0
                         ? "Change nothing"
-                        : "Change " + ReachView.counted(ticked, "place") + " in " + ReachView.counted(files, "file"));
+                        : "Change " + Units.counted(ticked, "place") + " in " + Units.counted(files, "file"));
         carryOut.setDisable(ticked == 0);
         lines.refresh();
     }
@@ -225,6 +284,15 @@ final class PlanPane extends VBox {
                     yield box;
                 }
                 case Line.Touched(WhatIf.Effect effect) -> touched(effect);
+                case Line.Note(String title, String more, boolean wrong) -> {
+                    Label head = wrong ? Controls.label(title, Styles.WRONG) : Controls.label(title);
+                    Label below = wrong ? Controls.wrapped(more, Styles.FAINT) : Controls.label(more, Styles.FAINT);
+                    VBox words = new VBox(head, below);
+                    words.setMinWidth(0);
+                    words.getStyleClass().add("reach-change");
+                    Controls.hint(words, more);
+                    yield words;
+                }
                 case Line.Lost(Relinking.Missing missing) -> {
                     Label says = Controls.label(String.valueOf(missing.target().getFileName()), Styles.WRONG);
                     Label where = Controls.label(
@@ -251,7 +319,7 @@ final class PlanPane extends VBox {
             }
             words.getChildren()
                     .add(Controls.label(
-                            ReachView.counted(effect.placements(), "placement") + ", "
+                            Units.counted(effect.placements(), "placement") + ", "
                                     + Units.count(effect.before().trianglesDrawn()) + " → "
                                     + Units.count(effect.after().trianglesDrawn()) + " triangles",
                             Styles.FAINT));

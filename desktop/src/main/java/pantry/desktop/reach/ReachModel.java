@@ -1,8 +1,8 @@
 package pantry.desktop.reach;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.Comparator;
+import java.time.LocalDate;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -20,22 +20,23 @@ import javafx.collections.FXCollections;
 import javafx.collections.ListChangeListener;
 import javafx.collections.ObservableList;
 import javafx.collections.ObservableSet;
+import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
+import pantry.desktop.session.Units;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
 import pantry.project.Change;
 import pantry.project.ChangePlan;
 import pantry.project.ChangeRuns;
+import pantry.project.HandOver;
 import pantry.project.Project;
 import pantry.project.Reach;
 import pantry.project.ReachGraph;
-import pantry.project.Relinking;
 import pantry.project.Strays;
-import pantry.project.Updates;
 import pantry.project.UseIndex;
 import pantry.project.WhatIf;
 
@@ -50,44 +51,11 @@ public final class ReachModel {
     private final ReadOnlyObjectWrapper<ReachGraph> graph = new ReadOnlyObjectWrapper<>(ReachGraph.EMPTY);
     private final ObjectProperty<Goal> goal = new SimpleObjectProperty<>(Goal.READY);
     private final ReadOnlyObjectWrapper<Planned> planned = new ReadOnlyObjectWrapper<>(Planned.NOTHING);
+    private final ObjectProperty<HandOver.Form> form = new SimpleObjectProperty<>(HandOver.Form.FOLDER);
     private final ObservableSet<Change> unticked = FXCollections.observableSet();
     private final ObservableList<Path> searched = FXCollections.observableArrayList();
     private final ReadOnlyLongWrapper waiting = new ReadOnlyLongWrapper();
-
-    /** What is looked at. */
-    public sealed interface Subject {
-        /** All projects. */
-        Subject ALL = new Everything();
-
-        record Everything() implements Subject {}
-
-        /** @param id of the asset */
-        record OfAsset(String id) implements Subject {}
-
-        /** @param file of a project */
-        record OfFile(Path file) implements Subject {}
-    }
-
-    /** What is planned. */
-    public enum Goal {
-        READY("To the ready versions"),
-        FOLLOW("Let them follow"),
-        PIN("Pin what they show"),
-        RELINK("Relink what is missing"),
-        STRAYS("Place copies of assets"),
-        RIPPLE("What if the newest were ready?");
-
-        private final String words;
-
-        Goal(String words) {
-            this.words = words;
-        }
-
-        /** For a person. */
-        public String words() {
-            return words;
-        }
-    }
+    private final WeightModel weight;
 
     /** A project with its files and what waits in them. */
     public record ProjectFiles(Project project, List<Path> files) {}
@@ -106,36 +74,24 @@ public final class ReachModel {
         static final Known NOTHING = new Known(Optional.empty(), List.of(), Map.of(), Map.of(), List.of());
     }
 
-    /**
-     * What is planned.
-     *
-     * @param missing what is not there of what the subject names, where that is planned to be mended
-     * @param strays the copies of assets that the changes let be placements, where that is planned
-     * @param ripple what a version would do to the files that follow, where that is asked
-     */
-    public record Planned(
-            ChangePlan plan,
-            List<Relinking.Missing> missing,
-            List<Strays.Group> strays,
-            Optional<WhatIf.Ripple> ripple) {
-        static final Planned NOTHING = of(new ChangePlan("", List.of()));
-
-        static Planned of(ChangePlan plan) {
-            return new Planned(plan, List.of(), List.of(), Optional.empty());
-        }
-    }
-
     public ReachModel(Session session) {
         this.session = session;
         refreshing = new LatestWork(session.background());
         graphing = new LatestWork(session.background());
         planning = new LatestWork(session.background());
+        weight = new WeightModel(this);
         session.projects().addListener((ListChangeListener<Path>) change -> refresh());
         session.shelving().contentsProperty().addListener(change -> refresh());
         InvalidationListener again = change -> look();
         subject.addListener(again);
         goal.addListener(change -> plan());
+        form.addListener(change -> plan());
         searched.addListener((ListChangeListener<Path>) change -> plan());
+    }
+
+    /** What the projects weigh. */
+    public WeightModel weight() {
+        return weight;
     }
 
     public Session session() {
@@ -160,6 +116,15 @@ public final class ReachModel {
 
     public ReadOnlyObjectProperty<Planned> plannedProperty() {
         return planned.getReadOnlyProperty();
+    }
+
+    /** In which form files are handed over. */
+    public ObjectProperty<HandOver.Form> formProperty() {
+        return form;
+    }
+
+    private List<Project> projects() {
+        return known.get().projects().stream().map(ProjectFiles::project).toList();
     }
 
     /** What of the plan shall not be done. */
@@ -242,7 +207,7 @@ public final class ReachModel {
 
     /** Whether something is being worked out. */
     public boolean isPending() {
-        return refreshing.isPending() || graphing.isPending() || planning.isPending();
+        return refreshing.isPending() || graphing.isPending() || planning.isPending() || weight.isPending();
     }
 
     private void look() {
@@ -277,78 +242,11 @@ public final class ReachModel {
         Subject now = subject.get();
         Goal wanted = goal.get();
         List<Path> folders = List.copyOf(searched);
+        HandOver.Form packages = form.get();
         planning.answer(
                 "planning",
-                progress -> {
-                    return switch (wanted) {
-                        case RELINK -> relinking(reach.get(), now, folders, progress);
-                        case STRAYS -> placing(Strays.find(reach.get(), progress), now);
-                        case RIPPLE -> ripple(reach.get(), now, progress);
-                        default -> Planned.of(plan(reach.get(), now, wanted));
-                    };
-                },
+                progress -> new Planning(reach.get(), projects(), now, progress).plan(wanted, folders, packages),
                 this::showPlan);
-    }
-
-    private static Planned relinking(Reach reach, Subject subject, List<Path> folders, Progress progress) {
-        List<Relinking.Missing> missing = new Relinking(reach, folders, progress)
-                .missing().stream().filter(each -> isOf(each.file(), subject)).toList();
-        return new Planned(Relinking.plan(missing), missing, List.of(), Optional.empty());
-    }
-
-    private static boolean isOf(Path file, Subject subject) {
-        return !(subject instanceof Subject.OfFile(Path wanted)) || wanted.equals(file);
-    }
-
-    /** Each copy is a line that can be unticked. */
-    private static Planned placing(List<Strays.Group> all, Subject subject) {
-        List<Strays.Group> groups = new ArrayList<>();
-        List<Change> changes = new ArrayList<>();
-        for (Strays.Group group : all) {
-            if (subject instanceof Subject.OfAsset(String id)
-                    && !id.equals(group.asset().card().id())) {
-                continue;
-            }
-            Strays.Group some = group.keeping(copy -> isOf(copy.file(), subject));
-            groups.add(some);
-            some.copies().forEach(copy -> changes.add(change(some, copy)));
-        }
-        changes.sort(Comparator.comparing(Change::file));
-        return new Planned(
-                new ChangePlan("Placed copies of assets", changes), List.of(), List.copyOf(groups), Optional.empty());
-    }
-
-    private static Change change(Strays.Group group, Strays.Copy copy) {
-        return new Change(
-                copy.file(),
-                copy.path().toString(),
-                copy.file(),
-                group.asset().readyLayer(),
-                "A copy of " + group.asset().card().name());
-    }
-
-    private static Planned ripple(Reach reach, Subject subject, Progress progress) {
-        Optional<Asset> asset = subject instanceof Subject.OfAsset(String id) ? reach.byId(id) : Optional.empty();
-        return new Planned(Planned.NOTHING.plan(), List.of(), List.of(), asset.flatMap(each -> each.newest()
-                .map(version -> WhatIf.ready(reach, each, version, progress))));
-    }
-
-    private static ChangePlan plan(Reach reach, Subject subject, Goal goal) {
-        List<Asset> assets = subject instanceof Subject.OfAsset(String id)
-                ? reach.byId(id).stream().toList()
-                : List.of();
-        if (subject instanceof Subject.OfAsset && assets.isEmpty()
-                || subject instanceof Subject.OfFile(Path file)
-                        && !reach.files().contains(file)) {
-            return Planned.NOTHING.plan();
-        }
-        List<Path> files = subject instanceof Subject.OfFile(Path file) ? List.of(file) : List.of();
-        Updates updates = new Updates(reach, assets, files);
-        return switch (goal) {
-            case FOLLOW -> updates.follow();
-            case PIN -> updates.pin();
-            default -> updates.toReady();
-        };
     }
 
     private void showPlan(Planned now) {
@@ -372,9 +270,8 @@ public final class ReachModel {
         if (plan.changes().isEmpty()) {
             return;
         }
-        List<Strays.Group> strays = planned.get().strays();
-        List<Project> projects =
-                known.get().projects().stream().map(ProjectFiles::project).toList();
+        List<Strays.Group> strays = planned.get().copies();
+        List<Project> projects = projects();
         Set<Path> unsaved = session.unsavedProperty().get();
         Function<Path, String> refused =
                 file -> unsaved.contains(file) ? "is open with changes that are not saved; save it first" : "";
@@ -388,18 +285,39 @@ public final class ReachModel {
                     done.failed().forEach((file, reason) -> session.wrong(new PantryException(file, reason)));
                     if (!done.changed().isEmpty()) {
                         session.done(
-                                plan.title() + ": " + places(done.changes()) + " in "
-                                        + files(done.changed().size()),
+                                plan.title() + ": " + Units.counted(done.changes(), "place") + " in "
+                                        + Units.counted(done.changed().size(), "file"),
                                 Optional.of(() -> undo(runs, done.id())));
                     }
                     rewrote(done.changed());
                 });
     }
 
+    /**
+     * Hands over what is planned.
+     *
+     * @param parent the folder in which one of its own is made
+     */
+    public void handOver(Path parent) {
+        planned.get().handOver().ifPresent(handOver -> {
+            String stem =
+                    projects().size() == 1 ? Names.slug(projects().getFirst().name()) : "hand-over";
+            String day = LocalDate.now(session.workbench().clock()).toString();
+            Path folder = parent.resolve(Names.free(stem + "-" + day, name -> Files.exists(parent.resolve(name))));
+            session.run(
+                    "handing over " + Units.counted(handOver.scenes().size(), "scene"),
+                    progress -> handOver.write(folder, session.workbench().clock(), progress),
+                    written -> session.done(
+                            "handed over " + Units.counted(written.scenes().size(), "scene") + " in "
+                                    + written.folder(),
+                            Optional.empty()));
+        });
+    }
+
     private static List<Strays.Group> ticked(List<Strays.Group> groups, ChangePlan plan) {
         Set<Change> wanted = Set.copyOf(plan.changes());
         return groups.stream()
-                .map(group -> group.keeping(copy -> wanted.contains(change(group, copy))))
+                .map(group -> group.keeping(copy -> wanted.contains(Planning.change(group, copy))))
                 .filter(group -> !group.copies().isEmpty())
                 .toList();
     }
@@ -442,20 +360,14 @@ public final class ReachModel {
                         session::wrong);
     }
 
-    private static String places(int count) {
-        return count == 1 ? "1 place" : count + " places";
-    }
-
-    private static String files(int count) {
-        return count == 1 ? "1 file" : count + " files";
-    }
-
     private void undo(ChangeRuns runs, String id) {
         session.run("taking changes back", progress -> runs.undo(id), undone -> {
             undone.kept()
                     .forEach(file -> session.wrong(new PantryException(file, "was changed since, and stays as it is")));
             session.done(
-                    "took back what was changed in " + files(undone.restored().size()), Optional.empty());
+                    "took back what was changed in "
+                            + Units.counted(undone.restored().size(), "file"),
+                    Optional.empty());
             rewrote(undone.restored());
         });
     }

@@ -20,6 +20,8 @@ import javafx.scene.control.SplitPane;
 import javafx.scene.control.Tab;
 import javafx.scene.control.TabPane;
 import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.ToggleGroup;
 import javafx.scene.control.TreeCell;
 import javafx.scene.control.TreeItem;
 import javafx.scene.control.TreeView;
@@ -35,13 +37,14 @@ import org.jspecify.annotations.Nullable;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
-import pantry.desktop.reach.ReachModel.Subject;
 import pantry.desktop.session.Units;
 import pantry.library.Asset;
 import pantry.project.Project;
+import pantry.project.ProjectWeight.Box;
 import pantry.project.Reach;
 import pantry.project.ReachGraph;
 import pantry.project.ReachGraph.Column;
+import pantry.project.Savings;
 import pantry.project.UseIndex;
 
 /** Projects and assets · what uses what, as columns with lines · what would be changed. */
@@ -58,10 +61,15 @@ public final class ReachView extends BorderPane {
     private final Label title = Controls.label("", Styles.TITLE);
     private final Label said = Controls.label("", Styles.FAINT);
     private final HBox actions = new HBox(8);
+    private final ToggleButton usesView = new ToggleButton("Uses");
+    private final ToggleButton weightView = new ToggleButton("Weight");
+    private final WeightPane weight;
+    private final PlanPane plan;
     private final StackPane middle = new StackPane();
     private final BorderPane shown = new BorderPane();
     private Consumer<Path> onOpenScene = file -> {};
     private Consumer<Asset> onShowAsset = asset -> {};
+    private Consumer<Asset> onInspect = asset -> {};
     private boolean filling;
 
     /**
@@ -73,16 +81,19 @@ public final class ReachView extends BorderPane {
 
     public ReachView(ReachModel model) {
         this.model = model;
-        PlanPane plan = new PlanPane(model);
+        plan = new PlanPane(model);
         HBox words = new HBox(12, title, said);
         words.setAlignment(Pos.CENTER_LEFT);
         HBox.setHgrow(words, Priority.ALWAYS);
         said.setMinWidth(0);
         actions.setAlignment(Pos.CENTER_RIGHT);
         actions.setMinWidth(Region.USE_PREF_SIZE);
-        HBox head = new HBox(8, words, actions);
+        HBox head = new HBox(8, words, actions, views());
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
+        weight = new WeightPane(model.weight(), model);
+        weight.setOnOpen(this::open);
+        weight.setOnSaving(this::plan);
         shown.setTop(head);
         SplitPane parts = new SplitPane(left(), middle, plan);
         parts.setDividerPositions(0.22, 0.74);
@@ -104,6 +115,37 @@ public final class ReachView extends BorderPane {
         });
         fill();
         show();
+    }
+
+    /** Does what is planned. */
+    void carryOut() {
+        plan.carryOut();
+    }
+
+    private HBox views() {
+        ToggleGroup group = new ToggleGroup();
+        usesView.setId("reach-view-uses");
+        weightView.setId("reach-view-weight");
+        Controls.hint(usesView, "What uses what");
+        Controls.hint(weightView, "What the scenes weigh, and what of that each asset is");
+        usesView.setToggleGroup(group);
+        weightView.setToggleGroup(group);
+        group.selectToggle(usesView);
+        group.selectedToggleProperty().addListener((property, before, now) -> {
+            if (now == null) {
+                group.selectToggle(before);
+            } else {
+                model.weight().shownProperty().set(now == weightView);
+            }
+        });
+        model.weight().shownProperty().addListener((property, before, now) -> {
+            group.selectToggle(now ? weightView : usesView);
+            show();
+        });
+        HBox views = new HBox(usesView, weightView);
+        views.setAlignment(Pos.CENTER_RIGHT);
+        views.setMinWidth(Region.USE_PREF_SIZE);
+        return views;
     }
 
     /** Called with a file whose scene is to be opened. */
@@ -191,6 +233,38 @@ public final class ReachView extends BorderPane {
                 .set(entry.file().<Subject>map(Subject.OfFile::new).orElse(Subject.ALL));
     }
 
+    /** Called with an asset that is to be opened in Prep. */
+    void setOnInspect(Consumer<Asset> action) {
+        onInspect = action;
+    }
+
+    /** A box becomes what is looked at. */
+    private void open(Box box) {
+        switch (box.kind()) {
+            case ASSET ->
+                model.weight()
+                        .weightProperty()
+                        .get()
+                        .flatMap(all -> all.asset(box))
+                        .ifPresent(asset -> model.subjectProperty()
+                                .set(new Subject.OfAsset(asset.card().id())));
+            case SCENE, FILE, OWN -> model.subjectProperty().set(new Subject.OfFile(box.path()));
+            case PROJECT, PROJECTS -> model.subjectProperty().set(Subject.ALL);
+        }
+    }
+
+    private void plan(Savings.Saving saving) {
+        Asset asset = saving.asset();
+        switch (saving.kind()) {
+            case PLACE_COPIES, ONE_VERSION -> {
+                model.goalProperty().set(saving.kind() == Savings.Kind.PLACE_COPIES ? Goal.STRAYS : Goal.READY);
+                model.subjectProperty().set(new Subject.OfAsset(asset.card().id()));
+            }
+            case USE_PROXY -> onShowAsset.accept(asset);
+            case MAKE_PROXY, SHARE_TWINS, SMALLER_TEXTURES -> onInspect.accept(asset);
+        }
+    }
+
     /** A row of the columns becomes what is looked at. */
     private void open(ReachRows.Row row) {
         if (row.column() == Column.FILES) {
@@ -272,7 +346,7 @@ public final class ReachView extends BorderPane {
                                             total.files() == 0
                                                     ? "No file of the open projects uses it"
                                                     : "Used " + Units.count(total.placements()) + " × in "
-                                                            + counted(total.files(), "file"));
+                                                            + Units.counted(total.files(), "file"));
                                     Button card = Controls.button(
                                             "Card",
                                             "",
@@ -286,7 +360,7 @@ public final class ReachView extends BorderPane {
                                                     Column.VERSIONS, "Versions",
                                                     Column.COMPOSITES, "Made with it",
                                                     Column.FILES, "Files that use it"));
-                                    shown.setCenter(columns);
+                                    shown.setCenter(weightOr(columns));
                                     middle.getChildren().setAll(shown);
                                 },
                                 this::overview);
@@ -303,10 +377,14 @@ public final class ReachView extends BorderPane {
                                 Column.VERSIONS, "Assets that it uses",
                                 Column.COMPOSITES, "Made of others",
                                 Column.FILES, "File"));
-                shown.setCenter(columns);
+                shown.setCenter(weightOr(columns));
                 middle.getChildren().setAll(shown);
             }
         }
+    }
+
+    private Node weightOr(Node uses) {
+        return model.weight().shownProperty().get() ? weight : uses;
     }
 
     /** All projects at a glance: what waits in each file, the fullest first. */
@@ -329,8 +407,8 @@ public final class ReachView extends BorderPane {
                 .sum();
         long waiting = model.waitingProperty().get();
         title.setText("All projects");
-        said.setText(counted(files, "file")
-                + (waiting == 0 ? ", and nothing waits" : ", " + counted(waiting, "thing") + " to look at"));
+        said.setText(Units.counted(files, "file")
+                + (waiting == 0 ? ", and nothing waits" : ", " + Units.counted(waiting, "thing") + " to look at"));
         VBox lines = new VBox(2);
         lines.getStyleClass().add("reach-overview");
         known.unreadable().forEach(each -> lines.getChildren().add(Controls.wrapped(each.problem(), Styles.WRONG)));
@@ -346,7 +424,7 @@ public final class ReachView extends BorderPane {
                         "No placement is behind, no version that is used is retired, and nothing is missing."
                                 + " Choose a file or an asset on the left to see what it uses, or what uses it.")
                 : Controls.scrolling(lines);
-        shown.setCenter(content);
+        shown.setCenter(weightOr(content));
         middle.getChildren().setAll(shown);
     }
 
@@ -374,10 +452,6 @@ public final class ReachView extends BorderPane {
         if (count > 0) {
             told.append(told.isEmpty() ? "" : ", ").append(count).append(' ').append(word);
         }
-    }
-
-    static String counted(long count, String word) {
-        return Units.count(count) + " " + word + (count == 1 ? "" : "s");
     }
 
     /** A project or a file, with what waits in it. */
@@ -437,7 +511,7 @@ public final class ReachView extends BorderPane {
             Controls.hint(
                     this,
                     asset.address().replace("/", " / ")
-                            + (total.files() == 0 ? "" : ": in " + counted(total.files(), "file")));
+                            + (total.files() == 0 ? "" : ": in " + Units.counted(total.files(), "file")));
         }
     }
 }

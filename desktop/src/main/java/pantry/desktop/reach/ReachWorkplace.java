@@ -5,8 +5,6 @@ import java.util.List;
 import java.util.Optional;
 import javafx.beans.binding.LongExpression;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.reach.ReachModel.Goal;
-import pantry.desktop.reach.ReachModel.Subject;
 import pantry.desktop.session.Session;
 import pantry.desktop.workplace.Command;
 import pantry.desktop.workplace.KeyHint;
@@ -30,13 +28,14 @@ public final class ReachWorkplace implements Workplace {
         view = new ReachView(model);
         view.setOnOpenScene(this::openScene);
         view.setOnShowAsset(this::showAsset);
+        view.setOnInspect(this::inspect);
         commands = List.of(
                 Command.of("Look at all projects", "Shortcut+HOME", () -> model.subjectProperty()
                         .set(Subject.ALL)),
                 Command.of("Look at the chosen asset", "Shortcut+K", this::lookAtChosen),
                 Command.of("List the projects' files", "Shortcut+Shift+F", view::showFiles),
                 Command.of("List the assets", "Shortcut+Shift+A", view::showAssets),
-                Command.of("Make the ticked changes", "Shortcut+ENTER", model::carryOut),
+                Command.of("Make the ticked changes", "Shortcut+ENTER", view::carryOut),
                 Command.of("Plan: to the ready versions", () -> model.goalProperty()
                         .set(Goal.READY)),
                 Command.of("Plan: let placements follow", () -> model.goalProperty()
@@ -48,6 +47,13 @@ public final class ReachWorkplace implements Workplace {
                         .set(Goal.STRAYS)),
                 Command.of("What if the newest version were ready?", () -> model.goalProperty()
                         .set(Goal.RIPPLE)),
+                Command.of("Plan: hand over", () -> model.goalProperty().set(Goal.HAND_OVER)),
+                Command.of("Show what the scenes weigh", "Shortcut+M", () -> model.weight()
+                        .shownProperty()
+                        .set(true)),
+                Command.of("Show what uses what", "Shortcut+Shift+M", () -> model.weight()
+                        .shownProperty()
+                        .set(false)),
                 Command.of("Read what was changed", "F5", model::refresh),
                 Command.of("Open a project…", view::openProject),
                 Command.of("Close this project", this::closeProject));
@@ -58,10 +64,21 @@ public final class ReachWorkplace implements Workplace {
     }
 
     private void showAsset(Asset asset) {
-        session.shelving().finder().items().stream()
+        item(asset).ifPresent(item -> navigation.send(new Request.ShowAsset(item)));
+    }
+
+    private Optional<IndexedAsset> item(Asset asset) {
+        return session.shelving().finder().items().stream()
                 .filter(item -> item.id().equals(asset.card().id()))
+                .findFirst();
+    }
+
+    private void inspect(Asset asset) {
+        session.shelving().present().stream()
+                .filter(library -> asset.folder().startsWith(library.root()))
                 .findFirst()
-                .ifPresent(item -> navigation.send(new Request.ShowAsset(item)));
+                .ifPresent(library ->
+                        item(asset).ifPresent(item -> navigation.send(new Request.InspectAsset(library, item))));
     }
 
     private void lookAtChosen() {
@@ -106,7 +123,7 @@ public final class ReachWorkplace implements Workplace {
     public List<KeyHint> keyHints() {
         return List.of(
                 new KeyHint("Left, Right", "In the columns: go to what uses this, or what it uses"),
-                new KeyHint("Enter", "In the columns: look at this; in the files: open the scene"));
+                new KeyHint("Enter", "In the columns and boxes: look at this; in the files: open the scene"));
     }
 
     @Override

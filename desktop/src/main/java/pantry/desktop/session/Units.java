@@ -13,6 +13,11 @@ public final class Units {
         return String.format(Locale.ROOT, "%,d", number).replace(",", THIN);
     }
 
+    /** A number of things, for a person; the word takes an s for more than one. */
+    public static String counted(long count, String word) {
+        return count(count) + " " + word + (count == 1 ? "" : "s");
+    }
+
     /** A length in the unit that suits it: {@code 1.82 m}, {@code 3.40 mm}, {@code 2.40 km}. */
     public static String length(double metres) {
         double size = Math.abs(metres);

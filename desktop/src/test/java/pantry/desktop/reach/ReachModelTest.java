@@ -7,16 +7,16 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import pantry.desktop.reach.ReachModel.Goal;
-import pantry.desktop.reach.ReachModel.Subject;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.Session;
 import pantry.library.Asset;
 import pantry.project.Change;
+import pantry.project.HandOver;
 import pantry.project.Reach;
 import pantry.scene.Scene;
 import pantry.usd.schema.TransformComponents;
@@ -207,5 +207,48 @@ class ReachModelTest {
         desk.library().setStatus(mast, "v001", pantry.library.VersionStatus.RETIRED);
         model.lookAgain();
         assertThat(model.knownProperty().get().waiting().get(yard)).isEqualTo(new Reach.Waiting(2, 0, 1, 0));
+    }
+
+    @Test
+    void whatIsChosenIsHandedOverIntoAFolderOfItsOwn() throws IOException {
+        model.subjectProperty().set(new Subject.OfFile(yard));
+        model.goalProperty().set(Goal.HAND_OVER);
+        assertThat(model.plannedProperty().get().handOver())
+                .hasValueSatisfying(handOver -> assertThat(handOver.scenes()).containsExactly(yard));
+        Path out = Files.createDirectories(folder.resolve("out"));
+        model.handOver(out);
+        model.formProperty().set(HandOver.Form.PACKAGES);
+        model.handOver(out);
+        try (Stream<Path> made = Files.list(out)) {
+            assertThat(made.map(file -> file.getFileName().toString()))
+                    .hasSize(2)
+                    .allMatch(name -> name.startsWith("project-20"));
+        }
+        assertThat(session.ledger().getFirst().text()).contains("handed over 1 scene");
+        model.subjectProperty()
+                .set(new Subject.OfAsset(
+                        desk.library().find("Lattice mast").card().id()));
+        assertThat(model.plannedProperty().get().handOver())
+                .hasValueSatisfying(handOver -> assertThat(handOver.scenes()).containsExactly(field, yard));
+        model.subjectProperty().set(new Subject.OfAsset("gone"));
+        assertThat(model.plannedProperty().get().handOver()).isEmpty();
+    }
+
+    @Test
+    void scenesAreWeighedOnlyWhileSomebodyLooks() {
+        WeightModel weight = model.weight();
+        assertThat(weight.weightProperty().get()).isEmpty();
+        weight.shownProperty().set(true);
+        assertThat(weight.weightProperty().get()).hasValueSatisfying(all -> {
+            assertThat(all.scenes()).containsExactly(field, yard);
+            assertThat(all.whole().amounts().placements()).isEqualTo(4);
+            assertThat(all.asset(all.whole())).isEmpty();
+        });
+        model.subjectProperty().set(new Subject.OfFile(yard));
+        assertThat(weight.weightProperty().get())
+                .hasValueSatisfying(all -> assertThat(all.scenes()).containsExactly(yard));
+        session.closeProject(folder.resolve("project"));
+        assertThat(weight.weightProperty().get()).isEmpty();
+        assertThat(weight.savingsProperty().get()).isEmpty();
     }
 }

@@ -1,0 +1,65 @@
+package pantry.desktop.reach;
+
+import java.util.List;
+import java.util.Optional;
+import pantry.project.ChangePlan;
+import pantry.project.HandOver;
+import pantry.project.Relinking;
+import pantry.project.Strays;
+import pantry.project.WhatIf;
+
+/**
+ * What is planned.
+ *
+ * @param plan what would be changed in files, place by place
+ * @param detail what else there is to say, by the goal
+ */
+public record Planned(ChangePlan plan, Detail detail) {
+    static final Planned NOTHING = of(new ChangePlan("", List.of()));
+
+    /** What a goal has besides changes. */
+    public sealed interface Detail {}
+
+    private record None() implements Detail {}
+
+    /** @param missing what is not there of what the subject names */
+    record Relinks(List<Relinking.Missing> missing) implements Detail {}
+
+    /** @param groups the copies of assets that the changes let be placements */
+    record Copies(List<Strays.Group> groups) implements Detail {}
+
+    /** @param ripple what a version would do to the files that follow */
+    record Ripple(WhatIf.Ripple ripple) implements Detail {}
+
+    /** @param handOver what would be handed over */
+    record HandingOver(HandOver handOver) implements Detail {}
+
+    static Planned of(ChangePlan plan) {
+        return new Planned(plan, new None());
+    }
+
+    /** Where nothing is changed in files. */
+    static Planned of(Detail detail) {
+        return new Planned(NOTHING.plan(), detail);
+    }
+
+    /** What is not there, where that is to be mended. */
+    public List<Relinking.Missing> missing() {
+        return detail instanceof Relinks(List<Relinking.Missing> missing) ? missing : List.of();
+    }
+
+    /** The copies of assets, where those are to be placed. */
+    List<Strays.Group> copies() {
+        return detail instanceof Copies(List<Strays.Group> groups) ? groups : List.of();
+    }
+
+    /** What a version would do, where that is asked. */
+    public Optional<WhatIf.Ripple> ripple() {
+        return detail instanceof Ripple(WhatIf.Ripple ripple) ? Optional.of(ripple) : Optional.empty();
+    }
+
+    /** What would be handed over, where that is wanted. */
+    public Optional<HandOver> handOver() {
+        return detail instanceof HandingOver(HandOver handOver) ? Optional.of(handOver) : Optional.empty();
+    }
+}
