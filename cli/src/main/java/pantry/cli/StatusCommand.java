@@ -1,13 +1,22 @@
 package pantry.cli;
 
+import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Uses;
 import pantry.library.VersionStatus;
+import pantry.project.CarryOver;
+import pantry.project.ChangeRuns;
+import pantry.project.FileEdit;
+import pantry.project.Project;
+import pantry.project.Reach;
+import pantry.project.WhatIf;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** Says how far a version may be relied on. */
@@ -21,7 +30,14 @@ abstract class StatusCommand extends LibraryCommand<StatusCommand.Result> {
     private Optional<String> version = Optional.empty();
 
     /** @param usedBy assets that use it, which is worth a warning where it is retired */
-    record Result(String asset, String name, String version, String status, String ready, List<String> usedBy) {}
+    record Result(
+            String asset,
+            String name,
+            String version,
+            String status,
+            String ready,
+            List<String> usedBy,
+            List<String> carriedOver) {}
 
     StatusCommand(VersionStatus status, Workbench workbench, Output output) {
         super(workbench, output);
@@ -32,7 +48,9 @@ abstract class StatusCommand extends LibraryCommand<StatusCommand.Result> {
     Result work() {
         Asset asset = asset(what);
         String named = version.or(asset::newest).orElseThrow();
+        List<WhatIf.Lost> lost = lost(asset, named);
         Asset changed = library().setStatus(asset, named, status);
+        List<String> carried = carryOver(changed, lost);
         List<String> usedBy = status == VersionStatus.RETIRED ? usedBy(library(), changed, named) : List.of();
         for (String user : usedBy) {
             output.say("pantry: " + user + " still uses " + asset.card().name() + " " + named);
@@ -43,7 +61,24 @@ abstract class StatusCommand extends LibraryCommand<StatusCommand.Result> {
                 named,
                 status.word(),
                 changed.ready().orElse(""),
-                usedBy);
+                usedBy,
+                carried);
+    }
+
+    /** What files of projects would lose, where that is to be carried over. */
+    List<WhatIf.Lost> lost(Asset asset, String version) {
+        return List.of();
+    }
+
+    private List<String> carryOver(Asset asset, List<WhatIf.Lost> lost) {
+        List<FileEdit> edits = CarryOver.edits(lost);
+        if (edits.isEmpty()) {
+            return List.of();
+        }
+        String title = "Carried overrides over to " + asset.card().name();
+        ChangeRuns.Done done = workbench.changeRuns().run(title, edits, file -> "", output.progress());
+        done.failed().forEach((file, why) -> output.say("pantry: " + file + ": " + why));
+        return done.changed().stream().map(Path::toString).toList();
     }
 
     private static List<String> usedBy(Library library, Asset asset, String version) {
@@ -59,6 +94,7 @@ abstract class StatusCommand extends LibraryCommand<StatusCommand.Result> {
 
     @Override
     void tell(Result result) {
+        result.carriedOver().forEach(file -> output.line("carried overrides over in %s", file));
         output.line(
                 "%s %s is %s; %s",
                 result.name(),
@@ -69,6 +105,33 @@ abstract class StatusCommand extends LibraryCommand<StatusCommand.Result> {
 
     @Command(name = "ready", description = "Make a version the one that scenes which follow the asset get.")
     static final class Ready extends StatusCommand {
+        @Option(
+                names = "--project",
+                paramLabel = "P",
+                description = "With --carry-over: a project whose files follow; may be given again.")
+        private List<Path> projects = new ArrayList<>();
+
+        @Option(
+                names = "--carry-over",
+                description =
+                        "Let overrides that would lose their target be about what is likely the same; see what-if.")
+        private boolean carryOver;
+
+        @Override
+        List<WhatIf.Lost> lost(Asset asset, String version) {
+            if (!carryOver || projects.isEmpty()) {
+                return List.of();
+            }
+            Reach reach = ReachCommand.reach(
+                    workbench,
+                    List.of(library()),
+                    projects.stream().map(Project::open).toList(),
+                    output);
+            return WhatIf.ready(reach, asset, version, output.progress()).effects().stream()
+                    .flatMap(effect -> effect.lost().stream())
+                    .toList();
+        }
+
         Ready(Workbench workbench, Output output) {
             super(VersionStatus.READY, workbench, output);
         }

@@ -1,19 +1,30 @@
 package pantry.cli;
 
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import pantry.base.PantryException;
 import pantry.base.math.Box3;
+import pantry.library.Asset;
 import pantry.model.Weight;
+import pantry.project.Imagined;
+import pantry.project.Reach;
+import pantry.project.RippleReport;
 import pantry.project.WhatIf;
 import pantry.workbench.Workbench;
+import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 @Command(
         name = "what-if",
         description = {
-            "Tell what would become of the files that follow an asset if a version of it were the ready one.",
-            "Each is composed with the change in memory; nothing is written."
+            "Tell what would become of the files that use an asset if a version of it were the ready one, or something else"
+                    + " were done about it.",
+            "Each is composed with the change in memory; nothing is written, but for a report."
         })
 final class WhatIfCommand extends ReachCommand<WhatIfCommand.Result> {
     @Parameters(
@@ -21,12 +32,37 @@ final class WhatIfCommand extends ReachCommand<WhatIfCommand.Result> {
             description = "An asset and the version that would be ready; its newest one otherwise.")
     private String named = "";
 
+    @ArgGroup
+    private @Nullable Instead instead;
+
+    @Option(
+            names = "--out",
+            paramLabel = "F",
+            description = "Write a report as well: F.html, with pictures of each scene before and after, or F.csv.")
+    private Optional<Path> out = Optional.empty();
+
+    /** What would be done, where it is not making ready. */
+    static final class Instead {
+        @Option(names = "--retired", required = true, description = "What if the version were retired?")
+        private boolean retired;
+
+        @Option(names = "--removed", required = true, description = "What if the asset were not there any more?")
+        private boolean removed;
+
+        @Option(
+                names = "--swapped-for",
+                required = true,
+                paramLabel = "ASSET",
+                description = "What if this one were used instead?")
+        private Optional<String> other = Optional.empty();
+    }
+
     /**
      * @param kind override or choice
      * @param detail the variant set and variant of a choice
      * @param likely the prims that it may be about from then on
      */
-    record Lost(String kind, String path, String detail, List<String> likely) {}
+    record Lost(String kind, String file, String path, String detail, List<String> likely) {}
 
     record Bounds(double[] min, double[] max) {
         static Bounds of(Box3 box) {
@@ -52,6 +88,7 @@ final class WhatIfCommand extends ReachCommand<WhatIfCommand.Result> {
                     effect.lost().stream()
                             .map(lost -> new Lost(
                                     lost.kind().name().toLowerCase(Locale.ROOT),
+                                    lost.file().toString(),
                                     lost.path().toString(),
                                     lost.detail(),
                                     lost.likely().stream().map(Object::toString).toList()))
@@ -64,7 +101,8 @@ final class WhatIfCommand extends ReachCommand<WhatIfCommand.Result> {
         }
     }
 
-    record Result(String asset, String name, String version, List<Scene> scenes) {}
+    /** @param change in words, as what comes after "if" */
+    record Result(String asset, String name, String version, String change, List<Scene> scenes) {}
 
     WhatIfCommand(Workbench workbench, Output output) {
         super(workbench, output);
@@ -73,13 +111,28 @@ final class WhatIfCommand extends ReachCommand<WhatIfCommand.Result> {
     @Override
     Result work() {
         Named asked = named(named);
-        String version = asked.version().or(() -> asked.asset().newest()).orElseThrow();
-        WhatIf.Ripple ripple = WhatIf.ready(reach(), asked.asset(), version, output.progress());
+        Imagined change = change(asked);
+        Reach reach = reach();
+        WhatIf.Ripple ripple = WhatIf.of(reach, change, output.progress());
+        out.ifPresent(file -> new RippleReport(reach, ripple).write(file, workbench.renderCache(), output.progress()));
         return new Result(
                 asked.asset().card().id(),
                 asked.asset().card().name(),
-                version,
+                change.version(),
+                change.words(),
                 ripple.effects().stream().map(Scene::of).toList());
+    }
+
+    private Imagined change(Named asked) {
+        Asset asset = asked.asset();
+        Instead then = instead;
+        if (then == null || then.retired) {
+            String version = asked.version()
+                    .or(() -> then == null ? asset.newest() : asset.ready())
+                    .orElseThrow(() -> new PantryException(asset.folder(), "no version is ready"));
+            return then == null ? Imagined.ready(asset, version) : Imagined.retired(asset, version);
+        }
+        return then.other.map(name -> Imagined.swapped(asset, asset(name))).orElseGet(() -> Imagined.removed(asset));
     }
 
     @Override
@@ -107,10 +160,9 @@ final class WhatIfCommand extends ReachCommand<WhatIfCommand.Result> {
                 result.scenes().stream().mapToInt(scene -> scene.lost().size()).sum();
         output.line(
                 result.scenes().isEmpty()
-                        ? "nothing changes: no file follows %s to another version"
-                        : "if %s %s were ready: %,d scenes, %,d placements, %,d overrides or choices lose their target",
-                result.name(),
-                result.version(),
+                        ? "if %s, nothing changes: no file would show something else"
+                        : "if %s: %,d scenes, %,d placements, %,d overrides or choices lose their target",
+                result.change(),
                 result.scenes().size(),
                 placements,
                 lost);

@@ -47,12 +47,16 @@ class ReachCommandsTest {
     }
 
     private String model(String name, double height) {
+        return named(name, "Body", height);
+    }
+
+    private String named(String name, String part, double height) {
         Path file = folder.resolve(name + ".usda");
         ModelWriters.write(
                 new Model(
                         name,
                         List.of(Model.Node.of(
-                                "Body",
+                                part,
                                 Matrix4.IDENTITY,
                                 List.of(new Model.Part(Shapes.block(1, height, 1), Material.PLAIN)),
                                 List.of())),
@@ -280,6 +284,43 @@ class ReachCommandsTest {
         assertThat(shell.printed()).contains("one version").contains("yard.usda");
         assertThat(shell.run("weigh")).isEqualTo(2);
         assertThat(shell.run("weigh", scene, "--project", this.project)).isEqualTo(2);
+    }
+
+    @Test
+    void whatIfTellsOfRetiringRemovingAndSwappingAndWritesAReport() throws Exception {
+        Path report = folder.resolve("ripple.html");
+        Map<?, ?> removed = json("what-if", "Post", "--removed", "--out", report.toString());
+        assertThat(removed.get("change")).isEqualTo("Post were removed");
+        assertThat(list(removed, "scenes")).hasSize(1);
+        assertThat(report).content().contains("If Post were removed", "data:image/png");
+        assertThat(json("what-if", "Post", "--swapped-for", "Panel").get("change"))
+                .isEqualTo("Post were swapped for Panel");
+        assertThat(list(json("what-if", "Post", "--retired"), "scenes")).hasSize(1);
+        assertThat(shell.run("what-if", "Post", "--retired", "--removed", "--library", library, "--project", project))
+                .isEqualTo(2);
+        run("what-if", "Panel", "--removed", "--library", library, "--project", project);
+        assertThat(shell.printed()).contains("nothing changes");
+    }
+
+    @Test
+    void overridesAreCarriedOverWhenAVersionIsMadeReady() throws Exception {
+        Path file = Path.of(project).resolve("override.usda");
+        Files.writeString(file, """
+                #usda 1.0
+                (defaultPrim = "Yard" metersPerUnit = 1 upAxis = "Y")
+                def Xform "Yard" (kind = "assembly") {
+                    def "Post" (references = @%s@) {
+                        over "Body" (active = false) {}
+                    }
+                }
+                """.formatted(Path.of(library).resolve("assets/Parts/post/ready.usda")));
+        run("publish", "Post", named("post", "Trunk", 4), "--library", library, "--note", "renamed", "--draft");
+        run("ready", "Post", "v003", "--library", library, "--project", project, "--carry-over", "--json");
+        assertThat(list(Json.read(shell.printed(), "output", Map.class), "carriedOver"))
+                .isEqualTo(List.of(file.toString()));
+        assertThat(Files.readString(file)).contains("over \"Trunk\"").doesNotContain("Body");
+        run("changes");
+        assertThat(shell.printed()).contains("Carried overrides over to Post");
     }
 
     private Map<?, ?> weight(String file) {

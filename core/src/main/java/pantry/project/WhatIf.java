@@ -9,10 +9,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicInteger;
 import pantry.base.FileGate;
-import pantry.base.PantryException;
 import pantry.base.Parallel;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
+import pantry.compare.Comparer;
+import pantry.compare.Comparison;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.library.Asset;
@@ -20,27 +21,20 @@ import pantry.library.Library;
 import pantry.model.Model;
 import pantry.model.Weight;
 import pantry.usd.AssetLocation;
-import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
 import pantry.usd.Layers;
-import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
-import pantry.usd.Specifier;
 import pantry.usd.UsdException;
-import pantry.usd.Value;
 import pantry.usd.compose.LayerCache;
-import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
-import pantry.usd.file.LayerAssets;
 
 /**
- * What would become of each file that follows an asset, were another of its versions the ready one. Each is composed with
- * the change in memory; nothing is written.
+ * What would become of each file that uses an asset, were something about it changed. Each is composed with the change in
+ * memory; nothing is written.
  */
 public final class WhatIf {
     private final Reach reach;
-    private final Asset asset;
-    private final String version;
+    private final Imagined change;
     private final Map<Path, Long> placements = new LinkedHashMap<>();
     private final LayerCache layers;
 
@@ -53,13 +47,15 @@ public final class WhatIf {
     }
 
     /**
-     * Something in a file that would lose what it is about.
+     * Something that would lose what it is about.
      *
+     * @param file the layer that says it: the file itself, or one below it
      * @param path the prim that would be gone, or of which a variant would be
      * @param detail the variant set and variant of a choice; empty otherwise
-     * @param likely the prims that it may be about from then on: those of the same name in the same placement
+     * @param likely the prims that it may be about from then on, the likeliest first: those of the same shape, then those
+     *     of the same name in the same placement
      */
-    public record Lost(LostKind kind, SdfPath path, String detail, List<SdfPath> likely) {
+    public record Lost(LostKind kind, Path file, SdfPath path, String detail, List<SdfPath> likely) {
         public Lost {
             likely = List.copyOf(likely);
         }
@@ -68,7 +64,7 @@ public final class WhatIf {
     /**
      * What would become of a file.
      *
-     * @param placements how often it shows what would be another version
+     * @param placements how often it shows what would be something else
      * @param before what it weighs; nothing where it cannot be composed
      * @param boundsBefore in metres
      * @param problem why nothing can be said; empty where it can
@@ -90,12 +86,38 @@ public final class WhatIf {
         public boolean changesNothing() {
             return placements == 0 && lost.isEmpty() && problem.isEmpty();
         }
+
+        /** By how much it would be larger along the axis along which it grows most; metres. */
+        public double growth() {
+            if (boundsBefore.isEmpty() || boundsAfter.isEmpty()) {
+                return 0;
+            }
+            double most = 0;
+            for (int axis = 0; axis < 3; axis++) {
+                most = Math.max(
+                        most, boundsAfter.size().get(axis) - boundsBefore.size().get(axis));
+            }
+            return most;
+        }
     }
 
-    /** @param effects those that lose most first */
-    public record Ripple(Asset asset, String version, List<Effect> effects) {
+    /**
+     * What a change would do.
+     *
+     * @param effects those that lose most first
+     * @param comparison of what the asset is and what would stand in its place; empty where that cannot be compared
+     */
+    public record Ripple(Imagined change, List<Effect> effects, Optional<Comparison> comparison) {
         public Ripple {
             effects = List.copyOf(effects);
+        }
+
+        public Asset asset() {
+            return change.asset();
+        }
+
+        public String version() {
+            return change.version();
         }
 
         public long placements() {
@@ -107,55 +129,87 @@ public final class WhatIf {
         }
     }
 
-    private WhatIf(Reach reach, Asset asset, String version) {
+    private WhatIf(Reach reach, Imagined change) {
         this.reach = reach;
-        this.asset = asset;
-        this.version = version;
-        this.layers = new LayerCache(FileGate.to(reach.projectFolders()).orWhere(Library::isWithin));
+        this.change = change;
+        this.layers = layers(reach);
+    }
+
+    /** The layers of the projects and of libraries. */
+    static LayerCache layers(Reach reach) {
+        return new LayerCache(FileGate.to(reach.projectFolders()).orWhere(Library::isWithin));
     }
 
     /**
      * What would become of the files that follow an asset if one of its versions were made ready.
      *
-     * @throws PantryException where it has no such version
+     * @throws pantry.base.PantryException where it has no such version
      */
     public static Ripple ready(Reach reach, Asset asset, String version, Progress progress) {
-        if (!asset.versions().contains(version)) {
-            throw new PantryException(asset.folder(), "has no version " + version);
-        }
-        return new WhatIf(reach, asset, version).ripple(progress);
+        return of(reach, Imagined.ready(asset, version), progress);
+    }
+
+    /** What would become of the files that a change reaches. */
+    public static Ripple of(Reach reach, Imagined change, Progress progress) {
+        return new WhatIf(reach, change).ripple(progress);
     }
 
     private Ripple ripple(Progress progress) {
-        for (Reach.SceneUse use : reach.uses(asset, Optional.empty())) {
-            if (use.following() && !use.version().equals(version)) {
+        for (Reach.SceneUse use : reach.uses(change.asset(), Optional.empty())) {
+            if (change.touches(use)) {
                 placements.merge(use.file(), use.placements(), Long::sum);
             }
         }
+        progress.step("comparing versions", 0);
+        Optional<Comparison> comparison = placements.isEmpty() ? Optional.empty() : comparison(progress.part(0, 0.1));
         List<Path> files = List.copyOf(placements.keySet());
         AtomicInteger done = new AtomicInteger();
+        Progress rest = progress.part(0.1, 1);
         List<Effect> effects = new ArrayList<>(Parallel.map(files, file -> {
-            progress.step("trying it in " + file, (double) done.getAndIncrement() / files.size());
-            return effect(file);
+            rest.step("trying it in " + file, (double) done.getAndIncrement() / files.size());
+            return effect(file, comparison);
         }));
         effects.sort(Comparator.comparingInt((Effect effect) -> -effect.lost().size())
                 .thenComparingLong(effect -> -effect.placements())
                 .thenComparing(Effect::file));
-        return new Ripple(asset, version, effects);
+        return new Ripple(change, effects, comparison);
     }
 
-    private Effect effect(Path file) {
+    /** Of what is ready now, and what would be. */
+    private Optional<Comparison> comparison(Progress progress) {
+        Asset asset = change.asset();
+        Asset then = change.other().orElse(asset);
+        Optional<String> before = asset.ready();
+        Optional<String> after = change.readyThen();
+        if (before.isEmpty() || after.isEmpty()) {
+            return Optional.empty();
+        }
+        try {
+            return Optional.of(Comparer.compare(state(asset, before.get()), state(then, after.get()), progress));
+        } catch (UsdException e) {
+            return Optional.empty();
+        }
+    }
+
+    private Comparer.State state(Asset asset, String version) {
+        Layer entry = layers.open(AssetLocation.of(asset.entryLayer(version)));
+        return new Comparer.State(
+                model(Stage.open(entry, layers)), asset.facts(version).variants());
+    }
+
+    private Effect effect(Path file, Optional<Comparison> comparison) {
         long count = placements.getOrDefault(file, 0L);
         try {
             Layer root = layers.open(AssetLocation.of(file));
+            Layers imagined = change.in(layers);
             Stage before = Stage.open(root, layers);
-            Stage after = Stage.open(root, imagined());
+            Stage after = Stage.open(root, imagined);
             Model modelBefore = model(before);
             Model modelAfter = model(after);
             return new Effect(
                     file,
                     count,
-                    lost(before, after),
+                    LostTargets.of(before, after, comparison),
                     Weight.of(modelBefore),
                     Weight.of(modelAfter),
                     modelBefore.bounds(),
@@ -166,85 +220,8 @@ public final class WhatIf {
         }
     }
 
-    private static Model model(Stage stage) {
+    /** What a stage shows, in metres with Y up. */
+    static Model model(Stage stage) {
         return UsdModelReader.read(stage, new MeshCache()).model().reframed(UsdModelReader.toMetres(stage.rootLayer()));
-    }
-
-    /** The layers as they are, but for the asset's ready layer, which leads to the version. */
-    private Layers imagined() {
-        AssetLocation place = AssetLocation.of(asset.readyLayer());
-        Layer now = layers.open(place);
-        Path entry = asset.entryLayer(version);
-        Layer then = LayerAssets.renamed(now, place, written -> AssetPaths.relative(asset.folder(), entry));
-        return new Layers() {
-            @Override
-            public Layer open(AssetLocation location) {
-                return location.equals(place) ? then : layers.open(location);
-            }
-
-            @Override
-            public AssetLocation resolve(Layer anchor, String written) {
-                return layers.resolve(anchor, written);
-            }
-
-            @Override
-            public FileGate gate() {
-                return layers.gate();
-            }
-        };
-    }
-
-    /** What the file's own layers say of prims and variants that would be gone. */
-    private static List<Lost> lost(Stage before, Stage after) {
-        List<Lost> lost = new ArrayList<>();
-        for (Layer layer : before.layerStack()) {
-            layer.rootPrims().forEach(prim -> lost(prim, SdfPath.ROOT.child(prim.name()), before, after, lost));
-        }
-        return lost;
-    }
-
-    private static void lost(PrimSpec spec, SdfPath path, Stage before, Stage after, List<Lost> lost) {
-        Optional<Prim> was = before.prim(path).filter(Prim::isDefined);
-        Optional<Prim> is = after.prim(path).filter(Prim::isDefined);
-        if (spec.specifier() == Specifier.OVER && was.isPresent() && is.isEmpty()) {
-            // Of what is below, it is not said once more.
-            lost.add(new Lost(LostKind.OVERRIDE, path, "", likely(path, after)));
-            return;
-        }
-        if (spec.metadata().get("variants") instanceof Value.Selections chosen && was.isPresent() && is.isPresent()) {
-            chosen.bySet().forEach((set, variant) -> {
-                if (has(was.get(), set, variant) && !has(is.get(), set, variant)) {
-                    lost.add(new Lost(LostKind.CHOICE, path, set + " = " + variant, List.of()));
-                }
-            });
-        }
-        spec.children().forEach(child -> lost(child, path.child(child.name()), before, after, lost));
-    }
-
-    private static boolean has(Prim prim, String set, String variant) {
-        return prim.variantSets().getOrDefault(set, java.util.Set.of()).contains(variant);
-    }
-
-    /** Prims of the same name below the nearest prim above that is still there. */
-    private static List<SdfPath> likely(SdfPath gone, Stage after) {
-        SdfPath above = gone.parent();
-        while (!above.equals(SdfPath.ROOT)
-                && after.prim(above).filter(Prim::isDefined).isEmpty()) {
-            above = above.parent();
-        }
-        List<SdfPath> found = new ArrayList<>();
-        after.prim(above).ifPresent(prim -> named(prim, gone.name(), found));
-        return found;
-    }
-
-    private static void named(Prim prim, String name, List<SdfPath> found) {
-        for (Prim child : prim.children()) {
-            if (child.name().equals(name)) {
-                found.add(child.path());
-            }
-            if (!child.isInstance()) {
-                named(child, name, found);
-            }
-        }
     }
 }

@@ -121,6 +121,144 @@ class WhatIfTest extends WithProject {
                 .hasMessageContaining("has no version v009");
     }
 
+    /** The mast's next version is the same but for the name of its part. */
+    private String publishWithPart(String name) {
+        Model model = new Model(
+                "Mast",
+                List.of(Model.Node.of(
+                        name,
+                        pantry.base.math.Matrix4.IDENTITY,
+                        List.of(new Model.Part(Shapes.block(1, 11, 1), Workshop.RED)),
+                        List.of())),
+                Model.Extras.NONE);
+        return workshop.intake()
+                .publish(
+                        model,
+                        Workshop.slip("Mast", "Masts"),
+                        new Intake.Next(current(mast), VersionStatus.DRAFT, ""),
+                        library,
+                        Progress.NONE)
+                .version();
+    }
+
+    @Test
+    void whatWasRenamedIsKnownByItsShapeAndItsOverridesAreCarriedOver() throws IOException {
+        Path file = overriding();
+        String version = publishWithPart("Trunk");
+        WhatIf.Ripple ripple = WhatIf.ready(reach(), current(mast), version, Progress.NONE);
+        WhatIf.Lost lost = ripple.effects().getFirst().lost().getFirst();
+        assertThat(lost.file()).isEqualTo(file);
+        assertThat(lost.likely()).first().satisfies(path -> assertThat(path.toString())
+                .isEqualTo("/overriding/Mast/Trunk"));
+        assertThat(ripple.comparison()).isPresent();
+        assertThat(CarryOver.isPossible(lost)).isTrue();
+        assertThat(CarryOver.change(lost).says()).contains("Trunk");
+        String before = Files.readString(file);
+
+        library.setStatus(current(mast), version, VersionStatus.READY);
+        ChangeRuns runs = new ChangeRuns(folder.resolve("changes"), java.time.Clock.systemUTC());
+        ChangeRuns.Done done =
+                runs.run("carried over", CarryOver.edits(List.of(lost, lost)), each -> "", Progress.NONE);
+        assertThat(done.failed()).isEmpty();
+        assertThat(done.changes()).as("said twice, done once").isEqualTo(1);
+        Stage now = stage(file);
+        assertThat(now.prim(lost.path()).filter(Prim::isDefined)).isEmpty();
+        assertThat(LayerFiles.read(file).prim(lost.path()))
+                .as("nothing is left of it")
+                .isEmpty();
+        assertThat(LayerFiles.read(file).prim(lost.likely().getFirst()))
+                .hasValueSatisfying(spec -> assertThat(spec.metadata()).containsKey("active"));
+        assertThat(WhatIf.ready(reach(), current(mast), version, Progress.NONE).lost())
+                .isZero();
+        runs.undo(done.id());
+        assertThat(Files.readString(file)).isEqualTo(before);
+    }
+
+    @Test
+    void whatIsSaidAlreadyStaysWhereSomethingIsCarriedOver() throws IOException {
+        Path file = Files.writeString(folder.resolve("both.usda"), """
+                #usda 1.0
+                over "A" {
+                    over "Old" {
+                        int only = 1
+                        int both = 1
+                        rel own = </A/Old/Inner>
+                        over "Inner" { int inner = 1 }
+                    }
+                    over "New" {
+                        int both = 2
+                        over "Inner" { int there = 2 }
+                    }
+                }
+                """);
+        WhatIf.Lost lost = new WhatIf.Lost(
+                WhatIf.LostKind.OVERRIDE, file, SdfPath.of("/A/Old"), "", List.of(SdfPath.of("/A/New")));
+        byte[] after = CarryOver.edits(List.of(lost)).getFirst().rewrite().of(Files.readAllBytes(file));
+        Path written = Files.write(folder.resolve("after.usda"), after);
+        var moved = LayerFiles.read(written).prim(SdfPath.of("/A/New")).orElseThrow();
+        assertThat(moved.propertyNames()).containsExactlyInAnyOrder("only", "both", "own");
+        assertThat(moved.attribute("both").orElseThrow().value()).contains(new pantry.usd.Value.Int(2));
+        assertThat(new String(after)).contains("</A/New/Inner>").doesNotContain("Old");
+        assertThat(moved.child("Inner").orElseThrow().propertyNames()).containsExactlyInAnyOrder("inner", "there");
+        Files.writeString(file, "#usda 1.0\n");
+        assertThatThrownBy(() ->
+                        CarryOver.edits(List.of(lost)).getFirst().rewrite().of(Files.readAllBytes(file)))
+                .hasMessageContaining("was changed since");
+    }
+
+    /** Compared with what the files show once it was really done. */
+    @Test
+    void retiringRemovingAndSwappingAreForetoldToo() throws IOException {
+        Asset post = workshop.block("Post", "Masts", 2);
+        WhatIf.Ripple retired = WhatIf.of(reach(), Imagined.retired(current(mast), "v003"), Progress.NONE);
+        assertThat(retired.change().readyThen()).contains("v002");
+        WhatIf.Ripple removed = WhatIf.of(reach(), Imagined.removed(current(mast)), Progress.NONE);
+        assertThat(removed.effects()).extracting(WhatIf.Effect::file).containsExactly(yard, field);
+        assertThat(removed.effects())
+                .allSatisfy(
+                        effect -> assertThat(effect.after().trianglesDrawn()).isZero());
+        WhatIf.Ripple swapped = WhatIf.of(reach(), Imagined.swapped(current(mast), post), Progress.NONE);
+        assertThat(swapped.change().words()).isEqualTo("Mast were swapped for Post");
+        WhatIf.Effect inField = swapped.effects().getLast();
+        assertThat(inField.growth()).as("it is lower, and as wide").isZero();
+
+        library.setStatus(current(mast), "v003", VersionStatus.RETIRED);
+        assertThat(model(yard).bounds()).isEqualTo(retired.effects().getFirst().boundsAfter());
+        ChangeRuns runs = new ChangeRuns(folder.resolve("changes"), java.time.Clock.systemUTC());
+        Updates updates = new Updates(reach(), List.of(current(mast)), List.of(field));
+        runs.run(updates.swap(post), each -> pantry.usd.AssetPaths.PLAIN, each -> "", Progress.NONE);
+        assertThat(model(field).bounds()).isEqualTo(inField.boundsAfter());
+    }
+
+    @Test
+    void theReportShowsWhatDiffersAndNamesWhatIsLost() throws IOException {
+        overriding();
+        String version = publishRenamed();
+        Reach reach = reach();
+        WhatIf.Ripple ripple = WhatIf.ready(reach, current(mast), version, Progress.NONE);
+        assertThat(RippleReport.line(ripple)).isEqualTo("2 scenes, 5 placements, 1 override or choice is lost");
+        List<RipplePictures.View> views =
+                RipplePictures.of(reach, ripple.change(), yard, 160, new pantry.render.RenderCache());
+        assertThat(views).singleElement().satisfies(view -> {
+            assertThat(view.before().getWidth()).isEqualTo(160);
+            assertThat(view.changed()).isBetween(0.001, 0.9);
+        });
+        List<RipplePictures.View> same = RipplePictures.of(
+                reach, Imagined.ready(current(mast), "v003"), yard, 160, new pantry.render.RenderCache());
+        assertThat(same.getFirst().changed()).as("it is ready already").isZero();
+        Path html = folder.resolve("ripple.html");
+        new RippleReport(reach, ripple).write(html, new pantry.render.RenderCache(), Progress.NONE);
+        assertThat(html)
+                .content()
+                .contains("overriding.usda", "data:image/png;base64,", "of the picture differs", "Trunk");
+        Path csv = folder.resolve("ripple.csv");
+        new RippleReport(reach, ripple).write(csv, new pantry.render.RenderCache(), Progress.NONE);
+        assertThat(csv).content().contains("/overriding/Mast/").hasLineCount(3);
+        assertThatThrownBy(() -> new RippleReport(reach, ripple)
+                        .write(folder.resolve("x.pdf"), new pantry.render.RenderCache(), Progress.NONE))
+                .hasMessageContaining(".csv or .html");
+    }
+
     @Test
     void creditsSayWhoMustBeNamedAndWhatIsMissing() {
         Asset post = workshop.block("Post", "Masts", 2);
