@@ -11,6 +11,7 @@ import pantry.library.VersionStatus;
 import pantry.project.CarryOver;
 import pantry.project.ChangeRuns;
 import pantry.project.FileEdit;
+import pantry.project.Lost;
 import pantry.project.Project;
 import pantry.project.Reach;
 import pantry.project.WhatIf;
@@ -48,7 +49,7 @@ abstract class StatusCommand extends LibraryCommand<StatusCommand.Result> {
     Result work() {
         Asset asset = asset(what);
         String named = version.or(asset::newest).orElseThrow();
-        List<WhatIf.Lost> lost = lost(asset, named);
+        List<Lost> lost = lost(asset, named);
         Asset changed = library().setStatus(asset, named, status);
         List<String> carried = carryOver(changed, lost);
         List<String> usedBy = status == VersionStatus.RETIRED ? usedBy(library(), changed, named) : List.of();
@@ -66,11 +67,11 @@ abstract class StatusCommand extends LibraryCommand<StatusCommand.Result> {
     }
 
     /** What files of projects would lose, where that is to be carried over. */
-    List<WhatIf.Lost> lost(Asset asset, String version) {
+    List<Lost> lost(Asset asset, String version) {
         return List.of();
     }
 
-    private List<String> carryOver(Asset asset, List<WhatIf.Lost> lost) {
+    private List<String> carryOver(Asset asset, List<Lost> lost) {
         List<FileEdit> edits = CarryOver.edits(lost);
         if (edits.isEmpty()) {
             return List.of();
@@ -118,7 +119,7 @@ abstract class StatusCommand extends LibraryCommand<StatusCommand.Result> {
         private boolean carryOver;
 
         @Override
-        List<WhatIf.Lost> lost(Asset asset, String version) {
+        List<Lost> lost(Asset asset, String version) {
             if (!carryOver || projects.isEmpty()) {
                 return List.of();
             }

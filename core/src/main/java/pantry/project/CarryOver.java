@@ -21,12 +21,12 @@ public final class CarryOver {
     private CarryOver() {}
 
     /** Whether it is known what something that is lost may be about from then on. */
-    public static boolean isPossible(WhatIf.Lost lost) {
-        return lost.kind() == WhatIf.LostKind.OVERRIDE && !lost.likely().isEmpty();
+    public static boolean isPossible(Lost lost) {
+        return lost.kind() == Lost.Kind.OVERRIDE && !lost.likely().isEmpty();
     }
 
     /** The change that it would be, as a line of a plan. */
-    public static Change change(WhatIf.Lost lost) {
+    public static Change change(Lost lost) {
         return new Change(
                 lost.file(),
                 lost.path().toString(),
@@ -36,11 +36,11 @@ public final class CarryOver {
     }
 
     /** What has to be done to the files, for overrides of which that is known; each goes to the likeliest. */
-    public static List<FileEdit> edits(List<WhatIf.Lost> lost) {
-        Map<Path, List<WhatIf.Lost>> byFile = new LinkedHashMap<>();
-        for (WhatIf.Lost each : lost) {
+    public static List<FileEdit> edits(List<Lost> lost) {
+        Map<Path, List<Lost>> byFile = new LinkedHashMap<>();
+        for (Lost each : lost) {
             if (isPossible(each)) {
-                List<WhatIf.Lost> inFile = byFile.computeIfAbsent(each.file(), file -> new ArrayList<>());
+                List<Lost> inFile = byFile.computeIfAbsent(each.file(), file -> new ArrayList<>());
                 // A file that several scenes use says it once.
                 if (inFile.stream().noneMatch(known -> known.path().equals(each.path()))) {
                     inFile.add(each);
@@ -52,9 +52,9 @@ public final class CarryOver {
         return edits;
     }
 
-    private static byte[] carried(Path file, byte[] before, List<WhatIf.Lost> lost) {
+    private static byte[] carried(Path file, byte[] before, List<Lost> lost) {
         Layer layer = LayerAssets.copied(LayerFiles.read(file), AssetLocation.of(file));
-        for (WhatIf.Lost each : lost) {
+        for (Lost each : lost) {
             SdfPath from = each.path();
             SdfPath to = each.likely().getFirst();
             PrimSpec old = layer.prim(from)

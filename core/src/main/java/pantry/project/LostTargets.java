@@ -20,7 +20,7 @@ final class LostTargets {
     private final Stage before;
     private final Stage after;
     private final Optional<Comparison> comparison;
-    private final List<WhatIf.Lost> lost = new ArrayList<>();
+    private final List<Lost> lost = new ArrayList<>();
 
     private LostTargets(Stage before, Stage after, Optional<Comparison> comparison) {
         this.before = before;
@@ -29,7 +29,7 @@ final class LostTargets {
     }
 
     /** @param comparison of what the asset is and what it would be */
-    static List<WhatIf.Lost> of(Stage before, Stage after, Optional<Comparison> comparison) {
+    static List<Lost> of(Stage before, Stage after, Optional<Comparison> comparison) {
         LostTargets targets = new LostTargets(before, after, comparison);
         for (Layer layer : before.layerStack()) {
             layer.file().ifPresent(file -> layer.rootPrims()
@@ -43,13 +43,13 @@ final class LostTargets {
         Optional<Prim> is = after.prim(path).filter(Prim::isDefined);
         if (spec.specifier() == Specifier.OVER && was.isPresent() && is.isEmpty()) {
             // Of what is below, it is not said once more.
-            lost.add(new WhatIf.Lost(WhatIf.LostKind.OVERRIDE, file, path, "", likely(path)));
+            lost.add(new Lost(Lost.Kind.OVERRIDE, file, path, "", likely(path)));
             return;
         }
         if (spec.metadata().get("variants") instanceof Value.Selections chosen && was.isPresent() && is.isPresent()) {
             chosen.bySet().forEach((set, variant) -> {
                 if (has(was.get(), set, variant) && !has(is.get(), set, variant)) {
-                    lost.add(new WhatIf.Lost(WhatIf.LostKind.CHOICE, file, path, set + " = " + variant, List.of()));
+                    lost.add(new Lost(Lost.Kind.CHOICE, file, path, set + " = " + variant, List.of()));
                 }
             });
         }

@@ -23,7 +23,6 @@ import pantry.model.Weight;
 import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
 import pantry.usd.Layers;
-import pantry.usd.SdfPath;
 import pantry.usd.UsdException;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;
@@ -37,29 +36,6 @@ public final class WhatIf {
     private final Imagined change;
     private final Map<Path, Long> placements = new LinkedHashMap<>();
     private final LayerCache layers;
-
-    /** What says something about what would be gone. */
-    public enum LostKind {
-        /** A prim that is overridden, and would not be there. */
-        OVERRIDE,
-        /** A variant that is chosen, and would not be there. */
-        CHOICE
-    }
-
-    /**
-     * Something that would lose what it is about.
-     *
-     * @param file the layer that says it: the file itself, or one below it
-     * @param path the prim that would be gone, or of which a variant would be
-     * @param detail the variant set and variant of a choice; empty otherwise
-     * @param likely the prims that it may be about from then on, the likeliest first: those of the same shape, then those
-     *     of the same name in the same placement
-     */
-    public record Lost(LostKind kind, Path file, SdfPath path, String detail, List<SdfPath> likely) {
-        public Lost {
-            likely = List.copyOf(likely);
-        }
-    }
 
     /**
      * What would become of a file.

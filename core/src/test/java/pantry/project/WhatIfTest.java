@@ -93,7 +93,7 @@ class WhatIfTest extends WithProject {
         assertThat(ripple.lost()).isEqualTo(1);
         WhatIf.Effect effect = ripple.effects().getFirst();
         assertThat(effect.lost()).singleElement().satisfies(lost -> {
-            assertThat(lost.kind()).isEqualTo(WhatIf.LostKind.OVERRIDE);
+            assertThat(lost.kind()).isEqualTo(Lost.Kind.OVERRIDE);
             assertThat(lost.path().toString()).startsWith("/overriding/Mast/");
         });
         assertThat(Files.readString(file)).as("nothing is written").isEqualTo(before);
@@ -146,7 +146,7 @@ class WhatIfTest extends WithProject {
         Path file = overriding();
         String version = publishWithPart("Trunk");
         WhatIf.Ripple ripple = WhatIf.ready(reach(), current(mast), version, Progress.NONE);
-        WhatIf.Lost lost = ripple.effects().getFirst().lost().getFirst();
+        Lost lost = ripple.effects().getFirst().lost().getFirst();
         assertThat(lost.file()).isEqualTo(file);
         assertThat(lost.likely()).first().satisfies(path -> assertThat(path.toString())
                 .isEqualTo("/overriding/Mast/Trunk"));
@@ -191,8 +191,7 @@ class WhatIfTest extends WithProject {
                     }
                 }
                 """);
-        WhatIf.Lost lost = new WhatIf.Lost(
-                WhatIf.LostKind.OVERRIDE, file, SdfPath.of("/A/Old"), "", List.of(SdfPath.of("/A/New")));
+        Lost lost = new Lost(Lost.Kind.OVERRIDE, file, SdfPath.of("/A/Old"), "", List.of(SdfPath.of("/A/New")));
         byte[] after = CarryOver.edits(List.of(lost)).getFirst().rewrite().of(Files.readAllBytes(file));
         Path written = Files.write(folder.resolve("after.usda"), after);
         var moved = LayerFiles.read(written).prim(SdfPath.of("/A/New")).orElseThrow();

@@ -7,7 +7,10 @@ public enum Goal {
     PIN("Pin what they show"),
     RELINK("Relink what is missing"),
     STRAYS("Place copies of assets"),
+    SWAP("Swap it for another asset"),
     RIPPLE("What if the newest were ready?"),
+    RETIRED("What if the ready one were retired?"),
+    REMOVED("What if it were not there?"),
     HAND_OVER("Hand over with all they use");
 
     private final String words;

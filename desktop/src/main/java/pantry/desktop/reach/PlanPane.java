@@ -2,6 +2,7 @@ package pantry.desktop.reach;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -14,6 +15,7 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
+import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -23,20 +25,30 @@ import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
+import pantry.library.Asset;
 import pantry.project.Change;
 import pantry.project.Credits;
 import pantry.project.HandOver;
+import pantry.project.Imagined;
+import pantry.project.Lost;
 import pantry.project.Relinking;
+import pantry.project.RippleReport;
 import pantry.project.WhatIf;
 
 /** What would be changed, place by place; each line can be unticked before it is done. */
 final class PlanPane extends VBox {
+    /** Growth of a scene that is worth a word, metres. */
+    private static final double GROWS = 0.01;
+
     private final ReachModel model;
     private final ListView<Line> lines = new ListView<>();
     private final ComboBox<Goal> goal = new ComboBox<>();
     private final Button carryOut =
             Controls.button("", "", "Make the ticked changes; the ledger takes them back", () -> {});
     private final VBox search = new VBox(6);
+    private final ComboBox<Asset> instead = new ComboBox<>();
+    private final Button report = Controls.button(
+            "Save the report…", "", "A page with pictures of each scene before and after, or a table", () -> {});
     private final CheckBox packages = new CheckBox("Each scene as one package");
     private final Label says = Controls.wrapped("", Styles.FAINT);
 
@@ -46,7 +58,7 @@ final class PlanPane extends VBox {
 
         record One(Change change) implements Line {}
 
-        record Lost(Relinking.Missing missing) implements Line {}
+        record NotFound(Relinking.Missing missing) implements Line {}
 
         record Touched(WhatIf.Effect effect) implements Line {}
 
@@ -86,10 +98,35 @@ final class PlanPane extends VBox {
         packages.setId("reach-packages");
         packages.setOnAction(event ->
                 model.formProperty().set(packages.isSelected() ? HandOver.Form.PACKAGES : HandOver.Form.FOLDER));
-        VBox top = new VBox(8, goal, search, packages, says);
+        instead.setId("reach-instead");
+        instead.setPromptText("The asset to use instead");
+        instead.setMaxWidth(Double.MAX_VALUE);
+        instead.setConverter(new StringConverter<>() {
+            @Override
+            public String toString(@Nullable Asset of) {
+                return of == null ? "" : of.card().name() + " (" + of.shelf() + ")";
+            }
+
+            @Override
+            public Asset fromString(String text) {
+                throw new UnsupportedOperationException("assets are not typed");
+            }
+        });
+        instead.valueProperty().addListener((property, before, now) -> model.insteadProperty()
+                .set(Optional.ofNullable(now).map(asset -> asset.card().id())));
+        instead.setOnShowing(event -> fillInstead());
+        report.setId("reach-report");
+        report.setOnAction(event -> saveReport());
+        VBox top = new VBox(8, goal, instead, search, packages, says, report);
         top.getStyleClass().add("slip");
         lines.setId("reach-plan");
         lines.setCellFactory(list -> new LineCell());
+        lines.setOnKeyPressed(event -> {
+            if (event.getCode() == KeyCode.ENTER
+                    && lines.getSelectionModel().getSelectedItem() instanceof Line.Touched(WhatIf.Effect effect)) {
+                model.ripple().show(effect.file());
+            }
+        });
         VBox.setVgrow(lines, Priority.ALWAYS);
         carryOut.setId("reach-carry-out");
         carryOut.getStyleClass().add(Styles.PRIMARY);
@@ -112,6 +149,26 @@ final class PlanPane extends VBox {
         }
     }
 
+    private void fillInstead() {
+        List<Asset> all = model.knownProperty().get().reach().stream()
+                .flatMap(reach -> reach.assets().stream())
+                .filter(asset -> asset.ready().isPresent())
+                .sorted(Comparator.comparing(asset -> asset.card().name(), String.CASE_INSENSITIVE_ORDER))
+                .toList();
+        if (!instead.getItems().equals(all)) {
+            instead.getItems().setAll(all);
+        }
+    }
+
+    private void saveReport() {
+        Ask.of(this, "The report")
+                .kind("A page", "html")
+                .kind("A table", "csv")
+                .named("what-if.html")
+                .saveAs()
+                .ifPresent(model.ripple()::report);
+    }
+
     private void searchFolder() {
         Ask.of(this, "A folder to search").folder().ifPresent(folder -> {
             if (!model.searched().contains(folder)) {
@@ -129,13 +186,17 @@ final class PlanPane extends VBox {
         }
         planned.missing().stream()
                 .filter(missing -> missing.best().isEmpty())
-                .forEach(missing -> all.add(new Line.Lost(missing)));
+                .forEach(missing -> all.add(new Line.NotFound(missing)));
         planned.ripple().ifPresent(ripple -> ripple.effects().forEach(effect -> all.add(new Line.Touched(effect))));
         planned.handOver().ifPresent(handOver -> all.addAll(notes(handOver)));
         if (!lines.getItems().equals(all)) {
             lines.getItems().setAll(all);
         }
         showOnly(search, model.goalProperty().get() == Goal.RELINK);
+        showOnly(instead, model.goalProperty().get() == Goal.SWAP);
+        showOnly(
+                report,
+                planned.ripple().filter(ripple -> !ripple.effects().isEmpty()).isPresent());
         showOnly(packages, model.goalProperty().get() == Goal.HAND_OVER);
         says.setText(said(planned, model.goalProperty().get()));
         count();
@@ -179,7 +240,10 @@ final class PlanPane extends VBox {
                             + " credits.")
                     .orElse("No file here is to be handed over.");
         }
-        if (goal == Goal.RIPPLE) {
+        if (goal == Goal.SWAP && planned.ripple().isEmpty()) {
+            return "Choose an asset on the left, and the one to use instead.";
+        }
+        if (goal == Goal.RIPPLE || goal == Goal.RETIRED || goal == Goal.REMOVED || goal == Goal.SWAP) {
             return planned.ripple()
                     .map(PlanPane::told)
                     .orElse("Choose an asset on the left, or a version in the columns.");
@@ -205,31 +269,30 @@ final class PlanPane extends VBox {
     }
 
     private static String told(WhatIf.Ripple ripple) {
-        String version = ripple.asset().card().name() + " " + ripple.version();
-        if (ripple.asset().ready().equals(Optional.of(ripple.version()))) {
-            return version + " is ready already.";
+        Imagined change = ripple.change();
+        if (change.kind() == Imagined.Kind.READY && change.asset().ready().equals(Optional.of(change.version()))) {
+            return change.asset().card().name() + " " + change.version() + " is ready already.";
         }
-        return ripple.effects().isEmpty()
-                ? "If " + version + " were ready, no file would change: none follows it."
-                : "If " + version + " were ready: "
-                        + Units.counted(ripple.effects().size(), "scene") + ", "
-                        + Units.counted(ripple.placements(), "placement") + ", "
-                        + (ripple.lost() == 0
-                                ? "and nothing loses its target."
-                                : ripple.lost() + " overrides or choices lose their target.");
+        return "If " + change.words() + ": " + RippleReport.line(ripple) + "."
+                + (ripple.effects().isEmpty() ? "" : " Click a scene for pictures.");
     }
 
     private void count() {
-        if (model.goalProperty().get() == Goal.RIPPLE) {
+        Goal wanted = model.goalProperty().get();
+        carryOut.setVisible(wanted != Goal.RETIRED && wanted != Goal.REMOVED);
+        if (wanted == Goal.RIPPLE) {
             Optional<WhatIf.Ripple> ripple = model.plannedProperty().get().ripple();
             boolean can = ripple.isPresent()
                     && !ripple.get()
                             .asset()
                             .ready()
                             .equals(Optional.of(ripple.get().version()));
+            int carried = model.ticked().changes().size();
             carryOut.setText(
-                    ripple.map(each -> "Make " + each.version() + " ready").orElse("Make it ready"));
+                    ripple.map(each -> "Make " + each.version() + " ready").orElse("Make it ready")
+                            + (carried == 0 ? "" : ", carry over " + Units.counted(carried, "override")));
             carryOut.setDisable(!can);
+            lines.refresh();
             return;
         }
         if (model.goalProperty().get() == Goal.HAND_OVER) {
@@ -293,7 +356,7 @@ final class PlanPane extends VBox {
                     Controls.hint(words, more);
                     yield words;
                 }
-                case Line.Lost(Relinking.Missing missing) -> {
+                case Line.NotFound(Relinking.Missing missing) -> {
                     Label says = Controls.label(String.valueOf(missing.target().getFileName()), Styles.WRONG);
                     Label where = Controls.label(
                             missing.candidates().isEmpty()
@@ -313,6 +376,8 @@ final class PlanPane extends VBox {
         private Node touched(WhatIf.Effect effect) {
             VBox words = new VBox(2, Controls.label(String.valueOf(effect.file().getFileName()), Styles.SECTION));
             words.setMinWidth(0);
+            words.getStyleClass().add("reach-touched");
+            words.setOnMouseClicked(event -> model.ripple().show(effect.file()));
             if (!effect.problem().isEmpty()) {
                 words.getChildren().add(Controls.label(effect.problem(), Styles.WRONG));
                 return words;
@@ -323,7 +388,7 @@ final class PlanPane extends VBox {
                                     + Units.count(effect.before().trianglesDrawn()) + " → "
                                     + Units.count(effect.after().trianglesDrawn()) + " triangles",
                             Styles.FAINT));
-            for (WhatIf.Lost lost : effect.lost()) {
+            for (Lost lost : effect.lost()) {
                 Label line = Controls.label(lost.path() + " " + lost.detail(), Styles.CAUTION, Styles.FIGURE);
                 Controls.hint(
                         line,
@@ -333,7 +398,10 @@ final class PlanPane extends VBox {
                                         : "; now perhaps " + lost.likely().getFirst()));
                 words.getChildren().add(line);
             }
-            Controls.hint(words, effect.file().toString());
+            if (effect.growth() > GROWS) {
+                words.getChildren().add(Controls.label("grows by " + Units.length(effect.growth()), Styles.CAUTION));
+            }
+            Controls.hint(words, effect.file() + ": click for pictures before and after");
             return words;
         }
 

@@ -5,11 +5,14 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import pantry.base.Progress;
 import pantry.library.Asset;
+import pantry.project.CarryOver;
 import pantry.project.Change;
 import pantry.project.ChangePlan;
 import pantry.project.HandOver;
+import pantry.project.Imagined;
 import pantry.project.Project;
 import pantry.project.Reach;
 import pantry.project.Relinking;
@@ -32,17 +35,24 @@ final class Planning {
     }
 
     /**
-     * What a goal comes to.
+     * What the user chose besides the goal.
      *
      * @param folders in which what is missing is looked for
      * @param form in which files would be handed over
+     * @param instead the id of the asset that would be used instead
      */
-    Planned plan(Goal goal, List<Path> folders, HandOver.Form form) {
+    record Wishes(List<Path> folders, HandOver.Form form, Optional<String> instead) {}
+
+    /** What a goal comes to. */
+    Planned plan(Goal goal, Wishes wishes) {
         return switch (goal) {
-            case RELINK -> relinking(folders);
+            case RELINK -> relinking(wishes.folders());
             case STRAYS -> placing(Strays.find(reach, progress));
-            case RIPPLE -> ripple();
-            case HAND_OVER -> handingOver(form);
+            case SWAP -> swap(wishes.instead());
+            case RIPPLE -> ripple(asset -> asset.newest().map(version -> Imagined.ready(asset, version)));
+            case RETIRED -> ripple(asset -> asset.ready().map(version -> Imagined.retired(asset, version)));
+            case REMOVED -> ripple(asset -> Optional.of(Imagined.removed(asset)));
+            case HAND_OVER -> handingOver(wishes.form());
             case READY, FOLLOW, PIN -> Planned.of(updates(goal));
         };
     }
@@ -99,17 +109,41 @@ final class Planning {
                 "A copy of " + group.asset().card().name());
     }
 
-    private Planned ripple() {
-        Optional<Asset> asset = subject instanceof Subject.OfAsset(String id) ? reach.byId(id) : Optional.empty();
-        return asset.flatMap(each -> each.newest().map(version -> WhatIf.ready(reach, each, version, progress)))
-                .map(ripple -> Planned.of(new Planned.Ripple(ripple)))
+    private Optional<Asset> asset() {
+        return subject instanceof Subject.OfAsset(String id) ? reach.byId(id) : Optional.empty();
+    }
+
+    /** Overrides that can be carried over are lines that can be unticked. */
+    private Planned ripple(Function<Asset, Optional<Imagined>> imagined) {
+        return asset().flatMap(imagined)
+                .map(change -> {
+                    WhatIf.Ripple ripple = WhatIf.of(reach, change, progress);
+                    List<Change> carried = change.kind() != Imagined.Kind.READY
+                            ? List.of()
+                            : ripple.effects().stream()
+                                    .flatMap(effect -> effect.lost().stream())
+                                    .filter(CarryOver::isPossible)
+                                    .map(CarryOver::change)
+                                    .distinct()
+                                    .toList();
+                    return new Planned(new ChangePlan("Carried overrides over", carried), new Planned.Ripple(ripple));
+                })
                 .orElse(Planned.NOTHING);
     }
 
+    private Planned swap(Optional<String> instead) {
+        Optional<Asset> asset = asset();
+        Optional<Asset> other = instead.flatMap(reach::byId).filter(each -> !asset.equals(Optional.of(each)));
+        if (asset.isEmpty() || other.isEmpty()) {
+            return Planned.NOTHING;
+        }
+        ChangePlan plan = new Updates(reach, List.of(asset.get()), List.of()).swap(other.get());
+        return new Planned(
+                plan, new Planned.Ripple(WhatIf.of(reach, Imagined.swapped(asset.get(), other.get()), progress)));
+    }
+
     private ChangePlan updates(Goal goal) {
-        List<Asset> assets = subject instanceof Subject.OfAsset(String id)
-                ? reach.byId(id).stream().toList()
-                : List.of();
+        List<Asset> assets = asset().stream().toList();
         if (subject instanceof Subject.OfAsset && assets.isEmpty()
                 || subject instanceof Subject.OfFile(Path file)
                         && !reach.files().contains(file)) {

@@ -1,14 +1,11 @@
 package pantry.desktop.reach;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.LocalDate;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Function;
 import javafx.beans.InvalidationListener;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyLongProperty;
@@ -20,25 +17,18 @@ import javafx.collections.FXCollections;
 import javafx.collections.ListChangeListener;
 import javafx.collections.ObservableList;
 import javafx.collections.ObservableSet;
-import pantry.base.Names;
-import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
-import pantry.desktop.session.Units;
 import pantry.library.Asset;
 import pantry.library.Library;
-import pantry.library.VersionStatus;
 import pantry.project.Change;
 import pantry.project.ChangePlan;
-import pantry.project.ChangeRuns;
 import pantry.project.HandOver;
 import pantry.project.Project;
 import pantry.project.Reach;
 import pantry.project.ReachGraph;
-import pantry.project.Strays;
 import pantry.project.UseIndex;
-import pantry.project.WhatIf;
 
 /** Which file of which project uses what, and what is planned to be changed about it. */
 public final class ReachModel {
@@ -54,7 +44,10 @@ public final class ReachModel {
     private final ObjectProperty<HandOver.Form> form = new SimpleObjectProperty<>(HandOver.Form.FOLDER);
     private final ObservableSet<Change> unticked = FXCollections.observableSet();
     private final ObservableList<Path> searched = FXCollections.observableArrayList();
+    private final ObjectProperty<Optional<String>> instead = new SimpleObjectProperty<>(Optional.empty());
     private final ReadOnlyLongWrapper waiting = new ReadOnlyLongWrapper();
+    private final PlanRunner runner;
+    private final RippleModel ripple;
     private final WeightModel weight;
 
     /** A project with its files and what waits in them. */
@@ -80,13 +73,26 @@ public final class ReachModel {
         graphing = new LatestWork(session.background());
         planning = new LatestWork(session.background());
         weight = new WeightModel(this);
+        runner = new PlanRunner(session, this::refresh);
+        ripple = new RippleModel(this);
         session.projects().addListener((ListChangeListener<Path>) change -> refresh());
         session.shelving().contentsProperty().addListener(change -> refresh());
         InvalidationListener again = change -> look();
         subject.addListener(again);
         goal.addListener(change -> plan());
         form.addListener(change -> plan());
+        instead.addListener(change -> plan());
         searched.addListener((ListChangeListener<Path>) change -> plan());
+    }
+
+    /** What a change would do, in pictures. */
+    public RippleModel ripple() {
+        return ripple;
+    }
+
+    /** The id of the asset that would be used instead. */
+    public ObjectProperty<Optional<String>> insteadProperty() {
+        return instead;
     }
 
     /** What the projects weigh. */
@@ -207,7 +213,11 @@ public final class ReachModel {
 
     /** Whether something is being worked out. */
     public boolean isPending() {
-        return refreshing.isPending() || graphing.isPending() || planning.isPending() || weight.isPending();
+        return refreshing.isPending()
+                || graphing.isPending()
+                || planning.isPending()
+                || weight.isPending()
+                || ripple.isPending();
     }
 
     private void look() {
@@ -241,11 +251,10 @@ public final class ReachModel {
         }
         Subject now = subject.get();
         Goal wanted = goal.get();
-        List<Path> folders = List.copyOf(searched);
-        HandOver.Form packages = form.get();
+        Planning.Wishes wishes = new Planning.Wishes(List.copyOf(searched), form.get(), instead.get());
         planning.answer(
                 "planning",
-                progress -> new Planning(reach.get(), projects(), now, progress).plan(wanted, folders, packages),
+                progress -> new Planning(reach.get(), projects(), now, progress).plan(wanted, wishes),
                 this::showPlan);
     }
 
@@ -265,32 +274,7 @@ public final class ReachModel {
      * would do, that is made ready.
      */
     public void carryOut() {
-        planned.get().ripple().ifPresent(this::makeReady);
-        ChangePlan plan = ticked();
-        if (plan.changes().isEmpty()) {
-            return;
-        }
-        List<Strays.Group> strays = planned.get().copies();
-        List<Project> projects = projects();
-        Set<Path> unsaved = session.unsavedProperty().get();
-        Function<Path, String> refused =
-                file -> unsaved.contains(file) ? "is open with changes that are not saved; save it first" : "";
-        ChangeRuns runs = session.workbench().changeRuns();
-        session.run(
-                "changing " + plan.byFile().size() + " files",
-                progress -> strays.isEmpty()
-                        ? runs.run(plan, file -> Project.assetPaths(projects, file), refused, progress)
-                        : runs.run(plan.title(), Strays.placing(ticked(strays, plan)), refused, progress),
-                done -> {
-                    done.failed().forEach((file, reason) -> session.wrong(new PantryException(file, reason)));
-                    if (!done.changed().isEmpty()) {
-                        session.done(
-                                plan.title() + ": " + Units.counted(done.changes(), "place") + " in "
-                                        + Units.counted(done.changed().size(), "file"),
-                                Optional.of(() -> undo(runs, done.id())));
-                    }
-                    rewrote(done.changed());
-                });
+        runner.run(planned.get(), ticked(), projects());
     }
 
     /**
@@ -299,83 +283,6 @@ public final class ReachModel {
      * @param parent the folder in which one of its own is made
      */
     public void handOver(Path parent) {
-        planned.get().handOver().ifPresent(handOver -> {
-            String stem =
-                    projects().size() == 1 ? Names.slug(projects().getFirst().name()) : "hand-over";
-            String day = LocalDate.now(session.workbench().clock()).toString();
-            Path folder = parent.resolve(Names.free(stem + "-" + day, name -> Files.exists(parent.resolve(name))));
-            session.run(
-                    "handing over " + Units.counted(handOver.scenes().size(), "scene"),
-                    progress -> handOver.write(folder, session.workbench().clock(), progress),
-                    written -> session.done(
-                            "handed over " + Units.counted(written.scenes().size(), "scene") + " in "
-                                    + written.folder(),
-                            Optional.empty()));
-        });
-    }
-
-    private static List<Strays.Group> ticked(List<Strays.Group> groups, ChangePlan plan) {
-        Set<Change> wanted = Set.copyOf(plan.changes());
-        return groups.stream()
-                .map(group -> group.keeping(copy -> wanted.contains(Planning.change(group, copy))))
-                .filter(group -> !group.copies().isEmpty())
-                .toList();
-    }
-
-    private void makeReady(WhatIf.Ripple ripple) {
-        Asset asset = ripple.asset();
-        if (asset.ready().equals(Optional.of(ripple.version()))) {
-            return;
-        }
-        Library library = session.shelving().present().stream()
-                .filter(each -> asset.folder().startsWith(each.root()))
-                .findFirst()
-                .orElseThrow(() -> new PantryException(asset.folder(), "is of no library that is open"));
-        VersionStatus before = asset.status(ripple.version());
-        String told = asset.card().name() + " " + ripple.version();
-        setStatus(
-                library,
-                ripple,
-                VersionStatus.READY,
-                () -> session.done(
-                        "made " + told + " ready",
-                        Optional.of(() -> setStatus(
-                                library,
-                                ripple,
-                                before,
-                                () -> session.done(told + " is " + before.word() + " again", Optional.empty())))));
-    }
-
-    private void setStatus(Library library, WhatIf.Ripple ripple, VersionStatus status, Runnable then) {
-        session.shelving()
-                .change(
-                        "changing " + ripple.asset().card().name(),
-                        library,
-                        Set.of(ripple.asset().shelf()),
-                        progress -> library.setStatus(ripple.asset(), ripple.version(), status),
-                        now -> {
-                            then.run();
-                            refresh();
-                        },
-                        session::wrong);
-    }
-
-    private void undo(ChangeRuns runs, String id) {
-        session.run("taking changes back", progress -> runs.undo(id), undone -> {
-            undone.kept()
-                    .forEach(file -> session.wrong(new PantryException(file, "was changed since, and stays as it is")));
-            session.done(
-                    "took back what was changed in "
-                            + Units.counted(undone.restored().size(), "file"),
-                    Optional.empty());
-            rewrote(undone.restored());
-        });
-    }
-
-    private void rewrote(List<Path> files) {
-        // Twice the same files are two events.
-        session.rewrittenProperty().set(Set.of());
-        session.rewrittenProperty().set(Set.copyOf(files));
-        refresh();
+        planned.get().handOver().ifPresent(handOver -> runner.handOver(handOver, projects(), parent));
     }
 }

@@ -26,6 +26,7 @@ import javafx.scene.control.TreeCell;
 import javafx.scene.control.TreeItem;
 import javafx.scene.control.TreeView;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -64,6 +65,7 @@ public final class ReachView extends BorderPane {
     private final ToggleButton usesView = new ToggleButton("Uses");
     private final ToggleButton weightView = new ToggleButton("Weight");
     private final WeightPane weight;
+    private final RipplePane pictures;
     private final PlanPane plan;
     private final StackPane middle = new StackPane();
     private final BorderPane shown = new BorderPane();
@@ -91,6 +93,7 @@ public final class ReachView extends BorderPane {
         HBox head = new HBox(8, words, actions, views());
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
+        pictures = new RipplePane(model.ripple());
         weight = new WeightPane(model.weight(), model);
         weight.setOnOpen(this::open);
         weight.setOnSaving(this::plan);
@@ -103,7 +106,18 @@ public final class ReachView extends BorderPane {
         columns.setOnOpen(this::open);
         model.knownProperty().addListener(change -> fill());
         model.graphProperty().addListener(change -> show());
-        model.subjectProperty().addListener(change -> show());
+        model.subjectProperty().addListener(change -> {
+            model.ripple().close();
+            show();
+        });
+        model.ripple().picturedProperty().addListener(change -> show());
+        addEventFilter(KeyEvent.KEY_PRESSED, event -> {
+            if (event.getCode() == KeyCode.ESCAPE
+                    && model.ripple().picturedProperty().get().isPresent()) {
+                model.ripple().close();
+                event.consume();
+            }
+        });
         Timeline looking = new Timeline(new KeyFrame(LOOK_EVERY, event -> model.lookAgain()));
         looking.setCycleCount(Animation.INDEFINITE);
         sceneProperty().addListener((property, before, now) -> {
@@ -360,7 +374,7 @@ public final class ReachView extends BorderPane {
                                                     Column.VERSIONS, "Versions",
                                                     Column.COMPOSITES, "Made with it",
                                                     Column.FILES, "Files that use it"));
-                                    shown.setCenter(weightOr(columns));
+                                    shown.setCenter(wanted(columns));
                                     middle.getChildren().setAll(shown);
                                 },
                                 this::overview);
@@ -377,13 +391,17 @@ public final class ReachView extends BorderPane {
                                 Column.VERSIONS, "Assets that it uses",
                                 Column.COMPOSITES, "Made of others",
                                 Column.FILES, "File"));
-                shown.setCenter(weightOr(columns));
+                shown.setCenter(wanted(columns));
                 middle.getChildren().setAll(shown);
             }
         }
     }
 
-    private Node weightOr(Node uses) {
+    /** What is shown in the middle, which is what uses what unless something else is wanted. */
+    private Node wanted(Node uses) {
+        if (model.ripple().picturedProperty().get().isPresent()) {
+            return pictures;
+        }
         return model.weight().shownProperty().get() ? weight : uses;
     }
 
@@ -424,7 +442,7 @@ public final class ReachView extends BorderPane {
                         "No placement is behind, no version that is used is retired, and nothing is missing."
                                 + " Choose a file or an asset on the left to see what it uses, or what uses it.")
                 : Controls.scrolling(lines);
-        shown.setCenter(weightOr(content));
+        shown.setCenter(wanted(content));
         middle.getChildren().setAll(shown);
     }
 

@@ -45,6 +45,12 @@ public final class ReachWorkplace implements Workplace {
                         .set(Goal.RELINK)),
                 Command.of("Plan: place copies of assets", () -> model.goalProperty()
                         .set(Goal.STRAYS)),
+                Command.of("Plan: swap for another asset", () -> model.goalProperty()
+                        .set(Goal.SWAP)),
+                Command.of("What if the ready version were retired?", () -> model.goalProperty()
+                        .set(Goal.RETIRED)),
+                Command.of("What if the asset were not there?", () -> model.goalProperty()
+                        .set(Goal.REMOVED)),
                 Command.of("What if the newest version were ready?", () -> model.goalProperty()
                         .set(Goal.RIPPLE)),
                 Command.of("Plan: hand over", () -> model.goalProperty().set(Goal.HAND_OVER)),

@@ -22,6 +22,7 @@ import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
 import pantry.base.Progress;
 import pantry.desktop.InWindow;
+import pantry.desktop.reach.Goal;
 import pantry.library.Asset;
 import pantry.mesh.Shapes;
 import pantry.scene.Scene;
@@ -113,5 +114,33 @@ class ReachWorkplaceTest {
         doubleClick(robot, "#reach-column-versions .list-cell");
         click(robot, "#reach-card");
         becomes(true, () -> parts.shelves().node().getScene() != null);
+    }
+
+    @Test
+    void whatARetiredVersionDoesIsSeenInPicturesAndWhatScenesWeighInBoxes(FxRobot robot) {
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT5);
+        shown(robot, "3 behind");
+        robot.push(KeyCode.CONTROL, KeyCode.M);
+        becomes(
+                true,
+                () -> !robot.lookup("#reach-weight .weight-tile").queryAll().isEmpty());
+        shown(robot, "Fuel drum");
+        robot.interact(() -> robot.lookup("#reach-weight").query().requestFocus());
+        robot.push(KeyCode.RIGHT).push(KeyCode.ENTER);
+        becomes(true, () -> parts.reach().model().asset().isPresent());
+        becomes(
+                true,
+                () -> !robot.lookup("#reach-weight .weight-tile:lit").queryAll().isEmpty());
+        click(robot, "#reach-view-uses");
+        robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.A).write("drum");
+        becomes(1, () -> list(robot, "#reach-assets").getItems().size());
+        robot.push(KeyCode.ENTER);
+        shown(robot, "Used 1 × in 1 file");
+        robot.interact(() -> parts.reach().model().goalProperty().set(Goal.RETIRED));
+        shown(robot, "If Fuel drum v001 were retired");
+        click(robot, "#reach-plan .reach-touched");
+        shown(robot, "What differs");
+        robot.push(KeyCode.ESCAPE);
+        becomes(true, () -> robot.lookup("#reach-pictures").tryQuery().isEmpty());
     }
 }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -12,13 +13,25 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Progress;
+import pantry.base.math.Matrix4;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.Session;
+import pantry.intake.Intake;
+import pantry.intake.Slip;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.library.VersionStatus;
+import pantry.mesh.Shapes;
+import pantry.model.Axis;
+import pantry.model.Material;
+import pantry.model.Model;
 import pantry.project.Change;
 import pantry.project.HandOver;
 import pantry.project.Reach;
 import pantry.scene.Scene;
+import pantry.usd.SdfPath;
+import pantry.usd.compose.Prim;
 import pantry.usd.schema.TransformComponents;
 
 /** Two scenes that pin the first version of a mast, of which there is a second. */
@@ -193,6 +206,113 @@ class ReachModelTest {
                 .hasValueSatisfying(ripple -> assertThat(ripple.effects()).isEmpty());
         session.ledger().getFirst().undo().orElseThrow().run();
         assertThat(desk.library().find("Lattice mast").ready()).contains("v001");
+    }
+
+    /** A scene that follows the mast and says something of its only part, and a draft in which that has another name. */
+    private Path overriding(Asset mast) throws IOException {
+        String part = session
+                .workbench()
+                .openScene(mast.entryLayer("v001"))
+                .stage()
+                .prim(SdfPath.of("/Lattice_mast"))
+                .orElseThrow()
+                .children()
+                .stream()
+                .map(Prim::name)
+                .filter(name -> !name.equals("Materials"))
+                .findFirst()
+                .orElseThrow();
+        Path file = folder.resolve("project/override.usda");
+        Files.writeString(file, """
+                #usda 1.0
+                (defaultPrim = "Yard" metersPerUnit = 1 upAxis = "Y")
+                def Xform "Yard" (kind = "assembly") {
+                    def "Mast" (references = @%s@) {
+                        over "%s" (active = false) {}
+                    }
+                }
+                """.formatted(mast.readyLayer(), part));
+        Model renamed = new Model(
+                "Lattice mast",
+                List.of(Model.Node.of(
+                        "Trunk",
+                        Matrix4.IDENTITY,
+                        List.of(new Model.Part(Shapes.block(1, 9, 1), Material.PLAIN)),
+                        List.of())),
+                Model.Extras.NONE);
+        session.workbench()
+                .intake()
+                .publish(
+                        renamed,
+                        Slip.plain("Lattice mast", AssetKind.MODEL, "Masts", 1, Axis.Y),
+                        new Intake.Next(desk.library().current(mast), VersionStatus.DRAFT, "renamed"),
+                        desk.library(),
+                        Progress.NONE);
+        return file;
+    }
+
+    @Test
+    void anOverrideThatWouldLoseItsTargetIsCarriedOverWithTheVersion() throws IOException {
+        Asset mast = desk.library().find("Lattice mast");
+        Path file = overriding(mast);
+        String before = read(file);
+        model.subjectProperty().set(new Subject.OfAsset(mast.card().id()));
+        model.goalProperty().set(Goal.RIPPLE);
+        model.refresh();
+        assertThat(model.plannedProperty().get().ripple())
+                .hasValueSatisfying(ripple -> assertThat(ripple.lost()).isEqualTo(1));
+        assertThat(model.plannedProperty().get().plan().changes())
+                .singleElement()
+                .satisfies(change -> {
+                    assertThat(change.file()).isEqualTo(file);
+                    assertThat(change.says()).contains("Trunk");
+                });
+        model.ripple().show(file);
+        assertThat(model.ripple().picturedProperty().get())
+                .hasValueSatisfying(shown -> assertThat(shown.views()).hasSize(1));
+        Path report = folder.resolve("ripple.csv");
+        model.ripple().report(report);
+        assertThat(report).content().contains("Trunk");
+        model.carryOut();
+        assertThat(desk.library().find("Lattice mast").ready()).contains("v003");
+        assertThat(read(file)).contains("over \"Trunk\"");
+        assertThat(session.ledger().getFirst().text()).contains("carried over 1 override");
+        assertThat(model.ripple().picturedProperty().get())
+                .as("what was shown is not so any more")
+                .isEmpty();
+        session.ledger().getFirst().undo().orElseThrow().run();
+        assertThat(read(file)).isEqualTo(before);
+        assertThat(desk.library().find("Lattice mast").ready()).contains("v002");
+    }
+
+    @Test
+    void anotherAssetIsUsedInsteadAndWhatThatDoesIsSeenFirst() throws IOException {
+        Asset mast = desk.library().find("Lattice mast");
+        Asset post = desk.shelve("Post", "Masts", 2);
+        session.shelving().refresh(desk.library());
+        model.refresh();
+        model.subjectProperty().set(new Subject.OfAsset(mast.card().id()));
+        model.goalProperty().set(Goal.SWAP);
+        assertThat(model.plannedProperty().get().plan().changes())
+                .as("for which one is not known")
+                .isEmpty();
+        model.insteadProperty().set(Optional.of(mast.card().id()));
+        assertThat(model.plannedProperty().get().ripple()).as("for itself").isEmpty();
+        model.insteadProperty().set(Optional.of(post.card().id()));
+        assertThat(model.plannedProperty().get().plan().changes()).hasSize(4);
+        assertThat(model.plannedProperty().get().ripple())
+                .hasValueSatisfying(ripple -> assertThat(ripple.placements()).isEqualTo(4));
+        model.carryOut();
+        assertThat(read(yard)).contains("/post/").doesNotContain("lattice-mast");
+        for (Goal goal : List.of(Goal.RETIRED, Goal.REMOVED)) {
+            model.goalProperty().set(goal);
+            model.subjectProperty().set(new Subject.OfAsset(post.card().id()));
+            assertThat(model.plannedProperty().get().ripple()).isPresent();
+            model.carryOut();
+            assertThat(desk.library().find("Post").ready())
+                    .as("it was only asked")
+                    .isPresent();
+        }
     }
 
     @Test

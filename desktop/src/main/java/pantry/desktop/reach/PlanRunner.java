@@ -1,0 +1,192 @@
+package pantry.desktop.reach;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import pantry.base.Names;
+import pantry.base.PantryException;
+import pantry.desktop.session.Session;
+import pantry.desktop.session.Units;
+import pantry.library.Asset;
+import pantry.library.Library;
+import pantry.library.VersionStatus;
+import pantry.project.CarryOver;
+import pantry.project.Change;
+import pantry.project.ChangePlan;
+import pantry.project.ChangeRuns;
+import pantry.project.FileEdit;
+import pantry.project.HandOver;
+import pantry.project.Imagined;
+import pantry.project.Project;
+import pantry.project.Strays;
+import pantry.project.WhatIf;
+
+/** Does what was planned; one line in the ledger takes all of it back. */
+final class PlanRunner {
+    private final Session session;
+    private final Runnable refresh;
+
+    /** @param refresh reads what was changed */
+    PlanRunner(Session session, Runnable refresh) {
+        this.session = session;
+        this.refresh = refresh;
+    }
+
+    /**
+     * Makes the changes of a plan, and makes a version ready where it was asked what that would do.
+     *
+     * @param ticked those of its changes that are wanted
+     */
+    void run(Planned planned, ChangePlan ticked, List<Project> projects) {
+        Optional<WhatIf.Ripple> ripple =
+                planned.ripple().filter(each -> each.change().kind() == Imagined.Kind.READY);
+        if (ripple.isPresent()) {
+            makeReady(ripple.get(), ticked);
+        } else if (!ticked.changes().isEmpty()) {
+            change(planned, ticked, projects);
+        }
+    }
+
+    private void change(Planned planned, ChangePlan plan, List<Project> projects) {
+        ChangeRuns runs = session.workbench().changeRuns();
+        Function<Path, String> refused = refused();
+        session.run(
+                "changing " + Units.counted(plan.byFile().size(), "file"),
+                progress -> planned.copies().isEmpty()
+                        ? runs.run(plan, file -> Project.assetPaths(projects, file), refused, progress)
+                        : runs.run(plan.title(), Strays.placing(ticked(planned.copies(), plan)), refused, progress),
+                done -> {
+                    if (!done.changed().isEmpty()) {
+                        session.done(told(plan.title(), done), Optional.of(() -> undo(done.id())));
+                    }
+                    changed(done);
+                });
+    }
+
+    private static String told(String title, ChangeRuns.Done done) {
+        return title + ": " + Units.counted(done.changes(), "place") + " in "
+                + Units.counted(done.changed().size(), "file");
+    }
+
+    /** Why a file must not be written now. */
+    private Function<Path, String> refused() {
+        Set<Path> unsaved = session.unsavedProperty().get();
+        return file -> unsaved.contains(file) ? "is open with changes that are not saved; save it first" : "";
+    }
+
+    private void changed(ChangeRuns.Done done) {
+        done.failed().forEach((file, reason) -> session.wrong(new PantryException(file, reason)));
+        rewrote(done.changed());
+    }
+
+    private static List<Strays.Group> ticked(List<Strays.Group> groups, ChangePlan plan) {
+        Set<Change> wanted = Set.copyOf(plan.changes());
+        return groups.stream()
+                .map(group -> group.keeping(copy -> wanted.contains(Planning.change(group, copy))))
+                .filter(group -> !group.copies().isEmpty())
+                .toList();
+    }
+
+    /**
+     * Hands over what is planned.
+     *
+     * @param parent the folder in which one of its own is made
+     */
+    void handOver(HandOver handOver, List<Project> projects, Path parent) {
+        String stem = projects.size() == 1 ? Names.slug(projects.getFirst().name()) : "hand-over";
+        String day = LocalDate.now(session.workbench().clock()).toString();
+        Path folder = parent.resolve(Names.free(stem + "-" + day, name -> Files.exists(parent.resolve(name))));
+        session.run(
+                "handing over " + Units.counted(handOver.scenes().size(), "scene"),
+                progress -> handOver.write(folder, session.workbench().clock(), progress),
+                written -> session.done(
+                        "handed over " + Units.counted(written.scenes().size(), "scene") + " in " + written.folder(),
+                        Optional.empty()));
+    }
+
+    private void makeReady(WhatIf.Ripple ripple, ChangePlan ticked) {
+        Asset asset = ripple.asset();
+        if (asset.ready().equals(Optional.of(ripple.version()))) {
+            return;
+        }
+        Library library = session.shelving().present().stream()
+                .filter(each -> asset.folder().startsWith(each.root()))
+                .findFirst()
+                .orElseThrow(() -> new PantryException(asset.folder(), "is of no library that is open"));
+        VersionStatus before = asset.status(ripple.version());
+        String told = asset.card().name() + " " + ripple.version();
+        Runnable back = () -> setStatus(
+                library,
+                ripple,
+                before,
+                () -> session.done(told + " is " + before.word() + " again", Optional.empty()));
+        setStatus(library, ripple, VersionStatus.READY, () -> carryOver(ripple, ticked, told, back));
+    }
+
+    /** @param back makes the version again what it was */
+    private void carryOver(WhatIf.Ripple ripple, ChangePlan ticked, String told, Runnable back) {
+        Set<Change> wanted = Set.copyOf(ticked.changes());
+        List<FileEdit> edits = CarryOver.edits(ripple.effects().stream()
+                .flatMap(effect -> effect.lost().stream())
+                .filter(lost -> CarryOver.isPossible(lost) && wanted.contains(CarryOver.change(lost)))
+                .toList());
+        if (edits.isEmpty()) {
+            session.done("made " + told + " ready", Optional.of(back));
+            return;
+        }
+        ChangeRuns runs = session.workbench().changeRuns();
+        Function<Path, String> refused = refused();
+        session.run(
+                "carrying overrides over",
+                progress -> runs.run("Carried overrides over to " + told, edits, refused, progress),
+                done -> {
+                    session.done(
+                            "made " + told + " ready, and carried over " + Units.counted(done.changes(), "override"),
+                            Optional.of(() -> {
+                                if (!done.changed().isEmpty()) {
+                                    undo(done.id());
+                                }
+                                back.run();
+                            }));
+                    changed(done);
+                });
+    }
+
+    private void setStatus(Library library, WhatIf.Ripple ripple, VersionStatus status, Runnable then) {
+        session.shelving()
+                .change(
+                        "changing " + ripple.asset().card().name(),
+                        library,
+                        Set.of(ripple.asset().shelf()),
+                        progress -> library.setStatus(ripple.asset(), ripple.version(), status),
+                        now -> {
+                            then.run();
+                            refresh.run();
+                        },
+                        session::wrong);
+    }
+
+    private void undo(String id) {
+        ChangeRuns runs = session.workbench().changeRuns();
+        session.run("taking changes back", progress -> runs.undo(id), undone -> {
+            undone.kept()
+                    .forEach(file -> session.wrong(new PantryException(file, "was changed since, and stays as it is")));
+            session.done(
+                    "took back what was changed in "
+                            + Units.counted(undone.restored().size(), "file"),
+                    Optional.empty());
+            rewrote(undone.restored());
+        });
+    }
+
+    private void rewrote(List<Path> files) {
+        // Twice the same files are two events.
+        session.rewrittenProperty().set(Set.of());
+        session.rewrittenProperty().set(Set.copyOf(files));
+        refresh.run();
+    }
+}
