@@ -163,6 +163,11 @@ public final class Reach {
         return index.uses(libraries.stream().map(Library::root).toList());
     }
 
+    /** What files that are missing held when they were last there: bytes and checksum. */
+    Map<Path, String> lostContents() {
+        return index.lostContents(projects);
+    }
+
     /** The files that those of the projects name. */
     List<UseIndex.Named> named() {
         return index.named(projects);

@@ -9,14 +9,17 @@ import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import pantry.base.IoProblems;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.base.Sha256;
 import pantry.library.Asset;
 
 /**
@@ -27,6 +30,8 @@ public final class Relinking {
     /** How sure a candidate has to be to be taken without being asked. */
     public static final double SURE = 0.5;
 
+    private static final double SAME_CONTENTS = 0.97;
+    private static final double AND_NAME = 0.02;
     private static final double SAME_PLACE_IN_LIBRARY = 0.95;
     private static final double SAME_NAME_IN_LIBRARY = 0.7;
     private static final double SAME_NAME = 0.5;
@@ -35,6 +40,13 @@ public final class Relinking {
 
     private final Reach reach;
     private final Map<String, List<Path>> found = new HashMap<>();
+    private final Map<Path, String> lost;
+
+    /** Bytes of the files that are missing. */
+    private final Set<String> sizes = new HashSet<>();
+
+    /** Files that were found, by what they hold, as far as that may be what is missing. */
+    private final Map<String, List<Path>> byContent = new HashMap<>();
 
     /**
      * A file that may be the one that is missing.
@@ -81,6 +93,8 @@ public final class Relinking {
     /** @param searched folders to look in, with all below them */
     public Relinking(Reach reach, List<Path> searched, Progress progress) {
         this.reach = reach;
+        lost = reach.lostContents();
+        lost.values().forEach(content -> sizes.add(content.substring(0, content.indexOf(' '))));
         searched.forEach(folder -> search(folder.toAbsolutePath().normalize(), progress));
     }
 
@@ -101,6 +115,10 @@ public final class Relinking {
                     if (attributes.isRegularFile()) {
                         found.computeIfAbsent(key(file), name -> new ArrayList<>())
                                 .add(file);
+                        if (sizes.contains(String.valueOf(attributes.size()))) {
+                            progress.step("comparing " + file, -1);
+                            addContent(file, attributes.size());
+                        }
                     }
                     return FileVisitResult.CONTINUE;
                 }
@@ -132,8 +150,23 @@ public final class Relinking {
                 .toList();
     }
 
+    private void addContent(Path file, long size) {
+        try {
+            byContent
+                    .computeIfAbsent(size + " " + Sha256.of(file), content -> new ArrayList<>())
+                    .add(file);
+        } catch (IOException e) {
+            // A file that cannot be read is looked at by its name alone.
+            return;
+        }
+    }
+
     private List<Candidate> candidates(Path target) {
         Map<Path, Candidate> all = new LinkedHashMap<>();
+        for (Path file : byContent.getOrDefault(lost.getOrDefault(target, ""), List.of())) {
+            boolean named = file.getFileName().equals(target.getFileName());
+            keepBetter(all, new Candidate(file, "holds the same to the byte", SAME_CONTENTS + (named ? AND_NAME : 0)));
+        }
         inLibraries(target).forEach(candidate -> keepBetter(all, candidate));
         for (Path file : found.getOrDefault(key(target), List.of())) {
             keepBetter(all, byName(target, file));

@@ -26,6 +26,7 @@ import pantry.base.FileStamp;
 import pantry.base.PantryException;
 import pantry.base.Parallel;
 import pantry.base.Progress;
+import pantry.base.Sha256;
 import pantry.catalogue.IndexDatabase;
 import pantry.library.Library;
 import pantry.library.Uses;
@@ -91,7 +92,7 @@ public final class UseIndex {
     /** What a refresh did. */
     public record Refreshed(int files, int read, int counted) {}
 
-    private record Row(int id, String project, String stamp) {}
+    private record Row(int id, String project, String stamp, String content) {}
 
     /**
      * A project, or a library.
@@ -100,8 +101,12 @@ public final class UseIndex {
      */
     private record Source(Path folder, List<Path> files, Layers layers) {}
 
-    /** A file as it was read just now. */
-    private record Read(String stamp, LayerRecord record, String problem) {}
+    /**
+     * A file as it was read just now.
+     *
+     * @param content its bytes and their checksum; empty where it is not there, or of a library
+     */
+    private record Read(String stamp, String content, LayerRecord record, String problem) {}
 
     public UseIndex(IndexDatabase database) {
         this.database = database;
@@ -175,9 +180,10 @@ public final class UseIndex {
             Set<String> own = new HashSet<>();
             sources.forEach(source -> own.add(source.folder().toString()));
             database.transaction(handle -> {
-                handle.createQuery("SELECT id, path, project, stamp FROM layer")
+                handle.createQuery("SELECT id, path, project, stamp, content FROM layer")
                         .map((row, context) -> Map.entry(
-                                Path.of(row.getString(2)), new Row(row.getInt(1), row.getString(3), row.getString(4))))
+                                Path.of(row.getString(2)),
+                                new Row(row.getInt(1), row.getString(3), row.getString(4), row.getString(5))))
                         .forEach(entry -> rows.put(entry.getKey(), entry.getValue()));
                 return true;
             });
@@ -246,13 +252,14 @@ public final class UseIndex {
 
         private Read readFile(Path file) {
             String stamp = stamp(file);
+            String content = stamp.equals(MISSING) ? "" : content(file);
             if (stamp.equals(MISSING) || !LayerFiles.isLayer(file.getFileName().toString())) {
-                return new Read(stamp, new LayerRecord(List.of()), "");
+                return new Read(stamp, content, new LayerRecord(List.of()), "");
             }
             try {
-                return new Read(stamp, LayerRecord.of(open(file), layersOf(file)), "");
+                return new Read(stamp, content, LayerRecord.of(open(file), layersOf(file)), "");
             } catch (PantryException e) {
-                return new Read(stamp, new LayerRecord(List.of()), e.line());
+                return new Read(stamp, content, new LayerRecord(List.of()), e.line());
             }
         }
 
@@ -335,7 +342,7 @@ public final class UseIndex {
                     .forEach(entry -> ids.put(entry.getKey(), entry.getValue()));
             // What went may still be named by others: it stays, as missing, and of no project.
             Map<Path, Read> written = new HashMap<>(read);
-            gone.forEach(file -> written.put(file, new Read(stamp(file), new LayerRecord(List.of()), "")));
+            gone.forEach(file -> written.put(file, new Read(stamp(file), "", new LayerRecord(List.of()), "")));
             delete(handle, "layer_arc", "layer", known(ids, written.keySet()));
             // Most of what is counted again is as it was, and reading is quicker than writing.
             Map<Integer, Map<Use, Long>> before = uses(handle, known(ids, counts.keySet()));
@@ -351,8 +358,8 @@ public final class UseIndex {
             delete(handle, "layer_use", "layer", known(ids, counted));
             delete(handle, "layer", "id", known(ids, written.keySet()));
             int last = ids.values().stream().mapToInt(Integer::intValue).max().orElse(0);
-            Batch layerRows =
-                    new Batch(handle, "INSERT INTO layer (id, path, project, stamp, problem) VALUES (?, ?, ?, ?, ?)");
+            Batch layerRows = new Batch(
+                    handle, "INSERT INTO layer (id, path, project, stamp, content, problem) VALUES (?, ?, ?, ?, ?, ?)");
             for (Map.Entry<Path, Read> each : written.entrySet()) {
                 Path file = each.getKey();
                 Integer id = ids.get(file);
@@ -366,6 +373,7 @@ public final class UseIndex {
                         file.toString(),
                         source == null ? NO_PROJECT : source.folder().toString(),
                         each.getValue().stamp(),
+                        lastContent(file, each.getValue()),
                         each.getValue().problem().isEmpty()
                                 ? uncounted.getOrDefault(file, "")
                                 : each.getValue().problem());
@@ -391,6 +399,12 @@ public final class UseIndex {
             changed.forEach((file, uses) -> uses.forEach((use, count) -> useRows.add(
                     ids.get(file), use.target().toString(), use.version(), use.following() ? 1 : 0, count)));
             useRows.end();
+        }
+
+        /** Of a file that went, what it held before. */
+        private String lastContent(Path file, Read now) {
+            Row before = rows.get(file);
+            return now.content().isEmpty() && before != null ? before.content() : now.content();
         }
 
         private static Map<Integer, Map<Use, Long>> uses(Handle handle, List<Integer> ids) {
@@ -444,6 +458,38 @@ public final class UseIndex {
                 batch.execute();
             }
         }
+    }
+
+    /**
+     * A file's bytes and their checksum, by which it is known again; empty for those of libraries, which are known by their
+     * assets.
+     */
+    private static String content(Path file) {
+        if (Library.isWithin(file)) {
+            return "";
+        }
+        try {
+            return Files.size(file) + " " + Sha256.of(file);
+        } catch (IOException e) {
+            return "";
+        }
+    }
+
+    /** What files that are missing held when they were last there, in the form of {@link #content}. */
+    Map<Path, String> lostContents(Collection<Path> folders) {
+        if (folders.isEmpty()) {
+            return Map.of();
+        }
+        return database.transaction(handle -> {
+            Map<Path, String> contents = new HashMap<>();
+            handle.createQuery("SELECT DISTINCT t.path, t.content FROM layer_arc a JOIN layer l ON l.id = a.layer"
+                            + " JOIN layer t ON t.id = a.target"
+                            + " WHERE l.project IN (<projects>) AND t.stamp = '' AND t.content <> ''")
+                    .bindList("projects", texts(folders))
+                    .map((row, context) -> Map.entry(Path.of(row.getString(1)), row.getString(2)))
+                    .forEach(entry -> contents.put(entry.getKey(), entry.getValue()));
+            return contents;
+        });
     }
 
     private static String stamp(Path file) {

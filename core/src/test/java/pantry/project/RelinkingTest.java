@@ -77,4 +77,37 @@ class RelinkingTest extends WithProject {
         assertThat(Relinking.plan(missing).changes()).singleElement().satisfies(change -> assertThat(change.place())
                 .isEqualTo("/Paint/One.inputs:file"));
     }
+
+    @Test
+    void whatWasRenamedAndMovedIsKnownByWhatItHolds() throws IOException {
+        Path rock = Files.writeString(project.resolve("rock.usda"), """
+                #usda 1.0
+                ( defaultPrim = "Rock" )
+                def Mesh "Rock" { int[] faceVertexCounts = [3] }
+                """);
+        Path user = Files.writeString(
+                project.resolve("hill.usda"), "#usda 1.0\ndef \"A\" (references = @./rock.usda@) {}\n");
+        assertThat(reach().missing()).isEmpty();
+        Path attic = Files.createDirectories(folder.resolve("attic/deep"));
+        Files.move(rock, attic.resolve("boulder 7.usda"));
+        Files.writeString(attic.resolve("rock.usda"), "#usda 1.0\ndef Mesh \"Rock\" {}\n");
+        reach();
+        List<Relinking.Missing> missing =
+                new Relinking(reach(), List.of(folder.resolve("attic")), Progress.NONE).missing();
+        assertThat(missing).singleElement().satisfies(each -> {
+            assertThat(each.file()).isEqualTo(user);
+            assertThat(each.candidates()).as("one has only its name").hasSize(2);
+            assertThat(each.best()).hasValueSatisfying(best -> {
+                assertThat(best.path()).isEqualTo(attic.resolve("boulder 7.usda"));
+                assertThat(best.reason()).contains("the same to the byte");
+            });
+        });
+        Files.copy(attic.resolve("boulder 7.usda"), attic.resolve("boulder 8.usda"));
+        assertThat(new Relinking(reach(), List.of(attic), Progress.NONE)
+                        .missing()
+                        .getFirst()
+                        .best())
+                .as("two are as likely")
+                .isEmpty();
+    }
 }
