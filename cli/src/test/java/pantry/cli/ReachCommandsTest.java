@@ -323,6 +323,28 @@ class ReachCommandsTest {
         assertThat(shell.printed()).contains("Carried overrides over to Post");
     }
 
+    @Test
+    void aSceneGetsAnotherNameWhereverItIsNamed() throws Exception {
+        Path user = Path.of(project).resolve("whole.usda");
+        Files.writeString(user, "#usda 1.0\ndef \"A\" (references = @./yard.usda@) {}\n");
+        String to = project + "/yards/north yard.usda";
+        Map<?, ?> planned = json("move-file", scene, to, "--dry-run");
+        assertThat(list(planned, "moved")).isEqualTo(List.of(scene));
+        assertThat(Path.of(scene)).exists();
+        Map<?, ?> moved = json("move-file", scene, to);
+        assertThat(moved.get("users")).isEqualTo(Map.of(user.toString(), 1));
+        assertThat(user).content().contains("@./yards/north yard.usda@");
+        assertThat(list(json("uses", "Post"), "scenes"))
+                .as("as before, in both")
+                .hasSize(4);
+        run("changes", "--undo", (String) moved.get("id"));
+        assertThat(Path.of(scene)).exists();
+        assertThat(user).content().contains("@./yard.usda@");
+        assertThat(shell.run("move-file", scene, folder + "/x.usda", "--library", library, "--project", project))
+                .isEqualTo(1);
+        assertThat(shell.said()).contains("not within one of the projects");
+    }
+
     private Map<?, ?> weight(String file) {
         run("weigh", file, "--json");
         return Json.read(shell.printed(), "output", Map.class);

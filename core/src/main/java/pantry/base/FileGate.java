@@ -29,6 +29,10 @@ public final class FileGate {
     public static final FileGate OPEN = new FileGate(List.of(), path -> true);
 
     private static final Pattern DRIVE = Pattern.compile("[A-Za-z]:.*", Pattern.DOTALL);
+
+    /** Whatever has a scheme (RFC 3986, 3.1) other than that of files. */
+    private static final Pattern REMOTE = Pattern.compile("(?!(?i)file:)[A-Za-z][A-Za-z0-9+.-]+://.*", Pattern.DOTALL);
+
     private static final boolean HAS_DRIVES =
             System.getProperty("os.name", "").toLowerCase(Locale.ROOT).startsWith("windows");
 
@@ -121,6 +125,7 @@ public final class FileGate {
     public static boolean isRemote(String written) {
         String slashed = written.replace('\\', '/');
         return slashed.startsWith("//")
+                || REMOTE.matcher(slashed).matches()
                 || (!HAS_DRIVES && DRIVE.matcher(written).matches());
     }
 

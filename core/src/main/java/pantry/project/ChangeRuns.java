@@ -54,8 +54,15 @@ public final class ChangeRuns {
      *
      * @param before SHA-256 of its contents
      * @param after and of what they become
+     * @param moved where it stands then; empty where it stays
      */
-    private record Note(String path, String before, String after) {}
+    private record Note(String path, String before, String after, String moved) {
+        @SuppressWarnings("ConstantValue")
+        Note {
+            // Those of earlier releases say nothing of it.
+            moved = moved == null ? "" : moved;
+        }
+    }
 
     /**
      * What was done.
@@ -192,22 +199,37 @@ public final class ChangeRuns {
             if (!Files.isWritable(real)) {
                 return "is read-only";
             }
+            if (edit.moved().isPresent() && Files.exists(edit.moved().get())) {
+                return edit.moved().get() + " is there already";
+            }
             byte[] before = Files.readAllBytes(real);
             byte[] after = edit.rewrite().of(before);
-            if (Arrays.equals(before, after)) {
+            if (Arrays.equals(before, after) && edit.moved().isEmpty()) {
                 return "is as wanted already";
             }
+            String moved = edit.moved().map(Path::toString).orElse("");
             AtomicFiles.write(run.resolve(number + BEFORE), before);
             AtomicFiles.write(
                     run.resolve(number + NOTE),
-                    Json.write(new Note(real.toString(), Sha256.of(before), Sha256.of(after))));
-            AtomicFiles.write(real, after);
+                    Json.write(new Note(real.toString(), Sha256.of(before), Sha256.of(after), moved)));
+            if (edit.moved().isPresent()) {
+                move(file, edit.moved().get(), after);
+            } else {
+                AtomicFiles.write(real, after);
+            }
             return "";
         } catch (IOException e) {
             return IoProblems.describe(e);
         } catch (PantryException e) {
             return e.getMessage() == null ? "cannot be changed" : e.getMessage();
         }
+    }
+
+    /** The new one is there before the old one goes. */
+    private static void move(Path file, Path target, byte[] contents) throws IOException {
+        Files.createDirectories(target.getParent());
+        AtomicFiles.write(target, contents);
+        Files.delete(file);
     }
 
     /** Runs that can be undone, the last first. */
@@ -267,14 +289,22 @@ public final class ChangeRuns {
                     .toList()) {
                 Note about = Json.read(note, Note.class);
                 Path file = Path.of(about.path());
-                String now = Files.exists(file) ? Sha256.of(file) : "";
-                if (now.equals(about.after())) {
-                    String name = note.getFileName().toString();
-                    Path before = run.resolve(name.substring(0, name.length() - NOTE.length()) + BEFORE);
-                    AtomicFiles.write(file, Files.readAllBytes(before));
+                Path there = about.moved().isEmpty() ? file : Path.of(about.moved());
+                String now = Files.exists(there) ? Sha256.of(there) : "";
+                boolean untouched = Files.exists(file) && Sha256.of(file).equals(about.before());
+                if (now.equals(about.after()) && (there.equals(file) || untouched || !Files.exists(file))) {
+                    if (!untouched) {
+                        String name = note.getFileName().toString();
+                        Path before = run.resolve(name.substring(0, name.length() - NOTE.length()) + BEFORE);
+                        Files.createDirectories(file.getParent());
+                        AtomicFiles.write(file, Files.readAllBytes(before));
+                    }
+                    if (!there.equals(file)) {
+                        Files.delete(there);
+                    }
                     restored.add(file);
-                } else if (!now.equals(about.before())) {
-                    kept.add(file);
+                } else if (!untouched) {
+                    kept.add(there);
                 }
             }
             return new Undone(restored, kept);

@@ -1,14 +1,21 @@
 package pantry.project;
 
 import java.nio.file.Path;
+import java.util.Optional;
 
 /**
  * What is done to one file.
  *
  * @param places how many places in it are changed
+ * @param moved where it stands afterwards; empty where it stays
  * @param rewrite makes the file's new contents of those that it has
  */
-public record FileEdit(Path file, int places, Rewrite rewrite) {
+public record FileEdit(Path file, int places, Optional<Path> moved, Rewrite rewrite) {
+    /** Of a file that stays where it is. */
+    public FileEdit(Path file, int places, Rewrite rewrite) {
+        this(file, places, Optional.empty(), rewrite);
+    }
+
     /** How a file's contents become others. */
     @FunctionalInterface
     public interface Rewrite {

@@ -77,6 +77,8 @@ class FileGateTest {
                     .isEmpty();
         }
         assertThat(FileGate.isRemote("textures/a.png")).isFalse();
+        assertThat(FileGate.isRemote("https://example.org/a.png")).isTrue();
+        assertThat(FileGate.isRemote("file:///textures/a.png")).isFalse();
         assertThat(gate.refusals())
                 .extracting(FileGate.Refusal::reason)
                 .containsOnly(FileGate.Reason.REMOTE)

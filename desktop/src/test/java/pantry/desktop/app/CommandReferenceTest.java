@@ -106,6 +106,7 @@ class CommandReferenceTest {
                         "what-if",
                         "credits",
                         "hand-over",
+                        "move-file",
                         "changes"));
         GROUPS.put("Files and layers", List.of("tree", "weigh", "explain", "flatten", "pack", "convert", "export"));
     }
