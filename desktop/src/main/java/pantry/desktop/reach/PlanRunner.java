@@ -21,7 +21,9 @@ import pantry.project.ChangeRuns;
 import pantry.project.FileEdit;
 import pantry.project.HandOver;
 import pantry.project.Imagined;
+import pantry.project.Moving;
 import pantry.project.Project;
+import pantry.project.Reach;
 import pantry.project.Strays;
 import pantry.project.WhatIf;
 
@@ -106,6 +108,26 @@ final class PlanRunner {
                 written -> session.done(
                         "handed over " + Units.counted(written.scenes().size(), "scene") + " in " + written.folder(),
                         Optional.empty()));
+    }
+
+    /** Moves a file with all that refers to it, or nothing. */
+    void move(Reach reach, List<Project> projects, Path from, Path to) {
+        Function<Path, String> refused = refused();
+        session.run(
+                "moving " + from.getFileName(),
+                progress -> Moving.plan(reach, projects, from, to)
+                        .run(session.workbench().changeRuns(), refused, progress),
+                done -> {
+                    int others = done.changed().size() - 1;
+                    session.done(
+                            "moved " + from.getFileName() + " to " + to
+                                    + (others == 0
+                                            ? ""
+                                            : "; " + Units.counted(others, "file")
+                                                    + (others == 1 ? " names it there" : " name it there")),
+                            Optional.of(() -> undo(done.id())));
+                    changed(done);
+                });
     }
 
     private void makeReady(WhatIf.Ripple ripple, ChangePlan ticked) {

@@ -285,4 +285,9 @@ public final class ReachModel {
     public void handOver(Path parent) {
         planned.get().handOver().ifPresent(handOver -> runner.handOver(handOver, projects(), parent));
     }
+
+    /** Gives a file another name or place, wherever it is named. */
+    public void move(Path from, Path to) {
+        known.get().reach().ifPresent(reach -> runner.move(reach, projects(), from, to));
+    }
 }

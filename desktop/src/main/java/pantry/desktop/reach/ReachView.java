@@ -13,9 +13,11 @@ import javafx.animation.Timeline;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
+import javafx.scene.control.MenuItem;
 import javafx.scene.control.SplitPane;
 import javafx.scene.control.Tab;
 import javafx.scene.control.TabPane;
@@ -173,9 +175,9 @@ public final class ReachView extends BorderPane {
     }
 
     private VBox left() {
-        Button open = Controls.button("Project…", "", "Open another project's folder", this::openProject);
-        open.setId("reach-open-project");
-        HBox head = new HBox(8, Controls.label("Reach", Styles.TITLE), Controls.spring(), open);
+        Button another = Controls.button("Project…", "", "Open another project's folder", this::openProject);
+        another.setId("reach-open-project");
+        HBox head = new HBox(8, Controls.label("Reach", Styles.TITLE), Controls.spring(), another);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         files.setId("reach-files");
@@ -189,8 +191,20 @@ public final class ReachView extends BorderPane {
         files.setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.ENTER) {
                 chosenFile().ifPresent(onOpenScene);
+            } else if (event.getCode() == KeyCode.F2) {
+                moveChosen();
             }
         });
+        MenuItem open = new MenuItem("Open in Scenes");
+        open.setOnAction(event -> chosenFile().ifPresent(onOpenScene));
+        MenuItem move = new MenuItem("Rename or move…");
+        move.setOnAction(event -> moveChosen());
+        ContextMenu menu = new ContextMenu(open, move);
+        menu.setOnShowing(event -> {
+            open.setDisable(chosenFile().isEmpty());
+            move.setDisable(chosenFile().isEmpty());
+        });
+        files.setContextMenu(menu);
         find.setId("reach-find");
         find.setPromptText("Name or shelf");
         find.textProperty().addListener(change -> fillAssets());
@@ -218,6 +232,15 @@ public final class ReachView extends BorderPane {
         left.getStyleClass().addAll(Styles.PANEL, "left");
         left.setMinWidth(220);
         return left;
+    }
+
+    /** Asks for another name or place of the chosen file. */
+    void moveChosen() {
+        chosenFile().ifPresent(file -> Ask.of(this, "Its new name or place")
+                .named(String.valueOf(file.getFileName()))
+                .in(Optional.ofNullable(file.getParent()))
+                .saveAs()
+                .ifPresent(to -> model.move(file, to)));
     }
 
     /** Shows the assets rather than the files, to look at another one. */

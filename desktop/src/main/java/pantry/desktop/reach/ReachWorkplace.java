@@ -61,6 +61,7 @@ public final class ReachWorkplace implements Workplace {
                         .shownProperty()
                         .set(false)),
                 Command.of("Read what was changed", "F5", model::refresh),
+                Command.of("Rename or move the chosen file…", view::moveChosen),
                 Command.of("Open a project…", view::openProject),
                 Command.of("Close this project", this::closeProject));
     }
@@ -129,6 +130,7 @@ public final class ReachWorkplace implements Workplace {
     public List<KeyHint> keyHints() {
         return List.of(
                 new KeyHint("Left, Right", "In the columns: go to what uses this, or what it uses"),
+                new KeyHint("F2", "In the files: rename or move, with all that refers to it"),
                 new KeyHint("Enter", "In the columns and boxes: look at this; in the files: open the scene"));
     }
 

@@ -355,6 +355,27 @@ class ReachModelTest {
     }
 
     @Test
+    void aFileIsMovedWithAllThatRefersToItUnlessOneIsNotSaved() throws IOException {
+        Path whole = folder.resolve("project/whole.usda");
+        Files.writeString(whole, "#usda 1.0\ndef \"A\" (references = @./yard.usda@) {}\n");
+        model.refresh();
+        Path to = folder.resolve("project/north/yard.usda");
+        session.unsavedProperty().set(Set.of(whole));
+        model.move(yard, to);
+        assertThat(yard).exists();
+        assertThat(session.ledger().getFirst().text()).contains("whole.usda", "not saved");
+        session.unsavedProperty().set(Set.of());
+        model.move(yard, to);
+        assertThat(yard).doesNotExist();
+        assertThat(read(whole)).contains("@./north/yard.usda@");
+        assertThat(model.knownProperty().get().projects().getFirst().files()).contains(to);
+        assertThat(session.ledger().getFirst().text()).contains("1 file names it there");
+        session.ledger().getFirst().undo().orElseThrow().run();
+        assertThat(read(whole)).contains("@./yard.usda@");
+        assertThat(yard).exists();
+    }
+
+    @Test
     void scenesAreWeighedOnlyWhileSomebodyLooks() {
         WeightModel weight = model.weight();
         assertThat(weight.weightProperty().get()).isEmpty();
