@@ -1,15 +1,24 @@
 package pantry.cli;
 
 import java.nio.file.Path;
+import java.util.Optional;
 import pantry.scene.Scene;
+import pantry.usecase.NewFromPattern;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(name = "new-scene", description = "Make an empty scene.")
+@Command(name = "new-scene", description = "Make a scene, empty or after a pattern.")
 final class NewSceneCommand extends PantryCommand<NewSceneCommand.Result> {
     @Parameters(paramLabel = "FILE", description = "The new file; its name ends in .usda.")
     private Path file = Path.of("");
+
+    @Option(
+            names = "--like",
+            paramLabel = "SCENE",
+            description = "Begin with what this one has besides its placements: lights, cameras, drawers, focuses.")
+    private Optional<Path> pattern = Optional.empty();
 
     record Result(String file, String root) {}
 
@@ -19,12 +28,13 @@ final class NewSceneCommand extends PantryCommand<NewSceneCommand.Result> {
 
     @Override
     Result work() {
-        Scene scene = workbench.createScene(file);
+        Scene scene = pattern.map(like -> workbench.openScene(new NewFromPattern(workbench).run(like, file)))
+                .orElseGet(() -> workbench.createScene(file));
         return new Result(scene.file().toString(), scene.root().toString());
     }
 
     @Override
     void tell(Result result) {
-        output.line("%s is an empty scene; its root is %s", result.file(), result.root());
+        output.line("%s is a new scene; its root is %s", result.file(), result.root());
     }
 }

@@ -122,6 +122,11 @@ public final class Workbench implements AutoCloseable {
         return Round.open(index.resolveSibling("receiving.jsonl"));
     }
 
+    /** Pictures of scenes, kept beside the index. */
+    public ScenePictures scenePictures() {
+        return new ScenePictures(index.resolveSibling("scene-pictures"), renderCache);
+    }
+
     /** The user's own kept choices, beside the index. */
     public Presets presets() {
         return new Presets(index.resolveSibling("presets"));

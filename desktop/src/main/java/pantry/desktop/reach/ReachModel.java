@@ -1,6 +1,7 @@
 package pantry.desktop.reach;
 
 import java.nio.file.Path;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -207,6 +208,9 @@ public final class ReachModel {
         // Before those who listen to what is known tell how much waits.
         waiting.set(
                 now.waiting().values().stream().mapToLong(Reach.Waiting::total).sum());
+        Map<Path, Integer> counts = new HashMap<>();
+        now.waiting().forEach((file, what) -> counts.put(file, what.total()));
+        session.waitingProperty().set(Map.copyOf(counts));
         known.set(now);
         look();
     }

@@ -55,6 +55,7 @@ import pantry.usd.schema.Xforms;
 /** The state and commands of the Scenes workplace. */
 public final class ScenesModel {
     private final Session session;
+    private final SceneGalleryModel gallery;
     private final ReadOnlyObjectWrapper<Optional<Scene>> scene = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ObservableList<Placement> placements = FXCollections.observableArrayList();
     private final ObjectProperty<Set<SdfPath>> selection = new SimpleObjectProperty<>(Set.of());
@@ -105,6 +106,7 @@ public final class ScenesModel {
     public ScenesModel(Session session) {
         this.session = session;
         this.drawing = new LatestWork(session.background());
+        gallery = new SceneGalleryModel(session);
         proxies.addListener(change -> {
             otherwise.clear();
             refresh();
@@ -206,6 +208,11 @@ public final class ScenesModel {
             session.done("made the scene " + made.file().getFileName(), Optional.empty());
             open(made);
         });
+    }
+
+    /** The scenes of the open projects, to choose one. */
+    public SceneGalleryModel gallery() {
+        return gallery;
     }
 
     /** Opens a scene; the one that was open must have been saved or given up. */

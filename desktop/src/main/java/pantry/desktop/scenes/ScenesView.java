@@ -15,6 +15,7 @@ import javafx.animation.Animation;
 import javafx.animation.KeyFrame;
 import javafx.animation.Timeline;
 import javafx.beans.binding.Bindings;
+import javafx.collections.ListChangeListener;
 import javafx.geometry.Insets;
 import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
@@ -38,6 +39,8 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Rectangle;
 import javafx.util.Duration;
+import javafx.util.StringConverter;
+import org.jspecify.annotations.Nullable;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
 import pantry.base.math.Box3;
@@ -85,6 +88,11 @@ public final class ScenesView extends BorderPane {
     private final ComboBox<Path> files;
     private final HBox leaving = new HBox(8);
     private final VBox trouble = new VBox(6);
+    private final SceneGallery gallery;
+
+    /** What is placed once a scene is chosen. */
+    private Optional<IndexedAsset> toPlace = Optional.empty();
+
     private Optional<Path> shownFile = Optional.empty();
 
     /**
@@ -135,7 +143,19 @@ public final class ScenesView extends BorderPane {
         SplitPane.setResizableWithParent(parts.getItems().get(0), false);
         SplitPane.setResizableWithParent(parts.getItems().get(2), false);
         setCenter(parts);
-        model.sceneProperty().addListener(change -> showScene());
+        gallery = new SceneGallery(session, model.gallery());
+        gallery.setOnOpen(file -> leave(() -> model.open(file)));
+        gallery.setOnGiveUp(this::placeNothing);
+        gallery.setOnMakeLike((pattern, file) -> model.gallery().makeLike(pattern, file, model::open));
+        model.sceneProperty().addListener(change -> {
+            showScene();
+            if (model.sceneProperty().get().isPresent()) {
+                Optional<IndexedAsset> placing = toPlace;
+                toPlace = Optional.empty();
+                placing.ifPresent(item -> FxThread.later(() -> placeInMiddle(item)));
+            }
+        });
+        session.projects().addListener((ListChangeListener<Path>) change -> showScene());
         session.projectProperty().addListener(change -> showScene());
         model.shownProperty().addListener(change -> showContents());
         model.selectionProperty().addListener(change -> showSelection());
@@ -166,6 +186,18 @@ public final class ScenesView extends BorderPane {
         files.setPromptText("Choose a scene");
         files.setCellFactory(cells -> new FileCell());
         files.setButtonCell(new FileCell());
+        // For a scene of another project, which is not in the list.
+        files.setConverter(new StringConverter<>() {
+            @Override
+            public String toString(@Nullable Path file) {
+                return file == null ? "" : title(file);
+            }
+
+            @Override
+            public Path fromString(String text) {
+                throw new UnsupportedOperationException("scenes are not typed");
+            }
+        });
         files.setOnShowing(event -> {
             model.session().listScenes();
             files.setValue(model.sceneProperty().get().map(Scene::file).orElse(null));
@@ -434,9 +466,21 @@ public final class ScenesView extends BorderPane {
         }
     }
 
+    /** Places nothing in the scene that is chosen next. */
+    void placeNothing() {
+        if (toPlace.isPresent()) {
+            toPlace = Optional.empty();
+            showScene();
+        }
+    }
+
     /** Places an asset where the view looks. */
     public void placeInMiddle(IndexedAsset item) {
-        if (model.sceneProperty().get().isPresent()) {
+        if (model.sceneProperty().get().isEmpty()) {
+            // Once a scene is chosen, it goes on.
+            toPlace = Optional.of(item);
+            showScene();
+        } else {
             session.attempt(() -> model.place(session.shelving().asset(item), lookedAt()));
         }
     }
@@ -460,22 +504,21 @@ public final class ScenesView extends BorderPane {
         files.setValue(scene.map(Scene::file).orElse(null));
         if (scene.isEmpty()) {
             shownFile = Optional.empty();
-            boolean project = session.projectProperty().get().isPresent();
-            Button choose = Controls.button("Open a project folder…", "", "", this::chooseProject);
-            choose.getStyleClass().add(Styles.PRIMARY);
-            middle.getChildren()
-                    .setAll(
-                            project
-                                    ? Controls.empty(
-                                            "remixal-landscape-line",
-                                            "No scene is open",
-                                            "Choose one of the project's scenes at the upper left, or name a new one"
-                                                    + " there.")
-                                    : Controls.empty(
-                                            "remixal-folder-open-line",
-                                            "No project is open",
-                                            "A project is a folder of scenes. Choose one to begin.",
-                                            choose));
+            if (session.projects().isEmpty()) {
+                Button choose = Controls.button("Open a project folder…", "", "", this::chooseProject);
+                choose.getStyleClass().add(Styles.PRIMARY);
+                middle.getChildren()
+                        .setAll(Controls.empty(
+                                "remixal-folder-open-line",
+                                "No project is open",
+                                "A project is a folder of scenes. Choose one to begin.",
+                                choose));
+            } else {
+                gallery.askFor(
+                        toPlace.map(item -> "Place " + item.name() + " in…").orElse(""));
+                model.gallery().refresh();
+                middle.getChildren().setAll(gallery);
+            }
         } else {
             boolean choosing = importing.sourceProperty().get().isPresent()
                     && importing.askingProperty().get().isEmpty();

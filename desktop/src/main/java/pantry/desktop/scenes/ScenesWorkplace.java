@@ -59,6 +59,7 @@ public final class ScenesWorkplace implements Workplace {
                         this::publishSelected),
                 Command.of("Select nothing", "Esc", () -> {
                     view.bringNothing();
+                    view.placeNothing();
                     model.selectionProperty().set(Set.of());
                 }),
                 Command.of("Bring in from another scene or file…", "Shortcut+B", view::bringIn),
@@ -97,12 +98,7 @@ public final class ScenesWorkplace implements Workplace {
     }
 
     private void place(IndexedAsset item) {
-        if (model.sceneProperty().get().isEmpty()) {
-            session.wrong(new PantryException(
-                    "no scene is open to place " + item.name() + " in; open or make one in Scenes first"));
-        } else {
-            view.placeInMiddle(item);
-        }
+        view.placeInMiddle(item);
     }
 
     public ScenesModel model() {

@@ -1,13 +1,12 @@
 package pantry.desktop.session;
 
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
-import java.util.stream.Stream;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
@@ -16,7 +15,7 @@ import pantry.base.PantryException;
 import pantry.catalogue.IndexedAsset;
 import pantry.library.Library;
 import pantry.model.Weight;
-import pantry.usd.file.LayerFiles;
+import pantry.project.Project;
 import pantry.workbench.Workbench;
 
 /** What all workplaces share. Its properties change on the interface's thread only. */
@@ -29,6 +28,7 @@ public final class Session {
     private final ObservableList<Path> projects = FXCollections.observableArrayList();
     private final ObjectProperty<Set<Path>> unsaved = new SimpleObjectProperty<>(Set.of());
     private final ObjectProperty<Set<Path>> rewritten = new SimpleObjectProperty<>(Set.of());
+    private final ObjectProperty<Map<Path, Integer>> waiting = new SimpleObjectProperty<>(Map.of());
     private final LatestWork sceneLists;
     private final ObservableList<Path> scenes = FXCollections.observableArrayList();
     private final ObjectProperty<Weight> weight = new SimpleObjectProperty<>(Weight.NOTHING);
@@ -169,6 +169,11 @@ public final class Session {
         libraries.refresh(library);
     }
 
+    /** How many things wait in the files of the open projects: what is behind, missing and the like. */
+    public ObjectProperty<Map<Path, Integer>> waitingProperty() {
+        return waiting;
+    }
+
     /** The project's scenes, by name, as they were listed last. */
     public ObservableList<Path> scenes() {
         return scenes;
@@ -186,16 +191,9 @@ public final class Session {
     }
 
     private static List<Path> scenesIn(Path folder) {
-        try (Stream<Path> files = Files.list(folder)) {
-            return files.filter(file -> LayerFiles.isLayer(file.getFileName().toString()))
-                    .filter(file -> !file.getFileName().toString().endsWith(".usdz"))
-                    // What is kept beside scenes, so that nothing is lost.
-                    .filter(file -> !file.getFileName().toString().startsWith("."))
-                    .sorted()
-                    .toList();
-        } catch (IOException e) {
-            throw new PantryException(folder, "the project's folder cannot be read", e);
-        }
+        return Project.open(folder).files().stream()
+                .filter(file -> !file.getFileName().toString().endsWith(".usdz"))
+                .toList();
     }
 
     /** See {@link BackgroundWork#run}. */

@@ -86,7 +86,7 @@ class FrameTest {
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT4);
         shown(robot, "No project is open");
         openDesk(robot);
-        shown(robot, "No scene is open");
+        shown(robot, "No scene stands in the open projects yet");
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT5);
         shown(robot, "Nothing waits");
     }
@@ -160,14 +160,15 @@ class FrameTest {
     }
 
     @Test
-    void placingWithoutASceneLeadsToScenesAndSaysWhy(FxRobot robot) {
+    void placingWithoutASceneGoesOnOnceOneIsChosen(FxRobot robot) {
         openDesk(robot);
         doubleClick(robot, "#asset-fuel-drum");
-        shown(robot, "no scene is open to place Fuel drum in");
-        click(robot, "#new-scene-name").write("Yard").push(KeyCode.ENTER);
-        becomes(true, () -> scenes.sceneProperty().get().isPresent());
+        shown(robot, "Place Fuel drum in…");
+        click(robot, "#gallery-give-up");
         robot.push(KeyCode.CONTROL, KeyCode.DIGIT2);
         doubleClick(robot, "#asset-fuel-drum");
+        shown(robot, "Place Fuel drum in…");
+        click(robot, "#new-scene-name").write("Yard").push(KeyCode.ENTER);
         becomes(1, () -> scenes.placements().size());
         click(robot, "#ledger-undo");
         becomes(0, () -> scenes.placements().size());

@@ -1,0 +1,174 @@
+package pantry.desktop.scenes;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Consumer;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.beans.property.StringProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ListChangeListener;
+import javafx.collections.ObservableList;
+import javafx.collections.ObservableMap;
+import pantry.desktop.session.LatestWork;
+import pantry.desktop.session.Session;
+import pantry.project.Project;
+import pantry.usecase.NewFromPattern;
+import pantry.workbench.ScenePictures;
+
+/** The scenes of all open projects, newest first, with their pictures. */
+public final class SceneGalleryModel {
+    private final Session session;
+    private final LatestWork listing;
+    private final List<Entry> all = new ArrayList<>();
+    private final ObservableList<Entry> shown = FXCollections.observableArrayList();
+    private final StringProperty words = new SimpleStringProperty("");
+    private final ObservableMap<Path, Path> pictures = FXCollections.observableHashMap();
+    private final Set<Path> wanted = new LinkedHashSet<>();
+    private final Set<Path> asked = new LinkedHashSet<>();
+    private boolean taking;
+
+    /**
+     * A scene.
+     *
+     * @param project the name of its project
+     * @param name its path within that
+     */
+    public record Entry(Path file, String project, String name, Instant modified) {}
+
+    SceneGalleryModel(Session session) {
+        this.session = session;
+        listing = new LatestWork(session.background());
+        words.addListener(change -> filter());
+        session.projects().addListener((ListChangeListener<Path>) change -> refresh());
+        session.rewrittenProperty().addListener(change -> refresh());
+    }
+
+    /** Those that are shown: all that have the words in their name or their project's. */
+    public ObservableList<Entry> shown() {
+        return shown;
+    }
+
+    /** What is looked for. */
+    public StringProperty wordsProperty() {
+        return words;
+    }
+
+    /** The pictures that were taken so far, by scene. */
+    public ObservableMap<Path, Path> pictures() {
+        return pictures;
+    }
+
+    /** How many scenes there are. */
+    public int count() {
+        return all.size();
+    }
+
+    /** Looks for scenes anew; of those that were changed, new pictures are taken when they are asked for. */
+    public void refresh() {
+        List<Path> folders = List.copyOf(session.projects());
+        listing.quietly("listing scenes", progress -> list(folders), now -> {
+            all.clear();
+            all.addAll(now);
+            asked.clear();
+            filter();
+        });
+    }
+
+    private static List<Entry> list(List<Path> folders) {
+        List<Entry> found = new ArrayList<>();
+        for (Path folder : folders) {
+            Project project = Project.open(folder);
+            for (Path file : project.files()) {
+                found.add(new Entry(
+                        file,
+                        project.name(),
+                        project.folder().relativize(file).toString().replace('\\', '/'),
+                        modified(file)));
+            }
+        }
+        found.sort(Comparator.comparing(Entry::modified).reversed().thenComparing(Entry::file));
+        return found;
+    }
+
+    private static Instant modified(Path file) {
+        try {
+            return Files.getLastModifiedTime(file).toInstant();
+        } catch (IOException e) {
+            // It went just now.
+            return Instant.EPOCH;
+        }
+    }
+
+    private void filter() {
+        String[] parts = words.get().strip().toLowerCase(Locale.ROOT).split("\\s+");
+        List<Entry> found = all.stream()
+                .filter(entry -> {
+                    String text = (entry.project() + " " + entry.name()).toLowerCase(Locale.ROOT);
+                    return List.of(parts).stream().allMatch(text::contains);
+                })
+                .toList();
+        if (!shown.equals(found)) {
+            shown.setAll(found);
+        }
+    }
+
+    /** Asks for the picture of a scene, one that is in sight. */
+    public void want(Path scene) {
+        if (asked.add(scene)) {
+            wanted.add(scene);
+            takeNext();
+        }
+    }
+
+    private void takeNext() {
+        if (taking || wanted.isEmpty()) {
+            return;
+        }
+        // The last that came into sight is likely still there.
+        Path next = List.copyOf(wanted).getLast();
+        wanted.remove(next);
+        taking = true;
+        ScenePictures kept = session.workbench().scenePictures();
+        session.quietly(
+                "taking a picture of " + next.getFileName(),
+                progress -> kept.kept(next)
+                        .orElseGet(() -> kept.take(session.workbench().openScene(next))),
+                picture -> {
+                    // Another picture in the same file is another one.
+                    pictures.remove(next);
+                    pictures.put(next, picture);
+                    taken();
+                },
+                failed -> taken());
+    }
+
+    private void taken() {
+        taking = false;
+        takeNext();
+    }
+
+    /**
+     * Makes a scene that begins with what another one has besides its placements.
+     *
+     * @param then called with the new one
+     */
+    public void makeLike(Path pattern, Path file, Consumer<Path> then) {
+        session.run(
+                "making " + file.getFileName(),
+                progress -> new NewFromPattern(session.workbench()).run(pattern, file),
+                made -> {
+                    session.done("made " + made.getFileName() + " like " + pattern.getFileName(), Optional.empty());
+                    refresh();
+                    then.accept(made);
+                });
+    }
+}
