@@ -23,6 +23,7 @@ import javafx.scene.layout.HBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.Units;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.scene.Occurrence;
 import pantry.scene.Placement;
@@ -41,6 +42,7 @@ final class StructureTree extends TreeView<SdfPath> {
     private static final int MOST_SHOWN = 300;
 
     private final ScenesModel model;
+    private final NewerVersions newer;
     private final Set<SdfPath> turned = new HashSet<>();
     private boolean selecting;
     private boolean small = true;
@@ -49,6 +51,7 @@ final class StructureTree extends TreeView<SdfPath> {
 
     StructureTree(ScenesModel model) {
         this.model = model;
+        newer = new NewerVersions(model.session());
         setId("scene-tree");
         setShowRoot(false);
         getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
@@ -63,6 +66,7 @@ final class StructureTree extends TreeView<SdfPath> {
         model.sceneProperty().addListener(change -> turned.clear());
         model.shownProperty().addListener(change -> update());
         model.selectionProperty().addListener(change -> showSelection());
+        model.session().shelving().contentsProperty().addListener(change -> refresh());
     }
 
     private void taken() {
@@ -301,14 +305,26 @@ final class StructureTree extends TreeView<SdfPath> {
             Label more = Controls.label(
                     (state + (held.like() > 1 ? "  × " + held.like() : "")).strip(), Styles.FIGURE, Styles.FAINT);
             more.setMinWidth(USE_PREF_SIZE);
-            line.getChildren().addAll(Controls.spring(), more);
+            line.getChildren().add(Controls.spring());
+            if (held.behind() > 0) {
+                Label behind = Controls.label(String.valueOf(held.behind()), "status", "caution");
+                behind.setGraphic(new FontIcon("remixal-arrow-up-circle-line"));
+                behind.setMinWidth(USE_PREF_SIZE);
+                line.getChildren().add(behind);
+            }
+            line.getChildren().add(more);
             Controls.hint(this, held.words());
             setGraphic(line);
         }
     }
 
-    /** How something is held, with its sign, and how many there are of the same. */
-    private record Held(String sign, String words, long like) {}
+    /**
+     * How something is held, with its sign.
+     *
+     * @param like how many there are of the same
+     * @param behind how many versions it is behind
+     */
+    private record Held(String sign, String words, long like, int behind) {}
 
     private Held held(SdfPath path, PrimSpec spec) {
         Scene open = scene.orElseThrow();
@@ -316,11 +332,13 @@ final class StructureTree extends TreeView<SdfPath> {
         if (placement.isPresent()) {
             long like = model.like(placement.get());
             boolean overridden = !spec.children().isEmpty();
+            int behind = newer.behind(placement.get());
             String words = words(placement.get().held())
                     + (overridden ? "; with overrides inside" : "")
-                    + (like > 1 ? "; one of " + like + " of the same" : "");
+                    + (like > 1 ? "; one of " + like + " of the same" : "")
+                    + (behind > 0 ? "; " + Units.counted(behind, "version") + " behind the ready one" : "");
             return new Held(
-                    overridden ? "remixmz-pencil-line" : sign(placement.get().held()), words, like);
+                    overridden ? "remixmz-pencil-line" : sign(placement.get().held()), words, like, behind);
         }
         if (open.instancing().contents(path).isPresent()) {
             SdfPath inside = open.instancing().contents(path).get();
@@ -328,16 +346,18 @@ final class StructureTree extends TreeView<SdfPath> {
             return new Held(
                     "remixal-git-merge-line",
                     "a use of a group; what is changed inside is changed in all " + uses + " uses",
-                    uses);
+                    uses,
+                    0);
         }
         if (open.anchors().mark(path).isPresent()) {
-            return new Held("remixmz-map-pin-line", "an anchor with a mark", 1);
+            return new Held("remixmz-map-pin-line", "an anchor with a mark", 1, 0);
         }
         boolean group = spec.typeName().equals("Xform");
         return new Held(
                 group ? "remixal-folder-line" : "remixmz-shape-line",
                 group ? "a group" : "the scene's own: " + spec.typeName(),
-                1);
+                1,
+                0);
     }
 
     private static String state(PrimSpec spec) {
