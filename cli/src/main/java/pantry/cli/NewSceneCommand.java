@@ -35,6 +35,8 @@ final class NewSceneCommand extends PantryCommand<NewSceneCommand.Result> {
 
     @Override
     void tell(Result result) {
-        output.line("%s is a new scene; its root is %s", result.file(), result.root());
+        output.line(
+                "%s is %s scene; its root is %s",
+                result.file(), pattern.isPresent() ? "a new" : "an empty", result.root());
     }
 }

@@ -345,6 +345,35 @@ class ReachCommandsTest {
         assertThat(shell.said()).contains("not within one of the projects");
     }
 
+    @Test
+    void whatNobodyUsesIsArchivedAndCalledBack() {
+        String archive = folder.resolve("archive").toString();
+        run("new-library", archive, "--name", "Archive");
+        run("archive", "--unused", "--library", library, "--to-library", archive, "--project", project, "--dry-run");
+        assertThat(shell.printed()).contains("Panel would be in the archive").contains("1 assets");
+        run("archive", "--unused", "--library", library, "--to-library", archive, "--project", project);
+        assertThat(list(json("unused"), "assets")).isEmpty();
+        run("find", "panel", "--library", archive);
+        assertThat(shell.printed()).contains("Panel");
+        run("archive", "Panel", "--call-back", "--library", library, "--to-library", archive);
+        assertThat(shell.printed()).contains("Panel is back on Parts");
+        assertThat(list(json("unused"), "assets")).hasSize(1);
+        assertThat(shell.run("archive", "--unused", "--library", library, "--to-library", archive))
+                .as("of which projects is not told")
+                .isEqualTo(1);
+        run("verify", "--library", library);
+        run("verify", "--library", archive);
+    }
+
+    @Test
+    void aSceneIsMadeAfterAPattern() {
+        String made = project + "/like.usda";
+        run("new-scene", made, "--like", scene);
+        assertThat(weight(made).get("placements")).isEqualTo(0);
+        assertThat(shell.run("new-scene", made, "--like", scene)).isEqualTo(1);
+        assertThat(shell.said()).contains("already there");
+    }
+
     private Map<?, ?> weight(String file) {
         run("weigh", file, "--json");
         return Json.read(shell.printed(), "output", Map.class);

@@ -27,6 +27,9 @@ final class Publishing {
     /** The label of a seal that tells what was said of the version (RFC 8493, section 2.2.2). */
     static final String NOTE_LABEL = "Internal-Sender-Description";
 
+    /** What the journal says of an asset that came into the library. */
+    static final String SHELVED = "shelved";
+
     private final AssetStore store;
     private final Incoming incoming;
     private final Journal journal;
@@ -85,7 +88,7 @@ final class Publishing {
                     Asset asset = new Asset(
                             shelf.resolve(slug), shelfPath, card, LibraryLayout.versions(shelf.resolve(slug)));
                     String version = asset.newest().orElse("");
-                    journal.about("shelved", asset).version(version).write();
+                    journal.about(SHELVED, asset).version(version).write();
                     return new Published(asset, version);
                 }
             }

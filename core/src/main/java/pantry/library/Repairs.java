@@ -400,7 +400,7 @@ public final class Repairs {
     /** What a journal's entry says that a card was made. */
     private static Card told(Card card, JournalEntry entry) {
         if (entry.changes().isEmpty()) {
-            return entry.what().equals("shelved") && !entry.version().isEmpty()
+            return entry.what().equals(Publishing.SHELVED) && !entry.version().isEmpty()
                     ? card.with(entry.version(), VersionStatus.READY)
                     : card;
         }

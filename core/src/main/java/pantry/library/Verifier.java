@@ -91,7 +91,9 @@ final class Verifier {
             switch (entry.what()) {
                 case Trash.DISCARDED -> away.merge(entry.asset(), 1, Integer::sum);
                 case Trash.RESTORED -> away.merge(entry.asset(), -1, Integer::sum);
-                case Trash.DELETED -> ended.add(entry.asset());
+                case Trash.DELETED, Archive.ARCHIVED, Archive.CALLED_BACK -> ended.add(entry.asset());
+                // It may have come back.
+                case Publishing.SHELVED -> ended.remove(entry.asset());
                 default -> {
                     if (entry.what().equals(Journal.LOST) && entry.version().isEmpty()) {
                         ended.add(entry.asset());

@@ -11,7 +11,8 @@ public enum Goal {
     RIPPLE("What if the newest were ready?"),
     RETIRED("What if the ready one were retired?"),
     REMOVED("What if it were not there?"),
-    HAND_OVER("Hand over with all they use");
+    HAND_OVER("Hand over with all they use"),
+    ARCHIVE("Archive what nobody uses");
 
     private final String words;
 

@@ -31,6 +31,7 @@ import pantry.project.Credits;
 import pantry.project.HandOver;
 import pantry.project.Imagined;
 import pantry.project.Lost;
+import pantry.project.Reach;
 import pantry.project.Relinking;
 import pantry.project.RippleReport;
 import pantry.project.WhatIf;
@@ -142,7 +143,11 @@ final class PlanPane extends VBox {
 
     /** Does what is planned. */
     void carryOut() {
-        if (model.plannedProperty().get().handOver().isPresent()) {
+        if (!model.plannedProperty().get().unused().isEmpty()) {
+            if (!model.ticked().changes().isEmpty()) {
+                Ask.of(this, "The library that is the archive").folder().ifPresent(model::archive);
+            }
+        } else if (model.plannedProperty().get().handOver().isPresent()) {
             Ask.of(this, "A folder in which one is made").folder().ifPresent(model::handOver);
         } else {
             model.carryOut();
@@ -231,6 +236,16 @@ final class PlanPane extends VBox {
     }
 
     private static String said(Planned planned, Goal goal) {
+        if (goal == Goal.ARCHIVE) {
+            long bytes = planned.unused().stream()
+                    .mapToLong(Reach.UnusedAsset::bytes)
+                    .sum();
+            return planned.unused().isEmpty()
+                    ? "Every asset here is used by a file of the open projects or by another asset."
+                    : "No file of the open projects and no other asset uses them; all versions together "
+                            + Units.bytes(bytes)
+                            + ". In the archive they stay what they are; signposts stay where they stood.";
+        }
         if (goal == Goal.HAND_OVER) {
             return planned.handOver()
                     .map(handOver -> Units.counted(handOver.scenes().size(), "scene") + " and all that they use: "
@@ -301,6 +316,12 @@ final class PlanPane extends VBox {
             return;
         }
         int ticked = model.ticked().changes().size();
+        if (model.goalProperty().get() == Goal.ARCHIVE) {
+            carryOut.setText(ticked == 0 ? "Archive nothing" : "Archive " + Units.counted(ticked, "asset") + "…");
+            carryOut.setDisable(ticked == 0);
+            lines.refresh();
+            return;
+        }
         long files = model.ticked().byFile().size();
         carryOut.setText(
                 ticked == 0

@@ -3,14 +3,19 @@ package pantry.desktop.reach;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import pantry.base.Names;
 import pantry.base.PantryException;
+import pantry.base.Progress;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
+import pantry.library.Archive;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
@@ -108,6 +113,59 @@ final class PlanRunner {
                 written -> session.done(
                         "handed over " + Units.counted(written.scenes().size(), "scene") + " in " + written.folder(),
                         Optional.empty()));
+    }
+
+    /**
+     * Takes assets to an archive, which is opened as a library.
+     *
+     * @param ticked those of the plan's lines that are wanted
+     */
+    void archive(Planned planned, ChangePlan ticked, Path folder) {
+        Set<Change> wanted = Set.copyOf(ticked.changes());
+        Map<Library, List<Asset>> assets = new LinkedHashMap<>();
+        for (Library library : session.shelving().present()) {
+            planned.unused().stream()
+                    .filter(unused -> wanted.contains(Planning.change(library, unused)))
+                    .forEach(unused -> assets.computeIfAbsent(library, key -> new ArrayList<>())
+                            .add(unused.asset()));
+        }
+        session.run(
+                "archiving " + Units.counted(wanted.size(), "asset"),
+                progress -> moved(assets, folder, progress, false),
+                moved -> {
+                    session.done(
+                            "archived " + Units.counted(moved.size(), "asset") + " in " + folder,
+                            Optional.of(() -> callBack(assets, folder)));
+                    shelvesChanged(assets.keySet());
+                });
+    }
+
+    private void callBack(Map<Library, List<Asset>> assets, Path folder) {
+        session.run("calling assets back", progress -> moved(assets, folder, progress, true), moved -> {
+            session.done("called " + Units.counted(moved.size(), "asset") + " back", Optional.empty());
+            shelvesChanged(assets.keySet());
+        });
+    }
+
+    private List<Asset> moved(Map<Library, List<Asset>> assets, Path folder, Progress progress, boolean back) {
+        Library archive = session.workbench().openLibrary(folder);
+        List<Asset> moved = new ArrayList<>();
+        assets.forEach((library, all) -> {
+            Archive between = new Archive(library, archive);
+            for (Asset asset : all) {
+                if (back) {
+                    archive.byId(asset.card().id()).ifPresent(there -> moved.add(between.callBack(there, progress)));
+                } else {
+                    moved.add(between.put(asset, progress));
+                }
+            }
+        });
+        return moved;
+    }
+
+    private void shelvesChanged(Set<Library> libraries) {
+        libraries.forEach(session.shelving()::refresh);
+        refresh.run();
     }
 
     /** Moves a file with all that refers to it, or nothing. */

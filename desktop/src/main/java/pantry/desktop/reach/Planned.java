@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import pantry.project.ChangePlan;
 import pantry.project.HandOver;
+import pantry.project.Reach;
 import pantry.project.Relinking;
 import pantry.project.Strays;
 import pantry.project.WhatIf;
@@ -34,6 +35,9 @@ public record Planned(ChangePlan plan, Detail detail) {
     /** @param handOver what would be handed over */
     record HandingOver(HandOver handOver) implements Detail {}
 
+    /** @param assets that nobody uses; each is a line of the plan */
+    record Archiving(List<Reach.UnusedAsset> assets) implements Detail {}
+
     static Planned of(ChangePlan plan) {
         return new Planned(plan, new None());
     }
@@ -61,5 +65,10 @@ public record Planned(ChangePlan plan, Detail detail) {
     /** What would be handed over, where that is wanted. */
     public Optional<HandOver> handOver() {
         return detail instanceof HandingOver(HandOver handOver) ? Optional.of(handOver) : Optional.empty();
+    }
+
+    /** What nobody uses, where that is to be archived. */
+    public List<Reach.UnusedAsset> unused() {
+        return detail instanceof Archiving(List<Reach.UnusedAsset> assets) ? assets : List.of();
     }
 }

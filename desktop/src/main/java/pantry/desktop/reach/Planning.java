@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.function.Function;
 import pantry.base.Progress;
 import pantry.library.Asset;
+import pantry.library.Library;
 import pantry.project.CarryOver;
 import pantry.project.Change;
 import pantry.project.ChangePlan;
@@ -53,6 +54,7 @@ final class Planning {
             case RETIRED -> ripple(asset -> asset.ready().map(version -> Imagined.retired(asset, version)));
             case REMOVED -> ripple(asset -> Optional.of(Imagined.removed(asset)));
             case HAND_OVER -> handingOver(wishes.form());
+            case ARCHIVE -> archiving();
             case READY, FOLLOW, PIN -> Planned.of(updates(goal));
         };
     }
@@ -75,6 +77,31 @@ final class Planning {
             return Planned.NOTHING;
         }
         return Planned.of(new Planned.HandingOver(HandOver.plan(reach, projects, files, form, progress)));
+    }
+
+    /** Each asset is a line that can be unticked, by its library. */
+    private Planned archiving() {
+        List<Reach.UnusedAsset> assets = new ArrayList<>();
+        List<Change> changes = new ArrayList<>();
+        for (Library library : reach.libraries()) {
+            for (Reach.UnusedAsset unused : reach.unused(library).assets()) {
+                if (asset().filter(each -> !each.equals(unused.asset())).isEmpty()) {
+                    assets.add(unused);
+                    changes.add(change(library, unused));
+                }
+            }
+        }
+        return new Planned(new ChangePlan("Archived assets", changes), new Planned.Archiving(List.copyOf(assets)));
+    }
+
+    static Change change(Library library, Reach.UnusedAsset unused) {
+        Asset asset = unused.asset();
+        return new Change(
+                library.root(),
+                asset.shelf(),
+                asset.folder(),
+                asset.folder(),
+                asset.card().name());
     }
 
     private Planned relinking(List<Path> folders) {

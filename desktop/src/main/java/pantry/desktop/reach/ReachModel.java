@@ -294,4 +294,9 @@ public final class ReachModel {
     public void move(Path from, Path to) {
         known.get().reach().ifPresent(reach -> runner.move(reach, projects(), from, to));
     }
+
+    /** Takes the ticked assets to an archive, a library in a folder. */
+    public void archive(Path folder) {
+        runner.archive(planned.get(), ticked(), folder);
+    }
 }

@@ -53,6 +53,8 @@ public final class ReachWorkplace implements Workplace {
                         .set(Goal.REMOVED)),
                 Command.of("What if the newest version were ready?", () -> model.goalProperty()
                         .set(Goal.RIPPLE)),
+                Command.of("Plan: archive what nobody uses", () -> model.goalProperty()
+                        .set(Goal.ARCHIVE)),
                 Command.of("Plan: hand over", () -> model.goalProperty().set(Goal.HAND_OVER)),
                 Command.of("Show what the scenes weigh", "Shortcut+M", () -> model.weight()
                         .shownProperty()

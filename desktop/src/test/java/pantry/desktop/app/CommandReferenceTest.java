@@ -97,6 +97,7 @@ class CommandReferenceTest {
                         "used-by",
                         "outdated",
                         "unused",
+                        "archive",
                         "update",
                         "pin",
                         "follow",

@@ -21,6 +21,7 @@ import pantry.intake.Intake;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
+import pantry.library.Library;
 import pantry.library.VersionStatus;
 import pantry.mesh.Shapes;
 import pantry.model.Axis;
@@ -373,6 +374,33 @@ class ReachModelTest {
         session.ledger().getFirst().undo().orElseThrow().run();
         assertThat(read(whole)).contains("@./yard.usda@");
         assertThat(yard).exists();
+    }
+
+    @Test
+    void whatNobodyUsesGoesIntoAnArchiveAndComesBack() {
+        desk.shelve("Post", "Masts", 2);
+        desk.shelve("Rail", "Masts", 1);
+        session.shelving().refresh(desk.library());
+        Path archive = folder.resolve("archive");
+        Library there = Library.create(archive, "Archive", "tester", java.time.Clock.systemUTC());
+        model.refresh();
+        model.goalProperty().set(Goal.ARCHIVE);
+        assertThat(model.plannedProperty().get().plan().changes())
+                .extracting(Change::says)
+                .containsExactlyInAnyOrder("Post", "Rail");
+        model.unticked()
+                .add(model.plannedProperty().get().plan().changes().stream()
+                        .filter(change -> change.says().equals("Rail"))
+                        .findFirst()
+                        .orElseThrow());
+        model.archive(archive);
+        assertThat(there.assets()).extracting(asset -> asset.card().name()).containsExactly("Post");
+        assertThat(model.plannedProperty().get().plan().changes())
+                .extracting(Change::says)
+                .containsExactly("Rail");
+        session.ledger().getFirst().undo().orElseThrow().run();
+        assertThat(there.assets()).isEmpty();
+        assertThat(model.plannedProperty().get().plan().changes()).hasSize(2);
     }
 
     @Test
