@@ -20,14 +20,18 @@ abstract class ChangeCommand<R extends ChangeCommand.Changed> extends ReachComma
     @Option(names = "--dry-run", description = "Only tell what would be changed.")
     private boolean dryRun;
 
-    /** @param path the prim or property; empty for a sublayer */
-    record Line(String file, String path, String before, String after) {
+    /**
+     * @param path the prim or property; empty for a sublayer
+     * @param says what that means
+     */
+    record Line(String file, String path, String before, String after, String says) {
         static Line of(Change change) {
             return new Line(
                     change.file().toString(),
                     change.place(),
                     change.before().toString(),
-                    change.after().toString());
+                    change.after().toString(),
+                    change.says());
         }
     }
 
@@ -77,6 +81,10 @@ abstract class ChangeCommand<R extends ChangeCommand.Changed> extends ReachComma
                 Failed.of(done));
     }
 
+    boolean isDryRun() {
+        return dryRun;
+    }
+
     List<Asset> assets(List<String> named) {
         return named.stream().map(this::asset).toList();
     }
@@ -94,6 +102,11 @@ abstract class ChangeCommand<R extends ChangeCommand.Changed> extends ReachComma
     void tell(R result) {
         result.changes()
                 .forEach(line -> output.line("%s  %s  %s → %s", line.file(), line.path(), line.before(), line.after()));
+        tellCount(result);
+    }
+
+    /** Tells how much is changed, and what is not. */
+    void tellCount(R result) {
         result.failed().forEach(each -> output.say("pantry: " + each.file() + ": " + each.reason()));
         long files = result.changes().stream().map(Line::file).distinct().count();
         output.line(

@@ -89,6 +89,7 @@ public final class Main implements Runnable {
                 .addSubcommand(new WhatIfCommand(workbench, output))
                 .addSubcommand(new CreditsCommand(workbench, output))
                 .addSubcommand(new HandOverCommand(workbench, output))
+                .addSubcommand(new LeftoversCommand(workbench, output))
                 .addSubcommand(new ArchiveCommand(workbench, output))
                 .addSubcommand(new MoveFileCommand(workbench, output))
                 .addSubcommand(new ChangesCommand(workbench, output))

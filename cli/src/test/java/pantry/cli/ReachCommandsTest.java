@@ -374,6 +374,26 @@ class ReachCommandsTest {
         assertThat(shell.said()).contains("already there");
     }
 
+    @Test
+    void leftoversAreToldAndCleared() throws Exception {
+        Path file = Path.of(project).resolve("old.usda");
+        Files.writeString(file, "#usda 1.0\ndef \"Yard\" {\n    over \"Gone\" { int a = 1 }\n}\n");
+        String before = Files.readString(file);
+        assertThat(list(json("leftovers", "--dry-run"), "changes"))
+                .singleElement()
+                .satisfies(line -> {
+                    assertThat(((Map<?, ?>) line).get("path")).isEqualTo("/Yard/Gone");
+                    assertThat((String) ((Map<?, ?>) line).get("says")).contains("not there");
+                });
+        assertThat(file).hasContent(before);
+        Map<?, ?> done = json("leftovers", "--scene", file.toString());
+        assertThat(Files.readString(file)).doesNotContain("Gone");
+        run("changes", "--undo", (String) done.get("id"));
+        assertThat(Files.readString(file)).isEqualTo(before);
+        run("leftovers", "--dry-run", "--library", library, "--project", project);
+        assertThat(shell.printed()).contains("/Yard/Gone", "1 places in 1 files would be changed");
+    }
+
     private Map<?, ?> weight(String file) {
         run("weigh", file, "--json");
         return Json.read(shell.printed(), "output", Map.class);

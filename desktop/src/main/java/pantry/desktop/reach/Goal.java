@@ -7,6 +7,7 @@ public enum Goal {
     PIN("Pin what they show"),
     RELINK("Relink what is missing"),
     STRAYS("Place copies of assets"),
+    LEFTOVERS("Clear what nothing needs"),
     SWAP("Swap it for another asset"),
     RIPPLE("What if the newest were ready?"),
     RETIRED("What if the ready one were retired?"),

@@ -236,6 +236,11 @@ final class PlanPane extends VBox {
     }
 
     private static String said(Planned planned, Goal goal) {
+        if (goal == Goal.LEFTOVERS) {
+            return planned.leftovers().isEmpty()
+                    ? "Nothing here that is not needed. Files that others use are not looked at."
+                    : "Files that others use, or in which something is missing, are not looked at. Each file is written anew.";
+        }
         if (goal == Goal.ARCHIVE) {
             long bytes = planned.unused().stream()
                     .mapToLong(Reach.UnusedAsset::bytes)

@@ -26,6 +26,7 @@ import pantry.project.ChangeRuns;
 import pantry.project.FileEdit;
 import pantry.project.HandOver;
 import pantry.project.Imagined;
+import pantry.project.Leftovers;
 import pantry.project.Moving;
 import pantry.project.Project;
 import pantry.project.Reach;
@@ -63,15 +64,32 @@ final class PlanRunner {
         Function<Path, String> refused = refused();
         session.run(
                 "changing " + Units.counted(plan.byFile().size(), "file"),
-                progress -> planned.copies().isEmpty()
-                        ? runs.run(plan, file -> Project.assetPaths(projects, file), refused, progress)
-                        : runs.run(plan.title(), Strays.placing(ticked(planned.copies(), plan)), refused, progress),
+                progress -> {
+                    Optional<List<FileEdit>> edits = edits(planned, plan);
+                    return edits.isPresent()
+                            ? runs.run(plan.title(), edits.get(), refused, progress)
+                            : runs.run(plan, file -> Project.assetPaths(projects, file), refused, progress);
+                },
                 done -> {
                     if (!done.changed().isEmpty()) {
                         session.done(told(plan.title(), done), Optional.of(() -> undo(done.id())));
                     }
                     changed(done);
                 });
+    }
+
+    /** What is done to files where more is changed than what they name. */
+    private static Optional<List<FileEdit>> edits(Planned planned, ChangePlan ticked) {
+        if (!planned.copies().isEmpty()) {
+            return Optional.of(Strays.placing(ticked(planned.copies(), ticked)));
+        }
+        if (!planned.leftovers().isEmpty()) {
+            Set<Change> wanted = Set.copyOf(ticked.changes());
+            return Optional.of(Leftovers.edits(planned.leftovers().stream()
+                    .filter(each -> wanted.contains(each.change()))
+                    .toList()));
+        }
+        return Optional.empty();
     }
 
     private static String told(String title, ChangeRuns.Done done) {

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import pantry.project.ChangePlan;
 import pantry.project.HandOver;
+import pantry.project.Leftovers;
 import pantry.project.Reach;
 import pantry.project.Relinking;
 import pantry.project.Strays;
@@ -34,6 +35,9 @@ public record Planned(ChangePlan plan, Detail detail) {
 
     /** @param handOver what would be handed over */
     record HandingOver(HandOver handOver) implements Detail {}
+
+    /** @param leftovers what nothing needs; each is a line of the plan */
+    record Clearing(List<Leftovers.Leftover> leftovers) implements Detail {}
 
     /** @param assets that nobody uses; each is a line of the plan */
     record Archiving(List<Reach.UnusedAsset> assets) implements Detail {}
@@ -70,5 +74,10 @@ public record Planned(ChangePlan plan, Detail detail) {
     /** What nobody uses, where that is to be archived. */
     public List<Reach.UnusedAsset> unused() {
         return detail instanceof Archiving(List<Reach.UnusedAsset> assets) ? assets : List.of();
+    }
+
+    /** What nothing needs, where that is to be cleared out. */
+    List<Leftovers.Leftover> leftovers() {
+        return detail instanceof Clearing(List<Leftovers.Leftover> leftovers) ? leftovers : List.of();
     }
 }

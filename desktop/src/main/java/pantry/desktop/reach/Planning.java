@@ -14,6 +14,7 @@ import pantry.project.Change;
 import pantry.project.ChangePlan;
 import pantry.project.HandOver;
 import pantry.project.Imagined;
+import pantry.project.Leftovers;
 import pantry.project.Project;
 import pantry.project.Reach;
 import pantry.project.Relinking;
@@ -49,6 +50,7 @@ final class Planning {
         return switch (goal) {
             case RELINK -> relinking(wishes.folders());
             case STRAYS -> placing(Strays.find(reach, progress));
+            case LEFTOVERS -> clearing();
             case SWAP -> swap(wishes.instead());
             case RIPPLE -> ripple(asset -> asset.newest().map(version -> Imagined.ready(asset, version)));
             case RETIRED -> ripple(asset -> asset.ready().map(version -> Imagined.retired(asset, version)));
@@ -77,6 +79,17 @@ final class Planning {
             return Planned.NOTHING;
         }
         return Planned.of(new Planned.HandingOver(HandOver.plan(reach, projects, files, form, progress)));
+    }
+
+    private Planned clearing() {
+        List<Path> files = subject instanceof Subject.OfFile(Path file) ? List.of(file) : List.of();
+        List<Leftovers.Leftover> found =
+                subject instanceof Subject.OfAsset ? List.of() : Leftovers.find(reach, files, progress);
+        return new Planned(
+                new ChangePlan(
+                        "Cleared leftovers",
+                        found.stream().map(Leftovers.Leftover::change).toList()),
+                new Planned.Clearing(found));
     }
 
     /** Each asset is a line that can be unticked, by its library. */

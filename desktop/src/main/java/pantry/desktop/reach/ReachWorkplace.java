@@ -45,6 +45,8 @@ public final class ReachWorkplace implements Workplace {
                         .set(Goal.RELINK)),
                 Command.of("Plan: place copies of assets", () -> model.goalProperty()
                         .set(Goal.STRAYS)),
+                Command.of("Plan: clear what nothing needs", () -> model.goalProperty()
+                        .set(Goal.LEFTOVERS)),
                 Command.of("Plan: swap for another asset", () -> model.goalProperty()
                         .set(Goal.SWAP)),
                 Command.of("What if the ready version were retired?", () -> model.goalProperty()

@@ -104,6 +104,7 @@ class CommandReferenceTest {
                         "swap",
                         "relink",
                         "strays",
+                        "leftovers",
                         "what-if",
                         "credits",
                         "hand-over",
