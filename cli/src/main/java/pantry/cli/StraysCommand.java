@@ -2,6 +2,7 @@ package pantry.cli;
 
 import java.util.List;
 import pantry.project.ChangeRuns;
+import pantry.project.Reach;
 import pantry.project.Strays;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
@@ -47,8 +48,23 @@ final class StraysCommand extends ReachCommand<StraysCommand.Result> {
         }
     }
 
+    /** Something that stands there several times without being an asset. */
+    record Recurring(long triangles, List<Copy> copies) {
+        static Recurring of(Strays.Recurring recurring) {
+            return new Recurring(
+                    recurring.triangles(),
+                    recurring.copies().stream()
+                            .map(copy -> new Copy(
+                                    copy.file().toString(),
+                                    copy.path().toString(),
+                                    copy.deviation(),
+                                    List.copyOf(copy.materials())))
+                            .toList());
+        }
+    }
+
     /** @param id by which the placing is undone; empty where nothing was placed */
-    record Result(List<Group> groups, String id, List<ChangeCommand.Failed> failed) {}
+    record Result(List<Group> groups, List<Recurring> recurring, String id, List<ChangeCommand.Failed> failed) {}
 
     StraysCommand(Workbench workbench, Output output) {
         super(workbench, output);
@@ -56,7 +72,9 @@ final class StraysCommand extends ReachCommand<StraysCommand.Result> {
 
     @Override
     Result work() {
-        List<Strays.Group> groups = Strays.find(reach(), output.progress());
+        Reach reach = reach();
+        List<Strays.Group> groups = Strays.find(reach, output.progress());
+        List<Strays.Recurring> recurring = place ? List.of() : Strays.recurring(reach, groups, output.progress());
         List<ChangeCommand.Failed> failed = List.of();
         String id = "";
         if (place && !groups.isEmpty()) {
@@ -66,7 +84,11 @@ final class StraysCommand extends ReachCommand<StraysCommand.Result> {
             failed = ChangeCommand.Failed.of(done);
             id = done.changed().isEmpty() ? "" : done.id();
         }
-        return new Result(groups.stream().map(Group::of).toList(), id, failed);
+        return new Result(
+                groups.stream().map(Group::of).toList(),
+                recurring.stream().map(Recurring::of).toList(),
+                id,
+                failed);
     }
 
     @Override
@@ -81,6 +103,10 @@ final class StraysCommand extends ReachCommand<StraysCommand.Result> {
                             copy.file(),
                             copy.path(),
                             copy.materials().isEmpty() ? "" : "  in " + String.join(", ", copy.materials())));
+        }
+        for (Recurring recurring : result.recurring()) {
+            output.line("%,d × %,d triangles, of no asset:", recurring.copies().size(), recurring.triangles());
+            recurring.copies().forEach(copy -> output.line("    %s  %s", copy.file(), copy.path()));
         }
         result.failed().forEach(each -> output.say("pantry: " + each.file() + ": " + each.reason()));
         if (!result.id().isEmpty()) {

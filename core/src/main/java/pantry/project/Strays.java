@@ -12,7 +12,9 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.LongPredicate;
 import java.util.function.Predicate;
 import pantry.base.FileGate;
 import pantry.base.PantryException;
@@ -58,6 +60,9 @@ public final class Strays {
     /** What is kept of a prim that becomes a placement, besides its name. */
     private static final List<String> KEPT = List.of("active", "displayName", "documentation", "customData", "hidden");
 
+    /** What is smaller is not worth an asset, triangles. */
+    private static final long WORTH = 24;
+
     private final List<Asset> assets;
     private final List<Path> files;
     private final Progress progress;
@@ -96,6 +101,18 @@ public final class Strays {
         }
     }
 
+    /**
+     * Something that stands in the files several times, and that no asset is like.
+     *
+     * @param triangles of each
+     * @param copies each with the place of the first's shape
+     */
+    public record Recurring(long triangles, List<Copy> copies) {
+        public Recurring {
+            copies = List.copyOf(copies);
+        }
+    }
+
     /** Meshes below a prim of a file, as one. */
     private record Candidate(Path file, SdfPath path, Mesh mesh, Set<String> materials) {}
 
@@ -131,7 +148,7 @@ public final class Strays {
         AtomicInteger done = new AtomicInteger();
         List<Candidate> candidates = Parallel.map(files, file -> {
                     progress.step("looking for copies in " + file, 0.6 * done.incrementAndGet() / files.size());
-                    return candidates(file, byTriangles.keySet());
+                    return search(file, byTriangles::containsKey);
                 })
                 .stream()
                 .flatMap(List::stream)
@@ -147,6 +164,83 @@ public final class Strays {
                 .flatMap(Optional::stream)
                 .toList();
         return grouped(wholes, candidates);
+    }
+
+    /**
+     * What stands in the files of projects several times without being an asset: what may become one.
+     *
+     * @param groups the copies of assets, which are none of these
+     * @return those that save most first, by their triangles
+     */
+    public static List<Recurring> recurring(Reach reach, List<Group> groups, Progress progress) {
+        return new Strays(List.of(), reach.files(), progress).recurring(groups);
+    }
+
+    private List<Recurring> recurring(List<Group> groups) {
+        Map<Path, Set<SdfPath>> known = new HashMap<>();
+        groups.forEach(group -> group.copies()
+                .forEach(copy -> known.computeIfAbsent(copy.file(), file -> new LinkedHashSet<>())
+                        .add(copy.path())));
+        Map<Long, AtomicInteger> counts = new ConcurrentHashMap<>();
+        Parallel.map(files, file -> {
+            progress.step("looking for what recurs in " + file, -1);
+            search(file, triangles -> {
+                if (triangles >= WORTH) {
+                    counts.computeIfAbsent(triangles, key -> new AtomicInteger())
+                            .incrementAndGet();
+                }
+                return false;
+            });
+            return file;
+        });
+        List<Candidate> candidates = Parallel.map(
+                        files,
+                        file -> search(
+                                file,
+                                triangles -> counts.getOrDefault(triangles, new AtomicInteger())
+                                                .get()
+                                        > 1))
+                .stream()
+                .flatMap(List::stream)
+                .filter(each -> known.getOrDefault(each.file(), Set.of()).stream()
+                        .noneMatch(copy -> each.path().startsWith(copy) || copy.startsWith(each.path())))
+                .toList();
+        return recurring(candidates, progress);
+    }
+
+    private static List<Recurring> recurring(List<Candidate> candidates, Progress progress) {
+        List<Twins.Surface> surfaces = candidates.stream()
+                .map(each -> new Twins.Surface(each.mesh(), false, 1))
+                .toList();
+        List<Recurring> all = new ArrayList<>();
+        Map<Path, Set<SdfPath>> outer = new HashMap<>();
+        List<TwinGroup> groups = new ArrayList<>(Twins.find(surfaces, OPTIONS, progress.withoutSteps()));
+        // What is within something larger that recurs, recurs with it.
+        groups.sort(Comparator.comparingInt((TwinGroup group) -> -group.triangles()));
+        for (TwinGroup group : groups) {
+            List<Copy> copies = new ArrayList<>();
+            Map<Path, Set<SdfPath>> own = new HashMap<>();
+            for (TwinGroup.Member member : group.members()) {
+                Candidate each = candidates.get(member.index());
+                own.computeIfAbsent(each.file(), file -> new LinkedHashSet<>()).add(each.path());
+            }
+            for (TwinGroup.Member member : group.members()) {
+                Candidate each = candidates.get(member.index());
+                if (isOutermost(each.path(), own.getOrDefault(each.file(), Set.of()))
+                        && isOutermost(each.path(), outer.getOrDefault(each.file(), Set.of()))) {
+                    copies.add(
+                            new Copy(each.file(), each.path(), member.place(), member.deviation(), each.materials()));
+                }
+            }
+            if (copies.size() > 1) {
+                copies.forEach(copy -> outer.computeIfAbsent(copy.file(), file -> new LinkedHashSet<>())
+                        .add(copy.path()));
+                all.add(new Recurring(group.triangles(), copies));
+            }
+        }
+        all.sort(Comparator.comparingLong(
+                (Recurring each) -> -each.triangles() * (each.copies().size() - 1)));
+        return all;
     }
 
     private static long triangles(Asset asset) {
@@ -177,7 +271,7 @@ public final class Strays {
     }
 
     /** What stands below the prims of a file that are its own, and has as many triangles as is wanted. */
-    private List<Candidate> candidates(Path file, Set<Long> wanted) {
+    private List<Candidate> search(Path file, LongPredicate wanted) {
         try {
             Layer layer = LayerFiles.read(file);
             if (layer.location().filter(AssetLocation::isPackaged).isPresent()) {
@@ -197,10 +291,10 @@ public final class Strays {
     private static final class Search {
         private final Path file;
         private final Layer layer;
-        private final Set<Long> wanted;
+        private final LongPredicate wanted;
         private final List<Candidate> found;
 
-        Search(Path file, Layer layer, Set<Long> wanted, List<Candidate> found) {
+        Search(Path file, Layer layer, LongPredicate wanted, List<Candidate> found) {
             this.file = file;
             this.layer = layer;
             this.wanted = wanted;
@@ -227,7 +321,7 @@ public final class Strays {
             }
             // A group that only holds the copy is not the copy, and neither is the whole scene.
             boolean holder = triangles == most || node.parts().isEmpty() && isRoot(node);
-            if (!holder && wanted.contains(triangles)) {
+            if (!holder && wanted.test(triangles)) {
                 Gathering gathering = new Gathering();
                 gathering.add(node, above);
                 found.add(new Candidate(file, SdfPath.of(node.path()), gathering.mesh(), gathering.materials));
@@ -306,7 +400,7 @@ public final class Strays {
         List<Group> groups = new ArrayList<>();
         new TreeMap<>(copies).forEach((index, some) -> {
             List<Copy> outermost = some.stream()
-                    .filter(copy -> isOutermost(copy, all.getOrDefault(copy.file(), Set.of())))
+                    .filter(copy -> isOutermost(copy.path(), all.getOrDefault(copy.file(), Set.of())))
                     .toList();
             if (!outermost.isEmpty()) {
                 Whole whole = wholes.get(index);
@@ -316,8 +410,8 @@ public final class Strays {
         return groups;
     }
 
-    private static boolean isOutermost(Copy copy, Set<SdfPath> others) {
-        for (SdfPath at = copy.path().parent(); !at.equals(SdfPath.ROOT); at = at.parent()) {
+    private static boolean isOutermost(SdfPath path, Set<SdfPath> others) {
+        for (SdfPath at = path.parent(); !at.equals(SdfPath.ROOT); at = at.parent()) {
             if (others.contains(at)) {
                 return false;
             }

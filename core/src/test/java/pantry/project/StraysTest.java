@@ -195,4 +195,60 @@ class StraysTest extends WithWorkshop {
             assertThat(after.get(i).minus(before.get(i)).length()).isCloseTo(0, within(1e-4));
         }
     }
+
+    /** Two files hold the same lump, turned and scaled; a third holds one that is of its own. */
+    @Test
+    void whatRecursWithoutBeingAnAssetIsTold() throws IOException {
+        String lump = """
+                #usda 1.0
+                def Xform "Hill" {
+                    def Xform "%s" {
+                        double3 xformOp:rotateXYZ = (0, %d, 0)
+                        uniform token[] xformOpOrder = ["xformOp:rotateXYZ"]
+                        def Mesh "Lump" {
+                            point3f[] points = [%s]
+                            int[] faceVertexCounts = [%s]
+                            int[] faceVertexIndices = [%s]
+                        }
+                    }
+                }
+                """;
+        for (int file = 0; file < 3; file++) {
+            java.util.Random lumps = new java.util.Random(file == 2 ? 5 : 1);
+            StringBuilder points = new StringBuilder("(0, 3, 0)");
+            StringBuilder corners = new StringBuilder();
+            int around = 30;
+            for (int i = 0; i < around; i++) {
+                points.append(String.format(
+                        java.util.Locale.ROOT,
+                        ", (%.5f, %.5f, %.5f)",
+                        Math.cos(i * 2 * Math.PI / around) + 0.1 * lumps.nextGaussian(),
+                        0.1 * lumps.nextGaussian(),
+                        Math.sin(i * 2 * Math.PI / around)));
+                corners.append(i == 0 ? "" : ", ")
+                        .append("0, ")
+                        .append(1 + i)
+                        .append(", ")
+                        .append(1 + (i + 1) % around);
+            }
+            Files.writeString(
+                    project.resolve("hill" + file + ".usda"),
+                    lump.formatted(
+                            "Stone" + file,
+                            40 * file,
+                            points,
+                            String.join(", ", java.util.Collections.nCopies(around, "3")),
+                            corners));
+        }
+        List<Strays.Group> groups = find();
+        Reach reach = new Reach(index, List.of(library), List.of(Project.open(project)));
+        assertThat(Strays.recurring(reach, groups, Progress.NONE))
+                .singleElement()
+                .satisfies(recurring -> {
+                    assertThat(recurring.triangles()).isEqualTo(30);
+                    assertThat(recurring.copies())
+                            .extracting(copy -> copy.file().getFileName() + " " + copy.path())
+                            .containsExactlyInAnyOrder("hill0.usda /Hill/Stone0", "hill1.usda /Hill/Stone1");
+                });
+    }
 }

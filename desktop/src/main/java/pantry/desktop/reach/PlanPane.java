@@ -194,6 +194,14 @@ final class PlanPane extends VBox {
                 .forEach(missing -> all.add(new Line.NotFound(missing)));
         planned.ripple().ifPresent(ripple -> ripple.effects().forEach(effect -> all.add(new Line.Touched(effect))));
         planned.handOver().ifPresent(handOver -> all.addAll(notes(handOver)));
+        planned.recurring()
+                .forEach(recurring -> all.add(new Line.Note(
+                        Units.count(recurring.copies().size()) + " copies of no asset, "
+                                + Units.count(recurring.triangles()) + " triangles each",
+                        recurring.copies().getFirst().file().getFileName() + " "
+                                + recurring.copies().getFirst().path()
+                                + ": put it on a shelf from Scenes, and the copies are found here",
+                        false)));
         if (!lines.getItems().equals(all)) {
             lines.getItems().setAll(all);
         }

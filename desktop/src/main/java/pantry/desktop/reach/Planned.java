@@ -27,8 +27,11 @@ public record Planned(ChangePlan plan, Detail detail) {
     /** @param missing what is not there of what the subject names */
     record Relinks(List<Relinking.Missing> missing) implements Detail {}
 
-    /** @param groups the copies of assets that the changes let be placements */
-    record Copies(List<Strays.Group> groups) implements Detail {}
+    /**
+     * @param groups the copies of assets that the changes let be placements
+     * @param recurring what stands there several times and is no asset yet
+     */
+    record Copies(List<Strays.Group> groups, List<Strays.Recurring> recurring) implements Detail {}
 
     /** @param ripple what a version would do to the files that follow */
     record Ripple(WhatIf.Ripple ripple) implements Detail {}
@@ -58,7 +61,7 @@ public record Planned(ChangePlan plan, Detail detail) {
 
     /** The copies of assets, where those are to be placed. */
     List<Strays.Group> copies() {
-        return detail instanceof Copies(List<Strays.Group> groups) ? groups : List.of();
+        return detail instanceof Copies copies ? copies.groups() : List.of();
     }
 
     /** What a version would do, where that is asked. */
@@ -79,5 +82,10 @@ public record Planned(ChangePlan plan, Detail detail) {
     /** What nothing needs, where that is to be cleared out. */
     List<Leftovers.Leftover> leftovers() {
         return detail instanceof Clearing(List<Leftovers.Leftover> leftovers) ? leftovers : List.of();
+    }
+
+    /** What stands there several times and is no asset yet, where copies are looked for. */
+    public List<Strays.Recurring> recurring() {
+        return detail instanceof Copies copies ? copies.recurring() : List.of();
     }
 }

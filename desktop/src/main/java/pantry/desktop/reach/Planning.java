@@ -137,7 +137,13 @@ final class Planning {
             some.copies().forEach(copy -> changes.add(change(some, copy)));
         }
         changes.sort(Comparator.comparing(Change::file));
-        return new Planned(new ChangePlan("Placed copies of assets", changes), new Planned.Copies(List.copyOf(groups)));
+        List<Strays.Recurring> recurring = subject instanceof Subject.OfAsset
+                ? List.of()
+                : Strays.recurring(reach, all, progress).stream()
+                        .filter(each -> each.copies().stream().anyMatch(copy -> subject.isOf(copy.file())))
+                        .toList();
+        return new Planned(
+                new ChangePlan("Placed copies of assets", changes), new Planned.Copies(List.copyOf(groups), recurring));
     }
 
     static Change change(Strays.Group group, Strays.Copy copy) {
