@@ -2,12 +2,15 @@ package pantry.cli;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.function.Function;
 import pantry.library.Asset;
 import pantry.project.Change;
 import pantry.project.ChangePlan;
 import pantry.project.ChangeRuns;
+import pantry.project.FileEdit;
 import pantry.project.Project;
 import pantry.project.Reach;
+import pantry.usd.AssetPaths;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Option;
 
@@ -69,9 +72,32 @@ abstract class ChangeCommand<R extends ChangeCommand.Changed> extends ReachComma
             return new Result("", lines, List.of());
         }
         List<Project> projects = projects();
-        ChangeRuns.Done done = workbench
-                .changeRuns()
-                .run(plan, file -> Project.assetPaths(projects, file), file -> "", output.progress());
+        return told(
+                plan,
+                workbench
+                        .changeRuns()
+                        .run(plan, file -> Project.assetPaths(projects, file), file -> "", output.progress()));
+    }
+
+    /** As above, where files are changed otherwise than by what they name. */
+    Result carryOut(ChangePlan plan, Function<Function<Path, AssetPaths>, List<FileEdit>> edits) {
+        List<Line> lines = plan.changes().stream().map(Line::of).toList();
+        if (dryRun || lines.isEmpty()) {
+            return new Result("", lines, List.of());
+        }
+        List<Project> projects = projects();
+        return told(
+                plan,
+                workbench
+                        .changeRuns()
+                        .run(
+                                plan.title(),
+                                edits.apply(file -> Project.assetPaths(projects, file)),
+                                file -> "",
+                                output.progress()));
+    }
+
+    private static Result told(ChangePlan plan, ChangeRuns.Done done) {
         return new Result(
                 done.changed().isEmpty() ? "" : done.id(),
                 plan.changes().stream()

@@ -1,14 +1,18 @@
 package pantry.project;
 
 import java.io.IOException;
+import java.lang.foreign.MemorySegment;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import pantry.base.IoProblems;
 import pantry.base.PantryException;
+import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
+import pantry.usd.binary.UsdcReader;
 import pantry.usd.file.LayerFiles;
+import pantry.usd.text.UsdaReader;
 
 /** The contents of layers' files. */
 final class LayerBytes {
@@ -19,6 +23,18 @@ final class LayerBytes {
     /** Whether a file's contents are a layer's text. */
     static boolean isText(byte[] contents) {
         return contents.length >= TEXT.length && Arrays.equals(contents, 0, TEXT.length, TEXT, 0, TEXT.length);
+    }
+
+    /**
+     * The layer that contents are.
+     *
+     * @param file that they are of
+     */
+    static Layer read(byte[] contents, Path file) {
+        AssetLocation location = AssetLocation.of(file);
+        return isText(contents)
+                ? UsdaReader.read(contents, location)
+                : UsdcReader.read(MemorySegment.ofArray(contents), location);
     }
 
     /**

@@ -50,6 +50,7 @@ final class PlanPane extends VBox {
     private final ComboBox<Asset> instead = new ComboBox<>();
     private final Button report = Controls.button(
             "Save the report…", "", "A page with pictures of each scene before and after, or a table", () -> {});
+    private final CheckBox keepBase = new CheckBox();
     private final CheckBox packages = new CheckBox("Each scene as one package");
     private final Label says = Controls.wrapped("", Styles.FAINT);
 
@@ -99,6 +100,12 @@ final class PlanPane extends VBox {
         packages.setId("reach-packages");
         packages.setOnAction(event ->
                 model.formProperty().set(packages.isSelected() ? HandOver.Form.PACKAGES : HandOver.Form.FOLDER));
+        keepBase.setId("reach-keep-base");
+        keepBase.selectedProperty().bindBidirectional(model.keepBaseProperty());
+        Controls.hint(
+                keepBase,
+                "Their pivots differ: placements are moved so that the middle of the base stands where it stood;"
+                        + " files are written anew for it");
         instead.setId("reach-instead");
         instead.setPromptText("The asset to use instead");
         instead.setMaxWidth(Double.MAX_VALUE);
@@ -118,7 +125,7 @@ final class PlanPane extends VBox {
         instead.setOnShowing(event -> fillInstead());
         report.setId("reach-report");
         report.setOnAction(event -> saveReport());
-        VBox top = new VBox(8, goal, instead, search, packages, says, report);
+        VBox top = new VBox(8, goal, instead, search, packages, keepBase, says, report);
         top.getStyleClass().add("slip");
         lines.setId("reach-plan");
         lines.setCellFactory(list -> new LineCell());

@@ -13,6 +13,7 @@ import java.util.function.Function;
 import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
 import pantry.library.Archive;
@@ -31,7 +32,9 @@ import pantry.project.Moving;
 import pantry.project.Project;
 import pantry.project.Reach;
 import pantry.project.Strays;
+import pantry.project.Swapping;
 import pantry.project.WhatIf;
+import pantry.usd.AssetPaths;
 
 /** Does what was planned; one line in the ledger takes all of it back. */
 final class PlanRunner {
@@ -48,27 +51,30 @@ final class PlanRunner {
      * Makes the changes of a plan, and makes a version ready where it was asked what that would do.
      *
      * @param ticked those of its changes that are wanted
+     * @param moved by how much what is swapped is moved, metres
      */
-    void run(Planned planned, ChangePlan ticked, List<Project> projects) {
+    void run(Planned planned, ChangePlan ticked, List<Project> projects, Optional<Vec3> moved) {
         Optional<WhatIf.Ripple> ripple =
                 planned.ripple().filter(each -> each.change().kind() == Imagined.Kind.READY);
         if (ripple.isPresent()) {
             makeReady(ripple.get(), ticked);
         } else if (!ticked.changes().isEmpty()) {
-            change(planned, ticked, projects);
+            change(planned, ticked, projects, moved);
         }
     }
 
-    private void change(Planned planned, ChangePlan plan, List<Project> projects) {
+    private void change(Planned planned, ChangePlan plan, List<Project> projects, Optional<Vec3> moved) {
         ChangeRuns runs = session.workbench().changeRuns();
         Function<Path, String> refused = refused();
         session.run(
                 "changing " + Units.counted(plan.byFile().size(), "file"),
                 progress -> {
-                    Optional<List<FileEdit>> edits = edits(planned, plan);
+                    Function<Path, AssetPaths> paths = file -> Project.assetPaths(projects, file);
+                    Optional<List<FileEdit>> edits =
+                            moved.map(by -> Swapping.edits(plan, by, paths)).or(() -> edits(planned, plan));
                     return edits.isPresent()
                             ? runs.run(plan.title(), edits.get(), refused, progress)
-                            : runs.run(plan, file -> Project.assetPaths(projects, file), refused, progress);
+                            : runs.run(plan, paths, refused, progress);
                 },
                 done -> {
                     if (!done.changed().isEmpty()) {

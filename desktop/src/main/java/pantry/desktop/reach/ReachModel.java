@@ -8,17 +8,20 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import javafx.beans.InvalidationListener;
+import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyLongProperty;
 import javafx.beans.property.ReadOnlyLongWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ListChangeListener;
 import javafx.collections.ObservableList;
 import javafx.collections.ObservableSet;
 import pantry.base.Progress;
+import pantry.base.math.Vec3;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
 import pantry.library.Asset;
@@ -29,7 +32,9 @@ import pantry.project.HandOver;
 import pantry.project.Project;
 import pantry.project.Reach;
 import pantry.project.ReachGraph;
+import pantry.project.Swapping;
 import pantry.project.UseIndex;
+import pantry.project.WhatIf;
 
 /** Which file of which project uses what, and what is planned to be changed about it. */
 public final class ReachModel {
@@ -46,6 +51,7 @@ public final class ReachModel {
     private final ObservableSet<Change> unticked = FXCollections.observableSet();
     private final ObservableList<Path> searched = FXCollections.observableArrayList();
     private final ObjectProperty<Optional<String>> instead = new SimpleObjectProperty<>(Optional.empty());
+    private final BooleanProperty keepBase = new SimpleBooleanProperty(true);
     private final ReadOnlyLongWrapper waiting = new ReadOnlyLongWrapper();
     private final PlanRunner runner;
     private final RippleModel ripple;
@@ -123,6 +129,17 @@ public final class ReachModel {
 
     public ReadOnlyObjectProperty<Planned> plannedProperty() {
         return planned.getReadOnlyProperty();
+    }
+
+    /** Whether what is swapped is moved so that its base stands where the other's stood. */
+    public BooleanProperty keepBaseProperty() {
+        return keepBase;
+    }
+
+    /** How far that is, metres; empty where it need not be moved, or nothing is swapped. */
+    public Optional<Vec3> swapOffset() {
+        return planned.get().ripple().map(WhatIf.Ripple::change).flatMap(change -> change.other()
+                .flatMap(other -> Swapping.offset(change.asset(), other)));
     }
 
     /** In which form files are handed over. */
@@ -278,7 +295,7 @@ public final class ReachModel {
      * would do, that is made ready.
      */
     public void carryOut() {
-        runner.run(planned.get(), ticked(), projects());
+        runner.run(planned.get(), ticked(), projects(), keepBase.get() ? swapOffset() : Optional.empty());
     }
 
     /**

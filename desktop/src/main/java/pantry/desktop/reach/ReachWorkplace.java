@@ -150,6 +150,12 @@ public final class ReachWorkplace implements Workplace {
 
     @Override
     public Optional<Runnable> accept(Request request) {
+        if (request instanceof Request.WhatIf asked) {
+            return Optional.of(() -> {
+                model.goalProperty().set(Goal.RIPPLE);
+                model.subjectProperty().set(new Subject.OfAsset(asked.item().id()));
+            });
+        }
         if (request instanceof Request.ShowUses uses) {
             return Optional.of(() ->
                     model.subjectProperty().set(new Subject.OfAsset(uses.item().id())));

@@ -39,6 +39,7 @@ import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
+import pantry.library.Asset;
 import pantry.library.Card;
 import pantry.library.Library;
 import pantry.library.Reservation;
@@ -67,6 +68,7 @@ final class CardPane extends BorderPane {
     private final VBox panel = new VBox(8);
     private Consumer<IndexedAsset> onPlace = item -> {};
     private Consumer<IndexedAsset> onUses = item -> {};
+    private Consumer<IndexedAsset> onWhatIf = item -> {};
     private Optional<String> shown = Optional.empty();
 
     CardPane(ShelvesModel model, LibraryActions actions, AssetPictures thumbs) {
@@ -104,6 +106,11 @@ final class CardPane extends BorderPane {
     /** Called when all that uses an asset is to be shown. */
     void setOnUses(Consumer<IndexedAsset> action) {
         onUses = action;
+    }
+
+    /** Called with an asset of which it is asked what its newest version would do. */
+    void setOnWhatIf(Consumer<IndexedAsset> action) {
+        onWhatIf = action;
     }
 
     View3d view() {
@@ -220,7 +227,7 @@ final class CardPane extends BorderPane {
                         form);
         relation("Made of", details.uses()).ifPresent(box.getChildren()::add);
         relation("Used by", details.usedBy()).ifPresent(box.getChildren()::add);
-        details.usedIn().ifPresent(uses -> box.getChildren().add(usedIn(item, uses)));
+        details.usedIn().ifPresent(uses -> box.getChildren().add(usedIn(item, details.asset(), uses)));
         if (!shown.equals(Optional.of(item.folder()))) {
             shown = Optional.of(item.folder());
             scroll.setVvalue(0);
@@ -292,7 +299,7 @@ final class CardPane extends BorderPane {
     }
 
     /** The files of the open projects that use the asset, those with most placements first. */
-    private VBox usedIn(IndexedAsset item, Map<Path, Long> uses) {
+    private VBox usedIn(IndexedAsset item, Asset asset, Map<Path, Long> uses) {
         if (uses.isEmpty()) {
             return Controls.section("Used in", Controls.wrapped("No file of the open projects uses it.", Styles.FAINT));
         }
@@ -311,6 +318,12 @@ final class CardPane extends BorderPane {
         all.setId("card-uses");
         all.setOnAction(event -> onUses.accept(item));
         list.getChildren().add(all);
+        if (!asset.newest().equals(asset.ready())) {
+            Hyperlink ripple = new Hyperlink("What if " + asset.newest().orElse("the newest") + " were ready?");
+            ripple.setId("card-what-if");
+            ripple.setOnAction(event -> onWhatIf.accept(item));
+            list.getChildren().add(ripple);
+        }
         return Controls.section("Used in", list);
     }
 

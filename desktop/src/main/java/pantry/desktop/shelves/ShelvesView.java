@@ -181,6 +181,11 @@ public final class ShelvesView extends BorderPane {
         card.setOnUses(action);
     }
 
+    /** Called with an asset of which it is asked what its newest version would do. */
+    public void setOnWhatIf(Consumer<IndexedAsset> action) {
+        card.setOnWhatIf(action);
+    }
+
     private void showCentre() {
         if (model.card().comparedProperty().get().isPresent()) {
             centre.getChildren().setAll(compare);

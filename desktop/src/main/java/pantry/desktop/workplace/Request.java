@@ -28,6 +28,9 @@ public sealed interface Request {
     /** To show which files use an asset. */
     record ShowUses(IndexedAsset item) implements Request {}
 
+    /** To show what would become of the files that use an asset if its newest version were ready. */
+    record WhatIf(IndexedAsset item) implements Request {}
+
     /** To open a scene's file. */
     record OpenScene(Path file) implements Request {}
 }
