@@ -296,7 +296,7 @@ public final class Relinking {
                             place,
                             each.target(),
                             best.path(),
-                            each.target().getFileName() + " " + best.reason()))));
+                            told(each.target()) + " " + best.reason()))));
         }
         return new ChangePlan("Relinked what was missing", changes);
     }

@@ -21,9 +21,12 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 import org.jspecify.annotations.Nullable;
+import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.TypeAhead;
 import pantry.desktop.session.Units;
 import pantry.library.Asset;
 import pantry.project.Change;
@@ -43,11 +46,11 @@ final class PlanPane extends VBox {
 
     private final ReachModel model;
     private final ListView<Line> lines = new ListView<>();
-    private final ComboBox<Goal> goal = new ComboBox<>();
+    private final ComboBox<Goal> goal = new Choice<>();
     private final Button carryOut =
             Controls.button("", "", "Make the ticked changes; the ledger takes them back", () -> {});
     private final VBox search = new VBox(6);
-    private final ComboBox<Asset> instead = new ComboBox<>();
+    private final ComboBox<Asset> instead = new Choice<>();
     private final Button report = Controls.button(
             "Save the report…", "", "A page with pictures of each scene before and after, or a table", () -> {});
     private final CheckBox keepBase = new CheckBox();
@@ -123,6 +126,7 @@ final class PlanPane extends VBox {
         instead.valueProperty().addListener((property, before, now) -> model.insteadProperty()
                 .set(Optional.ofNullable(now).map(asset -> asset.card().id())));
         instead.setOnShowing(event -> fillInstead());
+        TypeAhead.in(instead, asset -> asset.card().name());
         report.setId("reach-report");
         report.setOnAction(event -> saveReport());
         VBox top = new VBox(8, goal, instead, search, packages, keepBase, says, report);
@@ -214,6 +218,9 @@ final class PlanPane extends VBox {
         }
         showOnly(search, model.goalProperty().get() == Goal.RELINK);
         showOnly(instead, model.goalProperty().get() == Goal.SWAP);
+        Optional<Vec3> offset = model.goalProperty().get() == Goal.SWAP ? model.swapOffset() : Optional.empty();
+        showOnly(keepBase, offset.isPresent());
+        offset.ifPresent(by -> keepBase.setText("Keep the base where it stands (" + Units.length(by.length()) + ")"));
         showOnly(
                 report,
                 planned.ripple().filter(ripple -> !ripple.effects().isEmpty()).isPresent());

@@ -21,6 +21,7 @@ import javafx.scene.layout.VBox;
 import javafx.scene.shape.Rectangle;
 import javafx.util.StringConverter;
 import org.jspecify.annotations.Nullable;
+import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.reach.BoxTiles.Tile;
@@ -42,7 +43,7 @@ final class WeightPane extends BorderPane {
 
     private final WeightModel model;
     private final ReachModel reach;
-    private final ComboBox<Measure> measure = new ComboBox<>();
+    private final ComboBox<Measure> measure = new Choice<>();
     private final Label under = Controls.label("", Styles.FIGURE);
     private final Pane map = new Pane();
     private final VBox ways = new VBox(2);

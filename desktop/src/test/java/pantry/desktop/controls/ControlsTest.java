@@ -32,6 +32,7 @@ class ControlsTest {
         choice.setId("choice");
         choice.getItems().setAll("metres", "feet");
         choice.setValue("metres");
+        TypeAhead.in(choice, item -> item);
         counter = Controls.counter(1, 12, 6);
         button = Controls.button("Press", "", "What it does", () -> pressed[0]++);
         stage.setScene(new Scene(new VBox(20, choice, counter, button), 300, 300));
@@ -62,6 +63,16 @@ class ControlsTest {
     void aChoiceIsStillMadeByHand(FxRobot robot) {
         robot.clickOn("#choice").push(KeyCode.DOWN).push(KeyCode.ENTER);
         assertThat(ask(() -> choice.getValue())).isEqualTo("feet");
+    }
+
+    @Test
+    void lettersChooseInAListWhetherItIsOpenOrNot(FxRobot robot) {
+        robot.clickOn("#choice").push(KeyCode.ESCAPE).write("f");
+        assertThat(ask(() -> choice.getValue())).as("it begins so").isEqualTo("feet");
+        robot.clickOn("#choice").write("tres").push(KeyCode.ENTER);
+        assertThat(ask(() -> choice.getValue())).as("it has that in its name").isEqualTo("metres");
+        robot.write("zz");
+        assertThat(ask(() -> choice.getValue())).as("nothing is like it").isEqualTo("metres");
     }
 
     @Test
