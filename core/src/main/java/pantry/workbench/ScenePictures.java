@@ -1,5 +1,10 @@
 package pantry.workbench;
 
+import java.awt.Color;
+import java.awt.Font;
+import java.awt.Graphics2D;
+import java.awt.RenderingHints;
+import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -23,6 +28,8 @@ import pantry.scene.Scene;
 public final class ScenePictures {
     private static final int WIDTH = 480;
     private static final int HEIGHT = 300;
+    private static final int LETTERS = 22;
+    private static final String NOTHING = "Shows nothing";
 
     private final Path folder;
     private final RenderCache cache;
@@ -65,7 +72,8 @@ public final class ScenePictures {
                 .filter(each -> each.from().isPresent())
                 .findFirst()
                 .orElse(whole);
-        byte[] png = Thumbnails.png(new Pictures(cache).of(scene, focus, false, WIDTH, HEIGHT));
+        boolean nothing = scene.model().bounds().isEmpty();
+        byte[] png = Thumbnails.png(nothing ? nothing() : new Pictures(cache).of(scene, focus, false, WIDTH, HEIGHT));
         Map<String, String> stamps = new TreeMap<>();
         scene.files().forEach(file -> stamps.put(file.toString(), stamp(file)));
         Path picture = picture(scene.file());
@@ -77,6 +85,19 @@ public final class ScenePictures {
         } catch (IOException e) {
             throw new PantryException(picture, "cannot be kept: " + IoProblems.describe(e), e);
         }
+    }
+
+    /** Clear but for the words, which can be read on light and dark. */
+    private static BufferedImage nothing() {
+        BufferedImage image = new BufferedImage(WIDTH, HEIGHT, BufferedImage.TYPE_INT_ARGB);
+        Graphics2D g = image.createGraphics();
+        g.setRenderingHint(RenderingHints.KEY_TEXT_ANTIALIASING, RenderingHints.VALUE_TEXT_ANTIALIAS_ON);
+        g.setFont(new Font(Font.SANS_SERIF, Font.PLAIN, LETTERS));
+        g.setColor(Color.GRAY);
+        int width = g.getFontMetrics().stringWidth(NOTHING);
+        g.drawString(NOTHING, (WIDTH - width) / 2, HEIGHT / 2);
+        g.dispose();
+        return image;
     }
 
     private static String stamp(Path file) {

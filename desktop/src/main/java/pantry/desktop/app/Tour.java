@@ -32,6 +32,9 @@ final class Tour {
 
     private static final int LONGEST_FRAMES = 60 * 60;
 
+    /** Scenes of which the gallery shows a picture at once. */
+    private static final int SEEN_SCENES = 6;
+
     private static final Set<String> LINED_UP =
             Set.of("Living module", "Snow tractor", "Dome hut", "Radome on plinth", "Tripod mast 3 m", "Fuel drum");
 
@@ -182,6 +185,29 @@ final class Tour {
                 () -> quiet.getAsBoolean()
                         && !parts.reach().model().isPending()
                         && !parts.reach().model().graphProperty().get().nodes().isEmpty());
+        add(
+                "reach-weight",
+                () -> {
+                    parts.reach().model().subjectProperty().set(Subject.ALL);
+                    parts.reach().model().weight().shownProperty().set(true);
+                },
+                () -> quiet.getAsBoolean()
+                        && !parts.reach().model().isPending()
+                        && !parts.reach()
+                                .model()
+                                .weight()
+                                .savingsProperty()
+                                .get()
+                                .isEmpty());
+        add(
+                "scenes-gallery",
+                () -> {
+                    parts.reach().model().weight().shownProperty().set(false);
+                    parts.scenes().model().close();
+                    parts.navigator().go(parts.scenes());
+                },
+                () -> quiet.getAsBoolean()
+                        && parts.scenes().model().gallery().pictures().size() >= SEEN_SCENES);
     }
 
     /** A flawed arrival, inspected and made clean. */

@@ -7,6 +7,7 @@ import javafx.animation.PauseTransition;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.ListView;
 import javafx.scene.control.skin.ComboBoxListViewSkin;
+import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.util.Duration;
 
@@ -26,11 +27,20 @@ public final class TypeAhead<T> {
         pause.setOnFinished(event -> typed = "");
         box.showingProperty().addListener(change -> typed = "");
         box.addEventFilter(KeyEvent.KEY_TYPED, this::take);
+        // A space within a name neither opens nor closes the list.
+        box.addEventFilter(KeyEvent.KEY_PRESSED, this::keepSpace);
+        box.addEventFilter(KeyEvent.KEY_RELEASED, this::keepSpace);
     }
 
     /** Lets letters choose in a list. */
     public static <T> void in(ComboBox<T> box, Function<T, String> name) {
         new TypeAhead<>(box, name);
+    }
+
+    private void keepSpace(KeyEvent event) {
+        if (event.getCode() == KeyCode.SPACE && !typed.isEmpty()) {
+            event.consume();
+        }
     }
 
     private void take(KeyEvent event) {

@@ -29,6 +29,7 @@ import pantry.desktop.controls.Styles;
 import pantry.desktop.controls.TypeAhead;
 import pantry.desktop.session.Units;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.project.Change;
 import pantry.project.Credits;
 import pantry.project.HandOver;
@@ -168,12 +169,20 @@ final class PlanPane extends VBox {
     private void fillInstead() {
         List<Asset> all = model.knownProperty().get().reach().stream()
                 .flatMap(reach -> reach.assets().stream())
-                .filter(asset -> asset.ready().isPresent())
+                .filter(asset -> asset.ready().isPresent() && isLike(asset))
                 .sorted(Comparator.comparing(asset -> asset.card().name(), String.CASE_INSENSITIVE_ORDER))
                 .toList();
         if (!instead.getItems().equals(all)) {
             instead.getItems().setAll(all);
         }
+    }
+
+    /** A material stands in for a material, and what can be placed for what can be placed. */
+    private boolean isLike(Asset asset) {
+        Optional<AssetKind> swapped = model.asset().map(each -> each.card().kind());
+        AssetKind kind = asset.card().kind();
+        boolean whole = kind != AssetKind.MATERIAL && kind != AssetKind.IMAGE;
+        return swapped.filter(AssetKind.MATERIAL::equals).isPresent() ? kind == AssetKind.MATERIAL : whole;
     }
 
     private void saveReport() {
@@ -196,6 +205,7 @@ final class PlanPane extends VBox {
     private void show() {
         Planned planned = model.plannedProperty().get();
         List<Line> all = new ArrayList<>();
+        planned.ripple().ifPresent(ripple -> ripple.effects().forEach(effect -> all.add(new Line.Touched(effect))));
         for (Map.Entry<Path, List<Change>> each : planned.plan().byFile().entrySet()) {
             all.add(new Line.Head(each.getKey(), each.getValue()));
             each.getValue().forEach(change -> all.add(new Line.One(change)));
@@ -203,7 +213,6 @@ final class PlanPane extends VBox {
         planned.missing().stream()
                 .filter(missing -> missing.best().isEmpty())
                 .forEach(missing -> all.add(new Line.NotFound(missing)));
-        planned.ripple().ifPresent(ripple -> ripple.effects().forEach(effect -> all.add(new Line.Touched(effect))));
         planned.handOver().ifPresent(handOver -> all.addAll(notes(handOver)));
         planned.recurring()
                 .forEach(recurring -> all.add(new Line.Note(

@@ -184,8 +184,8 @@ public final class ScenesView extends BorderPane {
         files.setId("scene-files");
         files.setMaxWidth(Double.MAX_VALUE);
         files.setPromptText("Choose a scene");
-        files.setCellFactory(cells -> new FileCell());
-        files.setButtonCell(new FileCell());
+        files.setCellFactory(cells -> new FileCell(""));
+        files.setButtonCell(new FileCell("Choose a scene"));
         // For a scene of another project, which is not in the list.
         files.setConverter(new StringConverter<>() {
             @Override
@@ -678,10 +678,17 @@ public final class ScenesView extends BorderPane {
     private static final double AUTOSAVE_SECONDS = 90;
 
     private static final class FileCell extends ListCell<Path> {
+        private final String otherwise;
+
+        /** @param otherwise what stands there where there is none */
+        FileCell(String otherwise) {
+            this.otherwise = otherwise;
+        }
+
         @Override
         protected void updateItem(Path file, boolean empty) {
             super.updateItem(file, empty);
-            setText(empty || file == null ? null : title(file));
+            setText(empty || file == null ? otherwise : title(file));
         }
     }
 }

@@ -30,7 +30,7 @@ class ControlsTest {
     void start(Stage stage) {
         choice = new Choice<>();
         choice.setId("choice");
-        choice.getItems().setAll("metres", "feet");
+        choice.getItems().setAll("metres", "feet", "square metres");
         choice.setValue("metres");
         TypeAhead.in(choice, item -> item);
         counter = Controls.counter(1, 12, 6);
@@ -71,6 +71,9 @@ class ControlsTest {
         assertThat(ask(() -> choice.getValue())).as("it begins so").isEqualTo("feet");
         robot.clickOn("#choice").write("tres").push(KeyCode.ENTER);
         assertThat(ask(() -> choice.getValue())).as("it has that in its name").isEqualTo("metres");
+        robot.clickOn("#choice").write("square m").push(KeyCode.ENTER);
+        assertThat(ask(() -> choice.getValue())).as("a space is a letter").isEqualTo("square metres");
+        robot.clickOn("#choice").write("met").push(KeyCode.ENTER);
         robot.write("zz");
         assertThat(ask(() -> choice.getValue())).as("nothing is like it").isEqualTo("metres");
     }
