@@ -3,6 +3,7 @@ package pantry.cli;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import pantry.library.Asset;
 import pantry.project.Change;
 import pantry.project.ChangePlan;
@@ -67,34 +68,27 @@ abstract class ChangeCommand<R extends ChangeCommand.Changed> extends ReachComma
 
     /** Makes the changes, unless they are only to be told. */
     Result carryOut(ChangePlan plan) {
-        List<Line> lines = plan.changes().stream().map(Line::of).toList();
-        if (dryRun || lines.isEmpty()) {
-            return new Result("", lines, List.of());
-        }
         List<Project> projects = projects();
-        return told(
-                plan,
-                workbench
-                        .changeRuns()
-                        .run(plan, file -> Project.assetPaths(projects, file), file -> "", output.progress()));
+        return carryOut(plan, () -> workbench
+                .changeRuns()
+                .run(plan, file -> Project.assetPaths(projects, file), file -> "", output.progress()));
     }
 
     /** As above, where files are changed otherwise than by what they name. */
     Result carryOut(ChangePlan plan, Function<Function<Path, AssetPaths>, List<FileEdit>> edits) {
-        List<Line> lines = plan.changes().stream().map(Line::of).toList();
-        if (dryRun || lines.isEmpty()) {
-            return new Result("", lines, List.of());
-        }
         List<Project> projects = projects();
-        return told(
-                plan,
-                workbench
-                        .changeRuns()
-                        .run(
-                                plan.title(),
-                                edits.apply(file -> Project.assetPaths(projects, file)),
-                                file -> "",
-                                output.progress()));
+        return carryOut(plan, () -> workbench
+                .changeRuns()
+                .run(
+                        plan.title(),
+                        edits.apply(file -> Project.assetPaths(projects, file)),
+                        file -> "",
+                        output.progress()));
+    }
+
+    private Result carryOut(ChangePlan plan, Supplier<ChangeRuns.Done> run) {
+        List<Line> lines = plan.changes().stream().map(Line::of).toList();
+        return dryRun || lines.isEmpty() ? new Result("", lines, List.of()) : told(plan, run.get());
     }
 
     private static Result told(ChangePlan plan, ChangeRuns.Done done) {

@@ -1,14 +1,12 @@
 package pantry.cli;
 
-import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import pantry.base.AtomicFiles;
-import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.PantryException;
+import pantry.base.ReportFile;
 import pantry.project.Credits;
 import pantry.project.Reach;
 import pantry.workbench.Workbench;
@@ -63,7 +61,10 @@ final class CreditsCommand extends ReachCommand<CreditsCommand.Result> {
             }
         }
         List<Credits.Line> credits = Credits.of(reach, files);
-        out.ifPresent(target -> write(target, credits));
+        out.ifPresent(target -> ReportFile.write(
+                target,
+                () -> Credits.table(credits).csv(),
+                () -> Credits.page(Names.stem(String.valueOf(target.getFileName())), credits)));
         return new Result(credits.stream()
                 .map(line -> new Line(
                         line.asset().card().id(),
@@ -75,21 +76,6 @@ final class CreditsCommand extends ReachCommand<CreditsCommand.Result> {
                         line.unknown(),
                         line.files().stream().map(Path::toString).toList()))
                 .toList());
-    }
-
-    private static void write(Path target, List<Credits.Line> credits) {
-        String title = String.valueOf(target.toAbsolutePath().getFileName());
-        try {
-            AtomicFiles.write(
-                    target,
-                    switch (Names.ending(title)) {
-                        case "csv" -> Credits.table(credits).csv();
-                        case "html", "htm" -> Credits.page(Names.stem(title), credits);
-                        default -> throw new PantryException(target, "a table of credits ends in .csv or .html");
-                    });
-        } catch (IOException e) {
-            throw new PantryException(target, "cannot be written: " + IoProblems.describe(e), e);
-        }
     }
 
     @Override

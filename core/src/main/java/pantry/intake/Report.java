@@ -1,16 +1,13 @@
 package pantry.intake;
 
-import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
-import pantry.base.AtomicFiles;
 import pantry.base.HtmlPage;
-import pantry.base.IoProblems;
-import pantry.base.Names;
+import pantry.base.ReportFile;
 import pantry.base.ReportTable;
 import pantry.library.Asset;
 import pantry.library.Published;
@@ -101,20 +98,10 @@ public record Report(String library, Instant when, List<Line> lines) {
     /**
      * Writes the report, as CSV or as HTML by the file's ending.
      *
-     * @throws IntakeException where it cannot be written, or the ending is another
+     * @throws pantry.base.PantryException where it cannot be written, or the ending is another
      */
     public void write(Path file) {
-        String text =
-                switch (Names.ending(file.getFileName().toString())) {
-                    case "csv" -> csv();
-                    case "html", "htm" -> html();
-                    default -> throw new IntakeException(file, "a report ends in .csv or .html");
-                };
-        try {
-            AtomicFiles.write(file, text);
-        } catch (IOException e) {
-            throw new IntakeException(file, "the report cannot be written: " + IoProblems.describe(e), e);
-        }
+        ReportFile.write(file, this::csv, this::html);
     }
 
     /** As comma-separated values (RFC 4180). */

@@ -1,15 +1,11 @@
 package pantry.project;
 
-import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
-import pantry.base.AtomicFiles;
 import pantry.base.HtmlPage;
-import pantry.base.IoProblems;
-import pantry.base.Names;
-import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.base.ReportFile;
 import pantry.base.ReportTable;
 import pantry.compare.Comparison;
 import pantry.render.RenderCache;
@@ -49,21 +45,10 @@ public final class RippleReport {
     /**
      * Writes the report, as CSV or as HTML by the file's ending.
      *
-     * @throws PantryException where it cannot be written, or the ending is another
+     * @throws pantry.base.PantryException where it cannot be written, or the ending is another
      */
     public void write(Path file, RenderCache cache, Progress progress) {
-        String ending = Names.ending(String.valueOf(file.getFileName()));
-        try {
-            AtomicFiles.write(
-                    file,
-                    switch (ending) {
-                        case "csv" -> table().csv();
-                        case "html", "htm" -> html(cache, progress);
-                        default -> throw new PantryException(file, "a report ends in .csv or .html");
-                    });
-        } catch (IOException e) {
-            throw new PantryException(file, "cannot be written: " + IoProblems.describe(e), e);
-        }
+        ReportFile.write(file, () -> table().csv(), () -> html(cache, progress));
     }
 
     private ReportTable table() {

@@ -15,6 +15,7 @@ import pantry.exchange.usd.UsdModelReader;
 import pantry.intake.Intake;
 import pantry.library.Asset;
 import pantry.library.VersionStatus;
+import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.model.Model;
 import pantry.model.Weight;
@@ -29,12 +30,16 @@ import pantry.usd.file.LayerFiles;
 class WhatIfTest extends WithProject {
     /** The mast's next version has another body, of another name. */
     private String publishRenamed() {
+        return publishWithPart("Trunk", Shapes.cylinder(0.5, 20, 12));
+    }
+
+    private String publishWithPart(String name, Mesh mesh) {
         Model model = new Model(
                 "Mast",
                 List.of(Model.Node.of(
-                        "Trunk",
+                        name,
                         pantry.base.math.Matrix4.IDENTITY,
-                        List.of(new Model.Part(Shapes.cylinder(0.5, 20, 12), Workshop.RED)),
+                        List.of(new Model.Part(mesh, Workshop.RED)),
                         List.of())),
                 Model.Extras.NONE);
         return workshop.intake()
@@ -121,30 +126,11 @@ class WhatIfTest extends WithProject {
                 .hasMessageContaining("has no version v009");
     }
 
-    /** The mast's next version is the same but for the name of its part. */
-    private String publishWithPart(String name) {
-        Model model = new Model(
-                "Mast",
-                List.of(Model.Node.of(
-                        name,
-                        pantry.base.math.Matrix4.IDENTITY,
-                        List.of(new Model.Part(Shapes.block(1, 11, 1), Workshop.RED)),
-                        List.of())),
-                Model.Extras.NONE);
-        return workshop.intake()
-                .publish(
-                        model,
-                        Workshop.slip("Mast", "Masts"),
-                        new Intake.Next(current(mast), VersionStatus.DRAFT, ""),
-                        library,
-                        Progress.NONE)
-                .version();
-    }
-
     @Test
     void whatWasRenamedIsKnownByItsShapeAndItsOverridesAreCarriedOver() throws IOException {
         Path file = overriding();
-        String version = publishWithPart("Trunk");
+        // The same but for the name of its part.
+        String version = publishWithPart("Trunk", Shapes.block(1, 11, 1));
         WhatIf.Ripple ripple = WhatIf.ready(reach(), current(mast), version, Progress.NONE);
         Lost lost = ripple.effects().getFirst().lost().getFirst();
         assertThat(lost.file()).isEqualTo(file);

@@ -1,5 +1,6 @@
 package pantry.desktop.controls;
 
+import java.util.function.Function;
 import javafx.collections.ObservableList;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
@@ -8,6 +9,8 @@ import javafx.scene.control.skin.ComboBoxListViewSkin;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
+import javafx.util.StringConverter;
+import org.jspecify.annotations.Nullable;
 
 /** A combo box from which nobody can take the choice by hand: with Ctrl, its list lets go of what is chosen otherwise. */
 public final class Choice<T> extends ComboBox<T> {
@@ -15,6 +18,22 @@ public final class Choice<T> extends ComboBox<T> {
 
     public Choice(ObservableList<T> items) {
         super(items);
+    }
+
+    /** Says what stands for a choice; for none, nothing does. */
+    public Choice<T> shownAs(Function<T, String> words) {
+        setConverter(new StringConverter<>() {
+            @Override
+            public String toString(@Nullable T of) {
+                return of == null ? "" : words.apply(of);
+            }
+
+            @Override
+            public T fromString(String text) {
+                throw new UnsupportedOperationException("what is chosen is not typed");
+            }
+        });
+        return this;
     }
 
     @Override

@@ -8,7 +8,6 @@ import java.util.function.Consumer;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
-import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
@@ -19,8 +18,6 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Rectangle;
-import javafx.util.StringConverter;
-import org.jspecify.annotations.Nullable;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -43,7 +40,7 @@ final class WeightPane extends BorderPane {
 
     private final WeightModel model;
     private final ReachModel reach;
-    private final ComboBox<Measure> measure = new Choice<>();
+    private final Choice<Measure> measure = new Choice<>();
     private final Label under = Controls.label("", Styles.FIGURE);
     private final Pane map = new Pane();
     private final VBox ways = new VBox(2);
@@ -58,17 +55,7 @@ final class WeightPane extends BorderPane {
         this.reach = reach;
         measure.setId("reach-measure");
         measure.getItems().setAll(Measure.values());
-        measure.setConverter(new StringConverter<>() {
-            @Override
-            public String toString(@Nullable Measure of) {
-                return of == null ? "" : of.words();
-            }
-
-            @Override
-            public Measure fromString(String text) {
-                throw new UnsupportedOperationException("measures are not typed");
-            }
-        });
+        measure.shownAs(Measure::words);
         measure.valueProperty().bindBidirectional(model.measureProperty());
         under.setMinWidth(0);
         HBox head = new HBox(12, measure, under);

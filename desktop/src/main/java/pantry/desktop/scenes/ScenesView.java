@@ -39,8 +39,6 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Rectangle;
 import javafx.util.Duration;
-import javafx.util.StringConverter;
-import org.jspecify.annotations.Nullable;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
 import pantry.base.math.Box3;
@@ -85,7 +83,7 @@ public final class ScenesView extends BorderPane {
     private final StackPane middle = new StackPane();
     private final BorderPane open = new BorderPane();
     private final TextField newName = new TextField();
-    private final ComboBox<Path> files;
+    private final Choice<Path> files;
     private final HBox leaving = new HBox(8);
     private final VBox trouble = new VBox(6);
     private final SceneGallery gallery;
@@ -187,17 +185,7 @@ public final class ScenesView extends BorderPane {
         files.setCellFactory(cells -> new FileCell(""));
         files.setButtonCell(new FileCell("Choose a scene"));
         // For a scene of another project, which is not in the list.
-        files.setConverter(new StringConverter<>() {
-            @Override
-            public String toString(@Nullable Path file) {
-                return file == null ? "" : title(file);
-            }
-
-            @Override
-            public Path fromString(String text) {
-                throw new UnsupportedOperationException("scenes are not typed");
-            }
-        });
+        files.shownAs(ScenesView::title);
         files.setOnShowing(event -> {
             model.session().listScenes();
             files.setValue(model.sceneProperty().get().map(Scene::file).orElse(null));
