@@ -1,7 +1,6 @@
 package pantry.desktop.reach;
 
 import java.nio.file.Path;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -225,9 +224,7 @@ public final class ReachModel {
         // Before those who listen to what is known tell how much waits.
         waiting.set(
                 now.waiting().values().stream().mapToLong(Reach.Waiting::total).sum());
-        Map<Path, Integer> counts = new HashMap<>();
-        now.waiting().forEach((file, what) -> counts.put(file, what.total()));
-        session.waitingProperty().set(Map.copyOf(counts));
+        session.reachProperty().set(now.reach());
         known.set(now);
         look();
     }

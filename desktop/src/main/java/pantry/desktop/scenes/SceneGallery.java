@@ -67,7 +67,10 @@ final class SceneGallery extends BorderPane {
         this.session = session;
         this.model = model;
         find.setId("gallery-find");
-        find.setPromptText("Name or project");
+        find.setPromptText("Name, or uses: behind:");
+        Controls.hint(
+                find,
+                "Words of names; uses:mast, behind:, behind:>2, missing:, mixed:, and unused: for what no other file uses");
         find.setPrefWidth(150);
         find.textProperty().bindBidirectional(model.wordsProperty());
         find.setOnAction(event -> {
@@ -96,7 +99,7 @@ final class SceneGallery extends BorderPane {
                 rows.refresh();
             }
         });
-        session.waitingProperty().addListener(change -> rows.refresh());
+        session.reachProperty().addListener(change -> rows.refresh());
         layOutRows();
     }
 
@@ -178,7 +181,10 @@ final class SceneGallery extends BorderPane {
             picture.getChildren().add(view);
         }
         model.want(entry.file());
-        int waiting = session.waitingProperty().get().getOrDefault(entry.file(), 0);
+        int waiting = session.reachProperty()
+                .get()
+                .map(reach -> reach.waiting(entry.file()).total())
+                .orElse(0);
         if (waiting > 0) {
             Label sign = Controls.label(String.valueOf(waiting), "status", "caution");
             StackPane.setAlignment(sign, Pos.TOP_RIGHT);

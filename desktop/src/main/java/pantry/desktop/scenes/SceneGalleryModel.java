@@ -8,10 +8,10 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
 import javafx.collections.FXCollections;
@@ -21,6 +21,7 @@ import javafx.collections.ObservableMap;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
 import pantry.project.Project;
+import pantry.project.Reach;
 import pantry.usecase.NewFromPattern;
 import pantry.workbench.ScenePictures;
 
@@ -28,6 +29,7 @@ import pantry.workbench.ScenePictures;
 public final class SceneGalleryModel {
     private final Session session;
     private final LatestWork listing;
+    private final LatestWork filtering;
     private final List<Entry> all = new ArrayList<>();
     private final ObservableList<Entry> shown = FXCollections.observableArrayList();
     private final StringProperty words = new SimpleStringProperty("");
@@ -47,12 +49,14 @@ public final class SceneGalleryModel {
     SceneGalleryModel(Session session) {
         this.session = session;
         listing = new LatestWork(session.background());
+        filtering = new LatestWork(session.background());
         words.addListener(change -> filter());
+        session.reachProperty().addListener(change -> filter());
         session.projects().addListener((ListChangeListener<Path>) change -> refresh());
         session.rewrittenProperty().addListener(change -> refresh());
     }
 
-    /** Those that are shown: all that have the words in their name or their project's. */
+    /** Those that are shown: all that have the words in their name or their project's, and fulfil the terms. */
     public ObservableList<Entry> shown() {
         return shown;
     }
@@ -109,13 +113,28 @@ public final class SceneGalleryModel {
     }
 
     private void filter() {
-        String[] parts = words.get().strip().toLowerCase(Locale.ROOT).split("\\s+");
-        List<Entry> found = all.stream()
-                .filter(entry -> {
-                    String text = (entry.project() + " " + entry.name()).toLowerCase(Locale.ROOT);
-                    return List.of(parts).stream().allMatch(text::contains);
-                })
+        SceneSearch search = SceneSearch.of(words.get());
+        List<Entry> named = all.stream()
+                .filter(entry -> search.isNamed(entry.project() + " " + entry.name()))
                 .toList();
+        if (search.terms().isEmpty()) {
+            filtering.drop();
+            show(named);
+            return;
+        }
+        Optional<Reach> reach = session.reachProperty().get();
+        filtering.quietly(
+                "looking for scenes",
+                progress -> {
+                    Predicate<Path> fulfilled = search.fulfilled(reach);
+                    return named.stream()
+                            .filter(entry -> fulfilled.test(entry.file()))
+                            .toList();
+                },
+                this::show);
+    }
+
+    private void show(List<Entry> found) {
         if (!shown.equals(found)) {
             shown.setAll(found);
         }

@@ -3,7 +3,6 @@ package pantry.desktop.session;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
@@ -16,6 +15,7 @@ import pantry.catalogue.IndexedAsset;
 import pantry.library.Library;
 import pantry.model.Weight;
 import pantry.project.Project;
+import pantry.project.Reach;
 import pantry.workbench.Workbench;
 
 /** What all workplaces share. Its properties change on the interface's thread only. */
@@ -28,7 +28,7 @@ public final class Session {
     private final ObservableList<Path> projects = FXCollections.observableArrayList();
     private final ObjectProperty<Set<Path>> unsaved = new SimpleObjectProperty<>(Set.of());
     private final ObjectProperty<Set<Path>> rewritten = new SimpleObjectProperty<>(Set.of());
-    private final ObjectProperty<Map<Path, Integer>> waiting = new SimpleObjectProperty<>(Map.of());
+    private final ObjectProperty<Optional<Reach>> reach = new SimpleObjectProperty<>(Optional.empty());
     private final LatestWork sceneLists;
     private final ObservableList<Path> scenes = FXCollections.observableArrayList();
     private final ObjectProperty<Weight> weight = new SimpleObjectProperty<>(Weight.NOTHING);
@@ -169,9 +169,9 @@ public final class Session {
         libraries.refresh(library);
     }
 
-    /** How many things wait in the files of the open projects: what is behind, missing and the like. */
-    public ObjectProperty<Map<Path, Integer>> waitingProperty() {
-        return waiting;
+    /** What the files of the open projects use, as it was read last; empty where none is open. */
+    public ObjectProperty<Optional<Reach>> reachProperty() {
+        return reach;
     }
 
     /** The project's scenes, by name, as they were listed last. */

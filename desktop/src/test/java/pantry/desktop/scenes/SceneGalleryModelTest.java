@@ -17,6 +17,9 @@ import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
 import pantry.desktop.session.Desk;
 import pantry.library.Asset;
+import pantry.project.Project;
+import pantry.project.Reach;
+import pantry.project.UseIndex;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.schema.TransformComponents;
@@ -74,6 +77,36 @@ class SceneGalleryModelTest {
         gallery.wordsProperty().set("");
         desk.session().closeProject(folder.resolve("project"));
         assertThat(names()).isEmpty();
+    }
+
+    @Test
+    void termsTellOfWhatScenesUse() throws IOException {
+        Scene scene = desk.session().workbench().openScene(yard);
+        scene.placements().place(mast, Optional.of("v001"), "Pinned", TransformComponents.ORIGIN, Optional.empty());
+        scene.save();
+        desk.library().goBack(mast, "v001", "once more", Progress.NONE);
+        Files.writeString(
+                folder.resolve("project/whole.usda"), "#usda 1.0\n( subLayers = [@./field.usda@, @./gone.usda@] )\n");
+        gallery.refresh();
+        gallery.wordsProperty().set("behind:");
+        assertThat(names()).as("nothing is known yet").isEmpty();
+        List<Project> projects = List.of(Project.open(folder.resolve("project")));
+        UseIndex index = desk.session().workbench().useIndex();
+        index.refresh(projects, List.of(desk.library()), Progress.NONE);
+        desk.session().reachProperty().set(Optional.of(new Reach(index, List.of(desk.library()), projects)));
+        assertThat(names()).containsExactly("yards/yard.usda");
+        gallery.wordsProperty().set("behind:>1");
+        assertThat(names()).isEmpty();
+        gallery.wordsProperty().set("USES:lattice");
+        assertThat(names()).contains("yards/yard.usda", "field.usda");
+        gallery.wordsProperty().set("uses:lattice field");
+        assertThat(names()).containsExactly("field.usda");
+        gallery.wordsProperty().set("missing:");
+        assertThat(names()).containsExactly("whole.usda");
+        gallery.wordsProperty().set("unused:");
+        assertThat(names()).doesNotContain("field.usda").hasSize(2);
+        gallery.wordsProperty().set("mixed:");
+        assertThat(names()).as("one follows the second, one pins the first").containsExactly("yards/yard.usda");
     }
 
     @Test
