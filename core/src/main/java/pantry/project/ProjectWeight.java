@@ -14,6 +14,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
+import pantry.base.FileGate;
 import pantry.base.ImageDecoder;
 import pantry.base.PantryException;
 import pantry.base.Progress;
@@ -206,8 +207,13 @@ public final class ProjectWeight {
             uses.computeIfAbsent(found.file(), file -> new LinkedHashMap<>())
                     .merge(AssetWeights.plain(found.use()), found.count(), Long::sum);
         }
+        // What lies elsewhere on the machine is not opened, not even to be measured.
+        FileGate gate = WhatIf.layers(reach).gate();
         for (UseIndex.Named named : reach.named()) {
-            if (!named.missing() && (named.sublayer() || named.image())) {
+            if (!named.missing()
+                    && (named.sublayer() || named.image())
+                    && gate.admit(named.target(), named.target().toString(), named.file())
+                            .isPresent()) {
                 (named.image() ? images : subLayers)
                         .computeIfAbsent(named.file(), file -> new HashSet<>())
                         .add(named.target());

@@ -252,7 +252,7 @@ public final class UseIndex {
 
         private Read readFile(Path file) {
             String stamp = stamp(file);
-            String content = stamp.equals(MISSING) ? "" : content(file);
+            String content = stamp.equals(MISSING) || !mayBeRead(file) ? "" : content(file);
             if (stamp.equals(MISSING) || !LayerFiles.isLayer(file.getFileName().toString())) {
                 return new Read(stamp, content, new LayerRecord(List.of()), "");
             }
@@ -261,6 +261,16 @@ public final class UseIndex {
             } catch (PantryException e) {
                 return new Read(stamp, content, new LayerRecord(List.of()), e.line());
             }
+        }
+
+        /** What a file names elsewhere on the machine is not opened, whatever it is. */
+        private boolean mayBeRead(Path file) {
+            return sources.stream()
+                    .filter(source -> file.startsWith(source.folder()))
+                    .anyMatch(source -> source.layers()
+                            .gate()
+                            .admit(file, file.toString(), file)
+                            .isPresent());
         }
 
         /** What others use is kept for those; a scene that is read once is not. */

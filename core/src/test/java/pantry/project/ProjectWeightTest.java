@@ -126,6 +126,24 @@ class ProjectWeightTest extends WithProject {
     }
 
     @Test
+    void whatLiesElsewhereOnTheMachineIsNotMeasured() throws IOException {
+        Path outside = folder.resolve("outside.png");
+        ImageIO.write(new BufferedImage(300, 200, BufferedImage.TYPE_INT_RGB), "png", outside.toFile());
+        Path layer = Files.writeString(
+                folder.resolve("outside.usda"), "#usda 1.0\ndef Mesh \"M\" { int[] faceVertexCounts = [3, 3] }\n");
+        Path sign = project.resolve("sign.usda");
+        Files.writeString(sign, """
+                #usda 1.0
+                ( subLayers = [@%s@] )
+                def Shader "One" { asset inputs:file = @%s@ }
+                """.formatted(layer, outside));
+        Amounts amounts = scene(weigh(), sign).amounts();
+        assertThat(amounts.textureBytes()).isZero();
+        assertThat(amounts.trianglesStored()).isZero();
+        assertThat(amounts.fileBytes()).isEqualTo(Files.size(sign));
+    }
+
+    @Test
     void oneVersionForTwoIsAmongTheWaysToMakeScenesLighter() {
         ProjectWeight weight = weigh();
         List<Savings.Saving> ways = Savings.of(weight, reach(), weights, Progress.NONE);

@@ -110,4 +110,19 @@ class RelinkingTest extends WithProject {
                 .as("two are as likely")
                 .isEmpty();
     }
+
+    @Test
+    void whatAFileNamesElsewhereOnTheMachineIsNeitherReadNorKnownAgain() throws IOException {
+        Path secret = Files.writeString(folder.resolve("secret.png"), "secret");
+        Files.writeString(
+                project.resolve("sign.usda"),
+                "#usda 1.0\ndef Shader \"S\" { asset inputs:file = @%s@ }\n".formatted(secret));
+        assertThat(reach().missing()).isEmpty();
+        Path attic = Files.createDirectories(folder.resolve("attic"));
+        Files.move(secret, attic.resolve("other.png"));
+        reach();
+        assertThat(new Relinking(reach(), List.of(attic), Progress.NONE).missing())
+                .singleElement()
+                .satisfies(each -> assertThat(each.candidates()).isEmpty());
+    }
 }
