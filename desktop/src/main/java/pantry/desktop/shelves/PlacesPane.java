@@ -361,7 +361,8 @@ final class PlacesPane extends VBox {
         Runnable give = () -> {
             if (!field.getText().isBlank()) {
                 close.run();
-                answer.given(field.getText().strip());
+                // The library may have been closed while the question stood there.
+                model.session().attempt(() -> answer.given(field.getText().strip()));
             }
         };
         field.setOnAction(event -> give.run());
