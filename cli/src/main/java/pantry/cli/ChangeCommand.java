@@ -101,10 +101,6 @@ abstract class ChangeCommand<R extends ChangeCommand.Changed> extends ReachComma
                 Failed.of(done));
     }
 
-    boolean isDryRun() {
-        return dryRun;
-    }
-
     List<Asset> assets(List<String> named) {
         return named.stream().map(this::asset).toList();
     }

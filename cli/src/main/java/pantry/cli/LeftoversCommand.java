@@ -3,7 +3,7 @@ package pantry.cli;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import pantry.project.ChangeRuns;
+import pantry.project.ChangePlan;
 import pantry.project.Leftovers;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
@@ -29,19 +29,10 @@ final class LeftoversCommand extends ChangeCommand<ChangeCommand.Result> {
         List<Path> files =
                 scenes.stream().map(file -> file.toAbsolutePath().normalize()).toList();
         List<Leftovers.Leftover> found = Leftovers.find(reach(), files, output.progress());
-        List<Line> lines = found.stream().map(each -> Line.of(each.change())).toList();
-        if (isDryRun() || found.isEmpty()) {
-            return new Result("", lines, List.of());
-        }
-        ChangeRuns.Done done =
-                workbench.changeRuns().run("Cleared leftovers", Leftovers.edits(found), file -> "", output.progress());
-        return new Result(
-                done.changed().isEmpty() ? "" : done.id(),
-                found.stream()
-                        .filter(each -> done.changed().contains(each.file()))
-                        .map(each -> Line.of(each.change()))
-                        .toList(),
-                Failed.of(done));
+        ChangePlan plan = new ChangePlan(
+                "Cleared leftovers",
+                found.stream().map(Leftovers.Leftover::change).toList());
+        return carryOut(plan, paths -> Leftovers.edits(found));
     }
 
     @Override

@@ -97,7 +97,7 @@ public final class HandOver {
         this.reach = reach;
         this.projects = projects;
         this.form = form;
-        this.layers = new LayerCache(FileGate.to(reach.projectFolders()).orWhere(Library::isWithin));
+        this.layers = WhatIf.layers(reach);
         this.scenes = scenes(chosen);
         this.credits = Credits.of(reach, scenes);
     }
@@ -128,11 +128,7 @@ public final class HandOver {
             return asked;
         }
         // What other files are made of comes along with them.
-        return form == Form.PACKAGES
-                ? known.stream()
-                        .filter(file -> reach.usesOfFile(file).isEmpty())
-                        .toList()
-                : known;
+        return form == Form.PACKAGES ? List.copyOf(reach.unusedFiles()) : known;
     }
 
     /** The files that were asked for. */

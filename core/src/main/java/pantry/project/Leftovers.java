@@ -85,10 +85,9 @@ public final class Leftovers {
      * @param files all of the projects where there are none
      */
     public static List<Leftover> find(Reach reach, Collection<Path> files, Progress progress) {
-        List<Path> looked = reach.files().stream()
+        List<Path> looked = reach.unusedFiles().stream()
                 .filter(file -> files.isEmpty() || files.contains(file))
                 .filter(file -> !file.toString().endsWith(".usdz"))
-                .filter(file -> reach.usesOfFile(file).isEmpty())
                 .toList();
         LayerCache layers = WhatIf.layers(reach);
         AtomicInteger done = new AtomicInteger();

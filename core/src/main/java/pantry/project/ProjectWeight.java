@@ -135,13 +135,8 @@ public final class ProjectWeight {
         this.reach = reach;
         parts = AssetWeights.parts(reach);
         readUses();
-        for (Path file : reach.files()) {
-            if (only.isPresent()
-                    ? only.get().equals(file)
-                    : reach.usesOfFile(file).isEmpty()) {
-                scenes.add(file);
-            }
-        }
+        scenes.addAll(only.map(Set::of).orElseGet(reach::unusedFiles));
+        scenes.retainAll(reach.files());
         Set<Use> versions = new HashSet<>();
         scenes.forEach(
                 scene -> versions.addAll(AssetWeights.versions(usesOf(scene).keySet())));

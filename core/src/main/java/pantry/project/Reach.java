@@ -11,6 +11,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -241,6 +242,18 @@ public final class Reach {
             }
         }
         return uses;
+    }
+
+    /** The files of the projects that no other file uses, as {@link #usesOfFile} tells it; of all at once. */
+    public Set<Path> unusedFiles() {
+        Set<Path> unused = new LinkedHashSet<>(files());
+        index.used(projects).forEach(use -> unused.remove(use.target()));
+        for (UseIndex.Named named : index.named(projects)) {
+            if (named.sublayer() || named.image()) {
+                unused.remove(named.target());
+            }
+        }
+        return unused;
     }
 
     /** The assets that a file uses, by name. */

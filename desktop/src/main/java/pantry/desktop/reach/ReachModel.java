@@ -269,10 +269,11 @@ public final class ReachModel {
         }
         Subject now = subject.get();
         Goal wanted = goal.get();
+        List<Project> projects = projects();
         Planning.Wishes wishes = new Planning.Wishes(List.copyOf(searched), form.get(), instead.get());
         planning.answer(
                 "planning",
-                progress -> new Planning(reach.get(), projects(), now, progress).plan(wanted, wishes),
+                progress -> new Planning(reach.get(), projects, now, progress).plan(wanted, wishes),
                 this::showPlan);
     }
 

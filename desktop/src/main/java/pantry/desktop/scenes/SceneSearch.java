@@ -67,7 +67,7 @@ record SceneSearch(List<String> words, List<Term> terms) {
             case "behind" -> file -> reach.waiting(file).behind() >= least;
             case "missing" -> file -> reach.waiting(file).missing() >= least;
             case "mixed" -> file -> reach.waiting(file).mixed() >= least;
-            default -> file -> reach.usesOfFile(file).isEmpty();
+            default -> reach.unusedFiles()::contains;
         };
     }
 
