@@ -71,7 +71,7 @@ final class SceneGallery extends BorderPane {
         Controls.hint(
                 find,
                 "Words of names; uses:mast, behind:, behind:>2, missing:, mixed:, and unused: for what no other file uses");
-        find.setPrefWidth(150);
+        find.setPrefWidth(196);
         find.textProperty().bindBidirectional(model.wordsProperty());
         find.setOnAction(event -> {
             if (!model.shown().isEmpty()) {
