@@ -3,6 +3,9 @@ package pantry.intake;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.function.Function;
+import java.util.function.ToDoubleFunction;
+import java.util.stream.Stream;
 import pantry.library.Asset;
 import pantry.library.Library;
 
@@ -27,14 +30,34 @@ public record Neighbours(String shelf, List<Double> heights) {
 
     /** Those on a shelf and below it; none for the whole library. */
     public static Neighbours on(Library library, String shelf) {
-        if (shelf.isEmpty()) {
-            return NONE;
-        }
-        List<Double> heights = library.assets().stream()
-                .filter(asset -> asset.shelf().equals(shelf) || asset.shelf().startsWith(shelf + "/"))
-                .flatMap(asset -> asset.shown().map(version -> height(asset, version)).stream())
-                .toList();
-        return new Neighbours(shelf, heights);
+        return shelf.isEmpty()
+                ? NONE
+                : on(
+                        shelf,
+                        library.assets().stream().filter(asset -> asset.shown().isPresent()),
+                        Asset::shelf,
+                        asset -> height(asset, asset.shown().orElseThrow()));
+    }
+
+    /**
+     * Those on a shelf and below it, of assets that are known already; none for the whole library.
+     *
+     * @param shelfOf the path of the shelf that one stands on
+     * @param height of one, metres
+     */
+    public static <T> Neighbours on(
+            String shelf, Stream<T> assets, Function<T, String> shelfOf, ToDoubleFunction<T> height) {
+        return shelf.isEmpty()
+                ? NONE
+                : new Neighbours(
+                        shelf,
+                        assets.filter(asset -> isOn(shelf, shelfOf.apply(asset)))
+                                .map(height::applyAsDouble)
+                                .toList());
+    }
+
+    private static boolean isOn(String shelf, String place) {
+        return place.equals(shelf) || place.startsWith(shelf + "/");
     }
 
     /** The others, without one of a height. */

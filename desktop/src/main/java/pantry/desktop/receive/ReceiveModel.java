@@ -3,7 +3,6 @@ package pantry.desktop.receive;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -13,6 +12,7 @@ import java.util.Set;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import javafx.beans.Observable;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
@@ -21,6 +21,8 @@ import javafx.collections.ObservableList;
 import pantry.base.Failures;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.catalogue.Finder;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.ArrivalSource;
 import pantry.desktop.session.Session;
 import pantry.exchange.format.FileKind;
@@ -59,7 +61,6 @@ public final class ReceiveModel implements ArrivalSource {
     private final ObjectProperty<Optional<Arrival>> selected = new SimpleObjectProperty<>(Optional.empty());
     private final ObservableList<Report.Line> report = FXCollections.observableArrayList();
     private final ObjectProperty<Optional<DropFolder>> dropFolder = new SimpleObjectProperty<>(Optional.empty());
-    private final Map<String, Neighbours> neighbours = new HashMap<>();
     private final RoundKeeper round;
     private final ArrivalReader reader;
     private boolean looking;
@@ -69,7 +70,9 @@ public final class ReceiveModel implements ArrivalSource {
         this.round = new RoundKeeper(session);
         this.reader = new ArrivalReader(session.workbench());
         session.shelving().contentsProperty().addListener((property, before, now) -> {
-            neighbours.clear();
+            if (inTarget(before.finder()).findAny().isEmpty()) {
+                suggestAnew();
+            }
             selected.get().ifPresent(this::lookForAlike);
         });
         selected.addListener((property, before, now) -> now.ifPresent(this::attend));
@@ -116,7 +119,10 @@ public final class ReceiveModel implements ArrivalSource {
 
     /** The shelves that things may go onto. */
     public List<String> shelves() {
-        return target().map(Library::shelves).orElse(List.of());
+        Map<Path, List<String>> known =
+                session.shelving().contentsProperty().get().shelves();
+        return target().map(library -> known.getOrDefault(library.root(), List.of()))
+                .orElse(List.of());
     }
 
     // What comes in
@@ -240,7 +246,7 @@ public final class ReceiveModel implements ArrivalSource {
         boolean first = arrival.surveyProperty().get().isEmpty();
         arrival.surveyProperty().set(Optional.of(survey));
         if (first && arrival.slipProperty().get().isEmpty()) {
-            arrival.slipProperty().set(Optional.of(suggested(survey.outline(), FIRST_SHELF)));
+            arrival.slipProperty().set(Optional.of(suggested(survey.outline(), neighbours(FIRST_SHELF))));
         }
         if (arrival.state() == Arrival.State.WAITING || arrival.state() == Arrival.State.READING) {
             arrival.stateProperty().set(Arrival.State.READY);
@@ -250,16 +256,33 @@ public final class ReceiveModel implements ArrivalSource {
         }
     }
 
-    private Slip suggested(ArrivalSummary summary, String shelf) {
-        Slip slip = Intake.suggested(summary, shelf, neighbours(shelf));
-        return usual(shelf).map(preset -> preset.on(slip)).orElse(slip);
+    /** What was suggested before it was known what stands on the shelves; what somebody chose meanwhile stays. */
+    private void suggestAnew() {
+        for (Arrival arrival : arrivals) {
+            arrival.surveyProperty()
+                    .get()
+                    .filter(survey -> arrival.isOpen())
+                    .map(Survey::outline)
+                    .filter(outline -> arrival.slipProperty()
+                            .get()
+                            .filter(suggested(outline, Neighbours.NONE)::equals)
+                            .isPresent())
+                    .ifPresent(outline ->
+                            arrival.slipProperty().set(Optional.of(suggested(outline, neighbours(FIRST_SHELF)))));
+        }
+    }
+
+    /** A slip for where new arrivals go. */
+    private Slip suggested(ArrivalSummary summary, Neighbours among) {
+        Slip slip = Intake.suggested(summary, FIRST_SHELF, among);
+        return usual(FIRST_SHELF).map(preset -> preset.on(slip)).orElse(slip);
     }
 
     private Optional<SlipPreset> usual(String shelf) {
         try {
             return target().flatMap(library -> Presets.usualOf(library, Shelf.path(shelf)));
         } catch (PantryException e) {
-            session.wrong(e);
+            session.onInterface(() -> session.wrong(e));
             return Optional.empty();
         }
     }
@@ -306,10 +329,14 @@ public final class ReceiveModel implements ArrivalSource {
 
     // Choices
 
-    /** What stands on a shelf already. */
+    /** What stands on a shelf already, as the index knows it. */
     private Neighbours neighbours(String shelf) {
-        return neighbours.computeIfAbsent(
-                shelf, s -> target().map(library -> Neighbours.on(library, s)).orElse(Neighbours.NONE));
+        return Neighbours.on(shelf, inTarget(session.shelving().finder()), IndexedAsset::shelf, item -> item.size()[1]);
+    }
+
+    private Stream<IndexedAsset> inTarget(Finder finder) {
+        return target().map(library -> library.root().toString()).stream().flatMap(root -> finder.items().stream()
+                .filter(item -> item.library().equals(root)));
     }
 
     /** How an arrival's figures may be understood. */
@@ -501,8 +528,9 @@ public final class ReceiveModel implements ArrivalSource {
     /** What nobody has looked at before goes where new arrivals go. */
     private ReceiveFiles.Entry entry(Arrival arrival) {
         Optional<Slip> chosen = arrival.slipProperty().get();
+        Neighbours among = neighbours(FIRST_SHELF);
         return new ReceiveFiles.Entry(arrival.file(), progress -> reader.load(arrival, progress), summary -> {
-            Slip slip = chosen.orElseGet(() -> suggested(summary, FIRST_SHELF));
+            Slip slip = chosen.orElseGet(() -> suggested(summary, among));
             return slip.withShelf(Shelf.path(slip.shelf()));
         });
     }

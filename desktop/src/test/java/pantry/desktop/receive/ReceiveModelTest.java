@@ -161,6 +161,7 @@ class ReceiveModelTest {
     void aSizeOutOfTheOrdinaryIsSaidBeforeShelving() {
         desk.shelve("Low", "Masts", 2);
         desk.shelve("High", "Masts", 3);
+        desk.session().shelving().refresh(desk.library());
         Arrival arrival = arrived(desk.file("giant.obj", 300));
         model.change(arrival, slip -> slip.withShelf("Masts").withFactor(1));
         assertThat(model.sizeWarning(arrival).orElseThrow()).contains("others on Masts are 2.0 to 3.0 m tall");
@@ -168,6 +169,27 @@ class ReceiveModelTest {
         assertThat(likely.unit()).isEqualTo("centimetres");
         model.change(arrival, slip -> slip.withFactor(likely.factor()));
         assertThat(model.sizeWarning(arrival)).isEmpty();
+    }
+
+    @Test
+    void whatCameBeforeTheShelvesWereKnownIsSuggestedAnewUnlessSomebodyChose() throws IOException {
+        try (Desk other = new Desk(Files.createDirectory(folder.resolve("other")))) {
+            ReceiveModel early = new ReceiveModel(other.session());
+            other.shelve("Low", "New arrivals", 140);
+            other.shelve("High", "New arrivals", 160);
+            early.add(List.of(other.file("mast.obj", 150), other.file("chosen.obj", 150)));
+            Arrival untouched = early.arrivals().getFirst();
+            Arrival chosen = early.arrivals().getLast();
+            early.change(chosen, slip -> slip.withName("Chosen").withFactor(0.001));
+            assertThat(untouched.slipProperty().get().orElseThrow().factor())
+                    .as("150 m is much, for all that is known yet")
+                    .isLessThan(1);
+
+            other.open();
+            assertThat(untouched.slipProperty().get().orElseThrow().factor()).isEqualTo(1);
+            assertThat(chosen.slipProperty().get().orElseThrow().factor()).isEqualTo(0.001);
+            assertThat(early.shelves()).containsExactly("New arrivals");
+        }
     }
 
     @Test
