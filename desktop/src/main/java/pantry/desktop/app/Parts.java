@@ -9,6 +9,7 @@ import pantry.desktop.receive.ReceiveWorkplace;
 import pantry.desktop.scenes.ScenesWorkplace;
 import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.AssetSearch;
+import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Session;
 import pantry.desktop.shelves.ShelvesWorkplace;
 
@@ -23,7 +24,9 @@ record Parts(
         ScenesWorkplace scenes,
         ReachWorkplace reach,
         FrameView frame) {
+    /** To be called on the interface's thread. */
     static Parts of(Session session) {
+        FxThread.onFailure(session::failed);
         AssetSearch search = new AssetSearch(session);
         AssetPictures pictures = new AssetPictures();
         Navigator navigator = new Navigator();

@@ -76,16 +76,21 @@ public final class BackgroundWork {
                 over(job, () -> then.accept(result));
             } catch (CancellationException e) {
                 over(job, () -> ledger.done(String.valueOf(e.getMessage()), Optional.empty()));
-            } catch (PantryException e) {
-                over(job, () -> failed.accept(e));
             } catch (RuntimeException | Error e) {
-                LOG.error("{} failed", what, e);
-                over(
-                        job,
-                        () -> failed.accept(
-                                new PantryException(null, null, what + " failed by a fault of Pantry's own: " + e, e)));
+                over(job, () -> failed(what, e, failed));
             }
         });
+    }
+
+    /** Tells a failure: a refusal as what it says, anything else as a fault, which is logged. */
+    void failed(String what, Throwable failure, Consumer<PantryException> told) {
+        if (failure instanceof PantryException refusal) {
+            told.accept(refusal);
+        } else {
+            LOG.error("{} failed", what, failure);
+            told.accept(
+                    new PantryException(null, null, what + " failed by a fault of Pantry's own: " + failure, failure));
+        }
     }
 
     /** On the interface's thread, what comes of work. */

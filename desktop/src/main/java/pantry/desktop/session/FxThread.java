@@ -1,5 +1,6 @@
 package pantry.desktop.session;
 
+import java.util.function.Consumer;
 import javafx.application.Platform;
 
 /**
@@ -12,6 +13,11 @@ public final class FxThread {
     /** Does something on the interface's thread after what it is doing now; callable from any thread. */
     public static void later(Runnable action) {
         Platform.runLater(action);
+    }
+
+    /** Hands over whatever an action throws from now on; to be called on the interface's thread. */
+    public static void onFailure(Consumer<Throwable> told) {
+        Thread.currentThread().setUncaughtExceptionHandler((thread, failure) -> told.accept(failure));
     }
 
     /** Ends the application, once what the interface's thread is doing is done. */

@@ -236,6 +236,11 @@ public final class Session {
         ledger.wrong(problem);
     }
 
+    /** Writes down what an action ended with that could not be done, or that has a fault. */
+    public void failed(Throwable failure) {
+        background.failed("what was asked for", failure, this::wrong);
+    }
+
     /** Does something that may be refused; the refusal goes to the ledger. */
     public void attempt(Runnable action) {
         try {

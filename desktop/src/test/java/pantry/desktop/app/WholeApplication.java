@@ -13,6 +13,7 @@ import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.demo.Demo;
 import pantry.desktop.session.Background;
+import pantry.desktop.session.Desk;
 import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Session;
 import pantry.exchange.worker.WorkerLimits;
@@ -30,6 +31,7 @@ import pantry.workbench.Workbench;
 /** The application as it is started, with a library and a project in a folder, and its work in the background. */
 final class WholeApplication implements AutoCloseable {
     private final Workbench workbench;
+    private Optional<Parts> shown = Optional.empty();
     private final ExecutorService work =
             Executors.newFixedThreadPool(2, Thread.ofPlatform().daemon().factory());
     private final Library library;
@@ -79,6 +81,7 @@ final class WholeApplication implements AutoCloseable {
     /** A window with all workplaces, the library and the project open. */
     Parts show(Stage stage) {
         Parts parts = Parts.of(new Session(workbench, new Background(work, work, FxThread::later)));
+        shown = Optional.of(parts);
         parts.session().openLibrary(library.root());
         parts.session().projectProperty().set(Optional.of(project));
         Windows.show(stage, parts.frame());
@@ -105,9 +108,14 @@ final class WholeApplication implements AutoCloseable {
         return Slip.plain(name, AssetKind.MODEL, shelf, 1, Axis.Y).withTags(List.of(tags));
     }
 
+    /** Closes all; no action may have had a fault. */
     @Override
     public void close() {
-        work.shutdownNow();
-        workbench.close();
+        try {
+            shown.map(Parts::session).ifPresent(Desk::requireNoFault);
+        } finally {
+            work.shutdownNow();
+            workbench.close();
+        }
     }
 }

@@ -1,5 +1,7 @@
 package pantry.desktop.session;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -121,8 +123,15 @@ public final class Desk implements AutoCloseable {
         return file;
     }
 
+    /** Closes the workbench; no action may have had a fault. */
     @Override
     public void close() {
         workbench.close();
+        requireNoFault(session);
+    }
+
+    /** Actions of the window that have a fault tell so in the ledger, and end nothing. */
+    public static void requireNoFault(Session session) {
+        session.ledger().forEach(line -> assertThat(line.text()).doesNotContain("fault of Pantry's own"));
     }
 }

@@ -48,6 +48,16 @@ class SessionTest {
     }
 
     @Test
+    void whatAnActionEndsWithIsToldAsARefusalOrAsAFault() {
+        session.failed(new PantryException(Path.of("/far/away/lib"), "is no longer open"));
+        assertThat(session.ledger().getFirst().text()).isEqualTo("lib: is no longer open");
+        session.failed(new IllegalStateException("no such shelf"));
+        assertThat(session.ledger().getFirst().text())
+                .contains("what was asked for failed by a fault of Pantry's own")
+                .contains("no such shelf");
+    }
+
+    @Test
     void afaultOfPantrysOwnIsSaidAndDoesNotEndTheSession() {
         session.run(
                 "counting",
