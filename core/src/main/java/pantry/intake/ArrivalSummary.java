@@ -6,16 +6,23 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import pantry.base.math.Box3;
+import pantry.exchange.format.FileKind;
 import pantry.exchange.format.Imported;
 import pantry.model.Axis;
 
 /**
  * What is needed of an arrival to choose its unit and its place: little, so that thousands can wait.
  *
+ * @param structured whether its file has more than surfaces to keep: it is of USD and holds a model
  * @param upright for each axis that may point up, the box around the thing itself, turned upright, in the file's unit
  */
 public record ArrivalSummary(
-        Path file, Imported.Holds holds, Optional<Double> unit, Optional<Axis> up, Map<Axis, Box3> upright) {
+        Path file,
+        Imported.Holds holds,
+        boolean structured,
+        Optional<Double> unit,
+        Optional<Axis> up,
+        Map<Axis, Box3> upright) {
     /** So many times its length away from the origin, a thing was left there by mistake. */
     private static final double FAR_OFF = 3;
 
@@ -25,7 +32,13 @@ public record ArrivalSummary(
             Box3 box = Carried.without(arrival.model(), axis, Set.of()).bounds();
             upright.put(axis, box.transformed(axis.toYUp()));
         }
-        return new ArrivalSummary(arrival.file(), arrival.holds(), arrival.unit(), arrival.up(), upright);
+        return new ArrivalSummary(
+                arrival.file(), arrival.holds(), isStructured(arrival), arrival.unit(), arrival.up(), upright);
+    }
+
+    /** Whether a file holds a model in the form that versions have, with more to it than surfaces. */
+    static boolean isStructured(Imported arrival) {
+        return arrival.holds() == Imported.Holds.MODEL && FileKind.of(arrival.file()) == FileKind.USD;
     }
 
     /** Whether it lies so far off the origin that its origin is of no use. */

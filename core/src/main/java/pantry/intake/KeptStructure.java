@@ -18,7 +18,6 @@ import java.util.stream.Collectors;
 import pantry.base.FileGate;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
-import pantry.exchange.format.FileKind;
 import pantry.exchange.format.Imported;
 import pantry.model.Model;
 import pantry.model.Texture;
@@ -70,17 +69,11 @@ final class KeptStructure {
      *     or takes triangles away
      */
     static Optional<KeptStructure> of(List<Imported> sources, Slip slip, Function<Path, FileGate> gates) {
-        if (sources.size() != 1
-                || !isUsd(sources.getFirst().file(), sources.getFirst().holds())
-                || !keeps(slip)) {
+        if (sources.size() != 1 || !ArrivalSummary.isStructured(sources.getFirst()) || !keeps(slip)) {
             return Optional.empty();
         }
         Imported arrival = sources.getFirst();
         return Optional.of(new KeptStructure(arrival, slip, gates.apply(arrival.file())));
-    }
-
-    private static boolean isUsd(Path file, Imported.Holds holds) {
-        return holds == Imported.Holds.MODEL && FileKind.of(file) == FileKind.USD;
     }
 
     private static boolean keeps(Slip slip) {
@@ -91,7 +84,7 @@ final class KeptStructure {
 
     /** What a slip's choices cost a USD file, for a person; empty where they cost nothing. */
     static Optional<String> lost(ArrivalSummary arrival, Slip slip) {
-        return isUsd(arrival.file(), arrival.holds()) && !keeps(slip)
+        return arrival.structured() && !keeps(slip)
                 ? Optional.of(
                         "with these choices only surfaces and materials are taken in: instances, variants, proxies,"
                                 + " levels, curves and collections of the file are not kept")

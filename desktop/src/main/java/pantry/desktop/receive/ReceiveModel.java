@@ -488,19 +488,20 @@ public final class ReceiveModel implements ArrivalSource {
             return;
         }
         taken.forEach(arrival -> arrival.stateProperty().set(Arrival.State.SHELVING));
+        List<ReceiveFiles.Entry> entries = taken.stream().map(this::entry).toList();
         String what =
                 taken.size() == 1 ? "shelving " + taken.getFirst().name() : "shelving " + taken.size() + " arrivals";
         session.run(
                 what,
                 progress -> {
-                    shelveAll(taken, library.get(), progress);
+                    shelveAll(taken, entries, library.get(), progress);
                     return taken;
                 },
                 done -> session.refreshCatalogue(library.get()));
     }
 
     /** Shelves on all cores, in the background; each is told on the interface's thread. */
-    private void shelveAll(List<Arrival> taken, Library library, Progress progress) {
+    private void shelveAll(List<Arrival> taken, List<ReceiveFiles.Entry> entries, Library library, Progress progress) {
         Map<Path, Arrival> byFile = new LinkedHashMap<>();
         taken.forEach(arrival -> byFile.put(arrival.file(), arrival));
         Set<Arrival> left = ConcurrentHashMap.newKeySet();
@@ -508,12 +509,13 @@ public final class ReceiveModel implements ArrivalSource {
         try {
             new ReceiveFiles(session.workbench().intake(), session.workbench().archives())
                     .run(
-                            taken.stream().map(this::entry).toList(),
+                            entries,
                             library,
                             outcome -> {
                                 Arrival arrival = byFile.get(outcome.entry().file());
                                 left.remove(arrival);
-                                session.onInterface(() -> over(arrival, outcome, library));
+                                Report.Line line = outcome.line();
+                                session.onInterface(() -> over(arrival, outcome, line, library));
                             },
                             progress);
         } finally {
@@ -535,10 +537,9 @@ public final class ReceiveModel implements ArrivalSource {
         });
     }
 
-    private void over(Arrival arrival, ReceiveFiles.Outcome outcome, Library library) {
+    private void over(Arrival arrival, ReceiveFiles.Outcome outcome, Report.Line line, Library library) {
         switch (outcome) {
             case ReceiveFiles.Received received -> {
-                Report.Line line = received.line();
                 boolean fresh = received.slip().versionOf().isEmpty();
                 shelved(
                         arrival,

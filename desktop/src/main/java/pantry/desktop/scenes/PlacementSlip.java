@@ -231,7 +231,9 @@ final class PlacementSlip extends BorderPane {
                 Controls.wrapped(source(placement)),
                 held(placement),
                 Controls.fact("placements of the same", Units.count(model.like(placement))));
-        model.exports().shelved(placement).ifPresent(home -> what.getChildren().add(versions(placement, home)));
+        VBox version = new VBox();
+        model.exports().whenShelved(placement, home -> version.getChildren().setAll(versions(placement, home)));
+        what.getChildren().add(version);
         model.sceneProperty()
                 .get()
                 .flatMap(open -> open.stage().prim(placement.path()))

@@ -1,11 +1,16 @@
 package pantry.desktop.scenes;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
 import pantry.base.PantryException;
+import pantry.desktop.session.Libraries;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Library;
@@ -22,6 +27,11 @@ import pantry.workbench.Workbench;
 /** What goes from a scene to the library and to files beside it: prefabs, versions, overrides, sections. */
 public final class SceneExports {
     private final ScenesModel model;
+
+    /** The assets that layers belong to, as they were found since something changed on the shelves last. */
+    private final Map<Path, Shelved> homes = new HashMap<>();
+
+    private Libraries.@Nullable Contents homesOf;
     /** Lets the selected placements show another asset, or another version of theirs. */
     public void replace(Asset asset, Optional<String> version) {
         model.withSelected(open -> {
@@ -136,9 +146,40 @@ public final class SceneExports {
         });
     }
 
-    /** The asset that a placement shows, with its library; empty where it is of none that is open. */
-    public Optional<Shelved> shelved(Placement placement) {
-        for (Library library : model.session().shelving().present()) {
+    /** Tells the asset that a placement shows: at once where it is known, and otherwise once it was looked for. */
+    void whenShelved(Placement placement, Consumer<Shelved> then) {
+        Libraries.Contents contents =
+                model.session().shelving().contentsProperty().get();
+        if (homesOf != contents) {
+            homesOf = contents;
+            homes.clear();
+        }
+        Path layer = placement.layer();
+        Shelved known = homes.get(layer);
+        if (known != null) {
+            then.accept(known);
+            return;
+        }
+        List<Library> libraries = model.session().shelving().present();
+        model.session()
+                .quietly(
+                        "looking for what " + layer.getFileName() + " belongs to",
+                        progress -> shelved(placement, libraries),
+                        found -> found.ifPresent(home -> {
+                            if (homesOf == contents) {
+                                homes.put(layer, home);
+                            }
+                            then.accept(home);
+                        }));
+    }
+
+    private Optional<Shelved> shelved(Placement placement) {
+        return shelved(placement, model.session().shelving().present());
+    }
+
+    /** The asset that a placement shows, with its library; empty where it is of none of these. */
+    private static Optional<Shelved> shelved(Placement placement, List<Library> libraries) {
+        for (Library library : libraries) {
             if (placement.layer().startsWith(library.root())) {
                 Optional<Asset> asset = library.owner(placement.layer()).map(Owner::asset);
                 if (asset.isPresent()) {

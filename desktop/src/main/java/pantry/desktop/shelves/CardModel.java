@@ -21,6 +21,7 @@ import pantry.compare.Overlay;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
 import pantry.library.Asset;
+import pantry.library.Card;
 import pantry.library.JournalEntry;
 import pantry.library.Library;
 import pantry.library.Reservation;
@@ -34,6 +35,8 @@ import pantry.workbench.AssetPreview;
 
 /** One asset's card: what is known of it, how it looks with the variants that are chosen, and its versions. */
 public final class CardModel {
+    private static final int MOST_CARDS = 200;
+
     private final Session session;
     private final ReadOnlyObjectWrapper<Optional<Details>> details = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<Model>> previewed = new ReadOnlyObjectWrapper<>(Optional.empty());
@@ -45,6 +48,7 @@ public final class CardModel {
     private Optional<IndexedAsset> shown = Optional.empty();
     private final LatestWork cards;
     private final LatestWork previews;
+    private final LatestWork together;
 
     /**
      * What is known of an asset.
@@ -78,6 +82,7 @@ public final class CardModel {
         this.session = session;
         this.cards = new LatestWork(session.background());
         this.previews = new LatestWork(session.background());
+        this.together = new LatestWork(session.background());
         variants.addListener(change -> readPreview());
         proxy.addListener(change -> readPreview());
     }
@@ -119,6 +124,17 @@ public final class CardModel {
 
     void favouritesChanged() {
         favourites.set(favourites.get() + 1);
+    }
+
+    /** Reads the cards of several assets, in the background; of very many, the first tell enough to begin with. */
+    void several(List<IndexedAsset> items, Consumer<List<Card>> then) {
+        together.quietly(
+                "opening " + items.size() + " cards",
+                progress -> items.stream()
+                        .limit(MOST_CARDS)
+                        .map(item -> session.shelving().asset(item).card())
+                        .toList(),
+                then);
     }
 
     void show(Optional<IndexedAsset> item) {

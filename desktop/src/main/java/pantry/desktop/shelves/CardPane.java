@@ -1,7 +1,6 @@
 package pantry.desktop.shelves;
 
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -27,7 +26,6 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.base.PantryException;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Ask;
@@ -40,7 +38,6 @@ import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
 import pantry.library.Asset;
-import pantry.library.Card;
 import pantry.library.Library;
 import pantry.library.Reservation;
 import pantry.library.VersionStatus;
@@ -117,10 +114,18 @@ final class CardPane extends BorderPane {
         return preview.view();
     }
 
+    /** The folders of the several assets that the form is filled for. */
+    private List<String> together = List.of();
+
     private void show() {
-        Node focused = getScene() == null ? null : getScene().getFocusOwner();
-        String id = focused == null || !isInside(focused) ? null : focused.getId();
+        keepingFocus(this::showChosen);
+    }
+
+    private void showChosen() {
         List<IndexedAsset> chosen = model.chosenProperty().get();
+        if (chosen.size() < 2) {
+            together = List.of();
+        }
         Optional<CardModel.Details> details = model.card().detailsProperty().get();
         if (chosen.size() > 1) {
             showMany(chosen);
@@ -133,8 +138,14 @@ final class CardPane extends BorderPane {
             setCenter(scroll);
             setBottom(null);
         }
+    }
+
+    /** What was changed in one field must not take the next one from under the writer. */
+    private void keepingFocus(Runnable showing) {
+        Node focused = getScene() == null ? null : getScene().getFocusOwner();
+        String id = focused == null || !isInside(focused) ? null : focused.getId();
+        showing.run();
         if (id != null) {
-            // What was changed in one field must not take the next one from under the writer.
             Node again = lookup("#" + id);
             if (again != null) {
                 again.requestFocus();
@@ -174,22 +185,24 @@ final class CardPane extends BorderPane {
                                 .map(IndexedAsset::shelf)
                                 .distinct()
                                 .count())));
-        List<Card> cards = new ArrayList<>();
-        try {
-            // Of very many, the first tell enough to begin with.
-            chosen.stream()
-                    .limit(200)
-                    .forEach(item ->
-                            cards.add(model.session().shelving().asset(item).card()));
-        } catch (PantryException e) {
-            session.wrong(e);
-        }
         boolean writable = chosen.stream()
                 .allMatch(item -> session.shelving().at(item.library()).writable());
-        form.show(chosen, cards, List.of(), writable);
-        box.getChildren().setAll(Controls.section("Together", facts), form.tags(), form);
+        List<String> folders = chosen.stream().map(IndexedAsset::folder).toList();
+        if (!folders.equals(together)) {
+            // What the form says is of others.
+            box.getChildren().setAll(Controls.section("Together", facts));
+        }
         setCenter(scroll);
         setBottom(buttons(chosen, writable));
+        model.card().several(chosen, cards -> {
+            if (chosen.equals(model.chosenProperty().get())) {
+                together = folders;
+                keepingFocus(() -> {
+                    form.show(chosen, cards, List.of(), writable);
+                    box.getChildren().setAll(Controls.section("Together", facts), form.tags(), form);
+                });
+            }
+        });
     }
 
     private void showOne(CardModel.Details details) {
