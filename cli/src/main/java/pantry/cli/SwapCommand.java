@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.library.Asset;
 import pantry.project.ChangePlan;
@@ -55,7 +56,7 @@ final class SwapCommand extends ChangeCommand<ChangeCommand.Result> {
                 asset.card().name(),
                 keepBase ? "; placements are moved by that" : "; --keep-base makes up for that")));
         return keepBase && offset.isPresent()
-                ? carryOut(plan, paths -> Swapping.edits(plan, offset.get(), paths))
+                ? carryOut(plan, paths -> Swapping.edits(plan, Matrix4.translation(offset.get()), paths))
                 : carryOut(plan);
     }
 }

@@ -3,14 +3,18 @@ package pantry.library;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
 import pantry.base.Json;
 import pantry.base.PantryException;
+import pantry.base.math.Matrix4;
 import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
 import pantry.usd.Reference;
 import pantry.usd.file.LayerFiles;
+import pantry.usd.schema.Xforms;
 
 /**
  * What is left where an asset stood before: a file that says where it went, and small layers under the old names that
@@ -18,11 +22,20 @@ import pantry.usd.file.LayerFiles;
  */
 final class Redirects {
     private static final String FILE = "moved.json";
+    private static final String BELOW = "Instead";
 
     private Redirects() {}
 
-    /** @param to the new folder, relative to this one */
-    private record Moved(String id, String to) {}
+    /**
+     * @param id of the asset that is meant now
+     * @param to its folder, relative to this one
+     * @param was the id of the asset that stood here, where that was another one
+     */
+    private record Moved(String id, String to, @Nullable String was) {
+        boolean isOf(String asset) {
+            return (was == null ? id : was).equals(asset);
+        }
+    }
 
     static boolean standsAt(Path folder) {
         return Files.exists(folder.resolve(FILE));
@@ -44,9 +57,7 @@ final class Redirects {
 
     /** @param old the folder where the asset stood, and where nothing is now */
     static void leave(Path old, Asset now) throws IOException {
-        Files.createDirectories(old);
-        AtomicFiles.write(
-                old.resolve(FILE), Json.write(new Moved(now.card().id(), slashed(old.relativize(now.folder())))));
+        lead(old, now, null);
         String root = null;
         for (String version : now.versions()) {
             Path entry = now.entryLayer(version);
@@ -57,6 +68,39 @@ final class Redirects {
         }
         if (root != null && Files.exists(now.readyLayer())) {
             point(now.readyLayer(), old.resolve(LibraryLayout.READY_LAYER));
+        }
+    }
+
+    private static void lead(Path old, Asset now, @Nullable String was) throws IOException {
+        Files.createDirectories(old);
+        AtomicFiles.write(
+                old.resolve(FILE), Json.write(new Moved(now.card().id(), slashed(old.relativize(now.folder())), was)));
+    }
+
+    /**
+     * Lets what stood for an asset stand for another one's ready version.
+     *
+     * @param old the folder where the asset stood, and where nothing is now
+     * @param was its id
+     * @param layers the layers that others may name, with the names of their root prims
+     * @param place from the other asset's space to this one's
+     */
+    static void leaveInstead(Path old, String was, Map<Path, String> layers, Asset other, Matrix4 place)
+            throws IOException {
+        lead(old, other, was);
+        for (Map.Entry<Path, String> layer : layers.entrySet()) {
+            Path stub = layer.getKey();
+            Files.createDirectories(stub.getParent());
+            Layer made = Layer.inMetres(stub, layer.getValue());
+            boolean same = place.equals(Matrix4.IDENTITY);
+            PrimSpec root = made.root().define(same ? "" : "Xform", layer.getValue());
+            // A placement's own transform takes the place of the root's: what turns the other asset hangs below it.
+            PrimSpec prim = same ? root : root.define("Xform", BELOW);
+            if (!same) {
+                Xforms.setMatrix(prim, place);
+            }
+            prim.setReferences(Reference.to(slashed(stub.getParent().relativize(other.readyLayer()))));
+            LayerFiles.write(made, stub);
         }
     }
 
@@ -78,11 +122,11 @@ final class Redirects {
         return path.startsWith(".") ? path : "./" + path;
     }
 
-    /** Whether a folder is the signpost of an asset, which makes room where that comes back. */
+    /** Whether a folder is what an asset left where it stood, which makes room where that comes back. */
     static boolean isOf(Path folder, String id) {
         try {
             return standsAt(folder)
-                    && Json.read(folder.resolve(FILE), Moved.class).id().equals(id);
+                    && Json.read(folder.resolve(FILE), Moved.class).isOf(id);
         } catch (PantryException e) {
             // Whatever it was, it is not this asset's: the place counts as taken.
             return false;

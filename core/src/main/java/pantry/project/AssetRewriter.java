@@ -3,12 +3,14 @@ package pantry.project;
 import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.BinaryOperator;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import pantry.base.PantryException;
 import pantry.usd.AssetLocation;
@@ -43,6 +45,15 @@ final class AssetRewriter {
                 wanted.computeIfAbsent(change.place(), place -> new HashMap<>()).put(change.before(), change.after()));
     }
 
+    /** What has to be done to the files of a plan that changes nothing but what they name. */
+    static List<FileEdit> edits(ChangePlan plan, Function<Path, AssetPaths> paths) {
+        List<FileEdit> edits = new ArrayList<>();
+        plan.byFile()
+                .forEach((file, changes) -> edits.add(new FileEdit(
+                        file, changes.size(), before -> rewritten(file, before, changes, paths.apply(file)))));
+        return edits;
+    }
+
     /**
      * A file's contents with some changes made in them.
      *
@@ -52,7 +63,7 @@ final class AssetRewriter {
      */
     static byte[] rewritten(Path file, byte[] before, List<Change> changes, AssetPaths paths) {
         AssetRewriter rewriter = new AssetRewriter(file, changes, paths);
-        byte[] after = LayerBytes.isText(before) ? rewriter.text(before) : rewriter.binary();
+        byte[] after = LayerBytes.isText(before) ? rewriter.text(before) : rewriter.binary(before);
         if (!rewriter.left.isEmpty()) {
             Change missed = rewriter.left.iterator().next();
             throw new PantryException(
@@ -113,8 +124,8 @@ final class AssetRewriter {
         return AssetPaths.relative(folder == null ? Path.of("") : folder, new AssetLocation(after, target.inside()));
     }
 
-    private byte[] binary() {
-        Layer read = LayerFiles.read(file);
+    private byte[] binary(byte[] before) {
+        Layer read = LayerBytes.read(before, file);
         Layer layer = LayerAssets.copied(read, AssetLocation.of(file));
         layer.subLayers().replaceAll(sub -> new Layer.SubLayer(renamed("", sub.asset(), layer), sub.offset()));
         layer.rootPrims().forEach(prim -> prim(prim, SdfPath.ROOT.child(prim.name()), layer));

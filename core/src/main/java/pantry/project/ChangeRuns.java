@@ -115,13 +115,7 @@ public final class ChangeRuns {
      */
     public Done run(
             ChangePlan plan, Function<Path, AssetPaths> paths, Function<Path, String> refused, Progress progress) {
-        List<FileEdit> edits = new ArrayList<>();
-        plan.byFile()
-                .forEach((file, changes) -> edits.add(new FileEdit(
-                        file,
-                        changes.size(),
-                        before -> AssetRewriter.rewritten(file, before, changes, paths.apply(file)))));
-        return run(plan.title(), edits, refused, progress);
+        return run(plan.title(), AssetRewriter.edits(plan, paths), refused, progress);
     }
 
     /** As above, of any edits; each file is of one. */

@@ -1,6 +1,7 @@
 package pantry.project;
 
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 
 /**
@@ -14,6 +15,20 @@ public record FileEdit(Path file, int places, Optional<Path> moved, Rewrite rewr
     /** Of a file that stays where it is. */
     public FileEdit(Path file, int places, Rewrite rewrite) {
         this(file, places, Optional.empty(), rewrite);
+    }
+
+    /** Several edits of one file that stays where it is, one after another, as one. */
+    static FileEdit inTurn(List<FileEdit> edits) {
+        return new FileEdit(
+                edits.getFirst().file(),
+                edits.stream().mapToInt(FileEdit::places).sum(),
+                before -> {
+                    byte[] contents = before;
+                    for (FileEdit edit : edits) {
+                        contents = edit.rewrite().of(contents);
+                    }
+                    return contents;
+                });
     }
 
     /** How a file's contents become others. */

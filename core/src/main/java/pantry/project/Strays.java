@@ -25,7 +25,6 @@ import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.library.Asset;
 import pantry.library.Library;
-import pantry.mesh.Merging;
 import pantry.mesh.Mesh;
 import pantry.model.Model;
 import pantry.twins.TwinGroup;
@@ -116,9 +115,6 @@ public final class Strays {
     /** Meshes below a prim of a file, as one. */
     private record Candidate(Path file, SdfPath path, Mesh mesh, Set<String> materials) {}
 
-    /** An asset as one mesh. */
-    private record Whole(Asset asset, String version, Mesh mesh, Set<String> materials) {}
-
     /** What scenes name besides libraries does not matter here. */
     private static LayerCache inLibraries() {
         return new LayerCache(FileGate.to(List.of()).orWhere(Library::isWithin));
@@ -141,9 +137,10 @@ public final class Strays {
 
     private List<Group> find() {
         Map<Long, List<Asset>> byTriangles = new HashMap<>();
-        Parallel.map(assets, asset -> Map.entry(asset, triangles(asset))).forEach(entry -> byTriangles
-                .computeIfAbsent(entry.getValue(), count -> new ArrayList<>())
-                .add(entry.getKey()));
+        Parallel.map(assets, asset -> Map.entry(asset, AssetShape.triangles(asset)))
+                .forEach(entry -> byTriangles
+                        .computeIfAbsent(entry.getValue(), count -> new ArrayList<>())
+                        .add(entry.getKey()));
         byTriangles.remove(0L);
         AtomicInteger done = new AtomicInteger();
         List<Candidate> candidates = Parallel.map(files, file -> {
@@ -160,7 +157,11 @@ public final class Strays {
         for (Candidate candidate : candidates) {
             wanted.addAll(byTriangles.getOrDefault((long) candidate.mesh().triangleCount(), List.of()));
         }
-        List<Whole> wholes = Parallel.map(List.copyOf(wanted), this::whole).stream()
+        List<AssetShape> wholes = Parallel.map(List.copyOf(wanted), asset -> {
+                    progress.check();
+                    return AssetShape.of(asset, layers);
+                })
+                .stream()
                 .flatMap(Optional::stream)
                 .toList();
         return grouped(wholes, candidates);
@@ -243,33 +244,6 @@ public final class Strays {
         return all;
     }
 
-    private static long triangles(Asset asset) {
-        try {
-            return asset.shown()
-                    .map(version -> asset.facts(version).triangles())
-                    .orElse(0L);
-        } catch (PantryException e) {
-            return 0;
-        }
-    }
-
-    private Optional<Whole> whole(Asset asset) {
-        progress.check();
-        try {
-            String version = asset.shown().orElseThrow();
-            Layer layer = layers.open(AssetLocation.of(asset.entryLayer(version)));
-            Model model = UsdModelReader.read(Stage.open(layer, layers), new MeshCache())
-                    .model();
-            Gathering gathering = new Gathering();
-            model.roots().forEach(root -> gathering.add(root, Matrix4.IDENTITY));
-            return gathering.isEmpty()
-                    ? Optional.empty()
-                    : Optional.of(new Whole(asset, version, gathering.mesh(), gathering.materials));
-        } catch (UsdException e) {
-            return Optional.empty();
-        }
-    }
-
     /** What stands below the prims of a file that are its own, and has as many triangles as is wanted. */
     private List<Candidate> search(Path file, LongPredicate wanted) {
         try {
@@ -322,9 +296,9 @@ public final class Strays {
             // A group that only holds the copy is not the copy, and neither is the whole scene.
             boolean holder = triangles == most || node.parts().isEmpty() && isRoot(node);
             if (!holder && wanted.test(triangles)) {
-                Gathering gathering = new Gathering();
+                AssetShape.Gathering gathering = new AssetShape.Gathering();
                 gathering.add(node, above);
-                found.add(new Candidate(file, SdfPath.of(node.path()), gathering.mesh(), gathering.materials));
+                found.add(new Candidate(file, SdfPath.of(node.path()), gathering.mesh(), gathering.materialNames()));
             }
             return triangles;
         }
@@ -346,31 +320,7 @@ public final class Strays {
         }
     }
 
-    /** Meshes as one, in the world; only their shapes. */
-    private static final class Gathering {
-        private final List<Mesh> meshes = new ArrayList<>();
-        private final Set<String> materials = new LinkedHashSet<>();
-
-        void add(Model.Node node, Matrix4 above) {
-            Matrix4 world = node.local().times(above);
-            for (Model.Part part : node.parts()) {
-                meshes.add(part.mesh().transformed(world));
-                materials.add(part.material().name());
-            }
-            node.children().forEach(child -> add(child, world));
-        }
-
-        boolean isEmpty() {
-            return meshes.stream().allMatch(mesh -> mesh.faceCount() == 0);
-        }
-
-        Mesh mesh() {
-            Mesh whole = Merging.of(meshes);
-            return new Mesh(whole.points(), whole.faceSizes(), whole.corners(), null, null);
-        }
-    }
-
-    private List<Group> grouped(List<Whole> wholes, List<Candidate> candidates) {
+    private List<Group> grouped(List<AssetShape> wholes, List<Candidate> candidates) {
         List<Twins.Surface> surfaces = new ArrayList<>();
         wholes.forEach(whole -> surfaces.add(new Twins.Surface(whole.mesh(), false, 1)));
         candidates.forEach(candidate -> surfaces.add(new Twins.Surface(candidate.mesh(), false, 1)));
@@ -403,8 +353,8 @@ public final class Strays {
                     .filter(copy -> isOutermost(copy.path(), all.getOrDefault(copy.file(), Set.of())))
                     .toList();
             if (!outermost.isEmpty()) {
-                Whole whole = wholes.get(index);
-                groups.add(new Group(whole.asset(), whole.version(), whole.materials(), outermost));
+                AssetShape whole = wholes.get(index);
+                groups.add(new Group(whole.asset(), whole.version(), whole.materialNames(), outermost));
             }
         });
         return groups;

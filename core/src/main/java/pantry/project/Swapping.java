@@ -65,14 +65,15 @@ public final class Swapping {
      * What has to be done to the files of a plan that swaps an asset. They are written anew as a whole; placements within
      * variants are swapped and not moved.
      *
+     * @param offset from the other asset's space to that of the one that it takes the place of
      * @param paths how asset paths in a file are resolved
      */
-    public static List<FileEdit> edits(ChangePlan plan, Vec3 offset, Function<Path, AssetPaths> paths) {
+    public static List<FileEdit> edits(ChangePlan plan, Matrix4 offset, Function<Path, AssetPaths> paths) {
         List<FileEdit> edits = new ArrayList<>();
         plan.byFile()
                 .forEach((file, changes) -> edits.add(new FileEdit(file, changes.size(), before -> {
                     byte[] swapped = AssetRewriter.rewritten(file, before, changes, paths.apply(file));
-                    return moved(file, swapped, changes, Matrix4.translation(offset));
+                    return moved(file, swapped, changes, offset);
                 })));
         return edits;
     }

@@ -63,7 +63,11 @@ class SwappingTest extends WithProject {
         ChangePlan plan = new Updates(reach(), List.of(current(mast)), List.of(file)).swap(post);
         Vec3 offset = Swapping.offset(current(mast), post).orElseThrow();
         ChangeRuns.Done done = new ChangeRuns(folder.resolve("changes"), Clock.systemUTC())
-                .run(plan.title(), Swapping.edits(plan, offset, each -> AssetPaths.PLAIN), each -> "", Progress.NONE);
+                .run(
+                        plan.title(),
+                        Swapping.edits(plan, Matrix4.translation(offset), each -> AssetPaths.PLAIN),
+                        each -> "",
+                        Progress.NONE);
         assertThat(done.failed()).isEmpty();
         assertThat(done.changes()).isEqualTo(1);
     }

@@ -13,6 +13,7 @@ import java.util.function.Function;
 import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
@@ -70,8 +71,9 @@ final class PlanRunner {
                 "changing " + Units.counted(plan.byFile().size(), "file"),
                 progress -> {
                     Function<Path, AssetPaths> paths = file -> Project.assetPaths(projects, file);
-                    Optional<List<FileEdit>> edits =
-                            moved.map(by -> Swapping.edits(plan, by, paths)).or(() -> edits(planned, plan));
+                    Optional<List<FileEdit>> edits = moved.map(
+                                    by -> Swapping.edits(plan, Matrix4.translation(by), paths))
+                            .or(() -> edits(planned, plan));
                     return edits.isPresent()
                             ? runs.run(plan.title(), edits.get(), refused, progress)
                             : runs.run(plan, paths, refused, progress);
