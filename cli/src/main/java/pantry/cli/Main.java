@@ -86,6 +86,7 @@ public final class Main implements Runnable {
                 .addSubcommand(new SwapCommand(workbench, output))
                 .addSubcommand(new RelinkCommand(workbench, output))
                 .addSubcommand(new StraysCommand(workbench, output))
+                .addSubcommand(new MergeAssetsCommand(workbench, output))
                 .addSubcommand(new WhatIfCommand(workbench, output))
                 .addSubcommand(new CreditsCommand(workbench, output))
                 .addSubcommand(new HandOverCommand(workbench, output))

@@ -222,6 +222,36 @@ class ReachCommandsTest {
     }
 
     @Test
+    void whatIsTheSameThingTwiceIsMerged() {
+        run("receive", model("board", 3), "--library", library, "--shelf", "Attic");
+        run("reference", scene, "Panel", "--library", library, "--follow");
+        run("reference", scene, "Panel", "--library", library, "--follow");
+        run("reference", scene, "Board", "--library", library, "--pin", "v001");
+        assertThat(list(json("merge-assets"), "pairs")).singleElement().satisfies(pair -> {
+            Map<?, ?> line = (Map<?, ?>) pair;
+            assertThat(line.get("keptName")).isEqualTo("Panel");
+            assertThat(line.get("goneName")).isEqualTo("Board");
+            assertThat(line.get("placements")).isEqualTo(1);
+            assertThat(line.get("merged")).isEqualTo(false);
+        });
+        assertThat(json("merge-assets", "--all", "--dry-run").get("id")).isEqualTo("");
+        assertThat(list(json("uses", "Board"), "scenes")).hasSize(1);
+        assertThat(shell.run("merge-assets", "Panel", "--library", library, "--project", project))
+                .isNotZero();
+        assertThat(shell.said()).contains("is not the same thing as another asset that is placed more");
+
+        run("merge-assets", "Board", "--library", library, "--project", project);
+        assertThat(shell.printed()).contains("Board is now Panel: 1 placements").contains("pantry changes --undo");
+        assertThat(shell.run("uses", "Board", "--library", library, "--project", project))
+                .isNotZero();
+        assertThat(list(json("uses", "Panel"), "scenes"))
+                .extracting(use -> String.valueOf(((Map<?, ?>) use).get("placements")))
+                .containsExactlyInAnyOrder("2", "1");
+        assertThat(list(json("merge-assets"), "pairs")).isEmpty();
+        run("verify", "--library", library);
+    }
+
+    @Test
     void whatIfTellsWhatAVersionWouldDoAndCreditsWhoIsToBeNamed() throws Exception {
         run("publish", "Post", model("post", 5), "--library", library, "--note", "taller still", "--draft");
         Map<?, ?> foretold = json("what-if", "Post");

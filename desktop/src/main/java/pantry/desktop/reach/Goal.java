@@ -13,6 +13,7 @@ public enum Goal {
     RETIRED("What if the ready one were retired?"),
     REMOVED("What if it were not there?"),
     HAND_OVER("Hand over with all they use"),
+    MERGE("Merge assets that are one"),
     ARCHIVE("Archive what nobody uses");
 
     private final String words;

@@ -39,6 +39,14 @@ sealed interface PlanLine {
         planned.missing().stream()
                 .filter(missing -> missing.best().isEmpty())
                 .forEach(missing -> all.add(new NotFound(missing)));
+        planned.pairs().stream()
+                .filter(pair -> !Planning.isMergeable(pair))
+                .forEach(pair -> all.add(new Note(
+                        pair.gone().card().name() + " and " + pair.kept().card().name(),
+                        pair.hindrance()
+                                .map(why -> pair.gone().card().name() + " " + why)
+                                .orElse("one shape, and other materials: not merged here"),
+                        pair.hindrance().isPresent())));
         planned.handOver().ifPresent(handOver -> all.addAll(notes(handOver)));
         planned.recurring()
                 .forEach(recurring -> all.add(new Note(

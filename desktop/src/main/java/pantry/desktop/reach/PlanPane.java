@@ -111,6 +111,8 @@ final class PlanPane extends VBox {
             }
         } else if (model.plannedProperty().get().handOver().isPresent()) {
             Ask.of(this, "A folder in which one is made").folder().ifPresent(model::handOver);
+        } else if (!model.plannedProperty().get().pairs().isEmpty()) {
+            model.merge();
         } else {
             model.carryOut();
         }
@@ -202,6 +204,12 @@ final class PlanPane extends VBox {
         int ticked = model.ticked().changes().size();
         if (model.goalProperty().get() == Goal.ARCHIVE) {
             carryOut.setText(ticked == 0 ? "Archive nothing" : "Archive " + Units.counted(ticked, "asset") + "…");
+            carryOut.setDisable(ticked == 0);
+            lines.refresh();
+            return;
+        }
+        if (model.goalProperty().get() == Goal.MERGE) {
+            carryOut.setText(ticked == 0 ? "Merge nothing" : "Merge " + Units.counted(ticked, "asset"));
             carryOut.setDisable(ticked == 0);
             lines.refresh();
             return;

@@ -21,6 +21,7 @@ import pantry.library.Archive;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
+import pantry.project.AssetTwins;
 import pantry.project.CarryOver;
 import pantry.project.Change;
 import pantry.project.ChangePlan;
@@ -36,6 +37,7 @@ import pantry.project.Strays;
 import pantry.project.Swapping;
 import pantry.project.WhatIf;
 import pantry.usd.AssetPaths;
+import pantry.usecase.MergeAssets;
 
 /** Does what was planned; one line in the ledger takes all of it back. */
 final class PlanRunner {
@@ -166,6 +168,45 @@ final class PlanRunner {
                 });
     }
 
+    /**
+     * Merges assets that are the same thing.
+     *
+     * @param ticked those of the plan's lines that are wanted
+     */
+    void merge(Reach reach, List<Project> projects, Planned planned, ChangePlan ticked) {
+        Set<Change> wanted = Set.copyOf(ticked.changes());
+        List<AssetTwins.Pair> pairs = planned.pairs().stream()
+                .filter(Planning::isMergeable)
+                .filter(pair -> wanted.contains(Planning.change(reach, pair)))
+                .toList();
+        MergeAssets merging = new MergeAssets(reach, session.workbench().changeRuns());
+        Function<Path, String> refused = refused();
+        session.run(
+                "merging " + Units.counted(pairs.size(), "asset"),
+                progress -> merging.run(pairs, file -> Project.assetPaths(projects, file), refused, progress),
+                result -> {
+                    session.done(
+                            "merged " + Units.counted(pairs.size(), "asset") + " with "
+                                    + (pairs.size() == 1 ? "its like" : "their like") + ": "
+                                    + Units.counted(result.files().changes(), "place") + " in "
+                                    + Units.counted(result.files().changed().size(), "file"),
+                            Optional.of(() -> takeApart(merging, result)));
+                    merged(result);
+                    changed(result.files());
+                });
+    }
+
+    private void takeApart(MergeAssets merging, MergeAssets.Result result) {
+        session.run("taking assets apart again", progress -> merging.takeBack(result), undone -> {
+            merged(result);
+            tookBack(undone);
+        });
+    }
+
+    private void merged(MergeAssets.Result result) {
+        result.merged().stream().map(MergeAssets.InLibrary::library).distinct().forEach(session.shelving()::refresh);
+    }
+
     private void callBack(Map<Library, List<Asset>> assets, Path folder) {
         session.run("calling assets back", progress -> moved(assets, folder, progress, true), moved -> {
             session.done("called " + Units.counted(moved.size(), "asset") + " back", Optional.empty());
@@ -278,15 +319,17 @@ final class PlanRunner {
 
     private void undo(String id) {
         ChangeRuns runs = session.workbench().changeRuns();
-        session.run("taking changes back", progress -> runs.undo(id), undone -> {
-            undone.kept()
-                    .forEach(file -> session.wrong(new PantryException(file, "was changed since, and stays as it is")));
-            session.done(
-                    "took back what was changed in "
-                            + Units.counted(undone.restored().size(), "file"),
-                    Optional.empty());
-            rewrote(undone.restored());
-        });
+        session.run("taking changes back", progress -> runs.undo(id), this::tookBack);
+    }
+
+    private void tookBack(ChangeRuns.Undone undone) {
+        undone.kept()
+                .forEach(file -> session.wrong(new PantryException(file, "was changed since, and stays as it is")));
+        session.done(
+                "took back what was changed in "
+                        + Units.counted(undone.restored().size(), "file"),
+                Optional.empty());
+        rewrote(undone.restored());
     }
 
     private void rewrote(List<Path> files) {

@@ -20,6 +20,12 @@ final class PlanWords {
                     ? "Nothing here that is not needed. Files that others use are not looked at."
                     : "Files that others use, or in which something is missing, are not looked at. Each file is written anew.";
         }
+        if (goal == Goal.MERGE) {
+            return planned.pairs().isEmpty()
+                    ? "No two assets here are the same thing."
+                    : "They have one shape and one size. The one that is placed most is kept, the other goes to the trash;"
+                            + " every vertex stays where it is, also in files that are not known here.";
+        }
         if (goal == Goal.ARCHIVE) {
             long bytes = planned.unused().stream()
                     .mapToLong(Reach.UnusedAsset::bytes)

@@ -2,6 +2,7 @@ package pantry.desktop.reach;
 
 import java.util.List;
 import java.util.Optional;
+import pantry.project.AssetTwins;
 import pantry.project.ChangePlan;
 import pantry.project.HandOver;
 import pantry.project.Leftovers;
@@ -42,6 +43,9 @@ public record Planned(ChangePlan plan, Detail detail) {
     /** @param leftovers what nothing needs; each is a line of the plan */
     record Clearing(List<Leftovers.Leftover> leftovers) implements Detail {}
 
+    /** @param pairs assets that are the same thing; those that can be merged and look alike are lines of the plan */
+    record Merging(List<AssetTwins.Pair> pairs) implements Detail {}
+
     /** @param assets that nobody uses; each is a line of the plan */
     record Archiving(List<Reach.UnusedAsset> assets) implements Detail {}
 
@@ -77,6 +81,11 @@ public record Planned(ChangePlan plan, Detail detail) {
     /** What nobody uses, where that is to be archived. */
     public List<Reach.UnusedAsset> unused() {
         return detail instanceof Archiving(List<Reach.UnusedAsset> assets) ? assets : List.of();
+    }
+
+    /** Assets that are the same thing, where those are to be merged. */
+    public List<AssetTwins.Pair> pairs() {
+        return detail instanceof Merging(List<AssetTwins.Pair> pairs) ? pairs : List.of();
     }
 
     /** What nothing needs, where that is to be cleared out. */

@@ -7,8 +7,10 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
 import pantry.base.Progress;
+import pantry.desktop.session.Units;
 import pantry.library.Asset;
 import pantry.library.Library;
+import pantry.project.AssetTwins;
 import pantry.project.CarryOver;
 import pantry.project.Change;
 import pantry.project.ChangePlan;
@@ -56,6 +58,7 @@ final class Planning {
             case RETIRED -> ripple(asset -> asset.ready().map(version -> Imagined.retired(asset, version)));
             case REMOVED -> ripple(asset -> Optional.of(Imagined.removed(asset)));
             case HAND_OVER -> handingOver(wishes.form());
+            case MERGE -> merging();
             case ARCHIVE -> archiving();
             case READY, FOLLOW, PIN -> Planned.of(updates(goal));
         };
@@ -115,6 +118,44 @@ final class Planning {
                 asset.folder(),
                 asset.folder(),
                 asset.card().name());
+    }
+
+    /** Of an asset, the pairs that it is in. */
+    private Planned merging() {
+        List<AssetTwins.Pair> pairs = subject instanceof Subject.OfFile
+                ? List.of()
+                : AssetTwins.find(reach, progress).stream()
+                        .filter(pair -> asset().isEmpty()
+                                || asset().filter(each -> each.equals(pair.kept()) || each.equals(pair.gone()))
+                                        .isPresent())
+                        .toList();
+        return new Planned(
+                new ChangePlan(
+                        "Merged assets that are one",
+                        pairs.stream()
+                                .filter(Planning::isMergeable)
+                                .map(pair -> change(reach, pair))
+                                .toList()),
+                new Planned.Merging(pairs));
+    }
+
+    /** Whether one can be put in the place of the other, and looks like it. */
+    static boolean isMergeable(AssetTwins.Pair pair) {
+        return pair.hindrance().isEmpty() && pair.sameLook();
+    }
+
+    static Change change(Reach reach, AssetTwins.Pair pair) {
+        Path library = reach.libraries().stream()
+                .map(Library::root)
+                .filter(root -> pair.gone().folder().startsWith(root))
+                .findFirst()
+                .orElseThrow();
+        return new Change(
+                library,
+                pair.gone().shelf() + " · " + Units.counted(pair.placements(), "placement"),
+                pair.gone().folder(),
+                pair.kept().folder(),
+                pair.gone().card().name() + " becomes " + pair.kept().card().name());
     }
 
     private Planned relinking(List<Path> folders) {

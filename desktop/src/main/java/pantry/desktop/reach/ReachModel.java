@@ -310,6 +310,11 @@ public final class ReachModel {
         known.get().reach().ifPresent(reach -> runner.move(reach, projects(), from, to));
     }
 
+    /** Merges the ticked pairs of assets. */
+    public void merge() {
+        known.get().reach().ifPresent(reach -> runner.merge(reach, projects(), planned.get(), ticked()));
+    }
+
     /** Takes the ticked assets to an archive, a library in a folder. */
     public void archive(Path folder) {
         runner.archive(planned.get(), ticked(), folder);

@@ -104,6 +104,7 @@ class CommandReferenceTest {
                         "swap",
                         "relink",
                         "strays",
+                        "merge-assets",
                         "leftovers",
                         "what-if",
                         "credits",

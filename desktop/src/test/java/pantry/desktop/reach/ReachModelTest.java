@@ -404,6 +404,36 @@ class ReachModelTest {
     }
 
     @Test
+    void assetsThatAreTheSameThingAreMergedAndTakenApartAgain() throws IOException {
+        Asset post = desk.shelve("Post", "Attic", 9);
+        Path file = scene("posts", post);
+        String before = read(file);
+        session.shelving().refresh(desk.library());
+        model.refresh();
+        model.goalProperty().set(Goal.MERGE);
+        assertThat(PlanWords.said(model.plannedProperty().get(), Goal.MERGE)).contains("one shape and one size");
+        assertThat(model.plannedProperty().get().plan().changes())
+                .singleElement()
+                .satisfies(change -> {
+                    assertThat(change.says()).isEqualTo("Post becomes Lattice mast");
+                    assertThat(change.place()).isEqualTo("Attic · 2 placements");
+                });
+        model.subjectProperty().set(new Subject.OfFile(file));
+        assertThat(model.plannedProperty().get().plan().changes()).isEmpty();
+        model.subjectProperty().set(new Subject.OfAsset(post.card().id()));
+        assertThat(model.plannedProperty().get().plan().changes()).hasSize(1);
+        model.merge();
+        assertThat(session.ledger().getFirst().text()).isEqualTo("merged 1 asset with its like: 2 places in 1 file");
+        assertThat(session.rewrittenProperty().get()).containsExactly(file);
+        assertThat(desk.library().byId(post.card().id())).isEmpty();
+        assertThat(PlanWords.said(model.plannedProperty().get(), Goal.MERGE)).contains("No two assets");
+        session.ledger().getFirst().undo().orElseThrow().run();
+        assertThat(read(file)).isEqualTo(before);
+        assertThat(desk.library().byId(post.card().id())).isPresent();
+        assertThat(model.plannedProperty().get().plan().changes()).hasSize(1);
+    }
+
+    @Test
     void scenesAreWeighedOnlyWhileSomebodyLooks() {
         WeightModel weight = model.weight();
         assertThat(weight.weightProperty().get()).isEmpty();
