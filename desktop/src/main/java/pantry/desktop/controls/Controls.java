@@ -39,6 +39,12 @@ public final class Controls {
         return label;
     }
 
+    /** Shows a node, or lets it take no room. */
+    public static void showOnly(Node node, boolean wanted) {
+        node.setVisible(wanted);
+        node.setManaged(wanted);
+    }
+
     /** A button with a word, a drawn sign and a hint. */
     public static Button button(String text, String icon, String hint, Runnable action) {
         Button button = new Button(text, icon.isEmpty() ? null : new FontIcon(icon));

@@ -28,6 +28,7 @@ import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.Followers;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
@@ -296,6 +297,15 @@ final class PreviewPane extends BorderPane {
             publish.getStyleClass().add(Styles.PRIMARY);
             publish.setDisable(!opened.changed());
             actions.getChildren().add(publish);
+            Followers.ask(
+                    model.session(), opened.subject().asset().orElseThrow().id(), followers -> {
+                        if (model.openedProperty().get().equals(Optional.of(opened))) {
+                            Node line = figure("shown at once in", followers.words());
+                            line.setId("prep-followers");
+                            figures.getChildren().removeIf(node -> "prep-followers".equals(node.getId()));
+                            figures.getChildren().add(line);
+                        }
+                    });
         } else {
             Button receive = Controls.button(
                     "Save and take in…", "", "Save the working copy, and put it among the arrivals", this::receive);

@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.Optional;
 import javafx.collections.SetChangeListener;
 import javafx.geometry.Pos;
-import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
@@ -160,22 +159,17 @@ final class PlanPane extends VBox {
         if (!lines.getItems().equals(all)) {
             lines.getItems().setAll(all);
         }
-        showOnly(search, model.goalProperty().get() == Goal.RELINK);
-        showOnly(instead, model.goalProperty().get() == Goal.SWAP);
+        Controls.showOnly(search, model.goalProperty().get() == Goal.RELINK);
+        Controls.showOnly(instead, model.goalProperty().get() == Goal.SWAP);
         Optional<Vec3> offset = model.goalProperty().get() == Goal.SWAP ? model.swapOffset() : Optional.empty();
-        showOnly(keepBase, offset.isPresent());
+        Controls.showOnly(keepBase, offset.isPresent());
         offset.ifPresent(by -> keepBase.setText("Keep the base where it stands (" + Units.length(by.length()) + ")"));
-        showOnly(
+        Controls.showOnly(
                 report,
                 planned.ripple().filter(ripple -> !ripple.effects().isEmpty()).isPresent());
-        showOnly(packages, model.goalProperty().get() == Goal.HAND_OVER);
+        Controls.showOnly(packages, model.goalProperty().get() == Goal.HAND_OVER);
         says.setText(PlanWords.said(planned, model.goalProperty().get()));
         count();
-    }
-
-    private static void showOnly(Node node, boolean wanted) {
-        node.setVisible(wanted);
-        node.setManaged(wanted);
     }
 
     private void count() {

@@ -376,18 +376,13 @@ final class SlipView extends BorderPane {
         return slips.stream().allMatch(slip -> of.apply(slip).equals(first)) ? Optional.of(first) : Optional.empty();
     }
 
-    private static void visible(javafx.scene.Node node, boolean visible) {
-        node.setVisible(visible);
-        node.setManaged(visible);
-    }
-
     private void fill(List<Slip> slips) {
         boolean one = shown.size() == 1;
         Arrival arrival = shown.getLast();
-        visible(several, !one);
+        Controls.showOnly(several, !one);
         several.setText("For " + shown.size() + " arrivals. What is empty differs between them; what you choose is"
                 + " chosen for all.");
-        visible(nameSection, one);
+        Controls.showOnly(nameSection, one);
         set(name, slips.getFirst().name());
         fillShelf(slips);
         set(tags, common(slips, slip -> String.join(", ", slip.tags())).orElse(""));
@@ -403,15 +398,16 @@ final class SlipView extends BorderPane {
                 .map(SlipView::words)
                 .orElse(null));
         allowMissing.setSelected(common(slips, Slip::allowMissing).orElse(false));
-        visible(textureSection, shown.stream().anyMatch(each -> !each.missing().isEmpty()));
+        Controls.showOnly(
+                textureSection, shown.stream().anyMatch(each -> !each.missing().isEmpty()));
         if (one) {
             fillScales(arrival, slips.getFirst());
             fillKept(arrival, slips.getFirst());
             fillAlike(arrival, slips.getFirst());
         } else {
             fillUnits(slips);
-            visible(keptSection, false);
-            visible(alikeSection, false);
+            Controls.showOnly(keptSection, false);
+            Controls.showOnly(alikeSection, false);
         }
         box.setDisable(shown.stream().noneMatch(Arrival::isOpen));
     }
@@ -534,7 +530,7 @@ final class SlipView extends BorderPane {
             keep.setOnAction(event -> change(s -> s.withMaking(s.making().keeping(told.kind(), keep.isSelected()))));
             kept.getChildren().add(keep);
         }
-        visible(keptSection, !kept.getChildren().isEmpty());
+        Controls.showOnly(keptSection, !kept.getChildren().isEmpty());
     }
 
     private void fillAlike(Arrival arrival, Slip slip) {
@@ -560,6 +556,6 @@ final class SlipView extends BorderPane {
             line.getStyleClass().addAll("note-box", taken ? "good" : "info");
             alike.getChildren().add(line);
         }
-        visible(alikeSection, !alike.getChildren().isEmpty());
+        Controls.showOnly(alikeSection, !alike.getChildren().isEmpty());
     }
 }

@@ -11,6 +11,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.Followers;
 import pantry.scene.Explanation;
 import pantry.scene.Overrides;
 import pantry.scene.Placement;
@@ -61,7 +62,18 @@ final class OverridesPane extends VBox {
             drop.setId("overrides-drop");
             HBox row = new HBox(8, drop, Controls.spring(), back);
             row.setAlignment(Pos.CENTER_LEFT);
-            getChildren().addAll(note, row);
+            Label follow = Controls.wrapped("", Styles.FAINT);
+            Controls.showOnly(follow, false);
+            model.exports()
+                    .whenShelved(
+                            placement,
+                            home -> Followers.ask(
+                                    model.session(), home.asset().card().id(), followers -> {
+                                        follow.setText(
+                                                "Written back, it is shown at once in " + followers.words() + ".");
+                                        Controls.showOnly(follow, !followers.isNobody());
+                                    }));
+            getChildren().addAll(note, row, follow);
         }
         return !all.isEmpty();
     }

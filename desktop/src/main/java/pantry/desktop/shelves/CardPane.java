@@ -33,6 +33,7 @@ import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.AssetPictures;
+import pantry.desktop.session.Followers;
 import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
@@ -449,7 +450,21 @@ final class CardPane extends BorderPane {
         for (Button button : List.of(ready, draft)) {
             button.disableProperty().bind(note.textProperty().isEmpty());
         }
-        open(title, Controls.wrapped("A version needs a note.", Styles.FAINT), note, new HBox(6, ready, draft));
+        Label follow = Controls.wrapped("", Styles.FAINT);
+        follow.setId("publish-followers");
+        Controls.showOnly(follow, false);
+        model.selectedProperty()
+                .get()
+                .ifPresent(item -> Followers.ask(session, item.id(), followers -> {
+                    follow.setText(
+                            followers.isNobody()
+                                    ? "Nobody in the open projects follows it."
+                                    : "As ready, " + followers.words()
+                                            + " show it at once. As a draft, the card first tells"
+                                            + " what it does to them.");
+                    Controls.showOnly(follow, true);
+                }));
+        open(title, Controls.wrapped("A version needs a note.", Styles.FAINT), note, follow, new HBox(6, ready, draft));
         note.requestFocus();
     }
 

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -16,6 +17,7 @@ import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.desktop.session.Desk;
+import pantry.desktop.session.Followers;
 import pantry.desktop.session.Session;
 import pantry.intake.Intake;
 import pantry.intake.Slip;
@@ -401,6 +403,22 @@ class ReachModelTest {
         session.ledger().getFirst().undo().orElseThrow().run();
         assertThat(there.assets()).isEmpty();
         assertThat(model.plannedProperty().get().plan().changes()).hasSize(2);
+    }
+
+    @Test
+    void whoWouldShowANewVersionAtOnceIsCounted() {
+        String mast = desk.library().find("Lattice mast").card().id();
+        List<String> told = new ArrayList<>();
+        Followers.ask(session, mast, followers -> told.add(followers.words()));
+        model.goalProperty().set(Goal.FOLLOW);
+        model.subjectProperty().set(new Subject.OfFile(yard));
+        model.carryOut();
+        Followers.ask(session, mast, followers -> told.add(followers.words()));
+        session.closeProject(folder.resolve("project"));
+        Followers.ask(session, mast, followers -> told.add(followers.words()));
+        assertThat(told)
+                .as("nothing is told where no project is open")
+                .containsExactly("nobody", "1 scene, 2 placements");
     }
 
     @Test
