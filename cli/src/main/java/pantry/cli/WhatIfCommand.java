@@ -10,6 +10,7 @@ import pantry.base.math.Box3;
 import pantry.library.Asset;
 import pantry.model.Weight;
 import pantry.project.Imagined;
+import pantry.project.Overlap;
 import pantry.project.Reach;
 import pantry.project.RippleReport;
 import pantry.project.WhatIf;
@@ -80,6 +81,7 @@ final class WhatIfCommand extends ReachCommand<WhatIfCommand.Result> {
             Weight after,
             Bounds boundsBefore,
             Bounds boundsAfter,
+            List<Overlap> overlaps,
             String problem) {
         static Scene of(WhatIf.Effect effect) {
             return new Scene(
@@ -97,6 +99,7 @@ final class WhatIfCommand extends ReachCommand<WhatIfCommand.Result> {
                     effect.after(),
                     Bounds.of(effect.boundsBefore()),
                     Bounds.of(effect.boundsAfter()),
+                    effect.overlaps(),
                     effect.problem());
         }
     }
@@ -151,6 +154,9 @@ final class WhatIfCommand extends ReachCommand<WhatIfCommand.Result> {
                             lost.path(),
                             lost.detail(),
                             lost.likely().isEmpty() ? "" : "  now perhaps " + String.join(", ", lost.likely())));
+            scene.overlaps()
+                    .forEach(overlap -> output.line(
+                            "    %s would stand %.3f m deep in %s", overlap.thing(), overlap.depth(), overlap.other()));
             if (!scene.problem().isEmpty()) {
                 output.say("pantry: " + scene.problem());
             }
@@ -158,13 +164,18 @@ final class WhatIfCommand extends ReachCommand<WhatIfCommand.Result> {
         long placements = result.scenes().stream().mapToLong(Scene::placements).sum();
         int lost =
                 result.scenes().stream().mapToInt(scene -> scene.lost().size()).sum();
+        int overlaps = result.scenes().stream()
+                .mapToInt(scene -> scene.overlaps().size())
+                .sum();
         output.line(
                 result.scenes().isEmpty()
                         ? "if %s, nothing changes: no file would show something else"
-                        : "if %s: %,d scenes, %,d placements, %,d overrides or choices lose their target",
+                        : "if %s: %,d scenes, %,d placements, %,d overrides or choices lose their target,"
+                                + " %,d things newly stand in others",
                 result.change(),
                 result.scenes().size(),
                 placements,
-                lost);
+                lost,
+                overlaps);
     }
 }

@@ -20,6 +20,7 @@ import pantry.model.Facts;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Texture;
+import pantry.model.WorldPoints;
 
 /**
  * Compares two states of a model. Objects are matched by their paths; what is left over, by shape: the same points and
@@ -61,7 +62,7 @@ public final class Comparer {
                 .anyMatch(change -> !change.what().equals(List.of(Comparison.ChangeKind.RENAMED))
                         && !change.what().equals(List.of(Comparison.ChangeKind.REMADE)));
         SurfaceDistance.Result distance = reshaped
-                ? SurfaceDistance.between(Objects.triangles(before.model()), Objects.triangles(after.model()))
+                ? SurfaceDistance.between(WorldPoints.triangles(before.model()), WorldPoints.triangles(after.model()))
                 : new SurfaceDistance.Result(0, 0);
         return new Comparison(
                 objects,

@@ -1,6 +1,5 @@
 package pantry.compare;
 
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -85,34 +84,5 @@ final class Objects {
             hash = 31 * hash + Arrays.hashCode(part.mesh().corners());
         }
         return hash;
-    }
-
-    /** All triangles of a model as they stand, nine numbers each. */
-    static double[] triangles(Model model) {
-        List<double[]> pieces = new ArrayList<>();
-        model.visit((owner, part, world) -> pieces.add(triangles(part.mesh(), world)));
-        double[] all =
-                new double[pieces.stream().mapToInt(piece -> piece.length).sum()];
-        int at = 0;
-        for (double[] piece : pieces) {
-            System.arraycopy(piece, 0, all, at, piece.length);
-            at += piece.length;
-        }
-        return all;
-    }
-
-    private static double[] triangles(Mesh mesh, Matrix4 world) {
-        int[] corners = pantry.mesh.Triangulation.corners(mesh);
-        float[] points = mesh.points();
-        double[] m = world.rows();
-        double[] triangles = new double[3 * corners.length];
-        for (int i = 0; i < corners.length; i++) {
-            int p = 3 * mesh.corners()[corners[i]];
-            for (int axis = 0; axis < 3; axis++) {
-                triangles[3 * i + axis] =
-                        points[p] * m[axis] + points[p + 1] * m[4 + axis] + points[p + 2] * m[8 + axis] + m[12 + axis];
-            }
-        }
-        return triangles;
     }
 }

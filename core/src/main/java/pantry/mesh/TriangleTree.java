@@ -1,6 +1,7 @@
 package pantry.mesh;
 
 import java.util.Arrays;
+import pantry.base.math.Vec3;
 
 /**
  * Triangles sorted into a tree of boxes, for asking how near they come to a point. Safe for use by several threads.
@@ -117,6 +118,69 @@ public final class TriangleTree {
      */
     public double distance(double x, double y, double z, double enough) {
         return Math.sqrt(nearest(0, x, y, z, Double.POSITIVE_INFINITY, enough * enough));
+    }
+
+    /**
+     * How often a ray leaves what triangles enclose, less how often it enters it: 0 outside of closed surfaces, and for a
+     * point within one that is wound outwards, 1. A surface that is open tells otherwise in opposite directions.
+     *
+     * @param from where the ray begins
+     * @param direction of any length
+     */
+    public int windings(Vec3 from, Vec3 direction) {
+        return counts[0] == 0 ? 0 : windings(0, from, direction);
+    }
+
+    private int windings(int node, Vec3 from, Vec3 direction) {
+        if (counts[node] == 0 || !meets(node, from, direction)) {
+            return 0;
+        }
+        if (2 * node + 1 < firsts.length) {
+            return windings(2 * node + 1, from, direction) + windings(2 * node + 2, from, direction);
+        }
+        int windings = 0;
+        for (int i = firsts[node]; i < firsts[node] + counts[node]; i++) {
+            windings += side(9 * i, from, direction);
+        }
+        return windings;
+    }
+
+    /** Whether a ray goes through a node's box. */
+    private boolean meets(int node, Vec3 from, Vec3 direction) {
+        double enters = 0;
+        double leaves = Double.POSITIVE_INFINITY;
+        for (int axis = 0; axis < 3; axis++) {
+            double least = boxes[6 * node + axis] - from.get(axis);
+            double most = boxes[6 * node + 3 + axis] - from.get(axis);
+            double along = direction.get(axis);
+            if (along == 0) {
+                if (least > 0 || most < 0) {
+                    return false;
+                }
+            } else {
+                enters = Math.max(enters, Math.min(least / along, most / along));
+                leaves = Math.min(leaves, Math.max(least / along, most / along));
+            }
+        }
+        return enters <= leaves;
+    }
+
+    /** 1 where a ray goes out through a triangle, -1 where it goes in, 0 where it misses it (Möller and Trumbore, 1997). */
+    private int side(int at, Vec3 from, Vec3 direction) {
+        Vec3 a = new Vec3(corners[at], corners[at + 1], corners[at + 2]);
+        Vec3 ab = new Vec3(corners[at + 3], corners[at + 4], corners[at + 5]).minus(a);
+        Vec3 ac = new Vec3(corners[at + 6], corners[at + 7], corners[at + 8]).minus(a);
+        Vec3 across = direction.cross(ac);
+        double determinant = ab.dot(across);
+        if (determinant == 0) {
+            return 0;
+        }
+        Vec3 to = from.minus(a);
+        double u = to.dot(across) / determinant;
+        Vec3 other = to.cross(ab);
+        double v = direction.dot(other) / determinant;
+        boolean hit = u >= 0 && v >= 0 && u + v <= 1 && ac.dot(other) / determinant > 0;
+        return hit ? determinant < 0 ? 1 : -1 : 0;
     }
 
     private double nearest(int node, double x, double y, double z, double best, double enough) {

@@ -32,7 +32,10 @@ public final class RippleReport {
                 : counted(scenes, "scene") + ", " + counted(ripple.placements(), "placement") + ", "
                         + (ripple.lost() == 0
                                 ? "nothing loses its target"
-                                : counted(ripple.lost(), "override or choice") + " lost");
+                                : counted(ripple.lost(), "override or choice") + " lost")
+                        + (ripple.overlaps() == 0
+                                ? ""
+                                : ", " + counted(ripple.overlaps(), "thing") + " newly in something else");
     }
 
     private static String counted(long count, String word) {
@@ -60,6 +63,7 @@ public final class RippleReport {
                 ReportTable.Column.figures("Grows by (m)"),
                 ReportTable.Column.text("Would lose its target"),
                 ReportTable.Column.text("Likely now"),
+                ReportTable.Column.text("Would stand in something else"),
                 ReportTable.Column.text("Problem")));
         for (WhatIf.Effect effect : ripple.effects()) {
             Object[] cells = {
@@ -76,9 +80,15 @@ public final class RippleReport {
                                 ? "-"
                                 : lost.likely().getFirst().toString())
                         .toList()),
+                joined(effect.overlaps().stream()
+                        .map(overlap -> String.format(
+                                Locale.ROOT, "%s %.3f m deep in %s", overlap.thing(), overlap.depth(), overlap.other()))
+                        .toList()),
                 effect.problem()
             };
-            if (effect.lost().isEmpty() && effect.problem().isEmpty()) {
+            if (effect.lost().isEmpty()
+                    && effect.overlaps().isEmpty()
+                    && effect.problem().isEmpty()) {
                 table.add(cells);
             } else {
                 table.addMarked(cells);

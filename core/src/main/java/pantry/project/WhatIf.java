@@ -43,6 +43,7 @@ public final class WhatIf {
      * @param placements how often it shows what would be something else
      * @param before what it weighs; nothing where it cannot be composed
      * @param boundsBefore in metres
+     * @param overlaps what would newly stand in something else, the deepest first
      * @param problem why nothing can be said; empty where it can
      */
     public record Effect(
@@ -53,9 +54,11 @@ public final class WhatIf {
             Weight after,
             Box3 boundsBefore,
             Box3 boundsAfter,
+            List<Overlap> overlaps,
             String problem) {
         public Effect {
             lost = List.copyOf(lost);
+            overlaps = List.copyOf(overlaps);
         }
 
         /** Whether it would look as it does. */
@@ -103,6 +106,10 @@ public final class WhatIf {
         public int lost() {
             return effects.stream().mapToInt(effect -> effect.lost().size()).sum();
         }
+
+        public int overlaps() {
+            return effects.stream().mapToInt(effect -> effect.overlaps().size()).sum();
+        }
     }
 
     private WhatIf(Reach reach, Imagined change) {
@@ -143,7 +150,7 @@ public final class WhatIf {
         Progress rest = progress.part(0.1, 1);
         List<Effect> effects = new ArrayList<>(Parallel.map(files, file -> {
             rest.step("trying it in " + file, (double) done.getAndIncrement() / files.size());
-            return effect(file, comparison);
+            return effect(file, comparison, rest);
         }));
         effects.sort(Comparator.comparingInt((Effect effect) -> -effect.lost().size())
                 .thenComparingLong(effect -> -effect.placements())
@@ -173,15 +180,17 @@ public final class WhatIf {
                 model(Stage.open(entry, layers)), asset.facts(version).variants());
     }
 
-    private Effect effect(Path file, Optional<Comparison> comparison) {
+    private Effect effect(Path file, Optional<Comparison> comparison, Progress progress) {
         long count = placements.getOrDefault(file, 0L);
         try {
             Layer root = layers.open(AssetLocation.of(file));
             Layers imagined = change.in(layers);
             Stage before = Stage.open(root, layers);
             Stage after = Stage.open(root, imagined);
-            Model modelBefore = model(before);
-            Model modelAfter = model(after);
+            // Meshes that do not change are the same in both.
+            MeshCache meshes = new MeshCache();
+            Model modelBefore = model(before, meshes);
+            Model modelAfter = model(after, meshes);
             return new Effect(
                     file,
                     count,
@@ -190,14 +199,28 @@ public final class WhatIf {
                     Weight.of(modelAfter),
                     modelBefore.bounds(),
                     modelAfter.bounds(),
+                    Overlaps.of(before, modelBefore, after, modelAfter, progress),
                     "");
         } catch (UsdException e) {
-            return new Effect(file, count, List.of(), Weight.NOTHING, Weight.NOTHING, Box3.EMPTY, Box3.EMPTY, e.line());
+            return new Effect(
+                    file,
+                    count,
+                    List.of(),
+                    Weight.NOTHING,
+                    Weight.NOTHING,
+                    Box3.EMPTY,
+                    Box3.EMPTY,
+                    List.of(),
+                    e.line());
         }
     }
 
     /** What a stage shows, in metres with Y up. */
     static Model model(Stage stage) {
-        return UsdModelReader.read(stage, new MeshCache()).model().reframed(UsdModelReader.toMetres(stage.rootLayer()));
+        return model(stage, new MeshCache());
+    }
+
+    private static Model model(Stage stage, MeshCache meshes) {
+        return UsdModelReader.read(stage, meshes).model().reframed(UsdModelReader.toMetres(stage.rootLayer()));
     }
 }

@@ -2,6 +2,7 @@ package pantry.project;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -10,6 +11,8 @@ import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.intake.Intake;
@@ -19,12 +22,14 @@ import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.model.Model;
 import pantry.model.Weight;
+import pantry.scene.Scene;
 import pantry.testing.Workshop;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 import pantry.usd.file.LayerFiles;
+import pantry.usd.schema.TransformComponents;
 
 /** What is foretold of a version comes about when it is really made ready. */
 class WhatIfTest extends WithProject {
@@ -36,11 +41,7 @@ class WhatIfTest extends WithProject {
     private String publishWithPart(String name, Mesh mesh) {
         Model model = new Model(
                 "Mast",
-                List.of(Model.Node.of(
-                        name,
-                        pantry.base.math.Matrix4.IDENTITY,
-                        List.of(new Model.Part(mesh, Workshop.RED)),
-                        List.of())),
+                List.of(Model.Node.of(name, Matrix4.IDENTITY, List.of(new Model.Part(mesh, Workshop.RED)), List.of())),
                 Model.Extras.NONE);
         return workshop.intake()
                 .publish(
@@ -263,5 +264,43 @@ class WhatIfTest extends WithProject {
                 .containsExactly(true, false, true);
         assertThat(lines.get(1).files()).containsExactly(field, yard);
         assertThat(Credits.of(reach(), List.of(field))).hasSize(1);
+    }
+
+    private static void stand(Scene scene, Asset asset, double x) {
+        scene.placements()
+                .place(
+                        asset,
+                        Optional.empty(),
+                        asset.card().name(),
+                        TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
+                        Optional.empty());
+    }
+
+    @Test
+    void whatWouldNewlyStandInSomethingElseIsTold() throws IOException {
+        Asset shed = workshop.block("Shed", "Sheds", 4);
+        Path file = project.resolve("row.usda");
+        scene(file, scene -> {
+            stand(scene, mast, 0);
+            stand(scene, mast, -6);
+            stand(scene, shed, 1.6);
+            stand(scene, shed, -6.8);
+        });
+        String version = publishWithPart("Body", Shapes.box(new Vec3(-1.3, 0, -1), new Vec3(1.3, 11, 1)));
+        WhatIf.Effect effect = WhatIf.ready(reach(), current(mast), version, Progress.NONE).effects().stream()
+                .filter(each -> each.file().equals(file))
+                .findFirst()
+                .orElseThrow();
+        assertThat(effect.overlaps())
+                .as("the first grows into its shed, the second deeper into the one that it stands in already")
+                .hasSize(2)
+                .allSatisfy(overlap -> assertThat(overlap.thing()).startsWith("/row/Mast"))
+                .extracting(Overlap::other)
+                .containsExactlyInAnyOrder("/row/Shed", "/row/Shed_2");
+        assertThat(effect.overlaps().getFirst().depth()).isCloseTo(1, within(0.03));
+        assertThat(effect.overlaps().getLast().depth()).isCloseTo(0.2, within(0.03));
+        assertThat(WhatIf.of(reach(), Imagined.removed(shed), Progress.NONE).effects())
+                .as("what goes stands in nothing")
+                .allSatisfy(each -> assertThat(each.overlaps()).isEmpty());
     }
 }

@@ -21,6 +21,13 @@ public record Box3(Vec3 min, Vec3 max) {
                 new Vec3(Math.max(max.x(), o.max.x()), Math.max(max.y(), o.max.y()), Math.max(max.z(), o.max.z())));
     }
 
+    /** What lies in both; empty where they do not meet. */
+    public Box3 intersection(Box3 o) {
+        return new Box3(
+                new Vec3(Math.max(min.x(), o.min.x()), Math.max(min.y(), o.min.y()), Math.max(min.z(), o.min.z())),
+                new Vec3(Math.min(max.x(), o.max.x()), Math.min(max.y(), o.max.y()), Math.min(max.z(), o.max.z())));
+    }
+
     public Box3 including(Vec3 p) {
         return union(new Box3(p, p));
     }

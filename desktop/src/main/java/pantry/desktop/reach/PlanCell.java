@@ -14,11 +14,14 @@ import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.project.Change;
 import pantry.project.Lost;
+import pantry.project.Overlap;
 import pantry.project.Relinking;
 import pantry.project.WhatIf;
 
 /** A line of a plan: with a tick where it can be left out, with a click where there are pictures. */
 final class PlanCell extends ListCell<PlanLine> {
+    private static final int MOST_OVERLAPS = 3;
+
     /** Growth of a scene that is worth a word, metres. */
     private static final double GROWS = 0.01;
 
@@ -114,11 +117,28 @@ final class PlanCell extends ListCell<PlanLine> {
                                     : "; now perhaps " + lost.likely().getFirst()));
             words.getChildren().add(line);
         }
+        for (Overlap overlap : effect.overlaps().stream().limit(MOST_OVERLAPS).toList()) {
+            Label line = Controls.label(
+                    name(overlap.thing()) + " " + Units.length(overlap.depth()) + " deep in " + name(overlap.other()),
+                    Styles.CAUTION);
+            Controls.hint(line, overlap.thing() + " would newly stand in " + overlap.other());
+            words.getChildren().add(line);
+        }
+        if (effect.overlaps().size() > MOST_OVERLAPS) {
+            words.getChildren()
+                    .add(Controls.label(
+                            "and " + (effect.overlaps().size() - MOST_OVERLAPS) + " more stand in something else",
+                            Styles.CAUTION));
+        }
         if (effect.growth() > GROWS) {
             words.getChildren().add(Controls.label("grows by " + Units.length(effect.growth()), Styles.CAUTION));
         }
         Controls.hint(words, effect.file() + ": click for pictures before and after");
         return words;
+    }
+
+    private static String name(String path) {
+        return path.substring(path.lastIndexOf('/') + 1);
     }
 
     private void tick(Change change, boolean on) {
