@@ -1,5 +1,6 @@
 package pantry.catalogue;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 
@@ -14,4 +15,11 @@ import java.util.Map;
 public record Found(int count, List<IndexedAsset> items, Map<String, List<Facet>> facets, List<String> complaints) {
     /** A value and how many have it. */
     public record Facet(String value, int count) {}
+
+    /** The same, with one more complaint. */
+    public Found complaining(String complaint) {
+        List<String> more = new ArrayList<>(complaints);
+        more.add(complaint);
+        return new Found(count, items, facets, List.copyOf(more));
+    }
 }

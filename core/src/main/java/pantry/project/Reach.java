@@ -353,35 +353,54 @@ public final class Reach {
                 .findFirst();
     }
 
-    /** What of a library neither the projects nor other assets use. */
-    public Unused unused(Library library) {
-        Set<Path> usedAssets = new HashSet<>();
-        Set<String> usedVersions = new HashSet<>();
+    /** The folders of assets, and versions of them, that the projects or other assets use. */
+    private record Used(Set<Path> assets, Set<String> versions) {
+        void add(Path asset, String version) {
+            assets.add(asset);
+            versions.add(asset + "\n" + version);
+        }
+
+        boolean has(Asset asset, String version) {
+            return versions.contains(asset.folder() + "\n" + version);
+        }
+    }
+
+    private Used used() {
+        Used used = new Used(new HashSet<>(), new HashSet<>());
         for (Use use : index.used(projects)) {
-            usedAssets.add(use.target());
-            usedVersions.add(use.target() + "\n" + use.version());
+            used.add(use.target(), use.version());
         }
         for (Asset asset : assets.values()) {
             for (Uses.Use use : Uses.of(asset.folder())) {
-                byId(use.id()).ifPresent(target -> {
-                    usedAssets.add(target.folder());
-                    usedVersions.add(target.folder() + "\n" + use.version());
-                });
+                byId(use.id()).ifPresent(target -> used.add(target.folder(), use.version()));
             }
         }
+        return used;
+    }
+
+    /** The assets that neither the projects nor other assets use. */
+    public List<Asset> unusedAssets() {
+        Set<Path> used = used().assets();
+        return assets.values().stream()
+                .filter(asset -> !used.contains(asset.folder()))
+                .toList();
+    }
+
+    /** What of a library neither the projects nor other assets use. */
+    public Unused unused(Library library) {
+        Used used = used();
         List<UnusedAsset> unusedAssets = new ArrayList<>();
         List<UnusedVersion> unusedVersions = new ArrayList<>();
         for (Asset asset : assets.values()) {
             if (!asset.folder().startsWith(library.root())) {
                 continue;
             }
-            if (!usedAssets.contains(asset.folder())) {
+            if (!used.assets().contains(asset.folder())) {
                 unusedAssets.add(new UnusedAsset(asset, bytes(asset.folder())));
                 continue;
             }
             for (String version : asset.versions()) {
-                if (!usedVersions.contains(asset.folder() + "\n" + version)
-                        && !asset.ready().equals(Optional.of(version))) {
+                if (!used.has(asset, version) && !asset.ready().equals(Optional.of(version))) {
                     unusedVersions.add(new UnusedVersion(
                             asset, version, bytes(asset.folder().resolve(version))));
                 }

@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
 import javafx.beans.property.ObjectProperty;
@@ -23,6 +24,7 @@ import pantry.catalogue.Order;
 import pantry.catalogue.Search;
 import pantry.catalogue.SearchText;
 import pantry.model.ShapeDescriptor;
+import pantry.project.Reach;
 import pantry.workbench.Personal;
 
 /**
@@ -52,7 +54,8 @@ public final class AssetSearch {
             SearchScope scope,
             Order order,
             List<String> favourites,
-            List<String> recent) {}
+            List<String> recent,
+            Optional<Reach> reach) {}
 
     private record Answer(Search query, Found found) {}
 
@@ -63,6 +66,11 @@ public final class AssetSearch {
         scope.addListener(change -> ask());
         order.addListener(change -> ask());
         session.shelving().contentsProperty().addListener(change -> ask());
+        session.reachProperty().addListener(change -> {
+            if (!ProjectTerms.of(words.get()).terms().isEmpty()) {
+                ask();
+            }
+        });
     }
 
     /** What is looked for, in the search language. */
@@ -134,7 +142,10 @@ public final class AssetSearch {
                 scope.get(),
                 order.get(),
                 personal.favourites(),
-                personal.recent());
+                personal.recent(),
+                session.projects().isEmpty()
+                        ? Optional.empty()
+                        : session.reachProperty().get());
         questions.answer("looking", progress -> answer(question), answer -> {
             query.set(answer.query());
             items.setAll(answer.found().items());
@@ -143,8 +154,12 @@ public final class AssetSearch {
     }
 
     private static Answer answer(Question question) {
-        Search wanted = SearchText.parse(question.words());
-        return new Answer(wanted, find(question, wanted));
+        ProjectTerms terms = ProjectTerms.of(question.words());
+        Search wanted = SearchText.parse(terms.rest());
+        Found found = within(find(question, wanted), terms.fulfilled(question.reach()));
+        return new Answer(
+                wanted,
+                terms.complaint(question.reach()).map(found::complaining).orElse(found));
     }
 
     private static Found find(Question question, Search wanted) {

@@ -6,7 +6,9 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -16,6 +18,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
+import pantry.catalogue.IndexedAsset;
+import pantry.desktop.session.AssetSearch;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.Followers;
 import pantry.desktop.session.Session;
@@ -85,8 +89,8 @@ class ReachModelTest {
         assertThat(model.waitingProperty().get()).isEqualTo(4);
         assertThat(model.knownProperty().get().waiting())
                 .containsOnly(
-                        java.util.Map.entry(yard, new Reach.Waiting(2, 0, 0, 0)),
-                        java.util.Map.entry(field, new Reach.Waiting(2, 0, 0, 0)));
+                        Map.entry(yard, new Reach.Waiting(2, 0, 0, 0)),
+                        Map.entry(field, new Reach.Waiting(2, 0, 0, 0)));
         assertThat(model.plannedProperty().get().plan().changes()).hasSize(4);
         session.closeProject(folder.resolve("project"));
         assertThat(model.waitingProperty().get()).isZero();
@@ -403,6 +407,32 @@ class ReachModelTest {
         session.ledger().getFirst().undo().orElseThrow().run();
         assertThat(there.assets()).isEmpty();
         assertThat(model.plannedProperty().get().plan().changes()).hasSize(2);
+    }
+
+    @Test
+    void shelvesAreSearchedForWhatProjectsMakeOfAssets() {
+        desk.shelve("Post", "Posts", 1);
+        session.shelving().refresh(desk.library());
+        model.refresh();
+        AssetSearch search = new AssetSearch(session);
+        Map<String, List<String>> answers = new LinkedHashMap<>();
+        for (String asked : List.of(
+                "used-by:yard", "used-by:nowhere", "behind:", "behind:>1", "unused:", "-unused:", "post unused:")) {
+            search.wordsProperty().set(asked);
+            answers.put(asked, search.items().stream().map(IndexedAsset::name).toList());
+        }
+        assertThat(answers)
+                .containsEntry("used-by:yard", List.of("Lattice mast"))
+                .containsEntry("used-by:nowhere", List.of())
+                .containsEntry("behind:", List.of("Lattice mast"))
+                .containsEntry("behind:>1", List.of())
+                .containsEntry("unused:", List.of("Post"))
+                .containsEntry("-unused:", List.of("Lattice mast"))
+                .containsEntry("post unused:", List.of("Post"));
+        session.closeProject(folder.resolve("project"));
+        assertThat(search.items()).isEmpty();
+        assertThat(search.foundProperty().get().complaints()).singleElement().satisfies(said -> assertThat(said)
+                .contains("none is open"));
     }
 
     @Test
