@@ -207,7 +207,7 @@ final class Tour {
                     parts.navigator().go(parts.scenes());
                 },
                 () -> quiet.getAsBoolean()
-                        && parts.scenes().model().gallery().pictures().size() >= SEEN_SCENES);
+                        && parts.session().sceneThumbnails().taken().size() >= SEEN_SCENES);
     }
 
     /** A flawed arrival, inspected and made clean. */

@@ -94,7 +94,7 @@ final class SceneGallery extends BorderPane {
         setCenter(rows);
         widthProperty().addListener(change -> layOutRows());
         model.shown().addListener((ListChangeListener<SceneGalleryModel.Entry>) change -> layOutRows());
-        model.pictures().addListener((MapChangeListener<Path, Path>) change -> {
+        session.sceneThumbnails().taken().addListener((MapChangeListener<Path, Path>) change -> {
             if (change.wasAdded()) {
                 rows.refresh();
             }
@@ -171,7 +171,7 @@ final class SceneGallery extends BorderPane {
         picture.setMinSize(across, Math.floor(across * SHAPE));
         picture.setMaxSize(across, Math.floor(across * SHAPE));
         picture.getStyleClass().add("gallery-picture");
-        Path taken = model.pictures().get(entry.file());
+        Path taken = session.sceneThumbnails().taken().get(entry.file());
         if (taken == null) {
             picture.getChildren().add(Controls.label("…", Styles.FAINT));
         } else {
@@ -180,7 +180,7 @@ final class SceneGallery extends BorderPane {
             view.setPreserveRatio(true);
             picture.getChildren().add(view);
         }
-        model.want(entry.file());
+        session.sceneThumbnails().want(entry.file());
         int waiting = session.reachProperty()
                 .get()
                 .map(reach -> reach.waiting(entry.file()).total())

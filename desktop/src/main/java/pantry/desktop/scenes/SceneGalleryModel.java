@@ -6,10 +6,8 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
 import javafx.beans.property.SimpleStringProperty;
@@ -17,13 +15,11 @@ import javafx.beans.property.StringProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ListChangeListener;
 import javafx.collections.ObservableList;
-import javafx.collections.ObservableMap;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
 import pantry.project.Project;
 import pantry.project.Reach;
 import pantry.usecase.NewFromPattern;
-import pantry.workbench.ScenePictures;
 
 /** The scenes of all open projects, newest first, with their pictures. */
 public final class SceneGalleryModel {
@@ -33,10 +29,6 @@ public final class SceneGalleryModel {
     private final List<Entry> all = new ArrayList<>();
     private final ObservableList<Entry> shown = FXCollections.observableArrayList();
     private final StringProperty words = new SimpleStringProperty("");
-    private final ObservableMap<Path, Path> pictures = FXCollections.observableHashMap();
-    private final Set<Path> wanted = new LinkedHashSet<>();
-    private final Set<Path> asked = new LinkedHashSet<>();
-    private boolean taking;
 
     /**
      * A scene.
@@ -66,11 +58,6 @@ public final class SceneGalleryModel {
         return words;
     }
 
-    /** The pictures that were taken so far, by scene. */
-    public ObservableMap<Path, Path> pictures() {
-        return pictures;
-    }
-
     /** How many scenes there are. */
     public int count() {
         return all.size();
@@ -82,7 +69,7 @@ public final class SceneGalleryModel {
         listing.quietly("listing scenes", progress -> list(folders), now -> {
             all.clear();
             all.addAll(now);
-            asked.clear();
+            session.sceneThumbnails().outdated();
             filter();
         });
     }
@@ -138,41 +125,6 @@ public final class SceneGalleryModel {
         if (!shown.equals(found)) {
             shown.setAll(found);
         }
-    }
-
-    /** Asks for the picture of a scene, one that is in sight. */
-    public void want(Path scene) {
-        if (asked.add(scene)) {
-            wanted.add(scene);
-            takeNext();
-        }
-    }
-
-    private void takeNext() {
-        if (taking || wanted.isEmpty()) {
-            return;
-        }
-        // The last that came into sight is likely still there.
-        Path next = List.copyOf(wanted).getLast();
-        wanted.remove(next);
-        taking = true;
-        ScenePictures kept = session.workbench().scenePictures();
-        session.quietly(
-                "taking a picture of " + next.getFileName(),
-                progress -> kept.kept(next)
-                        .orElseGet(() -> kept.take(session.workbench().openScene(next))),
-                picture -> {
-                    // Another picture in the same file is another one.
-                    pictures.remove(next);
-                    pictures.put(next, picture);
-                    taken();
-                },
-                failed -> taken());
-    }
-
-    private void taken() {
-        taking = false;
-        takeNext();
     }
 
     /**

@@ -28,6 +28,7 @@ public final class Session {
     private final ObservableList<Path> projects = FXCollections.observableArrayList();
     private final ObjectProperty<Set<Path>> unsaved = new SimpleObjectProperty<>(Set.of());
     private final ObjectProperty<Set<Path>> rewritten = new SimpleObjectProperty<>(Set.of());
+    private final SceneThumbnails sceneThumbnails = new SceneThumbnails(this);
     private final ObjectProperty<Optional<Reach>> reach = new SimpleObjectProperty<>(Optional.empty());
     private final LatestWork sceneLists;
     private final ObservableList<Path> scenes = FXCollections.observableArrayList();
@@ -167,6 +168,11 @@ public final class Session {
     /** Brings what is shown in line with a library's folders. */
     public void refreshCatalogue(Library library) {
         libraries.refresh(library);
+    }
+
+    /** Pictures of scenes. */
+    public SceneThumbnails sceneThumbnails() {
+        return sceneThumbnails;
     }
 
     /** What the files of the open projects use, as it was read last; empty where none is open. */

@@ -2,7 +2,6 @@ package pantry.desktop.shelves;
 
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
@@ -38,7 +37,7 @@ import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
-import pantry.library.Asset;
+import pantry.desktop.workplace.Request;
 import pantry.library.Library;
 import pantry.library.Reservation;
 import pantry.library.VersionStatus;
@@ -58,16 +57,15 @@ final class CardPane extends BorderPane {
     private final PreviewBox preview;
     private final VersionStrip versions;
     private final CardForm form;
-    /** So many files that use the asset are named. */
-    private static final int MOST_FILES = 5;
-
+    private final UsedIn usedIn;
     private final VBox box = new VBox(16);
     private final ScrollPane scroll = Controls.scrolling(box);
     private final VBox panel = new VBox(8);
     private Consumer<IndexedAsset> onPlace = item -> {};
-    private Consumer<IndexedAsset> onUses = item -> {};
-    private Consumer<IndexedAsset> onWhatIf = item -> {};
     private Optional<String> shown = Optional.empty();
+
+    /** The folders of the several assets that the form is filled for. */
+    private List<String> together = List.of();
 
     CardPane(ShelvesModel model, LibraryActions actions, AssetPictures thumbs) {
         this.model = model;
@@ -76,6 +74,7 @@ final class CardPane extends BorderPane {
         this.preview = new PreviewBox(model);
         this.versions = new VersionStrip(model, actions, thumbs);
         this.form = new CardForm(model, actions);
+        this.usedIn = new UsedIn(session.sceneThumbnails());
         getStyleClass().addAll(Styles.PANEL, "right");
         setMinWidth(280);
         setPrefWidth(330);
@@ -101,22 +100,14 @@ final class CardPane extends BorderPane {
         onPlace = action;
     }
 
-    /** Called when all that uses an asset is to be shown. */
-    void setOnUses(Consumer<IndexedAsset> action) {
-        onUses = action;
-    }
-
-    /** Called with an asset of which it is asked what its newest version would do. */
-    void setOnWhatIf(Consumer<IndexedAsset> action) {
-        onWhatIf = action;
+    /** Called when something else is asked for than the card shows. */
+    void setOnRequest(Consumer<Request> action) {
+        usedIn.setOnRequest(action);
     }
 
     View3d view() {
         return preview.view();
     }
-
-    /** The folders of the several assets that the form is filled for. */
-    private List<String> together = List.of();
 
     private void show() {
         keepingFocus(this::showChosen);
@@ -241,7 +232,10 @@ final class CardPane extends BorderPane {
                         form);
         relation("Made of", details.uses()).ifPresent(box.getChildren()::add);
         relation("Used by", details.usedBy()).ifPresent(box.getChildren()::add);
-        details.usedIn().ifPresent(uses -> box.getChildren().add(usedIn(item, details.asset(), uses)));
+        usedIn.show(details);
+        if (details.usedIn().isPresent()) {
+            box.getChildren().add(usedIn);
+        }
         if (!shown.equals(Optional.of(item.folder()))) {
             shown = Optional.of(item.folder());
             scroll.setVvalue(0);
@@ -310,35 +304,6 @@ final class CardPane extends BorderPane {
         Button button = Controls.button(text, "", hint, action);
         button.getStyleClass().add("small");
         return button;
-    }
-
-    /** The files of the open projects that use the asset, those with most placements first. */
-    private VBox usedIn(IndexedAsset item, Asset asset, Map<Path, Long> uses) {
-        if (uses.isEmpty()) {
-            return Controls.section("Used in", Controls.wrapped("No file of the open projects uses it.", Styles.FAINT));
-        }
-        VBox list = new VBox(4);
-        uses.entrySet().stream()
-                .sorted(Map.Entry.<Path, Long>comparingByValue().reversed())
-                .limit(MOST_FILES)
-                .forEach(entry -> {
-                    HBox line = Controls.fact(
-                            String.valueOf(entry.getKey().getFileName()), Units.count(entry.getValue()) + " ×");
-                    Controls.hint(line, entry.getKey().toString());
-                    list.getChildren().add(line);
-                });
-        Hyperlink all = new Hyperlink(
-                uses.size() > MOST_FILES ? "All " + Units.count(uses.size()) + " files" : "What uses it, in Reach");
-        all.setId("card-uses");
-        all.setOnAction(event -> onUses.accept(item));
-        list.getChildren().add(all);
-        if (!asset.newest().equals(asset.ready())) {
-            Hyperlink ripple = new Hyperlink("What if " + asset.newest().orElse("the newest") + " were ready?");
-            ripple.setId("card-what-if");
-            ripple.setOnAction(event -> onWhatIf.accept(item));
-            list.getChildren().add(ripple);
-        }
-        return Controls.section("Used in", list);
     }
 
     private Optional<VBox> relation(String title, List<IndexedAsset> items) {

@@ -31,6 +31,7 @@ import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
+import pantry.desktop.workplace.Request;
 import pantry.library.Library;
 
 /** Places on the left, assets in the middle (on their shelves' edges, as a table, or lined up), the card on the right. */
@@ -176,14 +177,9 @@ public final class ShelvesView extends BorderPane {
         edges.setOnOpen(action);
     }
 
-    /** Called when all that uses an asset is to be shown. */
-    public void setOnUses(Consumer<IndexedAsset> action) {
-        card.setOnUses(action);
-    }
-
-    /** Called with an asset of which it is asked what its newest version would do. */
-    public void setOnWhatIf(Consumer<IndexedAsset> action) {
-        card.setOnWhatIf(action);
+    /** Called when something is asked for that another workplace shows. */
+    public void setOnRequest(Consumer<Request> action) {
+        card.setOnRequest(action);
     }
 
     private void showCentre() {

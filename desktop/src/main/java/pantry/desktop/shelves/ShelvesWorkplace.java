@@ -29,8 +29,7 @@ public final class ShelvesWorkplace implements Workplace {
         view = new ShelvesView(model, session, pictures);
         view.setOnReceive(() -> navigation.send(new Request.ChooseArrivals()));
         view.setOnPlace(item -> navigation.send(new Request.PlaceAsset(item)));
-        view.setOnUses(item -> navigation.send(new Request.ShowUses(item)));
-        view.setOnWhatIf(item -> navigation.send(new Request.WhatIf(item)));
+        view.setOnRequest(navigation::send);
         commands = List.of(
                 Command.of("Show on shelves", "Alt+1", () -> show(ShelvesView.Way.EDGES)),
                 Command.of("Show as a table", "Alt+2", () -> show(ShelvesView.Way.TABLE)),

@@ -111,14 +111,14 @@ class SceneGalleryModelTest {
 
     @Test
     void picturesAreKeptUntilSomethingThatIsSeenChanges() throws IOException {
-        gallery.want(yard);
-        Path picture = gallery.pictures().get(yard);
+        desk.session().sceneThumbnails().want(yard);
+        Path picture = desk.session().sceneThumbnails().taken().get(yard);
         assertThat(picture).isRegularFile();
         var kept = desk.session().workbench().scenePictures();
         assertThat(kept.kept(yard)).contains(picture);
         byte[] before = Files.readAllBytes(picture);
         gallery.refresh();
-        gallery.want(yard);
+        desk.session().sceneThumbnails().want(yard);
         assertThat(Files.readAllBytes(picture)).isEqualTo(before);
         desk.library().goBack(mast, "v001", "once more", Progress.NONE);
         assertThat(kept.kept(yard)).as("it follows, and shows another version").isEmpty();
@@ -127,7 +127,7 @@ class SceneGalleryModelTest {
                 .remove(scene.placements().all().stream().map(Placement::path).toList());
         scene.save();
         gallery.refresh();
-        gallery.want(yard);
+        desk.session().sceneThumbnails().want(yard);
         assertThat(Files.readAllBytes(picture)).isNotEqualTo(before);
         assertThat(kept.kept(yard)).isPresent();
     }
@@ -136,9 +136,9 @@ class SceneGalleryModelTest {
     void aSceneThatCannotBeReadHasNoPictureAndTheRestGoOn() throws IOException {
         Path broken = Files.writeString(folder.resolve("project/broken.usda"), "#usda 1.0\ndef {");
         gallery.refresh();
-        gallery.want(broken);
-        gallery.want(yard);
-        assertThat(gallery.pictures()).containsOnlyKeys(yard);
+        desk.session().sceneThumbnails().want(broken);
+        desk.session().sceneThumbnails().want(yard);
+        assertThat(desk.session().sceneThumbnails().taken()).containsOnlyKeys(yard);
     }
 
     @Test
