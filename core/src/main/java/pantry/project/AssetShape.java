@@ -1,6 +1,7 @@
 package pantry.project;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
@@ -13,6 +14,7 @@ import pantry.exchange.usd.UsdModelReader;
 import pantry.library.Asset;
 import pantry.mesh.Merging;
 import pantry.mesh.Mesh;
+import pantry.mesh.Triangulation;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.usd.AssetLocation;
@@ -82,9 +84,16 @@ record AssetShape(Asset asset, String version, Mesh mesh, Set<Material> material
             return meshes.stream().allMatch(mesh -> mesh.faceCount() == 0);
         }
 
+        /** In triangles: what was exported once comes back in them. */
         Mesh mesh() {
             Mesh whole = Merging.of(meshes);
-            return new Mesh(whole.points(), whole.faceSizes(), whole.corners(), null, null);
+            int[] corners = Triangulation.corners(whole);
+            for (int i = 0; i < corners.length; i++) {
+                corners[i] = whole.corners()[corners[i]];
+            }
+            int[] sizes = new int[corners.length / 3];
+            Arrays.fill(sizes, 3);
+            return new Mesh(whole.points(), sizes, corners, null, null);
         }
 
         Set<String> materialNames() {

@@ -24,6 +24,7 @@ import pantry.library.Library;
 import pantry.library.Uses;
 import pantry.mesh.Mesh;
 import pantry.mesh.PointGrid;
+import pantry.model.Facts;
 import pantry.model.Material;
 import pantry.model.Texture;
 import pantry.twins.TwinGroup;
@@ -34,8 +35,9 @@ import pantry.usd.SdfPath;
 import pantry.usd.compose.LayerCache;
 
 /**
- * Finds assets of a library that are the same thing twice: of one shape and one size, whatever their names and wherever they
- * stand in their own space. Of each such group the one that is placed most is to be kept.
+ * Finds assets of a library that are the same thing twice: of one shape, one size and one kind, with the same variants, whatever
+ * their names and wherever they stand in their own space. Of each such group the one that is placed most is to be kept. What
+ * holds lamps or cameras is left out: its surfaces say little of it.
  *
  * <p>Assets are read only where another one has as many triangles.
  */
@@ -123,6 +125,7 @@ public final class AssetTwins {
                 })
                 .stream()
                 .flatMap(Optional::stream)
+                .filter(shape -> !hasFixtures(shape))
                 .sorted(Comparator.comparingLong((AssetShape shape) -> -placements.getOrDefault(shape.asset(), 0L))
                         .thenComparing(shape -> shape.asset().folder()))
                 .toList();
@@ -148,6 +151,7 @@ public final class AssetTwins {
         for (TwinGroup.Member member : group.members()) {
             AssetShape goes = shapes.get(member.index());
             if (member != kept
+                    && isAlike(stays, goes)
                     && !isMadeOf(stays.asset(), goes.asset(), new HashSet<>())
                     && !isMadeOf(goes.asset(), stays.asset(), new HashSet<>())) {
                 Matrix4 place = isSamePlace(stays.mesh(), goes.mesh())
@@ -163,6 +167,20 @@ public final class AssetTwins {
                         hindrance(goes.asset(), place)));
             }
         }
+    }
+
+    private static boolean hasFixtures(AssetShape shape) {
+        Facts facts = shape.asset().facts(shape.version());
+        return facts.lights() > 0 || facts.cameras() > 0;
+    }
+
+    /** Whether one offers what the other does, besides its surfaces. */
+    private static boolean isAlike(AssetShape one, AssetShape other) {
+        return one.asset().card().kind() == other.asset().card().kind()
+                && one.asset()
+                        .facts(one.version())
+                        .variants()
+                        .equals(other.asset().facts(other.version()).variants());
     }
 
     /** Whether one asset has another in it, directly or through others: it looks like that, and is not it. */

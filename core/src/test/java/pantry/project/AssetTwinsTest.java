@@ -18,8 +18,11 @@ import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.exchange.ModelWriters;
 import pantry.intake.Pivot;
+import pantry.intake.Slip;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.library.LibraryException;
 import pantry.mesh.Merging;
 import pantry.mesh.Mesh;
@@ -43,6 +46,9 @@ class AssetTwinsTest extends WithProject {
 
     private static final Matrix4 OTHERWISE =
             Matrix4.rotation(0, 90).times(Matrix4.rotation(1, 25)).times(Matrix4.translation(new Vec3(4, -1, 2)));
+
+    private static final Mesh LATHED =
+            Shapes.lathe(new double[] {0, 0.5, 0.3, 0.6}, new double[] {0, 0, 1, 1.4}, 11, false);
 
     private Asset sled;
     private Asset same;
@@ -78,13 +84,20 @@ class AssetTwinsTest extends WithProject {
         });
     }
 
-    private Asset shelve(String name, String shelf, Mesh mesh, Material material) {
-        Model model = new Model(
+    private static Model model(String name, Mesh mesh, Material material) {
+        return new Model(
                 name,
                 List.of(Model.Node.of("Body", Matrix4.IDENTITY, List.of(new Model.Part(mesh, material)), List.of())),
                 Model.Extras.NONE);
+    }
+
+    private Asset shelve(String name, String shelf, Mesh mesh, Material material) {
         return workshop.intake()
-                .shelve(model, Workshop.slip(name, shelf).withPivot(Pivot.KEEP), library, Progress.NONE)
+                .shelve(
+                        model(name, mesh, material),
+                        Workshop.slip(name, shelf).withPivot(Pivot.KEEP),
+                        library,
+                        Progress.NONE)
                 .asset();
     }
 
@@ -144,6 +157,33 @@ class AssetTwinsTest extends WithProject {
             assertThat(pair.isSamePlace()).isEqualTo(pair.gone().equals(same));
             assertThat(pair.placements()).isEqualTo(pair.gone().equals(same) ? 2 : 1);
         }
+    }
+
+    @Test
+    void whatOffersSomethingElseBesidesItsShapeIsSomethingElse() {
+        Slip prefab = Workshop.slip("Sled with a purpose", "Sleds")
+                .withPivot(Pivot.KEEP)
+                .withKind(AssetKind.PREFAB);
+        workshop.intake().shelve(model("Sled with a purpose", SLED, Workshop.RED), prefab, library, Progress.NONE);
+        assertThat(pairs()).extracting(pair -> pair.gone().card().name()).doesNotContain("Sled with a purpose");
+    }
+
+    @Test
+    void whatWasExportedAndTakenInAgainIsTheSameThing() {
+        Path exported = folder.resolve("exported.glb");
+        ModelWriters.write(model("Exported", LATHED, Workshop.RED), exported);
+        shelve("Vase", "Sleds", LATHED, Workshop.RED);
+        workshop.intake()
+                .shelve(
+                        workshop.readers().read(exported, Progress.NONE),
+                        Workshop.slip("Exported", "Attic").withPivot(Pivot.KEEP),
+                        library,
+                        Progress.NONE);
+        assertThat(AssetTwins.find(reach(), Progress.NONE))
+                .extracting(pair ->
+                        pair.gone().card().name() + ", " + pair.kept().card().name())
+                .as("its polygons are triangles now, and its corners have points of their own")
+                .contains("Vase, Exported");
     }
 
     @Test
