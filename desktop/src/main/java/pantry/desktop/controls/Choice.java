@@ -12,12 +12,18 @@ import javafx.scene.input.MouseEvent;
 import javafx.util.StringConverter;
 import org.jspecify.annotations.Nullable;
 
-/** A combo box from which nobody can take the choice by hand: with Ctrl, its list lets go of what is chosen otherwise. */
+/**
+ * A combo box from which nobody can take the choice by hand: with Ctrl, its list lets go of what is chosen otherwise. Letters
+ * that are typed while it is open choose in it.
+ */
 public final class Choice<T> extends ComboBox<T> {
-    public Choice() {}
+    public Choice() {
+        TypeAhead.whileOpen(this);
+    }
 
     public Choice(ObservableList<T> items) {
         super(items);
+        TypeAhead.whileOpen(this);
     }
 
     /** Says what stands for a choice; for none, nothing does. */

@@ -2,6 +2,7 @@ package pantry.desktop.controls;
 
 import java.util.Set;
 import javafx.scene.Node;
+import javafx.scene.control.ComboBoxBase;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 
@@ -16,9 +17,12 @@ public final class OwnKeys {
         part.getProperties().put(PROPERTY, Set.of(keys));
     }
 
-    /** Whether the part that an event goes to has its key to itself. */
+    /** Whether the part that an event goes to has its key to itself; a list that is open has all without a modifier. */
     public static boolean claimed(KeyEvent event) {
         for (Node at = event.getTarget() instanceof Node node ? node : null; at != null; at = at.getParent()) {
+            if (at instanceof ComboBoxBase<?> box && box.isShowing() && !event.isShortcutDown() && !event.isAltDown()) {
+                return true;
+            }
             if (at.hasProperties()
                     && at.getProperties().get(PROPERTY) instanceof Set<?> keys
                     && keys.contains(event.getCode())) {

@@ -18,12 +18,14 @@ public final class TypeAhead<T> {
 
     private final ComboBox<T> box;
     private final Function<T, String> name;
+    private final boolean closedToo;
     private final PauseTransition pause = new PauseTransition(PAUSE);
     private String typed = "";
 
-    private TypeAhead(ComboBox<T> box, Function<T, String> name) {
+    private TypeAhead(ComboBox<T> box, Function<T, String> name, boolean closedToo) {
         this.box = box;
         this.name = name;
+        this.closedToo = closedToo;
         pause.setOnFinished(event -> typed = "");
         box.showingProperty().addListener(change -> typed = "");
         box.addEventFilter(KeyEvent.KEY_TYPED, this::take);
@@ -32,9 +34,19 @@ public final class TypeAhead<T> {
         box.addEventFilter(KeyEvent.KEY_RELEASED, this::keepSpace);
     }
 
-    /** Lets letters choose in a list. */
+    /** Lets letters choose in a list, whether it is open or only has the keys. */
     public static <T> void in(ComboBox<T> box, Function<T, String> name) {
-        new TypeAhead<>(box, name);
+        new TypeAhead<>(box, name, true);
+    }
+
+    /** Lets letters choose in a list while it is open; otherwise they mean what they do everywhere. */
+    static <T> void whileOpen(ComboBox<T> box) {
+        new TypeAhead<>(
+                box,
+                item -> box.getConverter() == null
+                        ? String.valueOf(item)
+                        : box.getConverter().toString(item),
+                false);
     }
 
     private void keepSpace(KeyEvent event) {
@@ -45,7 +57,9 @@ public final class TypeAhead<T> {
 
     private void take(KeyEvent event) {
         String letter = event.getCharacter();
-        if (letter.isEmpty()
+        if (!box.isShowing() && !closedToo
+                || box.isEditable()
+                || letter.isEmpty()
                 || letter.codePointAt(0) < ' '
                 || event.isShortcutDown()
                 || event.isAltDown()

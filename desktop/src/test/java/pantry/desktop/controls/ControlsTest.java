@@ -2,7 +2,9 @@ package pantry.desktop.controls;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.List;
 import java.util.concurrent.Callable;
+import java.util.concurrent.CopyOnWriteArrayList;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
@@ -10,6 +12,7 @@ import javafx.scene.control.ListCell;
 import javafx.scene.control.Spinner;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.VBox;
 import javafx.stage.Stage;
 import javafx.stage.Window;
@@ -22,7 +25,9 @@ import pantry.desktop.InWindow;
 @InWindow
 class ControlsTest {
     private final int[] pressed = {0};
+    private final List<KeyCode> behind = new CopyOnWriteArrayList<>();
     private Choice<String> choice;
+    private Choice<String> unit;
     private Spinner<Integer> counter;
     private Button button;
 
@@ -35,7 +40,17 @@ class ControlsTest {
         TypeAhead.in(choice, item -> item);
         counter = Controls.counter(1, 12, 6);
         button = Controls.button("Press", "", "What it does", () -> pressed[0]++);
-        stage.setScene(new Scene(new VBox(20, choice, counter, button), 300, 300));
+        unit = new Choice<>();
+        unit.setId("unit");
+        unit.getItems().setAll("inches", "square feet");
+        unit.setValue("inches");
+        VBox all = new VBox(20, choice, unit, counter, button);
+        all.addEventFilter(KeyEvent.KEY_PRESSED, event -> {
+            if (!OwnKeys.claimed(event) && event.getCode().isLetterKey()) {
+                behind.add(event.getCode());
+            }
+        });
+        stage.setScene(new Scene(all, 300, 300));
         stage.setX(0);
         stage.setY(0);
         stage.show();
@@ -63,6 +78,17 @@ class ControlsTest {
     void aChoiceIsStillMadeByHand(FxRobot robot) {
         robot.clickOn("#choice").push(KeyCode.DOWN).push(KeyCode.ENTER);
         assertThat(ask(() -> choice.getValue())).isEqualTo("feet");
+    }
+
+    @Test
+    void lettersChooseInAListThatIsOpenAndReachNothingBehindIt(FxRobot robot) {
+        robot.clickOn("#unit").push(KeyCode.S).push(KeyCode.Q);
+        assertThat(behind).as("what the letters mean elsewhere").isEmpty();
+        robot.push(KeyCode.ENTER);
+        assertThat(ask(() -> unit.getValue())).isEqualTo("square feet");
+        robot.push(KeyCode.I);
+        assertThat(ask(() -> unit.getValue())).as("it is closed").isEqualTo("square feet");
+        assertThat(behind).contains(KeyCode.I);
     }
 
     @Test
