@@ -17,7 +17,7 @@ import picocli.CommandLine.Parameters;
 @Command(
         name = "archive",
         description = {
-            "Take assets as a whole to a library that is an archive, or call them back.",
+            "Take assets as a whole, or single versions, to a library that is an archive, or call them back.",
             "Their ids, versions and seals stay what they are; where they stood, signposts lead to them."
         })
 final class ArchiveCommand extends LibraryCommand<ArchiveCommand.Result> {
@@ -34,6 +34,12 @@ final class ArchiveCommand extends LibraryCommand<ArchiveCommand.Result> {
 
     @Option(names = "--project", paramLabel = "P", description = "With --unused: a project; may be given again.")
     private List<Path> projects = new ArrayList<>();
+
+    @Option(
+            names = "--version",
+            paramLabel = "V",
+            description = "Only this version of the assets, which is neither ready nor the newest; may be given again.")
+    private List<String> versions = new ArrayList<>();
 
     @Option(names = "--call-back", description = "Bring assets of the archive back to where they stood.")
     private boolean callBack;
@@ -53,19 +59,30 @@ final class ArchiveCommand extends LibraryCommand<ArchiveCommand.Result> {
         Archive archive = new Archive(library(), other);
         List<AssetLine> moved = new ArrayList<>();
         for (Asset asset : meant(other)) {
-            Asset now = dryRun
-                    ? asset
-                    : callBack ? archive.callBack(asset, output.progress()) : archive.put(asset, output.progress());
-            moved.add(AssetLine.of(now));
+            moved.add(AssetLine.of(dryRun ? asset : moved(archive, asset)));
         }
         return new Result(moved);
     }
 
+    private Asset moved(Archive archive, Asset asset) {
+        if (versions.isEmpty()) {
+            return callBack ? archive.callBack(asset, output.progress()) : archive.put(asset, output.progress());
+        }
+        Asset now = asset;
+        for (String version : versions) {
+            now = callBack
+                    ? archive.callBackVersion(asset, version, output.progress())
+                    : archive.putVersion(asset, version, output.progress());
+        }
+        return now;
+    }
+
     private List<Asset> meant(Library other) {
         if (unused) {
-            if (projects.isEmpty() || callBack || !what.isEmpty()) {
+            if (projects.isEmpty() || callBack || !what.isEmpty() || !versions.isEmpty()) {
                 throw new LibraryException(
-                        library().root(), "--unused goes with --project, and neither with assets nor with --call-back");
+                        library().root(),
+                        "--unused goes with --project, and neither with assets nor with --version or --call-back");
             }
             Reach reach = ReachCommand.reach(
                     workbench,
@@ -84,7 +101,11 @@ final class ArchiveCommand extends LibraryCommand<ArchiveCommand.Result> {
         String done = dryRun ? "would be " : "is ";
         result.moved()
                 .forEach(line -> output.line(
-                        "%s %s%s", line.name(), done, callBack ? "back on " + line.shelf() : "in the archive"));
+                        "%s%s %s%s",
+                        line.name(),
+                        versions.isEmpty() ? "" : " " + String.join(", ", versions),
+                        done,
+                        callBack ? "back on " + line.shelf() : "in the archive"));
         output.line("%,d assets", result.moved().size());
     }
 }

@@ -252,6 +252,25 @@ class ReachCommandsTest {
     }
 
     @Test
+    void oneVersionGoesToAnArchiveAndComesBack() {
+        String archive = folder.resolve("archive").toString();
+        run("new-library", archive, "--name", "Archive");
+        run("archive", "Post", "--version", "v001", "--to-library", archive, "--library", library);
+        assertThat(shell.printed()).contains("Post v001 is in the archive");
+        assertThat(list(json("uses", "Post"), "scenes"))
+                .extracting(use -> String.valueOf(((Map<?, ?>) use).get("version")))
+                .as("what pins it still does")
+                .containsExactlyInAnyOrder("v001", "v002");
+        run("verify", "--library", library);
+        run("verify", "--library", archive);
+        assertThat(shell.run("archive", "Post", "--version", "v002", "--to-library", archive, "--library", library))
+                .isNotZero();
+        assertThat(shell.said()).contains("is the ready version or the newest one, and stays");
+        run("archive", "Post", "--version", "v001", "--to-library", archive, "--library", library, "--call-back");
+        assertThat(shell.printed()).contains("Post v001 is back on Parts");
+    }
+
+    @Test
     void whatIfTellsWhatAVersionWouldDoAndCreditsWhoIsToBeNamed() throws Exception {
         run("publish", "Post", model("post", 5), "--library", library, "--note", "taller still", "--draft");
         Map<?, ?> foretold = json("what-if", "Post");

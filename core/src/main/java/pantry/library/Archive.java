@@ -6,14 +6,17 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import pantry.base.AtomicFiles;
+import pantry.base.HeldFolder;
 import pantry.base.IoProblems;
 import pantry.base.Progress;
 
 /**
- * Assets that nobody needs now, as a whole in a library of their own: their ids, versions and seals stay what they are to the
+ * Assets and versions that nobody needs now, in a library of their own: their ids, versions and seals stay what they are to the
  * byte, and signposts where they stood lead there, so that scenes which use them after all go on opening. Calling them back
  * is the same the other way.
  */
@@ -23,6 +26,9 @@ public final class Archive {
 
     /** What the journal says of an asset that went back from there. */
     static final String CALLED_BACK = "called back";
+
+    /** What the journal says of a version that came from another library. */
+    static final String RETURNED = "came back";
 
     private final Library library;
     private final Library archive;
@@ -52,16 +58,73 @@ public final class Archive {
         return move(archive, library, asset, CALLED_BACK, progress);
     }
 
+    /**
+     * Takes one version to the archive, where its asset stands with those versions that were taken there; where it stood, its
+     * layer leads to it.
+     *
+     * @return the asset as it stands in the archive
+     * @throws LibraryException where it is the version that is ready or the newest one, somebody has reserved the asset, or
+     *     the version's seal is broken
+     */
+    public Asset putVersion(Asset asset, String version, Progress progress) {
+        Asset now = library.current(asset);
+        if (now.ready().equals(Optional.of(version)) || now.newest().equals(Optional.of(version))) {
+            throw new LibraryException(
+                    now.folder().resolve(version), "is the ready version or the newest one, and stays");
+        }
+        return moveVersion(library, archive, now, version, ARCHIVED, progress);
+    }
+
+    /** Brings a version back to where it stood; see {@link #putVersion}. Where it was the last, its asset goes too. */
+    public Asset callBackVersion(Asset asset, String version, Progress progress) {
+        Asset there = archive.byId(asset.card().id())
+                .orElseThrow(() -> new LibraryException(
+                        archive.root(), "has no versions of " + asset.card().name()));
+        return there.versions().equals(List.of(version))
+                ? callBack(there, progress)
+                : moveVersion(archive, library, there, version, CALLED_BACK, progress);
+    }
+
+    private static Asset moveVersion(
+            Library from, Library to, Asset asset, String version, String word, Progress progress) {
+        if (!asset.versions().contains(version)) {
+            throw new LibraryException(asset.folder(), "has no version " + version);
+        }
+        from.reservations().requireFree(asset);
+        Asset there = with(from, to, asset, List.of(version), progress);
+        requireWhole(List.of(version), there, progress);
+        Path folder = asset.folder().resolve(version);
+        from.store().changing(folder, "cannot be " + word, () -> {
+            String entry = asset.entryLayer(version).getFileName().toString();
+            TrashItem item = from.trash().take(folder, "", asset.card().name() + " " + version);
+            Redirects.leaveVersion(
+                    folder, there.folder().resolve(version), entry, asset.card().id());
+            AtomicFiles.deleteTree(item.folder());
+            from.journal().about(word, asset).version(version).write();
+            return there;
+        });
+        from.store().changeCard(asset, card -> card.without(version));
+        return there;
+    }
+
     private static Asset move(Library from, Library to, Asset asset, String word, Progress progress) {
         Asset now = from.current(asset);
         from.reservations().requireFree(now);
-        Optional<Asset> known = to.store().byId(now.card().id());
-        Asset there = known.isPresent() ? known.get() : copied(from, to, now, progress);
-        requireWhole(now, there, progress);
+        boolean partly = to.store().byId(now.card().id()).isPresent();
+        Asset with = with(from, to, now, now.versions(), progress);
+        Asset there = partly && word.equals(ARCHIVED) ? to.store().changeCard(with, card -> whole(now, card)) : with;
+        requireWhole(now.versions(), there, progress);
         from.store().changing(now.folder(), "cannot be " + word, () -> {
+            List<Redirects.Elsewhere> elsewhere = Redirects.versionsElsewhere(now.folder(), now.folder());
             TrashItem item =
                     from.trash().take(now.folder(), now.card().id(), now.card().name());
             Redirects.leave(now.folder(), there);
+            for (Redirects.Elsewhere each : elsewhere) {
+                if (!there.versions().contains(each.version())) {
+                    each.leadFrom(now.folder(), now.card().id());
+                    each.leadFrom(there.folder(), now.card().id());
+                }
+            }
             AtomicFiles.deleteTree(item.folder());
             from.journal().about(word, now).write();
             return there;
@@ -69,31 +132,91 @@ public final class Archive {
         return there;
     }
 
-    private static Asset copied(Library from, Library to, Asset asset, Progress progress) {
+    /** An asset's card, with the versions of it that were taken away before. */
+    private static Card whole(Asset asset, Card before) {
+        Card card = asset.card();
+        for (Map.Entry<String, VersionStatus> version : before.versions().entrySet()) {
+            if (!card.versions().containsKey(version.getKey())) {
+                card = card.knowing(version.getKey(), version.getValue());
+            }
+        }
+        return card;
+    }
+
+    /** An asset in another library, with some versions besides those that it has there already. */
+    private static Asset with(Library from, Library to, Asset asset, List<String> versions, Progress progress) {
+        Optional<Asset> known = to.store().byId(asset.card().id());
+        if (known.isEmpty()) {
+            return copied(from, to, asset, versions, progress);
+        }
+        Asset there = known.get();
+        for (String version : versions) {
+            if (!there.versions().contains(version)) {
+                there = bring(from, to, asset, there, version, progress);
+            }
+        }
+        return there;
+    }
+
+    private static Asset bring(Library from, Library to, Asset asset, Asset there, String version, Progress progress) {
+        try (HeldFolder scratch = to.incoming().newFolder()) {
+            Path building = scratch.path().resolve(version);
+            copy(asset.folder().resolve(version), building, List.of(), progress);
+            to.store().changing(there.folder(), "cannot take in " + version, () -> {
+                Path place = to.store().current(there).folder().resolve(version);
+                if (Redirects.standsAt(place)) {
+                    to.incoming().remove(place);
+                }
+                copyUses(from, to, asset, there.folder(), there.folder());
+                AtomicFiles.publishFolder(building, place);
+                to.journal().about(RETURNED, there).version(version).write();
+                return place;
+            });
+        } catch (IOException e) {
+            throw new LibraryException(there.folder(), "cannot take in " + version + ": " + IoProblems.describe(e), e);
+        }
+        return to.store().changeCard(there, card -> card.knowing(version, asset.status(version)));
+    }
+
+    private static void copyUses(Library from, Library to, Asset asset, Path building, Path standing)
+            throws IOException {
+        for (Uses.Use use : Uses.of(asset.folder())) {
+            Optional<Asset> used = from.byId(use.id()).or(() -> to.byId(use.id()));
+            if (used.isPresent()
+                    && !Files.exists(
+                            building.resolve(Uses.FOLDER).resolve(use.stub().getFileName()))) {
+                Uses.copy(use, building, standing, used.get());
+            }
+        }
+    }
+
+    private static Asset copied(Library from, Library to, Asset asset, List<String> versions, Progress progress) {
         Path shelf = to.store().tree().folder(asset.shelf());
         try {
             to.places().takeDown(shelf.resolve(asset.slug()), asset.card().id());
         } catch (IOException e) {
             throw new LibraryException(shelf, "cannot be made room in: " + IoProblems.describe(e), e);
         }
+        List<String> left = new ArrayList<>(asset.versions());
+        left.removeAll(versions);
+        Card card = asset.card();
+        for (String version : left) {
+            card = card.without(version);
+        }
+        Card there = left.isEmpty() ? card : card.following(null);
         NameClaim claim = to.claimName(asset.shelf(), asset.card().name());
         try {
             if (!claim.name().equals(asset.card().name())) {
                 throw new LibraryException(shelf, "has another " + asset.card().name() + " already");
             }
             return to.publishing()
-                    .place(asset.card(), asset.shelf(), (building, slug) -> {
+                    .place(there, asset.shelf(), (building, slug) -> {
                         if (!slug.equals(asset.slug())) {
                             throw new LibraryException(shelf.resolve(asset.slug()), "is taken by something else");
                         }
-                        copy(asset.folder(), building, progress);
-                        for (Uses.Use use : Uses.of(asset.folder())) {
-                            Optional<Asset> used = from.byId(use.id()).or(() -> to.byId(use.id()));
-                            if (used.isPresent()) {
-                                Uses.copy(use, building, shelf.resolve(slug), used.get());
-                            }
-                        }
-                        return asset.card();
+                        copy(asset.folder(), building, left, progress);
+                        copyUses(from, to, asset, building, shelf.resolve(slug));
+                        return there;
                     })
                     .asset();
         } finally {
@@ -101,13 +224,17 @@ public final class Archive {
         }
     }
 
-    private static void copy(Path folder, Path building, Progress progress) throws IOException {
+    /** @param left the versions that are not copied */
+    private static void copy(Path folder, Path building, List<String> left, Progress progress) throws IOException {
         Files.walkFileTree(folder, new SimpleFileVisitor<>() {
             @Override
             public FileVisitResult preVisitDirectory(Path at, BasicFileAttributes attributes) throws IOException {
                 progress.step("copying " + at, -1);
                 // What it uses is named from there.
-                if (at.equals(folder.resolve(Uses.FOLDER))) {
+                boolean stays = at.equals(folder.resolve(Uses.FOLDER))
+                        || at.getParent().equals(folder)
+                                && (left.contains(at.getFileName().toString()) || Redirects.standsAt(at));
+                if (stays) {
                     return FileVisitResult.SKIP_SUBTREE;
                 }
                 Files.createDirectories(building.resolve(folder.relativize(at).toString()));
@@ -125,9 +252,9 @@ public final class Archive {
         });
     }
 
-    /** Before anything is removed: all versions are there, and their seals hold. */
-    private static void requireWhole(Asset asset, Asset there, Progress progress) {
-        for (String version : asset.versions()) {
+    /** Before anything is removed: the versions are there, and their seals hold. */
+    private static void requireWhole(List<String> versions, Asset there, Progress progress) {
+        for (String version : versions) {
             progress.step("checking " + there.card().name() + " " + version, -1);
             List<Problem> problems = Bag.check(there.folder().resolve(version));
             if (!problems.isEmpty()) {

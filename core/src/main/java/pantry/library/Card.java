@@ -137,6 +137,25 @@ public record Card(
         return changed(next -> next.fields = more);
     }
 
+    /** This card with a version that it may know already; which one is followed does not change. */
+    Card knowing(String version, VersionStatus status) {
+        Map<String, VersionStatus> more = new TreeMap<>(versions);
+        more.put(version, status);
+        return changed(next -> next.versions = more);
+    }
+
+    /** This card with another version that is followed, or with none. */
+    Card following(@Nullable String version) {
+        return changed(next -> next.ready = version);
+    }
+
+    /** This card without a version, which is not the one that is followed. */
+    Card without(String version) {
+        Map<String, VersionStatus> less = new TreeMap<>(versions);
+        less.remove(version);
+        return changed(next -> next.versions = less);
+    }
+
     /**
      * This card with a version's status. What is made ready is followed from then on; when what is followed is no longer
      * ready, the newest that still is.

@@ -167,6 +167,10 @@ public final class Library {
         return trash;
     }
 
+    Incoming incoming() {
+        return incoming;
+    }
+
     Publishing publishing() {
         return publishing;
     }

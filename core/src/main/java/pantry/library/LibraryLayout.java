@@ -10,6 +10,9 @@ import pantry.base.IoProblems;
 /** The names that a library's files and folders have. */
 final class LibraryLayout {
     static final String READY_LAYER = "ready.usda";
+    /** Tells where an asset or a version went that stood in a folder. */
+    static final String MOVED = "moved.json";
+
     static final String CARD = "card.json";
     static final String MARKER = "pantry-library.json";
     static final String ASSETS = "assets";
@@ -17,11 +20,12 @@ final class LibraryLayout {
 
     private LibraryLayout() {}
 
-    /** The versions in an asset's folder, in order; links are none. */
+    /** The versions in an asset's folder, in order; links are none, and neither is what leads to an archive. */
     static List<String> versions(Path folder) {
         try (Stream<Path> inside = Files.list(folder)) {
-            return inside.filter(
-                            path -> VersionName.matches(path.getFileName().toString()) && !Files.isSymbolicLink(path))
+            return inside.filter(path -> VersionName.matches(path.getFileName().toString())
+                            && !Files.isSymbolicLink(path)
+                            && !Files.exists(path.resolve(MOVED)))
                     .map(path -> path.getFileName().toString())
                     .sorted(VersionName.ORDER)
                     .toList();

@@ -119,8 +119,13 @@ public final class Places {
             Asset asset = store.asset(folders.get(i));
             store.writeCard(asset, asset.card());
             Path stood = old.resolve(place.relativize(asset.folder()).toString());
+            List<Redirects.Elsewhere> elsewhere = Redirects.versionsElsewhere(asset.folder(), stood);
             if (!Files.exists(stood.resolve(LibraryLayout.CARD))) {
                 Redirects.leave(stood, asset);
+            }
+            for (Redirects.Elsewhere each : elsewhere) {
+                each.leadFrom(asset.folder(), asset.card().id());
+                each.leadFrom(stood, asset.card().id());
             }
         }
         if (Files.isDirectory(old) && !Redirects.standsAt(old)) {

@@ -3,8 +3,11 @@ package pantry.library;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
 import pantry.base.Json;
@@ -21,7 +24,6 @@ import pantry.usd.schema.Xforms;
  * reference the new ones. Nothing that referenced the asset breaks, whoever opens it.
  */
 final class Redirects {
-    private static final String FILE = "moved.json";
     private static final String BELOW = "Instead";
 
     private Redirects() {}
@@ -38,7 +40,7 @@ final class Redirects {
     }
 
     static boolean standsAt(Path folder) {
-        return Files.exists(folder.resolve(FILE));
+        return Files.exists(folder.resolve(LibraryLayout.MOVED));
     }
 
     /** Where the asset went that stood in a folder. */
@@ -47,9 +49,9 @@ final class Redirects {
             return Optional.empty();
         }
         try {
-            return Optional.of(
-                    folder.resolve(Json.read(folder.resolve(FILE), Moved.class).to())
-                            .normalize());
+            return Optional.of(folder.resolve(Json.read(folder.resolve(LibraryLayout.MOVED), Moved.class)
+                            .to())
+                    .normalize());
         } catch (PantryException e) {
             return Optional.empty();
         }
@@ -74,7 +76,64 @@ final class Redirects {
     private static void lead(Path old, Asset now, @Nullable String was) throws IOException {
         Files.createDirectories(old);
         AtomicFiles.write(
-                old.resolve(FILE), Json.write(new Moved(now.card().id(), slashed(old.relativize(now.folder())), was)));
+                old.resolve(LibraryLayout.MOVED),
+                Json.write(new Moved(now.card().id(), slashed(old.relativize(now.folder())), was)));
+    }
+
+    /**
+     * Lets what stood for one version of an asset stand for it where it is now.
+     *
+     * @param old the folder where the version stood, and where nothing is now
+     * @param now the version's folder in another library
+     * @param entry the name of the layer through which it is used
+     */
+    static void leaveVersion(Path old, Path now, String entry, String asset) throws IOException {
+        Files.createDirectories(old);
+        AtomicFiles.write(
+                old.resolve(LibraryLayout.MOVED), Json.write(new Moved(asset, slashed(old.relativize(now)), null)));
+        Path data = Path.of(LibraryLayout.DATA, entry);
+        point(now.resolve(data), old.resolve(data));
+    }
+
+    /**
+     * A version of an asset that is in another library.
+     *
+     * @param version its name
+     * @param folder where it is
+     * @param entry the name of the layer through which it is used
+     */
+    record Elsewhere(String version, Path folder, String entry) {
+        /** Lets it be found from where the asset's folder is now. */
+        void leadFrom(Path asset, String id) throws IOException {
+            leaveVersion(asset.resolve(version), folder, entry, id);
+        }
+    }
+
+    /** The versions of an asset that are in other libraries, as an asset's folder tells that stood in another place. */
+    static List<Elsewhere> versionsElsewhere(Path asset, Path stood) throws IOException {
+        List<Elsewhere> all = new ArrayList<>();
+        for (Path each : versionsElsewhere(asset)) {
+            String version = each.getFileName().toString();
+            Path folder = stood.resolve(version)
+                    .resolve(Json.read(each.resolve(LibraryLayout.MOVED), Moved.class)
+                            .to())
+                    .normalize();
+            try (Stream<Path> files = Files.list(each.resolve(LibraryLayout.DATA))) {
+                files.map(file -> file.getFileName().toString())
+                        .filter(entry ->
+                                Files.exists(folder.resolve(LibraryLayout.DATA).resolve(entry)))
+                        .forEach(entry -> all.add(new Elsewhere(version, folder, entry)));
+            }
+        }
+        return all;
+    }
+
+    private static List<Path> versionsElsewhere(Path asset) throws IOException {
+        try (Stream<Path> inside = Files.list(asset)) {
+            return inside.filter(path -> VersionName.matches(path.getFileName().toString()) && standsAt(path))
+                    .sorted()
+                    .toList();
+        }
     }
 
     /**
@@ -126,7 +185,8 @@ final class Redirects {
     static boolean isOf(Path folder, String id) {
         try {
             return standsAt(folder)
-                    && Json.read(folder.resolve(FILE), Moved.class).isOf(id);
+                    && Json.read(folder.resolve(LibraryLayout.MOVED), Moved.class)
+                            .isOf(id);
         } catch (PantryException e) {
             // Whatever it was, it is not this asset's: the place counts as taken.
             return false;

@@ -91,7 +91,12 @@ final class Verifier {
             switch (entry.what()) {
                 case Trash.DISCARDED -> away.merge(entry.asset(), 1, Integer::sum);
                 case Trash.RESTORED -> away.merge(entry.asset(), -1, Integer::sum);
-                case Trash.DELETED, Archive.ARCHIVED, Archive.CALLED_BACK -> ended.add(entry.asset());
+                case Archive.ARCHIVED, Archive.CALLED_BACK -> {
+                    if (entry.version().isEmpty()) {
+                        ended.add(entry.asset());
+                    }
+                }
+                case Trash.DELETED -> ended.add(entry.asset());
                 // It may have come back.
                 case Publishing.SHELVED -> ended.remove(entry.asset());
                 default -> {
@@ -100,8 +105,13 @@ final class Verifier {
                     }
                 }
             }
-            if (entry.what().equals(Journal.SET_ASIDE) || entry.what().equals(Journal.LOST)) {
+            if (entry.what().equals(Journal.SET_ASIDE)
+                    || entry.what().equals(Journal.LOST)
+                    || entry.what().equals(Archive.ARCHIVED)
+                    || entry.what().equals(Archive.CALLED_BACK)) {
                 accounted.add(entry.asset() + " " + entry.version());
+            } else if (entry.what().equals(Archive.RETURNED)) {
+                accounted.remove(entry.asset() + " " + entry.version());
             } else if (!entry.version().isEmpty()) {
                 told.computeIfAbsent(entry.asset(), id -> new TreeSet<>()).add(entry.version());
             }

@@ -129,4 +129,99 @@ class ArchiveTest extends WithWorkshop {
                 .startsWith(other.root());
         assertThatThrownBy(() -> new Archive(library, library)).hasMessageContaining("the library itself");
     }
+
+    @Test
+    void oneVersionIsTakenAwayAndScenesThatPinItFindIt() throws Exception {
+        String seal = Sha256.of(mast.folder().resolve("v001/manifest-sha256.txt"));
+        Asset there = archive.putVersion(mast, "v001", Progress.NONE);
+        Asset left = library.current(mast);
+        assertThat(left.versions()).containsExactly("v002");
+        assertThat(left.card().versions()).containsOnlyKeys("v002");
+        assertThat(there.versions()).containsExactly("v001");
+        assertThat(there.card().id()).isEqualTo(mast.card().id());
+        assertThat(there.ready()).as("nobody follows it there").isEmpty();
+        assertThat(Sha256.of(there.folder().resolve("v001/manifest-sha256.txt")))
+                .isEqualTo(seal);
+        assertThat(triangles()).isEqualTo(triangles);
+        assertThat(library.owner(mast.folder().resolve("v001/data/mast.usda")).orElseThrow())
+                .satisfies(owner -> {
+                    assertThat(owner.asset()).isEqualTo(left);
+                    assertThat(owner.version()).contains("v001");
+                });
+        isSound();
+        library.places().move(left, "Elsewhere/Deeper/Still");
+        assertThat(triangles()).as("the asset was moved").isEqualTo(triangles);
+        isSound();
+
+        Asset back = archive.callBackVersion(library.current(left), "v001", Progress.NONE);
+        assertThat(back.versions()).containsExactly("v001", "v002");
+        assertThat(back.status("v001")).isEqualTo(mast.status("v001"));
+        assertThat(back.ready()).contains("v002");
+        assertThat(Sha256.of(back.folder().resolve("v001/manifest-sha256.txt"))).isEqualTo(seal);
+        assertThat(other.assets()).isEmpty();
+        assertThat(triangles()).isEqualTo(triangles);
+        isSound();
+    }
+
+    private void isSound() {
+        assertThat(library.verify(Progress.NONE).problems()).isEmpty();
+        assertThat(other.verify(Progress.NONE).problems()).isEmpty();
+        assertThat(library.trash().items()).isEmpty();
+    }
+
+    @Test
+    void versionsGoOneByOneAndThenTheAssetAsAWhole() {
+        library.goBack(library.current(mast), "v001", "a third", Progress.NONE);
+        archive.putVersion(mast, "v001", Progress.NONE);
+        Asset two = archive.putVersion(mast, "v002", Progress.NONE);
+        assertThat(two.versions()).containsExactly("v001", "v002");
+        isSound();
+        Asset all = archive.put(library.current(mast), Progress.NONE);
+        assertThat(all.versions()).containsExactly("v001", "v002", "v003");
+        assertThat(all.ready()).contains("v003");
+        assertThat(all.card().versions()).containsOnlyKeys("v001", "v002", "v003");
+        assertThat(triangles()).isEqualTo(triangles);
+        isSound();
+        Asset back = archive.callBack(all, Progress.NONE);
+        assertThat(back.versions()).containsExactly("v001", "v002", "v003");
+        assertThat(triangles()).isEqualTo(triangles);
+        isSound();
+        archive.putVersion(back, "v001", Progress.NONE);
+        archive.putVersion(back, "v002", Progress.NONE);
+        Asset one = archive.callBackVersion(back, "v001", Progress.NONE);
+        assertThat(one.versions()).containsExactly("v001", "v003");
+        assertThat(other.byId(mast.card().id()).orElseThrow().versions()).containsExactly("v002");
+        assertThat(triangles()).isEqualTo(triangles);
+        isSound();
+    }
+
+    @Test
+    void aVersionThatIsInAnotherArchiveIsFoundWhereverItsAssetGoes() {
+        Library third = Library.create(folder.resolve("far/away/third"), "Third", "tester", Clock.systemUTC());
+        new Archive(library, third).putVersion(mast, "v001", Progress.NONE);
+        Asset there = archive.put(library.current(mast), Progress.NONE);
+        assertThat(there.versions()).containsExactly("v002");
+        assertThat(triangles()).isEqualTo(triangles);
+        isSound();
+        archive.callBack(there, Progress.NONE);
+        assertThat(triangles()).isEqualTo(triangles);
+        isSound();
+        assertThat(new Archive(library, third)
+                        .callBackVersion(library.current(mast), "v001", Progress.NONE)
+                        .versions())
+                .containsExactly("v001", "v002");
+        assertThat(triangles()).isEqualTo(triangles);
+        isSound();
+    }
+
+    @Test
+    void whatIsReadyOrNewestStaysAndSoDoesWhatIsNotThere() {
+        assertThatThrownBy(() -> archive.putVersion(mast, "v002", Progress.NONE))
+                .hasMessageContaining("stays");
+        assertThatThrownBy(() -> archive.putVersion(mast, "v007", Progress.NONE))
+                .hasMessageContaining("has no version v007");
+        assertThatThrownBy(() -> archive.callBackVersion(mast, "v001", Progress.NONE))
+                .hasMessageContaining("has no versions of Mast");
+        isSound();
+    }
 }

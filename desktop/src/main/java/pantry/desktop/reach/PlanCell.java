@@ -42,7 +42,7 @@ final class PlanCell extends ListCell<PlanLine> {
     private Node node(PlanLine line) {
         return switch (line) {
             case PlanLine.Head(Path file, List<Change> changes) -> {
-                CheckBox all = new CheckBox(String.valueOf(file.getFileName()));
+                CheckBox all = new CheckBox(model.titleOf(file));
                 long off = changes.stream().filter(model.unticked()::contains).count();
                 all.setSelected(off == 0);
                 all.setIndeterminate(off > 0 && off < changes.size());

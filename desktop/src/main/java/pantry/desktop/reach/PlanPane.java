@@ -104,7 +104,7 @@ final class PlanPane extends VBox {
 
     /** Does what is planned. */
     void carryOut() {
-        if (!model.plannedProperty().get().unused().isEmpty()) {
+        if (model.goalProperty().get() == Goal.ARCHIVE) {
             if (!model.ticked().changes().isEmpty()) {
                 Ask.of(this, "The library that is the archive").folder().ifPresent(model::archive);
             }
@@ -197,7 +197,7 @@ final class PlanPane extends VBox {
         }
         int ticked = model.ticked().changes().size();
         if (model.goalProperty().get() == Goal.ARCHIVE) {
-            carryOut.setText(ticked == 0 ? "Archive nothing" : "Archive " + Units.counted(ticked, "asset") + "…");
+            carryOut.setText(ticked == 0 ? "Archive nothing" : "Archive " + Units.counted(ticked, "thing") + "…");
             carryOut.setDisable(ticked == 0);
             lines.refresh();
             return;

@@ -4,11 +4,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.CancellationException;
 import java.util.function.Function;
 import pantry.base.Names;
 import pantry.base.PantryException;
@@ -143,28 +142,94 @@ final class PlanRunner {
                         Optional.empty()));
     }
 
+    /** An asset that goes to the archive, or one version of it. */
+    private record Archived(Library library, Asset asset, Optional<String> version) {
+        void put(Library archive, Progress progress) {
+            Archive between = new Archive(library, archive);
+            if (version.isPresent()) {
+                between.putVersion(asset, version.get(), progress);
+            } else {
+                between.put(asset, progress);
+            }
+        }
+
+        void callBack(Library archive, Progress progress) {
+            Archive between = new Archive(library, archive);
+            if (version.isPresent()) {
+                between.callBackVersion(asset, version.get(), progress);
+            } else {
+                archive.byId(asset.card().id()).ifPresent(there -> between.callBack(there, progress));
+            }
+        }
+    }
+
     /**
-     * Takes assets to an archive, which is opened as a library.
+     * Takes assets and versions to an archive, which is opened as a library.
      *
      * @param ticked those of the plan's lines that are wanted
      */
     void archive(Planned planned, ChangePlan ticked, Path folder) {
         Set<Change> wanted = Set.copyOf(ticked.changes());
-        Map<Library, List<Asset>> assets = new LinkedHashMap<>();
+        List<Archived> all = new ArrayList<>();
         for (Library library : session.shelving().present()) {
             planned.unused().stream()
                     .filter(unused -> wanted.contains(Planning.change(library, unused)))
-                    .forEach(unused -> assets.computeIfAbsent(library, key -> new ArrayList<>())
-                            .add(unused.asset()));
+                    .forEach(unused -> all.add(new Archived(library, unused.asset(), Optional.empty())));
+            planned.unusedVersions().stream()
+                    .filter(unused -> wanted.contains(Planning.change(library, unused)))
+                    .forEach(unused -> all.add(new Archived(library, unused.asset(), Optional.of(unused.version()))));
         }
+        String what = told(all);
+        List<Archived> moved = new ArrayList<>();
         session.run(
-                "archiving " + Units.counted(wanted.size(), "asset"),
-                progress -> moved(assets, folder, progress, false),
-                moved -> {
-                    session.done(
-                            "archived " + Units.counted(moved.size(), "asset") + " in " + folder,
-                            Optional.of(() -> callBack(assets, folder)));
-                    shelvesChanged(assets.keySet());
+                "archiving " + what,
+                progress -> {
+                    Library archive = session.workbench().openLibrary(folder);
+                    try {
+                        for (Archived each : all) {
+                            each.put(archive, progress);
+                            moved.add(each);
+                        }
+                    } catch (CancellationException e) {
+                        moved.reversed().forEach(each -> each.callBack(archive, Progress.NONE));
+                        throw e;
+                    }
+                    return moved;
+                },
+                done -> {
+                    session.done("archived " + what + " in " + folder, Optional.of(() -> callBack(all, folder)));
+                    shelvesChanged(all);
+                },
+                problem -> {
+                    session.wrong(problem);
+                    if (!moved.isEmpty()) {
+                        session.done(
+                                "archived " + told(moved) + " in " + folder,
+                                Optional.of(() -> callBack(moved, folder)));
+                    }
+                    shelvesChanged(all);
+                });
+    }
+
+    private static String told(List<Archived> all) {
+        long versions = all.stream().filter(each -> each.version().isPresent()).count();
+        long assets = all.size() - versions;
+        return versions == 0
+                ? Units.counted(assets, "asset")
+                : (assets == 0 ? "" : Units.counted(assets, "asset") + " and ") + Units.counted(versions, "version");
+    }
+
+    private void callBack(List<Archived> all, Path folder) {
+        session.run(
+                "calling " + told(all) + " back",
+                progress -> {
+                    Library archive = session.workbench().openLibrary(folder);
+                    all.reversed().forEach(each -> each.callBack(archive, progress));
+                    return all;
+                },
+                done -> {
+                    session.done("called " + told(all) + " back", Optional.empty());
+                    shelvesChanged(all);
                 });
     }
 
@@ -207,31 +272,8 @@ final class PlanRunner {
         result.merged().stream().map(MergeAssets.InLibrary::library).distinct().forEach(session.shelving()::refresh);
     }
 
-    private void callBack(Map<Library, List<Asset>> assets, Path folder) {
-        session.run("calling assets back", progress -> moved(assets, folder, progress, true), moved -> {
-            session.done("called " + Units.counted(moved.size(), "asset") + " back", Optional.empty());
-            shelvesChanged(assets.keySet());
-        });
-    }
-
-    private List<Asset> moved(Map<Library, List<Asset>> assets, Path folder, Progress progress, boolean back) {
-        Library archive = session.workbench().openLibrary(folder);
-        List<Asset> moved = new ArrayList<>();
-        assets.forEach((library, all) -> {
-            Archive between = new Archive(library, archive);
-            for (Asset asset : all) {
-                if (back) {
-                    archive.byId(asset.card().id()).ifPresent(there -> moved.add(between.callBack(there, progress)));
-                } else {
-                    moved.add(between.put(asset, progress));
-                }
-            }
-        });
-        return moved;
-    }
-
-    private void shelvesChanged(Set<Library> libraries) {
-        libraries.forEach(session.shelving()::refresh);
+    private void shelvesChanged(List<Archived> all) {
+        all.stream().map(Archived::library).distinct().forEach(session.shelving()::refresh);
         refresh.run();
     }
 

@@ -28,11 +28,15 @@ final class PlanWords {
         }
         if (goal == Goal.ARCHIVE) {
             long bytes = planned.unused().stream()
-                    .mapToLong(Reach.UnusedAsset::bytes)
-                    .sum();
-            return planned.unused().isEmpty()
-                    ? "Every asset here is used by a file of the open projects or by another asset."
-                    : "No file of the open projects and no other asset uses them; all versions together "
+                            .mapToLong(Reach.UnusedAsset::bytes)
+                            .sum()
+                    + planned.unusedVersions().stream()
+                            .mapToLong(Reach.UnusedVersion::bytes)
+                            .sum();
+            return planned.plan().changes().isEmpty()
+                    ? "Every asset and version here is used by a file of the open projects or by another asset, or is the"
+                            + " newest."
+                    : "No file of the open projects and no other asset uses these assets and versions; together "
                             + Units.bytes(bytes)
                             + ". In the archive they stay what they are; signposts stay where they stood.";
         }

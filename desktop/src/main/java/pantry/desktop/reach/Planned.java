@@ -46,8 +46,11 @@ public record Planned(ChangePlan plan, Detail detail) {
     /** @param pairs assets that are the same thing; those that can be merged and look alike are lines of the plan */
     record Merging(List<AssetTwins.Pair> pairs) implements Detail {}
 
-    /** @param assets that nobody uses; each is a line of the plan */
-    record Archiving(List<Reach.UnusedAsset> assets) implements Detail {}
+    /**
+     * @param assets that nobody uses; each is a line of the plan
+     * @param versions that nobody uses, of assets that somebody does; they are lines as well
+     */
+    record Archiving(List<Reach.UnusedAsset> assets, List<Reach.UnusedVersion> versions) implements Detail {}
 
     static Planned of(ChangePlan plan) {
         return new Planned(plan, new None());
@@ -80,7 +83,12 @@ public record Planned(ChangePlan plan, Detail detail) {
 
     /** What nobody uses, where that is to be archived. */
     public List<Reach.UnusedAsset> unused() {
-        return detail instanceof Archiving(List<Reach.UnusedAsset> assets) ? assets : List.of();
+        return detail instanceof Archiving archiving ? archiving.assets() : List.of();
+    }
+
+    /** The versions that nobody uses, where those are to be archived. */
+    public List<Reach.UnusedVersion> unusedVersions() {
+        return detail instanceof Archiving archiving ? archiving.versions() : List.of();
     }
 
     /** Assets that are the same thing, where those are to be merged. */

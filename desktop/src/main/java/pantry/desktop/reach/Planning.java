@@ -95,19 +95,40 @@ final class Planning {
                 new Planned.Clearing(found));
     }
 
-    /** Each asset is a line that can be unticked, by its library. */
+    /** Each asset or version is a line that can be unticked, by its library. */
     private Planned archiving() {
         List<Reach.UnusedAsset> assets = new ArrayList<>();
+        List<Reach.UnusedVersion> versions = new ArrayList<>();
         List<Change> changes = new ArrayList<>();
         for (Library library : reach.libraries()) {
-            for (Reach.UnusedAsset unused : reach.unused(library).assets()) {
-                if (asset().filter(each -> !each.equals(unused.asset())).isEmpty()) {
-                    assets.add(unused);
-                    changes.add(change(library, unused));
+            Reach.Unused unused = reach.unused(library);
+            for (Reach.UnusedAsset each : unused.assets()) {
+                if (isMeant(each.asset())) {
+                    assets.add(each);
+                    changes.add(change(library, each));
+                }
+            }
+            for (Reach.UnusedVersion each : unused.versions()) {
+                if (isMeant(each.asset()) && !each.asset().newest().equals(Optional.of(each.version()))) {
+                    versions.add(each);
+                    changes.add(change(library, each));
                 }
             }
         }
-        return new Planned(new ChangePlan("Archived assets", changes), new Planned.Archiving(List.copyOf(assets)));
+        return new Planned(
+                new ChangePlan("Archived assets", changes),
+                new Planned.Archiving(List.copyOf(assets), List.copyOf(versions)));
+    }
+
+    private boolean isMeant(Asset asset) {
+        return asset().filter(each -> !each.equals(asset)).isEmpty();
+    }
+
+    static Change change(Library library, Reach.UnusedVersion unused) {
+        Asset asset = unused.asset();
+        Path folder = asset.folder().resolve(unused.version());
+        return new Change(
+                library.root(), asset.shelf(), folder, folder, asset.card().name() + " " + unused.version());
     }
 
     static Change change(Library library, Reach.UnusedAsset unused) {

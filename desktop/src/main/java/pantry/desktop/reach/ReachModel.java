@@ -310,6 +310,15 @@ public final class ReachModel {
         known.get().reach().ifPresent(reach -> runner.move(reach, projects(), from, to));
     }
 
+    /** What a file of a plan is called, for a person; a library has its own name. */
+    String titleOf(Path file) {
+        return session.libraries().stream()
+                .filter(library -> library.root().equals(file))
+                .map(library -> library.info().name())
+                .findFirst()
+                .orElse(String.valueOf(file.getFileName()));
+    }
+
     /** Merges the ticked pairs of assets. */
     public void merge() {
         known.get().reach().ifPresent(reach -> runner.merge(reach, projects(), planned.get(), ticked()));

@@ -482,6 +482,31 @@ class ReachModelTest {
     }
 
     @Test
+    void versionsThatNobodyUsesAreArchivedAndCalledBack() throws IOException {
+        Library there = Library.create(folder.resolve("archive"), "Archive", "tester", java.time.Clock.systemUTC());
+        model.goalProperty().set(Goal.ARCHIVE);
+        assertThat(model.plannedProperty().get().plan().changes())
+                .as("the first version is pinned")
+                .isEmpty();
+        model.goalProperty().set(Goal.FOLLOW);
+        model.carryOut();
+        model.goalProperty().set(Goal.ARCHIVE);
+        assertThat(model.plannedProperty().get().plan().changes())
+                .extracting(Change::says)
+                .containsExactly("Lattice mast v001");
+        assertThat(PlanWords.said(model.plannedProperty().get(), Goal.ARCHIVE)).contains("assets and versions");
+        model.archive(there.root());
+        assertThat(session.ledger().getFirst().text()).startsWith("archived 1 version in ");
+        assertThat(there.assets()).singleElement().satisfies(asset -> assertThat(asset.versions())
+                .containsExactly("v001"));
+        assertThat(model.plannedProperty().get().plan().changes()).isEmpty();
+        session.ledger().getFirst().undo().orElseThrow().run();
+        assertThat(there.assets()).isEmpty();
+        assertThat(desk.library().find("Lattice mast").versions()).containsExactly("v001", "v002");
+        assertThat(model.plannedProperty().get().plan().changes()).hasSize(1);
+    }
+
+    @Test
     void scenesAreWeighedOnlyWhileSomebodyLooks() {
         WeightModel weight = model.weight();
         assertThat(weight.weightProperty().get()).isEmpty();
