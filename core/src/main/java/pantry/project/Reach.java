@@ -169,6 +169,11 @@ public final class Reach {
         return index.lostContents(projects);
     }
 
+    /** The shapes of what files that are missing showed when they were last there. */
+    Map<Path, LayerShape> lostShapes() {
+        return index.lostShapes(projects);
+    }
+
     /** The files that those of the projects name. */
     List<UseIndex.Named> named() {
         return index.named(projects);

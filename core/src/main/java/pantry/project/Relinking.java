@@ -16,11 +16,14 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import pantry.base.IoProblems;
 import pantry.base.PantryException;
+import pantry.base.Parallel;
 import pantry.base.Progress;
 import pantry.base.Sha256;
 import pantry.library.Asset;
+import pantry.usd.file.LayerFiles;
 
 /**
  * Finds what files of projects name and what is not there: in the libraries by where assets stand, and in folders that are
@@ -32,6 +35,8 @@ public final class Relinking {
 
     private static final double SAME_CONTENTS = 0.97;
     private static final double AND_NAME = 0.02;
+    private static final double SAME_SHAPE = 0.8;
+    private static final double OTHER_SIZE = 0.4;
     private static final double SAME_PLACE_IN_LIBRARY = 0.95;
     private static final double SAME_NAME_IN_LIBRARY = 0.7;
     private static final double SAME_NAME = 0.5;
@@ -41,6 +46,12 @@ public final class Relinking {
     private final Reach reach;
     private final Map<String, List<Path>> found = new HashMap<>();
     private final Map<Path, String> lost;
+
+    /** Of files that are missing, the shapes of what they showed. */
+    private final Map<Path, LayerShape> shapes;
+
+    /** Layers that were found, by their shapes, where something is missing that has one. */
+    private final Map<Path, LayerShape> layers = new ConcurrentHashMap<>();
 
     /** Bytes of the files that are missing. */
     private final Set<String> sizes = new HashSet<>();
@@ -95,7 +106,22 @@ public final class Relinking {
         this.reach = reach;
         lost = reach.lostContents();
         lost.values().forEach(content -> sizes.add(content.substring(0, content.indexOf(' '))));
+        shapes = reach.lostShapes();
         searched.forEach(folder -> search(folder.toAbsolutePath().normalize(), progress));
+        if (!shapes.isEmpty()) {
+            Parallel.map(
+                    found.values().stream()
+                            .flatMap(List::stream)
+                            .filter(file ->
+                                    LayerFiles.isLayer(file.getFileName().toString()))
+                            .distinct()
+                            .toList(),
+                    file -> {
+                        progress.step("comparing the shape of " + file, -1);
+                        LayerShape.of(file).ifPresent(shape -> layers.put(file, shape));
+                        return file;
+                    });
+        }
     }
 
     private void search(Path folder, Progress progress) {
@@ -167,6 +193,16 @@ public final class Relinking {
             boolean named = file.getFileName().equals(target.getFileName());
             keepBetter(all, new Candidate(file, "holds the same to the byte", SAME_CONTENTS + (named ? AND_NAME : 0)));
         }
+        Optional.ofNullable(shapes.get(target))
+                .ifPresent(lost -> layers.forEach((file, shape) -> {
+                    if (shape.isLike(lost)) {
+                        keepBetter(
+                                all,
+                                shape.isAsLargeAs(lost)
+                                        ? new Candidate(file, "shows the same shape in the same size", SAME_SHAPE)
+                                        : new Candidate(file, "shows the same shape in another size", OTHER_SIZE));
+                    }
+                }));
         inLibraries(target).forEach(candidate -> keepBetter(all, candidate));
         for (Path file : found.getOrDefault(key(target), List.of())) {
             keepBetter(all, byName(target, file));

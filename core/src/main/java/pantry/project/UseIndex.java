@@ -18,6 +18,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Function;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.statement.PreparedBatch;
 import org.jspecify.annotations.Nullable;
@@ -92,7 +93,7 @@ public final class UseIndex {
     /** What a refresh did. */
     public record Refreshed(int files, int read, int counted) {}
 
-    private record Row(int id, String project, String stamp, String content) {}
+    private record Row(int id, String project, String stamp, String content, String shape) {}
 
     /**
      * A project, or a library.
@@ -105,8 +106,9 @@ public final class UseIndex {
      * A file as it was read just now.
      *
      * @param content its bytes and their checksum; empty where it is not there, or of a library
+     * @param shape of what it shows by meshes of its own, see {@link LayerShape}; empty where there are none
      */
-    private record Read(String stamp, String content, LayerRecord record, String problem) {}
+    private record Read(String stamp, String content, String shape, LayerRecord record, String problem) {}
 
     public UseIndex(IndexDatabase database) {
         this.database = database;
@@ -180,10 +182,15 @@ public final class UseIndex {
             Set<String> own = new HashSet<>();
             sources.forEach(source -> own.add(source.folder().toString()));
             database.transaction(handle -> {
-                handle.createQuery("SELECT id, path, project, stamp, content FROM layer")
+                handle.createQuery("SELECT id, path, project, stamp, content, shape FROM layer")
                         .map((row, context) -> Map.entry(
                                 Path.of(row.getString(2)),
-                                new Row(row.getInt(1), row.getString(3), row.getString(4), row.getString(5))))
+                                new Row(
+                                        row.getInt(1),
+                                        row.getString(3),
+                                        row.getString(4),
+                                        row.getString(5),
+                                        row.getString(6))))
                         .forEach(entry -> rows.put(entry.getKey(), entry.getValue()));
                 return true;
             });
@@ -254,12 +261,16 @@ public final class UseIndex {
             String stamp = stamp(file);
             String content = stamp.equals(MISSING) || !mayBeRead(file) ? "" : content(file);
             if (stamp.equals(MISSING) || !LayerFiles.isLayer(file.getFileName().toString())) {
-                return new Read(stamp, content, new LayerRecord(List.of()), "");
+                return new Read(stamp, content, "", new LayerRecord(List.of()), "");
             }
             try {
-                return new Read(stamp, content, LayerRecord.of(open(file), layersOf(file)), "");
+                Layer layer = open(file);
+                boolean shaped = !content.isEmpty() && LayerShape.isSmall(file);
+                String shape =
+                        shaped ? LayerShape.of(layer).map(LayerShape::code).orElse("") : "";
+                return new Read(stamp, content, shape, LayerRecord.of(layer, layersOf(file)), "");
             } catch (PantryException e) {
-                return new Read(stamp, content, new LayerRecord(List.of()), e.line());
+                return new Read(stamp, content, "", new LayerRecord(List.of()), e.line());
             }
         }
 
@@ -352,7 +363,7 @@ public final class UseIndex {
                     .forEach(entry -> ids.put(entry.getKey(), entry.getValue()));
             // What went may still be named by others: it stays, as missing, and of no project.
             Map<Path, Read> written = new HashMap<>(read);
-            gone.forEach(file -> written.put(file, new Read(stamp(file), "", new LayerRecord(List.of()), "")));
+            gone.forEach(file -> written.put(file, new Read(stamp(file), "", "", new LayerRecord(List.of()), "")));
             delete(handle, "layer_arc", "layer", known(ids, written.keySet()));
             // Most of what is counted again is as it was, and reading is quicker than writing.
             Map<Integer, Map<Use, Long>> before = uses(handle, known(ids, counts.keySet()));
@@ -369,7 +380,8 @@ public final class UseIndex {
             delete(handle, "layer", "id", known(ids, written.keySet()));
             int last = ids.values().stream().mapToInt(Integer::intValue).max().orElse(0);
             Batch layerRows = new Batch(
-                    handle, "INSERT INTO layer (id, path, project, stamp, content, problem) VALUES (?, ?, ?, ?, ?, ?)");
+                    handle,
+                    "INSERT INTO layer (id, path, project, stamp, content, shape, problem) VALUES (?, ?, ?, ?, ?, ?, ?)");
             for (Map.Entry<Path, Read> each : written.entrySet()) {
                 Path file = each.getKey();
                 Integer id = ids.get(file);
@@ -383,7 +395,8 @@ public final class UseIndex {
                         file.toString(),
                         source == null ? NO_PROJECT : source.folder().toString(),
                         each.getValue().stamp(),
-                        lastContent(file, each.getValue()),
+                        lastKnown(file, each.getValue(), Row::content, Read::content),
+                        lastKnown(file, each.getValue(), Row::shape, Read::shape),
                         each.getValue().problem().isEmpty()
                                 ? uncounted.getOrDefault(file, "")
                                 : each.getValue().problem());
@@ -411,10 +424,10 @@ public final class UseIndex {
             useRows.end();
         }
 
-        /** Of a file that went, what it held before. */
-        private String lastContent(Path file, Read now) {
-            Row before = rows.get(file);
-            return now.content().isEmpty() && before != null ? before.content() : now.content();
+        /** Of a file that went, what was known of it before. */
+        private String lastKnown(Path file, Read now, Function<Row, String> before, Function<Read, String> is) {
+            Row row = rows.get(file);
+            return now.content().isEmpty() && row != null ? before.apply(row) : is.apply(now);
         }
 
         private static Map<Integer, Map<Use, Long>> uses(Handle handle, List<Integer> ids) {
@@ -487,18 +500,31 @@ public final class UseIndex {
 
     /** What files that are missing held when they were last there, in the form of {@link #content}. */
     Map<Path, String> lostContents(Collection<Path> folders) {
+        return ofLost(folders, "content");
+    }
+
+    /** The shapes of what files that are missing showed when they were last there. */
+    Map<Path, LayerShape> lostShapes(Collection<Path> folders) {
+        Map<Path, LayerShape> shapes = new HashMap<>();
+        ofLost(folders, "shape")
+                .forEach((file, code) -> LayerShape.ofCode(code).ifPresent(shape -> shapes.put(file, shape)));
+        return shapes;
+    }
+
+    private Map<Path, String> ofLost(Collection<Path> folders, String column) {
         if (folders.isEmpty()) {
             return Map.of();
         }
         return database.transaction(handle -> {
-            Map<Path, String> contents = new HashMap<>();
-            handle.createQuery("SELECT DISTINCT t.path, t.content FROM layer_arc a JOIN layer l ON l.id = a.layer"
-                            + " JOIN layer t ON t.id = a.target"
-                            + " WHERE l.project IN (<projects>) AND t.stamp = '' AND t.content <> ''")
+            Map<Path, String> known = new HashMap<>();
+            handle.createQuery(
+                            "SELECT DISTINCT t.path, t." + column + " FROM layer_arc a JOIN layer l ON l.id = a.layer"
+                                    + " JOIN layer t ON t.id = a.target"
+                                    + " WHERE l.project IN (<projects>) AND t.stamp = '' AND t." + column + " <> ''")
                     .bindList("projects", texts(folders))
                     .map((row, context) -> Map.entry(Path.of(row.getString(1)), row.getString(2)))
-                    .forEach(entry -> contents.put(entry.getKey(), entry.getValue()));
-            return contents;
+                    .forEach(entry -> known.put(entry.getKey(), entry.getValue()));
+            return known;
         });
     }
 

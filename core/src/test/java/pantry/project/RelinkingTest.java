@@ -10,7 +10,13 @@ import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.ModelWriters;
 import pantry.library.Library;
+import pantry.mesh.Mesh;
+import pantry.mesh.Shapes;
+import pantry.testing.Workshop;
 import pantry.usd.AssetPaths;
 
 /** What went missing is found again. */
@@ -109,6 +115,35 @@ class RelinkingTest extends WithProject {
                         .best())
                 .as("two are as likely")
                 .isEmpty();
+    }
+
+    @Test
+    void whatWasExportedAnewUnderAnotherNameIsKnownByItsShape() throws IOException {
+        Mesh rock = Shapes.lathe(new double[] {0, 2, 1.2, 1.7, 0}, new double[] {0, 0.3, 1, 1.6, 2}, 9, false);
+        Path file = project.resolve("rock.usda");
+        ModelWriters.write(Workshop.model("Rock", rock), file);
+        Files.writeString(project.resolve("hill.usda"), "#usda 1.0\ndef \"A\" (references = @./rock.usda@) {}\n");
+        assertThat(reach().missing()).isEmpty();
+        Path attic = Files.createDirectories(folder.resolve("attic"));
+        Files.delete(file);
+        Matrix4 turn = Matrix4.rotation(1, 50);
+        ModelWriters.write(Workshop.model("Export", rock.transformed(turn)), attic.resolve("export 12.usdc"));
+        ModelWriters.write(Workshop.model("Post", Shapes.block(1, 4, 1)), attic.resolve("post.usda"));
+        ModelWriters.write(
+                Workshop.model("Small", rock.transformed(Matrix4.scale(new Vec3(0.1, 0.1, 0.1)))),
+                attic.resolve("small.usda"));
+        Files.writeString(attic.resolve("broken.usda"), "#usda 1.0\ndef Mesh \"M\" { point3f[] points = [(1");
+        reach();
+        assertThat(new Relinking(reach(), List.of(attic), Progress.NONE).missing())
+                .singleElement()
+                .satisfies(missing -> {
+                    assertThat(missing.candidates())
+                            .extracting(
+                                    candidate -> candidate.path().getFileName().toString())
+                            .containsExactly("export 12.usdc", "small.usda");
+                    assertThat(missing.best()).hasValueSatisfying(best -> assertThat(best.reason())
+                            .isEqualTo("shows the same shape in the same size"));
+                });
     }
 
     @Test
