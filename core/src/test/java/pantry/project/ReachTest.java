@@ -9,12 +9,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import pantry.base.AtomicFiles;
 import pantry.base.Progress;
 import pantry.catalogue.IndexDatabase;
 import pantry.library.Asset;
 import pantry.library.VersionStatus;
+import pantry.testing.Oracle;
 
 /** Two scenes, an asset with three versions and one that is made of it: who uses what. */
 class ReachTest extends WithProject {
@@ -199,5 +201,31 @@ class ReachTest extends WithProject {
             assertThat(reach.uses(current(mast), Optional.empty())).isEqualTo(own);
             assertThat(reach.waiting()).isEqualTo(reach().waiting());
         }
+    }
+
+    /** Against tinyusdz, which composes each file: whatever comes of an asset says so in its assetInfo. */
+    @Test
+    @Tag("oracle")
+    void usesAreThoseThatAnIndependentProgramComposes() {
+        Reach reach = reach();
+        List<Path> files = reach.files();
+        String[] composed = Oracle.run(
+                        "compose.mjs", files.stream().map(Path::toString).toArray(String[]::new))
+                .split("\n#end\n");
+        int compared = 0;
+        for (int i = 0; i < files.size(); i++) {
+            assertThat(composed[i]).doesNotStartWith("#error");
+            for (Asset asset : List.of(current(mast), current(frame))) {
+                Path file = files.get(i);
+                long theirs = composed[i].split("identifier = \"" + asset.card().id(), -1).length - 1L;
+                long ours = reach.uses(asset, Optional.empty()).stream()
+                        .filter(use -> use.file().equals(file))
+                        .mapToLong(Reach.SceneUse::placements)
+                        .sum();
+                assertThat(ours).as(asset.card().name() + " in " + file).isEqualTo(theirs);
+                compared += ours > 0 ? 1 : 0;
+            }
+        }
+        assertThat(compared).isEqualTo(3);
     }
 }
