@@ -14,6 +14,7 @@ import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.desktop.session.MovedFile;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
 import pantry.library.Archive;
@@ -280,6 +281,7 @@ final class PlanRunner {
     /** Moves a file with all that refers to it, or nothing. */
     void move(Reach reach, List<Project> projects, Path from, Path to) {
         Function<Path, String> refused = refused();
+        MovedFile moved = new MovedFile(from, to);
         session.run(
                 "moving " + from.getFileName(),
                 progress -> Moving.plan(reach, projects, from, to)
@@ -292,9 +294,25 @@ final class PlanRunner {
                                             ? ""
                                             : "; " + Units.counted(others, "file")
                                                     + (others == 1 ? " names it there" : " name it there")),
-                            Optional.of(() -> undo(done.id())));
-                    changed(done);
+                            Optional.of(() -> session.run(
+                                    "taking the move back",
+                                    progress -> session.workbench().changeRuns().undo(done.id()),
+                                    undone -> {
+                                        tellMoved(moved.back());
+                                        tookBack(undone);
+                                    })));
+                    tellMoved(moved);
+                    done.failed().forEach((file, reason) -> session.wrong(new PantryException(file, reason)));
+                    rewrote(done.changed().stream()
+                            .filter(file -> moved.now(file).isEmpty())
+                            .toList());
                 });
+    }
+
+    private void tellMoved(MovedFile moved) {
+        // Twice the same move are two events.
+        session.movedProperty().set(Optional.empty());
+        session.movedProperty().set(Optional.of(moved));
     }
 
     private void makeReady(WhatIf.Ripple ripple, ChangePlan ticked) {

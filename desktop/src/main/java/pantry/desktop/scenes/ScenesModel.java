@@ -122,6 +122,9 @@ public final class ScenesModel {
                 .map(Scene::file)
                 .filter(file -> now.contains(file) && !changed.get())
                 .ifPresent(this::open));
+        session.movedProperty().addListener((property, before, now) -> now.flatMap(
+                        moved -> scene.get().map(Scene::file).flatMap(moved::now))
+                .ifPresent(this::open));
         // What the scene refers to may have become another version.
         session.shelving().contentsProperty().addListener((property, before, now) -> {
             if (before.versions() != now.versions()) {

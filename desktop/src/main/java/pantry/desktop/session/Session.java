@@ -28,6 +28,7 @@ public final class Session {
     private final ObservableList<Path> projects = FXCollections.observableArrayList();
     private final ObjectProperty<Set<Path>> unsaved = new SimpleObjectProperty<>(Set.of());
     private final ObjectProperty<Set<Path>> rewritten = new SimpleObjectProperty<>(Set.of());
+    private final ObjectProperty<Optional<MovedFile>> moved = new SimpleObjectProperty<>(Optional.empty());
     private final SceneThumbnails sceneThumbnails = new SceneThumbnails(this);
     private final ObjectProperty<Optional<Reach>> reach = new SimpleObjectProperty<>(Optional.empty());
     private final LatestWork sceneLists;
@@ -124,6 +125,11 @@ public final class Session {
     /** The files that were written last over many at once, for whoever shows one of them. */
     public ObjectProperty<Set<Path>> rewrittenProperty() {
         return rewritten;
+    }
+
+    /** What was moved last, for whoever shows it. */
+    public ObjectProperty<Optional<MovedFile>> movedProperty() {
+        return moved;
     }
 
     /** The asset whose card is shown. */

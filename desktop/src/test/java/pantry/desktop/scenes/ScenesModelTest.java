@@ -18,6 +18,7 @@ import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.LedgerLine;
+import pantry.desktop.session.MovedFile;
 import pantry.library.Asset;
 import pantry.model.Weight;
 import pantry.scene.Arranging;
@@ -56,6 +57,28 @@ class ScenesModelTest {
     private Placement placed(double x) {
         model.place(mast, new Vec3(x, 0, 0));
         return model.single().orElseThrow();
+    }
+
+    @Test
+    void aSceneThatIsMovedIsShownWhereItIsNow() throws IOException {
+        Path old = model.sceneProperty().get().orElseThrow().file();
+        Path deep = old.resolveSibling("deep");
+        Path now = deep.resolve(old.getFileName());
+        Files.createDirectories(deep);
+        Files.move(old, now);
+        MovedFile moved = new MovedFile(old, now);
+        desk.session().movedProperty().set(Optional.of(moved));
+        assertThat(model.sceneProperty().get().orElseThrow().file()).isEqualTo(now);
+        desk.session().movedProperty().set(Optional.of(new MovedFile(old.resolveSibling("other.usda"), old)));
+        assertThat(model.sceneProperty().get().orElseThrow().file())
+                .as("something else was moved")
+                .isEqualTo(now);
+        Files.move(now, old);
+        desk.session().movedProperty().set(Optional.of(new MovedFile(deep, old.getParent())));
+        assertThat(model.sceneProperty().get().orElseThrow().file())
+                .as("with its folder")
+                .isEqualTo(old);
+        assertThat(moved.back().now(now)).contains(old);
     }
 
     @Test
