@@ -56,6 +56,7 @@ final class PreviewPane extends BorderPane {
     private final ToggleButton light = new ToggleButton("Proxy");
     private final HBox figures = new HBox(16);
     private final HBox actions = new HBox(8);
+    private final Label followers = Controls.wrapped("", Styles.FAINT);
     private List<FindingsOverlay.Strokes> made = List.of();
     private Optional<Consumer<Vec3>> picking = Optional.empty();
     private Optional<InspectionItem> framed = Optional.empty();
@@ -100,8 +101,10 @@ final class PreviewPane extends BorderPane {
         actions.setAlignment(Pos.CENTER_RIGHT);
         HBox foot = new HBox(12, figures, Controls.spring(), actions);
         foot.setAlignment(Pos.CENTER_LEFT);
-        foot.getStyleClass().add("strip");
-        setBottom(foot);
+        followers.setId("prep-followers");
+        VBox strip = new VBox(6, followers, foot);
+        strip.getStyleClass().add("strip");
+        setBottom(strip);
         getStyleClass().add(Styles.PANEL);
         setMinWidth(320);
         view.setOnPick((owner, event) -> {
@@ -220,6 +223,7 @@ final class PreviewPane extends BorderPane {
         sides.setVisible(now.isPresent());
         figures.getChildren().clear();
         actions.getChildren().clear();
+        Controls.showOnly(followers, false);
         title.setText(model.selectedProperty().get().map(InspectionItem::title).orElse("Prep"));
         beside.setDisable(now.filter(Opened::changed).isEmpty());
         if (beside.isDisabled()) {
@@ -297,15 +301,9 @@ final class PreviewPane extends BorderPane {
             publish.getStyleClass().add(Styles.PRIMARY);
             publish.setDisable(!opened.changed());
             actions.getChildren().add(publish);
-            Followers.ask(
-                    model.session(), opened.subject().asset().orElseThrow().id(), followers -> {
-                        if (model.openedProperty().get().equals(Optional.of(opened))) {
-                            Node line = figure("shown at once in", followers.words());
-                            line.setId("prep-followers");
-                            figures.getChildren().removeIf(node -> "prep-followers".equals(node.getId()));
-                            figures.getChildren().add(line);
-                        }
-                    });
+            if (opened.changed()) {
+                tellFollowers(opened);
+            }
         } else {
             Button receive = Controls.button(
                     "Save and take in…", "", "Save the working copy, and put it among the arrivals", this::receive);
@@ -313,6 +311,14 @@ final class PreviewPane extends BorderPane {
             receive.getStyleClass().add(Styles.PRIMARY);
             actions.getChildren().add(receive);
         }
+    }
+
+    private void tellFollowers(Opened opened) {
+        Followers.ask(model.session(), opened.subject().asset().orElseThrow().id(), who -> {
+            boolean still = model.openedProperty().get().equals(Optional.of(opened));
+            followers.setText("As a new version, it is shown at once in " + who.words() + ".");
+            Controls.showOnly(followers, still && !who.isNobody());
+        });
     }
 
     private static String change(long was, long is) {
