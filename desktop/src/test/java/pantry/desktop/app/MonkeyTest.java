@@ -37,12 +37,12 @@ import pantry.usd.text.UsdaWriter;
  * The whole application under a hand that does anything: no action has a fault, nothing holds the interface, undo and redo
  * lead back to where they began, what is drawn is what the scene says, and the library verifies in the end.
  *
- * <p>A minute within the suite; {@code -Dpantry.monkey.seconds=3600} for longer, {@code -Dpantry.monkey.seed} for
+ * <p>Two minutes within the suite; {@code -Dpantry.monkey.seconds=3600} for longer, {@code -Dpantry.monkey.seed} for
  * another way.
  */
 @InWindow
 class MonkeyTest {
-    private static final int SECONDS = Integer.getInteger("pantry.monkey.seconds", 60);
+    private static final int SECONDS = Integer.getInteger("pantry.monkey.seconds", 120);
     private static final long SEED = Long.getLong("pantry.monkey.seed", 17);
 
     /** What other programs on the machine may take from the interface's thread is no fault. */
