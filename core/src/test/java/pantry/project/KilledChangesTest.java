@@ -27,7 +27,7 @@ import pantry.testing.Workshop;
 import pantry.usd.AssetPaths;
 import pantry.usd.schema.TransformComponents;
 
-/** Processes that pin, let follow, move and hand over are killed at random moments: every file is the old or the new one. */
+/** Processes that pin, let follow, move, relink and hand over are killed at random moments: every file is the old or the new one. */
 class KilledChangesTest {
     /** In each of two projects, which are worked on at once; {@code -Dpantry.kills=50} for more. */
     private static final int KILLS = Integer.getInteger("pantry.kills", 6);
@@ -35,6 +35,7 @@ class KilledChangesTest {
     private static final int MOST = 60;
     private static final int SCENES = 6;
     private static final String HERE = "part.usda";
+    private static final String LOST = "sign.usda";
     private static final String THERE = "deep/moved part.usda";
 
     @TempDir
@@ -57,7 +58,7 @@ class KilledChangesTest {
                     List<Project> projects = List.of(Project.open(place.resolve("project")));
                     index.refresh(projects, List.of(library), Progress.NONE);
                     Reach reach = new Reach(index, List.of(library), projects);
-                    switch (round % 3) {
+                    switch (round % 4) {
                         case 0 -> {
                             Updates updates = new Updates(reach, List.of(), List.of());
                             boolean pinned = reach.held().stream()
@@ -75,6 +76,7 @@ class KilledChangesTest {
                             Moving.plan(reach, projects, away ? there : here, away ? here : there)
                                     .run(runs, file -> "", Progress.NONE);
                         }
+                        case 2 -> relinkOrTakeBack(reach, runs, place);
                         default ->
                             HandOver.plan(reach, projects, List.of(), HandOver.Form.FOLDER, Progress.NONE)
                                     .write(
@@ -84,6 +86,20 @@ class KilledChangesTest {
                     }
                 }
             }
+        }
+    }
+
+    private static void relinkOrTakeBack(Reach reach, ChangeRuns runs, Path place) {
+        List<Relinking.Missing> missing =
+                new Relinking(reach, List.of(place.resolve("project/attic")), Progress.NONE).missing();
+        ChangePlan plan = Relinking.plan(missing);
+        if (missing.isEmpty()) {
+            runs.runs().stream()
+                    .filter(run -> run.title().equals(plan.title()))
+                    .findFirst()
+                    .ifPresent(run -> runs.undo(run.id()));
+        } else {
+            runs.run(plan, file -> AssetPaths.PLAIN, file -> "", Progress.NONE);
         }
     }
 
@@ -107,12 +123,22 @@ class KilledChangesTest {
             }
             Files.writeString(project.resolve(HERE), "#usda 1.0\n( defaultPrim = \"Part\" )\ndef Scope \"Part\" {}\n");
             Files.writeString(project.resolve("user.usda"), "#usda 1.0\ndef \"A\" (references = @./part.usda@) {}\n");
+            Files.createDirectories(project.resolve("attic"));
+            Files.writeString(project.resolve("attic").resolve(LOST), "#usda 1.0\ndef Scope \"Sign\" {}\n");
+            for (int i = 0; i < SCENES; i++) {
+                Files.writeString(
+                        project.resolve("sign" + i + ".usda"),
+                        "#usda 1.0\ndef \"A\" (references = @./sign.usda@</Sign>) {}\n");
+            }
             Random random = new Random(seed);
             int handedOver = 0;
             boolean moved = false;
             boolean pinned = false;
+            boolean relinked = false;
             // Some of each have to be finished; when, is chance.
-            for (int kill = 0; kill < KILLS || kill < MOST && !(handedOver > 0 && moved && pinned); kill++) {
+            for (int kill = 0;
+                    kill < KILLS || kill < MOST && !(handedOver > 0 && moved && pinned && relinked);
+                    kill++) {
                 Process process = JavaProcess.start(Worker.class, place.toString(), String.valueOf(kill));
                 assertThat(process.inputReader().readLine()).isEqualTo("working");
                 assertThat(process.waitFor(random.nextInt(1_200), TimeUnit.MILLISECONDS))
@@ -122,11 +148,13 @@ class KilledChangesTest {
                 new ChangeRuns(place.resolve("changes"), Clock.systemUTC()).recover();
                 pinned |= isWhole(workshop, project);
                 moved |= isInOnePlace(project);
+                relinked |= isRelinked(project);
                 handedOver += bags(place.resolve("out"));
             }
             assertThat(handedOver).as("some were handed over").isPositive();
             assertThat(moved).as("some moves were finished").isTrue();
             assertThat(pinned).as("and some pins").isTrue();
+            assertThat(relinked).as("and some that was missing was relinked").isTrue();
             return true;
         } catch (IOException e) {
             throw new java.io.UncheckedIOException(e);
@@ -156,6 +184,19 @@ class KilledChangesTest {
         assertThat(Files.exists(project.resolve(HERE))).isNotEqualTo(there);
         assertThat(Files.readString(project.resolve("user.usda"))).contains(there ? "@./" + THERE : "@./" + HERE);
         return there;
+    }
+
+    /** @return whether the signs name the file where it is; all do, or none does */
+    private static boolean isRelinked(Path project) throws IOException {
+        Set<Boolean> relinked = new java.util.HashSet<>();
+        for (int i = 0; i < SCENES; i++) {
+            String text = Files.readString(project.resolve("sign" + i + ".usda"));
+            relinked.add(text.equals("#usda 1.0\ndef \"A\" (references = @./attic/sign.usda@</Sign>) {}\n"));
+            assertThat(text.replace("./attic/", "./"))
+                    .isEqualTo("#usda 1.0\ndef \"A\" (references = @./sign.usda@</Sign>) {}\n");
+        }
+        assertThat(relinked).as("what was half done was taken back").hasSize(1);
+        return relinked.contains(true);
     }
 
     /** Whole by another implementation of BagIt; they are removed. */
