@@ -365,6 +365,12 @@ public final class ScenesModel {
         return List.copyOf(selection.get());
     }
 
+    /** Of several that are selected, the one that was chosen last. */
+    public Optional<SdfPath> lastOfSeveral() {
+        List<SdfPath> chosen = selected();
+        return chosen.size() < 2 ? Optional.empty() : Optional.of(chosen.getLast());
+    }
+
     void arrange(Consumer<Scene> change) {
         withSelected(open -> {
             change.accept(open);

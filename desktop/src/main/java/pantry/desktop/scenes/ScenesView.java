@@ -118,7 +118,8 @@ public final class ScenesView extends BorderPane {
                         () -> importing.askingProperty().get().isPresent(), importing.askingProperty()));
         StackPane.setAlignment(asked, Pos.TOP_CENTER);
         StackPane.setMargin(asked, new Insets(8));
-        StackPane main = new StackPane(view, new AnchorMarks(model, view), grips, measuring, asked);
+        StackPane main = new StackPane(
+                view, new AnchorMarks(model, view), new LastChosenMark(model, view), grips, measuring, asked);
         main.setMinSize(80, 80);
         // Grips of what stands outside the picture must not lie over what is beside it.
         Rectangle inside = new Rectangle();

@@ -7,7 +7,10 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import javafx.beans.InvalidationListener;
+import javafx.beans.WeakInvalidationListener;
 import javafx.collections.ObservableList;
+import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
@@ -41,6 +44,8 @@ final class StructureTree extends TreeView<SdfPath> {
     /** So many selected lines are shown as such; of more, the view tells. */
     private static final int MOST_SHOWN = 300;
 
+    private static final PseudoClass LAST = PseudoClass.getPseudoClass("last-chosen");
+
     private final ScenesModel model;
     private final NewerVersions newer;
     private final Set<SdfPath> turned = new HashSet<>();
@@ -56,7 +61,7 @@ final class StructureTree extends TreeView<SdfPath> {
         setShowRoot(false);
         getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         setCellFactory(cells -> new PrimCell());
-        getSelectionModel().getSelectedItems().addListener((javafx.beans.InvalidationListener) change -> taken());
+        getSelectionModel().getSelectedItems().addListener((InvalidationListener) change -> taken());
         setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.DELETE) {
                 model.edits().removeSelected();
@@ -77,10 +82,23 @@ final class StructureTree extends TreeView<SdfPath> {
             lines.forEach(line -> model.reached(line.getValue(), uses(line)));
             // The tree's selection cannot be changed again while it tells of a change.
             selecting = true;
-            model.selectionProperty()
-                    .set(lines.stream().map(TreeItem::getValue).collect(Collectors.toCollection(LinkedHashSet::new)));
+            model.selectionProperty().set(asChosen(lines));
             selecting = false;
         }
+    }
+
+    /** In the order in which they were chosen; of several at once, the one that the hand ended on is the last. */
+    private Set<SdfPath> asChosen(List<TreeItem<SdfPath>> lines) {
+        Set<SdfPath> now = lines.stream().map(TreeItem::getValue).collect(Collectors.toCollection(LinkedHashSet::new));
+        Set<SdfPath> before = model.selectionProperty().get();
+        Set<SdfPath> ordered =
+                before.stream().filter(now::contains).collect(Collectors.toCollection(LinkedHashSet::new));
+        ordered.addAll(now);
+        TreeItem<SdfPath> focused = getFocusModel().getFocusedItem();
+        if (focused != null && !before.contains(focused.getValue()) && ordered.remove(focused.getValue())) {
+            ordered.add(focused.getValue());
+        }
+        return ordered;
     }
 
     /** The uses of groups that a line is listed within, the outermost first. */
@@ -234,7 +252,12 @@ final class StructureTree extends TreeView<SdfPath> {
 
     /** A line of the structure: its name, and how it is held. */
     private final class PrimCell extends TreeCell<SdfPath> {
+        /** Whether this is the one of several that was chosen last. */
+        private final InvalidationListener marks = change -> mark();
+
         PrimCell() {
+            model.selectionProperty().addListener(new WeakInvalidationListener(marks));
+            itemProperty().addListener(marks);
             // No wider than the tree: names give way before the number does.
             setPrefWidth(1);
             setOnDragDetected(event -> {
@@ -249,6 +272,12 @@ final class StructureTree extends TreeView<SdfPath> {
             });
             setOnDragOver(this::over);
             setOnDragDropped(this::dropped);
+        }
+
+        private void mark() {
+            boolean last = getItem() != null
+                    && model.lastOfSeveral().filter(getItem()::equals).isPresent();
+            pseudoClassStateChanged(LAST, last);
         }
 
         private void over(DragEvent event) {
