@@ -41,6 +41,9 @@ import pantry.usd.file.LayerFiles;
 final class IndexRefresh {
     private static final int BATCH = 2_000;
 
+    /** Between the places that are kept in one text. */
+    static final String SEPARATOR = "\u001f";
+
     /** Of files of no project, such as those of libraries. */
     private static final String NO_PROJECT = "";
 
@@ -80,7 +83,7 @@ final class IndexRefresh {
         sources.forEach(source -> source.files().forEach(file -> files.putIfAbsent(file, source)));
     }
 
-    UseIndex.Refreshed run() {
+    Refreshed run() {
         progress.step("looking through the files", 0);
         Set<Path> gone = new HashSet<>();
         Set<Path> changed = changed(gone);
@@ -94,7 +97,7 @@ final class IndexRefresh {
                 return true;
             });
         }
-        return new UseIndex.Refreshed(files.size(), read.size(), counts.size());
+        return new Refreshed(files.size(), read.size(), counts.size());
     }
 
     /** Files that are new or other than the index knows them; those of the sources that went are put aside. */
@@ -330,7 +333,7 @@ final class IndexRefresh {
                         ids.get(file),
                         arc.kind().name(),
                         ids.get(arc.target()),
-                        String.join(UseIndex.SEPARATOR, arc.places()))));
+                        String.join(SEPARATOR, arc.places()))));
         arcRows.end();
         Batch useRows = new Batch(
                 handle, "INSERT INTO layer_use (layer, target, version, following, uses) VALUES (?, ?, ?, ?, ?)");

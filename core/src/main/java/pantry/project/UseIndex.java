@@ -23,7 +23,6 @@ import pantry.usd.compose.LayerCache;
  * <p>Safe for use by several threads and processes.
  */
 public final class UseIndex {
-    static final String SEPARATOR = "\u001f";
 
     private final IndexDatabase database;
 
@@ -62,9 +61,6 @@ public final class UseIndex {
 
     /** What was wrong with a file. */
     public record Unreadable(Path file, String problem) {}
-
-    /** What a refresh did. */
-    public record Refreshed(int files, int read, int counted) {}
 
     public UseIndex(IndexDatabase database) {
         this.database = database;
@@ -236,7 +232,7 @@ public final class UseIndex {
                                 Path.of(row.getString(3)),
                                 row.getString(4).isEmpty()
                                         ? List.of()
-                                        : List.of(row.getString(4).split(SEPARATOR)),
+                                        : List.of(row.getString(4).split(IndexRefresh.SEPARATOR)),
                                 row.getString(5).isEmpty()))
                         .list());
     }

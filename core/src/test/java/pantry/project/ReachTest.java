@@ -66,18 +66,18 @@ class ReachTest extends WithProject {
     void onlyWhatWasChangedIsReadAgainAndWhatStandsOnItIsCountedAgain() throws IOException {
         reach();
         List<Project> projects = List.of(Project.open(project));
-        assertThat(index.refresh(projects, List.of(library), Progress.NONE)).isEqualTo(new UseIndex.Refreshed(3, 0, 0));
+        assertThat(index.refresh(projects, List.of(library), Progress.NONE)).isEqualTo(new Refreshed(3, 0, 0));
         Path master = project.resolve("master.usda");
         Files.writeString(
                 master,
                 "#usda 1.0\n(defaultPrim = \"All\")\ndef Xform \"All\" {\n"
                         + "  def \"A\" (references = @./yard.usda@) {}\n  def \"B\" (references = @./yard.usda@) {}\n}\n");
-        assertThat(index.refresh(projects, List.of(library), Progress.NONE)).isEqualTo(new UseIndex.Refreshed(4, 1, 1));
+        assertThat(index.refresh(projects, List.of(library), Progress.NONE)).isEqualTo(new Refreshed(4, 1, 1));
         assertThat(reach().uses(current(mast), Optional.of("v003")))
                 .extracting(Reach.SceneUse::file, Reach.SceneUse::placements)
                 .contains(tuple(master, 6L));
         scene(yard, scene -> place(scene, mast, Optional.empty()));
-        assertThat(index.refresh(projects, List.of(library), Progress.NONE)).isEqualTo(new UseIndex.Refreshed(4, 1, 2));
+        assertThat(index.refresh(projects, List.of(library), Progress.NONE)).isEqualTo(new Refreshed(4, 1, 2));
         assertThat(reach().uses(current(mast), Optional.of("v003")))
                 .extracting(Reach.SceneUse::file, Reach.SceneUse::placements)
                 .contains(tuple(master, 8L));

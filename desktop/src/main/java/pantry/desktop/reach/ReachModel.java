@@ -31,6 +31,7 @@ import pantry.project.HandOver;
 import pantry.project.Project;
 import pantry.project.Reach;
 import pantry.project.ReachGraph;
+import pantry.project.Refreshed;
 import pantry.project.Swapping;
 import pantry.project.UseIndex;
 import pantry.project.WhatIf;
@@ -193,7 +194,7 @@ public final class ReachModel {
         List<Project> projects = folders.stream().map(Project::open).toList();
         session.workbench().changeRuns().recover();
         UseIndex index = session.workbench().useIndex();
-        UseIndex.Refreshed refreshed = index.refresh(projects, libraries, progress);
+        Refreshed refreshed = index.refresh(projects, libraries, progress);
         Reach reach = new Reach(index, libraries, projects);
         List<Path> files = reach.files();
         List<ProjectFiles> byProject = projects.stream()
