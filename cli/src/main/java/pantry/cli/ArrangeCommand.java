@@ -1,15 +1,19 @@
 package pantry.cli;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import pantry.base.math.Vec3;
 import pantry.library.Asset;
 import pantry.library.Published;
 import pantry.scene.Layout;
+import pantry.scene.Replaced;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.workbench.Workbench;
+import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -224,6 +228,7 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
             double[] differ = numbers("--vary", vary, 2);
             Layout.Variation variation = new Layout.Variation(differ[0], differ[1], "", List.of(), seed);
             SdfPath group = scene.layouts().lay(path, name.orElse(path.name() + " laid out"), layout(scene), variation);
+            scene.layouts().shortfall(group).ifPresent(said -> output.say("pantry: " + said));
             return Done.of(group);
         }
 
@@ -268,8 +273,24 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
         @Parameters(index = "2..*", arity = "1..*", paramLabel = "OBJECT", description = "Paths or names.")
         private List<String> objects = List.of();
 
-        @Option(names = "--pin", paramLabel = "V", description = "Hold on to one version, such as v001.")
-        private Optional<String> pin = Optional.empty();
+        @ArgGroup
+        private @Nullable Hold hold;
+
+        /** At most one of them; without, those that are pinned are pinned to the ready version. */
+        static final class Hold {
+            @Option(
+                    names = "--pin",
+                    required = true,
+                    paramLabel = "V",
+                    description = "Hold on to one version, such as v001.")
+            private Optional<String> pin = Optional.empty();
+
+            @Option(
+                    names = "--follow",
+                    required = true,
+                    description = "Let all follow what is ready; otherwise, those that are pinned are pinned to it.")
+            private boolean follow;
+        }
 
         Replace(Workbench workbench, Output output) {
             super(workbench, output);
@@ -279,10 +300,13 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
         Done change(Scene scene) {
             Asset asset = asset(what);
             List<SdfPath> paths = paths(scene, objects);
-            List<String> told = paths.stream()
-                    .flatMap(path -> scene.placements().replace(path, asset, pin).stream())
-                    .map(lost -> "says nothing any more, and is kept: " + lost)
-                    .toList();
+            Hold held = hold;
+            Replaced replaced = held == null
+                    ? scene.placements().replaceAsHeld(paths, asset)
+                    : scene.placements().replace(paths, asset, held.pin);
+            List<String> told = new ArrayList<>();
+            replaced.lost().forEach(lost -> told.add("says nothing any more, and is kept: " + lost));
+            replaced.dropped().forEach(choice -> told.add("is no longer chosen, for it is not offered: " + choice));
             return new Done(paths, told);
         }
     }

@@ -44,6 +44,11 @@ public sealed interface Layout {
     /** The places, the first of them that of the original. */
     List<Matrix4> places(Terrain terrain);
 
+    /** How many places are asked for, of which some may find no room; 0 where none can be missing. */
+    default int asked() {
+        return 0;
+    }
+
     /** The places of a layout that lies on nothing. */
     default List<Matrix4> places() {
         return places(Terrain.NONE);
@@ -165,6 +170,11 @@ public sealed interface Layout {
         }
 
         @Override
+        public int asked() {
+            return count;
+        }
+
+        @Override
         public List<Matrix4> places(Terrain terrain) {
             SplittableRandom random = new SplittableRandom(seed);
             Spacing spacing = new Spacing(apart);
@@ -199,6 +209,11 @@ public sealed interface Layout {
             check(count > 0 || density > 0, "say how many, or how many for each square metre");
             check(apart >= 0, "distances are not negative");
             check(steepest > 0 && steepest <= 180, "the steepest slope is above 0 and up to 180°");
+        }
+
+        @Override
+        public int asked() {
+            return count;
         }
 
         @Override

@@ -63,15 +63,29 @@ public final class LayoutOperations {
         return scene.spec(group).flatMap(prim -> CustomData.read(prim, KEPT, Figures.class));
     }
 
+    /** What is to be said of a layout in which not all found room that were asked for; empty where all did. */
+    public Optional<String> shortfall(SdfPath group) {
+        int asked = kept(group).map(figures -> figures.layout().asked()).orElse(0);
+        int made = uses(group).size();
+        return asked <= made
+                ? Optional.empty()
+                : Optional.of("only " + made + " of " + asked + " found room in " + group.name()
+                        + ": the others would stand too near to each other; allow them to, or make the area larger");
+    }
+
+    private List<String> uses(SdfPath group) {
+        return scene.spec(group).stream()
+                .flatMap(prim -> prim.childNames().stream())
+                .filter(name -> !name.equals(Anchors.MARK))
+                .toList();
+    }
+
     /** Lays the uses under an anchor out otherwise. */
     public void relay(SdfPath group, Layout layout, Layout.Variation variation) {
         Figures before = kept(group)
                 .orElseThrow(
                         () -> new SceneException(scene.file(), "<" + group + "> has no layout that could be changed"));
-        PrimSpec prim = scene.spec(group).orElseThrow();
-        List<String> names = prim.childNames().stream()
-                .filter(name -> !name.equals(Anchors.MARK))
-                .toList();
+        List<String> names = uses(group);
         scene.editor().changeAll("laid out " + group.name() + " otherwise", edits -> {
             for (String name : names.subList(1, names.size())) {
                 edits.remove(group.child(name));

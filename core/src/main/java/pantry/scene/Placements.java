@@ -3,9 +3,13 @@ package pantry.scene;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import pantry.base.Names;
@@ -177,11 +181,57 @@ public final class Placements {
      * Lets a placement show another asset or version, in the same place and with its overrides.
      *
      * @param version pinned to it; the ready version is followed where empty
-     * @return the overrides that would say nothing any more; they are kept
      */
-    public List<SdfPath> replace(SdfPath path, Asset asset, Optional<String> version) {
-        return new Structure(scene)
-                .replace(path, Reference.to(AssetPaths.relative(scene.folder(), layerOf(asset, version))));
+    public Replaced replace(SdfPath path, Asset asset, Optional<String> version) {
+        return replace(List.of(path), asset, held -> version);
+    }
+
+    /** As above, of several, in one change. */
+    public Replaced replace(Collection<SdfPath> paths, Asset asset, Optional<String> version) {
+        return replace(paths, asset, held -> version);
+    }
+
+    /**
+     * Lets placements show another asset: those that were pinned are pinned to its ready version, the others follow it.
+     *
+     * @throws SceneException where one is pinned, and no version is ready
+     */
+    public Replaced replaceAsHeld(Collection<SdfPath> paths, Asset asset) {
+        return replace(
+                paths,
+                asset,
+                held -> held != Placement.Held.PINNED
+                        ? Optional.empty()
+                        : Optional.of(asset.ready()
+                                .orElseThrow(() -> new SceneException(
+                                        scene.file(),
+                                        asset.card().name() + " has no ready version that could be pinned"))));
+    }
+
+    private Replaced replace(
+            Collection<SdfPath> paths, Asset asset, Function<Placement.Held, Optional<String>> version) {
+        Map<SdfPath, Reference> references = new LinkedHashMap<>();
+        Set<String> verbs = new LinkedHashSet<>();
+        for (SdfPath path : paths) {
+            Optional<Placement> before = at(path);
+            Optional<String> now = version.apply(before.map(Placement::held).orElse(Placement.Held.FILE));
+            references.put(path, Reference.to(AssetPaths.relative(scene.folder(), layerOf(asset, now))));
+            boolean same = before.filter(each -> each.layer().startsWith(asset.folder()))
+                    .isPresent();
+            verbs.add(!same ? "replaced" : now.isPresent() ? "pinned" : "let follow");
+        }
+        String what = SceneLayer.named(paths);
+        String name =
+                switch (verbs.size() == 1 ? verbs.iterator().next() : "replaced") {
+                    case "pinned" ->
+                        "pinned " + what
+                                + version.apply(Placement.Held.PINNED)
+                                        .map(v -> " to " + v)
+                                        .orElse("");
+                    case "let follow" -> "let " + what + " follow what is ready";
+                    default -> "replaced " + what + " by " + asset.card().name();
+                };
+        return new Structure(scene).replace(name, references);
     }
 
     /**
@@ -190,7 +240,7 @@ public final class Placements {
      * @param version as in {@link #replace}
      */
     public List<SdfPath> wouldLose(SdfPath path, Asset asset, Optional<String> version) {
-        return new Placements(scene.snapshot()).replace(path, asset, version);
+        return new Placements(scene.snapshot()).replace(path, asset, version).lost();
     }
 
     /**

@@ -2,7 +2,9 @@ package pantry.scene;
 
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import pantry.base.Names;
 import pantry.base.math.Box3;
@@ -250,24 +252,56 @@ public final class Structure {
     }
 
     /**
-     * Lets a placement show something else, in the same place.
+     * Lets placements show something else, in the same place.
      *
-     * @param reference relative to the scene
-     * @return the overrides that would say nothing any more, by path; they are kept
+     * @param name of the change, for a person
+     * @param references by the placements' paths, relative to the scene
      */
-    List<SdfPath> replace(SdfPath path, Reference reference) {
-        PrimSpec prim = own(path);
-        if (!prim.metadata().containsKey("references")) {
-            throw new SceneException(scene.file(), "<" + path + "> shows no other file that could be replaced");
+    Replaced replace(String name, Map<SdfPath, Reference> references) {
+        for (SdfPath path : references.keySet()) {
+            if (!own(path).metadata().containsKey("references")) {
+                throw new SceneException(scene.file(), "<" + path + "> shows no other file that could be replaced");
+            }
         }
+        List<String> dropped = new ArrayList<>();
         scene.editor()
                 .changeAll(
-                        "replaced " + path.name(),
-                        edits -> edits.change(path, spec -> {
-                            Referring.forget(spec);
-                            spec.setReferences(reference);
+                        name,
+                        edits -> references.forEach((path, reference) -> {
+                            edits.change(path, spec -> {
+                                Referring.forget(spec);
+                                spec.setReferences(reference);
+                            });
+                            dropped.addAll(dropChoices(edits, path));
                         }));
-        return lost(path);
+        List<SdfPath> lost = new ArrayList<>();
+        references.keySet().forEach(path -> lost.addAll(lost(path)));
+        return new Replaced(lost, dropped);
+    }
+
+    /** Takes choices of variants away that what is shown now does not offer; what came of nothing would be kept for ever. */
+    private static List<String> dropChoices(Transaction edits, SdfPath path) {
+        Map<String, Set<String>> offered =
+                edits.stage().prim(path).map(Prim::variantSets).orElse(Map.of());
+        List<String> dropped = new ArrayList<>();
+        edits.change(path, spec -> {
+            if (spec.metadata().get("variants") instanceof Value.Selections(Map<String, String> chosen)) {
+                Map<String, String> left = new LinkedHashMap<>(chosen);
+                left.entrySet().removeIf(choice -> !offered.getOrDefault(choice.getKey(), Set.of())
+                        .contains(choice.getValue()));
+                chosen.forEach((set, variant) -> {
+                    if (!left.containsKey(set)) {
+                        dropped.add(path + ": " + set + " " + variant);
+                    }
+                });
+                if (left.isEmpty()) {
+                    spec.metadata().remove("variants");
+                } else {
+                    spec.metadata().put("variants", new Value.Selections(left));
+                }
+            }
+        });
+        return dropped;
     }
 
     /** The prims within a placement of which the scene says something, and which are not there. */

@@ -191,15 +191,55 @@ class AlternatesTest extends WithYard {
                         path.child("Body").property("primvars:displayColor"),
                         "color3f[]",
                         new Value.Floats(new float[] {1, 0, 0}, 3));
-        assertThat(scene.placements().replace(path, mast, Optional.of("v001"))).isEmpty();
+        assertThat(scene.placements().replace(path, mast, Optional.of("v001")).lost())
+                .isEmpty();
         assertThat(scene.placements().at(path).orElseThrow().version()).isEqualTo("v001");
         assertThat(scene.placements().at(path).orElseThrow().placing().move().x())
                 .isEqualTo(2);
         assertThat(scene.arranging().box(path).size().y()).isEqualTo(9);
         scene.overrides().set(path.child("Gone").property("userProperties:a"), "int", new Value.Int(1));
-        assertThat(scene.placements().replace(path, block, Optional.empty())).containsExactly(path.child("Gone"));
+        assertThat(scene.placements().replace(path, block, Optional.empty()).lost())
+                .containsExactly(path.child("Gone"));
         assertThatThrownBy(() -> scene.placements().replace(scene.root(), block, Optional.empty()))
                 .hasMessageContaining("shows no other file");
+    }
+
+    @Test
+    @DisplayName("several are replaced in one change, which says what it does; what was pinned is pinned")
+    void replaceSeveral() {
+        SdfPath pinned = put(block, 0);
+        SdfPath following = put(block, 4);
+        scene.placements().replace(pinned, block, Optional.of("v001"));
+        assertThat(scene.undoName()).contains("pinned " + pinned.name() + " to v001");
+        List<SdfPath> both = List.of(pinned, following);
+
+        scene.placements().replaceAsHeld(both, mast);
+        assertThat(scene.undoName())
+                .contains("replaced 2 objects by " + mast.card().name());
+        assertThat(scene.placements().at(pinned).orElseThrow().held()).isEqualTo(Placement.Held.PINNED);
+        assertThat(scene.placements().at(following).orElseThrow().held()).isEqualTo(Placement.Held.FOLLOWING);
+        assertThat(both)
+                .allSatisfy(path ->
+                        assertThat(scene.arranging().box(path).size().y()).isEqualTo(9));
+        scene.undo();
+        assertThat(both).as("in one step").allSatisfy(path -> assertThat(
+                        scene.placements().at(path).orElseThrow().layer())
+                .startsWithRaw(block.folder()));
+        scene.placements().replace(both, block, Optional.empty());
+        assertThat(scene.undoName()).contains("let 2 objects follow what is ready");
+        assertThat(scene.placements().at(pinned).orElseThrow().held()).isEqualTo(Placement.Held.FOLLOWING);
+    }
+
+    @Test
+    @DisplayName("a choice that the new asset does not offer is dropped and told")
+    void replaceWithoutChoice() {
+        SdfPath path = put(block, 0);
+        scene.structure().choose(List.of(path), "look", "red");
+        Replaced replaced = scene.placements().replace(path, mast, Optional.empty());
+        assertThat(replaced.dropped()).containsExactly(path + ": look red");
+        assertThat(scene.spec(path).orElseThrow().metadata()).doesNotContainKey("variants");
+        scene.undo();
+        assertThat(scene.spec(path).orElseThrow().metadata()).containsKey("variants");
     }
 
     @Test

@@ -280,6 +280,28 @@ class ArrangingTest extends WithWorkshop {
     }
 
     @Test
+    void whatFindsNoRoomIsTold() {
+        Scene scene = workshop.newScene(folder.resolve("room.usda"));
+        SdfPath post = scene.placements()
+                .place(
+                        workshop.block("Post", "Masts", 2),
+                        Optional.empty(),
+                        "Post",
+                        TransformComponents.ORIGIN,
+                        Optional.empty());
+        SdfPath posts = scene.layouts().lay(post, "Posts", new Layout.Scatter(1, 1, 20, 3, 7), Layout.Variation.NONE);
+        assertThat(scene.layouts().shortfall(posts))
+                .hasValueSatisfying(said -> assertThat(said).startsWith("only 1 of 20 found room in Posts"));
+        scene.layouts().relay(posts, new Layout.Scatter(100, 100, 20, 3, 7), Layout.Variation.NONE);
+        assertThat(scene.layouts().shortfall(posts)).isEmpty();
+        scene.layouts().relay(posts, new Layout.Grid(new int[] {3, 1, 1}, Vec3.ONE), Layout.Variation.NONE);
+        assertThat(scene.layouts().shortfall(posts)).as("a grid has room").isEmpty();
+        assertThat(scene.layouts().shortfall(scene.root()))
+                .as("it is no layout")
+                .isEmpty();
+    }
+
+    @Test
     @DisplayName("along a path stands at equal distances by its length")
     void along() {
         Layout.Along along = new Layout.Along(List.of(Vec3.ZERO, new Vec3(4, 0, 0), new Vec3(4, 0, 4)), 5, true, false);

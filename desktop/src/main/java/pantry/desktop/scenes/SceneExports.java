@@ -1,7 +1,6 @@
 package pantry.desktop.scenes;
 
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -11,12 +10,14 @@ import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import pantry.base.PantryException;
 import pantry.desktop.session.Libraries;
+import pantry.desktop.session.Units;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.library.Owner;
 import pantry.library.VersionStatus;
 import pantry.scene.Placement;
+import pantry.scene.Replaced;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.edit.StageEditor;
@@ -35,16 +36,21 @@ public final class SceneExports {
     /** Lets the selected placements show another asset, or another version of theirs. */
     public void replace(Asset asset, Optional<String> version) {
         model.withSelected(open -> {
-            List<SdfPath> lost = new ArrayList<>();
-            for (SdfPath path : model.selected()) {
-                lost.addAll(open.placements().replace(path, asset, version));
-            }
-            if (!lost.isEmpty()) {
+            Replaced replaced = open.placements().replace(model.selected(), asset, version);
+            if (!replaced.lost().isEmpty()) {
                 model.session()
                         .wrong(new PantryException(
                                 open.file(),
-                                lost.size() + " overrides say nothing any more and are kept, the first of them for "
-                                        + lost.getFirst()));
+                                Units.counted(replaced.lost().size(), "override")
+                                        + " of what is not there any more; the first of them is for "
+                                        + replaced.lost().getFirst()));
+            }
+            if (!replaced.dropped().isEmpty()) {
+                model.session()
+                        .wrong(new PantryException(
+                                open.file(),
+                                asset.card().name() + " does not offer what was chosen: "
+                                        + String.join(", ", replaced.dropped())));
             }
             return model.selected();
         });

@@ -310,11 +310,21 @@ public final class SelectionEdits {
     /** Lays the one that was selected first out many times. */
     public void layOut(String name, Layout layout, Layout.Variation variation) {
         model.withSelected(open -> List.of(open.layouts().lay(model.selected().getFirst(), name, layout, variation)));
+        tellShortfall();
+    }
+
+    /** Says it where fewer were laid out than asked for. */
+    private void tellShortfall() {
+        model.sceneProperty().get().ifPresent(open -> model.selected().stream()
+                .findFirst()
+                .flatMap(open.layouts()::shortfall)
+                .ifPresent(said -> model.session().wrong(new PantryException(open.file(), said))));
     }
 
     /** Lays the selected group out otherwise. */
     public void layAgain(Layout layout, Layout.Variation variation) {
         model.arrange(open -> open.layouts().relay(model.selected().getFirst(), layout, variation));
+        tellShortfall();
     }
 
     /** The figures that the selected group was laid out by; empty where it was not. */
