@@ -17,6 +17,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Function;
 import java.util.stream.Stream;
 import pantry.base.AtomicFiles;
+import pantry.base.Failures;
 import pantry.base.HeldFolder;
 import pantry.base.IoProblems;
 import pantry.base.Json;
@@ -36,6 +37,9 @@ import pantry.usd.AssetPaths;
 public final class ChangeRuns {
     /** So many runs can be undone. */
     private static final int KEPT = 50;
+
+    /** Within a folder that is underway, a run that is being undone. */
+    private static final String UNDONE = "undone";
 
     private static final String UNDERWAY = "underway";
     private static final String DONE = "done";
@@ -87,7 +91,7 @@ public final class ChangeRuns {
     }
 
     /**
-     * Takes back what runs that were stopped have left half done.
+     * Takes back what runs that were stopped have left half done; an undoing that was stopped is finished.
      *
      * @return the files that are again what they were
      */
@@ -98,6 +102,11 @@ public final class ChangeRuns {
             HeldFolder.sweep(folder.resolve(UNDERWAY), left -> {
                 if (Files.isDirectory(left)) {
                     restored.addAll(restore(left).restored());
+                }
+                // Of an undoing that was stopped.
+                Path undone = left.resolve(UNDONE);
+                if (Files.isDirectory(undone)) {
+                    restored.addAll(restore(undone).restored());
                 }
             });
             return restored;
@@ -264,9 +273,22 @@ public final class ChangeRuns {
         if (!Files.exists(done.resolve(ABOUT))) {
             throw new PantryException("the changes " + id + " are not kept any more");
         }
+        recover();
         try {
-            Undone undone = restore(done);
-            AtomicFiles.deleteTree(done);
+            Files.createDirectories(folder.resolve(UNDERWAY));
+            HeldFolder underway = HeldFolder.create(
+                    () -> folder.resolve(UNDERWAY).resolve(UUID.randomUUID().toString()));
+            Undone undone;
+            try {
+                // From here on, whoever comes next finishes it.
+                Path moved = underway.path().resolve(UNDONE);
+                AtomicFiles.publishFolder(done, moved);
+                undone = restore(moved);
+            } catch (IOException | RuntimeException | Error e) {
+                Failures.cleanUp(e, underway::abandon);
+                throw e;
+            }
+            underway.close();
             return undone;
         } catch (IOException e) {
             throw new PantryException(done, "cannot be undone: " + IoProblems.describe(e), e);
