@@ -2,6 +2,7 @@ package pantry.desktop.frame;
 
 import java.util.HashMap;
 import java.util.Map;
+import javafx.beans.binding.Bindings;
 import javafx.beans.binding.LongExpression;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
@@ -13,6 +14,7 @@ import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.Units;
 import pantry.desktop.workplace.Workplace;
 
 /** The strip at the left: the workplaces, and a number where something waits. */
@@ -43,7 +45,7 @@ final class Rail extends VBox {
     private static StackPane withBadge(ToggleButton button, LongExpression waiting) {
         Label badge = Controls.label("", "badge");
         badge.setMouseTransparent(true);
-        badge.textProperty().bind(waiting.asString());
+        badge.textProperty().bind(Bindings.createStringBinding(() -> Units.brief(waiting.get()), waiting));
         badge.visibleProperty().bind(waiting.greaterThan(0));
         StackPane stack = new StackPane(button, badge);
         StackPane.setAlignment(badge, Pos.TOP_RIGHT);

@@ -1,9 +1,11 @@
 package pantry.desktop.reach;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -57,6 +59,11 @@ final class ColumnsPane extends StackPane {
     private final Map<String, Region> shownCells = new HashMap<>();
     private ReachGraph graph = ReachGraph.EMPTY;
     private ReachRows rows = ReachRows.EMPTY;
+    /** Where rows stand, by their ids. */
+    private final Map<String, Place> numbers = new HashMap<>();
+
+    private record Place(Column column, int number) {}
+
     private Optional<Row> lit = Optional.empty();
     private Set<String> connected = Set.of();
     private Consumer<Row> onOpen = row -> {};
@@ -138,9 +145,13 @@ final class ColumnsPane extends StackPane {
     private void layOut() {
         rows = ReachRows.of(graph, unfolded);
         shownCells.clear();
+        numbers.clear();
         lists.forEach((column, list) -> {
             Row chosen = list.getSelectionModel().getSelectedItem();
             list.getItems().setAll(rows.rows(column));
+            for (int i = 0; i < list.getItems().size(); i++) {
+                numbers.put(list.getItems().get(i).id(), new Place(column, i));
+            }
             if (chosen != null) {
                 rows.rows(column).stream()
                         .filter(row -> row.id().equals(chosen.id()))
@@ -219,36 +230,60 @@ final class ColumnsPane extends StackPane {
             return;
         }
         drawn = where.toString();
-        curves.getChildren().clear();
+        List<CubicCurve> now = new ArrayList<>();
+        Map<Column, Integer> firsts = firstsShown();
+        Set<Line> lines = new HashSet<>();
         for (Link link : rows.links()) {
             Bounds from = places.get(link.from().id());
             Bounds to = places.get(link.to().id());
             if (from != null || to != null) {
-                curve(link, from, to);
+                Line line = line(link, from, to, firsts);
+                // All that leads to rows beyond the edge is one line.
+                if (lines.add(line)) {
+                    now.add(curve(line));
+                }
             }
         }
+        curves.getChildren().setAll(now);
     }
 
-    private void curve(Link link, @Nullable Bounds from, @Nullable Bounds to) {
-        double x0 = right(link.from(), from);
-        double y0 = from == null ? beyond(link.from()) : from.getCenterY();
+    /** A line as it is drawn. */
+    private record Line(
+            double x0, double y0, double x1, double y1, boolean within, State state, boolean direct, boolean dim) {}
+
+    private Line line(Link link, @Nullable Bounds from, @Nullable Bounds to, Map<Column, Integer> firsts) {
         boolean within = link.from().column() == link.to().column();
-        double x1 = within ? right(link.to(), to) : left(link.to(), to);
-        double y1 = to == null ? beyond(link.to()) : to.getCenterY();
-        double bend = within ? GAP / 2 : Math.max(24, (x1 - x0) / 2);
-        CubicCurve curve = new CubicCurve(x0, y0, x0 + bend, y0, within ? x1 + bend : x1 - bend, y1, x1, y1);
-        curve.getStyleClass().add("reach-line");
-        if (link.state() != State.FINE) {
-            curve.getStyleClass().add(word(link.state()));
-        }
-        if (!link.direct()) {
-            curve.getStyleClass().add("through");
-        }
         boolean dim = lit.isPresent()
                 && !(connected.contains(link.from().id())
                         && connected.contains(link.to().id()));
-        curve.pseudoClassStateChanged(DIM, dim);
-        curves.getChildren().add(curve);
+        return new Line(
+                right(link.from(), from),
+                from == null ? beyond(link.from(), firsts) : from.getCenterY(),
+                within ? right(link.to(), to) : left(link.to(), to),
+                to == null ? beyond(link.to(), firsts) : to.getCenterY(),
+                within,
+                link.state(),
+                link.direct(),
+                dim);
+    }
+
+    private static CubicCurve curve(Line line) {
+        double x0 = line.x0();
+        double y0 = line.y0();
+        double x1 = line.x1();
+        double y1 = line.y1();
+        boolean within = line.within();
+        double bend = within ? GAP / 2 : Math.max(24, (x1 - x0) / 2);
+        CubicCurve curve = new CubicCurve(x0, y0, x0 + bend, y0, within ? x1 + bend : x1 - bend, y1, x1, y1);
+        curve.getStyleClass().add("reach-line");
+        if (line.state() != State.FINE) {
+            curve.getStyleClass().add(word(line.state()));
+        }
+        if (!line.direct()) {
+            curve.getStyleClass().add("through");
+        }
+        curve.pseudoClassStateChanged(DIM, line.dim());
+        return curve;
     }
 
     private double right(Row row, @Nullable Bounds bounds) {
@@ -264,19 +299,25 @@ final class ColumnsPane extends StackPane {
         return curves.sceneToLocal(list.localToScene(list.getBoundsInLocal()));
     }
 
-    /** Where a row would be that is scrolled out of sight: above or below its column. */
-    private double beyond(Row row) {
-        ListView<Row> list = lists.get(row.column());
-        int index = list.getItems().indexOf(row);
-        int firstShown = list.getItems().size();
-        for (int i = 0; i < list.getItems().size(); i++) {
-            if (shownCells.containsKey(list.getItems().get(i).id())) {
-                firstShown = i;
-                break;
+    /** The number of the first row in sight of each column. */
+    private Map<Column, Integer> firstsShown() {
+        Map<Column, Integer> firsts = new EnumMap<>(Column.class);
+        lists.forEach((column, list) -> firsts.put(column, list.getItems().size()));
+        shownCells.keySet().forEach(id -> {
+            Place place = numbers.get(id);
+            if (place != null) {
+                firsts.merge(place.column(), place.number(), Math::min);
             }
-        }
+        });
+        return firsts;
+    }
+
+    /** Where a row would be that is scrolled out of sight: above or below its column. */
+    private double beyond(Row row, Map<Column, Integer> firsts) {
+        Place place = numbers.get(row.id());
         Bounds bounds = column(row);
-        return index < firstShown ? bounds.getMinY() - BEYOND : bounds.getMaxY() + BEYOND;
+        boolean above = place != null && place.number() < firsts.getOrDefault(row.column(), 0);
+        return above ? bounds.getMinY() - BEYOND : bounds.getMaxY() + BEYOND;
     }
 
     private static String word(State state) {

@@ -13,6 +13,11 @@ public final class Units {
         return String.format(Locale.ROOT, "%,d", number).replace(",", THIN);
     }
 
+    /** A count where there is little room: thousands are told as such, rounded down. */
+    public static String brief(long number) {
+        return number < 1000 ? String.valueOf(number) : number / 1000 + "k";
+    }
+
     /** A number of things, for a person; the word takes an s for more than one. */
     public static String counted(long count, String word) {
         return count(count) + " " + word + (count == 1 ? "" : "s");
