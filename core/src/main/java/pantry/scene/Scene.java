@@ -369,17 +369,27 @@ public final class Scene {
         return Difference.between(LayerFiles.read(file), layer());
     }
 
-    /** Writes the scene as it is beside its file, so that it is not lost; nothing where nothing was changed. */
-    public void autosave() {
-        autosave(changed());
+    /** What was done since the scene was opened or saved, the last first; for a person. */
+    public List<String> unsavedActions() {
+        return editor.unsavedNames();
     }
 
-    /** As above, of a {@link #snapshot}, which does not know whether anything was changed. */
-    public void autosave(boolean wanted) {
-        if (wanted) {
-            Path kept = Safekeeping.autosaved(file);
-            LayerFiles.write(LayerAssets.copied(layer(), AssetLocation.of(kept)), kept);
+    /** Writes the scene as it is beside its file, so that it is not lost; nothing where nothing was changed. */
+    public void autosave() {
+        if (changed()) {
+            autosave(unsavedActions());
         }
+    }
+
+    /**
+     * As above, of a {@link #snapshot}, which does not know what was done.
+     *
+     * @param actions what is told where it is offered again, the last first
+     */
+    public void autosave(List<String> actions) {
+        Path kept = Safekeeping.autosaved(file);
+        Safekeeping.tell(file, actions);
+        LayerFiles.write(LayerAssets.copied(layer(), AssetLocation.of(kept)), kept);
     }
 
     /** Takes up what was autosaved and not saved, as one change. */

@@ -6,7 +6,10 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
+import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.DisplayName;
@@ -67,19 +70,75 @@ class SafekeepingTest extends WithYard {
     }
 
     @Test
-    @DisplayName("the last states that were saved over stay beside the file, each a scene that opens")
+    @DisplayName(
+            "the states that were saved over stay beside the file, each a scene that opens, however quickly they came")
     void before() throws Exception {
-        for (int i = 0; i < Safekeeping.LAST + 3; i++) {
+        int states = 12;
+        Files.setLastModifiedTime(scene.file(), FileTime.from(Instant.now().minusSeconds(60)));
+        scene = workshop.openScene(scene.file());
+        for (int i = 0; i <= states; i++) {
             put(i);
             scene.save();
-            written(scene.file(), i);
+            Files.setLastModifiedTime(scene.file(), FileTime.from(Instant.now().minusMillis(1000L * (states - i))));
             scene = workshop.openScene(scene.file());
         }
         List<Path> kept = Safekeeping.before(scene.file());
-        assertThat(kept).hasSize(Safekeeping.LAST);
+        assertThat(kept)
+                .as("twelve within a quarter of a minute, and the empty one")
+                .hasSize(states + 1);
         for (int i = 0; i < kept.size(); i++) {
-            assertThat(workshop.openScene(kept.get(i)).placements().all()).hasSize(Safekeeping.LAST + 2 - i);
+            assertThat(workshop.openScene(kept.get(i)).placements().all()).hasSize(states - i);
         }
+    }
+
+    @Test
+    @DisplayName("of the last day the first state of each hour is kept, of the last month the first of each day")
+    void thinnedOut() {
+        Instant now = Instant.parse("2026-11-29T12:30:00Z");
+        List<Instant> times = new ArrayList<>();
+        for (int minutes = 0; minutes < 60 * 24 * 40; minutes += 10) {
+            times.add(now.minus(Duration.ofMinutes(minutes)));
+        }
+        List<Instant> left = new ArrayList<>(times);
+        Safekeeping.superfluous(times, now).reversed().forEach(number -> left.remove((int) number));
+        assertThat(left.subList(0, Safekeeping.LAST)).isEqualTo(times.subList(0, Safekeeping.LAST));
+        List<Instant> today = left.stream()
+                .filter(time -> time.isAfter(now.minus(Duration.ofHours(24))))
+                .toList();
+        assertThat(today.subList(Safekeeping.LAST, today.size()))
+                .as("one of each hour, the first")
+                .hasSizeBetween(22, 24)
+                .allMatch(time -> time.equals(time.truncatedTo(ChronoUnit.HOURS)));
+        List<Instant> older = left.stream()
+                .filter(time -> time.isBefore(now.minus(Duration.ofHours(25))))
+                .toList();
+        assertThat(older).hasSizeBetween(28, 30).allMatch(time -> time.equals(time.truncatedTo(ChronoUnit.DAYS)));
+        assertThat(left.getLast()).isAfter(now.minus(Duration.ofDays(31)));
+        List<Instant> burst = new ArrayList<>();
+        for (int i = 0; i < 200; i++) {
+            burst.add(now.minusSeconds(i));
+        }
+        assertThat(Safekeeping.superfluous(burst, now)).as("a machine at work").hasSize(140);
+    }
+
+    @Test
+    @DisplayName("what was not saved tells when it was and what it holds, and so does what was only taken back")
+    void whatItHolds() {
+        put(1);
+        SdfPath second = put(2);
+        scene.structure().remove(List.of(second));
+        scene.autosave();
+        Safekeeping.Unsaved left = Safekeeping.left(scene.file()).orElseThrow();
+        assertThat(left.file()).isEqualTo(Safekeeping.autosaved(scene.file()));
+        assertThat(left.when()).isAfter(Instant.now().minusSeconds(60));
+        assertThat(left.actions()).hasSize(3).first().asString().startsWith("removed");
+        scene.save();
+        assertThat(Safekeeping.left(scene.file())).isEmpty();
+        assertThat(scene.unsavedActions()).isEmpty();
+        scene.undo();
+        assertThat(scene.unsavedActions()).singleElement().asString().startsWith("took back: removed");
+        scene.redo();
+        assertThat(scene.unsavedActions()).isEmpty();
     }
 
     @Test

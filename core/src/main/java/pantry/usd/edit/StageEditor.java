@@ -317,6 +317,28 @@ public final class StageEditor {
         return touched.stream().filter(layer -> last(layer) != saved.get(layer)).toList();
     }
 
+    /**
+     * What was done since the root layer was read or saved last, the last first. Where more was taken back than was done
+     * since, that, in words.
+     */
+    public List<String> unsavedNames() {
+        Change mark = saved.get(root);
+        if (mark == null || done.contains(mark)) {
+            return done.stream()
+                    .takeWhile(change -> change != mark)
+                    .map(Change::name)
+                    .toList();
+        }
+        List<String> names = new ArrayList<>();
+        for (Change change : undone) {
+            names.add("took back: " + change.name());
+            if (change == mark) {
+                break;
+            }
+        }
+        return names.reversed();
+    }
+
     private @Nullable Change last(Layer layer) {
         return done.stream()
                 .filter(change -> change.concerns(layer))

@@ -13,6 +13,16 @@ import pantry.scene.Scene;
 /** Saving a scene, and what keeps it from being lost: what a crash left, and what others do to its file. */
 public final class Keeping {
     private final ScenesModel model;
+
+    /** How often what is not saved was begun to be kept. */
+    private int begun;
+
+    /** The number of what was kept last. */
+    private int kept;
+
+    /** Whether something of the open scene was begun to be kept since it was saved. */
+    private boolean isKept;
+
     private final ReadOnlyObjectWrapper<Trouble> trouble = new ReadOnlyObjectWrapper<>(Trouble.NONE);
 
     Keeping(ScenesModel model) {
@@ -38,12 +48,14 @@ public final class Keeping {
             if (open.changedOnDisk()) {
                 trouble.set(Trouble.CHANGED_ON_DISK);
             }
+            keepNoMore();
             open.save();
             saved(open);
         }));
     }
 
     private void saved(Scene open) {
+        isKept = false;
         model.noteChanged();
         trouble.set(Trouble.NONE);
         model.session().done("saved " + open.file().getFileName(), Optional.empty());
@@ -52,6 +64,7 @@ public final class Keeping {
     /** Saves though another has changed the file; what that one wrote is kept beside it. */
     public void saveOver() {
         model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
+            keepNoMore();
             open.saveOver();
             saved(open);
         }));
@@ -60,6 +73,7 @@ public final class Keeping {
     /** Saves to a new file beside the scene's, and goes on with that one. */
     public void saveElsewhere(String name) {
         model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
+            keepNoMore();
             Path file = open.saveElsewhere(open.file().resolveSibling(Names.slug(name) + ".usda"));
             model.session().done("saved as " + file.getFileName(), Optional.empty());
             model.session().listScenes();
@@ -93,7 +107,13 @@ public final class Keeping {
 
     /** Lets what is not saved go, on purpose: it is not offered again. */
     public void giveUp() {
+        keepNoMore();
         model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> Safekeeping.forget(open.file())));
+    }
+
+    /** What was begun to be kept and is not yet written is as good as saved. */
+    private synchronized void keepNoMore() {
+        kept = ++begun;
     }
 
     /** Notices what others did to the file. */
@@ -105,21 +125,47 @@ public final class Keeping {
         }));
     }
 
-    /** Writes what is not saved beside the file, in the background. */
+    /** Writes what is not saved beside the file, in the background; where all was undone, nothing is left there. */
     public void autosave() {
-        if (model.changedProperty().get() && trouble.get() != Trouble.LEFT_UNSAVED) {
+        if (trouble.get() == Trouble.LEFT_UNSAVED) {
+            return;
+        }
+        if (!model.changedProperty().get()) {
+            if (isKept) {
+                isKept = false;
+                giveUp();
+            }
+        } else {
+            isKept = true;
             model.sceneProperty().get().ifPresent(open -> {
                 Scene now = open.snapshot();
+                List<String> actions = open.unsavedActions();
+                int number = ++begun;
                 model.session()
                         .quietly(
                                 "keeping what is not saved",
                                 progress -> {
-                                    now.autosave(true);
+                                    keep(now, actions, number);
                                     return now;
                                 },
                                 done -> {});
             });
         }
+    }
+
+    /** In the background; what was begun later is not written over. */
+    private synchronized void keep(Scene now, List<String> actions, int number) {
+        if (number > kept) {
+            now.autosave(actions);
+            kept = number;
+        }
+    }
+
+    /** What a crash left of the open scene; empty where nothing is to be decided about it. */
+    public Optional<Safekeeping.Unsaved> leftUnsaved() {
+        return trouble.get() == Trouble.LEFT_UNSAVED
+                ? model.sceneProperty().get().flatMap(open -> Safekeeping.left(open.file()))
+                : Optional.empty();
     }
 
     /** Takes note of a scene that was opened: a crash may have left something of it. */
@@ -131,6 +177,7 @@ public final class Keeping {
 
     /** Takes note that no scene is open any more. */
     void closed() {
+        isKept = false;
         trouble.set(Trouble.NONE);
     }
 }

@@ -1,11 +1,14 @@
 package pantry.desktop.scenes;
 
 import java.nio.file.Path;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -13,6 +16,7 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import javafx.animation.Animation;
 import javafx.animation.KeyFrame;
+import javafx.animation.PauseTransition;
 import javafx.animation.Timeline;
 import javafx.beans.binding.Bindings;
 import javafx.collections.ListChangeListener;
@@ -59,6 +63,7 @@ import pantry.render.Camera;
 import pantry.render.Picking;
 import pantry.scene.Difference;
 import pantry.scene.Occurrence;
+import pantry.scene.Safekeeping;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
@@ -163,7 +168,21 @@ public final class ScenesView extends BorderPane {
         importing.askingProperty().addListener(change -> showScene());
         whileOpen(WATCH_SECONDS, model.keeping()::watch);
         whileOpen(AUTOSAVE_SECONDS, model.keeping()::autosave);
+        // As soon as the hand rests, what it did is kept.
+        PauseTransition rest = new PauseTransition(REST);
+        rest.setOnFinished(event -> model.keeping().autosave());
+        model.shownProperty().addListener(change -> rest.playFromStart());
         showScene();
+    }
+
+    /** What was not saved, and when that was: {@code Not saved, of 29 Nov, 14:32:05: moved Mast; placed Fuel drum}. */
+    private static String told(Safekeeping.Unsaved unsaved) {
+        List<String> actions = unsaved.actions();
+        String what = String.join("; ", actions.subList(0, Math.min(MOST_ACTIONS, actions.size())));
+        int more = actions.size() - MOST_ACTIONS;
+        return "Not saved when Pantry ended, of " + WHEN.format(unsaved.when())
+                + (what.isEmpty() ? "" : ": " + what)
+                + (more > 0 ? "; and " + more + " before" : "") + ".";
     }
 
     /** Does something again and again while a scene is open. */
@@ -333,7 +352,13 @@ public final class ScenesView extends BorderPane {
                 Button let = Controls.button(
                         "Let them go", "", "", () -> model.keeping().recover(false));
                 let.setId("trouble-let");
-                row("There are changes of this scene that were not saved when Pantry ended.", take, let);
+                row(
+                        model.keeping()
+                                .leftUnsaved()
+                                .map(ScenesView::told)
+                                .orElse("There are changes of this scene that were not saved when Pantry ended."),
+                        take,
+                        let);
             }
             case CHANGED_ON_DISK -> {
                 Button differs = Controls.button("What differs", "", "", this::showDifferences);
@@ -664,7 +689,11 @@ public final class ScenesView extends BorderPane {
     }
 
     private static final double WATCH_SECONDS = 5;
-    private static final double AUTOSAVE_SECONDS = 90;
+    private static final double AUTOSAVE_SECONDS = 20;
+    private static final Duration REST = Duration.seconds(0.7);
+    private static final int MOST_ACTIONS = 3;
+    private static final DateTimeFormatter WHEN =
+            DateTimeFormatter.ofPattern("d MMM, HH:mm:ss", Locale.ROOT).withZone(ZoneId.systemDefault());
 
     private static final class FileCell extends ListCell<Path> {
         private final String otherwise;
