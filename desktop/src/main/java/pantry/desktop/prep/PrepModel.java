@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.CancellationException;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import javafx.beans.property.BooleanProperty;
@@ -333,17 +332,10 @@ public final class PrepModel {
 
     /** Work that lets go of the working copy when it is cancelled. */
     private <T> Work<T> letting(Work<T> work, Runnable then) {
-        return progress -> {
-            try {
-                return work.run(progress);
-            } catch (CancellationException e) {
-                session.onInterface(() -> {
-                    busy.set(false);
-                    then.run();
-                });
-                throw e;
-            }
-        };
+        return session.whenCancelled(work, () -> {
+            busy.set(false);
+            then.run();
+        });
     }
 
     private boolean isSelected(InspectionItem subject) {
@@ -637,16 +629,18 @@ public final class PrepModel {
             busy.set(true);
             session.run(
                     "Publishing " + now.subject().title(),
-                    progress -> {
-                        synchronized (now.piece()) {
-                            return Shelving.publish(
-                                    now.piece(),
-                                    VersionStatus.READY,
-                                    note,
-                                    session.workbench().renderCache(),
-                                    progress);
-                        }
-                    },
+                    letting(
+                            progress -> {
+                                synchronized (now.piece()) {
+                                    return Shelving.publish(
+                                            now.piece(),
+                                            VersionStatus.READY,
+                                            note,
+                                            session.workbench().renderCache(),
+                                            progress);
+                                }
+                            },
+                            () -> showAgain(now)),
                     published -> published(now, published),
                     problem -> {
                         busy.set(false);

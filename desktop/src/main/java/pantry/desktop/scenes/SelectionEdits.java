@@ -213,8 +213,12 @@ public final class SelectionEdits {
                             "settling "
                                     + Units.count(
                                             model.selectionProperty().get().size()) + " objects",
-                            progress -> settling.fall(MOST_SECONDS, progress, falling -> model.session()
-                                    .onInterface(() -> seen.accept(before.moved(named(falling))))),
+                            model.session()
+                                    .whenCancelled(
+                                            progress -> settling.fall(MOST_SECONDS, progress, falling -> model.session()
+                                                    .onInterface(() -> seen.accept(before.moved(named(falling))))),
+                                            () -> seen.accept(
+                                                    model.shownProperty().get().drawn())),
                             settled -> settled(open, settled, seen),
                             problem -> {
                                 seen.accept(model.shownProperty().get().drawn());

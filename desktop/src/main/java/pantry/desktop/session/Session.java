@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.CancellationException;
 import java.util.function.Consumer;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
@@ -246,6 +247,18 @@ public final class Session {
     /** Writes down what went wrong. */
     public void wrong(PantryException problem) {
         ledger.wrong(problem);
+    }
+
+    /** Work after which something is done on the interface's thread where it was cancelled: what was begun is let go of. */
+    public <T> Work<T> whenCancelled(Work<T> work, Runnable then) {
+        return progress -> {
+            try {
+                return work.run(progress);
+            } catch (CancellationException e) {
+                onInterface(then);
+                throw e;
+            }
+        };
     }
 
     /** Writes down what an action ended with that could not be done, or that has a fault. */

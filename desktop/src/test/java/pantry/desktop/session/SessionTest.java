@@ -10,6 +10,8 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.Test;
@@ -45,6 +47,28 @@ class SessionTest {
             assertThat(line.kind()).isEqualTo(LedgerLine.Kind.WRONG);
             assertThat(line.text()).isEqualTo("lib: is not a library");
         });
+    }
+
+    @Test
+    void whatWasBegunIsLetGoOfWhereWorkIsCancelledAndNotOtherwise() {
+        List<String> told = new ArrayList<>();
+        session.run(
+                "settling",
+                session.whenCancelled(
+                        progress -> {
+                            throw new CancellationException("settling was cancelled");
+                        },
+                        () -> told.add("let go")),
+                result -> told.add("done"),
+                problem -> told.add("failed"));
+        assertThat(told).containsExactly("let go");
+        assertThat(session.ledger().getFirst().text()).isEqualTo("settling was cancelled");
+        session.run(
+                "settling",
+                session.whenCancelled(progress -> "settled", () -> told.add("let go")),
+                result -> told.add(result),
+                problem -> told.add("failed"));
+        assertThat(told).containsExactly("let go", "settled");
     }
 
     @Test
