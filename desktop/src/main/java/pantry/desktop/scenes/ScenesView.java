@@ -33,7 +33,6 @@ import javafx.scene.control.ToggleButton;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.ColumnConstraints;
-import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
@@ -180,7 +179,7 @@ public final class ScenesView extends BorderPane {
         List<String> actions = unsaved.actions();
         String what = String.join("; ", actions.subList(0, Math.min(MOST_ACTIONS, actions.size())));
         int more = actions.size() - MOST_ACTIONS;
-        return "Not saved when Pantry ended, of " + WHEN.format(unsaved.when())
+        return "Not saved, of " + WHEN.format(unsaved.when())
                 + (what.isEmpty() ? "" : ": " + what)
                 + (more > 0 ? "; and " + more + " before" : "") + ".";
     }
@@ -379,7 +378,11 @@ public final class ScenesView extends BorderPane {
     }
 
     private void row(String words, Button... buttons) {
-        FlowPane row = new FlowPane(8, 6, new FontIcon("remixal-alert-line"), Controls.label(words));
+        Label said = Controls.wrapped(words);
+        HBox.setHgrow(said, Priority.ALWAYS);
+        said.setMaxWidth(Double.MAX_VALUE);
+        HBox row = new HBox(8, new FontIcon("remixal-alert-line"), said);
+        row.setAlignment(Pos.CENTER_LEFT);
         row.getChildren().addAll(buttons);
         trouble.getChildren().add(row);
     }
