@@ -1,8 +1,10 @@
 package pantry.cli;
 
 import java.util.List;
+import pantry.project.Reach;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 
 @Command(
         name = "outdated",
@@ -16,7 +18,23 @@ final class OutdatedCommand extends ReachCommand<OutdatedCommand.Result> {
      */
     record Item(String file, String path, String asset, String name, String version, String ready, int behind) {}
 
-    record Result(List<Item> items) {}
+    record Result(List<Item> items, List<Copy> copies, List<Broken> broken) {}
+
+    /**
+     * A copy of an asset, whose original has newer versions.
+     *
+     * @param versions how many
+     */
+    record Copy(String asset, String name, String original, int versions, long placements) {}
+
+    /** A version that is used and is not as it was sealed. */
+    record Broken(String asset, String name, String version, long placements, String path, String problem) {}
+
+    @Option(
+            names = "--check-seals",
+            description =
+                    "Check also whether the versions that are used are as they were sealed; reads all their files.")
+    private boolean checkSeals;
 
     OutdatedCommand(Workbench workbench, Output output) {
         super(workbench, output);
@@ -24,7 +42,27 @@ final class OutdatedCommand extends ReachCommand<OutdatedCommand.Result> {
 
     @Override
     Result work() {
-        return new Result(reach().outdated().stream()
+        Reach reach = reach();
+        List<Copy> copies = reach.movedOn().stream()
+                .map(each -> new Copy(
+                        each.copy().card().id(),
+                        each.copy().card().name(),
+                        each.original().card().id(),
+                        each.versions(),
+                        each.placements()))
+                .toList();
+        List<Broken> broken = !checkSeals
+                ? List.of()
+                : reach.broken(output.progress()).stream()
+                        .map(each -> new Broken(
+                                each.asset().card().id(),
+                                each.asset().card().name(),
+                                each.version(),
+                                each.placements(),
+                                each.problem().path().toString(),
+                                each.problem().message()))
+                        .toList();
+        List<Item> items = reach.outdated().stream()
                 .map(item -> new Item(
                         item.file().toString(),
                         item.path(),
@@ -33,7 +71,8 @@ final class OutdatedCommand extends ReachCommand<OutdatedCommand.Result> {
                         item.version(),
                         item.ready(),
                         item.behind()))
-                .toList());
+                .toList();
+        return new Result(items, copies, broken);
     }
 
     @Override
@@ -42,6 +81,16 @@ final class OutdatedCommand extends ReachCommand<OutdatedCommand.Result> {
             output.line(
                     "%-28s %s, %s is ready: %d behind  %s  %s",
                     item.name(), item.version(), item.ready(), item.behind(), item.file(), item.path());
+        }
+        for (Copy copy : result.copies()) {
+            output.line(
+                    "%-28s is a copy, and its original has %d newer versions: %,d placements",
+                    copy.name(), copy.versions(), copy.placements());
+        }
+        for (Broken each : result.broken()) {
+            output.line(
+                    "%-28s %s is not as it was sealed: %s %s; %,d placements",
+                    each.name(), each.version(), each.path(), each.problem(), each.placements());
         }
         output.line(
                 "%,d placements are behind in %,d files",

@@ -295,6 +295,11 @@ public final class Library {
         return publishing.publish(asset, status, contents, info, progress);
     }
 
+    /** What of a version is not as it was sealed; nothing where all is well. Reads all its files. */
+    public static List<Problem> check(Asset asset, String version) {
+        return Bag.check(asset.folder().resolve(version));
+    }
+
     /** The labels of a version's seal by which a note is given. */
     public static Map<String, String> noted(String note, Map<String, String> labels) {
         Map<String, String> all = new LinkedHashMap<>(labels);

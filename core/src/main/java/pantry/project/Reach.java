@@ -21,10 +21,12 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import pantry.base.Progress;
 import pantry.library.Asset;
 import pantry.library.LayerRole;
 import pantry.library.Library;
 import pantry.library.Owner;
+import pantry.library.Problem;
 import pantry.library.Uses;
 import pantry.library.VersionStatus;
 import pantry.usd.SdfPath;
@@ -428,6 +430,62 @@ public final class Reach {
         } catch (IOException e) {
             return 0;
         }
+    }
+
+    /**
+     * A copy of an asset that projects use, whose original has newer versions.
+     *
+     * @param versions how many versions of the original, up to the ready one, came after those that the copy has
+     * @param placements of the copy
+     */
+    public record MovedOn(Asset copy, Asset original, int versions, long placements) {}
+
+    /** The copies whose originals have moved on, of those originals that stand in a library that is open. */
+    public List<MovedOn> movedOn() {
+        List<MovedOn> all = new ArrayList<>();
+        for (Asset copy : assets.values()) {
+            Optional<Asset> original = Optional.ofNullable(copy.card().copyOf()).flatMap(this::byId);
+            if (original.isPresent() && copy.newest().isPresent()) {
+                int versions = behind(original.get(), copy.newest().get());
+                long placements = placements(copy);
+                if (versions > 0 && placements > 0) {
+                    all.add(new MovedOn(copy, original.get(), versions, placements));
+                }
+            }
+        }
+        return all;
+    }
+
+    private long placements(Asset asset) {
+        return uses(asset, Optional.empty()).stream()
+                .mapToLong(SceneUse::placements)
+                .sum();
+    }
+
+    /**
+     * A version that projects use and that is not as it was sealed.
+     *
+     * @param problem the first that was found
+     */
+    public record Broken(Asset asset, String version, Problem problem, long placements) {}
+
+    /** Checks the seals of all versions that the projects use; reads all their files. */
+    public List<Broken> broken(Progress progress) {
+        List<Broken> broken = new ArrayList<>();
+        int done = 0;
+        for (Asset asset : assets.values()) {
+            progress.step("checking " + asset.card().name(), (double) done++ / assets.size());
+            Map<String, Long> byVersion = new TreeMap<>();
+            uses(asset, Optional.empty()).forEach(use -> byVersion.merge(use.version(), use.placements(), Long::sum));
+            byVersion.forEach((version, placements) -> {
+                if (asset.versions().contains(version)) {
+                    Library.check(asset, version).stream()
+                            .findFirst()
+                            .ifPresent(problem -> broken.add(new Broken(asset, version, problem, placements)));
+                }
+            });
+        }
+        return broken;
     }
 
     /** What waits in a file. */

@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Tag;
@@ -14,9 +15,14 @@ import org.junit.jupiter.api.Test;
 import pantry.base.AtomicFiles;
 import pantry.base.Progress;
 import pantry.catalogue.IndexDatabase;
+import pantry.intake.Intake;
 import pantry.library.Asset;
+import pantry.library.Library;
+import pantry.library.Transfers;
 import pantry.library.VersionStatus;
+import pantry.mesh.Shapes;
 import pantry.testing.Oracle;
+import pantry.testing.Workshop;
 
 /** Two scenes, an asset with three versions and one that is made of it: who uses what. */
 class ReachTest extends WithProject {
@@ -201,6 +207,50 @@ class ReachTest extends WithProject {
             assertThat(reach.uses(current(mast), Optional.empty())).isEqualTo(own);
             assertThat(reach.waiting()).isEqualTo(reach().waiting());
         }
+    }
+
+    @Test
+    void usedVersionsThatAreNotAsTheyWereSealedAreTold() throws IOException {
+        assertThat(reach().broken(Progress.NONE)).isEmpty();
+        Path data = mast.data("v001").resolve("mast.geom.usdc");
+        byte[] bytes = Files.readAllBytes(data);
+        bytes[bytes.length / 2] ^= 1;
+        Files.write(data, bytes);
+        assertThat(reach().broken(Progress.NONE)).singleElement().satisfies(broken -> {
+            assertThat(broken.asset()).isEqualTo(current(mast));
+            assertThat(broken.version()).isEqualTo("v001");
+            assertThat(broken.placements()).as("one in each file").isEqualTo(2);
+            assertThat(broken.problem().path()).isEqualTo(data);
+        });
+        Path unused = mast.data("v002").resolve("mast.geom.usdc");
+        Files.write(unused, bytes);
+        assertThat(reach().broken(Progress.NONE)).as("nobody uses the second").hasSize(1);
+    }
+
+    @Test
+    void copiesWhoseOriginalsHaveMovedOnAreToldWhileTheyAreUsed() {
+        Library other = Library.create(folder.resolve("other"), "Other", "tester", Clock.systemUTC());
+        Asset copy = new Transfers(library, other).copy(mast, "Copies", Progress.NONE);
+        List<Project> projects = List.of(Project.open(project));
+        scene(project.resolve("copy.usda"), scene -> place(scene, copy, Optional.empty()));
+        List<Library> both = List.of(library, other);
+        index.refresh(projects, both, Progress.NONE);
+        assertThat(new Reach(index, both, projects).movedOn())
+                .as("it has the same versions")
+                .isEmpty();
+        workshop.intake()
+                .publish(
+                        Workshop.model("Mast", Shapes.block(1, 14, 1)),
+                        Workshop.slip("Mast", "Masts"),
+                        new Intake.Next(current(mast), VersionStatus.READY, ""),
+                        library,
+                        Progress.NONE);
+        assertThat(new Reach(index, both, projects).movedOn()).singleElement().satisfies(moved -> {
+            assertThat(moved.copy().card().id()).isEqualTo(copy.card().id());
+            assertThat(moved.original().card().id()).isEqualTo(mast.card().id());
+            assertThat(moved.versions()).isEqualTo(1);
+            assertThat(moved.placements()).isEqualTo(1);
+        });
     }
 
     /** Against tinyusdz, which composes each file: whatever comes of an asset says so in its assetInfo. */

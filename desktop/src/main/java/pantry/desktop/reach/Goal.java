@@ -14,6 +14,7 @@ public enum Goal {
     REMOVED("What if it were not there?"),
     HAND_OVER("Hand over with all they use"),
     MERGE("Merge assets that are one"),
+    CHECK("Check what is used"),
     ARCHIVE("Archive what nobody uses");
 
     private final String words;

@@ -39,6 +39,20 @@ sealed interface PlanLine {
         planned.missing().stream()
                 .filter(missing -> missing.best().isEmpty())
                 .forEach(missing -> all.add(new NotFound(missing)));
+        planned.broken()
+                .forEach(each -> all.add(new Note(
+                        each.asset().card().name() + " " + each.version() + " is not as it was sealed",
+                        each.problem().path().getFileName() + " "
+                                + each.problem().message() + "; "
+                                + Units.counted(each.placements(), "placement")
+                                + ": Check the library, in the menu of libraries, offers to repair it",
+                        true)));
+        planned.movedOn()
+                .forEach(each -> all.add(new Note(
+                        each.copy().card().name() + " is a copy of an asset that has moved on",
+                        "its original has " + Units.counted(each.versions(), "newer version") + "; "
+                                + Units.counted(each.placements(), "placement") + " of the copy",
+                        false)));
         planned.pairs().stream()
                 .filter(pair -> !Planning.isMergeable(pair))
                 .forEach(pair -> all.add(new Note(

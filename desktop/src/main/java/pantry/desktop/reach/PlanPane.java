@@ -174,7 +174,7 @@ final class PlanPane extends VBox {
 
     private void count() {
         Goal wanted = model.goalProperty().get();
-        carryOut.setVisible(wanted != Goal.RETIRED && wanted != Goal.REMOVED);
+        carryOut.setVisible(wanted != Goal.RETIRED && wanted != Goal.REMOVED && wanted != Goal.CHECK);
         if (wanted == Goal.RIPPLE) {
             Optional<WhatIf.Ripple> ripple = model.plannedProperty().get().ripple();
             boolean can = ripple.isPresent()

@@ -20,6 +20,11 @@ final class PlanWords {
                     ? "Nothing here that is not needed. Files that others use are not looked at."
                     : "Files that others use, or in which something is missing, are not looked at. Each file is written anew.";
         }
+        if (goal == Goal.CHECK) {
+            return planned.broken().isEmpty() && planned.movedOn().isEmpty()
+                    ? "All versions that are used are as they were sealed, and no copy's original has moved on."
+                    : "Each file of each version that is used was read and compared with its seal.";
+        }
         if (goal == Goal.MERGE) {
             return planned.pairs().isEmpty()
                     ? "No two assets here are the same thing."

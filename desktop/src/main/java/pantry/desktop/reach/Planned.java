@@ -43,6 +43,12 @@ public record Planned(ChangePlan plan, Detail detail) {
     /** @param leftovers what nothing needs; each is a line of the plan */
     record Clearing(List<Leftovers.Leftover> leftovers) implements Detail {}
 
+    /**
+     * @param broken versions that are used and are not as they were sealed
+     * @param movedOn copies that are used, and whose originals have newer versions
+     */
+    record Checked(List<Reach.Broken> broken, List<Reach.MovedOn> movedOn) implements Detail {}
+
     /** @param pairs assets that are the same thing; those that can be merged and look alike are lines of the plan */
     record Merging(List<AssetTwins.Pair> pairs) implements Detail {}
 
@@ -94,6 +100,16 @@ public record Planned(ChangePlan plan, Detail detail) {
     /** Assets that are the same thing, where those are to be merged. */
     public List<AssetTwins.Pair> pairs() {
         return detail instanceof Merging(List<AssetTwins.Pair> pairs) ? pairs : List.of();
+    }
+
+    /** Versions that are used and are not as they were sealed, where that is asked. */
+    public List<Reach.Broken> broken() {
+        return detail instanceof Checked checked ? checked.broken() : List.of();
+    }
+
+    /** Copies whose originals have newer versions, where that is asked. */
+    public List<Reach.MovedOn> movedOn() {
+        return detail instanceof Checked checked ? checked.movedOn() : List.of();
     }
 
     /** What nothing needs, where that is to be cleared out. */

@@ -59,6 +59,14 @@ final class Planning {
             case REMOVED -> ripple(asset -> Optional.of(Imagined.removed(asset)));
             case HAND_OVER -> handingOver(wishes.form());
             case MERGE -> merging();
+            case CHECK ->
+                Planned.of(new Planned.Checked(
+                        reach.broken(progress).stream()
+                                .filter(each -> isMeant(each.asset()))
+                                .toList(),
+                        reach.movedOn().stream()
+                                .filter(each -> isMeant(each.copy()))
+                                .toList()));
             case ARCHIVE -> archiving();
             case READY, FOLLOW, PIN -> Planned.of(updates(goal));
         };

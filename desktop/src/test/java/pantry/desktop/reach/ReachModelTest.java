@@ -507,6 +507,28 @@ class ReachModelTest {
     }
 
     @Test
+    void whatIsUsedAndNotAsItWasSealedIsSaid() throws IOException {
+        model.goalProperty().set(Goal.CHECK);
+        assertThat(PlanWords.said(model.plannedProperty().get(), Goal.CHECK))
+                .startsWith("All versions that are used are");
+        assertThat(PlanLine.of(model.plannedProperty().get())).isEmpty();
+        Path data = desk.library().find("Lattice mast").data("v001").resolve("lattice-mast.geom.usdc");
+        byte[] bytes = Files.readAllBytes(data);
+        bytes[bytes.length / 2] ^= 1;
+        Files.write(data, bytes);
+        model.goalProperty().set(Goal.READY);
+        model.goalProperty().set(Goal.CHECK);
+        assertThat(PlanLine.of(model.plannedProperty().get()))
+                .singleElement()
+                .isInstanceOfSatisfying(PlanLine.Note.class, note -> {
+                    assertThat(note.says()).isEqualTo("Lattice mast v001 is not as it was sealed");
+                    assertThat(note.more()).contains("lattice-mast.geom.usdc", "4 placements");
+                    assertThat(note.wrong()).isTrue();
+                });
+        assertThat(PlanWords.said(model.plannedProperty().get(), Goal.CHECK)).contains("compared with its seal");
+    }
+
+    @Test
     void scenesAreWeighedOnlyWhileSomebodyLooks() {
         WeightModel weight = model.weight();
         assertThat(weight.weightProperty().get()).isEmpty();
