@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
@@ -31,6 +32,13 @@ import pantry.usd.schema.TransformComponents;
 
 /** The placement's slip: its place in typed figures, and what it shows. */
 final class PlacementSlip extends BorderPane {
+    private static final PseudoClass WRONG = PseudoClass.getPseudoClass("wrong");
+
+    /** How figures may be entered. */
+    private static final String ENTRY =
+            "A figure or a sum, such as 0.31+2*0.5 or 30cm; +5 adds to what it is, *2 multiplies it."
+                    + " Enter takes it over.";
+
     private final ScenesModel model;
     /** What the slip shows of what is selected. */
     private enum Page {
@@ -89,7 +97,7 @@ final class PlacementSlip extends BorderPane {
         TextField field = new TextField();
         field.setId(id);
         field.getStyleClass().add("number-field");
-        Controls.hint(field, "A figure; +0.5 adds to what it is, *2 multiplies it. Enter takes it over.");
+        Controls.hint(field, ENTRY);
         field.setOnAction(event -> take(field, index));
         field.focusedProperty().addListener((property, before, now) -> {
             if (!now) {
@@ -107,8 +115,15 @@ final class PlacementSlip extends BorderPane {
                 if (typed.get() != before && !field.getText().equals(Figures.show(before))) {
                     model.edits().move(own.path(), with(own.placing(), index, typed.get()));
                 }
+                field.pseudoClassStateChanged(WRONG, false);
+            } else if (field.isFocused()) {
+                // It stays as it was typed, so that it can be put right.
+                field.pseudoClassStateChanged(WRONG, true);
+                Controls.hint(field, "This is no figure. Write 1.31, 0.31+2*0.5, 30cm, +5 to add, *2 to multiply.");
             } else {
                 field.setText(Figures.show(before));
+                field.pseudoClassStateChanged(WRONG, false);
+                Controls.hint(field, ENTRY);
             }
         });
     }
