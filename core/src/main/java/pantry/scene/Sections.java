@@ -5,6 +5,7 @@ import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -25,6 +26,7 @@ import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.edit.PathRemapping;
+import pantry.usd.edit.StageEditor;
 import pantry.usd.file.LayerFiles;
 
 /**
@@ -86,7 +88,7 @@ public final class Sections {
         }
         // Sections stand beside their scene, so relative paths stay.
         LayerFiles.write(section, file);
-        return scene.editor().change("cut out " + name, edits -> {
+        SdfPath reference = scene.editor().change("cut out " + name, edits -> {
             paths.forEach(edits::remove);
             SdfPath at = scene.root().child(ChildNames.free(edits, scene.root(), name));
             PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", at.name());
@@ -94,6 +96,52 @@ public final class Sections {
             edits.add(scene.root(), prim);
             return at;
         });
+        scene.editor().attach(written(file));
+        return reference;
+    }
+
+    /** The file goes with the cut that is taken back, unless somebody has changed it since, and comes again with it. */
+    private static StageEditor.Effect written(Path file) {
+        byte[] contents = contents(file);
+        return new StageEditor.Effect() {
+            @Override
+            public void undo() {
+                if (!Files.exists(file)) {
+                    return;
+                }
+                if (!Arrays.equals(contents(file), contents)) {
+                    throw new SceneException(file, "was changed since it was cut out, and stays");
+                }
+                try {
+                    Files.delete(file);
+                } catch (IOException e) {
+                    throw new SceneException(file, "stays: it cannot be removed: " + IoProblems.describe(e));
+                }
+            }
+
+            @Override
+            public void redo() {
+                if (Files.exists(file)) {
+                    if (Arrays.equals(contents(file), contents)) {
+                        return;
+                    }
+                    throw new SceneException(file, "is another file by now; it is not written over");
+                }
+                try {
+                    AtomicFiles.write(file, contents);
+                } catch (IOException e) {
+                    throw new SceneException(file, "cannot be written again: " + IoProblems.describe(e));
+                }
+            }
+        };
+    }
+
+    private static byte[] contents(Path file) {
+        try {
+            return Files.readAllBytes(file);
+        } catch (IOException e) {
+            throw new SceneException(file, "cannot be read: " + IoProblems.describe(e));
+        }
     }
 
     private void requireWhole(SdfPath at, PrimSpec prim, Collection<SdfPath> paths) {

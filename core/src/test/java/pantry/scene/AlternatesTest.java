@@ -3,6 +3,8 @@ package pantry.scene;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -202,6 +204,32 @@ class AlternatesTest extends WithYard {
                 .containsExactly(path.child("Gone"));
         assertThatThrownBy(() -> scene.placements().replace(scene.root(), block, Optional.empty()))
                 .hasMessageContaining("shows no other file");
+    }
+
+    @Test
+    @DisplayName(
+            "the file of a section goes with the cut that is taken back, unless it was changed, and comes again with it")
+    void cutTakenBack() throws Exception {
+        SdfPath a = put(block, 0);
+        SdfPath section = scene.sections().cut(List.of(a), "North");
+        Path file = scene.placements().at(section).orElseThrow().layer();
+        byte[] contents = Files.readAllBytes(file);
+        scene.undo();
+        assertThat(file).doesNotExist();
+        assertThat(scene.placements().at(a)).isPresent();
+        scene.redo();
+        assertThat(file).hasBinaryContent(contents);
+        assertThat(scene.placements().at(section).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
+        assertThat(objects()).isEqualTo(1);
+        Files.writeString(file, Files.readString(file) + "\n# by hand\n");
+        assertThatThrownBy(scene::undo).hasMessageContaining("was changed since it was cut out, and stays");
+        assertThat(scene.placements().at(a)).as("the scene is as it was").isPresent();
+        assertThat(file).exists();
+        assertThatThrownBy(scene::redo).hasMessageContaining("is another file by now");
+        assertThat(scene.placements().at(a)).as("nothing was done").isPresent();
+        Files.delete(file);
+        scene.redo();
+        assertThat(objects()).isEqualTo(1);
     }
 
     @Test

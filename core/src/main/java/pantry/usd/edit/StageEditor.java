@@ -298,14 +298,18 @@ public final class StageEditor {
         }
     }
 
-    /** Does the last undone change again; nothing where there is none. */
+    /**
+     * Does the last undone change again; nothing where there is none, and where one of its effects cannot be done again.
+     */
     public void redo() {
-        Change change = undone.poll();
+        Change change = undone.peek();
         if (change != null) {
+            // What the change refers to may be among its effects.
+            change.effects().forEach(Effect::redo);
+            undone.poll();
             change.edits().forEach(this::run);
             done.push(change);
             tell(takeIn());
-            change.effects().forEach(Effect::redo);
         }
     }
 

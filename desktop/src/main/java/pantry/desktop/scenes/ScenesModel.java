@@ -380,7 +380,7 @@ public final class ScenesModel {
 
     public void undo() {
         scene.get().flatMap(Scene::undoName).ifPresent(name -> {
-            scene.get().ifPresent(Scene::undo);
+            session.attempt(() -> scene.get().ifPresent(Scene::undo));
             session.done("took back: " + name, Optional.empty());
             refresh();
         });
@@ -388,8 +388,10 @@ public final class ScenesModel {
 
     public void redo() {
         scene.get().flatMap(Scene::redoName).ifPresent(name -> {
-            scene.get().ifPresent(Scene::redo);
-            session.done("did again: " + name, Optional.of(this::undo));
+            session.attempt(() -> {
+                scene.get().ifPresent(Scene::redo);
+                session.done("did again: " + name, Optional.of(this::undo));
+            });
             refresh();
         });
     }
