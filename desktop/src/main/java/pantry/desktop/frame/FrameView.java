@@ -5,14 +5,17 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import javafx.scene.Node;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.StackPane;
+import org.jspecify.annotations.Nullable;
 import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.session.AssetSearch;
+import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Session;
 import pantry.desktop.workplace.Command;
 import pantry.desktop.workplace.Workplace;
@@ -57,8 +60,44 @@ public final class FrameView extends StackPane {
         navigator.workplaces().forEach(workplace -> workplace.overlay().ifPresent(getChildren()::add));
         addEventFilter(KeyEvent.KEY_PRESSED, this::key);
         addEventHandler(KeyEvent.KEY_TYPED, this::typed);
+        sceneProperty().addListener((property, before, now) -> {
+            if (now != null) {
+                now.focusOwnerProperty().addListener((owner, lost, got) -> keepFocusNear(lost, got));
+            }
+        });
         navigator.currentProperty().addListener((property, before, now) -> show(now));
         show(navigator.currentProperty().get());
+    }
+
+    /**
+     * What can no longer be used after an action loses the keys, and the toolkit gives them to whatever comes next in the
+     * window, such as a menu at its top: they stay near instead.
+     */
+    private void keepFocusNear(@Nullable Node lost, @Nullable Node got) {
+        boolean gone = lost != null && (lost.getScene() != getScene() || lost.isDisabled());
+        if (!gone || got != null && isWithin(got, frame.getCenter())) {
+            return;
+        }
+        Node near = lost.getScene() == getScene() ? lost.getParent() : frame.getCenter();
+        while (near != null && near.isDisabled()) {
+            near = near.getParent();
+        }
+        Node kept = near == null || !isWithin(near, frame.getCenter()) ? frame.getCenter() : near;
+        FxThread.later(() -> {
+            Node now = getScene() == null ? null : getScene().getFocusOwner();
+            if (now == got || got == null && now != null && !isWithin(now, frame.getCenter())) {
+                kept.requestFocus();
+            }
+        });
+    }
+
+    private static boolean isWithin(Node node, Node above) {
+        for (Node at = node; at != null; at = at.getParent()) {
+            if (at == above) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** Looks for words, as if they were typed into the search field; blank ones leave it. */

@@ -14,6 +14,7 @@ import javafx.scene.Node;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.ListView;
 import javafx.scene.input.KeyCode;
+import javafx.scene.layout.Pane;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -122,6 +123,36 @@ class FrameTest {
                 () -> shelves.selectedProperty().get().orElseThrow().name());
         click(robot, "tall");
         becomes("tag:tall", () -> shelves.search().wordsProperty().get());
+    }
+
+    @Test
+    void theKeysStayNearWhatCanNoLongerBeUsed(FxRobot robot) {
+        openDesk(robot);
+        Node table = robot.lookup("#as-table").query();
+        robot.interact(() -> {
+            table.requestFocus();
+            table.setDisable(true);
+        });
+        becomes(true, () -> isWithin(focused(), parts.shelves().node()));
+        robot.interact(() -> table.setDisable(false));
+        robot.interact(() -> {
+            table.requestFocus();
+            ((Pane) table.getParent()).getChildren().remove(table);
+        });
+        becomes(true, () -> isWithin(focused(), parts.shelves().node()));
+    }
+
+    private Node focused() {
+        return parts.frame().getScene().getFocusOwner();
+    }
+
+    private static boolean isWithin(Node node, Node above) {
+        for (Node at = node; at != null; at = at.getParent()) {
+            if (at == above) {
+                return true;
+            }
+        }
+        return false;
     }
 
     @Test
