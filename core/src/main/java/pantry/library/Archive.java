@@ -88,7 +88,8 @@ public final class Archive {
     private static Asset moveVersion(
             Library from, Library to, Asset asset, String version, String word, Progress progress) {
         if (!asset.versions().contains(version)) {
-            throw new LibraryException(asset.folder(), "has no version " + version);
+            return takenUp(from, to, asset, version)
+                    .orElseThrow(() -> new LibraryException(asset.folder(), "has no version " + version));
         }
         from.reservations().requireFree(asset);
         Asset there = with(from, to, asset, List.of(version), progress);
@@ -96,14 +97,35 @@ public final class Archive {
         Path folder = asset.folder().resolve(version);
         from.store().changing(folder, "cannot be " + word, () -> {
             String entry = asset.entryLayer(version).getFileName().toString();
+            // Whoever is stopped after this leaves a version that is accounted for.
+            from.journal().about(word, asset).version(version).write();
+            from.store().writeCard(asset, asset.card().without(version));
             TrashItem item = from.trash().take(folder, "", asset.card().name() + " " + version);
             Redirects.leaveVersion(
-                    folder, there.folder().resolve(version), entry, asset.card().id());
+                    folder, there.folder().resolve(version), entry, asset.card().id(), from.incoming());
             AtomicFiles.deleteTree(item.folder());
-            from.journal().about(word, asset).version(version).write();
             return there;
         });
-        from.store().changeCard(asset, card -> card.without(version));
+        return there;
+    }
+
+    /** A version that was taken away by somebody who was stopped before its layer led to it. */
+    private static Optional<Asset> takenUp(Library from, Library to, Asset asset, String version) {
+        Path folder = asset.folder().resolve(version);
+        Optional<Asset> there = to.store().byId(asset.card().id()).filter(each -> each.versions()
+                .contains(version));
+        if (there.isPresent() && !Redirects.standsAt(folder)) {
+            from.store().changing(folder, "cannot lead to where it is", () -> {
+                Path entry = there.get().entryLayer(version);
+                Redirects.leaveVersion(
+                        folder,
+                        there.get().folder().resolve(version),
+                        entry.getFileName().toString(),
+                        asset.card().id(),
+                        from.incoming());
+                return folder;
+            });
+        }
         return there;
     }
 
@@ -121,8 +143,8 @@ public final class Archive {
             Redirects.leave(now.folder(), there);
             for (Redirects.Elsewhere each : elsewhere) {
                 if (!there.versions().contains(each.version())) {
-                    each.leadFrom(now.folder(), now.card().id());
-                    each.leadFrom(there.folder(), now.card().id());
+                    each.leadFrom(now.folder(), now.card().id(), from.incoming());
+                    each.leadFrom(there.folder(), now.card().id(), to.incoming());
                 }
             }
             AtomicFiles.deleteTree(item.folder());

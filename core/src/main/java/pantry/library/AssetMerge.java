@@ -1,11 +1,13 @@
 package pantry.library;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import pantry.base.Failures;
 import pantry.base.math.Matrix4;
 import pantry.usd.file.LayerFiles;
 
@@ -68,12 +70,18 @@ public final class AssetMerge {
                                 + stays.card().name() + " does; swap it there first");
             }
             Map<Path, String> layers = layers(now);
-            TrashItem item = library.trash()
-                    .take(now.folder(), now.card().id(), now.card().name());
-            Redirects.leaveInstead(now.folder(), now.card().id(), layers, stays, place);
+            // Whoever is stopped between two of these steps leaves a library in which all is whole.
             for (Uses.Use use : uses) {
                 String pinned = use.version().isEmpty() ? "" : version;
                 Uses.relink(new Uses.Use(use.stub(), stays.card().id(), pinned, use.target()), stays);
+            }
+            TrashItem item = library.trash()
+                    .take(now.folder(), now.card().id(), now.card().name());
+            try {
+                Redirects.leaveInstead(now.folder(), now.card().id(), layers, stays, place);
+            } catch (IOException | RuntimeException e) {
+                Failures.cleanUp(e, () -> takeBack(new Merged(stays, item, uses)));
+                throw e;
             }
             library.journal()
                     .about(Trash.DISCARDED, now)

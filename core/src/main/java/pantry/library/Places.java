@@ -124,8 +124,8 @@ public final class Places {
                 Redirects.leave(stood, asset);
             }
             for (Redirects.Elsewhere each : elsewhere) {
-                each.leadFrom(asset.folder(), asset.card().id());
-                each.leadFrom(stood, asset.card().id());
+                each.leadFrom(asset.folder(), asset.card().id(), incoming);
+                each.leadFrom(stood, asset.card().id(), incoming);
             }
         }
         if (Files.isDirectory(old) && !Redirects.standsAt(old)) {

@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
+import pantry.base.HeldFolder;
 import pantry.base.Json;
 import pantry.base.PantryException;
 import pantry.base.math.Matrix4;
@@ -87,12 +88,21 @@ final class Redirects {
      * @param now the version's folder in another library
      * @param entry the name of the layer through which it is used
      */
-    static void leaveVersion(Path old, Path now, String entry, String asset) throws IOException {
-        Files.createDirectories(old);
-        AtomicFiles.write(
-                old.resolve(LibraryLayout.MOVED), Json.write(new Moved(asset, slashed(old.relativize(now)), null)));
-        Path data = Path.of(LibraryLayout.DATA, entry);
-        point(now.resolve(data), old.resolve(data));
+    static void leaveVersion(Path old, Path now, String entry, String asset, Incoming incoming) throws IOException {
+        try (HeldFolder scratch = incoming.newFolder()) {
+            Path building = Files.createDirectory(scratch.path().resolve(old.getFileName()));
+            AtomicFiles.write(
+                    building.resolve(LibraryLayout.MOVED),
+                    Json.write(new Moved(asset, slashed(old.relativize(now)), null)));
+            Path data = Path.of(LibraryLayout.DATA, entry);
+            Files.createDirectories(building.resolve(LibraryLayout.DATA));
+            point(now.resolve(data), building.resolve(data), old.resolve(LibraryLayout.DATA));
+            if (standsAt(old)) {
+                incoming.remove(old);
+            }
+            Files.createDirectories(old.getParent());
+            AtomicFiles.publishFolder(building, old);
+        }
     }
 
     /**
@@ -104,8 +114,8 @@ final class Redirects {
      */
     record Elsewhere(String version, Path folder, String entry) {
         /** Lets it be found from where the asset's folder is now. */
-        void leadFrom(Path asset, String id) throws IOException {
-            leaveVersion(asset.resolve(version), folder, entry, id);
+        void leadFrom(Path asset, String id, Incoming incoming) throws IOException {
+            leaveVersion(asset.resolve(version), folder, entry, id, incoming);
         }
     }
 
@@ -166,12 +176,17 @@ final class Redirects {
     /** Writes a layer that stands for another one; tells its root prim's name. */
     private static String point(Path target, Path stub) throws IOException {
         Files.createDirectories(stub.getParent());
+        return point(target, stub, stub.getParent());
+    }
+
+    /** As above, of one that is written elsewhere than where it will stand. */
+    private static String point(Path target, Path stub, Path standing) {
         String root = LayerFiles.read(target)
                 .defaultPrim()
                 .orElseThrow(() -> new LibraryException(target, "the layer has no default prim"));
         Layer layer = Layer.inMetres(stub, root);
         PrimSpec prim = layer.root().define("", root);
-        prim.setReferences(Reference.to(slashed(stub.getParent().relativize(target))));
+        prim.setReferences(Reference.to(slashed(standing.relativize(target))));
         LayerFiles.write(layer, stub);
         return root;
     }

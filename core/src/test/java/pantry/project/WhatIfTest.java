@@ -22,14 +22,12 @@ import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.model.Model;
 import pantry.model.Weight;
-import pantry.scene.Scene;
 import pantry.testing.Workshop;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 import pantry.usd.file.LayerFiles;
-import pantry.usd.schema.TransformComponents;
 
 /** What is foretold of a version comes about when it is really made ready. */
 class WhatIfTest extends WithProject {
@@ -266,25 +264,15 @@ class WhatIfTest extends WithProject {
         assertThat(Credits.of(reach(), List.of(field))).hasSize(1);
     }
 
-    private static void stand(Scene scene, Asset asset, double x) {
-        scene.placements()
-                .place(
-                        asset,
-                        Optional.empty(),
-                        asset.card().name(),
-                        TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
-                        Optional.empty());
-    }
-
     @Test
     void whatWouldNewlyStandInSomethingElseIsTold() throws IOException {
         Asset shed = workshop.block("Shed", "Sheds", 4);
         Path file = project.resolve("row.usda");
         scene(file, scene -> {
-            stand(scene, mast, 0);
-            stand(scene, mast, -6);
-            stand(scene, shed, 1.6);
-            stand(scene, shed, -6.8);
+            Workshop.stand(scene, mast, 0);
+            Workshop.stand(scene, mast, -6);
+            Workshop.stand(scene, shed, 1.6);
+            Workshop.stand(scene, shed, -6.8);
         });
         String version = publishWithPart("Body", Shapes.box(new Vec3(-1.3, 0, -1), new Vec3(1.3, 11, 1)));
         WhatIf.Effect effect = WhatIf.ready(reach(), current(mast), version, Progress.NONE).effects().stream()

@@ -17,6 +17,7 @@ import pantry.library.Asset;
 import pantry.library.Published;
 import pantry.render.RenderCache;
 import pantry.testing.TinyUsdz;
+import pantry.testing.Workshop;
 import pantry.usd.Layer;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
@@ -27,13 +28,7 @@ import pantry.workpiece.Workpiece;
 @DisplayName("Alternates, drawers, sections and overrides")
 class AlternatesTest extends WithYard {
     private SdfPath put(Asset asset, double x) {
-        return scene.placements()
-                .place(
-                        asset,
-                        Optional.empty(),
-                        asset.card().name(),
-                        TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
-                        Optional.empty());
+        return Workshop.stand(scene, asset, x);
     }
 
     private long objects() {

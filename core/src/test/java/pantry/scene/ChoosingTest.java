@@ -22,6 +22,7 @@ import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.render.Camera;
 import pantry.render.RenderCache;
+import pantry.testing.Workshop;
 import pantry.usd.ListEdit;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
@@ -31,13 +32,7 @@ import pantry.usd.schema.Xforms;
 @DisplayName("Drawers' states, focuses, anchors, clippings and surfaces")
 class ChoosingTest extends WithYard {
     private SdfPath put(Asset asset, double x) {
-        return scene.placements()
-                .place(
-                        asset,
-                        Optional.empty(),
-                        asset.card().name(),
-                        TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
-                        Optional.empty());
+        return Workshop.stand(scene, asset, x);
     }
 
     @Test

@@ -8,6 +8,7 @@ import java.util.Optional;
 import pantry.base.FileGate;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
 import pantry.exchange.FileReaders;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.worker.ForeignReader;
@@ -26,6 +27,7 @@ import pantry.model.Model;
 import pantry.render.RenderCache;
 import pantry.scene.Prefab;
 import pantry.scene.Scene;
+import pantry.usd.SdfPath;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.schema.TransformComponents;
 
@@ -92,6 +94,17 @@ public final class Workshop implements AutoCloseable {
         return new Prefab(scene, layers, List.of(scene.root()), library, new RenderCache())
                 .shelve(name, AssetKind.PREFAB, shelf, List.of(), Progress.NONE)
                 .asset();
+    }
+
+    /** Places an asset that follows its ready version, so far along x, metres. */
+    public static SdfPath stand(Scene scene, Asset asset, double x) {
+        return scene.placements()
+                .place(
+                        asset,
+                        Optional.empty(),
+                        asset.card().name(),
+                        TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)),
+                        Optional.empty());
     }
 
     /** The layers that scenes are opened with. */

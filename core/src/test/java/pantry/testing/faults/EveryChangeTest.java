@@ -24,11 +24,14 @@ import pantry.base.AtomicFiles;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.Sha256;
+import pantry.base.math.Matrix4;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.usd.MeshCache;
 import pantry.intake.Intake;
 import pantry.intake.Neighbours;
+import pantry.library.Archive;
 import pantry.library.Asset;
+import pantry.library.AssetMerge;
 import pantry.library.Library;
 import pantry.library.Problem;
 import pantry.library.Transfers;
@@ -115,7 +118,23 @@ class EveryChangeTest {
         });
         all.put("copy", (library, root) -> new Transfers(library, library)
                 .copy(library.find("Pair"), "Copies", Progress.NONE));
+        all.put("merge", (library, root) -> new AssetMerge(library)
+                .merge(library.find("Mast"), library.find("Crate"), Matrix4.IDENTITY));
+        all.put("merge turned", (library, root) -> new AssetMerge(library)
+                .merge(library.find("Crate"), library.find("Mast"), Matrix4.rotation(1, 90)));
+        all.put("archive a version", (library, root) -> new Archive(library, archive(root))
+                .putVersion(library.find("Mast"), "v001", Progress.NONE));
         return all;
+    }
+
+    private static Path archiveOf(Path root) {
+        return root.resolveSibling(root.getFileName() + " archive");
+    }
+
+    /** An archive beside a library, which does not fail. */
+    private static Library archive(Path root) {
+        Path place = archiveOf(root);
+        return Library.isLibrary(place) ? open(place) : Library.create(place, "Archive", "keeper", Clock.systemUTC());
     }
 
     /** What must be there before and after: each version with what it holds, by the asset's id. */
@@ -135,6 +154,7 @@ class EveryChangeTest {
     private static Path copy(String name) throws IOException {
         Path copy = folder.resolve(name.replace(' ', '-'));
         AtomicFiles.deleteTree(copy);
+        AtomicFiles.deleteTree(archiveOf(copy));
         try (Stream<Path> files = Files.walk(pattern)) {
             for (Path file : files.toList()) {
                 Path target = copy.resolve(pattern.relativize(file).toString());
@@ -199,6 +219,12 @@ class EveryChangeTest {
         List<Problem> problems = after.verify(Progress.NONE).problems();
         assertThat(problems).as(where).isEmpty();
         Map<String, String> there = versions(after);
+        if (Library.isLibrary(archiveOf(root))) {
+            assertThat(open(archiveOf(root)).verify(Progress.NONE).problems())
+                    .as(where)
+                    .isEmpty();
+            there.putAll(versions(open(archiveOf(root))));
+        }
         after.trash().items().forEach(item -> before.keySet()
                 .removeIf(key -> !item.id().isEmpty() && key.startsWith(item.id())));
         assertThat(there).as(where).containsAllEntriesOf(before);
