@@ -96,13 +96,11 @@ public final class Archive {
         requireWhole(List.of(version), there, progress);
         Path folder = asset.folder().resolve(version);
         from.store().changing(folder, "cannot be " + word, () -> {
-            String entry = asset.entryLayer(version).getFileName().toString();
             // Whoever is stopped after this leaves a version that is accounted for.
             from.journal().about(word, asset).version(version).write();
             from.store().writeCard(asset, asset.card().without(version));
             TrashItem item = from.trash().take(folder, "", asset.card().name() + " " + version);
-            Redirects.leaveVersion(
-                    folder, there.folder().resolve(version), entry, asset.card().id(), from.incoming());
+            lead(from, asset, there, version);
             AtomicFiles.deleteTree(item.folder());
             return there;
         });
@@ -116,17 +114,21 @@ public final class Archive {
                 .contains(version));
         if (there.isPresent() && !Redirects.standsAt(folder)) {
             from.store().changing(folder, "cannot lead to where it is", () -> {
-                Path entry = there.get().entryLayer(version);
-                Redirects.leaveVersion(
-                        folder,
-                        there.get().folder().resolve(version),
-                        entry.getFileName().toString(),
-                        asset.card().id(),
-                        from.incoming());
+                lead(from, asset, there.get(), version);
                 return folder;
             });
         }
         return there;
+    }
+
+    /** Lets what stood for a version lead to where it is now. */
+    private static void lead(Library from, Asset asset, Asset there, String version) throws IOException {
+        Redirects.leaveVersion(
+                asset.folder().resolve(version),
+                there.folder().resolve(version),
+                there.entryLayer(version).getFileName().toString(),
+                asset.card().id(),
+                from.incoming());
     }
 
     private static Asset move(Library from, Library to, Asset asset, String word, Progress progress) {

@@ -26,7 +26,7 @@ public final class Penetration {
      * @param second the other's
      */
     public static double depth(double[] first, double[] second) {
-        Box3 common = bounds(first).intersection(bounds(second));
+        Box3 common = Box3.around(first.length, i -> first[i]).intersection(Box3.around(second.length, i -> second[i]));
         if (common.isEmpty()) {
             return 0;
         }
@@ -34,18 +34,6 @@ public final class Penetration {
         return Math.max(
                 within(first, new TriangleTree(second), common, step),
                 within(second, new TriangleTree(first), common, step));
-    }
-
-    private static Box3 bounds(double[] triangles) {
-        double[] least = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
-        double[] most = {Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY};
-        for (int i = 0; i < triangles.length; i++) {
-            least[i % 3] = Math.min(least[i % 3], triangles[i]);
-            most[i % 3] = Math.max(most[i % 3], triangles[i]);
-        }
-        return triangles.length == 0
-                ? Box3.EMPTY
-                : new Box3(new Vec3(least[0], least[1], least[2]), new Vec3(most[0], most[1], most[2]));
     }
 
     /** The deepest point of a surface within the other one. */

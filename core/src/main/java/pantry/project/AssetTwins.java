@@ -13,7 +13,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
-import pantry.base.FileGate;
 import pantry.base.Parallel;
 import pantry.base.Progress;
 import pantry.base.Sha256;
@@ -49,7 +48,7 @@ public final class AssetTwins {
 
     private final Reach reach;
     private final Progress progress;
-    private final LayerCache layers = new LayerCache(FileGate.to(List.of()).orWhere(Library::isWithin));
+    private final LayerCache layers = Strays.inLibraries();
 
     /**
      * Two assets that are the same thing.
@@ -118,7 +117,7 @@ public final class AssetTwins {
                 .flatMap(List::stream)
                 .toList();
         Map<Asset, Long> placements = new HashMap<>();
-        likely.forEach(asset -> placements.put(asset, placements(asset)));
+        likely.forEach(asset -> placements.put(asset, reach.placements(asset)));
         List<AssetShape> shapes = Parallel.map(likely, asset -> {
                     progress.step("reading " + asset.card().name(), -1);
                     return AssetShape.of(asset, layers);
@@ -134,12 +133,12 @@ public final class AssetTwins {
                 .map(shape -> new Twins.Surface(shape.mesh(), false, 1))
                 .toList();
         for (TwinGroup group : Twins.find(surfaces, OPTIONS, progress.withoutSteps())) {
-            pairs(group, shapes, pairs);
+            pairs(group, shapes, placements, pairs);
         }
         return pairs;
     }
 
-    private void pairs(TwinGroup group, List<AssetShape> shapes, List<Pair> pairs) {
+    private void pairs(TwinGroup group, List<AssetShape> shapes, Map<Asset, Long> placements, List<Pair> pairs) {
         Optional<TwinGroup.Member> first = group.members().stream()
                 .filter(member -> shapes.get(member.index()).asset().ready().isPresent())
                 .findFirst();
@@ -163,7 +162,7 @@ public final class AssetTwins {
                         place,
                         Math.max(kept.deviation(), member.deviation()),
                         looks(stays).equals(looks(goes)),
-                        placements(goes.asset()),
+                        placements.getOrDefault(goes.asset(), 0L),
                         hindrance(goes.asset(), place)));
             }
         }
@@ -195,12 +194,6 @@ public final class AssetTwins {
             }
         }
         return false;
-    }
-
-    private long placements(Asset asset) {
-        return reach.uses(asset, Optional.empty()).stream()
-                .mapToLong(Reach.SceneUse::placements)
-                .sum();
     }
 
     /** A shape that is alike in several positions is found in any of them: standing alike counts first. */
@@ -272,13 +265,6 @@ public final class AssetTwins {
         } catch (IOException e) {
             return texture.name();
         }
-    }
-
-    /** What the placements of all that go would be changed to. */
-    public static ChangePlan plan(Reach reach, List<Pair> pairs) {
-        List<Change> changes = new ArrayList<>();
-        pairs.forEach(pair -> changes.addAll(plan(reach, pair).changes()));
-        return new ChangePlan("Merged assets that are one", changes);
     }
 
     private static ChangePlan plan(Reach reach, Pair pair) {

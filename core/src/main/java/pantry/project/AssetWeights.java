@@ -10,13 +10,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import pantry.base.FileGate;
 import pantry.base.Parallel;
 import pantry.base.Progress;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.library.Asset;
-import pantry.library.Library;
 import pantry.model.Model;
 import pantry.model.Texture;
 import pantry.usd.AssetLocation;
@@ -32,7 +30,7 @@ import pantry.usd.compose.Stage;
  */
 public final class AssetWeights {
     private final Map<Use, Content> known = new ConcurrentHashMap<>();
-    private final LayerCache layers = new LayerCache(FileGate.to(List.of()).orWhere(Library::isWithin));
+    private final LayerCache layers = Strays.inLibraries();
 
     /**
      * What a version holds.

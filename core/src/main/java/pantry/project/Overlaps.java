@@ -72,7 +72,7 @@ final class Overlaps {
     private static List<Overlap> between(Map<String, Thing> before, Map<String, Thing> after, Progress progress) {
         STRtree tree = new STRtree();
         after.values().forEach(thing -> tree.insert(envelope(thing.box()), thing));
-        Map<Thing, double[]> triangles = new HashMap<>();
+        Map<String, double[]> triangles = new HashMap<>();
         List<Overlap> overlaps = new ArrayList<>();
         int pairs = 0;
         for (Thing changed : after.values()) {
@@ -89,8 +89,8 @@ final class Overlaps {
                 if (other != changed && first && meet(changed.box(), other.box()) && pairs++ < MOST_PAIRS) {
                     progress.check();
                     double depth = Penetration.depth(
-                            triangles.computeIfAbsent(changed, Thing::triangles),
-                            triangles.computeIfAbsent(other, Thing::triangles));
+                            triangles.computeIfAbsent(changed.path(), path -> changed.triangles()),
+                            triangles.computeIfAbsent(other.path(), path -> other.triangles()));
                     if (depth > TOUCHES
                             && depth
                                     > TOUCHES

@@ -456,7 +456,8 @@ public final class Reach {
         return all;
     }
 
-    private long placements(Asset asset) {
+    /** How often an asset is placed in the projects' files, as composed. */
+    public long placements(Asset asset) {
         return uses(asset, Optional.empty()).stream()
                 .mapToLong(SceneUse::placements)
                 .sum();

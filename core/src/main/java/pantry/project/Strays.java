@@ -116,7 +116,7 @@ public final class Strays {
     private record Candidate(Path file, SdfPath path, Mesh mesh, Set<String> materials) {}
 
     /** What scenes name besides libraries does not matter here. */
-    private static LayerCache inLibraries() {
+    static LayerCache inLibraries() {
         return new LayerCache(FileGate.to(List.of()).orWhere(Library::isWithin));
     }
 

@@ -5,7 +5,6 @@ import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Box3;
-import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
 import pantry.mesh.Simplification;
 import pantry.mesh.TriangleMesh;
@@ -72,7 +71,7 @@ final class RenderMesh {
             moreUvs[set] = mesh.uvs(set + 1);
         }
         this.colours = mesh.colours();
-        this.box = box(positions);
+        this.box = Box3.around(positions.length, i -> positions[i]);
         this.triangles = mesh.indices().length / 3;
         this.levelled = levelled;
         List<Simplification.Reduced> coarser = levelled ? coarser(mesh) : List.of();
@@ -119,18 +118,6 @@ final class RenderMesh {
             before = left;
         }
         return levels;
-    }
-
-    private static Box3 box(float[] positions) {
-        double[] low = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
-        double[] high = {Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY};
-        for (int i = 0; i < positions.length; i++) {
-            low[i % 3] = Math.min(low[i % 3], positions[i]);
-            high[i % 3] = Math.max(high[i % 3], positions[i]);
-        }
-        return positions.length == 0
-                ? Box3.EMPTY
-                : new Box3(new Vec3(low[0], low[1], low[2]), new Vec3(high[0], high[1], high[2]));
     }
 
     /** The box around all, in the mesh's space. */

@@ -1,5 +1,7 @@
 package pantry.base.math;
 
+import java.util.function.IntToDoubleFunction;
+
 /**
  * An axis-aligned box; {@link #EMPTY} holds nothing.
  *
@@ -10,6 +12,25 @@ public record Box3(Vec3 min, Vec3 max) {
     public static final Box3 EMPTY = new Box3(
             new Vec3(Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY),
             new Vec3(Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY));
+
+    /**
+     * The box around points; empty where there are none.
+     *
+     * @param length three times the number of points
+     * @param coordinate x, y and z of each point in turn
+     */
+    public static Box3 around(int length, IntToDoubleFunction coordinate) {
+        double[] least = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
+        double[] most = {Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY};
+        for (int i = 0; i < length; i++) {
+            double at = coordinate.applyAsDouble(i);
+            least[i % 3] = Math.min(least[i % 3], at);
+            most[i % 3] = Math.max(most[i % 3], at);
+        }
+        return length == 0
+                ? EMPTY
+                : new Box3(new Vec3(least[0], least[1], least[2]), new Vec3(most[0], most[1], most[2]));
+    }
 
     public boolean isEmpty() {
         return min.x() > max.x();

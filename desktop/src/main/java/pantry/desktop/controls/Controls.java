@@ -45,6 +45,16 @@ public final class Controls {
         node.setManaged(wanted);
     }
 
+    /** Whether a node is another one, or stands anywhere below it. */
+    public static boolean isWithin(Node node, Node above) {
+        for (Node at = node; at != null; at = at.getParent()) {
+            if (at == above) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** A button with a word, a drawn sign and a hint. */
     public static Button button(String text, String icon, String hint, Runnable action) {
         Button button = new Button(text, icon.isEmpty() ? null : new FontIcon(icon));

@@ -12,6 +12,7 @@ import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.StackPane;
 import org.jspecify.annotations.Nullable;
+import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.session.AssetSearch;
@@ -75,29 +76,20 @@ public final class FrameView extends StackPane {
      */
     private void keepFocusNear(@Nullable Node lost, @Nullable Node got) {
         boolean gone = lost != null && (lost.getScene() != getScene() || lost.isDisabled());
-        if (!gone || got != null && isWithin(got, frame.getCenter())) {
+        if (!gone || got != null && Controls.isWithin(got, frame.getCenter())) {
             return;
         }
         Node near = lost.getScene() == getScene() ? lost.getParent() : frame.getCenter();
         while (near != null && near.isDisabled()) {
             near = near.getParent();
         }
-        Node kept = near == null || !isWithin(near, frame.getCenter()) ? frame.getCenter() : near;
+        Node kept = near == null || !Controls.isWithin(near, frame.getCenter()) ? frame.getCenter() : near;
         FxThread.later(() -> {
             Node now = getScene() == null ? null : getScene().getFocusOwner();
-            if (now == got || got == null && now != null && !isWithin(now, frame.getCenter())) {
+            if (now == got || got == null && now != null && !Controls.isWithin(now, frame.getCenter())) {
                 kept.requestFocus();
             }
         });
-    }
-
-    private static boolean isWithin(Node node, Node above) {
-        for (Node at = node; at != null; at = at.getParent()) {
-            if (at == above) {
-                return true;
-            }
-        }
-        return false;
     }
 
     /** Looks for words, as if they were typed into the search field; blank ones leave it. */

@@ -135,7 +135,7 @@ final class CardPane extends BorderPane {
     /** What was changed in one field must not take the next one from under the writer. */
     private void keepingFocus(Runnable showing) {
         Node focused = getScene() == null ? null : getScene().getFocusOwner();
-        String id = focused == null || !isInside(focused) ? null : focused.getId();
+        String id = focused == null || !Controls.isWithin(focused, this) ? null : focused.getId();
         showing.run();
         if (id != null) {
             Node again = lookup("#" + id);
@@ -146,15 +146,6 @@ final class CardPane extends BorderPane {
                 }
             }
         }
-    }
-
-    private boolean isInside(Node node) {
-        for (Node at = node; at != null; at = at.getParent()) {
-            if (at == this) {
-                return true;
-            }
-        }
-        return false;
     }
 
     private static HBox head(Node... nodes) {
