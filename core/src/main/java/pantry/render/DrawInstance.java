@@ -48,6 +48,11 @@ record DrawInstance(
                 (float) normal.z());
     }
 
+    /** The same mesh in the same place, made of something else. */
+    DrawInstance of(RenderMaterial other) {
+        return new DrawInstance(mesh, other, uvs, world, normalMatrix, sphere, owner, nx, ny, nz);
+    }
+
     DrawInstance at(Matrix4 place) {
         return of(mesh, surface, uvs, place, owner);
     }

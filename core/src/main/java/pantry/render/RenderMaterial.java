@@ -16,4 +16,24 @@ record RenderMaterial(
         float opacity,
         boolean coloured,
         @Nullable Image image,
-        Texture.Sampling sampling) {}
+        Texture.Sampling sampling) {
+    /** So light is what has faded, in linear light. */
+    private static final float FADED = 0.78f;
+
+    /** As it is seen of what is not worked on: matt, and nearly of one light grey. */
+    RenderMaterial faded() {
+        return new RenderMaterial(
+                (r + 7 * FADED) / 8,
+                (g + 7 * FADED) / 8,
+                (b + 7 * FADED) / 8,
+                0,
+                0,
+                0,
+                0,
+                1,
+                opacity,
+                false,
+                null,
+                sampling);
+    }
+}

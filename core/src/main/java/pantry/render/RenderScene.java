@@ -253,6 +253,24 @@ public final class RenderScene {
         return scene;
     }
 
+    /** This scene with all but one object and what is below it faded; as it is where there is no such object. */
+    public RenderScene fadedBut(String path) {
+        boolean[] kept = ownersBelow(Set.of(path));
+        Map<RenderMaterial, RenderMaterial> faded = new HashMap<>();
+        boolean any = false;
+        List<DrawInstance> changed = new ArrayList<>(instances.size());
+        for (DrawInstance use : instances) {
+            any |= kept[use.owner()];
+            changed.add(kept[use.owner()] ? use : use.of(faded.computeIfAbsent(use.surface(), RenderMaterial::faded)));
+        }
+        if (!any) {
+            return this;
+        }
+        RenderScene scene = new RenderScene(changed, owners, bounds, ownerBounds, lighting);
+        scene.earlier = shadow == null ? earlier : shadow;
+        return scene;
+    }
+
     /** Triangles as they are drawn. */
     public long triangles() {
         return triangles;

@@ -2,41 +2,13 @@ package pantry.render;
 
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Vec3;
-import pantry.model.Colour;
 import pantry.model.Texture;
 
 /** Gives each pixel its colour: the surface that its ray meets, or the ground with its shadow and grid. */
 final class Shading {
-    private static final int STEPS = 4096;
-    private static final double LEVEL = 0.02;
-
-    /** Half the width of a strong line of the grid, pixels. */
-    private static final double STRONG = 1.5;
-
-    private static final int[] DISPLAY = new int[STEPS + 1];
-    private static final int SHADE = 0x2A2620;
     private static final float KEY_X = 0.42f;
     private static final float KEY_Y = 0.78f;
     private static final float KEY_Z = 0.46f;
-
-    private static final float[] LINEAR = new float[256];
-
-    /** The ground that lamps shine on, by day and by night, and the lines of its grid. */
-    private static final int SNOW = 0xF0EEE9;
-
-    private static final int SNOW_LINES = 0xD2CDC2;
-
-    /** Beyond so many times the distance at which the grid fades, the ground is sky. */
-    private static final double HORIZON = 4;
-
-    static {
-        for (int i = 0; i < LINEAR.length; i++) {
-            LINEAR[i] = Colour.linear(i);
-        }
-        for (int i = 0; i <= STEPS; i++) {
-            DISPLAY[i] = Colour.display((float) i / STEPS);
-        }
-    }
 
     /** Half a texel of a large image: clamped images show their edges, not what repeats beyond. */
     private static final float EDGE = 1f / 4096;
@@ -49,74 +21,35 @@ final class Shading {
     private final int[] use;
     private final int[] triangle;
     private final int[] dots;
-    private final ContactShadow shadow;
     private final Vec3 eye;
     private final Vec3 right;
     private final Vec3 up;
     private final Vec3 forward;
     private final double focal;
-    private final double gridStep;
-    private final double linesPerMetre;
-    private final double fadeDistance;
-    private final boolean parallel;
     private final @Nullable Lighting lighting;
+    private final Ground ground;
 
-    /** @param dots the colours of pixels that see a dot rather than a triangle */
-    Shading(
-            RenderScene scene,
-            ContactShadow shadow,
-            Camera camera,
-            int width,
-            int height,
-            RenderOptions options,
-            float[] depth,
-            int[] use,
-            int[] triangle,
-            int[] dots) {
-        this.dots = dots;
+    /** @param buffers what is seen at each pixel; of those that see a dot, the colour too */
+    Shading(RenderScene scene, ContactShadow shadow, Camera camera, FrameBuffers buffers, RenderOptions options) {
+        this.dots = buffers.argb;
         this.uses = scene.instances.toArray(DrawInstance[]::new);
-        this.width = width;
-        this.height = height;
+        this.width = buffers.width;
+        this.height = buffers.height;
         this.options = options;
-        this.depth = depth;
-        this.use = use;
-        this.triangle = triangle;
-        this.shadow = shadow;
+        this.depth = buffers.depth;
+        this.use = buffers.use;
+        this.triangle = buffers.triangle;
         this.eye = camera.eye();
         this.right = camera.right();
         this.up = camera.up();
         this.forward = camera.back().times(-1);
         this.focal = camera.focal(height);
-        this.gridStep = camera.gridStep();
-        this.linesPerMetre = 1 / gridStep;
-        this.fadeDistance = camera.distance() * 5;
-        this.parallel = camera.isParallel();
         this.lighting = scene.lighting().orElse(null);
-    }
-
-    /** Scratch of one row: the triangle at hand, so that neighbouring pixels share its set-up. */
-    static final class Row {
-        int use = -1;
-        int triangle = -1;
-        final double[] a = new double[3];
-        final double[] e1 = new double[3];
-        final double[] e2 = new double[3];
-        final double[] n = new double[3];
-        double texelsPerMetre;
-
-        /** How steeply the line of sight goes down, and what follows from that for the ground there. */
-        double down = Double.NaN;
-
-        double far;
-        double footprint;
-        double fade;
-        final float[] colour = new float[3];
-        final float[] light = new float[3];
-        final float[] shine = new float[3];
+        this.ground = new Ground(shadow, camera, height, options, lighting);
     }
 
     void row(int y, int[] argb, int[] ids) {
-        Row row = new Row();
+        RowScratch row = new RowScratch();
         for (int x = 0; x < width; x++) {
             int pixel = y * width + x;
             ids[pixel] = use[pixel] < 0 ? -1 : uses[use[pixel]].owner();
@@ -126,7 +59,7 @@ final class Shading {
 
     /** A row of a picture of half the size: each pixel from a block of four, which is shaded once where it is all one. */
     void blocks(int y, int[] argb, int[] ids) {
-        Row row = new Row();
+        RowScratch row = new RowScratch();
         int half = width / 2;
         for (int x = 0; x < half; x++) {
             int at = 2 * y * width + 2 * x;
@@ -149,7 +82,7 @@ final class Shading {
         }
     }
 
-    private int shade(Row row, double x, double y, int pixel) {
+    private int shade(RowScratch row, double x, double y, int pixel) {
         return shade(row, x, y, pixel, depth[pixel]);
     }
 
@@ -157,7 +90,7 @@ final class Shading {
      * @param x with {@code y} a place in the picture, in pixels from its left upper corner
      * @param pixel that tells what is seen there
      */
-    private int shade(Row row, double x, double y, int pixel, float nearness) {
+    private int shade(RowScratch row, double x, double y, int pixel, float nearness) {
         int face = triangle[pixel];
         int seen = use[pixel];
         if (seen >= 0 && face == DrawInstance.DOT) {
@@ -169,7 +102,7 @@ final class Shading {
         double dy = forward.y() + right.y() * u + up.y() * v;
         double dz = forward.z() + right.z() * u + up.z() * v;
         if (seen < 0) {
-            return background(row, dx, dy, dz);
+            return ground.colour(row, dx, dy, dz);
         }
         DrawInstance used = uses[seen];
         if (row.use != seen || row.triangle != face) {
@@ -183,7 +116,7 @@ final class Shading {
      *
      * @param x with y and z where it is in the camera's space
      */
-    int dot(Row row, DrawInstance used, double x, double y, double z) {
+    int dot(RowScratch row, DrawInstance used, double x, double y, double z) {
         double dx = right.x() * x + up.x() * y + forward.x() * z;
         double dy = right.y() * x + up.y() * y + forward.y() * z;
         double dz = right.z() * x + up.z() * y + forward.z() * z;
@@ -221,7 +154,7 @@ final class Shading {
                         new Vec3(dx / view, dy / view, dz / view));
     }
 
-    private void setUp(Row row, DrawInstance used, int useNumber, int number) {
+    private void setUp(RowScratch row, DrawInstance used, int useNumber, int number) {
         row.use = useNumber;
         row.triangle = number;
         RenderMesh mesh = used.mesh();
@@ -257,7 +190,7 @@ final class Shading {
         return used.world().point(p[3 * vertex], p[3 * vertex + 1], p[3 * vertex + 2]);
     }
 
-    private int surface(Row row, DrawInstance used, double dx, double dy, double dz, double distance) {
+    private int surface(RowScratch row, DrawInstance used, double dx, double dy, double dz, double distance) {
         // Where the ray meets the triangle, in its own coordinates (T. Möller and B. Trumbore, 1997).
         double[] e1 = row.e1;
         double[] e2 = row.e2;
@@ -336,7 +269,8 @@ final class Shading {
     }
 
     /** In the light of the scene's lamps; what metals mirror beside them is as bright as what falls on them. */
-    private static int lamplit(Row row, Lighting lighting, RenderMaterial surface, Vec3 at, Vec3 normal, Vec3 look) {
+    private static int lamplit(
+            RowScratch row, Lighting lighting, RenderMaterial surface, Vec3 at, Vec3 normal, Vec3 look) {
         double rough = surface.roughness();
         double metal = surface.metallic();
         lighting.on(
@@ -362,7 +296,7 @@ final class Shading {
             shown[i] +=
                     body + gloss * (metal * row.colour[i] + (1 - metal) * 0.35) + fresnel * row.light[i] * (1 - metal);
         }
-        return pack(Lighting.pressed(shown[0]), Lighting.pressed(shown[1]), Lighting.pressed(shown[2]));
+        return DisplayColours.pack(Lighting.pressed(shown[0]), Lighting.pressed(shown[1]), Lighting.pressed(shown[2]));
     }
 
     /** Brings a coordinate to what a repeating image shows there. */
@@ -398,7 +332,7 @@ final class Shading {
         double edge = 1 - Math.min(1, head);
         double fresnel = 0.25 * (1 - rough) * edge * edge * edge * edge;
         double shine = gloss * 0.35 * (1 - metal) + fresnel;
-        return pack(
+        return DisplayColours.pack(
                 base[0] * (body + gloss * metal) + shine + surface.emissiveR(),
                 base[1] * (body + gloss * metal) + shine + surface.emissiveG(),
                 base[2] * (body + gloss * metal) + shine + surface.emissiveB());
@@ -407,106 +341,5 @@ final class Shading {
     private static double smooth(double t) {
         double c = Math.clamp(t, 0, 1);
         return c * c * (3 - 2 * c);
-    }
-
-    private static int pack(double r, double g, double b) {
-        return 0xff000000 | display(r) << 16 | display(g) << 8 | display(b);
-    }
-
-    private static int display(double linear) {
-        int step = (int) (linear * STEPS);
-        return DISPLAY[step < 0 ? 0 : step > STEPS ? STEPS : step];
-    }
-
-    private int background(Row row, double dx, double dy, double dz) {
-        if (options.background() == RenderOptions.CLEAR) {
-            return clear(dx, dy, dz);
-        }
-        return lighting == null
-                ? ground(row, options.background(), options.gridColour(), dx, dy, dz)
-                : ground(row, lighting, dx, dy, dz);
-    }
-
-    /** The ground and what is above it, in the light of the scene's lamps. */
-    private int ground(Row row, Lighting lamps, double dx, double dy, double dz) {
-        double far = (shadow.ground() - eye.y()) / dy;
-        if (dy < 0 && far > 0 && far < HORIZON * fadeDistance) {
-            lamps.on(
-                    eye.x() + dx * far, shadow.ground(), eye.z() + dz * far, 0, 1, 0, 0, 0, 0, 1, row.light, row.shine);
-        } else {
-            lamps.sky(row.light);
-        }
-        int paper = ground(row, SNOW, SNOW_LINES, dx, dy, dz);
-        float[] light = row.light;
-        return pack(
-                Lighting.pressed(LINEAR[paper >> 16 & 0xff] * light[0]),
-                Lighting.pressed(LINEAR[paper >> 8 & 0xff] * light[1]),
-                Lighting.pressed(LINEAR[paper & 0xff] * light[2]));
-    }
-
-    private int ground(Row row, int plain, int lines, double dx, double dy, double dz) {
-        int colour = plain;
-        // Seen along itself, the ground would be nothing but the blur of its lines.
-        boolean level = parallel && Math.abs(forward.y()) < LEVEL;
-        if (dy >= 0 || level || !options.shadow() && !options.grid()) {
-            return 0xff000000 | colour;
-        }
-        if (dy != row.down) {
-            row.down = dy;
-            row.far = (shadow.ground() - eye.y()) / dy;
-            row.footprint = row.far / focal / Math.max(0.05, -dy);
-            row.fade = Math.max(0, 1 - row.far / fadeDistance);
-        }
-        double far = row.far;
-        if (far <= 0) {
-            return 0xff000000 | colour;
-        }
-        double x = eye.x() + dx * far;
-        double z = eye.z() + dz * far;
-        if (options.grid() && row.fade > 0) {
-            double line = Math.max(line(x, row.footprint), line(z, row.footprint));
-            colour = mixed(colour, lines, line * row.fade);
-        }
-        if (options.shadow() && options.cut().isEmpty()) {
-            colour = mixed(colour, SHADE, shadow.at(x, z) * 0.8);
-        }
-        return 0xff000000 | colour;
-    }
-
-    /** Only the shadow, as a dark veil. */
-    private int clear(double dx, double dy, double dz) {
-        double along = (shadow.ground() - eye.y()) / dy;
-        if (dy >= 0 || along <= 0 || !options.shadow()) {
-            return 0;
-        }
-        int veil = (int) (shadow.at(eye.x() + dx * along, eye.z() + dz * along) * 0.8 * 255);
-        return veil << 24 | SHADE;
-    }
-
-    /** How much of a pixel a line of the grid covers, 0 to 1; every tenth line is stronger. */
-    private double line(double coordinate, double footprint) {
-        double number = Math.rint(coordinate * linesPerMetre);
-        double off = Math.abs(coordinate - number * gridStep);
-        if (off >= footprint * STRONG) {
-            return 0;
-        }
-        boolean strong = (long) number % 10 == 0;
-        double half = footprint * (strong ? STRONG : 1.1);
-        if (off >= half) {
-            return 0;
-        }
-        double cover = Math.min(1, (half - off) / footprint);
-        return cover * (strong ? 1 : 0.7) * Math.min(1, gridStep / (footprint * 6));
-    }
-
-    /** A display colour between two; {@code share} 0 to 1 of the second. */
-    private static int mixed(int from, int to, double share) {
-        int weight = (int) (share * 256);
-        if (weight <= 0) {
-            return from;
-        }
-        int redBlue = (from & 0xff00ff) * (256 - weight) + (to & 0xff00ff) * weight;
-        int green = (from & 0xff00) * (256 - weight) + (to & 0xff00) * weight;
-        return redBlue >>> 8 & 0xff00ff | green >>> 8 & 0xff00;
     }
 }

@@ -31,7 +31,7 @@ final class TriangleBatch {
     final float[] seen = new float[9 * RenderMesh.CLUSTER];
 
     final float[] screen = new float[9 * RenderMesh.CLUSTER];
-    final Shading.Row row = new Shading.Row();
+    final RowScratch row = new RowScratch();
 
     TriangleBatch(int tiles) {
         last = new int[tiles];
