@@ -57,7 +57,11 @@ public final class Json {
         }
     }
 
-    /** Reads a record from text; {@code name} stands for the text in errors. */
+    /**
+     * Reads a record from text; {@code name} stands for the text in errors.
+     *
+     * @throws PantryException where the text is not JSON of that shape, with line and column
+     */
     public static <T> T read(String text, String name, Class<T> type) {
         try {
             T value = MAPPER.readValue(text, type);

@@ -29,7 +29,11 @@ public final class Presets {
     /** A preset with the name that the user gave it. */
     public record Named(String name, SlipPreset preset) {}
 
-    /** All of the user's own, by name; files that are no presets are left out. */
+    /**
+     * All of the user's own, by name; files that are no presets are left out.
+     *
+     * @throws IntakeException where they cannot be read
+     */
     public List<Named> all() {
         if (!Files.isDirectory(folder)) {
             return List.of();
@@ -53,7 +57,11 @@ public final class Presets {
         }
     }
 
-    /** Keeps choices under a name; those kept under it before are gone. */
+    /**
+     * Keeps choices under a name; those kept under it before are gone.
+     *
+     * @throws IntakeException where it cannot be written
+     */
     public void keep(String name, SlipPreset preset) {
         try {
             Files.createDirectories(folder);
@@ -101,7 +109,11 @@ public final class Presets {
         }
     }
 
-    /** Makes a slip's choices the usual ones of its shelf. */
+    /**
+     * Makes a slip's choices the usual ones of its shelf.
+     *
+     * @throws IntakeException where it cannot be written
+     */
     public static void makeUsual(Library library, Slip slip) {
         Path file = library.root().resolve("assets").resolve(slip.shelf()).resolve(SHELF_FILE);
         try {

@@ -92,7 +92,11 @@ public final class Round {
         }
     }
 
-    /** An arrival was shelved, refused, or taken off the list. */
+    /**
+     * An arrival was shelved, refused, or taken off the list.
+     *
+     * @throws IntakeException where the finished round cannot be removed
+     */
     public synchronized void over(Origin arrival) {
         if (!waiting.containsKey(arrival)) {
             return;

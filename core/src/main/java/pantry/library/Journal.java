@@ -110,7 +110,11 @@ public final class Journal {
         }
     }
 
-    /** The names of all entries there are, as a set of the caller's own. */
+    /**
+     * The names of all entries there are, as a set of the caller's own.
+     *
+     * @throws LibraryException where the journal cannot be read
+     */
     public Set<String> names() {
         try (Stream<Path> files = Files.list(folder)) {
             Set<String> names = new HashSet<>();

@@ -382,7 +382,11 @@ public final class Library {
         return undone;
     }
 
-    /** What a version's seal says of it: who made it, when, and the labels that were given with it. */
+    /**
+     * What a version's seal says of it: who made it, when, and the labels that were given with it.
+     *
+     * @throws LibraryException where the seal cannot be read
+     */
     public Map<String, String> seal(Asset asset, String version) {
         try {
             return Bag.info(asset.folder().resolve(version));

@@ -33,7 +33,11 @@ public final class Places {
         return tree.shelves();
     }
 
-    /** Makes a shelf, and those that it stands on; nothing where it is there already. */
+    /**
+     * Makes a shelf, and those that it stands on; nothing where it is there already.
+     *
+     * @throws LibraryException where the name is empty
+     */
     public String make(String written) {
         String shelf = Shelf.path(written);
         if (shelf.isEmpty()) {

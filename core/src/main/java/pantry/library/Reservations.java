@@ -65,7 +65,11 @@ public final class Reservations {
         }
     }
 
-    /** All that are held. */
+    /**
+     * All that are held.
+     *
+     * @throws LibraryException where the reservations cannot be read
+     */
     public List<Reservation> all() {
         List<Reservation> all = new ArrayList<>();
         if (!Files.isDirectory(folder)) {
@@ -133,7 +137,11 @@ public final class Reservations {
         }
     }
 
-    /** Holds an asset instead of whoever holds it now; the journal says of whom it was taken. */
+    /**
+     * Holds an asset instead of whoever holds it now; the journal says of whom it was taken.
+     *
+     * @throws LibraryException where it cannot be written
+     */
     public Reservation takeOver(Asset asset, String why) {
         Optional<Reservation> before = of(asset);
         Reservation mine = new Reservation(asset.card().id(), author.who(), Incoming.host(), author.now());

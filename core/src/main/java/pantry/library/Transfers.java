@@ -32,6 +32,8 @@ public final class Transfers {
     /**
      * Moves an asset, whose id stays. It goes to the trash of the library it comes from; what it uses stays there, and
      * is copied.
+     *
+     * @throws LibraryException where another holds it, or the other library has it already
      */
     public Asset move(Asset asset, String shelf, Progress progress) {
         if (from.root().equals(to.root())) {

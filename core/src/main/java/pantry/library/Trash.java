@@ -83,7 +83,11 @@ public final class Trash {
         return new TrashItem(place, label.when(), author.who(), id, stood, name);
     }
 
-    /** What lies in it, the newest first; what cannot be understood is left out. */
+    /**
+     * What lies in it, the newest first; what cannot be understood is left out.
+     *
+     * @throws LibraryException where the trash cannot be read
+     */
     public List<TrashItem> items() {
         List<TrashItem> items = new ArrayList<>();
         if (!Files.isDirectory(folder)) {
@@ -145,7 +149,11 @@ public final class Trash {
         });
     }
 
-    /** Deletes things for good. */
+    /**
+     * Deletes things for good.
+     *
+     * @throws LibraryException where one cannot be deleted
+     */
     public void delete(List<TrashItem> items) {
         for (TrashItem item : items) {
             try {

@@ -50,7 +50,11 @@ public final class Uses {
         return Files.isDirectory(assetFolder.resolve(FOLDER));
     }
 
-    /** All that any version of an asset uses. */
+    /**
+     * All that any version of an asset uses.
+     *
+     * @throws LibraryException where they cannot be read
+     */
     public static List<Use> of(Path assetFolder) {
         List<Use> uses = new ArrayList<>();
         if (!any(assetFolder)) {

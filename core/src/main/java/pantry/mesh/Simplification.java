@@ -36,6 +36,7 @@ public final class Simplification {
     /**
      * @param share of the triangles to be kept at least, above 0 up to 1
      * @param distance how far the surface may move, in the mesh's unit; more triangles are kept for its sake
+     * @throws IllegalArgumentException where the share is not above 0 and at most 1
      */
     public static Result within(Mesh mesh, double share, double distance) {
         if (!(share > 0) || share > 1) {

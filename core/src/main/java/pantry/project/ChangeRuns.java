@@ -94,6 +94,7 @@ public final class ChangeRuns {
      * Takes back what runs that were stopped have left half done; an undoing that was stopped is finished.
      *
      * @return the files that are again what they were
+     * @throws PantryException where a file cannot be put back
      */
     public List<Path> recover() {
         List<Path> restored = new ArrayList<>();
@@ -127,7 +128,11 @@ public final class ChangeRuns {
         return run(plan.title(), AssetRewriter.edits(plan, paths), refused, progress);
     }
 
-    /** As above, of any edits; each file is of one. */
+    /**
+     * As above, of any edits; each file is of one.
+     *
+     * @throws PantryException where the changes cannot be kept track of
+     */
     public Done run(String title, List<FileEdit> files, Function<Path, String> refused, Progress progress) {
         recover();
         String id = UUID.randomUUID().toString();

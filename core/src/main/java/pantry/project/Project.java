@@ -42,7 +42,11 @@ public record Project(Path folder, ProjectInfo info) {
         return new Project(root, Files.exists(file) ? Json.read(file, ProjectInfo.class) : ProjectInfo.NONE);
     }
 
-    /** Writes the project's file, which makes the folder a project for all who look. */
+    /**
+     * Writes the project's file, which makes the folder a project for all who look.
+     *
+     * @throws PantryException where the project's file cannot be written
+     */
     public Project with(ProjectInfo newInfo) {
         try {
             AtomicFiles.write(folder.resolve(FILE), Json.write(newInfo));
@@ -76,6 +80,8 @@ public record Project(Path folder, ProjectInfo info) {
     /**
      * All layer files, sorted. Hidden folders, libraries that stand below the project, and what is left out are not
      * looked into; links to folders are not followed, so that no file is found twice and no circle walked.
+     *
+     * @throws PantryException where the folder cannot be looked through
      */
     public List<Path> files() {
         Set<Path> leftOut = new HashSet<>();

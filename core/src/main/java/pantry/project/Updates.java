@@ -19,6 +19,7 @@ public final class Updates {
     /**
      * @param assets of which the placements are meant; all where there are none
      * @param files in which; all files of the projects where there are none
+     * @throws PantryException where a file is none of the projects'
      */
     public Updates(Reach reach, Collection<Asset> assets, Collection<Path> files) {
         this.reach = reach;

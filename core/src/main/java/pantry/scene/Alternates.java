@@ -56,7 +56,11 @@ public final class Alternates {
         return scene.layer().prim(scene.root()).orElseThrow();
     }
 
-    /** Makes an empty alternate and switches it in; its set is made where there is none. */
+    /**
+     * Makes an empty alternate and switches it in; its set is made where there is none.
+     *
+     * @throws SceneException where there is an alternate of that name already
+     */
     public void add(String set, String alternate) {
         String setName = identifier(set);
         String name = identifier(alternate);
@@ -88,7 +92,11 @@ public final class Alternates {
         }
     }
 
-    /** Lets objects of the scene belong to an alternate, so that they are there only while it is switched in. */
+    /**
+     * Lets objects of the scene belong to an alternate, so that they are there only while it is switched in.
+     *
+     * @throws SceneException where one is not of the scene's own, or belongs to an alternate already
+     */
     public void keep(String set, String alternate, Collection<SdfPath> paths) {
         require(set, alternate);
         for (SdfPath path : paths) {

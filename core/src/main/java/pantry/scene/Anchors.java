@@ -129,7 +129,11 @@ public final class Anchors {
         return CustomData.read(prim, KEPT, Mark.class);
     }
 
-    /** Gives an anchor or group a mark, or another one. */
+    /**
+     * Gives an anchor or group a mark, or another one.
+     *
+     * @throws SceneException where there is no anchor
+     */
     public void draw(SdfPath path, Mark mark) {
         PrimSpec prim = scene.spec(path)
                 .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + "> to mark"));

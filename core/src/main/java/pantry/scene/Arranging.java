@@ -150,7 +150,11 @@ public final class Arranging {
         return Matrix4.translation(new Vec3(axis == 0 ? by : 0, axis == 1 ? by : 0, axis == 2 ? by : 0));
     }
 
-    /** Leaves equal gaps between objects along an axis; the outermost stay. */
+    /**
+     * Leaves equal gaps between objects along an axis; the outermost stay.
+     *
+     * @throws SceneException where there are fewer than three
+     */
     public void spread(Collection<SdfPath> paths, int axis) {
         Map<SdfPath, Box3> boxes = boxes(paths);
         if (boxes.size() < 3) {
@@ -265,7 +269,11 @@ public final class Arranging {
                 : Matrix4.IDENTITY;
     }
 
-    /** Moves, turns and scales placements, all in one step. */
+    /**
+     * Moves, turns and scales placements, all in one step.
+     *
+     * @throws SceneException where one is not there, or has a transform of another form
+     */
     public void move(Map<SdfPath, TransformComponents> placings) {
         for (SdfPath path : placings.keySet()) {
             PrimSpec prim = scene.spec(path)

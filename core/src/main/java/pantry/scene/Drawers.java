@@ -71,7 +71,11 @@ public final class Drawers {
         return states().byName().getOrDefault(name, State.OPEN);
     }
 
-    /** Shows, hides, locks or unloads what is in a drawer. */
+    /**
+     * Shows, hides, locks or unloads what is in a drawer.
+     *
+     * @throws SceneException where there is no such drawer
+     */
     public void set(String name, State state) {
         if (all().stream().noneMatch(drawer -> drawer.name().equals(name))) {
             throw new SceneException(scene.file(), "there is no drawer \"" + name + "\"");

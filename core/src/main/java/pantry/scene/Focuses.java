@@ -21,7 +21,11 @@ public final class Focuses {
                 .orElse(List.of());
     }
 
-    /** Keeps a focus, in the place of the one of its name or as the last. */
+    /**
+     * Keeps a focus, in the place of the one of its name or as the last.
+     *
+     * @throws SceneException where the focus has no name
+     */
     public void keep(Focus focus) {
         if (focus.name().isBlank()) {
             throw new SceneException(scene.file(), "a focus needs a name");

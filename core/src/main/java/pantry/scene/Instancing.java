@@ -230,6 +230,7 @@ public final class Instancing {
      * shared from then on.
      *
      * @param under an existing prim; beside the object where empty
+     * @throws SceneException where there is nothing there, or it would stand within itself
      */
     public SdfPath instance(SdfPath path, String name, TransformComponents placing, Optional<SdfPath> under) {
         if (scene.spec(path).isEmpty()) {

@@ -130,7 +130,11 @@ public final class Overrides {
         return published;
     }
 
-    /** The first half of {@link #writeBack}: publishes the version; the scene stays as it is. */
+    /**
+     * The first half of {@link #writeBack}: publishes the version; the scene stays as it is.
+     *
+     * @throws SceneException where it is no placement or has no overrides
+     */
     public Published publish(
             SdfPath placement,
             String note,

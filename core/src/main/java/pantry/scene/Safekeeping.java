@@ -85,7 +85,11 @@ public final class Safekeeping {
         }
     }
 
-    /** What a crash left: an autosave that is later than the scene's file. */
+    /**
+     * What a crash left: an autosave that is later than the scene's file.
+     *
+     * @throws SceneException where the files cannot be looked at
+     */
     public static Optional<Unsaved> left(Path scene) {
         Path kept = autosaved(scene);
         try {
@@ -112,7 +116,11 @@ public final class Safekeeping {
         }
     }
 
-    /** Lets what was not saved go. */
+    /**
+     * Lets what was not saved go.
+     *
+     * @throws SceneException where it cannot be removed
+     */
     public static void forget(Path scene) {
         try {
             Files.deleteIfExists(autosaved(scene));
@@ -122,7 +130,11 @@ public final class Safekeeping {
         }
     }
 
-    /** The states that were saved over, the latest first. */
+    /**
+     * The states that were saved over, the latest first.
+     *
+     * @throws SceneException where the folder cannot be listed
+     */
     public static List<Path> before(Path scene) {
         String begin = "." + stem(scene) + ".before-";
         Path folder = Optional.ofNullable(scene.toAbsolutePath().getParent()).orElseThrow();

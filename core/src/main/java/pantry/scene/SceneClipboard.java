@@ -129,6 +129,7 @@ public final class SceneClipboard {
      *
      * @param under an existing prim; the scene's root where empty
      * @return the new objects
+     * @throws SceneException where there is nothing to paste under
      */
     public List<SdfPath> paste(Scene scene, Optional<SdfPath> under) {
         SdfPath parent = under.orElseGet(scene::root);

@@ -174,6 +174,7 @@ public final class Sections {
      * Takes a section's contents back into the scene. Its file stays.
      *
      * @return the objects
+     * @throws SceneException where the section has overrides inside, which would be lost
      */
     public List<SdfPath> join(SdfPath path) {
         Placement placement = new Placements(scene)

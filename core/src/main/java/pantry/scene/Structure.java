@@ -82,7 +82,11 @@ public final class Structure {
                 : new Vec3(box.centre().x(), box.min().y(), box.centre().z());
     }
 
-    /** Takes what hangs on anchors off them, and removes these. Returns what was freed. */
+    /**
+     * Takes what hangs on anchors off them, and removes these. Returns what was freed.
+     *
+     * @throws SceneException where one is no group
+     */
     public List<SdfPath> ungroup(Collection<SdfPath> groups) {
         return scene.editor().change("ungrouped " + SceneLayer.named(groups), edits -> {
             List<SdfPath> freed = new ArrayList<>();
@@ -104,7 +108,11 @@ public final class Structure {
         });
     }
 
-    /** Hangs objects on another one, as its last children. Returns their new paths. */
+    /**
+     * Hangs objects on another one, as its last children. Returns their new paths.
+     *
+     * @throws SceneException where something would hang on itself or hold itself, or the parent shows another file
+     */
     public List<SdfPath> reparent(Collection<SdfPath> paths, SdfPath parent) {
         List<SdfPath> some = outermost(paths);
         for (SdfPath path : some) {
@@ -150,7 +158,11 @@ public final class Structure {
         return edits.stage().prim(path).map(Xforms::world).orElse(Matrix4.IDENTITY);
     }
 
-    /** Gives an object another name; what is shown keeps the signs that a path cannot have. */
+    /**
+     * Gives an object another name; what is shown keeps the signs that a path cannot have.
+     *
+     * @throws SceneException where the name is empty or there is nothing of the scene's own there
+     */
     public SdfPath rename(SdfPath path, String name) {
         own(path);
         if (name.isBlank()) {
@@ -204,6 +216,8 @@ public final class Structure {
     /**
      * Breaks uses out of what they share with others, so that their insides can be changed for each alone. A placement
      * goes on referring to its asset; a use of a group of the scene gets contents of its own.
+     *
+     * @throws SceneException where one shares nothing with others
      */
     public void breakOut(Collection<SdfPath> paths) {
         for (SdfPath path : paths) {
@@ -223,7 +237,11 @@ public final class Structure {
                         }));
     }
 
-    /** Lets placements share what they show again; possible where nothing inside of them is overridden. */
+    /**
+     * Lets placements share what they show again; possible where nothing inside of them is overridden.
+     *
+     * @throws SceneException where one has overrides inside, which would be lost
+     */
     public void share(Collection<SdfPath> paths) {
         for (SdfPath path : paths) {
             if (!own(path).children().isEmpty()) {
@@ -338,7 +356,11 @@ public final class Structure {
         return SceneLayer.outermost(paths);
     }
 
-    /** Removes prims with all below them. */
+    /**
+     * Removes prims with all below them.
+     *
+     * @throws SceneException where the scene's root is among them
+     */
     public void remove(Collection<SdfPath> paths) {
         List<SdfPath> outermost = SceneLayer.outermost(paths);
         if (outermost.contains(scene.root())) {

@@ -86,7 +86,11 @@ public final class SdfPath implements Comparable<SdfPath> {
         record Variant(String set, String selection) implements Element {}
     }
 
-    /** The steps from the root down to the prim, through variants; without property. */
+    /**
+     * The steps from the root down to the prim, through variants; without property.
+     *
+     * @throws UsdException where the path leads above the root
+     */
     public List<Element> elements() {
         List<Element> elements = new ArrayList<>();
         int end = propertyDot() < 0 ? text.length() : propertyDot();
@@ -110,7 +114,11 @@ public final class SdfPath implements Comparable<SdfPath> {
         return elements;
     }
 
-    /** A path as written in a layer, which may be relative ({@code ../Mast.size}) to the given prim. */
+    /**
+     * A path as written in a layer, which may be relative ({@code ../Mast.size}) to the given prim.
+     *
+     * @throws UsdException where the path leads above the root
+     */
     public static SdfPath resolve(String text, SdfPath anchor) {
         if (text.startsWith("/")) {
             return of(text);

@@ -67,6 +67,7 @@ public final class HandOut {
      *
      * @param ending one of {@link #FORMATS}
      * @param folder made where it is missing
+     * @throws PantryException where the folder cannot be made or the file cannot be written
      */
     public HandedOut write(Asset asset, String version, String ending, Path folder, Progress progress) {
         try {

@@ -16,7 +16,10 @@ public final class Matrix4 {
         this.m = m;
     }
 
-    /** @param rows 16 numbers, row by row; copied */
+    /**
+     * @param rows 16 numbers, row by row; copied
+     * @throws IllegalArgumentException where there are not 16 numbers
+     */
     public static Matrix4 ofRows(double... rows) {
         if (rows.length != 16) {
             throw new IllegalArgumentException("a 4×4 matrix has 16 numbers, not " + rows.length);

@@ -36,7 +36,11 @@ public record Vec3(double x, double y, double z) {
         return length == 0 ? this : times(1 / length);
     }
 
-    /** Coordinate 0, 1 or 2. */
+    /**
+     * Coordinate 0, 1 or 2.
+     *
+     * @throws IllegalArgumentException where the axis is not 0, 1 or 2
+     */
     public double get(int axis) {
         return switch (axis) {
             case 0 -> x;

@@ -21,7 +21,11 @@ public final class TextScanner {
         this.bytes = bytes;
     }
 
-    /** All bytes of a file. */
+    /**
+     * All bytes of a file.
+     *
+     * @throws ExchangeException where the file is larger than can be read, or cannot be read
+     */
     public static byte[] bytes(Path file) {
         try {
             if (Files.size(file) > MOST_BYTES) {

@@ -150,7 +150,11 @@ public record RuleSet(String name, Map<String, Setting> settings) {
         return new RuleSet(name, all);
     }
 
-    /** Writes it as a file of its own. */
+    /**
+     * Writes it as a file of its own.
+     *
+     * @throws PrepException where the file cannot be written
+     */
     public void write(Path file) {
         try {
             AtomicFiles.write(file, text());

@@ -23,7 +23,11 @@ import pantry.workpiece.Workpiece;
 public final class LevelsAndCollision {
     private LevelsAndCollision() {}
 
-    /** Writes coarser levels as a variant set of the root, in the place of those that are there. */
+    /**
+     * Writes coarser levels as a variant set of the root, in the place of those that are there.
+     *
+     * @throws PrepException where there are levels of detail already
+     */
     public static void levels(Workpiece piece) {
         Tidying.change(piece, "Levels of detail", tidying -> {
             SdfPath root = Proxy.rootFor(tidying);

@@ -258,7 +258,11 @@ public final class Pivots {
         }
     }
 
-    /** Moves or turns a whole asset so that it stands as wanted. */
+    /**
+     * Moves or turns a whole asset so that it stands as wanted.
+     *
+     * @throws PrepException where there is no single root whose contents could be moved
+     */
     public static void stand(Workpiece piece, Stand stand) {
         Subject subject = new Subject(piece, Progress.NONE);
         if (!canMoveAll(subject) || subject.drawn().isEmpty()) {

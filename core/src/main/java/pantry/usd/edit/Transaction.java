@@ -98,7 +98,11 @@ public final class Transaction {
         log.ensure(target.layer(), target.specPath(path), Specifier.OVER);
     }
 
-    /** Adds a prim as the last child of another, which need not have a spec in the target yet. */
+    /**
+     * Adds a prim as the last child of another, which need not have a spec in the target yet.
+     *
+     * @throws UsdException where there is a prim of that name already
+     */
     public void add(SdfPath parent, PrimSpec prim) {
         SdfPath path = parent.child(prim.name());
         if (stage().prim(path).isPresent()) {

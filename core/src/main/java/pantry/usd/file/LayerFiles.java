@@ -77,7 +77,11 @@ public final class LayerFiles {
         write(layer, LayerFiles::read, file);
     }
 
-    /** As above; what a package takes along comes from some layers, as far as their gate admits it. */
+    /**
+     * As above; what a package takes along comes from some layers, as far as their gate admits it.
+     *
+     * @throws UsdException where the file's ending is not of a layer, or it cannot be written
+     */
     public static void write(Layer layer, Layers layers, Path file) {
         switch (Names.ending(file.getFileName().toString())) {
             case "usda" -> UsdaWriter.write(layer, file);

@@ -83,6 +83,7 @@ public final class UsdPackager {
      *
      * @param missing takes what is named and not there, or may not be read, as it is written, which is an error where
      *     there is nobody to take it; and what is converted, since packages hold few kinds of files
+     * @throws UsdException where the package cannot be written
      */
     public static int write(Layer layer, Layers layers, Path file, Optional<Consumer<String>> missing) {
         UsdPackager packager = new UsdPackager(layers, true, missing);
@@ -107,7 +108,11 @@ public final class UsdPackager {
         return writeFolder(layer, layers, folder, Optional.empty());
     }
 
-    /** As above; for {@code missing} see {@link #write(Layer, Layers, Path, Optional)}. */
+    /**
+     * As above; for {@code missing} see {@link #write(Layer, Layers, Path, Optional)}.
+     *
+     * @throws UsdException where the folder is there already or cannot be written
+     */
     public static int writeFolder(Layer layer, Layers layers, Path folder, Optional<Consumer<String>> missing) {
         UsdPackager packager = new UsdPackager(layers, false, missing);
         if (Files.exists(folder)) {
