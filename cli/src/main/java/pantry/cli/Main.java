@@ -117,6 +117,7 @@ public final class Main implements Runnable {
                 .addSubcommand(new ChooseCommand.Drawer(workbench, output))
                 .addSubcommand(new ChooseCommand.AlternateSets(workbench, output))
                 .addSubcommand(new ChooseCommand.Focuses(workbench, output))
+                .addSubcommand(new OverrideCommand(workbench, output))
                 .addSubcommand(new ChooseCommand.Anchor(workbench, output))
                 .addSubcommand(new ChooseCommand.Settle(workbench, output))
                 .addSubcommand(new TreeCommand(workbench, output))

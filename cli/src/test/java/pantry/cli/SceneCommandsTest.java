@@ -121,6 +121,37 @@ class SceneCommandsTest {
     }
 
     @Test
+    void aPartOfAPlacementIsChangedInPlaceCopiedAndDropped() {
+        String one = (String)
+                json("reference", scene, "Parts/Post", "--library", library).get("path");
+        String two = (String) json("reference", scene, "Parts/Post", "--library", library, "--at", "4,0,0")
+                .get("path");
+        String body = one + "/Body";
+        Map<?, ?> moved = json("override", scene, body, "--move", "0,0.8,0", "--copy-to", two);
+        assertThat(moved.get("told")).asString().isEqualTo("[Body moved up by 0.8 m]");
+        assertThat(json("override", scene, two).get("told")).asString().isEqualTo("[Body moved up by 0.8 m]");
+        json("override", scene, body, "--hide", "--turn", "0,30,0");
+        assertThat(json("override", scene, one).get("told"))
+                .asString()
+                .isEqualTo("[Body moved up by 0.8 m, turned 30° about y, is hidden]");
+        assertThat(drawn()).isEqualTo(12);
+        json("override", scene, body, "--drop");
+        json("override", scene, two, "--drop");
+        assertThat(json("override", scene, one).get("told")).asString().isEqualTo("[]");
+        assertThat(json("override", scene, two).get("told")).asString().isEqualTo("[]");
+        assertThat(drawn()).isEqualTo(24);
+
+        assertThat(shell.run("override", scene, one, "--hide")).isEqualTo(1);
+        assertThat(shell.said()).contains("yard.usda", "is no part of a placement");
+        assertThat(shell.run("override", scene, body, "--hide", "--show")).isEqualTo(2);
+        assertThat(shell.run("override", scene, body, "--variant", "paint")).isEqualTo(2);
+        assertThat(shell.said()).contains("SET=V");
+        assertThat(shell.run("override", scene, body, "--variant", "paint=red")).isEqualTo(1);
+        assertThat(shell.run("override", scene, body, "--colour", "Paint=reddish"))
+                .isEqualTo(2);
+    }
+
+    @Test
     void thingsAreAppendedAndScenesMerged() {
         Map<?, ?> dry = json("append", scene, "Parts/Post", "--library", library, "--dry-run");
         assertThat((List<?>) dry.get("needs")).isNotNull();

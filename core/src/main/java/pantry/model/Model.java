@@ -205,6 +205,42 @@ public record Model(String name, List<Node> roots, Extras extras) {
         return result;
     }
 
+    /**
+     * The model with the insides of one object told apart: what it shares with others is there its own, by paths below
+     * the object's.
+     */
+    public Model withApart(String path) {
+        return new Model(name, apart(roots, path), extras);
+    }
+
+    private static List<Node> apart(List<Node> nodes, String path) {
+        List<Node> changed = new ArrayList<>(nodes.size());
+        for (Node node : nodes) {
+            if (node.path().equals(path)) {
+                changed.add(apart(node, path));
+            } else if (path.startsWith(node.path() + "/")) {
+                changed.add(new Node(
+                        node.name(),
+                        node.path(),
+                        node.local(),
+                        node.parts(),
+                        apart(node.children(), path),
+                        node.shared()));
+            } else {
+                changed.add(node);
+            }
+        }
+        return changed;
+    }
+
+    private static Node apart(Node node, String path) {
+        List<Node> children = new ArrayList<>(node.children().size());
+        for (Node child : node.children()) {
+            children.add(apart(child, path + child.path().substring(child.path().lastIndexOf('/'))));
+        }
+        return new Node(node.name(), path, node.local(), node.parts(), children, false);
+    }
+
     /** The box around one object and all below it, in its own space; empty where there is none of that path. */
     public Box3 boundsWithin(String path) {
         return within(roots, path, new HashSet<>()).orElse(Box3.EMPTY);

@@ -50,6 +50,11 @@ public final class Overrides {
         return found;
     }
 
+    /** What is said of the parts of a placement, part by part, in words for a person. */
+    public List<OverrideSentence> told(SdfPath placement) {
+        return OverrideSentences.of(scene, placement, own(placement));
+    }
+
     private PrimSpec own(SdfPath placement) {
         if (new Placements(scene).at(placement).isEmpty()) {
             throw new SceneException(scene.file(), "<" + placement + "> is no placement");
@@ -62,9 +67,12 @@ public final class Overrides {
             found.add(new Opinion(at, "is added"));
             return;
         }
-        prim.metadata()
-                .forEach((field, value) -> found.add(
-                        new Opinion(at, UsdaWriter.writeField(field, value).replaceAll("\\s+", " "))));
+        prim.metadata().forEach((field, value) -> {
+            // What is changed inside of an instance ends its sharing; that says nothing by itself.
+            if (!field.equals("instanceable")) {
+                found.add(new Opinion(at, UsdaWriter.writeField(field, value).replaceAll("\\s+", " ")));
+            }
+        });
         for (PropertySpec property : prim.properties()) {
             found.add(new Opinion(at.property(property.name()), says(property)));
         }
@@ -97,10 +105,16 @@ public final class Overrides {
         });
     }
 
-    /** Lets overrides go. */
+    /** Lets overrides go. A placement of which nothing is said otherwise any more shares its insides again. */
     public void drop(List<SdfPath> paths) {
-        scene.editor()
-                .changeAll("dropped " + paths.size() + " overrides", edits -> paths.forEach(path -> drop(edits, path)));
+        Parts parts = new Parts(scene);
+        scene.editor().changeAll("dropped " + paths.size() + " overrides", edits -> {
+            paths.forEach(path -> drop(edits, path));
+            paths.stream()
+                    .flatMap(path -> parts.placementOf(path.prim()).stream())
+                    .distinct()
+                    .forEach(placement -> parts.tidy(edits, placement));
+        });
     }
 
     private static void drop(Transaction edits, SdfPath path) {

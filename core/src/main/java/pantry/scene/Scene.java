@@ -2,6 +2,7 @@ package pantry.scene;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -253,6 +254,11 @@ public final class Scene {
         return new Overrides(own);
     }
 
+    /** Parts inside of placements. */
+    public Parts parts() {
+        return new Parts(own);
+    }
+
     /** Kept ways to look at it. */
     public Focuses focuses() {
         return new Focuses(own);
@@ -326,16 +332,31 @@ public final class Scene {
 
     /** Writes the scene though another has changed its file; what that one wrote is kept beside it. */
     public void saveOver() {
-        if (!changed()) {
-            return;
+        if (changed()) {
+            SceneSave unsaved = unsaved();
+            unsaved.write();
+            saved(unsaved);
         }
-        Safekeeping.keepBefore(file);
+    }
+
+    /** What is not saved, as it is now, to be written in the background. */
+    public SceneSave unsaved() {
+        List<SceneSave.Part> parts = new ArrayList<>();
+        Layer root = copied(layer());
         for (Layer layer : editor.unsaved()) {
-            LayerFiles.write(layer, layer.file().orElseThrow());
-            editor.markSaved(layer);
+            parts.add(new SceneSave.Part(layer == layer() ? root : copied(layer), editor.mark(layer)));
         }
-        Safekeeping.forget(file);
-        stamp = Safekeeping.stamp(file);
+        return new SceneSave(file, parts, root, unsavedActions());
+    }
+
+    private Layer copied(Layer layer) {
+        return LayerAssets.copied(layer, layer.location().orElseGet(() -> AssetLocation.of(file)));
+    }
+
+    /** Takes note that what was not saved then is in the files now. */
+    public void saved(SceneSave then) {
+        then.parts().forEach(part -> editor.markSaved(part.mark()));
+        stamp = then.stamp();
     }
 
     /** Whether the file is another than what was opened or saved last; one that is gone can lose nothing. */
@@ -376,20 +397,7 @@ public final class Scene {
 
     /** Writes the scene as it is beside its file, so that it is not lost; nothing where nothing was changed. */
     public void autosave() {
-        if (changed()) {
-            autosave(unsavedActions());
-        }
-    }
-
-    /**
-     * As above, of a {@link #snapshot}, which does not know what was done.
-     *
-     * @param actions what is told where it is offered again, the last first
-     */
-    public void autosave(List<String> actions) {
-        Path kept = Safekeeping.autosaved(file);
-        Safekeeping.tell(file, actions);
-        LayerFiles.write(LayerAssets.copied(layer(), AssetLocation.of(kept)), kept);
+        unsaved().autosave();
     }
 
     /** Takes up what was autosaved and not saved, as one change. */

@@ -64,7 +64,12 @@ final class WrittenBack {
         }
         if (!said.metadata().isEmpty() || !said.properties().isEmpty()) {
             edits.change(at, prim -> {
-                said.metadata().forEach(prim.metadata()::put);
+                said.metadata().forEach((field, value) -> {
+                    // That it stopped sharing for the scene's sake is nothing to the asset.
+                    if (!field.equals("instanceable")) {
+                        prim.metadata().put(field, value);
+                    }
+                });
                 said.properties().forEach(prim::put);
             });
         }

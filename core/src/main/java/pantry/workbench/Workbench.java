@@ -5,6 +5,7 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
 import pantry.base.Progress;
@@ -49,6 +50,7 @@ public final class Workbench implements AutoCloseable {
     private @Nullable ForeignReader foreign;
     private @Nullable Catalogue catalogue;
     private @Nullable Personal personal;
+    private volatile @Nullable Settings settings;
 
     /**
      * @param who the name that journals give for changes
@@ -170,13 +172,25 @@ public final class Workbench implements AutoCloseable {
         return index.resolveSibling("settings.json");
     }
 
-    /** What the user has set. */
+    /** What the user has set, as it was read or changed last. */
     public Settings settings() {
-        return Settings.read(settingsFile());
+        Settings known = settings;
+        if (known == null) {
+            known = Settings.read(settingsFile());
+            settings = known;
+        }
+        return known;
     }
 
-    public void keep(Settings settings) {
-        settings.write(settingsFile());
+    /**
+     * Changes what the user has set, as the file says it now: another window may have changed it meanwhile.
+     *
+     * @throws PantryException where the file cannot be read or written
+     */
+    public synchronized void changeSettings(UnaryOperator<Settings> change) {
+        Settings changed = change.apply(Settings.read(settingsFile()));
+        changed.write(settingsFile());
+        settings = changed;
     }
 
     /** What the user keeps for themselves. */

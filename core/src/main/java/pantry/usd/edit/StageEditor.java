@@ -350,13 +350,33 @@ public final class StageEditor {
                 .orElse(null);
     }
 
+    /** A moment in the history of a layer, to be told later which of its states was saved. */
+    public static final class Mark {
+        private final Layer layer;
+        private final @Nullable Change last;
+
+        private Mark(Layer layer, @Nullable Change last) {
+            this.layer = layer;
+            this.last = last;
+        }
+    }
+
+    /** The state that a layer is in now. */
+    public Mark mark(Layer layer) {
+        return new Mark(layer, last(layer));
+    }
+
     /** Takes note that a layer was saved as it is now. */
     public void markSaved(Layer layer) {
-        Change last = last(layer);
-        if (last == null) {
-            saved.remove(layer);
+        markSaved(mark(layer));
+    }
+
+    /** Takes note that a layer was saved as it was then. */
+    public void markSaved(Mark mark) {
+        if (mark.last == null) {
+            saved.remove(mark.layer);
         } else {
-            saved.put(layer, last);
+            saved.put(mark.layer, mark.last);
         }
     }
 }

@@ -46,7 +46,23 @@ public final class Xforms {
     }
 
     private static Matrix4 local(Prim prim, Function<String, Optional<Value>> values) {
-        List<String> order = Values.strings(prim, "xformOpOrder");
+        return local(Values.strings(prim, "xformOpOrder"), values);
+    }
+
+    /**
+     * The transform that ops come to, such as those that some of a prim's layers tell.
+     *
+     * @param values of attributes by their names, {@code xformOpOrder} among them
+     */
+    public static Matrix4 local(Function<String, Optional<Value>> values) {
+        return local(
+                values.apply("xformOpOrder").orElse(null) instanceof Value.Strings(List<String> order)
+                        ? order
+                        : List.of(),
+                values);
+    }
+
+    private static Matrix4 local(List<String> order, Function<String, Optional<Value>> values) {
         Matrix4 result = Matrix4.IDENTITY;
         for (String name : order.subList(order.lastIndexOf(RESET) + 1, order.size())) {
             boolean inverse = name.startsWith(INVERT);

@@ -163,13 +163,13 @@ final class Tour {
                     Theme.setNight(scene, true);
                     parts.scenes().node().showFocus(3);
                     parts.scenes().model().switchTo("hour", "night");
-                    parts.scenes().model().switchLamps();
+                    parts.scenes().model().display().switchLamps();
                 },
                 () -> quiet.getAsBoolean() && parts.scenes().node().view().settled());
         add(
                 "reach",
                 () -> {
-                    parts.scenes().model().switchLamps();
+                    parts.scenes().model().display().switchLamps();
                     parts.scenes().model().undo();
                     Theme.setNight(scene, false);
                     parts.navigator().go(parts.reach());
@@ -226,8 +226,14 @@ final class Tour {
                 },
                 () -> {
                     boolean there = seen.getAsBoolean();
-                    if (there && parts.prep().model().tickedProperty().get().isEmpty()) {
-                        parts.prep().model().tick(finding -> true, true);
+                    if (there
+                            && parts.prep()
+                                    .model()
+                                    .chosen()
+                                    .tickedProperty()
+                                    .get()
+                                    .isEmpty()) {
+                        parts.prep().model().chosen().tick(finding -> true, true);
                         parts.prep()
                                 .model()
                                 .openedProperty()
@@ -235,12 +241,20 @@ final class Tour {
                                 .flatMap(now -> now.findings().stream()
                                         .filter(finding -> finding.rule().id().equals("twins"))
                                         .findFirst())
-                                .ifPresent(finding ->
-                                        parts.prep().model().pointedProperty().set(Optional.of(finding)));
+                                .ifPresent(finding -> parts.prep()
+                                        .model()
+                                        .chosen()
+                                        .pointedProperty()
+                                        .set(Optional.of(finding)));
                         return false;
                     }
                     return there
-                            && parts.prep().model().foreseenProperty().get().isPresent();
+                            && parts.prep()
+                                    .model()
+                                    .chosen()
+                                    .foreseenProperty()
+                                    .get()
+                                    .isPresent();
                 });
         add("prep-after", () -> parts.prep().model().tidy(), () -> {
             boolean done = seen.getAsBoolean()
@@ -277,7 +291,7 @@ final class Tour {
     }
 
     private void inspect(String start) {
-        parts.prep().model().refresh();
+        parts.prep().model().list().refresh();
         parts.prep().model().items().stream()
                 .filter(subject -> subject.title().startsWith(start))
                 .findFirst()

@@ -76,7 +76,7 @@ final class FindingsPane extends VBox {
         all.setId("prep-tick-all");
         all.setMinWidth(USE_PREF_SIZE);
         Controls.hint(all, "Tick all that can be put right (Ctrl+A)");
-        all.setOnAction(event -> model.tick(this::isListed, all.isSelected()));
+        all.setOnAction(event -> model.chosen().tick(this::isListed, all.isSelected()));
         HBox head = new HBox(8, all, Controls.spring(), group);
         head.setAlignment(Pos.CENTER_LEFT);
         list.setId("prep-findings");
@@ -103,19 +103,19 @@ final class FindingsPane extends VBox {
         foot.setAlignment(Pos.CENTER_LEFT);
         getChildren().setAll(head, list, detail, foot);
         model.openedProperty().addListener(change -> fill());
-        model.tickedProperty().addListener(change -> {
+        model.chosen().tickedProperty().addListener(change -> {
             list.refresh();
             tell();
         });
-        model.foreseenProperty().addListener(change -> tell());
+        model.chosen().foreseenProperty().addListener(change -> tell());
         model.busyProperty().addListener(change -> tell());
         list.getSelectionModel().selectedItemProperty().addListener((property, before, now) -> {
             if (!filling) {
-                model.pointedProperty().set(now == null ? Optional.empty() : first(now));
+                model.chosen().pointedProperty().set(now == null ? Optional.empty() : first(now));
                 explain();
             }
         });
-        model.pointedProperty().addListener((property, before, now) -> now.ifPresent(this::follow));
+        model.chosen().pointedProperty().addListener((property, before, now) -> now.ifPresent(this::follow));
         fill();
     }
 
@@ -192,8 +192,8 @@ final class FindingsPane extends VBox {
             return;
         }
         Set<String> ids = ids(row);
-        boolean on = !model.tickedProperty().get().containsAll(ids);
-        model.tick(finding -> ids.contains(finding.id()), on);
+        boolean on = !model.chosen().tickedProperty().get().containsAll(ids);
+        model.chosen().tick(finding -> ids.contains(finding.id()), on);
     }
 
     /** The ids of the findings of a row that can be put right. */
@@ -246,7 +246,7 @@ final class FindingsPane extends VBox {
     }
 
     private void tell() {
-        int count = model.tickedProperty().get().size();
+        int count = model.chosen().tickedProperty().get().size();
         tidy.setText(count == 0 ? "Tidy" : "Tidy " + Units.count(count));
         tidy.setDisable(count == 0 || model.busyProperty().get());
         long fixable = model.openedProperty().get().map(Opened::findings).orElse(List.of()).stream()
@@ -256,8 +256,9 @@ final class FindingsPane extends VBox {
         all.setSelected(fixable > 0
                 && model.openedProperty().get().map(Opened::findings).orElse(List.of()).stream()
                         .filter(finding -> finding.fixable() && isListed(finding))
-                        .allMatch(finding -> model.tickedProperty().get().contains(finding.id())));
-        Optional<Weight> then = model.foreseenProperty().get();
+                        .allMatch(
+                                finding -> model.chosen().tickedProperty().get().contains(finding.id())));
+        Optional<Weight> then = model.chosen().foreseenProperty().get();
         Optional<Weight> now = model.openedProperty().get().map(Opened::weight);
         weight.setText(
                 now.isEmpty() || then.isEmpty()
@@ -279,13 +280,14 @@ final class FindingsPane extends VBox {
             }
             CheckBox tick = new CheckBox();
             Set<String> ids = ids(row);
-            long on =
-                    ids.stream().filter(model.tickedProperty().get()::contains).count();
+            long on = ids.stream()
+                    .filter(model.chosen().tickedProperty().get()::contains)
+                    .count();
             tick.setSelected(!ids.isEmpty() && on == ids.size());
             tick.setIndeterminate(on > 0 && on < ids.size());
             tick.setDisable(ids.isEmpty());
             tick.setFocusTraversable(false);
-            tick.setOnAction(event -> model.tick(finding -> ids.contains(finding.id()), tick.isSelected()));
+            tick.setOnAction(event -> model.chosen().tick(finding -> ids.contains(finding.id()), tick.isSelected()));
             HBox line = new HBox(8, tick);
             line.setAlignment(Pos.CENTER_LEFT);
             switch (row) {

@@ -1,11 +1,8 @@
 package pantry.desktop.prep;
 
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
@@ -16,18 +13,14 @@ import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
-import javafx.collections.FXCollections;
-import javafx.collections.ListChangeListener;
 import javafx.collections.ObservableList;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.ArrivalSource;
-import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Work;
 import pantry.exchange.usd.UsdModelReader;
-import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
@@ -36,9 +29,7 @@ import pantry.model.Weight;
 import pantry.prep.fix.Tidy;
 import pantry.prep.inspect.Finding;
 import pantry.prep.inspect.Inspection;
-import pantry.prep.inspect.KeptInspections;
 import pantry.prep.inspect.RuleSet;
-import pantry.prep.inspect.ShelfInspection;
 import pantry.prep.tools.TwinSets;
 import pantry.prep.tools.WorkpieceContents;
 import pantry.twins.TwinOptions;
@@ -54,51 +45,43 @@ import pantry.workpiece.Workpiece;
 public final class PrepModel {
     private final Session session;
     private final ArrivalSource arrivals;
-    private final ObservableList<InspectionItem> items = FXCollections.observableArrayList();
-    private final List<InspectionItem> files = new ArrayList<>();
-    private final Set<Path> inspectedLibraries = new LinkedHashSet<>();
+    private final InspectionList list;
     private final ObjectProperty<Optional<InspectionItem>> selected = new SimpleObjectProperty<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<Opened>> opened = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<PantryException>> refused =
             new ReadOnlyObjectWrapper<>(Optional.empty());
-    private final ObjectProperty<Set<String>> ticked = new SimpleObjectProperty<>(Set.of());
-    private final ObjectProperty<Optional<Finding>> pointed = new SimpleObjectProperty<>(Optional.empty());
+    private final ChosenFindings chosen;
     private final ObjectProperty<Set<SdfPath>> selection = new SimpleObjectProperty<>(Set.of());
-    private final ReadOnlyObjectWrapper<Optional<Weight>> foreseen = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final BooleanProperty busy = new SimpleBooleanProperty();
-    private final LatestWork foresight;
-    private boolean visited;
 
     public PrepModel(Session session, ArrivalSource arrivals) {
         this.session = session;
         this.arrivals = arrivals;
-        this.foresight = new LatestWork(session.background());
+        this.list = new InspectionList(session, arrivals);
+        this.chosen = new ChosenFindings(session, opened.getReadOnlyProperty());
         selected.addListener((property, before, now) -> {
             keep();
             now.ifPresentOrElse(this::open, this::close);
         });
-        session.shelving().contentsProperty().addListener(change -> listAgain());
-        session.scenes().addListener((ListChangeListener<Path>) change -> listAgain());
-        ticked.addListener(change -> foresee());
-        pointed.addListener(change -> foresee());
-    }
-
-    /** What is listed is kept in line once somebody has looked at it. */
-    private void listAgain() {
-        // Asked for, so that the next change is told as well.
-        session.shelving().contentsProperty().get();
-        if (visited) {
-            list();
-        }
     }
 
     public Session session() {
         return session;
     }
 
+    /** What can be inspected, and what is known of it. */
+    public InspectionList list() {
+        return list;
+    }
+
     /** What can be inspected: arrivals, files, scenes, assets. */
     public ObservableList<InspectionItem> items() {
-        return items;
+        return list.items();
+    }
+
+    /** The findings that are ticked or pointed at. */
+    public ChosenFindings chosen() {
+        return chosen;
     }
 
     public ObjectProperty<Optional<InspectionItem>> selectedProperty() {
@@ -115,24 +98,9 @@ public final class PrepModel {
         return refused.getReadOnlyProperty();
     }
 
-    /** The ids of findings that are to be put right. */
-    public ObjectProperty<Set<String>> tickedProperty() {
-        return ticked;
-    }
-
-    /** The finding that is shown in the picture. */
-    public ObjectProperty<Optional<Finding>> pointedProperty() {
-        return pointed;
-    }
-
     /** Objects that are selected. */
     public ObjectProperty<Set<SdfPath>> selectionProperty() {
         return selection;
-    }
-
-    /** What the working copy would weigh with the ticked findings put right, or the one that is pointed at. */
-    public ReadOnlyObjectProperty<Optional<Weight>> foreseenProperty() {
-        return foreseen.getReadOnlyProperty();
     }
 
     /** Whether the working copy is being worked on. */
@@ -140,130 +108,25 @@ public final class PrepModel {
         return busy;
     }
 
-    /** How many things are known to have findings that somebody ought to look at. */
-    public long waiting() {
-        return items.stream()
-                .filter(subject -> subject.tallyProperty()
-                        .get()
-                        .filter(tally -> tally.serious() > 0)
-                        .isPresent())
-                .count();
-    }
-
-    /** Brings the list in line with what there is now, and inspects libraries that were not. */
-    public void refresh() {
-        visited = true;
-        list();
-        for (Library library : session.shelving().present()) {
-            if (inspectedLibraries.add(library.root())) {
-                inspect(library);
-            }
-        }
-    }
-
-    /** Lists what there is by what is known of it; reads nothing. */
-    private void list() {
-        List<InspectionItem> now = new ArrayList<>();
-        arrivals.waitingFiles().forEach(file -> now.add(InspectionItem.of(InspectionItem.From.ARRIVAL, file)));
-        now.addAll(files);
-        session.scenes().forEach(scene -> now.add(InspectionItem.of(InspectionItem.From.SCENE, scene)));
-        Map<String, Library> present = new HashMap<>();
-        session.shelving()
-                .present()
-                .forEach(library -> present.put(library.root().toString(), library));
-        for (IndexedAsset item : session.shelving().finder().items()) {
-            Library library = present.get(item.library());
-            if (library != null && !item.version().isEmpty()) {
-                now.add(InspectionItem.of(InspectionItem.AssetVersion.of(library, item)));
-            }
-        }
-        show(now);
-    }
-
-    /** Shows a list; what was in it before keeps what is known of it. */
-    private void show(List<InspectionItem> now) {
-        Map<InspectionItem.Key, InspectionItem> known = new HashMap<>();
-        items.forEach(item -> known.put(item.key(), item));
-        now.replaceAll(item -> known.getOrDefault(item.key(), item));
-        if (!now.equals(items)) {
-            items.setAll(now);
-        }
-    }
-
-    /** Inspects everything in a library in the background; what was inspected before is known at once. */
-    public void inspect(Library library) {
-        session.run(
-                "Inspecting " + library.info().name(),
-                progress -> {
-                    RuleSet rules = RuleSet.of(library);
-                    ShelfInspection inspection = session.workbench().shelfInspection(library, rules);
-                    inspection.all((asset, result) -> session.onInterface(() -> tell(asset, result)), progress);
-                    return library;
-                },
-                done -> changedTallies());
-    }
-
-    private void tell(Asset asset, KeptInspections.Result result) {
-        String id = asset.card().id();
-        items.stream()
-                .filter(item ->
-                        item.asset().filter(version -> version.id().equals(id)).isPresent())
-                .forEach(item -> {
-                    item.tallyProperty().set(Optional.of(InspectionItem.Tally.of(result.findings())));
-                    item.problemProperty().set(result.unanswered().stream().findFirst());
-                });
-    }
-
-    /** Lets those who count know that counts have changed. */
-    private void changedTallies() {
-        if (!items.isEmpty()) {
-            items.set(0, items.getFirst());
-        }
-    }
-
     /** Adds files to what can be inspected, and opens the first. */
     public void add(List<Path> some) {
-        Optional<InspectionItem> first = Optional.empty();
-        for (Path file : some) {
-            InspectionItem subject = InspectionItem.of(
-                    InspectionItem.From.FILE, file.toAbsolutePath().normalize());
-            InspectionItem known = files.stream()
-                    .filter(item -> item.key().equals(subject.key()))
-                    .findFirst()
-                    .orElse(subject);
-            if (known == subject) {
-                files.add(subject);
-            }
-            first = first.or(() -> Optional.of(known));
-        }
-        refresh();
-        first.ifPresent(subject -> selected.set(Optional.of(subject)));
+        list.add(some).ifPresent(first -> selected.set(Optional.of(first)));
     }
 
     /** Opens an arrival. */
     public void openArrival(Path file) {
-        refresh();
-        items.stream()
-                .filter(subject -> subject.from() == InspectionItem.From.ARRIVAL
-                        && subject.file().filter(file::equals).isPresent())
-                .findFirst()
-                .ifPresent(subject -> selected.set(Optional.of(subject)));
+        list.refresh();
+        list.arrival(file).ifPresent(subject -> selected.set(Optional.of(subject)));
     }
 
     /** Opens the version that an asset shows. */
     public void open(Library library, IndexedAsset asset) {
-        refresh();
+        list.refresh();
         open(InspectionItem.AssetVersion.of(library, asset));
     }
 
     private void open(InspectionItem.AssetVersion version) {
-        InspectionItem wanted = InspectionItem.of(version);
-        Optional<InspectionItem> listed =
-                items.stream().filter(item -> item.key().equals(wanted.key())).findFirst();
-        if (listed.isEmpty()) {
-            items.add(wanted);
-        }
-        selected.set(Optional.of(listed.orElse(wanted)));
+        selected.set(Optional.of(list.listed(InspectionItem.of(version))));
     }
 
     /** A working copy that was changed waits until somebody comes back to it. */
@@ -276,7 +139,7 @@ public final class PrepModel {
     /** Working copies that were changed and are neither saved nor published. */
     public long unsaved() {
         keep();
-        return items.stream()
+        return list.items().stream()
                 .filter(subject ->
                         subject.keptProperty().get().filter(Opened::unsaved).isPresent())
                 .count();
@@ -289,8 +152,7 @@ public final class PrepModel {
     }
 
     private void forget() {
-        ticked.set(Set.of());
-        pointed.set(Optional.empty());
+        chosen.forget();
         selection.set(Set.of());
     }
 
@@ -370,20 +232,15 @@ public final class PrepModel {
     }
 
     private void show(Opened now) {
-        Set<String> still = new LinkedHashSet<>(ticked.get());
-        still.retainAll(now.findings().stream().map(Finding::id).toList());
         opened.set(Optional.of(now));
-        pointed.set(pointed.get().flatMap(before -> now.findings().stream()
-                .filter(finding -> finding.id().equals(before.id()))
-                .findFirst()));
-        ticked.set(still);
+        chosen.keepWhatIsIn(now.findings());
         Set<SdfPath> there = new LinkedHashSet<>(selection.get());
         there.removeIf(path -> now.contents().find(path).isEmpty());
         selection.set(there);
         now.subject()
                 .tallyProperty()
                 .set(Optional.of(InspectionItem.Tally.of(now.inspection().brief())));
-        changedTallies();
+        list.changedTallies();
     }
 
     /** Work on a working copy. */
@@ -471,18 +328,15 @@ public final class PrepModel {
 
     /** Puts the ticked findings right. */
     public void tidy() {
-        opened.get()
-                .ifPresent(now -> tidy(now.findings().stream()
-                        .filter(finding -> ticked.get().contains(finding.id()))
-                        .toList()));
+        tidy(chosen.ticked());
     }
 
     /** Puts findings right. */
-    public void tidy(List<Finding> chosen) {
+    public void tidy(List<Finding> wanted) {
         opened.get()
                 .ifPresent(now -> change(
                         "Tidying " + now.subject().title(),
-                        (piece, progress) -> Tidy.apply(piece, now.rules(), now.around(), chosen, progress),
+                        (piece, progress) -> Tidy.apply(piece, now.rules(), now.around(), wanted, progress),
                         result -> {
                             result.done().stream()
                                     .filter(done -> done.outcome() == Tidy.Outcome.REFUSED)
@@ -544,59 +398,6 @@ public final class PrepModel {
                             }
                         },
                         then));
-    }
-
-    /** Says what the working copy would weigh after what is being prepared. */
-    private void foresee() {
-        foreseen.set(Optional.empty());
-        session.weightAfterProperty().set(Optional.empty());
-        List<Finding> chosen = wanted();
-        Optional<Opened> now = opened.get();
-        if (now.isEmpty() || chosen.isEmpty()) {
-            foresight.drop();
-            return;
-        }
-        Opened work = now.get();
-        foresight.quietly(
-                "weighing",
-                progress -> {
-                    Workpiece copy;
-                    synchronized (work.piece()) {
-                        copy = work.piece().copy();
-                    }
-                    return Tidy.preview(copy, work.rules(), work.around(), chosen, progress);
-                },
-                weight -> {
-                    foreseen.set(Optional.of(weight));
-                    session.weightAfterProperty().set(Optional.of(weight));
-                });
-    }
-
-    /** The ticked findings, or else the one that is pointed at. */
-    private List<Finding> wanted() {
-        List<Finding> chosen = opened.get()
-                .map(now -> now.findings().stream()
-                        .filter(finding -> ticked.get().contains(finding.id()))
-                        .toList())
-                .orElse(List.of());
-        return chosen.isEmpty()
-                ? pointed.get().filter(Finding::fixable).stream().toList()
-                : chosen;
-    }
-
-    /** Ticks all findings that can be put right, of some rules or of all. */
-    public void tick(java.util.function.Predicate<Finding> which, boolean on) {
-        Set<String> now = new LinkedHashSet<>(ticked.get());
-        opened.get().map(Opened::findings).orElse(List.of()).stream()
-                .filter(finding -> finding.fixable() && which.test(finding))
-                .forEach(finding -> {
-                    if (on) {
-                        now.add(finding.id());
-                    } else {
-                        now.remove(finding.id());
-                    }
-                });
-        ticked.set(now);
     }
 
     /** Saves the working copy as a file. */

@@ -33,7 +33,7 @@ public final class PrepWorkplace implements Workplace {
         this.navigation = navigation;
         model = new PrepModel(session, arrivals);
         view = new PrepView(model, file -> navigation.send(new Request.TakeIn(List.of(file))));
-        waiting = Bindings.createLongBinding(model::waiting, model.items());
+        waiting = Bindings.createLongBinding(model.list()::waiting, model.items());
         weight = model.openedProperty().map(now -> now.map(Opened::weight).orElse(Weight.NOTHING));
         commands = makeCommands();
     }
@@ -42,8 +42,10 @@ public final class PrepWorkplace implements Workplace {
         List<Command> all = new ArrayList<>(List.of(
                 Command.of("Inspect files…", "Shortcut+O", view::chooseFiles),
                 Command.of("Put right what is ticked", "Shortcut+ENTER", model::tidy),
-                Command.of("Tick all that can be put right", "Shortcut+A", () -> model.tick(finding -> true, true)),
-                Command.of("Untick all", "Shortcut+Shift+A", () -> model.tick(finding -> true, false)),
+                Command.of("Tick all that can be put right", "Shortcut+A", () -> model.chosen()
+                        .tick(finding -> true, true)),
+                Command.of(
+                        "Untick all", "Shortcut+Shift+A", () -> model.chosen().tick(finding -> true, false)),
                 Command.of("Redo", "Shortcut+Y", model::redo),
                 Command.of("Before and after, side by side", "B", view::toggleBeside),
                 Command.of("Select all that share their shape with it", "Shortcut+K", view::selectLike),
@@ -109,8 +111,8 @@ public final class PrepWorkplace implements Workplace {
 
     @Override
     public void shown() {
-        model.refresh();
-        session.weightAfterProperty().set(model.foreseenProperty().get());
+        model.list().refresh();
+        session.weightAfterProperty().set(model.chosen().foreseenProperty().get());
     }
 
     /** Warns once; who closes again gives the changes up. */

@@ -122,7 +122,7 @@ final class PreviewPane extends BorderPane {
         model.openedProperty().addListener(change -> show());
         model.refusedProperty().addListener(change -> show());
         model.selectionProperty().addListener(change -> mark());
-        model.pointedProperty().addListener(change -> mark());
+        model.chosen().pointedProperty().addListener(change -> mark());
         show();
     }
 
@@ -342,7 +342,7 @@ final class PreviewPane extends BorderPane {
         model.selectionProperty().get().forEach(path -> chosen.add(path.toString()));
         List<FindingsOverlay.Strokes> strokes = new ArrayList<>(made);
         List<FindingsOverlay.Mark> marks = new ArrayList<>();
-        model.pointedProperty().get().ifPresent(finding -> point(finding, contents, chosen, strokes, marks));
+        model.chosen().pointedProperty().get().ifPresent(finding -> point(finding, contents, chosen, strokes, marks));
         if (pivots.isSelected()) {
             contents.tops().forEach(top -> pivots(top, marks));
         } else {
@@ -354,7 +354,8 @@ final class PreviewPane extends BorderPane {
         Model drawn = light.isSelected()
                 ? now.get().proxy().orElse(now.get().model())
                 : now.get().model();
-        boolean together = model.pointedProperty()
+        boolean together = model.chosen()
+                        .pointedProperty()
                         .get()
                         .filter(finding -> finding.shown().size() > 1)
                         .isPresent()

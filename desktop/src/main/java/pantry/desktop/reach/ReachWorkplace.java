@@ -33,8 +33,8 @@ public final class ReachWorkplace implements Workplace {
                 Command.of("Look at all projects", "Shortcut+HOME", () -> model.subjectProperty()
                         .set(Subject.ALL)),
                 Command.of("Look at the chosen asset", "Shortcut+K", this::lookAtChosen),
-                Command.of("List the projects' files", "Shortcut+Shift+F", view::showFiles),
-                Command.of("List the assets", "Shortcut+Shift+A", view::showAssets),
+                Command.of("List the projects' files", "Shortcut+Shift+F", view.lists()::showFiles),
+                Command.of("List the assets", "Shortcut+Shift+A", view.lists()::showAssets),
                 Command.of("Make the ticked changes", "Shortcut+ENTER", view::carryOut),
                 Command.of("Plan: to the ready versions", () -> model.goalProperty()
                         .set(Goal.READY)),
@@ -65,7 +65,7 @@ public final class ReachWorkplace implements Workplace {
                         .shownProperty()
                         .set(false)),
                 Command.of("Read what was changed", "F5", model::refresh),
-                Command.of("Rename or move the chosen file…", view::moveChosen),
+                Command.of("Rename or move the chosen file…", view.lists()::moveChosen),
                 Command.of("Open a project…", view::openProject),
                 Command.of("Close this project", this::closeProject));
     }

@@ -283,7 +283,7 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
             if (missing > 0) {
                 return missing == 1 ? "1 texture missing" : missing + " textures missing";
             }
-            return model.sizeWarning(arrival).isPresent() ? "ready, but of an unusual size" : "ready";
+            return model.choices().sizeWarning(arrival).isPresent() ? "ready, but of an unusual size" : "ready";
         }
     }
 }

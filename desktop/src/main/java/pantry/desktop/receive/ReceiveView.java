@@ -4,7 +4,6 @@ import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Stream;
 import javafx.animation.Animation;
@@ -16,21 +15,15 @@ import javafx.collections.ListChangeListener;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
-import javafx.scene.control.ListCell;
-import javafx.scene.control.ListView;
 import javafx.scene.control.SplitPane;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
-import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
-import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.base.FileGate;
-import pantry.base.Printable;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -45,13 +38,11 @@ import pantry.exchange.format.FileKind;
 import pantry.exchange.format.Imported;
 import pantry.intake.Archives;
 import pantry.intake.DropFolder;
-import pantry.intake.Intake;
 import pantry.intake.Origin;
 import pantry.intake.PartsMode;
 import pantry.intake.Pivot;
 import pantry.intake.Preparation;
 import pantry.intake.ProcessingOptions;
-import pantry.intake.Report;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
 import pantry.model.Axis;
@@ -72,7 +63,8 @@ public final class ReceiveView extends BorderPane {
     private final RenderCache cache;
     private final ArrivalTree tree;
     private final View3d view = new View3d();
-    private final VBox lacks = new VBox(4);
+    private final ArrivalNotes lacks;
+    private final ReportPanel report;
     private final HBox measures = new HBox(24);
     private final SlipView slip;
     private final StackPane middle = new StackPane();
@@ -100,6 +92,8 @@ public final class ReceiveView extends BorderPane {
         this.drawing = new LatestWork(model.session().background());
         this.slip = new SlipView(model);
         this.tree = new ArrivalTree(model);
+        this.lacks = new ArrivalNotes(model, this::findTextures);
+        this.report = new ReportPanel(model);
         view.optionsProperty().set(view.optionsProperty().get().withGrid(true));
         measures.getStyleClass().add("strip");
         measures.setAlignment(Pos.CENTER_LEFT);
@@ -113,8 +107,14 @@ public final class ReceiveView extends BorderPane {
         setCenter(parts);
         model.selectedProperty().addListener((property, before, now) -> select(now));
         model.selection().addListener((ListChangeListener<Arrival>) change -> slip.show(model.selection()));
-        model.dropFolderProperty().addListener(change -> describeWatch());
-        Timeline watching = new Timeline(new KeyFrame(WATCH_EVERY, event -> model.lookAtDropFolder()));
+        model.watch().folderProperty().addListener(change -> describeWatch());
+        model.unfinished().addListener((property, before, now) -> {
+            if (shown.isEmpty()) {
+                show();
+            }
+        });
+        Timeline watching =
+                new Timeline(new KeyFrame(WATCH_EVERY, event -> model.watch().look()));
         watching.setCycleCount(Animation.INDEFINITE);
         sceneProperty().addListener((property, before, now) -> {
             if (now == null) {
@@ -140,17 +140,21 @@ public final class ReceiveView extends BorderPane {
         head.getStyleClass().add(Styles.PANEL_TITLE);
         VBox.setVgrow(tree, Priority.ALWAYS);
         Button shelve = Controls.button(
-                "Shelve", "remixal-inbox-archive-line", "Shelve all ticked arrivals (Ctrl+Enter)", model::shelve);
+                "Shelve",
+                "remixal-inbox-archive-line",
+                "Shelve all ticked arrivals (Ctrl+Enter)",
+                model.shelving()::shelve);
         shelve.setId("shelve");
         shelve.getStyleClass().add(Styles.PRIMARY);
         shelve.textProperty()
                 .bind(Bindings.createStringBinding(
-                        () -> model.ready().size() == 1
+                        () -> model.shelving().ready().size() == 1
                                 ? "Shelve 1 arrival"
-                                : "Shelve " + model.ready().size() + " arrivals",
+                                : "Shelve " + model.shelving().ready().size() + " arrivals",
                         model.arrivals()));
         shelve.disableProperty()
-                .bind(Bindings.createBooleanBinding(() -> model.ready().isEmpty(), model.arrivals()));
+                .bind(Bindings.createBooleanBinding(
+                        () -> model.shelving().ready().isEmpty(), model.arrivals()));
         Button clear =
                 Controls.button("Clear", "", "Take what is shelved or refused off the list", model::clearFinished);
         HBox actions = new HBox(8, shelve, Controls.spring(), clear);
@@ -159,36 +163,14 @@ public final class ReceiveView extends BorderPane {
         watch.getStyleClass().add(Styles.QUIET);
         HBox watching = new HBox(watch);
         watching.setPadding(new Insets(0, 12, 4, 12));
-        VBox left = new VBox(head, tree, watching, actions, reportHead(), reportList());
+        VBox left = new VBox(head, tree, watching, actions, report);
         left.getStyleClass().addAll(Styles.PANEL, "left");
         left.setMinWidth(240);
         return left;
     }
 
-    private HBox reportHead() {
-        Button save = Controls.button(
-                "Save report\u2026", "", "Save what was shelved and refused as CSV or HTML", this::saveReport);
-        save.setId("save-report");
-        save.getStyleClass().add(Styles.QUIET);
-        save.disableProperty().bind(Bindings.isEmpty(model.report()));
-        HBox head = new HBox(Controls.label("Shelved and refused", Styles.SECTION), Controls.spring(), save);
-        head.setAlignment(Pos.CENTER_LEFT);
-        head.setPadding(new Insets(4, 12, 2, 12));
-        return head;
-    }
-
-    private ListView<Report.Line> reportList() {
-        ListView<Report.Line> report = new ListView<>(model.report());
-        report.getStyleClass().add("report");
-        report.setPrefHeight(92);
-        report.setMinHeight(60);
-        report.setPlaceholder(Controls.label("Nothing was shelved or refused yet.", Styles.FAINT));
-        report.setCellFactory(cells -> new ReportCell());
-        return report;
-    }
-
     private void describeWatch() {
-        Optional<DropFolder> folder = model.dropFolderProperty().get();
+        Optional<DropFolder> folder = model.watch().folderProperty().get();
         watch.setText(folder.map(f -> "Watching " + f.folder().getFileName() + "; stop")
                 .orElse("Watch a folder\u2026"));
         Controls.hint(
@@ -198,11 +180,11 @@ public final class ReceiveView extends BorderPane {
 
     /** Lets the user choose the folder that is watched; stops watching where one is. */
     public void chooseDropFolder() {
-        if (model.dropFolderProperty().get().isPresent()) {
-            model.watch(Optional.empty());
+        if (model.watch().folderProperty().get().isPresent()) {
+            model.watch().watch(Optional.empty());
             return;
         }
-        folder("Watch a folder").ifPresent(chosen -> model.watch(Optional.of(chosen)));
+        folder("Watch a folder").ifPresent(chosen -> model.watch().watch(Optional.of(chosen)));
     }
 
     private Optional<Path> folder(String title) {
@@ -211,12 +193,7 @@ public final class ReceiveView extends BorderPane {
 
     /** Lets the user choose where the report goes. */
     public void saveReport() {
-        Ask.of(this, "Save the report")
-                .named("received.csv")
-                .kind("Table (CSV)", "csv")
-                .kind("Page (HTML)", "html")
-                .saveAs()
-                .ifPresent(model::saveReport);
+        report.saveReport();
     }
 
     private void over(DragEvent event) {
@@ -302,7 +279,6 @@ public final class ReceiveView extends BorderPane {
         if (!interrupted.isEmpty()) {
             Button forget = Controls.button("Forget them", "", "Begin with an empty list", () -> {
                 model.forgetInterrupted();
-                show();
             });
             return Controls.empty(
                     "remixal-history-line",
@@ -363,7 +339,7 @@ public final class ReceiveView extends BorderPane {
 
     private void showFigures(Arrival arrival, Slip choices) {
         showMeasures(arrival, choices, shownBox);
-        showLacks(arrival, choices, shownBox);
+        lacks.show(arrival, choices, shownBox, figureShown);
     }
 
     /**
@@ -420,139 +396,13 @@ public final class ReceiveView extends BorderPane {
         return box;
     }
 
-    private void showLacks(Arrival arrival, Slip choices, Box3 box) {
-        lacks.getChildren().clear();
-        lacks.setPadding(new Insets(0, 12, 8, 12));
-        Survey survey = arrival.surveyProperty().get().orElseThrow();
-        if (!survey.missing().isEmpty()) {
-            HBox missing = note(
-                    "wrong",
-                    "remixal-error-warning-line",
-                    lacking(survey)
-                            + String.join(", ", survey.missing()).replace(" " + FileGate.Reason.OUTSIDE.words(), ""));
-            Button find = Controls.button(
-                    "Find\u2026", "", "Look for the missing textures in a folder and below it", this::findTextures);
-            find.setId("find-textures");
-            missing.getChildren().addAll(Controls.spring(), find);
-            lacks.getChildren().add(missing);
-            survey.outside().forEach(folder -> lacks.getChildren().add(outside(folder)));
-        }
-        model.sizeWarning(arrival).ifPresent(why -> lacks.getChildren()
-                .add(note(
-                        "caution",
-                        "remixal-alert-line",
-                        Units.length(box.size().y()) + " tall is out of the ordinary: " + why)));
-        Intake.lostStructure(survey.outline(), choices).ifPresent(lost -> lacks.getChildren()
-                .add(note(
-                        "caution",
-                        "remixal-alert-line",
-                        lost.substring(0, 1).toUpperCase(Locale.ROOT) + lost.substring(1))));
-        double away = survey.outline().distance() * choices.factor();
-        if (survey.outline().isFarOff()) {
-            lacks.getChildren()
-                    .add(note(
-                            "caution",
-                            "remixmz-map-pin-line",
-                            "It stands " + Units.length(away) + " off its own origin"
-                                    + (choices.pivot() == Pivot.KEEP ? "" : "; the pivot is set at the thing itself")));
-        }
-        if (survey.facts().closed() && survey.facts().volume() < 0) {
-            lacks.getChildren()
-                    .add(note("caution", "remixal-alert-line", "Its faces look inwards: it is turned inside out"));
-        }
-        if (!figureShown) {
-            lacks.getChildren()
-                    .add(note(
-                            "info",
-                            "remixal-information-line",
-                            "The figure of 1.75\u202fm is left out: beside "
-                                    + Units.size(
-                                            box.size().x(),
-                                            box.size().y(),
-                                            box.size().z())
-                                    + (box.size().length() > Figure.HEIGHT
-                                            ? " it would not be seen"
-                                            : " it would fill the view")));
-        }
-        List<String> left = survey.carried().stream()
-                .filter(told -> !choices.making().kept().contains(told.kind()))
-                .map(told -> told.names().size() + " " + told.kind().word())
-                .toList();
-        if (!left.isEmpty()) {
-            lacks.getChildren()
-                    .add(note(
-                            "info", "remixal-information-line", "Left out, see the slip: " + String.join(", ", left)));
-        }
-        if (arrival.state() == Arrival.State.SHELVED) {
-            lacks.getChildren()
-                    .add(note(
-                            "good",
-                            "remixal-check-line",
-                            arrival.messageProperty().get()));
-        }
-    }
-
     /** Lets the user choose a folder in which missing textures are looked for. */
     public void findTextures() {
         folder("Look for missing textures").ifPresent(model::findTextures);
     }
 
-    private static String lacking(Survey survey) {
-        if (!survey.outside().isEmpty()) {
-            return "It names files that it did not come with: ";
-        }
-        return survey.missing().size() == 1 ? "Texture not found: " : "Textures not found: ";
-    }
-
-    /** A file may name only what it came with; for any other folder somebody has to say yes. */
-    private HBox outside(Path folder) {
-        HBox note = note(
-                "caution",
-                "remixal-alert-line",
-                "Nothing was read from " + Printable.of(folder.toString())
-                        + ". Allow it only if you know why the file names it.");
-        Button allow = Controls.button(
-                "Allow this folder",
-                "",
-                "Let files that are received name others in " + folder + ", until Pantry is closed",
-                () -> model.allow(folder));
-        allow.setMinWidth(Region.USE_PREF_SIZE);
-        note.getChildren().addAll(Controls.spring(), allow);
-        return note;
-    }
-
-    private static HBox note(String style, String icon, String text) {
-        HBox box = new HBox(8, new FontIcon(icon), Controls.wrapped(text));
-        box.setAlignment(Pos.CENTER_LEFT);
-        box.getStyleClass().addAll("note-box", style);
-        return box;
-    }
-
     /** The view, for those who look at it from outside. */
     public View3d view() {
         return view;
-    }
-
-    /** What became of an arrival, in a line or two. */
-    private static final class ReportCell extends ListCell<Report.Line> {
-        @Override
-        protected void updateItem(Report.Line line, boolean empty) {
-            super.updateItem(line, empty);
-            setText(empty || line == null ? null : words(line));
-            Controls.hint(this, empty || line == null ? "" : words(line));
-            getStyleClass().remove(Styles.WRONG);
-            if (!empty && line != null && line.outcome() == Report.Outcome.REFUSED) {
-                getStyleClass().add(Styles.WRONG);
-            }
-            setWrapText(true);
-            setPrefWidth(10);
-        }
-
-        private static String words(Report.Line line) {
-            String file = Path.of(line.file()).getFileName().toString();
-            return line.outcome() == Report.Outcome.REFUSED
-                    ? "Refused: " + file + ": " + line.reason()
-                    : "Shelved: " + file + " as " + line.name() + " on " + line.shelf() + ", " + line.version();
-        }
     }
 }

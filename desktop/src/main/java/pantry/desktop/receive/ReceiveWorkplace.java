@@ -26,7 +26,7 @@ public final class ReceiveWorkplace implements Workplace {
         waiting = Bindings.createLongBinding(model::waiting, model.arrivals());
         commands = List.of(
                 Command.of("Choose files to take in…", "Shortcut+O", view::chooseFiles),
-                Command.of("Shelve all ticked arrivals", "Shortcut+ENTER", model::shelve),
+                Command.of("Shelve all ticked arrivals", "Shortcut+ENTER", model.shelving()::shelve),
                 Command.of("Take in a folder…", "Shortcut+Shift+O", view::chooseFolder),
                 Command.of("Find missing textures in a folder…", view::findTextures),
                 Command.of("Watch a folder for arrivals, or stop", view::chooseDropFolder),

@@ -10,21 +10,14 @@ import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import javafx.beans.InvalidationListener;
-import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
-import javafx.scene.control.Control;
-import javafx.scene.control.CustomMenuItem;
 import javafx.scene.control.Label;
-import javafx.scene.control.MenuButton;
-import javafx.scene.control.MenuItem;
 import javafx.scene.control.RadioButton;
-import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.input.KeyCode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -36,11 +29,8 @@ import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.intake.Carried;
 import pantry.intake.CollisionShape;
-import pantry.intake.LengthUnit;
 import pantry.intake.PartsMode;
 import pantry.intake.Pivot;
-import pantry.intake.Presets;
-import pantry.intake.ScaleCandidate;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
 import pantry.library.AssetKind;
@@ -48,11 +38,10 @@ import pantry.model.Axis;
 
 /** An arrival's slip, or that of several: each choice says what it gives. */
 final class SlipView extends BorderPane {
-    private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen");
     private static final double[] SHARES = {1, 0.5, 0.25, 0.1};
 
     private final ReceiveModel model;
-    private final MenuButton presets = new MenuButton("Presets");
+    private final PresetsMenu presets;
     private final Label several = Controls.wrapped("", Styles.FAINT);
     private final TextField name = new TextField();
     private final ComboBox<String> shelf = new Choice<>();
@@ -60,7 +49,7 @@ final class SlipView extends BorderPane {
     private final TextField tags = new TextField();
     private final TextField licence = new TextField();
     private final TextField credit = new TextField();
-    private final VBox scales = new VBox(3);
+    private final UnitChoices scales;
     private final VBox alike = new VBox(6);
     private final VBox kept = new VBox(6);
     private final CheckBox allowMissing = new CheckBox("Shelve without the missing textures");
@@ -113,6 +102,8 @@ final class SlipView extends BorderPane {
 
     SlipView(ReceiveModel model) {
         this.model = model;
+        this.presets = new PresetsMenu(model, this::change);
+        this.scales = new UnitChoices(model, this::change);
         getStyleClass().addAll(Styles.PANEL, "right");
         setMinWidth(280);
         setPrefWidth(320);
@@ -120,10 +111,6 @@ final class SlipView extends BorderPane {
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         setTop(head);
-        presets.setId("slip-presets");
-        presets.setMinWidth(USE_PREF_SIZE);
-        presets.setOnShowing(event -> fillPresets());
-        presets.getItems().setAll(new MenuItem("none kept yet"));
         up = new Choices<>(
                 List.of(Axis.values()),
                 axis -> axis == Axis.Y ? "Y, as in Pantry" : "Z, turned upright",
@@ -291,7 +278,7 @@ final class SlipView extends BorderPane {
         changing = true;
         try {
             if (shown.size() == 1) {
-                model.change(shown.getFirst(), change);
+                model.choices().change(shown.getFirst(), change);
             } else {
                 model.changeChosen(change);
             }
@@ -303,35 +290,6 @@ final class SlipView extends BorderPane {
         }
     }
 
-    private void fillPresets() {
-        List<MenuItem> items = new ArrayList<>();
-        for (Presets.Named named : model.presets()) {
-            MenuItem item = new MenuItem(named.name());
-            item.setOnAction(event -> change(named.preset()::on));
-            items.add(item);
-        }
-        if (!items.isEmpty()) {
-            items.add(new SeparatorMenuItem());
-        }
-        TextField keepAs = new TextField();
-        keepAs.setId("keep-preset");
-        keepAs.setPromptText("keep these choices as\u2026");
-        keepAs.setOnAction(event -> {
-            if (!keepAs.getText().isBlank()) {
-                model.keepPreset(keepAs.getText().strip());
-                presets.hide();
-            }
-        });
-        CustomMenuItem keep = new CustomMenuItem(keepAs, false);
-        MenuItem usual = new MenuItem("Make these the shelf\u2019s usual choices");
-        usual.setOnAction(event -> model.makeUsual());
-        keep.setDisable(shown.isEmpty());
-        usual.setDisable(shown.isEmpty());
-        items.add(keep);
-        items.add(usual);
-        presets.getItems().setAll(items);
-    }
-
     /** Shows the slip of one arrival, or what several have in common. */
     void show(List<Arrival> arrivals) {
         shown.forEach(before -> {
@@ -341,6 +299,7 @@ final class SlipView extends BorderPane {
             before.alikeProperty().removeListener(changed);
         });
         shown = List.copyOf(arrivals);
+        presets.show(shown.isEmpty() ? Optional.empty() : Optional.of(shown.getLast()));
         shown.forEach(now -> {
             now.slipProperty().addListener(changed);
             now.stateProperty().addListener(changed);
@@ -401,11 +360,11 @@ final class SlipView extends BorderPane {
         Controls.showOnly(
                 textureSection, shown.stream().anyMatch(each -> !each.missing().isEmpty()));
         if (one) {
-            fillScales(arrival, slips.getFirst());
+            scales.showOne(arrival, slips.getFirst());
             fillKept(arrival, slips.getFirst());
             fillAlike(arrival, slips.getFirst());
         } else {
-            fillUnits(slips);
+            scales.showSeveral(shown, common(slips, Slip::factor));
             Controls.showOnly(keptSection, false);
             Controls.showOnly(alikeSection, false);
         }
@@ -428,87 +387,6 @@ final class SlipView extends BorderPane {
         }
         shelf.setValue(chosen.orElse(null));
         set(shelf.getEditor(), chosen.orElse(""));
-    }
-
-    private void fillScales(Arrival arrival, Slip slip) {
-        scales.getChildren().clear();
-        for (ScaleCandidate candidate : model.candidates(arrival)) {
-            String words =
-                    "as " + candidate.unit() + ": " + Units.length(candidate.size()[1]) + " tall";
-            String text = candidate.likely() ? words + "\nlikely: " + candidate.reason() : words;
-            scales.getChildren()
-                    .add(choice(
-                            text,
-                            words,
-                            same(candidate.factor(), slip.factor()),
-                            "unit-" + candidate.unit(),
-                            candidate.factor()));
-        }
-        boolean among = model.candidates(arrival).stream().anyMatch(c -> same(c.factor(), slip.factor()));
-        TextField own = new TextField(among ? "" : Double.toString(slip.factor()));
-        own.setId("slip-factor");
-        own.setPromptText("another factor, metres per unit");
-        own.setOnAction(event -> changeFactor(own.getText()));
-        scales.getChildren().add(own);
-    }
-
-    private void changeFactor(String written) {
-        try {
-            double factor = Double.parseDouble(written.strip());
-            change(slip -> slip.withFactor(factor));
-        } catch (NumberFormatException e) {
-            change(slip -> slip.withFactor(Double.NaN));
-        }
-    }
-
-    private void fillUnits(List<Slip> slips) {
-        scales.getChildren().clear();
-        Optional<Double> factor = common(slips, Slip::factor);
-        for (LengthUnit unit : LengthUnit.values()) {
-            double low = Double.POSITIVE_INFINITY;
-            double high = 0;
-            for (Arrival arrival : shown) {
-                for (ScaleCandidate candidate : model.candidates(arrival)) {
-                    if (same(candidate.factor(), unit.metres())) {
-                        low = Math.min(low, candidate.size()[1]);
-                        high = Math.max(high, candidate.size()[1]);
-                    }
-                }
-            }
-            String words = "as " + unit.word()
-                    + (high > 0 ? ": " + Units.length(low) + " to " + Units.length(high) + " tall" : "");
-            scales.getChildren()
-                    .add(choice(
-                            words,
-                            words,
-                            factor.filter(f -> same(f, unit.metres())).isPresent(),
-                            "unit-" + unit.word(),
-                            unit.metres()));
-        }
-    }
-
-    private static boolean same(double a, double b) {
-        return Math.abs(a - b) < a * 1e-6;
-    }
-
-    private Control choice(String text, String spoken, boolean chosen, String id, double factor) {
-        Label label = new Label(text);
-        label.setWrapText(true);
-        label.setMinHeight(USE_PREF_SIZE);
-        label.setMaxWidth(Double.MAX_VALUE);
-        label.getStyleClass().add(Styles.CHOICE);
-        label.pseudoClassStateChanged(CHOSEN, chosen);
-        label.setFocusTraversable(true);
-        label.setAccessibleText(spoken + (chosen ? ", chosen" : ""));
-        label.setId(id);
-        label.setOnMouseClicked(event -> change(s -> s.withFactor(factor)));
-        label.setOnKeyPressed(event -> {
-            if (event.getCode() == KeyCode.SPACE || event.getCode() == KeyCode.ENTER) {
-                change(s -> s.withFactor(factor));
-                event.consume();
-            }
-        });
-        return label;
     }
 
     private void fillKept(Arrival arrival, Slip slip) {
@@ -548,9 +426,12 @@ final class SlipView extends BorderPane {
                             ? ""
                             : "Shelve this arrival as the next version of "
                                     + each.item().name(),
-                    () -> model.takeAsVersionOf(
-                            arrival,
-                            taken ? Optional.empty() : Optional.of(each.item().id())));
+                    () -> model.choices()
+                            .takeAsVersionOf(
+                                    arrival,
+                                    taken
+                                            ? Optional.empty()
+                                            : Optional.of(each.item().id())));
             take.setId("version-of-" + each.item().id());
             VBox line = new VBox(4, what, take);
             line.getStyleClass().addAll("note-box", taken ? "good" : "info");

@@ -69,9 +69,13 @@ final class ArrangePane extends VBox {
                         "Let it share its insides with others of its kind again",
                         model.edits()::share),
                 button("Sort", "sort", "Put what hangs on it into the order of names", model.edits()::sort),
-                button("What hangs on it", "children", "Select that instead (Alt+Down)", model::selectChildren),
-                button("What it hangs on", "above", "Select that instead (Alt+Up)", model::selectAbove),
-                button("Alone", "isolate", "Show nothing else, or all again (I)", model::isolate));
+                button(
+                        "What hangs on it",
+                        "children",
+                        "Select that instead (Alt+Down)",
+                        model.selection()::selectChildren),
+                button("What it hangs on", "above", "Select that instead (Alt+Up)", model.selection()::selectAbove),
+                button("Alone", "isolate", "Show nothing else, or all again (I)", model.display()::isolate));
         return Controls.section("Structure", name, row);
     }
 

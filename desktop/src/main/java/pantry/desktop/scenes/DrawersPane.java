@@ -55,7 +55,7 @@ final class DrawersPane extends VBox {
                         .orElse("")
                 : name.getText().strip();
         if (!wanted.isEmpty()) {
-            model.putInto(wanted);
+            model.drawers().put(wanted);
             name.clear();
         }
     }
@@ -92,25 +92,23 @@ final class DrawersPane extends VBox {
                     state.hidden() ? "remixal-eye-off-line" : "remixal-eye-line",
                     state.hidden() ? "Show it" : "Hide it",
                     !state.hidden(),
-                    () -> model.set(
-                            drawer.name(), new Drawers.State(!state.hidden(), state.locked(), state.unloaded())));
+                    () -> model.drawers()
+                            .set(drawer.name(), new Drawers.State(!state.hidden(), state.locked(), state.unloaded())));
             ToggleButton locked = toggle(
                     state.locked() ? "remixal-lock-line" : "remixal-lock-unlock-line",
                     state.locked() ? "Unlock it" : "Lock it, so that nothing in it is moved",
                     !state.locked(),
-                    () -> model.set(
-                            drawer.name(), new Drawers.State(state.hidden(), !state.locked(), state.unloaded())));
+                    () -> model.drawers()
+                            .set(drawer.name(), new Drawers.State(state.hidden(), !state.locked(), state.unloaded())));
             ToggleButton loaded = toggle(
                     state.unloaded() ? "remixmz-stop-circle-line" : "remixal-download-2-line",
                     state.unloaded() ? "Load it" : "Unload it: nothing of what it refers to is read",
                     !state.unloaded(),
-                    () -> model.set(
-                            drawer.name(), new Drawers.State(state.hidden(), state.locked(), !state.unloaded())));
+                    () -> model.drawers()
+                            .set(drawer.name(), new Drawers.State(state.hidden(), state.locked(), !state.unloaded())));
             Button take = Controls.button(
-                    "",
-                    "remixal-close-line",
-                    "Remove the drawer; what is in it stays",
-                    () -> model.removeDrawer(drawer.name()));
+                    "", "remixal-close-line", "Remove the drawer; what is in it stays", () -> model.drawers()
+                            .remove(drawer.name()));
             take.getStyleClass().addAll(Styles.QUIET, "small");
             HBox line = new HBox(4, title, count, Controls.spring(), shown, locked, loaded, take);
             line.setAlignment(Pos.CENTER_LEFT);

@@ -6,13 +6,21 @@ import java.util.Optional;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import pantry.base.Names;
+import pantry.base.PantryException;
+import pantry.desktop.session.OrderedWork;
 import pantry.scene.Difference;
 import pantry.scene.Safekeeping;
 import pantry.scene.Scene;
+import pantry.scene.SceneException;
+import pantry.scene.SceneSave;
 
 /** Saving a scene, and what keeps it from being lost: what a crash left, and what others do to its file. */
 public final class Keeping {
     private final ScenesModel model;
+    private final OrderedWork saves;
+
+    /** How many times the scene is being saved: until then its file is what was saved before, or what is saved now. */
+    private int saving;
 
     /** How often what is not saved was begun to be kept. */
     private int begun;
@@ -27,6 +35,7 @@ public final class Keeping {
 
     Keeping(ScenesModel model) {
         this.model = model;
+        this.saves = new OrderedWork(model.session().background(), model.session()::wrong);
     }
 
     /** What is to be decided before one goes on. */
@@ -43,15 +52,68 @@ public final class Keeping {
         return trouble.getReadOnlyProperty();
     }
 
+    /** Saves the scene, in the background. */
     public void save() {
+        save(() -> {});
+    }
+
+    /** Saves the scene in the background, and goes on once it is saved. */
+    public void save(Runnable then) {
         model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
-            if (open.changedOnDisk()) {
+            if (saving == 0 && open.changedOnDisk()) {
                 trouble.set(Trouble.CHANGED_ON_DISK);
+                throw new SceneException(
+                        open.file(), "was changed by another since it was opened; see above the view what can be done");
             }
-            keepNoMore();
-            open.save();
-            saved(open);
+            write(open, then);
         }));
+    }
+
+    /** Saves though another has changed the file; what that one wrote is kept beside it. */
+    public void saveOver() {
+        model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> write(open, () -> {})));
+    }
+
+    /** Writes what is not saved now; meanwhile, the scene can be worked on. */
+    private void write(Scene open, Runnable then) {
+        if (!open.changed()) {
+            then.run();
+            return;
+        }
+        keepNoMore();
+        SceneSave unsaved = open.unsaved();
+        saving++;
+        saves.quietly(
+                "saving " + open.file().getFileName(),
+                progress -> {
+                    try {
+                        writeOnly(unsaved);
+                    } catch (PantryException e) {
+                        return Optional.of(e);
+                    }
+                    return Optional.<PantryException>empty();
+                },
+                problem -> {
+                    saving--;
+                    if (problem.isPresent()) {
+                        model.session().wrong(problem.get());
+                    } else {
+                        open.saved(unsaved);
+                        if (isOpen(open)) {
+                            saved(open);
+                        }
+                        then.run();
+                    }
+                });
+    }
+
+    /** What is kept beside the file is not written meanwhile. */
+    private synchronized void writeOnly(SceneSave unsaved) {
+        unsaved.write();
+    }
+
+    private boolean isOpen(Scene scene) {
+        return model.sceneProperty().get().filter(now -> now == scene).isPresent();
     }
 
     private void saved(Scene open) {
@@ -59,15 +121,8 @@ public final class Keeping {
         model.noteChanged();
         trouble.set(Trouble.NONE);
         model.session().done("saved " + open.file().getFileName(), Optional.empty());
-    }
-
-    /** Saves though another has changed the file; what that one wrote is kept beside it. */
-    public void saveOver() {
-        model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
-            keepNoMore();
-            open.saveOver();
-            saved(open);
-        }));
+        // What was done while it was being saved is kept again.
+        autosave();
     }
 
     /** Saves to a new file beside the scene's, and goes on with that one. */
@@ -119,7 +174,7 @@ public final class Keeping {
     /** Notices what others did to the file. */
     public void watch() {
         model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
-            if (open.changedOnDisk() && trouble.get() == Trouble.NONE) {
+            if (saving == 0 && open.changedOnDisk() && trouble.get() == Trouble.NONE) {
                 trouble.set(Trouble.CHANGED_ON_DISK);
             }
         }));
@@ -138,15 +193,14 @@ public final class Keeping {
         } else {
             isKept = true;
             model.sceneProperty().get().ifPresent(open -> {
-                Scene now = open.snapshot();
-                List<String> actions = open.unsavedActions();
+                SceneSave unsaved = open.unsaved();
                 int number = ++begun;
                 model.session()
                         .quietly(
                                 "keeping what is not saved",
                                 progress -> {
-                                    keep(now, actions, number);
-                                    return now;
+                                    keep(unsaved, number);
+                                    return number;
                                 },
                                 done -> {});
             });
@@ -154,9 +208,9 @@ public final class Keeping {
     }
 
     /** In the background; what was begun later is not written over. */
-    private synchronized void keep(Scene now, List<String> actions, int number) {
+    private synchronized void keep(SceneSave unsaved, int number) {
         if (number > kept) {
-            now.autosave(actions);
+            unsaved.autosave();
             kept = number;
         }
     }

@@ -30,8 +30,9 @@ final class LastChosenMark extends Pane {
     }
 
     private void draw() {
-        Optional<Vec3> at = model.lastOfSeveral()
-                .map(model::box)
+        Optional<Vec3> at = model.selection()
+                .lastOfSeveral()
+                .map(model.display()::box)
                 .filter(box -> !box.isEmpty())
                 .map(LastChosenMark::top)
                 .map(view::project)

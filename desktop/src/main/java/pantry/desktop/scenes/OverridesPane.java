@@ -2,6 +2,7 @@ package pantry.desktop.scenes;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -13,6 +14,7 @@ import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Followers;
 import pantry.scene.Explanation;
+import pantry.scene.OverrideSentence;
 import pantry.scene.Overrides;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
@@ -21,6 +23,7 @@ import pantry.usd.SdfPath;
 /** What the scene says otherwise of a placement's insides: each can be dropped, or all written back to the asset. */
 final class OverridesPane extends VBox {
     private static final int MOST = 40;
+    private static final int MOST_EXPLAINED = 3;
 
     private final ScenesModel model;
 
@@ -35,11 +38,13 @@ final class OverridesPane extends VBox {
         Optional<Scene> open = model.sceneProperty().get();
         List<Overrides.Opinion> all =
                 open.map(scene -> scene.overrides().of(placement.path())).orElse(List.of());
-        for (Overrides.Opinion each : all.subList(0, Math.min(MOST, all.size()))) {
-            getChildren().add(line(open.orElseThrow(), placement, each));
+        List<OverrideSentence> told =
+                open.map(scene -> scene.overrides().told(placement.path())).orElse(List.of());
+        for (OverrideSentence each : told.subList(0, Math.min(MOST, told.size()))) {
+            getChildren().add(line(open.orElseThrow(), all, each));
         }
-        if (all.size() > MOST) {
-            getChildren().add(Controls.label("and " + (all.size() - MOST) + " more", Styles.FAINT));
+        if (told.size() > MOST) {
+            getChildren().add(Controls.label("and " + (told.size() - MOST) + " more", Styles.FAINT));
         }
         if (!all.isEmpty()) {
             TextField note = new TextField();
@@ -78,24 +83,28 @@ final class OverridesPane extends VBox {
         return !all.isEmpty();
     }
 
-    private HBox line(Scene open, Placement placement, Overrides.Opinion each) {
-        String path =
-                each.path().toString().substring(placement.path().toString().length());
-        Label name = Controls.label(path.startsWith("/") ? path.substring(1) : path);
-        name.setTextOverrun(javafx.scene.control.OverrunStyle.LEADING_ELLIPSIS);
-        Label says = Controls.label(shortened(each.says()), Styles.FIGURE, Styles.FAINT);
+    private HBox line(Scene open, List<Overrides.Opinion> all, OverrideSentence each) {
+        Label words = Controls.wrapped(each.sentence());
+        HBox.setHgrow(words, Priority.ALWAYS);
+        words.setMaxWidth(Double.MAX_VALUE);
+        List<SdfPath> paths = all.stream()
+                .map(Overrides.Opinion::path)
+                .filter(path -> path.prim().equals(each.part()))
+                .toList();
         Button drop = Controls.button(
                 "",
                 "remixal-close-line",
                 "Drop it",
-                () -> model.change(scene -> scene.overrides().drop(List.of(each.path()))));
+                () -> model.change(scene -> scene.overrides().drop(paths)));
         drop.getStyleClass().addAll(Styles.QUIET, "small");
-        VBox words = new VBox(name, says);
-        words.setMinWidth(0);
-        HBox.setHgrow(words, Priority.ALWAYS);
         HBox line = new HBox(6, words, drop);
         line.setAlignment(Pos.CENTER_LEFT);
-        Controls.hint(line, explained(open, each.path()));
+        Controls.hint(
+                line,
+                paths.stream()
+                        .limit(MOST_EXPLAINED)
+                        .map(path -> explained(open, path))
+                        .collect(Collectors.joining("\n\n")));
         return line;
     }
 

@@ -1,6 +1,7 @@
 package pantry.desktop.scenes;
 
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
@@ -8,6 +9,7 @@ import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.ColorPicker;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
@@ -20,12 +22,15 @@ import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import javafx.scene.paint.Color;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.math.Vec3;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
+import pantry.model.Colour;
+import pantry.scene.Parts;
 import pantry.scene.Placement;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
@@ -58,15 +63,19 @@ final class PlacementSlip extends BorderPane {
     private final ArrangePane arrange;
     private final LayOutPane layOut;
     private final OverridesPane overrides;
+    private final PartPane part;
+    private final SharedPane shared;
     private final HBox pages = new HBox(0);
     private Page page = Page.PLACE;
-    private Optional<ScenesModel.Own> shown = Optional.empty();
+    private Optional<SceneSelection.Own> shown = Optional.empty();
 
     PlacementSlip(ScenesModel model, ArrangePane arrange, LayOutPane layOut) {
         this.model = model;
         this.arrange = arrange;
         this.layOut = layOut;
         this.overrides = new OverridesPane(model);
+        this.part = new PartPane(model);
+        this.shared = new SharedPane(model);
         ToggleGroup one = new ToggleGroup();
         for (Page each : Page.values()) {
             ToggleButton button = ViewToolbar.toggle(
@@ -128,7 +137,7 @@ final class PlacementSlip extends BorderPane {
         });
     }
 
-    private static double figure(TransformComponents placing, int index) {
+    static double figure(TransformComponents placing, int index) {
         return part(placing, index / 3).get(index % 3);
     }
 
@@ -140,7 +149,7 @@ final class PlacementSlip extends BorderPane {
         };
     }
 
-    private static TransformComponents with(TransformComponents placing, int index, double figure) {
+    static TransformComponents with(TransformComponents placing, int index, double figure) {
         Vec3 old = part(placing, index / 3);
         Vec3 changed = new Vec3(
                 index % 3 == 0 ? figure : old.x(),
@@ -154,7 +163,7 @@ final class PlacementSlip extends BorderPane {
     }
 
     private void update() {
-        shown = model.one();
+        shown = model.selection().one();
         int count = model.selectionProperty().get().size();
         HBox head = new HBox(Controls.label(
                 count == 0
@@ -163,7 +172,8 @@ final class PlacementSlip extends BorderPane {
                 Styles.TITLE));
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
-        setTop(count == 0 ? head : new VBox(head, pages));
+        boolean parts = model.selection().isOfParts();
+        setTop(count == 0 || parts ? head : new VBox(head, pages));
         VBox box = new VBox();
         box.getStyleClass().add("slip");
         if (count == 0) {
@@ -173,7 +183,7 @@ final class PlacementSlip extends BorderPane {
                                     + " choose several.",
                             Styles.FAINT));
         } else {
-            switch (page) {
+            switch (parts ? Page.PLACE : page) {
                 case PLACE -> place(box);
                 case ARRANGE -> box.getChildren().setAll(arrange);
                 case LAY_OUT -> box.getChildren().setAll(layOut);
@@ -184,19 +194,31 @@ final class PlacementSlip extends BorderPane {
         setCenter(Controls.scrolling(box));
     }
 
-    private static String name(Set<SdfPath> one) {
-        return one.iterator().next().name().replace('_', ' ');
+    private String name(Set<SdfPath> one) {
+        SdfPath path = one.iterator().next();
+        return model.selection()
+                .part(path)
+                .map(Parts.Part::name)
+                .orElse(path.name().replace('_', ' '));
     }
 
     private void place(VBox box) {
-        box.getChildren().add(actions());
+        Optional<Parts.Part> inside = model.selection().onePart();
+        if (!model.selection().isOfParts()) {
+            box.getChildren().add(actions());
+        }
+        inside.ifPresent(each -> box.getChildren().add(part.cost(each)));
         shown.flatMap(own -> sharedNote(own.path())).ifPresent(box.getChildren()::add);
         shown.ifPresent(own -> {
             if (own.usual()) {
                 for (int i = 0; i < fields.length; i++) {
                     fields[i].setText(Figures.show(figure(own.placing(), i)));
                 }
-                box.getChildren().add(Controls.section("Place", table(), places()));
+                box.getChildren()
+                        .add(
+                                inside.isPresent()
+                                        ? Controls.section("Place in what it is inside of", table())
+                                        : Controls.section("Place", table(), places()));
             } else {
                 box.getChildren()
                         .add(Controls.wrapped(
@@ -204,7 +226,15 @@ final class PlacementSlip extends BorderPane {
                                 Styles.FAINT));
             }
         });
-        shown.flatMap(ScenesModel.Own::placement).ifPresent(placement -> shows(box, placement));
+        inside.ifPresent(each -> {
+            part.show(each);
+            box.getChildren().add(part);
+        });
+        shown.flatMap(SceneSelection.Own::placement).ifPresent(placement -> shows(box, placement));
+        if (shown.isEmpty()) {
+            shared.show();
+            box.getChildren().add(shared);
+        }
     }
 
     /** Says of something within a shared group that it is changed wherever that is used. */
@@ -264,6 +294,9 @@ final class PlacementSlip extends BorderPane {
                     what.getChildren().add(line);
                 }));
         what.getChildren().add(light(placement));
+        VBox colours = new VBox();
+        model.exports().whenShelved(placement, home -> colours.getChildren().setAll(colours(placement, home)));
+        what.getChildren().add(colours);
         box.getChildren().add(what);
         if (overrides.show(placement)) {
             box.getChildren().add(Controls.section("Overrides", overrides));
@@ -333,7 +366,7 @@ final class PlacementSlip extends BorderPane {
         cut.disableProperty().bind(name.textProperty().isEmpty());
         VBox box = Controls.section("As a section of the scene", name, cut);
         Optional<Placement> placement =
-                shown.flatMap(ScenesModel.Own::placement).filter(each -> each.held() == Placement.Held.FILE);
+                shown.flatMap(SceneSelection.Own::placement).filter(each -> each.held() == Placement.Held.FILE);
         if (placement.isPresent()) {
             Button join = small(Controls.button(
                     "Take back", "", "Take the section's contents back into the scene", model.exports()::joinSections));
@@ -358,8 +391,8 @@ final class PlacementSlip extends BorderPane {
     private CheckBox light(Placement placement) {
         CheckBox light = new CheckBox("by its proxy, while working");
         light.setId("placement-proxy");
-        light.setSelected(model.isByProxy(placement.path()));
-        light.setOnAction(event -> model.showByProxy(light.isSelected()));
+        light.setSelected(model.display().isByProxy(placement.path()));
+        light.setOnAction(event -> model.display().showSelectedByProxy(light.isSelected()));
         return light;
     }
 
@@ -404,7 +437,37 @@ final class PlacementSlip extends BorderPane {
         return axis;
     }
 
-    private static String source(Placement placement) {
+    /** The colours that the asset's card lets be chosen. */
+    private List<HBox> colours(Placement placement, SceneExports.Shelved home) {
+        List<Parts.Coloured> materials = model.sceneProperty()
+                .get()
+                .map(open -> open.parts().materials(placement.path()))
+                .orElse(List.of());
+        return materials.stream()
+                .filter(each -> each.plain() && home.asset().card().colourable().contains(each.name()))
+                .map(each -> {
+                    ColorPicker picker = new ColorPicker(Color.rgb(
+                            Colour.display(each.colour().r()),
+                            Colour.display(each.colour().g()),
+                            Colour.display(each.colour().b())));
+                    picker.setId("colour-" + each.name());
+                    picker.getStyleClass().addAll("button", "small");
+                    picker.setOnAction(event -> model.change(
+                            open -> open.parts().colour(model.selected(), each.name(), chosen(picker.getValue()))));
+                    HBox line = new HBox(8, Controls.label(each.name(), Styles.FAINT), Controls.spring(), picker);
+                    line.setAlignment(Pos.CENTER_LEFT);
+                    return line;
+                })
+                .toList();
+    }
+
+    private static Colour chosen(Color colour) {
+        return Colour.ofDisplay((int) Math.round(colour.getRed() * 255) << 16
+                | (int) Math.round(colour.getGreen() * 255) << 8
+                | (int) Math.round(colour.getBlue() * 255));
+    }
+
+    static String source(Placement placement) {
         String path = placement.layer().toString().replace('\\', '/');
         int assets = path.indexOf("/assets/");
         return assets < 0 ? path : path.substring(assets + 8).replaceAll("/(v\\d+/data/.*|ready\\.usda)$", "");

@@ -104,7 +104,7 @@ public final class SceneGalleryModel {
         List<Entry> named = all.stream()
                 .filter(entry -> search.isNamed(entry.project() + " " + entry.name()))
                 .toList();
-        if (search.terms().isEmpty()) {
+        if (search.terms().terms().isEmpty()) {
             filtering.drop();
             show(named);
             return;

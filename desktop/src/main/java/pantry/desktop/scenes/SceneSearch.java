@@ -1,15 +1,13 @@
 package pantry.desktop.scenes;
 
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
+import pantry.desktop.session.Terms;
 import pantry.library.Asset;
 import pantry.project.Reach;
 
@@ -18,50 +16,25 @@ import pantry.project.Reach;
  * that use an asset with that in its name, {@code behind:}, {@code missing:} and {@code mixed:} for those in which something
  * is, {@code behind:>2} for those in which more than two are; {@code unused:} for those that no other file uses.
  */
-record SceneSearch(List<String> words, List<Term> terms) {
-    private static final Pattern TERM = Pattern.compile("(uses|behind|missing|mixed|unused):(.*)");
-    private static final Pattern MORE = Pattern.compile(">(\\d{1,9})");
-
-    /** @param what is behind the colon */
-    record Term(String name, String what) {}
+record SceneSearch(Terms terms) {
+    private static final List<String> NAMES = List.of("uses", "behind", "missing", "mixed", "unused");
 
     static SceneSearch of(String text) {
-        List<String> words = new ArrayList<>();
-        List<Term> terms = new ArrayList<>();
-        for (String part : text.strip().toLowerCase(Locale.ROOT).split("\\s+")) {
-            Matcher term = TERM.matcher(part);
-            if (term.matches()) {
-                terms.add(new Term(term.group(1), term.group(2)));
-            } else {
-                words.add(part);
-            }
-        }
-        return new SceneSearch(List.copyOf(words), List.copyOf(terms));
+        return new SceneSearch(Terms.of(text, NAMES));
     }
 
     /** Whether a name has all words. */
     boolean isNamed(String name) {
-        String text = name.toLowerCase(Locale.ROOT);
-        return words.stream().allMatch(text::contains);
+        return terms.isNamed(name);
     }
 
     /** Whether a scene fulfils all terms; where nothing is known of what scenes use, none does. */
     Predicate<Path> fulfilled(Optional<Reach> reach) {
-        if (terms.isEmpty()) {
-            return file -> true;
-        }
-        if (reach.isEmpty()) {
-            return file -> false;
-        }
-        Predicate<Path> all = file -> true;
-        for (Term term : terms) {
-            all = all.and(fulfilled(term, reach.get()));
-        }
-        return all;
+        return terms.fulfilled(reach, SceneSearch::fulfilled);
     }
 
-    private static Predicate<Path> fulfilled(Term term, Reach reach) {
-        int least = least(term.what());
+    private static Predicate<Path> fulfilled(Terms.Term term, Reach reach) {
+        int least = term.least();
         return switch (term.name()) {
             case "uses" -> users(term.what(), reach)::contains;
             case "behind" -> file -> reach.waiting(file).behind() >= least;
@@ -79,10 +52,5 @@ record SceneSearch(List<String> words, List<Term> terms) {
             }
         }
         return users;
-    }
-
-    private static int least(String what) {
-        Matcher more = MORE.matcher(what);
-        return more.matches() ? Integer.parseInt(more.group(1)) + 1 : 1;
     }
 }

@@ -3,7 +3,6 @@ package pantry.desktop.scenes;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -11,46 +10,26 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import javafx.beans.property.BooleanProperty;
-import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
-import javafx.beans.property.SimpleBooleanProperty;
-import javafx.beans.property.SimpleDoubleProperty;
-import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 import pantry.base.Names;
 import pantry.base.PantryException;
-import pantry.base.math.Box3;
-import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
 import pantry.library.Asset;
-import pantry.model.Lamp;
-import pantry.model.Material;
-import pantry.model.Model;
 import pantry.model.Weight;
-import pantry.render.LampLighting;
-import pantry.render.RenderCache;
-import pantry.render.RenderScene;
-import pantry.scene.Anchors;
-import pantry.scene.Drawers;
-import pantry.scene.Focus;
-import pantry.scene.Occurrence;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.Stage;
 import pantry.usd.compose.StageChange;
 import pantry.usd.schema.TransformComponents;
-import pantry.usd.schema.Xforms;
 
 /** The state and commands of the Scenes workplace. */
 public final class ScenesModel {
@@ -58,66 +37,24 @@ public final class ScenesModel {
     private final SceneGalleryModel gallery;
     private final ReadOnlyObjectWrapper<Optional<Scene>> scene = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ObservableList<Placement> placements = FXCollections.observableArrayList();
-    private final ObjectProperty<Set<SdfPath>> selection = new SimpleObjectProperty<>(Set.of());
-    private final ReadOnlyObjectWrapper<Shown> shown = new ReadOnlyObjectWrapper<>(Shown.NOTHING);
     private final ReadOnlyBooleanWrapper changed = new ReadOnlyBooleanWrapper();
-    private final BooleanProperty proxies = new SimpleBooleanProperty();
-    private final BooleanProperty lamps = new SimpleBooleanProperty();
-    private final DoubleProperty stops = new SimpleDoubleProperty();
-    private final Set<SdfPath> otherwise = new HashSet<>();
     private final List<StageChange> changes = new ArrayList<>();
     private final Map<SdfPath, Integer> numbers = new HashMap<>();
     private final Map<Path, Long> counts = new HashMap<>();
-    private final ObjectProperty<Set<SdfPath>> isolated = new SimpleObjectProperty<>(Set.of());
-    private final ObjectProperty<Optional<Focus>> focus = new SimpleObjectProperty<>(Optional.empty());
-    private Set<SdfPath> hidden = Set.of();
-    private Set<SdfPath> unloaded = Set.of();
-    private int structure;
-    private boolean changedStructure;
     private Runnable unlisten = () -> {};
-    private Model drawnModel = Model.EMPTY;
-    private final LatestWork drawing;
-    private final Map<SdfPath, List<SdfPath>> through = new HashMap<>();
+    private final SceneSelection selection = new SceneSelection(scene::get);
+    private final SceneDrawers drawers = new SceneDrawers(this);
+    private final SceneDisplay display;
     private final SelectionEdits edits = new SelectionEdits(this);
-    private final Keeping keeping = new Keeping(this);
+    private final Several several = new Several(this);
+    private final Keeping keeping;
     private final SceneExports exports = new SceneExports(this);
-
-    /**
-     * The scene as it is drawn.
-     *
-     * @param lamps how many lights shine on it; 0 where it stands in Pantry's own light
-     */
-    public record Shown(RenderScene drawn, Weight weight, int lamps) {
-        static final Shown NOTHING = new Shown(RenderScene.EMPTY, Weight.NOTHING, 0);
-    }
-
-    /**
-     * The one object that is selected.
-     *
-     * @param usual whether its place is told by the usual move, turn and scale
-     */
-    public record Own(
-            SdfPath path,
-            TransformComponents placing,
-            boolean usual,
-            Optional<Placement> placement,
-            Optional<Anchors.Mark> mark) {}
 
     public ScenesModel(Session session) {
         this.session = session;
-        this.drawing = new LatestWork(session.background());
-        gallery = new SceneGalleryModel(session);
-        proxies.addListener(change -> {
-            otherwise.clear();
-            refresh();
-        });
-        isolated.addListener(change -> refresh());
-        lamps.addListener(change -> relight());
-        stops.addListener((property, before, now) -> {
-            Shown seen = shown.get();
-            RenderScene lighter = seen.drawn().brighter(now.doubleValue() - before.doubleValue());
-            shown.set(new Shown(lighter, seen.weight(), seen.lamps()));
-        });
+        this.gallery = new SceneGalleryModel(session);
+        this.display = new SceneDisplay(this);
+        this.keeping = new Keeping(this);
         session.rewrittenProperty().addListener((property, before, now) -> scene.get()
                 .map(Scene::file)
                 .filter(file -> now.contains(file) && !changed.get())
@@ -137,7 +74,7 @@ public final class ScenesModel {
     /** Lets scenes name files below a folder from now on, and shows what the open one has there. */
     public void allow(Path folder) {
         session.workbench().access().allow(folder);
-        session.workbench().keep(session.workbench().settings().withAllowed(folder.toString()));
+        session.changeSettings(settings -> settings.withAllowed(folder.toString()));
         scene.get()
                 .ifPresent(open -> session.attempt(() -> {
                     open.allow(folder);
@@ -160,11 +97,11 @@ public final class ScenesModel {
     }
 
     public ObjectProperty<Set<SdfPath>> selectionProperty() {
-        return selection;
+        return selection.property();
     }
 
-    public ReadOnlyObjectProperty<Shown> shownProperty() {
-        return shown.getReadOnlyProperty();
+    public ReadOnlyObjectProperty<SceneDisplay.Shown> shownProperty() {
+        return display.shownProperty();
     }
 
     /** Whether there is something to save. */
@@ -172,32 +109,19 @@ public final class ScenesModel {
         return changed.getReadOnlyProperty();
     }
 
-    /** The one selected placement; empty where none or several are. */
-    public Optional<Placement> single() {
-        return selection.get().size() == 1
-                ? scene.get().flatMap(open -> open.placements()
-                        .at(selection.get().iterator().next()))
-                : Optional.empty();
+    /** What is selected, and through which use it was reached. */
+    public SceneSelection selection() {
+        return selection;
     }
 
-    /** The one selected object, a group or an anchor among them; empty where none or several are. */
-    public Optional<Own> one() {
-        if (selection.get().size() != 1) {
-            return Optional.empty();
-        }
-        SdfPath path = selection.get().iterator().next();
-        return scene.get().flatMap(open -> open.spec(path)
-                .map(prim -> new Own(
-                        path,
-                        TransformComponents.read(prim),
-                        TransformComponents.isUsual(prim),
-                        open.placements().at(path),
-                        open.anchors().mark(path))));
+    /** The scene as it is drawn. */
+    public SceneDisplay display() {
+        return display;
     }
 
-    /** Grows whenever the structure may have become another, and not when things are only moved. */
-    public int structure() {
-        return structure;
+    /** The scene's drawers and focuses. */
+    public SceneDrawers drawers() {
+        return drawers;
     }
 
     /** Makes an empty scene in the project and opens it. */
@@ -232,19 +156,14 @@ public final class ScenesModel {
     }
 
     private void open(Scene opened) {
-        otherwise.clear();
         changes.clear();
-        through.clear();
-        unloaded = Set.of();
-        isolated.set(Set.of());
-        focus.set(Optional.empty());
+        selection.clear();
+        display.opened();
         unlisten.run();
         unlisten = opened.onChange(changes::add);
-        drawing.drop();
         scene.set(Optional.of(opened));
-        selection.set(Set.of());
         keeping.opened(opened);
-        reloadDrawers();
+        drawers.opened();
         refresh();
     }
 
@@ -255,10 +174,9 @@ public final class ScenesModel {
         unlisten = () -> {};
         scene.set(Optional.empty());
         keeping.closed();
-        selection.set(Set.of());
+        selection.clear();
         placements.clear();
-        drawing.drop();
-        shown.set(Shown.NOTHING);
+        display.closed();
         noteChanged();
     }
 
@@ -272,13 +190,13 @@ public final class ScenesModel {
                             asset.card().name(),
                             TransformComponents.ORIGIN.withMove(at),
                             Optional.empty());
-            selection.set(Set.of(path));
+            selection.set(List.of(path));
         });
     }
 
     /** What the scene would weigh with one more use of an asset. */
     public Weight weightWith(Asset asset) {
-        Weight now = shown.get().weight();
+        Weight now = shownProperty().get().weight();
         long triangles =
                 asset.shown().map(version -> asset.facts(version).triangles()).orElse(0L);
         boolean already =
@@ -292,42 +210,14 @@ public final class ScenesModel {
                 now.fileBytes());
     }
 
-    public void selectChildren() {
-        scene.get().ifPresent(open -> {
-            Set<SdfPath> children = new LinkedHashSet<>();
-            for (SdfPath path : selection.get()) {
-                open.spec(path).ifPresent(prim -> prim.childNames().forEach(name -> children.add(path.child(name))));
-            }
-            if (!children.isEmpty()) {
-                selection.set(children);
-            }
-        });
-    }
-
-    /** Selects what the selected objects hang on. */
-    public void selectAbove() {
-        scene.get().ifPresent(open -> {
-            Set<SdfPath> above = new LinkedHashSet<>();
-            selection.get().forEach(path -> above.add(path.parent()));
-            above.removeIf(path -> !path.startsWith(open.root()) || path.equals(open.root()));
-            if (!above.isEmpty()) {
-                selection.set(above);
-            }
-        });
-    }
-
-    /** Shows nothing but what is selected, or everything again. */
-    public void isolate() {
-        isolated.set(isolated.get().isEmpty() ? Set.copyOf(selection.get()) : Set.of());
-    }
-
-    public ObjectProperty<Set<SdfPath>> isolatedProperty() {
-        return isolated;
-    }
-
     /** What is done by hand to the selected objects. */
     public SelectionEdits edits() {
         return edits;
+    }
+
+    /** What is entered for several selected objects at once. */
+    public Several several() {
+        return several;
     }
 
     /** Saving, and what keeps the scene from being lost. */
@@ -356,19 +246,13 @@ public final class ScenesModel {
 
     /** Changes what is selected, and selects what came of it; nothing where nothing is selected. */
     void withSelected(Function<Scene, List<SdfPath>> change) {
-        if (!selection.get().isEmpty()) {
-            act(open -> selection.set(new LinkedHashSet<>(change.apply(open))));
+        if (!selection.isEmpty()) {
+            act(open -> selection.set(change.apply(open)));
         }
     }
 
     List<SdfPath> selected() {
-        return List.copyOf(selection.get());
-    }
-
-    /** Of several that are selected, the one that was chosen last. */
-    public Optional<SdfPath> lastOfSeveral() {
-        List<SdfPath> chosen = selected();
-        return chosen.size() < 2 ? Optional.empty() : Optional.of(chosen.getLast());
+        return selection.all();
     }
 
     void arrange(Consumer<Scene> change) {
@@ -396,16 +280,6 @@ public final class ScenesModel {
         });
     }
 
-    /** What is no longer there, such as in an alternate that was switched out, is not selected either. */
-    private void keepSelection(Scene open) {
-        Set<SdfPath> there = selection.get().stream()
-                .filter(path -> open.spec(path).isPresent())
-                .collect(Collectors.toCollection(LinkedHashSet::new));
-        if (there.size() < selection.get().size()) {
-            selection.set(there);
-        }
-    }
-
     interface SceneAction {
         void on(Scene scene);
     }
@@ -426,7 +300,7 @@ public final class ScenesModel {
         boolean shared = changes.stream()
                 .flatMap(change -> Stream.concat(change.changed().stream(), change.resynced().stream()))
                 .anyMatch(ScenesModel::isInPrototype);
-        long uses = selection.get().stream()
+        long uses = selected().stream()
                 .filter(path -> open.instancing().isShared(path))
                 .mapToLong(open.instancing()::uses)
                 .max()
@@ -435,17 +309,19 @@ public final class ScenesModel {
     }
 
     /** Shows the scene as it is now. Where things were only moved, only these are looked at. */
-    private void refresh() {
+    void refresh() {
         scene.get()
                 .ifPresent(open -> session.attempt(() -> {
                     noteChanged();
-                    keepSelection(open);
-                    boolean moved = !changes.isEmpty() && changes.stream().allMatch(ScenesModel::isMove);
-                    boolean drawnAnew = drawing.isPending();
+                    selection.keepWhatIsIn(open);
+                    boolean whole = selection.insideProperty().get().isEmpty();
+                    boolean moved =
+                            whole && !changes.isEmpty() && changes.stream().allMatch(ScenesModel::isMove);
+                    boolean drawnAnew = display.isPending();
                     if (moved) {
                         showMoved(open);
                     }
-                    if (!moved || drawnAnew || lamps.get()) {
+                    if (!moved || drawnAnew || display.lampsProperty().get()) {
                         showAnew(open, !moved || drawnAnew);
                     }
                     changes.clear();
@@ -472,36 +348,10 @@ public final class ScenesModel {
                 open.placements().at(path).ifPresent(placement -> placements.set(number, placement));
             }
         }
-        RenderScene drawn = shown.get()
-                .drawn()
-                .placed(paths.stream().map(SdfPath::toString).toList(), path -> open.world(SdfPath.of(path))
-                        .orElse(Matrix4.IDENTITY));
-        shown.set(new Shown(drawn, shown.get().weight(), shown.get().lamps()));
+        display.move(open, paths);
     }
 
-    private void relight() {
-        scene.get().ifPresent(open -> session.attempt(() -> showAnew(open, false)));
-    }
-
-    /** Whether the scene is shown in the light of its own lamps rather than in Pantry's. */
-    public BooleanProperty lampsProperty() {
-        return lamps;
-    }
-
-    public void switchLamps() {
-        lamps.set(!lamps.get());
-    }
-
-    /** How many times more its own light is doubled than what is measured asks for. */
-    public DoubleProperty stopsProperty() {
-        return stops;
-    }
-
-    /**
-     * Reads what is to be shown; it is prepared in the background, and what was shown before stays until it is ready.
-     *
-     * @param restructured whether the structure may have become another
-     */
+    /** @param restructured whether the structure may have become another */
     private void showAnew(Scene open, boolean restructured) {
         placements.setAll(open.placements().all());
         numbers.clear();
@@ -510,79 +360,15 @@ public final class ScenesModel {
         }
         counts.clear();
         placements.forEach(placement -> counts.merge(placement.layer(), 1L, Long::sum));
-        Set<SdfPath> away = open.drawers().in(state -> state.hidden() || state.unloaded());
-        focus.get().ifPresent(shownBy -> {
-            away.addAll(open.drawers().members(shownBy.hidden()));
-            away.addAll(open.drawers().members(shownBy.unloaded()));
-        });
-        hidden = away;
-        Model model = open.model(path -> numbers.containsKey(path) && isByProxy(path), this::isLeftOut);
-        boolean bare =
-                focus.get().filter(each -> each.detail() == Focus.Detail.LIGHT).isPresent();
-        List<Lamp> shining = lamps.get() ? open.lamps(this::isLeftOut) : List.of();
-        Drawing wanted = new Drawing(model, bare, shining, stops.get(), placements.size(), open.files());
-        RenderCache cache = session.workbench().renderCache();
-        changedStructure |= restructured;
-        drawing.answer("drawing the scene", progress -> wanted.prepared(cache), this::show);
+        display.redraw(open, restructured);
     }
 
-    /**
-     * What is drawn of the scene at a moment, to be prepared in the background.
-     *
-     * @param bare whether surfaces have no colours of their own
-     * @param lamps empty where the scene stands in Pantry's own light
-     */
-    private record Drawing(Model model, boolean bare, List<Lamp> lamps, double stops, int placements, Set<Path> files) {
-        Drawn prepared(RenderCache cache) {
-            Weight weight = Weight.of(model, placements, files);
-            Model drawn = bare ? model.withMaterials(Material::bare) : model;
-            RenderScene plain = RenderScene.of(drawn, cache);
-            RenderScene lit = lamps.isEmpty() ? plain : LampLighting.lit(plain, lamps, stops);
-            return new Drawn(drawn, new Shown(lit, weight, lamps.size()));
+    /** Selects all that is made of a material that something selected is made of. */
+    public void selectSameMaterial() {
+        Set<SdfPath> found = display.withMaterialOf(selectionProperty().get(), this::objectOf);
+        if (!found.isEmpty()) {
+            selectionProperty().set(found);
         }
-    }
-
-    private record Drawn(Model model, Shown shown) {}
-
-    private void show(Drawn drawn) {
-        if (changedStructure) {
-            changedStructure = false;
-            structure++;
-        }
-        drawnModel = drawn.model();
-        shown.set(drawn.shown());
-    }
-
-    private boolean isLeftOut(SdfPath path) {
-        if (hidden.contains(path)) {
-            return true;
-        }
-        Set<SdfPath> alone = isolated.get().stream()
-                .map(each -> occurrence(each).map(Occurrence::seenAs).orElse(each))
-                .collect(Collectors.toSet());
-        return !alone.isEmpty() && alone.stream().noneMatch(each -> path.startsWith(each) || each.startsWith(path));
-    }
-
-    /** Reads, or no longer reads, what drawers say. */
-    private void reloadDrawers() {
-        scene.get().ifPresent(open -> {
-            Set<SdfPath> wanted = new HashSet<>(open.drawers().in(Drawers.State::unloaded));
-            focus.get().ifPresent(by -> wanted.addAll(open.drawers().members(by.unloaded())));
-            if (!wanted.equals(unloaded)) {
-                unloaded = wanted;
-                open.load(path -> wanted.stream().noneMatch(path::startsWith));
-            }
-        });
-    }
-
-    /** Puts what is selected into a drawer. */
-    public void putInto(String drawer) {
-        arrange(open -> open.drawers().put(drawer, selected()));
-    }
-
-    /** Takes what is selected out of a drawer. */
-    public void takeOut(String drawer) {
-        arrange(open -> open.drawers().take(drawer, selected()));
     }
 
     /** Switches an alternate in. */
@@ -590,157 +376,9 @@ public final class ScenesModel {
         act(open -> open.alternates().choose(set, alternate));
     }
 
-    public void removeDrawer(String drawer) {
-        act(open -> open.drawers().remove(drawer));
-    }
-
-    /** Hides, locks or unloads a drawer. */
-    public void set(String drawer, Drawers.State state) {
-        act(open -> {
-            open.drawers().set(drawer, state);
-            reloadDrawers();
-        });
-    }
-
-    /** Looks at the scene in a kept way; empty for the usual one. */
-    public void showFocus(Optional<Focus> by) {
-        focus.set(by);
-        session.attempt(this::reloadDrawers);
-        boolean wanted = by.filter(each -> each.detail() == Focus.Detail.LIGHT).isPresent();
-        if (proxies.get() == wanted) {
-            refresh();
-        } else {
-            proxies.set(wanted);
-        }
-    }
-
-    public ObjectProperty<Optional<Focus>> focusProperty() {
-        return focus;
-    }
-
-    /** Keeps how the scene is looked at now, under a name. */
-    public void keepFocus(String name, Focus.Eye from) {
-        act(open -> {
-            Set<String> away = new HashSet<>();
-            Set<String> unread = new HashSet<>();
-            focus.get().ifPresent(by -> {
-                away.addAll(by.hidden());
-                unread.addAll(by.unloaded());
-            });
-            for (Drawers.Drawer drawer : open.drawers().all()) {
-                Drawers.State state = open.drawers().state(drawer.name());
-                if (state.unloaded()) {
-                    unread.add(drawer.name());
-                } else if (state.hidden()) {
-                    away.add(drawer.name());
-                }
-            }
-            Focus.Detail detail = proxies.get() ? Focus.Detail.LIGHT : Focus.Detail.FULL;
-            open.focuses().keep(new Focus(name, detail, away, unread, Optional.of(from)));
-        });
-    }
-
-    public void removeFocus(String name) {
-        act(open -> open.focuses().remove(name));
-    }
-
     /** Does something to the scene that is written down and can be undone. */
     void change(Consumer<Scene> change) {
         act(change::accept);
-    }
-
-    /** Whether placements are shown by their proxies, but for those that are shown otherwise. */
-    public BooleanProperty proxiesProperty() {
-        return proxies;
-    }
-
-    /** Whether a placement is shown by its proxy, where it has one. */
-    public boolean isByProxy(SdfPath path) {
-        return proxies.get() != otherwise.contains(path);
-    }
-
-    /** Shows the selected placements by their proxies, or as they are rendered. */
-    public void showByProxy(boolean byProxy) {
-        for (SdfPath path : selection.get()) {
-            if (byProxy == proxies.get()) {
-                otherwise.remove(path);
-            } else {
-                otherwise.add(path);
-            }
-        }
-        refresh();
-    }
-
-    /** From the space in which a placement's own place is told to the scene's. */
-    public Matrix4 parentSpace(SdfPath path) {
-        return occurrence(path).map(Occurrence::parentSpace).orElse(Matrix4.IDENTITY);
-    }
-
-    /** The place at which an object is worked on: of shared contents, in the use through which it was chosen. */
-    public Optional<Occurrence> occurrence(SdfPath path) {
-        return scene.get().flatMap(open -> {
-            List<Occurrence> all = open.instancing().occurrences(path);
-            return all.stream()
-                    .filter(each -> each.through().equals(through.get(path)))
-                    .findFirst()
-                    .or(() -> all.stream().findFirst());
-        });
-    }
-
-    /** Takes note of the uses through which something within shared contents was reached, the outermost first. */
-    void reached(SdfPath path, List<SdfPath> uses) {
-        through.put(path, List.copyOf(uses));
-    }
-
-    /** The scene while an object is dragged; what is shared moves wherever it is used. */
-    RenderScene preview(Own own, TransformComponents placing) {
-        Matrix4 before = own.placing().matrix();
-        Matrix4 after = placing.matrix();
-        Scene open = scene.get().orElseThrow();
-        if (!open.instancing().isShared(own.path())) {
-            Matrix4 parent = parentSpace(own.path());
-            Matrix4 from = before.times(parent);
-            return shown.get()
-                    .drawn()
-                    .moved(Map.of(own.path().toString(), from.inverse().times(after.times(parent))));
-        }
-        Matrix4 metres = open.toMetres();
-        Map<String, Matrix4> places = new HashMap<>();
-        for (Occurrence each : open.instancing().occurrences(own.path())) {
-            Matrix4 now = open.stage().prim(each.drawnAs()).map(Xforms::local).orElse(before);
-            Matrix4 moved = now.times(before.inverse()).times(after);
-            places.put(each.drawnAs().toString(), metres.inverse().times(moved).times(metres));
-        }
-        return RenderScene.of(drawnModel.withPlaces(places), session.workbench().renderCache())
-                .inLightOf(shown.get().drawn());
-    }
-
-    /** The box around an object where it is worked on, in the world. */
-    public Box3 box(SdfPath path) {
-        return box(path, Matrix4.IDENTITY);
-    }
-
-    /** As {@link #preview} shows it. */
-    Box3 previewBox(Own own, TransformComponents placing) {
-        return box(own.path(), own.placing().matrix().inverse().times(placing.matrix()));
-    }
-
-    private Box3 box(SdfPath path, Matrix4 change) {
-        Optional<Scene> open = scene.get();
-        Optional<Occurrence> seen = occurrence(path);
-        if (open.isEmpty() || seen.isEmpty() || seen.get().through().isEmpty()) {
-            return shown.get().drawn().boundsBelow(path.toString());
-        }
-        Matrix4 metres = open.get().toMetres();
-        Matrix4 local = open.get()
-                .stage()
-                .prim(seen.get().drawnAs())
-                .map(Xforms::local)
-                .orElse(Matrix4.IDENTITY)
-                .times(change);
-        Matrix4 world =
-                metres.inverse().times(local.times(seen.get().parentSpace())).times(metres);
-        return drawnModel.boundsWithin(seen.get().drawnAs().toString()).transformed(world);
     }
 
     /** The number of placements that show the same thing as one does. */
@@ -755,6 +393,9 @@ public final class ScenesModel {
         if (open.isEmpty()) {
             return Optional.empty();
         }
+        if (selection.insideProperty().get().isPresent()) {
+            return selection.within(path);
+        }
         Optional<SdfPath> outermost = Optional.empty();
         for (SdfPath at = path; at.depth() > 0 && !at.equals(SdfPath.ROOT); at = at.parent()) {
             boolean whole = numbers.containsKey(at)
@@ -766,11 +407,7 @@ public final class ScenesModel {
         return outermost.or(() -> open.get().spec(path).map(prim -> path));
     }
 
-    /** Whether a drawer locks an object, so that it is not picked in the view. */
-    public boolean isLocked(SdfPath path) {
-        return scene.get()
-                .filter(open ->
-                        open.drawers().in(Drawers.State::locked).stream().anyMatch(path::startsWith))
-                .isPresent();
+    boolean isPlacement(SdfPath path) {
+        return numbers.containsKey(path);
     }
 }

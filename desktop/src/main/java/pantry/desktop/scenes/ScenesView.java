@@ -1,49 +1,36 @@
 package pantry.desktop.scenes;
 
 import java.nio.file.Path;
-import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
-import java.util.stream.Collectors;
 import javafx.animation.Animation;
 import javafx.animation.KeyFrame;
 import javafx.animation.PauseTransition;
 import javafx.animation.Timeline;
 import javafx.beans.binding.Bindings;
 import javafx.collections.ListChangeListener;
+import javafx.geometry.Bounds;
 import javafx.geometry.Insets;
-import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.ListCell;
 import javafx.scene.control.SplitPane;
-import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.BorderPane;
-import javafx.scene.layout.ColumnConstraints;
-import javafx.scene.layout.GridPane;
-import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
-import javafx.scene.layout.Priority;
-import javafx.scene.layout.RowConstraints;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Rectangle;
 import javafx.util.Duration;
-import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -58,11 +45,8 @@ import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Session;
 import pantry.desktop.view3d.Measuring;
 import pantry.desktop.view3d.View3d;
-import pantry.render.Camera;
 import pantry.render.Picking;
-import pantry.scene.Difference;
 import pantry.scene.Occurrence;
-import pantry.scene.Safekeeping;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
@@ -76,8 +60,6 @@ public final class ScenesView extends BorderPane {
     private final Measuring measuring = new Measuring(view);
     private final ToggleButton measure = ViewToolbar.measure();
     private final ComboBox<String> split = new Choice<>();
-    private final GridPane views = new GridPane();
-    private final List<View3d> others = new ArrayList<>();
     private final ViewToolbar toolbar;
     private final Label asked =
             Controls.label("click where it is to stand; Esc goes back to what is brought in", "view-note");
@@ -86,10 +68,9 @@ public final class ScenesView extends BorderPane {
     private final ImportPane bring;
     private final StackPane middle = new StackPane();
     private final BorderPane open = new BorderPane();
-    private final TextField newName = new TextField();
-    private final Choice<Path> files;
-    private final HBox leaving = new HBox(8);
-    private final VBox trouble = new VBox(6);
+    private final SceneBar bar;
+    private final SceneMenu menu;
+    private final StructurePanel structure;
     private final SceneGallery gallery;
 
     /** What is placed once a scene is chosen. */
@@ -104,7 +85,6 @@ public final class ScenesView extends BorderPane {
     public ScenesView(ScenesModel model, AssetSearch search, AssetPictures pictures, Pane dragged) {
         this.model = model;
         this.session = model.session();
-        this.files = new Choice<>(model.files());
         this.grips = new Grips(view, model);
         this.toolbar = new ViewToolbar(model, view, measure, split);
         this.layOut = new LayOutPane(model);
@@ -113,6 +93,9 @@ public final class ScenesView extends BorderPane {
         view.setId("scene-view");
         view.optionsProperty().set(view.optionsProperty().get().withGrid(true));
         view.setOnPick((owner, event) -> picked(view, owner, event));
+        view.setOnBand((area, event) -> banded(view, area, event));
+        view.setOnMenu(event -> showMenu(view, event));
+        menu = new SceneMenu(model);
         grips.setOnMove(this::dragged);
         measuring.onProperty().bindBidirectional(measure.selectedProperty());
         asked.setId("asked-point");
@@ -130,16 +113,17 @@ public final class ScenesView extends BorderPane {
         inside.widthProperty().bind(main.widthProperty());
         inside.heightProperty().bind(main.heightProperty());
         main.setClip(inside);
-        splitting(main);
-        open.setTop(strip());
-        open.setCenter(views);
+        bar = new SceneBar(model, toolbar, view, this::bringIn, this::zoomTo);
+        structure = new StructurePanel(model, this::leave);
+        open.setTop(bar);
+        open.setCenter(new SceneViews(split, main, view, this::picked));
         TrayPane tray = new TrayPane(model, search, pictures, dragged);
         tray.setOnDrop(this::drop);
         tray.setOnPlace(this::placeInMiddle);
         open.setBottom(new VBox(toolbar, tray));
         middle.getChildren().setAll(open);
         SplitPane parts = new SplitPane(
-                left(),
+                structure,
                 middle,
                 new PlacementSlip(model, new ArrangePane(model, view.drawnProperty()::set, this::lookedAt), layOut));
         parts.setDividerPositions(0.21, 0.74);
@@ -162,7 +146,6 @@ public final class ScenesView extends BorderPane {
         session.projectProperty().addListener(change -> showScene());
         model.shownProperty().addListener(change -> showContents());
         model.selectionProperty().addListener(change -> showSelection());
-        model.keeping().troubleProperty().addListener(change -> showTrouble());
         importing.sourceProperty().addListener(change -> showScene());
         importing.askingProperty().addListener(change -> showScene());
         whileOpen(WATCH_SECONDS, model.keeping()::watch);
@@ -172,16 +155,6 @@ public final class ScenesView extends BorderPane {
         rest.setOnFinished(event -> model.keeping().autosave());
         model.shownProperty().addListener(change -> rest.playFromStart());
         showScene();
-    }
-
-    /** What was not saved, and when that was: {@code Not saved, of 29 Nov, 14:32:05: moved Mast; placed Fuel drum}. */
-    private static String told(Safekeeping.Unsaved unsaved) {
-        List<String> actions = unsaved.actions();
-        String what = String.join("; ", actions.subList(0, Math.min(MOST_ACTIONS, actions.size())));
-        int more = actions.size() - MOST_ACTIONS;
-        return "Not saved, of " + WHEN.format(unsaved.when())
-                + (what.isEmpty() ? "" : ": " + what)
-                + (more > 0 ? "; and " + more + " before" : "") + ".";
     }
 
     /** Does something again and again while a scene is open. */
@@ -197,273 +170,9 @@ public final class ScenesView extends BorderPane {
         });
     }
 
-    private VBox left() {
-        files.setId("scene-files");
-        files.setMaxWidth(Double.MAX_VALUE);
-        files.setPromptText("Choose a scene");
-        files.setCellFactory(cells -> new FileCell(""));
-        files.setButtonCell(new FileCell("Choose a scene"));
-        // For a scene of another project, which is not in the list.
-        files.shownAs(ScenesView::title);
-        files.setOnShowing(event -> {
-            model.session().listScenes();
-            files.setValue(model.sceneProperty().get().map(Scene::file).orElse(null));
-        });
-        files.setOnAction(event -> {
-            Path chosen = files.getValue();
-            boolean other = chosen != null
-                    && !model.sceneProperty().get().map(Scene::file).equals(Optional.of(chosen));
-            if (other) {
-                leave(() -> model.open(chosen));
-            }
-        });
-        newName.setId("new-scene-name");
-        newName.setPromptText("New scene");
-        Button create = Controls.button("New", "remixal-add-line", "Make an empty scene of that name", this::create);
-        create.setId("new-scene");
-        create.disableProperty()
-                .bind(Bindings.createBooleanBinding(
-                        () -> newName.getText().isBlank()
-                                || session.projectProperty().get().isEmpty(),
-                        newName.textProperty(),
-                        session.projectProperty()));
-        newName.setOnAction(event -> create.fire());
-        HBox.setHgrow(newName, Priority.ALWAYS);
-        HBox make = new HBox(8, newName, create);
-        VBox head = new VBox(8, files, make);
-        head.getStyleClass().addAll(Styles.PANEL_TITLE, "tall");
-        create.setMinWidth(USE_PREF_SIZE);
-        StructureTree tree = new StructureTree(model);
-        SplitPane parts = new SplitPane(tree, new DrawersPane(model));
-        parts.setOrientation(Orientation.VERTICAL);
-        parts.setDividerPositions(0.66);
-        VBox.setVgrow(parts, Priority.ALWAYS);
-        VBox left = new VBox(head, parts);
-        left.getStyleClass().addAll(Styles.PANEL, "left");
-        left.setMinWidth(210);
-        return left;
-    }
-
-    private void create() {
-        String name = newName.getText().strip();
-        if (!name.isEmpty()) {
-            leave(() -> {
-                model.create(name);
-                newName.clear();
-            });
-        }
-    }
-
-    private VBox strip() {
-        Label name = Controls.label("", Styles.TITLE);
-        name.textProperty()
-                .bind(Bindings.createStringBinding(
-                        () -> model.sceneProperty()
-                                .get()
-                                .map(scene -> title(scene.file()))
-                                .orElse(""),
-                        model.sceneProperty()));
-        Label unsaved = Controls.label("not saved", Styles.FAINT, "small");
-        unsaved.visibleProperty().bind(model.changedProperty());
-        unsaved.managedProperty().bind(model.changedProperty());
-        VBox names = new VBox(name, unsaved);
-        names.setAlignment(Pos.CENTER_LEFT);
-        Button save = Controls.button("Save", "remixmz-save-line", "Save the scene (Ctrl+S)", model.keeping()::save);
-        save.setId("save-scene");
-        save.disableProperty().bind(model.changedProperty().not());
-        Button close = Controls.button("Close", "remixal-close-line", "Close the scene", () -> leave(model::close));
-        close.setId("close-scene");
-        Button undo = Controls.button("", "remixal-arrow-go-back-line", "Undo (Ctrl+Z)", model::undo);
-        undo.setId("undo");
-        Button redo = Controls.button("", "remixal-arrow-go-forward-line", "Redo (Ctrl+Y)", model::redo);
-        redo.setId("redo");
-        Button into = Controls.button(
-                "Bring in…",
-                "remixal-download-2-line",
-                "Take things in from another scene or file, as pictures of all it holds (Ctrl+B)",
-                this::bringIn);
-        into.setId("bring-in");
-        Button near = Controls.button("", "remixmz-zoom-in-line", "Show what is selected (Shift+Home)", this::zoomTo);
-        Button all = Controls.button("", "remixal-fullscreen-line", "Show everything (Home)", view::frameAll);
-        for (Button button : new Button[] {undo, redo, near, all, close}) {
-            button.getStyleClass().addAll(Styles.QUIET, "tight");
-        }
-        HBox line = new HBox(6, names, Controls.spring(), undo, redo, near, all, into, save, close);
-        line.setAlignment(Pos.CENTER_LEFT);
-        line.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
-        leaving.setAlignment(Pos.CENTER_LEFT);
-        leaving.getStyleClass().addAll("note-box", "caution");
-        leaving.managedProperty().bind(leaving.visibleProperty());
-        leaving.setVisible(false);
-        trouble.managedProperty().bind(trouble.visibleProperty());
-        trouble.setVisible(false);
-        trouble.setId("scene-trouble");
-        return new VBox(line, new AlternatesStrip(model, toolbar.focusRow()), leaving, trouble);
-    }
-
-    private static String title(Path file) {
-        return Names.stem(file.getFileName().toString());
-    }
-
     /** Goes on at once where all is saved; otherwise asks in the strip above the view. */
     public void leave(Runnable then) {
-        if (!model.changedProperty().get()) {
-            then.run();
-            return;
-        }
-        Button save = Controls.button("Save and go on", "", "", () -> {
-            leaving.setVisible(false);
-            model.keeping().save();
-            if (!model.changedProperty().get()) {
-                then.run();
-            }
-        });
-        save.getStyleClass().add(Styles.PRIMARY);
-        Button drop = Controls.button("Give up the changes", "", "", () -> {
-            leaving.setVisible(false);
-            model.keeping().giveUp();
-            then.run();
-        });
-        Button stay = Controls.button("Stay", "", "", () -> leaving.setVisible(false));
-        leaving.getChildren()
-                .setAll(
-                        new FontIcon("remixal-alert-line"),
-                        Controls.label("The scene has changes that are not saved."),
-                        Controls.spring(),
-                        save,
-                        drop,
-                        stay);
-        leaving.setVisible(true);
-    }
-
-    /** Says what became of the file, and what can be done. */
-    private void showTrouble() {
-        trouble.getChildren().clear();
-        trouble.getStyleClass().setAll("note-box", "caution");
-        trouble.setVisible(model.keeping().troubleProperty().get() != Keeping.Trouble.NONE);
-        switch (model.keeping().troubleProperty().get()) {
-            case NONE -> {}
-            case LEFT_UNSAVED -> {
-                Button take = Controls.button(
-                        "Take them up", "", "", () -> model.keeping().recover(true));
-                take.setId("trouble-take");
-                take.getStyleClass().add(Styles.PRIMARY);
-                Button let = Controls.button(
-                        "Let them go", "", "", () -> model.keeping().recover(false));
-                let.setId("trouble-let");
-                row(
-                        model.keeping()
-                                .leftUnsaved()
-                                .map(ScenesView::told)
-                                .orElse("There are changes of this scene that were not saved when Pantry ended."),
-                        take,
-                        let);
-            }
-            case CHANGED_ON_DISK -> {
-                Button differs = Controls.button("What differs", "", "", this::showDifferences);
-                differs.setId("trouble-differs");
-                Button anew = Controls.button(
-                        "Open it anew", "", "Give up what is not saved here", model.keeping()::openAnew);
-                anew.setId("trouble-anew");
-                Button over = Controls.button(
-                        "Save over it", "", "What the other wrote is kept beside the scene", model.keeping()::saveOver);
-                over.setId("trouble-over");
-                Button elsewhere = Controls.button("Save as another scene", "", "", () -> model.sceneProperty()
-                        .get()
-                        .ifPresent(scene -> model.keeping().saveElsewhere(title(scene.file()) + " mine")));
-                elsewhere.setId("trouble-elsewhere");
-                row("Another has changed this scene's file.", differs, anew, over, elsewhere);
-            }
-        }
-    }
-
-    private void row(String words, Button... buttons) {
-        Label said = Controls.wrapped(words);
-        HBox.setHgrow(said, Priority.ALWAYS);
-        said.setMaxWidth(Double.MAX_VALUE);
-        HBox row = new HBox(8, new FontIcon("remixal-alert-line"), said);
-        row.setAlignment(Pos.CENTER_LEFT);
-        row.getChildren().addAll(buttons);
-        trouble.getChildren().add(row);
-    }
-
-    private void showDifferences() {
-        session.attempt(() -> {
-            List<Difference> all = model.keeping().differences();
-            Label words = Controls.wrapped(
-                    all.isEmpty()
-                            ? "Both say the same."
-                            : all.size() + " objects differ: "
-                                    + all.stream()
-                                            .limit(8)
-                                            .map(each -> each.path().name() + " ("
-                                                    + switch (each.kind()) {
-                                                        case ADDED -> "only here";
-                                                        case REMOVED -> "only in the file";
-                                                        case CHANGED -> "otherwise";
-                                                    }
-                                                    + ")")
-                                            .collect(Collectors.joining(", "))
-                                    + (all.size() > 8 ? " …" : ""));
-            words.setId("trouble-words");
-            if (trouble.getChildren().size() > 1) {
-                trouble.getChildren().remove(1);
-            }
-            trouble.getChildren().add(words);
-        });
-    }
-
-    /** One view, two, or four: from above, from the front, from the side, all of the same. */
-    private void splitting(StackPane main) {
-        split.getItems().setAll("1 view", "2 views", "4 views");
-        split.setValue("1 view");
-        split.setId("look-split");
-        split.getStyleClass().add("small");
-        Controls.hint(split, "The same from above, from the front and from the side");
-        views.setHgap(2);
-        views.setVgap(2);
-        views.getStyleClass().add("views");
-        split.valueProperty().addListener(change -> layViews(main));
-        layViews(main);
-    }
-
-    private void layViews(StackPane main) {
-        int count = new int[] {1, 2, 4}[split.getItems().indexOf(split.getValue())];
-        while (others.size() < count - 1) {
-            others.add(other(others.size()));
-        }
-        views.getChildren().clear();
-        views.getColumnConstraints().clear();
-        views.getRowConstraints().clear();
-        int columns = count == 1 ? 1 : 2;
-        for (int i = 0; i < columns; i++) {
-            ColumnConstraints column = new ColumnConstraints();
-            column.setPercentWidth(100.0 / columns);
-            views.getColumnConstraints().add(column);
-        }
-        for (int i = 0; i < (count == 4 ? 2 : 1); i++) {
-            RowConstraints row = new RowConstraints();
-            row.setPercentHeight(count == 4 ? 50 : 100);
-            views.getRowConstraints().add(row);
-        }
-        views.add(main, 0, 0);
-        for (int i = 1; i < count; i++) {
-            View3d other = others.get(i - 1);
-            views.add(other, i % 2, i / 2);
-            FxThread.later(other::frameAll);
-        }
-    }
-
-    private View3d other(int number) {
-        View3d other = new View3d();
-        other.setId("scene-view-" + (number + 2));
-        double[][] from = {{0, 89.9}, {0, 0}, {90, 0}};
-        other.cameraProperty()
-                .set(Camera.START.from(from[number][0], from[number][1]).parallel(true));
-        other.drawnProperty().bind(view.drawnProperty());
-        other.optionsProperty().bind(view.optionsProperty());
-        other.setOnPick((owner, event) -> picked(other, owner, event));
-        return other;
+        bar.leave(then);
     }
 
     /** Where the view looks, on the floor. */
@@ -517,8 +226,8 @@ public final class ScenesView extends BorderPane {
 
     private void showScene() {
         Optional<Scene> scene = model.sceneProperty().get();
-        leaving.setVisible(false);
-        files.setValue(scene.map(Scene::file).orElse(null));
+        bar.stay();
+        structure.showFile();
         if (scene.isEmpty()) {
             shownFile = Optional.empty();
             if (session.projects().isEmpty()) {
@@ -562,15 +271,17 @@ public final class ScenesView extends BorderPane {
     }
 
     private void showSelection() {
-        outline(model::box);
-        Optional<ScenesModel.Own> own =
-                model.one().filter(ScenesModel.Own::usual).filter(each -> !model.isLocked(each.path()));
+        outline(model.display()::box);
+        Optional<SceneSelection.Own> own = model.selection()
+                .one()
+                .filter(SceneSelection.Own::usual)
+                .filter(each -> !model.drawers().isLocked(each.path()));
         String path = own.map(each -> each.path().toString()).orElse("");
         grips.show(
-                own.map(ScenesModel.Own::placing),
-                own.map(each -> model.parentSpace(each.path())).orElse(Matrix4.IDENTITY),
+                own.map(SceneSelection.Own::placing),
+                own.map(each -> model.selection().parentSpace(each.path())).orElse(Matrix4.IDENTITY),
                 path,
-                own.map(each -> model.box(each.path())).orElse(Box3.EMPTY));
+                own.map(each -> model.display().box(each.path())).orElse(Box3.EMPTY));
     }
 
     /**
@@ -582,7 +293,7 @@ public final class ScenesView extends BorderPane {
         Set<String> whole = new HashSet<>();
         Map<String, List<Box3>> parts = new HashMap<>();
         for (SdfPath each : model.selectionProperty().get()) {
-            Optional<Occurrence> seen = model.occurrence(each);
+            Optional<Occurrence> seen = model.selection().occurrence(each);
             String path = seen.map(Occurrence::seenAs).orElse(each).toString();
             if (seen.isPresent() && !seen.get().through().isEmpty()) {
                 parts.computeIfAbsent(path, use -> new ArrayList<>()).add(box.apply(each));
@@ -610,8 +321,12 @@ public final class ScenesView extends BorderPane {
             layOut.point(rounded(at.groundAt(event.getX(), event.getY(), 0)));
             return;
         }
-        Optional<SdfPath> path = owner.flatMap(model::objectOf).filter(each -> !model.isLocked(each));
-        if (event.isShortcutDown()) {
+        Optional<SdfPath> path =
+                owner.flatMap(model::objectOf).filter(each -> !model.drawers().isLocked(each));
+        if (event.getClickCount() == 2) {
+            // Beside what one works in, it leads out again.
+            path.ifPresentOrElse(model.selection()::enter, model.selection()::leave);
+        } else if (event.isShortcutDown() || event.isShiftDown()) {
             Set<SdfPath> more = new LinkedHashSet<>(model.selectionProperty().get());
             path.ifPresent(p -> {
                 if (!more.remove(p)) {
@@ -624,19 +339,41 @@ public final class ScenesView extends BorderPane {
         }
     }
 
+    /** Chooses what a band was drawn around: all of which something is seen in it, or with Shift what is wholly in it. */
+    private void banded(View3d at, Bounds area, MouseEvent event) {
+        Set<SdfPath> chosen = new LinkedHashSet<>(model.selectionProperty().get());
+        for (String owner : at.ownersIn(area)) {
+            model.objectOf(owner)
+                    .filter(path -> !model.drawers().isLocked(path))
+                    .filter(path ->
+                            !event.isShiftDown() || at.isWithin(model.display().box(path), area))
+                    .ifPresent(chosen::add);
+        }
+        model.selectionProperty().set(chosen);
+    }
+
+    /** Shows what can be done; what is under the mouse is selected for it unless it is selected already. */
+    private void showMenu(View3d at, MouseEvent event) {
+        at.ownerAt(event.getX(), event.getY())
+                .flatMap(model::objectOf)
+                .filter(path -> !model.selectionProperty().get().contains(path))
+                .ifPresent(path -> model.selectionProperty().set(Set.of(path)));
+        menu.show(at, event.getScreenX(), event.getScreenY());
+    }
+
     private void dragged(TransformComponents placing, boolean finished) {
-        ScenesModel.Own own = model.one().orElseThrow();
+        SceneSelection.Own own = model.selection().one().orElseThrow();
         if (finished) {
             if (!placing.equals(own.placing())) {
                 model.edits().move(own.path(), placing);
             } else {
                 view.drawnProperty().set(model.shownProperty().get().drawn());
-                outline(model::box);
+                outline(model.display()::box);
             }
             return;
         }
-        view.drawnProperty().set(model.preview(own, placing));
-        outline(path -> model.previewBox(own, placing));
+        view.drawnProperty().set(model.display().preview(own, placing));
+        outline(path -> model.display().previewBox(own, placing));
     }
 
     /** Shows the scene by the focus of a number. */
@@ -662,6 +399,18 @@ public final class ScenesView extends BorderPane {
     /** Whether pictures of all that another file holds are shown. */
     public boolean isBringing() {
         return bring.isDrawn();
+    }
+
+    /** Goes back one step: from bringing in, from placing, out of what one works in; or selects nothing. */
+    public void goBack() {
+        boolean asked = importing.sourceProperty().get().isPresent() || toPlace.isPresent();
+        bringNothing();
+        placeNothing();
+        if (!asked && model.selection().insideProperty().get().isPresent()) {
+            model.selection().leave();
+        } else if (!asked) {
+            model.selectionProperty().set(Set.of());
+        }
     }
 
     /** Goes back to the scene without bringing anything in. */
@@ -694,22 +443,4 @@ public final class ScenesView extends BorderPane {
     private static final double WATCH_SECONDS = 5;
     private static final double AUTOSAVE_SECONDS = 20;
     private static final Duration REST = Duration.seconds(0.7);
-    private static final int MOST_ACTIONS = 3;
-    private static final DateTimeFormatter WHEN =
-            DateTimeFormatter.ofPattern("d MMM, HH:mm:ss", Locale.ROOT).withZone(ZoneId.systemDefault());
-
-    private static final class FileCell extends ListCell<Path> {
-        private final String otherwise;
-
-        /** @param otherwise what stands there where there is none */
-        FileCell(String otherwise) {
-            this.otherwise = otherwise;
-        }
-
-        @Override
-        protected void updateItem(Path file, boolean empty) {
-            super.updateItem(file, empty);
-            setText(empty || file == null ? otherwise : title(file));
-        }
-    }
 }

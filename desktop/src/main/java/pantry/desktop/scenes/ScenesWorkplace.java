@@ -3,7 +3,6 @@ package pantry.desktop.scenes;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import javafx.beans.value.ObservableValue;
 import javafx.scene.Node;
 import javafx.scene.layout.Pane;
@@ -36,7 +35,7 @@ public final class ScenesWorkplace implements Workplace {
         dragged.setMouseTransparent(true);
         model = new ScenesModel(session);
         view = new ScenesView(model, search, pictures, dragged);
-        weight = model.shownProperty().map(ScenesModel.Shown::weight);
+        weight = model.shownProperty().map(SceneDisplay.Shown::weight);
         commands = makeCommands();
     }
 
@@ -49,30 +48,38 @@ public final class ScenesWorkplace implements Workplace {
                 Command.of("Take the selected groups apart", "Shortcut+Shift+G", edits::ungroup),
                 Command.of("Drop onto what is below", "Shift+D", edits::drop),
                 Command.of("Break out", edits::breakOut),
-                Command.of("Work with proxies, or with originals", "P", () -> model.proxiesProperty()
-                        .set(!model.proxiesProperty().get())),
+                Command.of("Work with proxies, or with originals", "P", () -> model.display()
+                        .proxiesProperty()
+                        .set(!model.display().proxiesProperty().get())),
                 Command.of("Once more: duplicate", "Shortcut+D", edits::duplicateSelected),
                 Command.of("Remove the selected placements", "DELETE", edits::removeSelected),
                 Command.of("Zoom to the selected placements", "Shift+HOME", view::zoomTo),
                 Command.of(
                         "Publish what is selected as the next version of the asset shown in Shelves",
                         this::publishSelected),
-                Command.of("Select nothing", "Esc", () -> {
-                    view.bringNothing();
-                    view.placeNothing();
-                    model.selectionProperty().set(Set.of());
-                }),
+                Command.of("Go back one step, out of a group or a placement; or select nothing", "Esc", view::goBack),
+                Command.of("Go into the selected group or placement", "ENTER", () -> model.selection()
+                        .lastChosen()
+                        .ifPresent(model.selection()::enter)),
+                Command.of("Select everything", "Shortcut+A", model.selection()::selectAll),
+                Command.of("Select the others", "Shortcut+I", model.selection()::selectOthers),
+                Command.of("Select all of the same asset", "Shift+S", model.selection()::selectSameAsset),
+                Command.of("Select all of the same material", model::selectSameMaterial),
+                Command.of("Select all in the same drawer", model.selection()::selectSameDrawer),
                 Command.of("Bring in from another scene or file…", "Shortcut+B", view::bringIn),
                 Command.of("Copy", "Shortcut+C", edits::copy),
                 Command.of("Cut", "Shortcut+X", edits::cut),
                 Command.of("Paste, here or in another scene", "Shortcut+V", edits::paste),
                 Command.of("Copy as its own", "Shortcut+Shift+D", edits::copyAsOwn),
                 Command.of("Do the last step again", "A", edits::repeat),
-                Command.of("Select what hangs on it", "Alt+DOWN", model::selectChildren),
-                Command.of("Select what it hangs on", "Alt+UP", model::selectAbove),
-                Command.of("Show it alone, or everything", "I", model::isolate),
+                Command.of("Select what hangs on it", "Alt+DOWN", model.selection()::selectChildren),
+                Command.of("Select what it hangs on", "Alt+UP", model.selection()::selectAbove),
+                Command.of("Show it alone, or everything", "I", model.display()::isolate),
                 Command.of("Measure between two points", "M", view::measure),
-                Command.of("Show the scene in the light of its lamps, or in Pantry's", "L", model::switchLamps)));
+                Command.of(
+                        "Show the scene in the light of its lamps, or in Pantry's",
+                        "L",
+                        model.display()::switchLamps)));
         for (int number = 1; number <= FOCUS_KEYS; number++) {
             int which = number;
             all.add(Command.of("Look by focus " + number, String.valueOf(number), () -> view.showFocus(which)));

@@ -49,10 +49,28 @@ public final class SelectionEdits {
     /** Gives the one selected placement another place. */
     public void move(SdfPath path, TransformComponents placing) {
         model.act(open -> {
+            if (model.selection().part(path).isPresent()) {
+                open.parts().place(path, placing);
+                return;
+            }
             if (open.drawers().in(Drawers.State::locked).stream().anyMatch(path::startsWith)) {
                 throw new PantryException(open.file(), path.name() + " is locked by its drawer");
             }
             open.arranging().move(Map.of(path, placing));
+        });
+    }
+
+    /** Gives objects, or parts, other places, as one change. */
+    public void moveEach(Map<SdfPath, TransformComponents> places) {
+        model.arrange(open -> {
+            if (model.selection().isOfParts()) {
+                open.parts().place(places);
+            } else {
+                List<SdfPath> free = free(open);
+                Map<SdfPath, TransformComponents> moved = new LinkedHashMap<>(places);
+                moved.keySet().retainAll(free);
+                open.arranging().move(moved);
+            }
         });
     }
 
@@ -63,7 +81,14 @@ public final class SelectionEdits {
 
     /** Moves, turns or sizes all that is selected. */
     public void step(TransformStep step) {
-        again(() -> model.arrange(open -> open.arranging().step(free(open), step)));
+        again(() -> model.arrange(open -> {
+            if (model.selection().isOfParts()) {
+                double by = step.factor();
+                open.parts().adjust(model.selected(), step.move(), step.turn(), new Vec3(by, by, by));
+            } else {
+                open.arranging().step(free(open), step);
+            }
+        }));
     }
 
     /** What is selected and not locked by a drawer. */
@@ -91,7 +116,7 @@ public final class SelectionEdits {
 
     /** Keeps the place of the one that is selected, to be given to others. */
     public void copyPlace() {
-        model.one().ifPresent(own -> {
+        model.selection().one().ifPresent(own -> {
             copiedPlace = Optional.of(own.placing());
             model.session().done("copied the place of " + own.path().name(), Optional.empty());
         });
@@ -163,8 +188,9 @@ public final class SelectionEdits {
 
     public void sort() {
         model.act(open -> {
-            SdfPath parent = model.one()
-                    .map(ScenesModel.Own::path)
+            SdfPath parent = model.selection()
+                    .one()
+                    .map(SceneSelection.Own::path)
                     .filter(path -> open.placements().at(path).isEmpty())
                     .orElse(open.root());
             open.structure().sort(parent);
@@ -176,7 +202,13 @@ public final class SelectionEdits {
     }
 
     public void hide(boolean away) {
-        model.arrange(open -> open.structure().show(model.selected(), !away));
+        model.arrange(open -> {
+            if (model.selection().isOfParts()) {
+                open.parts().show(model.selected(), !away);
+            } else {
+                open.structure().show(model.selected(), !away);
+            }
+        });
     }
 
     public void share() {
@@ -184,14 +216,20 @@ public final class SelectionEdits {
     }
 
     public void choose(String set, String variant) {
-        model.arrange(open -> open.structure().choose(model.selected(), set, variant));
+        model.arrange(open -> {
+            if (model.selection().isOfParts()) {
+                model.selected().forEach(path -> open.parts().choose(path, set, variant));
+            } else {
+                open.structure().choose(model.selected(), set, variant);
+            }
+        });
     }
 
     /** Makes an anchor where the view looks, or gives the selected one a mark. */
     public void anchor(String name, Anchors.Mark mark, Vec3 at) {
         model.act(open -> {
-            Optional<ScenesModel.Own> own =
-                    model.one().filter(each -> each.placement().isEmpty());
+            Optional<SceneSelection.Own> own =
+                    model.selection().one().filter(each -> each.placement().isEmpty());
             if (own.isPresent()) {
                 open.anchors().draw(own.get().path(), mark);
             } else {
@@ -251,8 +289,11 @@ public final class SelectionEdits {
         model.act(now -> now.arranging().transform("settled", settled.changes()));
     }
 
+    /** Takes what is selected out of the scene; parts of placements, which the asset brings, are hidden. */
     public void removeSelected() {
-        if (!model.selectionProperty().get().isEmpty()) {
+        if (model.selection().isOfParts()) {
+            hide(true);
+        } else if (!model.selectionProperty().get().isEmpty()) {
             model.act(open -> {
                 open.structure().remove(free(open));
                 model.selectionProperty().set(Set.of());

@@ -21,6 +21,7 @@ import javafx.scene.control.TreeView;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
 import org.kordamp.ikonli.javafx.FontIcon;
@@ -29,6 +30,7 @@ import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.scene.Occurrence;
+import pantry.scene.Parts;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.AttributeSpec;
@@ -61,10 +63,14 @@ final class StructureTree extends TreeView<SdfPath> {
         setShowRoot(false);
         getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         setCellFactory(cells -> new PrimCell());
+        setContextMenu(new SceneMenu(model));
         getSelectionModel().getSelectedItems().addListener((InvalidationListener) change -> taken());
         setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.DELETE) {
                 model.edits().removeSelected();
+                event.consume();
+            } else if (event.getCode() == KeyCode.ENTER) {
+                model.selection().lastChosen().ifPresent(model.selection()::enter);
                 event.consume();
             }
         });
@@ -79,7 +85,7 @@ final class StructureTree extends TreeView<SdfPath> {
             List<TreeItem<SdfPath>> lines = getSelectionModel().getSelectedItems().stream()
                     .filter(item -> item != null && item.getValue() != null)
                     .toList();
-            lines.forEach(line -> model.reached(line.getValue(), uses(line)));
+            lines.forEach(line -> model.selection().reached(line.getValue(), uses(line)));
             // The tree's selection cannot be changed again while it tells of a change.
             selecting = true;
             model.selectionProperty().set(asChosen(lines));
@@ -121,10 +127,10 @@ final class StructureTree extends TreeView<SdfPath> {
             structure = -1;
             return;
         }
-        if (structure == model.structure()) {
+        if (structure == model.display().structure()) {
             return;
         }
-        structure = model.structure();
+        structure = model.display().structure();
         small = model.placements().size() <= FEW;
         selecting = true;
         // The one root prim that a scene has says nothing here: its contents stand at the top.
@@ -169,10 +175,17 @@ final class StructureTree extends TreeView<SdfPath> {
 
     /** What is listed below a line: what hangs on it, or the contents that it shares with others. */
     private List<SdfPath> below(SdfPath path) {
-        if (scene.isEmpty() || scene.get().placements().at(path).isPresent()) {
+        if (scene.isEmpty()) {
             return List.of();
         }
         Scene open = scene.get();
+        boolean part = open.parts().placementOf(path).isPresent();
+        if (part || open.placements().at(path).isPresent()) {
+            // Only of what somebody has gone into, so that large assets cost nothing.
+            return model.selection().way().stream().anyMatch(each -> each.equals(path) || part && each.startsWith(path))
+                    ? open.parts().below(path)
+                    : List.of();
+        }
         SdfPath at = open.instancing().contents(path).orElse(path);
         return open.childNames(at).stream()
                 .map(at::child)
@@ -210,7 +223,8 @@ final class StructureTree extends TreeView<SdfPath> {
 
     /** The line of an object; of shared contents, that within the use through which it was reached. */
     private Optional<TreeItem<SdfPath>> find(SdfPath path) {
-        List<SdfPath> way = model.occurrence(path).map(Occurrence::through).orElse(List.of());
+        List<SdfPath> way =
+                model.selection().occurrence(path).map(Occurrence::through).orElse(List.of());
         Optional<TreeItem<SdfPath>> line = Optional.of(getRoot());
         for (SdfPath use : way) {
             line = line.flatMap(from -> within(from, use));
@@ -270,14 +284,31 @@ final class StructureTree extends TreeView<SdfPath> {
                     event.consume();
                 }
             });
+            setOnMouseClicked(event -> {
+                if (event.getClickCount() == 2 && event.getButton() == MouseButton.PRIMARY && getItem() != null) {
+                    model.selection().enter(getItem());
+                    event.consume();
+                } else if (getItem() == null && !event.isShortcutDown()) {
+                    // Beside all lines.
+                    model.selectionProperty().set(Set.of());
+                }
+            });
             setOnDragOver(this::over);
             setOnDragDropped(this::dropped);
         }
 
         private void mark() {
             boolean last = getItem() != null
-                    && model.lastOfSeveral().filter(getItem()::equals).isPresent();
+                    && model.selection()
+                            .lastOfSeveral()
+                            .filter(getItem()::equals)
+                            .isPresent();
             pseudoClassStateChanged(LAST, last);
+        }
+
+        private void show(Parts.Part part) {
+            Controls.hint(this, part.overridden() ? "a part, otherwise than its asset has it" : "a part of its asset");
+            setGraphic(line(part));
         }
 
         private void over(DragEvent event) {
@@ -314,6 +345,12 @@ final class StructureTree extends TreeView<SdfPath> {
         protected void updateItem(SdfPath path, boolean empty) {
             super.updateItem(path, empty);
             setText(null);
+            Optional<Parts.Part> part =
+                    empty || path == null ? Optional.empty() : model.selection().part(path);
+            if (part.isPresent()) {
+                show(part.get());
+                return;
+            }
             Optional<PrimSpec> spec = empty || path == null ? Optional.empty() : scene.flatMap(open -> open.spec(path));
             if (spec.isEmpty()) {
                 setGraphic(null);
@@ -345,6 +382,23 @@ final class StructureTree extends TreeView<SdfPath> {
             Controls.hint(this, held.words());
             setGraphic(line);
         }
+    }
+
+    /** What the line of a part shows: that something is said of it otherwise, and that it is hidden. */
+    private static HBox line(Parts.Part part) {
+        Label name = Controls.label(part.name());
+        name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+        HBox line = new HBox(
+                8,
+                new FontIcon(part.overridden() ? "remixmz-pencil-line" : "remixmz-shape-line"),
+                name,
+                Controls.spring());
+        line.setAlignment(Pos.CENTER_LEFT);
+        if (part.hidden()) {
+            name.getStyleClass().add(Styles.FAINT);
+            line.getChildren().add(Controls.label("hidden", Styles.FIGURE, Styles.FAINT));
+        }
+        return line;
     }
 
     /**

@@ -97,7 +97,7 @@ final class ViewToolbar extends FlowPane {
         model.sceneProperty().addListener(change -> cut.setSelected(false));
         lights();
         model.shownProperty().addListener(change -> update());
-        model.focusProperty().addListener(change -> {
+        model.drawers().focusProperty().addListener(change -> {
             shown = List.of();
             update();
         });
@@ -110,7 +110,7 @@ final class ViewToolbar extends FlowPane {
     }
 
     private void lights() {
-        lit.selectedProperty().bindBidirectional(model.lampsProperty());
+        lit.selectedProperty().bindBidirectional(model.display().lampsProperty());
         stops.setId("look-stops");
         stops.setPrefWidth(90);
         Controls.hint(stops, "Brighter or darker than what is measured; double-click to go back to that");
@@ -119,7 +119,7 @@ final class ViewToolbar extends FlowPane {
                 stops.setValue(0);
             }
         });
-        stops.valueProperty().bindBidirectional(model.stopsProperty());
+        stops.valueProperty().bindBidirectional(model.display().stopsProperty());
         lamps.setId("look-lamps");
         lighting.setAlignment(Pos.CENTER_LEFT);
         lighting.visibleProperty().bind(lit.selectedProperty());
@@ -140,7 +140,7 @@ final class ViewToolbar extends FlowPane {
                                 "%d %s, %+.1f stops",
                                 count,
                                 count == 1 ? "light" : "lights",
-                                model.stopsProperty().get()));
+                                model.display().stopsProperty().get()));
     }
 
     /** The focuses by their numbers, and a field to keep another. */
@@ -184,7 +184,7 @@ final class ViewToolbar extends FlowPane {
         }
         shown = all;
         focuses.getChildren().clear();
-        String now = model.focusProperty().get().map(Focus::name).orElse("Full");
+        String now = model.drawers().focusProperty().get().map(Focus::name).orElse("Full");
         for (int i = 0; i < all.size(); i++) {
             Focus focus = all.get(i);
             ToggleButton choice = toggle(
@@ -202,7 +202,7 @@ final class ViewToolbar extends FlowPane {
 
     private javafx.scene.control.ContextMenu forget(Focus focus) {
         javafx.scene.control.MenuItem item = new javafx.scene.control.MenuItem("Remove this focus");
-        item.setOnAction(event -> model.removeFocus(focus.name()));
+        item.setOnAction(event -> model.drawers().removeFocus(focus.name()));
         return new javafx.scene.control.ContextMenu(item);
     }
 
@@ -215,7 +215,7 @@ final class ViewToolbar extends FlowPane {
     }
 
     private void showFocus(Focus focus) {
-        model.showFocus(Optional.of(focus));
+        model.drawers().show(Optional.of(focus));
         focus.from().ifPresent(eye -> view.cameraProperty().set(Pictures.camera(eye)));
         shown = List.of();
         update();
@@ -224,7 +224,7 @@ final class ViewToolbar extends FlowPane {
     private void keep() {
         if (!name.getText().isBlank()) {
             String kept = name.getText().strip();
-            model.keepFocus(kept, Pictures.eye(view.cameraProperty().get()));
+            model.drawers().keepFocus(kept, Pictures.eye(view.cameraProperty().get()));
             name.clear();
             view.requestFocus();
         }
@@ -258,7 +258,7 @@ final class ViewToolbar extends FlowPane {
             return;
         }
         Scene now = open.get().snapshot();
-        boolean ownLight = model.lampsProperty().get();
+        boolean ownLight = model.display().lampsProperty().get();
         List<Focus> wanted = new ArrayList<>(now.focuses().all());
         wanted.add(new Focus(
                 Names.stem(now.file().getFileName().toString()),

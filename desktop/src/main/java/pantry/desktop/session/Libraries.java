@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.collections.FXCollections;
@@ -21,6 +22,7 @@ import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.LibraryException;
 import pantry.library.LibraryWatch;
+import pantry.workbench.Settings;
 import pantry.workbench.Workbench;
 
 /**
@@ -191,11 +193,15 @@ public final class Libraries {
 
     private void rememberOpen() {
         List<String> folders = open.stream().map(each -> each.root().toString()).toList();
+        changeSettings(settings -> settings.withLibraries(folders));
+    }
+
+    void changeSettings(UnaryOperator<Settings> change) {
         background.answer(
-                "remembering what is open",
+                "keeping the settings",
                 progress -> {
-                    workbench.keep(workbench.settings().withLibraries(folders));
-                    return folders;
+                    workbench.changeSettings(change);
+                    return workbench.settings();
                 },
                 done -> {});
     }

@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
 import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
@@ -17,6 +18,7 @@ import pantry.library.Library;
 import pantry.model.Weight;
 import pantry.project.Project;
 import pantry.project.Reach;
+import pantry.workbench.Settings;
 import pantry.workbench.Workbench;
 
 /** What all workplaces share. Its properties change on the interface's thread only. */
@@ -109,13 +111,12 @@ public final class Session {
 
     private void rememberProjects() {
         List<String> folders = projects.stream().map(Path::toString).toList();
-        answer(
-                "remembering what is open",
-                progress -> {
-                    workbench.keep(workbench.settings().withProjects(folders));
-                    return folders;
-                },
-                done -> {});
+        changeSettings(settings -> settings.withProjects(folders));
+    }
+
+    /** Changes what the user has set, in the background. */
+    public void changeSettings(UnaryOperator<Settings> change) {
+        libraries.changeSettings(change);
     }
 
     /** The files that are open with changes which are not saved. */

@@ -1,6 +1,5 @@
 package pantry.desktop.shelves;
 
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -11,13 +10,11 @@ import javafx.animation.Timeline;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
-import javafx.scene.control.ComboBox;
 import javafx.scene.control.Hyperlink;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.TextField;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
@@ -27,28 +24,20 @@ import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
-import pantry.desktop.controls.Ask;
-import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.AssetPictures;
-import pantry.desktop.session.Followers;
 import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
 import pantry.desktop.workplace.Request;
-import pantry.library.Library;
 import pantry.library.Reservation;
 import pantry.library.VersionStatus;
-import pantry.usecase.HandOut;
 import pantry.usecase.WorkingCopy;
-import pantry.workbench.Settings;
 
 /** The card at the right: of one asset, or what can be done with many. */
 final class CardPane extends BorderPane {
-    private static final double LONGEST_LIST = 220;
-    private static final double LINE_HEIGHT = 38;
     private static final Duration LOOK_AT_COPIES = Duration.seconds(2);
 
     private final ShelvesModel model;
@@ -60,7 +49,7 @@ final class CardPane extends BorderPane {
     private final UsedIn usedIn;
     private final VBox box = new VBox(16);
     private final ScrollPane scroll = Controls.scrolling(box);
-    private final VBox panel = new VBox(8);
+    private final CardQuestions questions;
     private Consumer<IndexedAsset> onPlace = item -> {};
     private Optional<String> shown = Optional.empty();
 
@@ -74,12 +63,12 @@ final class CardPane extends BorderPane {
         this.preview = new PreviewBox(model);
         this.versions = new VersionStrip(model, actions, thumbs);
         this.form = new CardForm(model, actions);
+        this.questions = new CardQuestions(model, actions, this::showQuestions, this::show);
         this.usedIn = new UsedIn(session.sceneThumbnails());
         getStyleClass().addAll(Styles.PANEL, "right");
         setMinWidth(280);
         setPrefWidth(330);
         box.getStyleClass().add("slip");
-        panel.getStyleClass().addAll("strip", "asking");
         model.card().detailsProperty().addListener(change -> show());
         model.card().favouritesProperty().addListener(change -> show());
         model.chosenProperty().addListener(change -> show());
@@ -107,6 +96,15 @@ final class CardPane extends BorderPane {
 
     View3d view() {
         return preview.view();
+    }
+
+    /** What is asked at the foot of the card before something is done. */
+    CardQuestions questions() {
+        return questions;
+    }
+
+    private void showQuestions() {
+        setBottom(new VBox(questions));
     }
 
     private void show() {
@@ -230,7 +228,7 @@ final class CardPane extends BorderPane {
         if (!shown.equals(Optional.of(item.folder()))) {
             shown = Optional.of(item.folder());
             scroll.setVvalue(0);
-            closePanel();
+            questions.close();
         }
         VBox whole = new VBox(preview, scroll);
         VBox.setVgrow(scroll, Priority.ALWAYS);
@@ -333,7 +331,8 @@ final class CardPane extends BorderPane {
         Button publish = small(
                 "Publish the copy…",
                 "",
-                () -> ask("Publish the edited copy", (text, status) -> actions.publishCopy(copy, text, status)));
+                () -> questions.ask(
+                        "Publish the edited copy", (text, status) -> actions.publishCopy(copy, text, status)));
         publish.setId("card-publish-copy");
         publish.setDisable(!saved);
         note.getChildren()
@@ -345,116 +344,11 @@ final class CardPane extends BorderPane {
         return note;
     }
 
-    void editCopy() {
-        Settings settings = session.workbench().settings();
-        ComboBox<String> format = new Choice<>();
-        format.getItems().setAll(HandOut.FORMATS);
-        format.setValue(settings.copyFormat());
-        TextField program = new TextField(settings.editor());
-        program.setId("edit-program");
-        program.setPromptText("a program's command, or none");
-        HBox.setHgrow(program, Priority.ALWAYS);
-        Button go = Controls.button("Choose a folder and unpack…", "", "", () -> {
-            session.workbench()
-                    .keep(settings.withEditor(program.getText().strip()).withCopyFormat(format.getValue()));
-            Ask.of(this, "An empty folder for the copy").folder().ifPresent(folder -> {
-                closePanel();
-                actions.editCopy(folder, format.getValue());
-            });
-        });
-        go.getStyleClass().add(Styles.PRIMARY);
-        open(
-                "Edit a copy",
-                Controls.wrapped(
-                        "The version is unpacked as a file, and the asset is reserved for you. Once the file is saved,"
-                                + " the card offers to publish it.",
-                        Styles.FAINT),
-                row("as", format),
-                row("in", program),
-                go);
-    }
-
-    private static HBox row(String name, Node field) {
-        Label label = Controls.label(name, Styles.FAINT);
-        label.setMinWidth(36);
-        HBox row = new HBox(6, label, field);
-        row.setAlignment(Pos.CENTER_LEFT);
-        return row;
-    }
-
-    // Publishing
-
-    private interface Publishing {
-        void publish(String note, VersionStatus status);
-    }
-
-    /** Asks for the note that a version needs. */
-    private void ask(String title, Publishing publishing) {
-        TextField note = new TextField();
-        note.setId("publish-note");
-        note.setPromptText("what is new in it");
-        Button ready = Controls.button("Publish as ready", "", "Scenes that follow get it", () -> {
-            closePanel();
-            publishing.publish(note.getText().strip(), VersionStatus.READY);
-        });
-        ready.setId("publish-ready");
-        ready.getStyleClass().add(Styles.PRIMARY);
-        Button draft = Controls.button("As a draft", "", "Scenes that follow keep what they have", () -> {
-            closePanel();
-            publishing.publish(note.getText().strip(), VersionStatus.DRAFT);
-        });
-        for (Button button : List.of(ready, draft)) {
-            button.disableProperty().bind(note.textProperty().isEmpty());
-        }
-        Label follow = Controls.wrapped("", Styles.FAINT);
-        follow.setId("publish-followers");
-        Controls.showOnly(follow, false);
-        model.selectedProperty()
-                .get()
-                .ifPresent(item -> Followers.ask(session, item.id(), followers -> {
-                    follow.setText(
-                            followers.isNobody()
-                                    ? "Nobody in the open projects follows it."
-                                    : "As ready, " + followers.words()
-                                            + " show it at once. As a draft, the card first tells"
-                                            + " what it does to them.");
-                    Controls.showOnly(follow, true);
-                }));
-        open(title, Controls.wrapped("A version needs a note.", Styles.FAINT), note, follow, new HBox(6, ready, draft));
-        note.requestFocus();
-    }
-
-    void publishFile() {
-        Ask.of(this, "The file of the next version").file().ifPresent(this::publish);
-    }
-
-    /** Publishes a file as the next version of the asset, once a note is given. */
-    void publish(Path file) {
-        ask("Publish " + file.getFileName(), (note, status) -> actions.publish(file, note, status));
-    }
-
-    private void open(String title, Node... content) {
-        Button close = Controls.button("", "remixal-close-line", "Leave it", this::closePanel);
-        close.getStyleClass().add(Styles.QUIET);
-        HBox head = new HBox(8, Controls.label(title, Styles.SECTION), Controls.spring(), close);
-        head.setAlignment(Pos.CENTER_LEFT);
-        panel.getChildren().setAll(head);
-        panel.getChildren().addAll(content);
-        setBottom(new VBox(panel));
-    }
-
-    private void closePanel() {
-        if (!panel.getChildren().isEmpty()) {
-            panel.getChildren().clear();
-            show();
-        }
-    }
-
     // What can be done
 
     private Node buttons(List<IndexedAsset> items, boolean writable) {
-        if (!panel.getChildren().isEmpty()) {
-            return new VBox(panel);
+        if (questions.isAsking()) {
+            return new VBox(questions);
         }
         HBox buttons = new HBox(6);
         buttons.getStyleClass().add("strip");
@@ -471,15 +365,15 @@ final class CardPane extends BorderPane {
         if (items.size() == 1) {
             more.getItems()
                     .addAll(
-                            item("Edit a copy…", this::editCopy, writable),
-                            item("Publish a file as its next version…", this::publishFile, writable),
+                            item("Edit a copy…", questions::editCopy, writable),
+                            item("Publish a file as its next version…", questions::publishFile, writable),
                             item("Like this one: similar shapes", model::showAlike, true),
-                            item("What happened to it", this::tellStory, true));
+                            item("What happened to it", questions::tellStory, true));
         }
         more.getItems()
                 .addAll(
-                        item("Hand out as files…", this::handOut, true),
-                        item("Move or copy to a shelf…", this::moveTo, true),
+                        item("Hand out as files…", questions::handOut, true),
+                        item("Move or copy to a shelf…", questions::moveTo, true),
                         item("Put into the trash (Delete)", () -> actions.discard(items), writable));
         buttons.getChildren().addAll(Controls.spring(), more);
         return buttons;
@@ -490,120 +384,5 @@ final class CardPane extends BorderPane {
         item.setOnAction(event -> action.run());
         item.setDisable(!possible);
         return item;
-    }
-
-    /** A shelf of an open library. */
-    private record Target(Library library, String shelf) {
-        @Override
-        public String toString() {
-            return library.info().name() + " · " + shelf.replace("/", " / ");
-        }
-    }
-
-    /** Lets the chosen assets be moved or copied to a shelf that is picked from a list, or written. */
-    void moveTo() {
-        List<IndexedAsset> items = model.chosenProperty().get();
-        if (items.isEmpty()) {
-            return;
-        }
-        ComboBox<Target> target = new Choice<>();
-        target.setId("move-target");
-        target.setMaxWidth(Double.MAX_VALUE);
-        target.setPromptText("to a shelf");
-        for (Library library : session.shelving().present()) {
-            if (library.writable()) {
-                model.shelves(library.root())
-                        .forEach(shelf -> target.getItems().add(new Target(library, shelf.path())));
-            }
-        }
-        Button move = Controls.button("Move", "", "Ids and versions stay; signposts stand where they were", () -> {
-            closePanel();
-            actions.move(
-                    items, target.getValue().library().root(), target.getValue().shelf());
-        });
-        move.setId("move-go");
-        move.getStyleClass().add(Styles.PRIMARY);
-        Button copy = Controls.button("Copy", "", "Copies get ids of their own", () -> {
-            closePanel();
-            actions.copy(
-                    items, target.getValue().library().root(), target.getValue().shelf());
-        });
-        for (Button button : List.of(move, copy)) {
-            button.disableProperty().bind(target.valueProperty().isNull());
-        }
-        open(
-                "Move or copy " + (items.size() == 1 ? items.getFirst().name() : items.size() + " assets"),
-                target,
-                new HBox(6, move, copy));
-        target.requestFocus();
-    }
-
-    void handOut() {
-        Settings settings = session.workbench().settings();
-        ComboBox<String> format = new Choice<>();
-        format.getItems().setAll(HandOut.FORMATS);
-        format.setValue(settings.handOutFormat());
-        format.setOnAction(event -> session.workbench().keep(settings.withHandOutFormat(format.getValue())));
-        Button go = Controls.button("Choose a folder…", "", "", () -> {
-            Ask.of(this, "Where the files are to go").folder().ifPresent(folder -> {
-                closePanel();
-                actions.handOut(model.chosenProperty().get(), folder, files -> {
-                    String what = files.size() == 1 ? "1 file" : files.size() + " files";
-                    session.done("handed out " + what + " to " + folder, Optional.empty());
-                    tellWhatIsLeft(files);
-                });
-            });
-        });
-        go.getStyleClass().add(Styles.PRIMARY);
-        open(
-                "Hand out as files",
-                Controls.wrapped(
-                        "Assets that are dragged out of Pantry onto another program or folder are handed out in this"
-                                + " format too.",
-                        Styles.FAINT),
-                row("as", format),
-                go);
-    }
-
-    /** What the files cannot hold of the assets, asset by asset. */
-    private void tellWhatIsLeft(List<HandOut.HandedOut> files) {
-        VBox lines = new VBox(4);
-        for (HandOut.HandedOut file : files) {
-            for (String line : file.left()) {
-                String of = files.size() == 1 ? "" : file.file().getFileName() + ": ";
-                lines.getChildren().add(Controls.wrapped(of + line));
-            }
-        }
-        if (!lines.getChildren().isEmpty()) {
-            ScrollPane scrolled = Controls.scrolling(lines);
-            scrolled.setMinHeight(
-                    Math.min(LONGEST_LIST, LINE_HEIGHT * lines.getChildren().size()));
-            scrolled.setMaxHeight(LONGEST_LIST);
-            open("What these files cannot hold", scrolled);
-        }
-    }
-
-    void tellStory() {
-        model.card().tellStory(entries -> {
-            VBox lines = new VBox(4);
-            entries.stream().limit(60).forEach(entry -> {
-                String changed = entry.changes().isEmpty()
-                        ? ""
-                        : ": "
-                                + String.join(
-                                        ", ",
-                                        new java.util.TreeSet<>(entry.changes().keySet()));
-                lines.getChildren()
-                        .add(Controls.wrapped(
-                                entry.when().toString().substring(0, 16).replace('T', ' ') + "  " + entry.who() + "  "
-                                        + entry.what() + changed
-                                        + (entry.version().isEmpty() ? "" : " " + entry.version())
-                                        + (entry.from().isEmpty() ? "" : " from " + entry.from())
-                                        + (entry.note().isEmpty() ? "" : " “" + entry.note() + "”")));
-            });
-            ScrollPane all = Controls.scrolling(lines);
-            all.setPrefHeight(240);
-            open("What happened to it", all);
-        });
     }
 }

@@ -51,12 +51,11 @@ public final class LibraryActions {
                 // Its folder is gone: there is nothing left to publish.
             }
         }
-        copies.addListener((InvalidationListener) change -> session.workbench()
-                .keep(session.workbench()
-                        .settings()
-                        .withCopies(copies.stream()
-                                .map(copy -> copy.folder().toString())
-                                .toList())));
+        copies.addListener((InvalidationListener) change -> {
+            List<String> folders =
+                    copies.stream().map(copy -> copy.folder().toString()).toList();
+            session.changeSettings(settings -> settings.withCopies(folders));
+        });
     }
 
     /** Looks whether copies were saved since they were looked at last; those are told in the ledger, once. */

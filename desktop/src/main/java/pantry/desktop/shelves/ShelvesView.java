@@ -344,19 +344,19 @@ public final class ShelvesView extends BorderPane {
     }
 
     public void editCopy() {
-        card.editCopy();
+        card.questions().editCopy();
     }
 
     public void publishFile() {
-        card.publishFile();
+        card.questions().publishFile();
     }
 
     public void moveTo() {
-        card.moveTo();
+        card.questions().moveTo();
     }
 
     public void handOut() {
-        card.handOut();
+        card.questions().handOut();
     }
 
     /** Ends what covers the shelves; whether there was something. */

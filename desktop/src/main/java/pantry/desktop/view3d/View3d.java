@@ -1,6 +1,8 @@
 package pantry.desktop.view3d;
 
 import java.nio.IntBuffer;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
@@ -8,10 +10,12 @@ import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.Consumer;
 import javafx.animation.PauseTransition;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.ListChangeListener;
+import javafx.geometry.Bounds;
 import javafx.geometry.Point2D;
 import javafx.scene.image.ImageView;
 import javafx.scene.image.PixelBuffer;
@@ -23,6 +27,7 @@ import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.ScrollEvent;
 import javafx.scene.layout.Pane;
+import javafx.scene.shape.Rectangle;
 import javafx.util.Duration;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Box3;
@@ -66,6 +71,16 @@ public final class View3d extends Pane {
     private int @Nullable [] ids;
     private int idsWidth;
     private int idsScale = 1;
+    private final Rectangle band = new Rectangle();
+    private Optional<BandHandler> onBand = Optional.empty();
+    private Optional<Consumer<MouseEvent>> onMenu = Optional.empty();
+
+    /** Called when a band was drawn around things. */
+    @FunctionalInterface
+    public interface BandHandler {
+        /** @param area in this view's own space, pixels */
+        void drawn(Bounds area, MouseEvent event);
+    }
 
     /** Called when something is clicked. */
     @FunctionalInterface
@@ -86,7 +101,11 @@ public final class View3d extends Pane {
 
     public View3d() {
         getStyleClass().add("view3d");
-        getChildren().add(picture);
+        band.getStyleClass().add("choosing-band");
+        band.setVisible(false);
+        band.setManaged(false);
+        band.setMouseTransparent(true);
+        getChildren().addAll(picture, band);
         setFocusTraversable(true);
         setMinSize(80, 80);
         setAccessibleText("View; drag to turn, drag with the right button to move, wheel to come nearer");
@@ -126,6 +145,16 @@ public final class View3d extends Pane {
 
     public void setOnPick(PickHandler handler) {
         onPick.set(handler);
+    }
+
+    /** Lets bands be drawn around things, by dragging with the shortcut key held. */
+    public void setOnBand(BandHandler handler) {
+        onBand = Optional.of(handler);
+    }
+
+    /** Called when the other button is clicked, rather than dragged. */
+    public void setOnMenu(Consumer<MouseEvent> handler) {
+        onMenu = Optional.of(handler);
     }
 
     /** Takes over the colours of day or night; the window's root has a style class for it. */
@@ -279,6 +308,11 @@ public final class View3d extends Pane {
 
     private void drag(MouseEvent event) {
         Point2D now = new Point2D(event.getX(), event.getY());
+        if (isBand(event)) {
+            showBand(now);
+            event.consume();
+            return;
+        }
         Point2D by = now.subtract(last);
         last = now;
         if (event.getButton() == MouseButton.PRIMARY && !event.isShiftDown()) {
@@ -290,11 +324,67 @@ public final class View3d extends Pane {
         event.consume();
     }
 
-    private void release(MouseEvent event) {
-        PickHandler handler = onPick.get();
-        if (handler != null
+    /** Whether a band is being drawn: one that was begun goes on, whatever becomes of the key. */
+    private boolean isBand(MouseEvent event) {
+        return onBand.isPresent()
                 && event.getButton() == MouseButton.PRIMARY
-                && pressed.distance(event.getX(), event.getY()) <= CLICK_SLOP) {
+                && (band.isVisible() || event.isShortcutDown());
+    }
+
+    private void showBand(Point2D to) {
+        band.setX(Math.min(pressed.getX(), to.getX()));
+        band.setY(Math.min(pressed.getY(), to.getY()));
+        band.setWidth(Math.abs(to.getX() - pressed.getX()));
+        band.setHeight(Math.abs(to.getY() - pressed.getY()));
+        band.setVisible(true);
+    }
+
+    /** The paths of the objects that are seen in an area of this view. */
+    public Set<String> ownersIn(Bounds area) {
+        Set<Integer> numbers = new HashSet<>();
+        int[] seen = ids;
+        if (seen != null && idsWidth > 0) {
+            int rows = seen.length / idsWidth;
+            int right = Math.min(idsWidth - 1, (int) area.getMaxX() / idsScale);
+            int bottom = Math.min(rows - 1, (int) area.getMaxY() / idsScale);
+            for (int y = Math.max(0, (int) area.getMinY() / idsScale); y <= bottom; y++) {
+                for (int x = Math.max(0, (int) area.getMinX() / idsScale); x <= right; x++) {
+                    numbers.add(seen[y * idsWidth + x]);
+                }
+            }
+        }
+        Set<String> paths = new LinkedHashSet<>();
+        numbers.forEach(number -> scene.get().owner(number).ifPresent(paths::add));
+        return paths;
+    }
+
+    /** Whether all of a box is seen in an area of this view; false where a corner is behind the eye. */
+    public boolean isWithin(Box3 box, Bounds area) {
+        for (int corner = 0; corner < 8; corner++) {
+            Vec3 at = project(new Vec3(
+                    (corner & 1) == 0 ? box.min().x() : box.max().x(),
+                    (corner & 2) == 0 ? box.min().y() : box.max().y(),
+                    (corner & 4) == 0 ? box.min().z() : box.max().z()));
+            if (at.z() <= 0 || !area.contains(at.x(), at.y())) {
+                return false;
+            }
+        }
+        return !box.isEmpty();
+    }
+
+    private void release(MouseEvent event) {
+        if (band.isVisible()) {
+            band.setVisible(false);
+            onBand.ifPresent(handler -> handler.drawn(band.getBoundsInParent(), event));
+            event.consume();
+            return;
+        }
+        boolean still = pressed.distance(event.getX(), event.getY()) <= CLICK_SLOP;
+        if (still && event.getButton() == MouseButton.SECONDARY) {
+            onMenu.ifPresent(handler -> handler.accept(event));
+        }
+        PickHandler handler = onPick.get();
+        if (handler != null && event.getButton() == MouseButton.PRIMARY && still) {
             handler.picked(ownerAt(event.getX(), event.getY()), event);
         }
         event.consume();

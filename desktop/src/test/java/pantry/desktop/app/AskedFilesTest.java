@@ -129,9 +129,9 @@ class AskedFilesTest {
         // A folder is watched: what comes into it arrives by itself, until it is no longer.
         Answers.give(many);
         perform(robot, "Watch a folder");
-        assertThat(receive.dropFolderProperty().get()).isPresent();
+        assertThat(receive.watch().folderProperty().get()).isPresent();
         perform(robot, "Watch a folder");
-        assertThat(receive.dropFolderProperty().get()).isEmpty();
+        assertThat(receive.watch().folderProperty().get()).isEmpty();
     }
 
     @Test

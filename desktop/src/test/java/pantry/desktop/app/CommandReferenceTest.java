@@ -82,6 +82,7 @@ class CommandReferenceTest {
                         "place",
                         "hang",
                         "anchor",
+                        "override",
                         "settle",
                         "drawer",
                         "alternates",

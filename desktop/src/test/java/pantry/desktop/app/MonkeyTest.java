@@ -158,10 +158,10 @@ class MonkeyTest {
     /** The live view, of everything and in full detail, against a copy of the scene's layer that is composed anew. */
     private void liveViewIsWhatTheSceneSays(ScenesModel scenes, String when) throws TimeoutException {
         ask(() -> {
-            scenes.isolatedProperty().set(Set.of());
-            scenes.proxiesProperty().set(false);
-            scenes.lampsProperty().set(false);
-            scenes.showFocus(Optional.empty());
+            scenes.display().isolatedProperty().set(Set.of());
+            scenes.display().proxiesProperty().set(false);
+            scenes.display().lampsProperty().set(false);
+            scenes.drawers().show(Optional.empty());
             return true;
         });
         untilIdle();

@@ -144,8 +144,10 @@ class PrepWorkplaceTest {
         click(robot, "Hidden object");
         becomes(
                 "hidden-object",
-                () -> prep.pointedProperty().get().orElseThrow().rule().id());
-        becomes(BOLTS * each, () -> prep.foreseenProperty().get().orElseThrow().trianglesStored());
+                () -> prep.chosen().pointedProperty().get().orElseThrow().rule().id());
+        becomes(
+                BOLTS * each,
+                () -> prep.chosen().foreseenProperty().get().orElseThrow().trianglesStored());
         assertThat(ask(() -> robot.lookup(".foot .after").queryAs(Label.class).getText()))
                 .contains("stored");
 

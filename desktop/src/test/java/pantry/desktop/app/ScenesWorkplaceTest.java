@@ -204,9 +204,9 @@ class ScenesWorkplaceTest {
         robot.push(KeyCode.ENTER);
         assertThat(scene().focuses().all()).hasSize(1);
         robot.push(KeyCode.DIGIT2);
-        becomes(true, () -> parts.scenes().model().proxiesProperty().get());
+        becomes(true, () -> parts.scenes().model().display().proxiesProperty().get());
         robot.push(KeyCode.DIGIT1);
-        becomes(false, () -> parts.scenes().model().proxiesProperty().get());
+        becomes(false, () -> parts.scenes().model().display().proxiesProperty().get());
 
         robot.push(KeyCode.CONTROL, KeyCode.S);
         until("it is saved", () -> !parts.scenes().model().changedProperty().get());
@@ -267,7 +267,8 @@ class ScenesWorkplaceTest {
         assertThat(scene().layer().prim(depot).orElseThrow().childNames()).hasSize(3);
 
         // Its drawer is hidden and locked.
-        robot.interact(() -> parts.scenes().model().set("Stores", new pantry.scene.Drawers.State(true, true, false)));
+        robot.interact(() ->
+                parts.scenes().model().drawers().set("Stores", new pantry.scene.Drawers.State(true, true, false)));
         drawn();
         assertThat(ask(() ->
                         parts.scenes().model().shownProperty().get().drawn().boundsBelow(depot.toString())))

@@ -112,7 +112,7 @@ class TwelveArrivalsTest {
         until("all are shelved", () -> model.arrivals().stream()
                 .noneMatch(each -> each.state() == Arrival.State.READY || each.state() == Arrival.State.SHELVING));
         Path report = folder.resolve("received.csv");
-        robot.interact(() -> model.saveReport(report));
+        robot.interact(() -> model.shelving().saveReport(report));
 
         Library library = application.library();
         assertThat(library.assets()).hasSize(before + 10);

@@ -9,6 +9,7 @@ import static pantry.desktop.app.Waiting.grasp;
 import static pantry.desktop.app.Waiting.shown;
 import static pantry.desktop.app.Waiting.until;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -18,8 +19,7 @@ import javafx.scene.control.Labeled;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import javafx.stage.Stage;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
@@ -38,47 +38,74 @@ import pantry.scene.Placement;
 import pantry.usd.schema.TransformComponents;
 
 /**
- * The main job in the real window, by mouse and keyboard: a file is received, shelved and found; it is dragged into a
- * new scene, moved by figures and by hand, undone and redone, saved, closed and opened again; the files are read back.
+ * The steps of the main job in the real window, by mouse and keyboard: a file is received and shelved; an asset is found;
+ * it is dragged into a new scene; placements are moved by figures and by hand, undone and redone; a scene is saved, closed
+ * and opened again. The files are read back. Each step begins with what the steps before it leave.
  */
 @InWindow
 class WholeWayTest {
     @TempDir
-    private static Path folder;
+    private Path folder;
 
-    private static WholeApplication application;
-
+    private WholeApplication application;
     private Parts parts;
 
-    @BeforeAll
-    static void makeFiles() throws Exception {
+    @Start
+    void start(Stage stage) throws Exception {
         application = WholeApplication.in(folder, "tester");
+        parts = application.show(stage);
+    }
+
+    @AfterEach
+    void close() {
+        application.close();
+    }
+
+    /** The crate on its shelf, shown. */
+    private Asset shelvedCrate() {
+        Asset asset = application.shelve(
+                WholeApplication.model("Tall crate", Shapes.block(1, 2, 1), 0xB23A2E), "Stores/Crates");
+        onInterface(() -> parts.session().refreshCatalogue(application.library()));
+        until("it is on the shelf", () -> parts.search().items().size() == 1);
+        return asset;
+    }
+
+    /** A new scene with three crates, the last one selected. */
+    private void sceneOfCrates() {
+        Asset crate = shelvedCrate();
+        onInterface(() -> {
+            parts.navigator().go(parts.scenes());
+            parts.scenes().model().create("Yard");
+        });
+        until(
+                "the scene is open",
+                () -> parts.scenes().model().sceneProperty().get().isPresent());
+        for (int i = 0; i < 3; i++) {
+            Vec3 at = new Vec3(3 * i, 0, 0);
+            onInterface(() -> parts.scenes().model().place(crate, at));
+        }
+        drawn();
+    }
+
+    /** Does on the interface's thread what an earlier step does by hand. */
+    private static void onInterface(Runnable action) {
+        ask(() -> {
+            action.run();
+            return true;
+        });
+    }
+
+    private void drawn() {
+        until("it is drawn", () -> parts.scenes().node().view().settled());
+    }
+
+    @Test
+    void aFileIsReceivedAndShelvedAndAnEmptyOneRefused(FxRobot robot) throws IOException {
         // Two metres tall, written in centimetres, which OBJ cannot say.
         Model crate = WholeApplication.model("Crate", Shapes.block(100, 200, 100), 0xB23A2E);
         ModelWriters.write(crate, folder.resolve("tall_crate.obj"));
         Files.createFile(folder.resolve("nothing.glb"));
-    }
-
-    @AfterAll
-    static void close() {
-        application.close();
-    }
-
-    @Start
-    void start(Stage stage) {
-        parts = application.show(stage);
-    }
-
-    @Test
-    void fromTheDropToTheSavedScene(FxRobot robot) {
         until("the library is open", () -> parts.session().libraries().size() == 1);
-        receive(robot);
-        find(robot);
-        compose(robot);
-        openAgain(robot);
-    }
-
-    private void receive(FxRobot robot) {
         click(robot, "#rail-Receive");
         // What a drop or the file chooser, which belong to the system, hand over.
         robot.interact(() ->
@@ -109,7 +136,9 @@ class WholeWayTest {
         assertThat(asset.preview("v001")).isNotEmptyFile();
     }
 
-    private void find(FxRobot robot) {
+    @Test
+    void anAssetIsFoundByTyping(FxRobot robot) {
+        shelvedCrate();
         click(robot, "#rail-Shelves");
         robot.push(KeyCode.SLASH).write("tal");
         until(
@@ -127,7 +156,9 @@ class WholeWayTest {
         until("all are shown again", () -> parts.search().items().size() == 1);
     }
 
-    private void compose(FxRobot robot) {
+    @Test
+    void anAssetIsDraggedIntoANewScene(FxRobot robot) {
+        shelvedCrate();
         click(robot, "#rail-Scenes").clickOn("#new-scene-name").write("Yard").clickOn("#new-scene");
         until(
                 "the scene is open",
@@ -138,9 +169,18 @@ class WholeWayTest {
                 view.getLayoutBounds().getCenterX(), view.getLayoutBounds().getCenterY()));
         for (double aside : new double[] {-120, 0, 120}) {
             grasp(robot, "#tray-tall-crate").moveTo(middle.add(aside / 2, 20)).dropTo(middle.add(aside, 40));
-            until("it is drawn", () -> parts.scenes().node().view().settled());
+            drawn();
         }
         assertThat(parts.scenes().model().placements()).hasSize(3);
+        robot.push(KeyCode.DELETE);
+        assertThat(parts.scenes().model().placements()).hasSize(2);
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(parts.scenes().model().placements()).hasSize(3);
+    }
+
+    @Test
+    void aPlacementIsMovedByFiguresAndByHandAndBack(FxRobot robot) {
+        sceneOfCrates();
 
         // By figures.
         click(robot, "#move-x").push(KeyCode.CONTROL, KeyCode.A).write("2.5").push(KeyCode.ENTER);
@@ -154,7 +194,7 @@ class WholeWayTest {
 
         // By hand: slid, raised, turned and scaled, each seen in the figures.
         robot.interact(() -> parts.scenes().node().view().frameAll());
-        until("it is drawn", () -> parts.scenes().node().view().settled());
+        drawn();
         drag(robot, "#grip-slide", 60, 10);
         TransformComponents slid = single().placing();
         assertThat(slid.move().x()).isNotEqualTo(2.5);
@@ -178,14 +218,10 @@ class WholeWayTest {
             robot.push(KeyCode.CONTROL, KeyCode.Y);
         }
         assertThat(single().placing()).isEqualTo(dragged);
-        robot.push(KeyCode.DELETE);
-        assertThat(parts.scenes().model().placements()).hasSize(2);
-        robot.push(KeyCode.CONTROL, KeyCode.Z);
-        assertThat(parts.scenes().model().placements()).hasSize(3);
     }
 
     private Placement single() {
-        return ask(() -> parts.scenes().model().single().orElseThrow());
+        return ask(() -> parts.scenes().model().selection().single().orElseThrow());
     }
 
     private void drag(FxRobot robot, String grip, double x, double y) {
@@ -194,10 +230,12 @@ class WholeWayTest {
                 .moveBy(x / 2, y / 2)
                 .moveBy(x / 2, y / 2)
                 .release(MouseButton.PRIMARY);
-        until("it is drawn", () -> parts.scenes().node().view().settled());
+        drawn();
     }
 
-    private void openAgain(FxRobot robot) {
+    @Test
+    void aSceneIsSavedClosedAndOpenedAgain(FxRobot robot) {
+        sceneOfCrates();
         List<Placement> before = ask(() -> List.copyOf(parts.scenes().model().placements()));
         click(robot, "#close-scene");
         assertThat(parts.scenes().model().sceneProperty().get())
@@ -213,6 +251,10 @@ class WholeWayTest {
                 "it is open again",
                 () -> parts.scenes().model().sceneProperty().get().isPresent());
         becomes(before, () -> List.copyOf(parts.scenes().model().placements()));
+    }
+
+    @Test
+    void everyWorkplaceIsReachedByItsKey(FxRobot robot) {
         int number = 1;
         for (Workplace place : parts.navigator().workplaces()) {
             robot.push(KeyCode.CONTROL, KeyCode.valueOf("DIGIT" + number++));

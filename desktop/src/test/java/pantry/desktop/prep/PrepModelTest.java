@@ -114,13 +114,13 @@ class PrepModelTest {
         desk.shelve("Wind vane", "Masts", 1);
         desk.session().refreshCatalogue(desk.library());
         assertThat(model.items()).isEmpty();
-        model.refresh();
+        model.list().refresh();
         assertThat(titles()).contains("Wind vane");
     }
 
     @Test
     void whatIsKnownOfAnItemOutlivesANewList() {
-        model.refresh();
+        model.list().refresh();
         InspectionItem drum = model.items().getLast();
         assertThat(drum.tallyProperty().get()).as("inspected in the background").isPresent();
         desk.shelve("Wind vane", "Masts", 1);
@@ -134,13 +134,13 @@ class PrepModelTest {
         assertThat(model.busyProperty().get()).isFalse();
         long before = opened().weight().trianglesStored();
         assertThat(opened().findings()).anyMatch(finding -> finding.rule().id().equals("twins"));
-        model.tick(finding -> finding.rule().id().equals("twins"), true);
-        assertThat(model.foreseenProperty().get().orElseThrow().trianglesStored())
+        model.chosen().tick(finding -> finding.rule().id().equals("twins"), true);
+        assertThat(model.chosen().foreseenProperty().get().orElseThrow().trianglesStored())
                 .as("what it would weigh")
                 .isEqualTo(before / BOLTS);
         model.tidy();
         assertThat(opened().weight().trianglesStored()).isEqualTo(before / BOLTS);
-        assertThat(model.tickedProperty().get())
+        assertThat(model.chosen().tickedProperty().get())
                 .as("what was put right is no longer ticked")
                 .isEmpty();
         assertThat(told()).first().asString().startsWith("Put right: 1 of bolts.obj");
@@ -154,7 +154,7 @@ class PrepModelTest {
     @Test
     void theLedgersUndoFindsTheWorkingCopyAlthoughAnotherIsOpen() {
         model.add(List.of(bolts("bolts.obj")));
-        model.tick(finding -> finding.rule().id().equals("twins"), true);
+        model.chosen().tick(finding -> finding.rule().id().equals("twins"), true);
         model.tidy();
         Runnable undo = desk.session().ledger().getFirst().undo().orElseThrow();
         selectItem("Fuel drum");
@@ -166,7 +166,7 @@ class PrepModelTest {
     @Test
     void aChangedCopyWaitsUntilSomebodyComesBackAndIsToldAsUnsaved() {
         model.add(List.of(bolts("bolts.obj")));
-        model.tick(Finding::fixable, true);
+        model.chosen().tick(Finding::fixable, true);
         model.tidy();
         long light = opened().weight().trianglesStored();
         assertThat(model.unsaved()).isEqualTo(1);
@@ -196,7 +196,7 @@ class PrepModelTest {
 
     @Test
     void anAssetBecomesItsNextVersionAndThatIsOpened() {
-        model.refresh();
+        model.list().refresh();
         IndexedAsset drum = desk.session().shelving().finder().items().stream()
                 .filter(item -> item.name().equals("Fuel drum"))
                 .findFirst()
@@ -226,15 +226,15 @@ class PrepModelTest {
                 .filter(finding -> finding.rule().id().equals("twins"))
                 .findFirst()
                 .orElseThrow();
-        model.pointedProperty().set(Optional.of(twins));
-        assertThat(model.foreseenProperty().get())
+        model.chosen().pointedProperty().set(Optional.of(twins));
+        assertThat(model.chosen().foreseenProperty().get())
                 .as("of the one that is pointed at")
                 .isPresent();
         model.selectionProperty().set(Set.of(SdfPath.of("/nowhere")));
         selectItem("Lattice mast");
-        assertThat(model.pointedProperty().get()).isEmpty();
+        assertThat(model.chosen().pointedProperty().get()).isEmpty();
         assertThat(model.selectionProperty().get()).isEmpty();
-        assertThat(model.foreseenProperty().get()).isEmpty();
+        assertThat(model.chosen().foreseenProperty().get()).isEmpty();
     }
 
     @Test

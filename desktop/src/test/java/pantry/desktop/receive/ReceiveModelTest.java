@@ -62,7 +62,7 @@ class ReceiveModelTest {
         assertThat(arrival.slipProperty().get().orElseThrow().name()).isEqualTo("Fuel drum");
         assertThat(model.selectedProperty().get()).contains(arrival);
         assertThat(model.waiting()).isEqualTo(1);
-        assertThat(model.candidates(arrival)).hasSize(5);
+        assertThat(model.choices().candidates(arrival)).hasSize(5);
     }
 
     @Test
@@ -111,12 +111,12 @@ class ReceiveModelTest {
         Arrival arrival = arrived(Files.writeString(folder.resolve("broken.glb"), "glTF or not"));
         assertThat(arrival.stateProperty().get()).isEqualTo(Arrival.State.REFUSED);
         assertThat(arrival.tickedProperty().get()).isFalse();
-        assertThat(model.report()).singleElement().satisfies(line -> {
+        assertThat(model.shelving().report()).singleElement().satisfies(line -> {
             assertThat(line.outcome()).isEqualTo(Report.Outcome.REFUSED);
             assertThat(line.file()).endsWith("broken.glb");
         });
         assertThat(desk.session().ledger().getFirst().kind()).isEqualTo(LedgerLine.Kind.WRONG);
-        assertThat(model.ready()).isEmpty();
+        assertThat(model.shelving().ready()).isEmpty();
         assertThat(model.waiting()).isZero();
         model.clearFinished();
         assertThat(model.arrivals()).isEmpty();
@@ -128,9 +128,10 @@ class ReceiveModelTest {
         Arrival second = arrived(desk.file("second.obj", 3));
         Arrival third = arrived(desk.file("third.obj", 1));
         third.tickedProperty().set(false);
-        model.change(first, slip -> slip.withFactor(0.01).withShelf("Posts").withName("Post"));
-        model.change(second, slip -> slip.withFactor(1).withUp(Axis.Z).withShelf("Planks"));
-        model.shelve();
+        model.choices()
+                .change(first, slip -> slip.withFactor(0.01).withShelf("Posts").withName("Post"));
+        model.choices().change(second, slip -> slip.withFactor(1).withUp(Axis.Z).withShelf("Planks"));
+        model.shelving().shelve();
         assertThat(desk.library().shelves()).containsExactly("Planks", "Posts");
         assertThat(desk.library().find("Post").facts("v001").bounds().size().y())
                 .isCloseTo(2, org.assertj.core.api.Assertions.within(1e-6));
@@ -147,13 +148,13 @@ class ReceiveModelTest {
     @Test
     void whatTheLibraryRefusesCanBePutRightAndTriedAgain() {
         Arrival arrival = arrived(desk.file("block.obj", 2));
-        model.change(arrival, slip -> slip.withShelf("../outside"));
-        model.shelve();
+        model.choices().change(arrival, slip -> slip.withShelf("../outside"));
+        model.shelving().shelve();
         assertThat(arrival.stateProperty().get()).isEqualTo(Arrival.State.READY);
         assertThat(desk.session().ledger().getFirst().text()).contains("cannot be a shelf");
-        model.change(arrival, slip -> slip.withShelf("Inside"));
+        model.choices().change(arrival, slip -> slip.withShelf("Inside"));
         arrival.tickedProperty().set(true);
-        model.shelve();
+        model.shelving().shelve();
         assertThat(arrival.stateProperty().get()).isEqualTo(Arrival.State.SHELVED);
     }
 
@@ -163,12 +164,13 @@ class ReceiveModelTest {
         desk.shelve("High", "Masts", 3);
         desk.session().shelving().refresh(desk.library());
         Arrival arrival = arrived(desk.file("giant.obj", 300));
-        model.change(arrival, slip -> slip.withShelf("Masts").withFactor(1));
-        assertThat(model.sizeWarning(arrival).orElseThrow()).contains("others on Masts are 2.0 to 3.0 m tall");
-        ScaleCandidate likely = model.candidates(arrival).getFirst();
+        model.choices().change(arrival, slip -> slip.withShelf("Masts").withFactor(1));
+        assertThat(model.choices().sizeWarning(arrival).orElseThrow())
+                .contains("others on Masts are 2.0 to 3.0 m tall");
+        ScaleCandidate likely = model.choices().candidates(arrival).getFirst();
         assertThat(likely.unit()).isEqualTo("centimetres");
-        model.change(arrival, slip -> slip.withFactor(likely.factor()));
-        assertThat(model.sizeWarning(arrival)).isEmpty();
+        model.choices().change(arrival, slip -> slip.withFactor(likely.factor()));
+        assertThat(model.choices().sizeWarning(arrival)).isEmpty();
     }
 
     @Test
@@ -180,7 +182,7 @@ class ReceiveModelTest {
             early.add(List.of(other.file("mast.obj", 150), other.file("chosen.obj", 150)));
             Arrival untouched = early.arrivals().getFirst();
             Arrival chosen = early.arrivals().getLast();
-            early.change(chosen, slip -> slip.withName("Chosen").withFactor(0.001));
+            early.choices().change(chosen, slip -> slip.withName("Chosen").withFactor(0.001));
             assertThat(untouched.slipProperty().get().orElseThrow().factor())
                     .as("150 m is much, for all that is known yet")
                     .isLessThan(1);
@@ -195,7 +197,7 @@ class ReceiveModelTest {
     @Test
     void impossibleChoicesAreRefusedAndTheSlipStays() {
         Arrival arrival = arrived(desk.file("block.obj", 2));
-        model.change(arrival, slip -> slip.withFactor(-1));
+        model.choices().change(arrival, slip -> slip.withFactor(-1));
         assertThat(arrival.slipProperty().get().orElseThrow().factor()).isPositive();
         assertThat(desk.session().ledger().getFirst().text()).contains("greater than 0");
     }
@@ -206,11 +208,11 @@ class ReceiveModelTest {
         Files.writeString(folder.resolve("crate.mtl"), "newmtl Paint\nmap_Kd label.png\n");
         Arrival arrival = arrived(file);
         assertThat(arrival.missing()).containsExactly("label.png");
-        model.shelve();
+        model.shelving().shelve();
         assertThat(desk.library().assets()).isEmpty();
-        model.change(arrival, slip -> slip.withAllowMissing(true));
+        model.choices().change(arrival, slip -> slip.withAllowMissing(true));
         arrival.tickedProperty().set(true);
-        model.shelve();
+        model.shelving().shelve();
         assertThat(desk.library().assets()).hasSize(1);
     }
 
@@ -242,7 +244,7 @@ class ReceiveModelTest {
                 attic.resolve("Label.png"), pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
         model.findTextures(attic);
         assertThat(arrival.missing()).isEmpty();
-        model.shelve();
+        model.shelving().shelve();
         assertThat(arrival.state()).isEqualTo(Arrival.State.SHELVED);
     }
 
@@ -255,8 +257,8 @@ class ReceiveModelTest {
             assertThat(alike.item().id()).isEqualTo(post.card().id());
             assertThat(alike.likeness()).isGreaterThan(0.99);
         });
-        model.takeAsVersionOf(arrival, Optional.of(post.card().id()));
-        model.shelve();
+        model.choices().takeAsVersionOf(arrival, Optional.of(post.card().id()));
+        model.shelving().shelve();
         assertThat(desk.library().assets()).hasSize(1);
         assertThat(arrival.messageProperty().get()).isEqualTo("Post stands on Posts as v002");
     }
@@ -264,13 +266,13 @@ class ReceiveModelTest {
     @Test
     void anInterruptedRoundGoesOnWithTheChoicesMade() {
         Arrival arrival = arrived(desk.file("block.obj", 2));
-        model.change(arrival, slip -> slip.withShelf("Kept").withName("Kept block"));
+        model.choices().change(arrival, slip -> slip.withShelf("Kept").withName("Kept block"));
         ReceiveModel next = new ReceiveModel(desk.session());
         assertThat(next.interrupted()).containsExactly(Origin.of(arrival.file()));
         next.goOn();
         assertThat(next.arrivals().getFirst().slipProperty().get().orElseThrow().name())
                 .isEqualTo("Kept block");
-        next.shelve();
+        next.shelving().shelve();
         assertThat(desk.library().find("Kept/Kept block").versions()).hasSize(1);
         assertThat(new ReceiveModel(desk.session()).interrupted()).isEmpty();
     }
@@ -278,24 +280,24 @@ class ReceiveModelTest {
     @Test
     void aWatchedFolderBringsWhatIsPutThere() throws IOException {
         Path drop = Files.createDirectories(folder.resolve("drop"));
-        model.watch(Optional.of(drop));
+        model.watch().watch(Optional.of(drop));
         Files.move(desk.file("late.obj", 2), drop.resolve("late.obj"));
-        model.lookAtDropFolder();
-        model.lookAtDropFolder();
+        model.watch().look();
+        model.watch().look();
         assertThat(model.arrivals()).extracting(Arrival::name).containsExactly("late.obj");
-        model.lookAtDropFolder();
+        model.watch().look();
         assertThat(model.arrivals()).hasSize(1);
-        model.watch(Optional.empty());
-        assertThat(model.dropFolderProperty().get()).isEmpty();
+        model.watch().watch(Optional.empty());
+        assertThat(model.watch().folderProperty().get()).isEmpty();
     }
 
     @Test
     void presetsAreKeptAndAShelfHasItsUsualChoices() {
         Arrival arrival = arrived(desk.file("block.obj", 2));
-        model.change(arrival, slip -> slip.withTags(List.of("scan")).withPivot(Pivot.BASE));
-        model.keepPreset("Scans");
-        assertThat(model.presets()).extracting(named -> named.name()).containsExactly("Scans");
-        model.makeUsual();
+        model.choices().change(arrival, slip -> slip.withTags(List.of("scan")).withPivot(Pivot.BASE));
+        model.choices().keepPreset(arrival, "Scans");
+        assertThat(model.choices().presets()).extracting(named -> named.name()).containsExactly("Scans");
+        model.choices().makeUsual(arrival);
         Arrival next = arrived(desk.file("next.obj", 2));
         assertThat(next.slipProperty().get().orElseThrow().tags()).containsExactly("scan");
         assertThat(next.slipProperty().get().orElseThrow().pivot()).isEqualTo(Pivot.BASE);
@@ -305,17 +307,17 @@ class ReceiveModelTest {
     void theReportIsSavedWithAllThatHappened() throws IOException {
         arrived(desk.file("block.obj", 2));
         arrived(Files.writeString(folder.resolve("broken.glb"), "glTF or not"));
-        model.shelve();
-        model.saveReport(folder.resolve("report.html"));
+        model.shelving().shelve();
+        model.shelving().saveReport(folder.resolve("report.html"));
         assertThat(folder.resolve("report.html")).content().contains("1 shelved, 1 refused");
-        model.saveReport(folder.resolve("report.doc"));
+        model.shelving().saveReport(folder.resolve("report.doc"));
         assertThat(desk.session().ledger().getFirst().text()).contains(".csv or .html");
     }
 
     @Test
     void shelvingIsTakenBack() {
         Arrival arrival = arrived(desk.file("block.obj", 2));
-        model.shelve();
+        model.shelving().shelve();
         assertThat(desk.library().assets()).hasSize(1);
         desk.session().ledger().stream()
                 .filter(line -> line.text().startsWith("shelved"))
@@ -325,14 +327,14 @@ class ReceiveModelTest {
                 .run();
         assertThat(desk.library().assets()).isEmpty();
         assertThat(arrival.state()).isEqualTo(Arrival.State.READY);
-        assertThat(model.report()).isEmpty();
+        assertThat(model.shelving().report()).isEmpty();
     }
 
     @Test
     void withoutALibraryThatIsSaid() {
         Arrival arrival = arrived(desk.file("block.obj", 2));
         desk.session().libraries().clear();
-        model.shelve();
+        model.shelving().shelve();
         assertThat(arrival.stateProperty().get()).isEqualTo(Arrival.State.READY);
         assertThat(model.target()).isEqualTo(Optional.empty());
         assertThat(desk.session().ledger().getFirst().text()).contains("no library is open");
@@ -349,7 +351,7 @@ class ReceiveModelTest {
                 List.copyOf(desk.session().jobs()).forEach(Job::cancel);
             }
         }));
-        model.shelve();
+        model.shelving().shelve();
         long shelved = all.stream()
                 .filter(arrival -> arrival.state() == Arrival.State.SHELVED)
                 .count();
@@ -366,7 +368,7 @@ class ReceiveModelTest {
         Arrival third = arrived(desk.file("third.obj", 1));
         second.forgetContents();
         Files.delete(second.file());
-        model.shelve();
+        model.shelving().shelve();
         assertThat(second.state()).isNotEqualTo(Arrival.State.SHELVING);
         assertThat(second.messageProperty().get()).contains("no such file");
         assertThat(third.state()).as("the rest goes on").isEqualTo(Arrival.State.SHELVED);

@@ -119,7 +119,8 @@ class ReceiveViewTest {
         arrive(robot, "in/a.glb", 1);
         arrive(robot, "in/b.glb", 2);
         robot.interact(() -> {
-            model.change(model.arrivals().get(1), slip -> slip.withName("Bee").withTags(List.of("tall")));
+            model.choices().change(model.arrivals().get(1), slip -> slip.withName("Bee")
+                    .withTags(List.of("tall")));
             model.select(List.copyOf(model.arrivals()));
         });
         WaitForAsyncUtils.waitForFxEvents();
@@ -186,7 +187,7 @@ class ReceiveViewTest {
         robot.clickOn("Go on");
         WaitForAsyncUtils.waitForFxEvents();
         assertThat(next.arrivals()).extracting(Arrival::name).containsExactly("a.glb");
-        robot.interact(() -> next.watch(Optional.of(folder)));
+        robot.interact(() -> next.watch().watch(Optional.of(folder)));
         assertThat(((Labeled) robot.lookup("#watch").query()).getText()).startsWith("Watching ");
     }
 }

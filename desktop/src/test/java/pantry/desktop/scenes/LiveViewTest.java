@@ -77,7 +77,7 @@ class LiveViewTest {
 
         SdfPath place(int asset, double x) {
             model.place(assets.get(asset), unlikeAnyOther(new Vec3(x, 0, x / 2)));
-            return model.single().orElseThrow().path();
+            return model.selection().single().orElseThrow().path();
         }
 
         /** All objects of the scene, what groups share among them. */
@@ -186,6 +186,7 @@ class LiveViewTest {
                 edits.move(
                         one,
                         yard.model
+                                .selection()
                                 .one()
                                 .orElseThrow()
                                 .placing()
@@ -266,13 +267,13 @@ class LiveViewTest {
                 SdfPath crate = shared(yard, depth);
                 yard.model.selectionProperty().set(Set.of(crate));
                 assertThat(yard.scene().instancing().occurrences(crate)).hasSize(uses);
-                ScenesModel.Own own = yard.model.one().orElseThrow();
+                SceneSelection.Own own = yard.model.selection().one().orElseThrow();
                 TransformComponents there = own.placing().withMove(new Vec3(1.5, 0.5, 1));
                 RenderScene before = yard.model.shownProperty().get().drawn();
-                RenderScene dragged = yard.model.preview(own, there);
-                Box3 outlined = yard.model.previewBox(own, there);
+                RenderScene dragged = yard.model.display().preview(own, there);
+                Box3 outlined = yard.model.display().previewBox(own, there);
                 yard.model.edits().move(crate, there);
-                assertThat(Yard.isNear(outlined, yard.model.box(crate)))
+                assertThat(Yard.isNear(outlined, yard.model.display().box(crate)))
                         .as("the outline follows")
                         .isTrue();
                 RenderScene live = yard.model.shownProperty().get().drawn();
@@ -297,22 +298,32 @@ class LiveViewTest {
             SdfPath crate = shared(yard, 2);
             List<Occurrence> all = yard.scene().instancing().occurrences(crate);
             for (Occurrence each : all) {
-                yard.model.reached(crate, each.through());
+                yard.model.selection().reached(crate, each.through());
                 yard.model.selectionProperty().set(Set.of(crate));
-                Vec3 size = yard.model.box(crate).size();
+                Vec3 size = yard.model.display().box(crate).size();
                 assertThat(size.y()).isBetween(0.9, 1.1);
-                Vec3 middle = yard.model.box(crate).centre();
+                Vec3 middle = yard.model.display().box(crate).centre();
                 Vec3 grips = yard.model
+                        .selection()
                         .parentSpace(crate)
-                        .point(yard.model.one().orElseThrow().placing().move());
+                        .point(yard.model
+                                .selection()
+                                .one()
+                                .orElseThrow()
+                                .placing()
+                                .move());
                 assertThat(middle.minus(grips).length())
                         .as("the grips are at it")
                         .isLessThan(1.5);
-                assertThat(yard.model.occurrence(crate).orElseThrow().seenAs())
+                assertThat(yard.model
+                                .selection()
+                                .occurrence(crate)
+                                .orElseThrow()
+                                .seenAs())
                         .isEqualTo(each.through().getFirst());
             }
             assertThat(all.stream().map(Occurrence::parentSpace).distinct()).hasSize(6);
-            yard.model.isolate();
+            yard.model.display().isolate();
             assertThat(yard.model.shownProperty().get().drawn().triangles())
                     .as("alone shows the use that it is in")
                     .isPositive();

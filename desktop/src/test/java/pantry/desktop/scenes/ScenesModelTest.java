@@ -56,7 +56,7 @@ class ScenesModelTest {
 
     private Placement placed(double x) {
         model.place(mast, new Vec3(x, 0, 0));
-        return model.single().orElseThrow();
+        return model.selection().single().orElseThrow();
     }
 
     @Test
@@ -134,11 +134,11 @@ class ScenesModelTest {
         model.edits().move(first.path(), TransformComponents.ORIGIN.withTurn(new Vec3(0, 30, 0)));
         model.edits().duplicateSelected();
         assertThat(model.placements()).hasSize(2);
-        assertThat(model.single().orElseThrow().placing().move()).isEqualTo(new Vec3(1, 0, 0));
+        assertThat(model.selection().single().orElseThrow().placing().move()).isEqualTo(new Vec3(1, 0, 0));
         assertThat(model.like(first)).isEqualTo(2);
         model.selectionProperty()
                 .set(Set.of(first.path(), model.placements().getLast().path()));
-        assertThat(model.single()).isEmpty();
+        assertThat(model.selection().single()).isEmpty();
         model.edits().nudge(new Vec3(0, 0, 5));
         assertThat(model.placements())
                 .allSatisfy(p -> assertThat(p.placing().move().z()).isEqualTo(5));
@@ -211,7 +211,7 @@ class ScenesModelTest {
         model.open(file);
         SdfPath path = SdfPath.of("/W/Group/Mast");
         assertThat(model.placements()).extracting(Placement::path).containsExactly(path);
-        assertThat(model.parentSpace(path)).isEqualTo(Matrix4.translation(new Vec3(10, 0, 0)));
+        assertThat(model.selection().parentSpace(path)).isEqualTo(Matrix4.translation(new Vec3(10, 0, 0)));
         assertThat(model.shownProperty().get().drawn().bounds().centre().x()).isEqualTo(10);
     }
 
@@ -270,10 +270,10 @@ class ScenesModelTest {
     @Test
     void whatIsOnlyMovedIsShownWithoutReadingTheSceneAnew() {
         SdfPath path = placed(2).path();
-        int structure = model.structure();
+        int structure = model.display().structure();
         Weight weight = model.shownProperty().get().weight();
         model.edits().nudge(new Vec3(1, 0, 0));
-        assertThat(model.structure()).isEqualTo(structure);
+        assertThat(model.display().structure()).isEqualTo(structure);
         assertThat(model.placements().getFirst().placing().move()).isEqualTo(new Vec3(3, 0, 0));
         assertThat(model.shownProperty()
                         .get()
@@ -284,7 +284,7 @@ class ScenesModelTest {
                 .isEqualTo(3);
         assertThat(model.shownProperty().get().weight()).isEqualTo(weight);
         model.undo();
-        assertThat(model.structure()).isEqualTo(structure);
+        assertThat(model.display().structure()).isEqualTo(structure);
         assertThat(model.shownProperty()
                         .get()
                         .drawn()
@@ -293,14 +293,14 @@ class ScenesModelTest {
                         .x())
                 .isEqualTo(2);
         model.edits().removeSelected();
-        assertThat(model.structure()).isGreaterThan(structure);
+        assertThat(model.display().structure()).isGreaterThan(structure);
     }
 
     @Test
     void groupsHaveAPlaceAndMoveWhatHangsOnThem() {
         placed(0);
         model.edits().group("Pair");
-        ScenesModel.Own group = model.one().orElseThrow();
+        SceneSelection.Own group = model.selection().one().orElseThrow();
         assertThat(group.placement()).isEmpty();
         model.edits().move(group.path(), TransformComponents.ORIGIN.withMove(new Vec3(5, 0, 1)));
         assertThat(model.shownProperty()
@@ -310,9 +310,9 @@ class ScenesModelTest {
                         .centre()
                         .x())
                 .isEqualTo(5);
-        model.selectChildren();
+        model.selection().selectChildren();
         assertThat(only().parent()).isEqualTo(group.path());
-        model.selectAbove();
+        model.selection().selectAbove();
         assertThat(only()).isEqualTo(group.path());
         model.edits().duplicateSelected();
         assertThat(model.placements()).as("what a group holds is shared").hasSize(1);
@@ -325,19 +325,19 @@ class ScenesModelTest {
     @Test
     void lockedDrawersKeepWhatTheyHoldWhereItIs() {
         Placement placement = placed(2);
-        model.putInto("Masts");
-        model.set("Masts", new Drawers.State(false, true, false));
+        model.drawers().put("Masts");
+        model.drawers().set("Masts", new Drawers.State(false, true, false));
         model.edits().move(placement.path(), TransformComponents.ORIGIN);
         assertThat(desk.session().ledger().getFirst().text()).contains("locked by its drawer");
         model.edits().removeSelected();
         model.edits().nudge(new Vec3(1, 0, 0));
         assertThat(model.placements()).containsExactly(placement);
-        model.set("Masts", new Drawers.State(true, false, false));
+        model.drawers().set("Masts", new Drawers.State(true, false, false));
         assertThat(model.shownProperty().get().drawn().triangles()).isZero();
         assertThat(model.shownProperty().get().weight().placements()).isEqualTo(1);
-        model.set("Masts", new Drawers.State(false, false, true));
+        model.drawers().set("Masts", new Drawers.State(false, false, true));
         assertThat(model.shownProperty().get().drawn().triangles()).isZero();
-        model.removeDrawer("Masts");
+        model.drawers().remove("Masts");
         model.edits().nudge(new Vec3(1, 0, 0));
         assertThat(model.placements().getFirst().placing().move().x()).isEqualTo(3);
     }
@@ -367,13 +367,13 @@ class ScenesModelTest {
                 .step(new TransformStep(
                         new Vec3(0, 0, 2), new Vec3(0, 30, 0), 1, TransformStep.About.PIVOT, TransformStep.Axes.WORLD));
         model.edits().repeat();
-        TransformComponents twice = model.one().orElseThrow().placing();
+        TransformComponents twice = model.selection().one().orElseThrow().placing();
         assertThat(twice.move().z()).isEqualTo(4);
         assertThat(twice.turn().y()).isCloseTo(60, within(1e-4));
         model.edits().copyPlace();
         placed(9);
         model.edits().givePlace();
-        assertThat(model.one().orElseThrow().placing().move()).isEqualTo(twice.move());
+        assertThat(model.selection().one().orElseThrow().placing().move()).isEqualTo(twice.move());
         model.edits().lockedAxes().add(2);
         TransformComponents away = twice.withMove(new Vec3(7, 7, 7));
         assertThat(model.edits().locked(twice, away).move()).isEqualTo(new Vec3(7, 7, 4));
@@ -382,21 +382,26 @@ class ScenesModelTest {
     @Test
     void focusesShowLessAndAreKept() {
         placed(0);
-        model.putInto("Masts");
+        model.drawers().put("Masts");
         Focus.Eye eye = new Focus.Eye(new double[] {0, 0, 0}, 10, 20, 30, false);
-        model.set("Masts", new Drawers.State(true, false, false));
-        model.keepFocus("Without masts", eye);
-        model.set("Masts", Drawers.State.OPEN);
+        model.drawers().set("Masts", new Drawers.State(true, false, false));
+        model.drawers().keepFocus("Without masts", eye);
+        model.drawers().set("Masts", Drawers.State.OPEN);
         assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
-        model.showFocus(Optional.of(
-                model.sceneProperty().get().orElseThrow().focuses().all().getFirst()));
+        model.drawers()
+                .show(Optional.of(model.sceneProperty()
+                        .get()
+                        .orElseThrow()
+                        .focuses()
+                        .all()
+                        .getFirst()));
         assertThat(model.shownProperty().get().drawn().triangles()).isZero();
-        model.showFocus(Optional.empty());
+        model.drawers().show(Optional.empty());
         assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
         placed(5);
-        model.isolate();
+        model.display().isolate();
         assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
-        model.isolate();
+        model.display().isolate();
         assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(24);
     }
 

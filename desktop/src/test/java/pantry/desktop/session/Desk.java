@@ -32,13 +32,13 @@ public final class Desk implements AutoCloseable {
     private final Workbench workbench;
     private final Session session;
     private final Library library;
+    private final AtOnce atOnce = new AtOnce();
 
     public Desk(Path folder) throws java.io.IOException {
         this.folder = folder;
         workbench = new Workbench("tester", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL);
         library = workbench.createLibrary(folder.resolve("library"), "Shelves");
         Files.createDirectories(folder.resolve("project"));
-        AtOnce atOnce = new AtOnce();
         session = new Session(workbench, new Background(atOnce::work, atOnce::work, atOnce::show));
     }
 
@@ -48,9 +48,15 @@ public final class Desk implements AutoCloseable {
      */
     private static final class AtOnce {
         private final Queue<Runnable> waiting = new ConcurrentLinkedQueue<>();
+        private final Queue<Runnable> held = new ConcurrentLinkedQueue<>();
         private volatile @Nullable Thread asking;
+        private boolean holding;
 
         void work(Runnable work) {
+            if (holding) {
+                held.add(work);
+                return;
+            }
             Thread before = asking;
             asking = Platform.isFxApplicationThread() ? Thread.currentThread() : null;
             try {
@@ -74,6 +80,19 @@ public final class Desk implements AutoCloseable {
             for (Runnable next = waiting.poll(); next != null; next = waiting.poll()) {
                 next.run();
             }
+        }
+    }
+
+    /** From now on, work in the background waits, as if it took long. */
+    public void holdWork() {
+        atOnce.holding = true;
+    }
+
+    /** Does what waits, in order, and holds nothing any more. */
+    public void releaseWork() {
+        atOnce.holding = false;
+        for (Runnable next = atOnce.held.poll(); next != null; next = atOnce.held.poll()) {
+            atOnce.work(next);
         }
     }
 

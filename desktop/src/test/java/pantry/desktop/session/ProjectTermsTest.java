@@ -12,19 +12,18 @@ class ProjectTermsTest {
         assertThat(terms.rest().replaceAll("\\s+", " ")).isEqualTo("mast tag:old \"used by\"");
         assertThat(terms.terms())
                 .containsExactly(
-                        new ProjectTerms.Term("used-by", "field one", false),
-                        new ProjectTerms.Term("unused", "", true),
-                        new ProjectTerms.Term("behind", ">2", false));
+                        new Terms.Term("used-by", "field one", false),
+                        new Terms.Term("unused", "", true),
+                        new Terms.Term("behind", ">2", false));
     }
 
     @Test
     void wordsThatOnlyLookLikeItAreLeft() {
         assertThat(ProjectTerms.of("reused-by:x uses:mast").terms()).isEmpty();
-        assertThat(ProjectTerms.of("USED-BY:Yard").terms())
-                .containsExactly(new ProjectTerms.Term("used-by", "yard", false));
+        assertThat(ProjectTerms.of("USED-BY:Yard").terms()).containsExactly(new Terms.Term("used-by", "yard", false));
         assertThat(ProjectTerms.of("used-by:\"half").terms())
                 .as("still being typed")
-                .containsExactly(new ProjectTerms.Term("used-by", "half", false));
+                .containsExactly(new Terms.Term("used-by", "half", false));
     }
 
     @Test

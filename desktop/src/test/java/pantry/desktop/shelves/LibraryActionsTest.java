@@ -244,7 +244,7 @@ class LibraryActionsTest {
     @Test
     void assetsAreHandedOutAsFiles() {
         choose("Lattice mast", "Fuel drum");
-        desk.workbench().keep(desk.workbench().settings().withHandOutFormat("usdz"));
+        desk.workbench().changeSettings(settings -> settings.withHandOutFormat("usdz"));
         List<Path> files = new java.util.ArrayList<>();
         actions.handOut(
                 model.chosenProperty().get(),

@@ -1,0 +1,174 @@
+package pantry.desktop.receive;
+
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+import pantry.base.PantryException;
+import pantry.base.Progress;
+import pantry.desktop.session.Session;
+import pantry.intake.Neighbours;
+import pantry.intake.Report;
+import pantry.intake.Slip;
+import pantry.library.Asset;
+import pantry.library.Library;
+import pantry.library.Shelf;
+import pantry.usecase.ReceiveFiles;
+
+/** Shelves what is ticked, takes it back, and reports both. */
+public final class ArrivalShelving {
+    private final ReceiveModel model;
+    private final Session session;
+    private final RoundKeeper round;
+    private final ArrivalReader reader;
+    private final ObservableList<Report.Line> report = FXCollections.observableArrayList();
+
+    ArrivalShelving(ReceiveModel model, RoundKeeper round, ArrivalReader reader) {
+        this.model = model;
+        this.session = model.session();
+        this.round = round;
+        this.reader = reader;
+    }
+
+    /** What was shelved and what was refused, the newest last. */
+    public ObservableList<Report.Line> report() {
+        return report;
+    }
+
+    /** The arrivals that {@link #shelve} would take; those not yet read are read first. */
+    public List<Arrival> ready() {
+        return model.arrivals().stream()
+                .filter(arrival -> arrival.tickedProperty().get() && arrival.isOpen())
+                .toList();
+    }
+
+    /** Shelves every ticked arrival, several at once; what is not read yet is read then. */
+    public void shelve() {
+        Optional<Library> library = model.target();
+        if (library.isEmpty()) {
+            session.wrong(new PantryException("no library is open that can be written; open or make one first"));
+            return;
+        }
+        List<Arrival> taken = ready();
+        if (taken.isEmpty()) {
+            return;
+        }
+        taken.forEach(arrival -> arrival.stateProperty().set(Arrival.State.SHELVING));
+        List<ReceiveFiles.Entry> entries = taken.stream().map(this::entry).toList();
+        String what =
+                taken.size() == 1 ? "shelving " + taken.getFirst().name() : "shelving " + taken.size() + " arrivals";
+        session.run(
+                what,
+                progress -> {
+                    shelveAll(taken, entries, library.get(), progress);
+                    return taken;
+                },
+                done -> session.refreshCatalogue(library.get()));
+    }
+
+    /** Shelves on all cores, in the background; each is told on the interface's thread. */
+    private void shelveAll(List<Arrival> taken, List<ReceiveFiles.Entry> entries, Library library, Progress progress) {
+        Map<Path, Arrival> byFile = new LinkedHashMap<>();
+        taken.forEach(arrival -> byFile.put(arrival.file(), arrival));
+        Set<Arrival> left = ConcurrentHashMap.newKeySet();
+        left.addAll(taken);
+        try {
+            new ReceiveFiles(session.workbench().intake(), session.workbench().archives())
+                    .run(
+                            entries,
+                            library,
+                            outcome -> {
+                                Arrival arrival = byFile.get(outcome.entry().file());
+                                left.remove(arrival);
+                                Report.Line line = outcome.line();
+                                session.onInterface(() -> over(arrival, outcome, line, library));
+                            },
+                            progress);
+        } finally {
+            // Whatever ends a round, nothing is left being shelved.
+            session.onInterface(() -> left.forEach(arrival -> ReceiveModel.move(
+                    arrival,
+                    Arrival.State.SHELVING,
+                    arrival.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.WAITING)));
+        }
+    }
+
+    /** What nobody has looked at before goes where new arrivals go. */
+    private ReceiveFiles.Entry entry(Arrival arrival) {
+        Optional<Slip> chosen = arrival.slipProperty().get();
+        Neighbours among = model.choices().usualNeighbours();
+        return new ReceiveFiles.Entry(arrival.file(), progress -> reader.load(arrival, progress), summary -> {
+            Slip slip = chosen.orElseGet(() -> model.choices().suggested(summary, among));
+            return slip.withShelf(Shelf.path(slip.shelf()));
+        });
+    }
+
+    private void over(Arrival arrival, ReceiveFiles.Outcome outcome, Report.Line line, Library library) {
+        switch (outcome) {
+            case ReceiveFiles.Received received -> {
+                boolean fresh = received.slip().versionOf().isEmpty();
+                shelved(
+                        arrival,
+                        line,
+                        fresh
+                                ? Optional.of(() ->
+                                        takeBack(arrival, received.published().asset(), library, line))
+                                : Optional.empty());
+            }
+            case ReceiveFiles.Refused refused -> {
+                model.refuse(arrival, refused.problem());
+                // It can be put right and tried again.
+                arrival.stateProperty()
+                        .set(arrival.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.REFUSED);
+                round.arrived(List.of(arrival));
+            }
+        }
+    }
+
+    /** Takes an asset off its shelf again; its arrival waits as before. */
+    private void takeBack(Arrival arrival, Asset asset, Library library, Report.Line line) {
+        session.run(
+                "taking back " + asset.card().name(),
+                progress -> library.trash().discard(asset),
+                trash -> {
+                    arrival.messageProperty().set("");
+                    arrival.stateProperty()
+                            .set(
+                                    arrival.surveyProperty().get().isPresent()
+                                            ? Arrival.State.READY
+                                            : Arrival.State.WAITING);
+                    report.remove(line);
+                    if (!model.arrivals().contains(arrival)) {
+                        model.arrivals().add(arrival);
+                    }
+                    round.arrived(List.of(arrival));
+                    session.done("took " + asset.card().name() + " off " + asset.shelf() + " again", Optional.empty());
+                    session.refreshCatalogue(library);
+                });
+    }
+
+    private void shelved(Arrival arrival, Report.Line line, Optional<Runnable> undo) {
+        String place = line.name() + " stands on " + line.shelf()
+                + (line.version().equals("v001") ? "" : " as " + line.version());
+        arrival.messageProperty().set(place);
+        arrival.tickedProperty().set(false);
+        arrival.stateProperty().set(Arrival.State.SHELVED);
+        report.add(line);
+        round.over(arrival);
+        session.done("shelved " + place, undo);
+    }
+
+    /** Writes the report of all that was shelved and refused, as CSV or HTML. */
+    public void saveReport(Path file) {
+        session.attempt(() -> {
+            String name = model.target().map(library -> library.info().name()).orElse("no library");
+            new Report(name, session.workbench().clock().instant(), report).write(file);
+            session.done("saved the report as " + file.getFileName(), Optional.empty());
+        });
+    }
+}

@@ -1,0 +1,161 @@
+package pantry.desktop.receive;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
+import pantry.base.PantryException;
+import pantry.catalogue.Finder;
+import pantry.catalogue.IndexedAsset;
+import pantry.desktop.session.Session;
+import pantry.intake.ArrivalSummary;
+import pantry.intake.Intake;
+import pantry.intake.Neighbours;
+import pantry.intake.Presets;
+import pantry.intake.ScaleCandidate;
+import pantry.intake.Slip;
+import pantry.intake.SlipPreset;
+import pantry.intake.Survey;
+import pantry.library.Library;
+import pantry.library.Shelf;
+
+/** What is suggested for arrivals, and what is chosen instead: their slips, and the choices that are kept. */
+public final class SlipChoices {
+    private static final String FIRST_SHELF = "New arrivals";
+
+    private final Session session;
+    private final List<Arrival> arrivals;
+    private final RoundKeeper round;
+    private final Supplier<Optional<Library>> target;
+
+    /** @param target the library that things go into */
+    SlipChoices(Session session, List<Arrival> arrivals, RoundKeeper round, Supplier<Optional<Library>> target) {
+        this.session = session;
+        this.arrivals = arrivals;
+        this.round = round;
+        this.target = target;
+    }
+
+    /** A slip for where new arrivals go, beside what stands there. */
+    Slip suggested(ArrivalSummary summary) {
+        return suggested(summary, usualNeighbours());
+    }
+
+    /** What was suggested before it was known what stands on the shelves; what somebody chose meanwhile stays. */
+    void suggestAnew() {
+        for (Arrival arrival : arrivals) {
+            arrival.surveyProperty()
+                    .get()
+                    .filter(survey -> arrival.isOpen())
+                    .map(Survey::outline)
+                    .filter(outline -> arrival.slipProperty()
+                            .get()
+                            .filter(suggested(outline, Neighbours.NONE)::equals)
+                            .isPresent())
+                    .ifPresent(
+                            outline -> arrival.slipProperty().set(Optional.of(suggested(outline, usualNeighbours()))));
+        }
+    }
+
+    /** A slip for where new arrivals go. */
+    Slip suggested(ArrivalSummary summary, Neighbours among) {
+        Slip slip = Intake.suggested(summary, FIRST_SHELF, among);
+        return usual(FIRST_SHELF).map(preset -> preset.on(slip)).orElse(slip);
+    }
+
+    private Optional<SlipPreset> usual(String shelf) {
+        try {
+            return target.get().flatMap(library -> Presets.usualOf(library, Shelf.path(shelf)));
+        } catch (PantryException e) {
+            session.onInterface(() -> session.wrong(e));
+            return Optional.empty();
+        }
+    }
+
+    /** What stands where new arrivals go. */
+    Neighbours usualNeighbours() {
+        return neighbours(FIRST_SHELF);
+    }
+
+    /** What stands on a shelf already, as the index knows it. */
+    Neighbours neighbours(String shelf) {
+        return Neighbours.on(shelf, inTarget(session.shelving().finder()), IndexedAsset::shelf, item -> item.size()[1]);
+    }
+
+    Stream<IndexedAsset> inTarget(Finder finder) {
+        return target.get().map(library -> library.root().toString()).stream().flatMap(root -> finder.items().stream()
+                .filter(item -> item.library().equals(root)));
+    }
+
+    /** How an arrival's figures may be understood. */
+    public List<ScaleCandidate> candidates(Arrival arrival) {
+        Optional<Survey> survey = arrival.surveyProperty().get();
+        Optional<Slip> slip = arrival.slipProperty().get();
+        return survey.isEmpty() || slip.isEmpty()
+                ? List.of()
+                : Intake.candidates(
+                        survey.get().outline(),
+                        slip.get().up(),
+                        neighbours(slip.get().shelf()));
+    }
+
+    /** A warning where the chosen size is out of the ordinary for its shelf. */
+    public Optional<String> sizeWarning(Arrival arrival) {
+        return arrival.slipProperty().get().flatMap(slip -> candidates(arrival).stream()
+                .filter(candidate -> Math.abs(candidate.factor() - slip.factor()) < slip.factor() * 1e-6)
+                .filter(candidate -> candidate.unusual(neighbours(slip.shelf())))
+                .findFirst()
+                .map(ScaleCandidate::reason));
+    }
+
+    /** Changes the slip of an arrival. */
+    public void change(Arrival arrival, UnaryOperator<Slip> change) {
+        arrival.slipProperty()
+                .get()
+                .filter(slip -> arrival.isOpen())
+                .ifPresent(slip -> session.attempt(() -> {
+                    try {
+                        Slip changed = change.apply(slip);
+                        if (!changed.equals(slip)) {
+                            arrival.slipProperty().set(Optional.of(changed));
+                            round.chosen(arrival, changed);
+                        }
+                    } catch (IllegalArgumentException e) {
+                        throw new PantryException(arrival.file(), String.valueOf(e.getMessage()), e);
+                    }
+                }));
+    }
+
+    /** The user's own kept choices. */
+    public List<Presets.Named> presets() {
+        return session.workbench().presets().all();
+    }
+
+    /** Keeps an arrival's choices under a name. */
+    public void keepPreset(Arrival arrival, String name) {
+        arrival.slipProperty()
+                .get()
+                .ifPresent(slip -> session.attempt(() -> {
+                    session.workbench().presets().keep(name, SlipPreset.of(slip));
+                    session.done("kept the choices as " + name, Optional.empty());
+                }));
+    }
+
+    /** Makes an arrival's choices the usual ones of its shelf, for everybody. */
+    public void makeUsual(Arrival arrival) {
+        Optional<Slip> slip = arrival.slipProperty().get();
+        if (slip.isPresent() && target.get().isPresent()) {
+            session.attempt(() -> {
+                String shelf = Shelf.path(slip.get().shelf());
+                Presets.makeUsual(target.get().get(), slip.get().withShelf(shelf));
+                session.done("these choices are the usual ones of " + shelf + " now", Optional.empty());
+            });
+        }
+    }
+
+    /** Makes the chosen arrivals the next version of an asset; with none, assets of their own again. */
+    public void takeAsVersionOf(Arrival arrival, Optional<String> asset) {
+        change(arrival, slip -> slip.withVersionOf(asset));
+    }
+}

@@ -1,0 +1,330 @@
+package pantry.desktop.scenes;
+
+import java.nio.file.Path;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.SimpleDoubleProperty;
+import javafx.beans.property.SimpleObjectProperty;
+import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
+import pantry.desktop.session.LatestWork;
+import pantry.desktop.session.Session;
+import pantry.model.Lamp;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Weight;
+import pantry.render.LampLighting;
+import pantry.render.RenderCache;
+import pantry.render.RenderScene;
+import pantry.scene.Occurrence;
+import pantry.scene.Scene;
+import pantry.usd.SdfPath;
+import pantry.usd.schema.TransformComponents;
+import pantry.usd.schema.Xforms;
+
+/** The open scene as it is drawn: in what light, by proxies or not, with what is isolated and what is dragged. */
+public final class SceneDisplay {
+    private final ScenesModel model;
+    private final Session session;
+    private final LatestWork drawing;
+    private final ReadOnlyObjectWrapper<Shown> shown = new ReadOnlyObjectWrapper<>(Shown.NOTHING);
+    private final BooleanProperty proxies = new SimpleBooleanProperty();
+    private final BooleanProperty lamps = new SimpleBooleanProperty();
+    private final DoubleProperty stops = new SimpleDoubleProperty();
+    private final ObjectProperty<Set<SdfPath>> isolated = new SimpleObjectProperty<>(Set.of());
+
+    /** The placements that are shown by their proxies although the others are not, or the other way round. */
+    private final Set<SdfPath> otherwise = new HashSet<>();
+
+    private Model drawnModel = Model.EMPTY;
+    private int structure;
+    private boolean changedStructure;
+
+    /**
+     * The scene as it is drawn.
+     *
+     * @param lamps how many lights shine on it; 0 where it stands in Pantry's own light
+     */
+    public record Shown(RenderScene drawn, Weight weight, int lamps) {
+        static final Shown NOTHING = new Shown(RenderScene.EMPTY, Weight.NOTHING, 0);
+    }
+
+    SceneDisplay(ScenesModel model) {
+        this.model = model;
+        this.session = model.session();
+        this.drawing = new LatestWork(session.background());
+        proxies.addListener(change -> {
+            otherwise.clear();
+            model.refresh();
+        });
+        isolated.addListener(change -> model.refresh());
+        model.selection().insideProperty().addListener(change -> model.refresh());
+        lamps.addListener(change -> scene().ifPresent(open -> session.attempt(() -> redraw(open, false))));
+        stops.addListener((property, before, now) -> {
+            Shown seen = shown.get();
+            RenderScene lighter = seen.drawn().brighter(now.doubleValue() - before.doubleValue());
+            shown.set(new Shown(lighter, seen.weight(), seen.lamps()));
+        });
+    }
+
+    private Optional<Scene> scene() {
+        return model.sceneProperty().get();
+    }
+
+    /** Begins with another scene; what was drawn stays until that is ready. */
+    void opened() {
+        otherwise.clear();
+        isolated.set(Set.of());
+        drawing.drop();
+    }
+
+    void closed() {
+        drawing.drop();
+        shown.set(Shown.NOTHING);
+    }
+
+    public ReadOnlyObjectProperty<Shown> shownProperty() {
+        return shown.getReadOnlyProperty();
+    }
+
+    /** Grows whenever the structure may have become another, and not when things are only moved. */
+    public int structure() {
+        return structure;
+    }
+
+    /** Whether the scene is shown in the light of its own lamps rather than in Pantry's. */
+    public BooleanProperty lampsProperty() {
+        return lamps;
+    }
+
+    public void switchLamps() {
+        lamps.set(!lamps.get());
+    }
+
+    /** How many times more its own light is doubled than what is measured asks for. */
+    public DoubleProperty stopsProperty() {
+        return stops;
+    }
+
+    /** Whether placements are shown by their proxies, but for those that are shown otherwise. */
+    public BooleanProperty proxiesProperty() {
+        return proxies;
+    }
+
+    /** Shows all placements by their proxies or as they are rendered, and the scene anew in any case. */
+    void showByProxies(boolean wanted) {
+        if (proxies.get() == wanted) {
+            model.refresh();
+        } else {
+            proxies.set(wanted);
+        }
+    }
+
+    /** Whether a placement is shown by its proxy, where it has one. */
+    public boolean isByProxy(SdfPath path) {
+        return proxies.get() != otherwise.contains(path);
+    }
+
+    /** Shows the selected placements by their proxies, or as they are rendered. */
+    public void showSelectedByProxy(boolean byProxy) {
+        for (SdfPath path : model.selected()) {
+            if (byProxy == proxies.get()) {
+                otherwise.remove(path);
+            } else {
+                otherwise.add(path);
+            }
+        }
+        model.refresh();
+    }
+
+    /** Shows nothing but what is selected, or everything again. */
+    public void isolate() {
+        isolated.set(isolated.get().isEmpty() ? Set.copyOf(model.selected()) : Set.of());
+    }
+
+    public ObjectProperty<Set<SdfPath>> isolatedProperty() {
+        return isolated;
+    }
+
+    /** Whether the scene is still being prepared to be drawn. */
+    boolean isPending() {
+        return drawing.isPending();
+    }
+
+    /** Draws what was only moved at its new place. */
+    void move(Scene open, Set<SdfPath> paths) {
+        RenderScene drawn = shown.get()
+                .drawn()
+                .placed(paths.stream().map(SdfPath::toString).toList(), path -> open.world(SdfPath.of(path))
+                        .orElse(Matrix4.IDENTITY));
+        shown.set(new Shown(drawn, shown.get().weight(), shown.get().lamps()));
+    }
+
+    /**
+     * Reads what is to be shown; it is prepared in the background, and what was shown before stays until it is ready.
+     *
+     * @param restructured whether the structure may have become another
+     */
+    void redraw(Scene open, boolean restructured) {
+        Set<SdfPath> hidden = model.drawers().hidden(open);
+        Set<SdfPath> alone = isolated.get().stream()
+                .map(each -> model.selection()
+                        .occurrence(each)
+                        .map(Occurrence::seenAs)
+                        .orElse(each))
+                .collect(Collectors.toSet());
+        Model contents =
+                open.model(path -> model.isPlacement(path) && isByProxy(path), path -> isLeftOut(path, hidden, alone));
+        List<Lamp> shining = lamps.get() ? open.lamps(path -> isLeftOut(path, hidden, alone)) : List.of();
+        Optional<SdfPath> apart = model.selection().apart();
+        Drawing wanted = new Drawing(
+                contents,
+                model.drawers().isLight(),
+                shining,
+                stops.get(),
+                model.placements().size(),
+                open.files(),
+                apart.map(SdfPath::toString),
+                model.selection().insideAsDrawn().map(SdfPath::toString));
+        RenderCache cache = session.workbench().renderCache();
+        changedStructure |= restructured;
+        drawing.answer("drawing the scene", progress -> wanted.prepared(cache), this::show);
+    }
+
+    /** @param alone what is isolated; empty where all is shown */
+    private static boolean isLeftOut(SdfPath path, Set<SdfPath> hidden, Set<SdfPath> alone) {
+        return hidden.contains(path)
+                || !alone.isEmpty() && alone.stream().noneMatch(each -> path.startsWith(each) || each.startsWith(path));
+    }
+
+    /**
+     * What is drawn of the scene at a moment, to be prepared in the background.
+     *
+     * @param bare whether surfaces have no colours of their own
+     * @param lamps empty where the scene stands in Pantry's own light
+     * @param apart what shares its insides with others and is drawn apart from them
+     * @param inside what is worked in, so that the rest fades
+     */
+    private record Drawing(
+            Model model,
+            boolean bare,
+            List<Lamp> lamps,
+            double stops,
+            int placements,
+            Set<Path> files,
+            Optional<String> apart,
+            Optional<String> inside) {
+        Drawn prepared(RenderCache cache) {
+            Weight weight = Weight.of(model, placements, files);
+            Model drawn = bare ? model.withMaterials(Material::bare) : model;
+            RenderScene plain = RenderScene.of(apart.map(drawn::withApart).orElse(drawn), cache);
+            RenderScene lit = lamps.isEmpty() ? plain : LampLighting.lit(plain, lamps, stops);
+            RenderScene seen = inside.map(lit::fadedBut).orElse(lit);
+            return new Drawn(drawn, new Shown(seen, weight, lamps.size()));
+        }
+    }
+
+    private record Drawn(Model model, Shown shown) {}
+
+    private void show(Drawn drawn) {
+        if (changedStructure) {
+            changedStructure = false;
+            structure++;
+        }
+        drawnModel = drawn.model();
+        shown.set(drawn.shown());
+    }
+
+    /** The scene while an object is dragged; what is shared moves wherever it is used. */
+    RenderScene preview(SceneSelection.Own own, TransformComponents placing) {
+        Matrix4 before = own.placing().matrix();
+        Matrix4 after = placing.matrix();
+        Scene open = scene().orElseThrow();
+        if (!open.instancing().isShared(own.path())) {
+            Matrix4 parent = model.selection().parentSpace(own.path());
+            Matrix4 from = before.times(parent);
+            return shown.get()
+                    .drawn()
+                    .moved(Map.of(own.path().toString(), from.inverse().times(after.times(parent))));
+        }
+        Matrix4 metres = open.toMetres();
+        Map<String, Matrix4> places = new HashMap<>();
+        for (Occurrence each : open.instancing().occurrences(own.path())) {
+            Matrix4 now = open.stage().prim(each.drawnAs()).map(Xforms::local).orElse(before);
+            Matrix4 moved = now.times(before.inverse()).times(after);
+            places.put(each.drawnAs().toString(), metres.inverse().times(moved).times(metres));
+        }
+        return RenderScene.of(drawnModel.withPlaces(places), session.workbench().renderCache())
+                .inLightOf(shown.get().drawn());
+    }
+
+    /**
+     * The objects that something drawn is of, of those that have a material in common with some others.
+     *
+     * @param objectOf tells the object that something drawn belongs to
+     */
+    Set<SdfPath> withMaterialOf(Set<SdfPath> others, Function<String, Optional<SdfPath>> objectOf) {
+        Map<SdfPath, Set<Material>> materials = new LinkedHashMap<>();
+        Map<String, Optional<SdfPath>> known = new HashMap<>();
+        drawnModel.visit((owner, part, world) -> known.computeIfAbsent(owner.path(), objectOf)
+                .ifPresent(path -> materials
+                        .computeIfAbsent(path, object -> new HashSet<>())
+                        .add(part.material())));
+        Set<Material> wanted = new HashSet<>();
+        materials.forEach((path, made) -> {
+            if (others.stream().anyMatch(path::startsWith)) {
+                wanted.addAll(made);
+            }
+        });
+        Set<SdfPath> found = new LinkedHashSet<>();
+        materials.forEach((path, made) -> {
+            if (!Collections.disjoint(made, wanted)) {
+                found.add(path);
+            }
+        });
+        return found;
+    }
+
+    /** The box around an object where it is worked on, in the world, metres. */
+    public Box3 box(SdfPath path) {
+        return box(path, Matrix4.IDENTITY);
+    }
+
+    /** As {@link #preview} shows it. */
+    Box3 previewBox(SceneSelection.Own own, TransformComponents placing) {
+        return box(own.path(), own.placing().matrix().inverse().times(placing.matrix()));
+    }
+
+    private Box3 box(SdfPath path, Matrix4 change) {
+        Optional<Scene> open = scene();
+        Optional<Occurrence> seen = model.selection().occurrence(path);
+        if (open.isEmpty() || seen.isEmpty() || seen.get().through().isEmpty()) {
+            return shown.get().drawn().boundsBelow(path.toString());
+        }
+        Matrix4 metres = open.get().toMetres();
+        Matrix4 local = open.get()
+                .stage()
+                .prim(seen.get().drawnAs())
+                .map(Xforms::local)
+                .orElse(Matrix4.IDENTITY)
+                .times(change);
+        Matrix4 world =
+                metres.inverse().times(local.times(seen.get().parentSpace())).times(metres);
+        return drawnModel.boundsWithin(seen.get().drawnAs().toString()).transformed(world);
+    }
+}

@@ -1,0 +1,126 @@
+package pantry.desktop.scenes;
+
+import java.util.HashSet;
+import java.util.Optional;
+import java.util.Set;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.SimpleObjectProperty;
+import pantry.scene.Drawers;
+import pantry.scene.Focus;
+import pantry.scene.Scene;
+import pantry.usd.SdfPath;
+
+/** The open scene's drawers, and the focuses that say which of them are shown. */
+public final class SceneDrawers {
+    private final ScenesModel model;
+    private final ObjectProperty<Optional<Focus>> focus = new SimpleObjectProperty<>(Optional.empty());
+    private Set<SdfPath> unloaded = Set.of();
+
+    SceneDrawers(ScenesModel model) {
+        this.model = model;
+    }
+
+    private Optional<Scene> scene() {
+        return model.sceneProperty().get();
+    }
+
+    /** Begins with another scene. */
+    void opened() {
+        unloaded = Set.of();
+        focus.set(Optional.empty());
+        reload();
+    }
+
+    /** What is not drawn because its drawer, or the focus, leaves it out. */
+    Set<SdfPath> hidden(Scene open) {
+        Set<SdfPath> away = new HashSet<>(open.drawers().in(state -> state.hidden() || state.unloaded()));
+        focus.get().ifPresent(by -> {
+            away.addAll(open.drawers().members(by.hidden()));
+            away.addAll(open.drawers().members(by.unloaded()));
+        });
+        return away;
+    }
+
+    /** Reads, or no longer reads, what drawers say. */
+    private void reload() {
+        scene().ifPresent(open -> {
+            Set<SdfPath> wanted = new HashSet<>(open.drawers().in(Drawers.State::unloaded));
+            focus.get().ifPresent(by -> wanted.addAll(open.drawers().members(by.unloaded())));
+            if (!wanted.equals(unloaded)) {
+                unloaded = wanted;
+                open.load(path -> wanted.stream().noneMatch(path::startsWith));
+            }
+        });
+    }
+
+    /** Puts what is selected into a drawer. */
+    public void put(String drawer) {
+        model.arrange(open -> open.drawers().put(drawer, model.selected()));
+    }
+
+    /** Takes what is selected out of a drawer. */
+    public void take(String drawer) {
+        model.arrange(open -> open.drawers().take(drawer, model.selected()));
+    }
+
+    public void remove(String drawer) {
+        model.act(open -> open.drawers().remove(drawer));
+    }
+
+    /** Hides, locks or unloads a drawer. */
+    public void set(String drawer, Drawers.State state) {
+        model.act(open -> {
+            open.drawers().set(drawer, state);
+            reload();
+        });
+    }
+
+    /** Whether a drawer locks an object, so that it is not picked in the view. */
+    public boolean isLocked(SdfPath path) {
+        return scene().filter(open ->
+                        open.drawers().in(Drawers.State::locked).stream().anyMatch(path::startsWith))
+                .isPresent();
+    }
+
+    /** Shows the scene in a kept way; empty for the usual one. */
+    public void show(Optional<Focus> by) {
+        focus.set(by);
+        model.session().attempt(this::reload);
+        model.display().showByProxies(isLight());
+    }
+
+    /** Whether the focus shows proxies and bare surfaces. */
+    boolean isLight() {
+        return focus.get().filter(each -> each.detail() == Focus.Detail.LIGHT).isPresent();
+    }
+
+    public ObjectProperty<Optional<Focus>> focusProperty() {
+        return focus;
+    }
+
+    /** Keeps how the scene is seen now, under a name. */
+    public void keepFocus(String name, Focus.Eye from) {
+        model.act(open -> {
+            Set<String> away = new HashSet<>();
+            Set<String> unread = new HashSet<>();
+            focus.get().ifPresent(by -> {
+                away.addAll(by.hidden());
+                unread.addAll(by.unloaded());
+            });
+            for (Drawers.Drawer drawer : open.drawers().all()) {
+                Drawers.State state = open.drawers().state(drawer.name());
+                if (state.unloaded()) {
+                    unread.add(drawer.name());
+                } else if (state.hidden()) {
+                    away.add(drawer.name());
+                }
+            }
+            Focus.Detail detail = model.display().proxiesProperty().get() ? Focus.Detail.LIGHT : Focus.Detail.FULL;
+            open.focuses().keep(new Focus(name, detail, away, unread, Optional.of(from)));
+        });
+    }
+
+    public void removeFocus(String name) {
+        model.act(open -> open.focuses().remove(name));
+    }
+}

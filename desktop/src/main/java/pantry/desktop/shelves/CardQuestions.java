@@ -1,0 +1,278 @@
+package pantry.desktop.shelves;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import pantry.catalogue.IndexedAsset;
+import pantry.desktop.controls.Ask;
+import pantry.desktop.controls.Choice;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.session.Followers;
+import pantry.desktop.session.Session;
+import pantry.library.Library;
+import pantry.library.VersionStatus;
+import pantry.usecase.HandOut;
+import pantry.workbench.Settings;
+
+/** What is asked at the foot of the card before something is done: a note, a format, a shelf. */
+final class CardQuestions extends VBox {
+    private static final double LONGEST_LIST = 220;
+    private static final double LINE_HEIGHT = 38;
+
+    private final ShelvesModel model;
+    private final LibraryActions actions;
+    private final Session session;
+    private final Runnable onAsk;
+    private final Runnable onClose;
+
+    /**
+     * @param onAsk called when something is asked
+     * @param onClose called when it is asked no longer
+     */
+    CardQuestions(ShelvesModel model, LibraryActions actions, Runnable onAsk, Runnable onClose) {
+        super(8);
+        this.model = model;
+        this.actions = actions;
+        this.session = model.session();
+        this.onAsk = onAsk;
+        this.onClose = onClose;
+        getStyleClass().addAll("strip", "asking");
+    }
+
+    boolean isAsking() {
+        return !getChildren().isEmpty();
+    }
+
+    /** A shelf of an open library. */
+    private record Target(Library library, String shelf) {
+        @Override
+        public String toString() {
+            return library.info().name() + " · " + shelf.replace("/", " / ");
+        }
+    }
+
+    void editCopy() {
+        Settings settings = session.workbench().settings();
+        ComboBox<String> format = new Choice<>();
+        format.getItems().setAll(HandOut.FORMATS);
+        format.setValue(settings.copyFormat());
+        TextField program = new TextField(settings.editor());
+        program.setId("edit-program");
+        program.setPromptText("a program's command, or none");
+        HBox.setHgrow(program, Priority.ALWAYS);
+        Button go = Controls.button("Choose a folder and unpack…", "", "", () -> {
+            String editor = program.getText().strip();
+            String copies = format.getValue();
+            session.changeSettings(kept -> kept.withEditor(editor).withCopyFormat(copies));
+            Ask.of(this, "An empty folder for the copy").folder().ifPresent(folder -> {
+                close();
+                actions.editCopy(folder, format.getValue());
+            });
+        });
+        go.getStyleClass().add(Styles.PRIMARY);
+        open(
+                "Edit a copy",
+                Controls.wrapped(
+                        "The version is unpacked as a file, and the asset is reserved for you. Once the file is saved,"
+                                + " the card offers to publish it.",
+                        Styles.FAINT),
+                row("as", format),
+                row("in", program),
+                go);
+    }
+
+    private static HBox row(String name, Node field) {
+        Label label = Controls.label(name, Styles.FAINT);
+        label.setMinWidth(36);
+        HBox row = new HBox(6, label, field);
+        row.setAlignment(Pos.CENTER_LEFT);
+        return row;
+    }
+
+    interface Publishing {
+        void publish(String note, VersionStatus status);
+    }
+
+    /** Asks for the note that a version needs. */
+    void ask(String title, Publishing publishing) {
+        TextField note = new TextField();
+        note.setId("publish-note");
+        note.setPromptText("what is new in it");
+        Button ready = Controls.button("Publish as ready", "", "Scenes that follow get it", () -> {
+            close();
+            publishing.publish(note.getText().strip(), VersionStatus.READY);
+        });
+        ready.setId("publish-ready");
+        ready.getStyleClass().add(Styles.PRIMARY);
+        Button draft = Controls.button("As a draft", "", "Scenes that follow keep what they have", () -> {
+            close();
+            publishing.publish(note.getText().strip(), VersionStatus.DRAFT);
+        });
+        for (Button button : List.of(ready, draft)) {
+            button.disableProperty().bind(note.textProperty().isEmpty());
+        }
+        Label follow = Controls.wrapped("", Styles.FAINT);
+        follow.setId("publish-followers");
+        Controls.showOnly(follow, false);
+        model.selectedProperty()
+                .get()
+                .ifPresent(item -> Followers.ask(session, item.id(), followers -> {
+                    follow.setText(
+                            followers.isNobody()
+                                    ? "Nobody in the open projects follows it."
+                                    : "As ready, " + followers.words()
+                                            + " show it at once. As a draft, the card first tells"
+                                            + " what it does to them.");
+                    Controls.showOnly(follow, true);
+                }));
+        open(title, Controls.wrapped("A version needs a note.", Styles.FAINT), note, follow, new HBox(6, ready, draft));
+        note.requestFocus();
+    }
+
+    void publishFile() {
+        Ask.of(this, "The file of the next version").file().ifPresent(this::publish);
+    }
+
+    /** Publishes a file as the next version of the asset, once a note is given. */
+    void publish(Path file) {
+        ask("Publish " + file.getFileName(), (note, status) -> actions.publish(file, note, status));
+    }
+
+    /** Lets the chosen assets be moved or copied to a shelf that is picked from a list, or written. */
+    void moveTo() {
+        List<IndexedAsset> items = model.chosenProperty().get();
+        if (items.isEmpty()) {
+            return;
+        }
+        ComboBox<Target> target = new Choice<>();
+        target.setId("move-target");
+        target.setMaxWidth(Double.MAX_VALUE);
+        target.setPromptText("to a shelf");
+        for (Library library : session.shelving().present()) {
+            if (library.writable()) {
+                model.shelves(library.root())
+                        .forEach(shelf -> target.getItems().add(new Target(library, shelf.path())));
+            }
+        }
+        Button move = Controls.button("Move", "", "Ids and versions stay; signposts stand where they were", () -> {
+            close();
+            actions.move(
+                    items, target.getValue().library().root(), target.getValue().shelf());
+        });
+        move.setId("move-go");
+        move.getStyleClass().add(Styles.PRIMARY);
+        Button copy = Controls.button("Copy", "", "Copies get ids of their own", () -> {
+            close();
+            actions.copy(
+                    items, target.getValue().library().root(), target.getValue().shelf());
+        });
+        for (Button button : List.of(move, copy)) {
+            button.disableProperty().bind(target.valueProperty().isNull());
+        }
+        open(
+                "Move or copy " + (items.size() == 1 ? items.getFirst().name() : items.size() + " assets"),
+                target,
+                new HBox(6, move, copy));
+        target.requestFocus();
+    }
+
+    void handOut() {
+        Settings settings = session.workbench().settings();
+        ComboBox<String> format = new Choice<>();
+        format.getItems().setAll(HandOut.FORMATS);
+        format.setValue(settings.handOutFormat());
+        format.setOnAction(event -> {
+            String chosen = format.getValue();
+            session.changeSettings(kept -> kept.withHandOutFormat(chosen));
+        });
+        Button go = Controls.button("Choose a folder…", "", "", () -> {
+            Ask.of(this, "Where the files are to go").folder().ifPresent(folder -> {
+                close();
+                actions.handOut(model.chosenProperty().get(), folder, files -> {
+                    String what = files.size() == 1 ? "1 file" : files.size() + " files";
+                    session.done("handed out " + what + " to " + folder, Optional.empty());
+                    tellWhatIsLeft(files);
+                });
+            });
+        });
+        go.getStyleClass().add(Styles.PRIMARY);
+        open(
+                "Hand out as files",
+                Controls.wrapped(
+                        "Assets that are dragged out of Pantry onto another program or folder are handed out in this"
+                                + " format too.",
+                        Styles.FAINT),
+                row("as", format),
+                go);
+    }
+
+    /** What the files cannot hold of the assets, asset by asset. */
+    private void tellWhatIsLeft(List<HandOut.HandedOut> files) {
+        VBox lines = new VBox(4);
+        for (HandOut.HandedOut file : files) {
+            for (String line : file.left()) {
+                String of = files.size() == 1 ? "" : file.file().getFileName() + ": ";
+                lines.getChildren().add(Controls.wrapped(of + line));
+            }
+        }
+        if (!lines.getChildren().isEmpty()) {
+            ScrollPane scrolled = Controls.scrolling(lines);
+            scrolled.setMinHeight(
+                    Math.min(LONGEST_LIST, LINE_HEIGHT * lines.getChildren().size()));
+            scrolled.setMaxHeight(LONGEST_LIST);
+            open("What these files cannot hold", scrolled);
+        }
+    }
+
+    void tellStory() {
+        model.card().tellStory(entries -> {
+            VBox lines = new VBox(4);
+            entries.stream().limit(60).forEach(entry -> {
+                String changed = entry.changes().isEmpty()
+                        ? ""
+                        : ": "
+                                + String.join(
+                                        ", ",
+                                        new java.util.TreeSet<>(entry.changes().keySet()));
+                lines.getChildren()
+                        .add(Controls.wrapped(
+                                entry.when().toString().substring(0, 16).replace('T', ' ') + "  " + entry.who() + "  "
+                                        + entry.what() + changed
+                                        + (entry.version().isEmpty() ? "" : " " + entry.version())
+                                        + (entry.from().isEmpty() ? "" : " from " + entry.from())
+                                        + (entry.note().isEmpty() ? "" : " “" + entry.note() + "”")));
+            });
+            ScrollPane all = Controls.scrolling(lines);
+            all.setPrefHeight(240);
+            open("What happened to it", all);
+        });
+    }
+
+    private void open(String title, Node... content) {
+        Button close = Controls.button("", "remixal-close-line", "Leave it", this::close);
+        close.getStyleClass().add(Styles.QUIET);
+        HBox head = new HBox(8, Controls.label(title, Styles.SECTION), Controls.spring(), close);
+        head.setAlignment(Pos.CENTER_LEFT);
+        getChildren().setAll(head);
+        getChildren().addAll(content);
+        onAsk.run();
+    }
+
+    void close() {
+        if (!getChildren().isEmpty()) {
+            getChildren().clear();
+            onClose.run();
+        }
+    }
+}
