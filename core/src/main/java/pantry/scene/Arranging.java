@@ -151,6 +151,26 @@ public final class Arranging {
     }
 
     /**
+     * Puts objects next to another one, in a row: the first touches it, each other one the one before, by their boxes.
+     *
+     * @param target stays where it is
+     * @param axis along which the row goes, 0 to 2
+     * @param onwards whether it goes towards greater figures
+     */
+    public void nextTo(Collection<SdfPath> paths, SdfPath target, int axis, boolean onwards) {
+        Box3 before = boxes(List.of(target)).get(target);
+        double edge = at(before, axis, onwards ? Side.GREATEST : Side.LEAST);
+        Map<SdfPath, Matrix4> changes = new LinkedHashMap<>();
+        for (Map.Entry<SdfPath, Box3> entry : boxes(paths).entrySet()) {
+            Box3 box = entry.getValue();
+            double by = edge - at(box, axis, onwards ? Side.LEAST : Side.GREATEST);
+            changes.put(entry.getKey(), along(axis, by));
+            edge = at(box, axis, onwards ? Side.GREATEST : Side.LEAST) + by;
+        }
+        transform("put next to " + target.name(), changes);
+    }
+
+    /**
      * Leaves equal gaps between objects along an axis; the outermost stay.
      *
      * @throws SceneException where there are fewer than three

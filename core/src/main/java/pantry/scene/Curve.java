@@ -5,7 +5,7 @@ import java.util.List;
 import pantry.base.math.Vec3;
 
 /** Smooth lines through given points. */
-final class Curve {
+public final class Curve {
     /** Straight pieces for each span between two points. */
     private static final int PIECES = 32;
 
@@ -20,7 +20,7 @@ final class Curve {
      *
      * @param points at least two; those that repeat the one before count once
      */
-    static List<Vec3> through(List<Vec3> points) {
+    public static List<Vec3> through(List<Vec3> points) {
         List<Vec3> given = new ArrayList<>();
         for (Vec3 point : points) {
             if (given.isEmpty() || point.minus(given.getLast()).length() > 0) {

@@ -7,6 +7,7 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -285,6 +286,14 @@ public final class ImportSource {
         List<Importable> importables = new ArrayList<>();
         SdfPath root = root();
         layer.prim(root).ifPresent(prim -> importables(root, prim, "", triangles, importables));
+        Map<SdfPath, Set<SdfPath>> linked = linked(importables);
+        importables.replaceAll(each -> new Importable(
+                each.path(),
+                each.name(),
+                each.kind(),
+                each.group(),
+                linked.getOrDefault(each.path(), Set.of()),
+                each.triangles()));
         return importables;
     }
 
@@ -310,7 +319,7 @@ public final class ImportSource {
                 importables(path, prim, scope ? group : title(prim), triangles, found);
             } else {
                 found.add(new Importable(
-                        path, title(prim), kind(prim), group, linked(path), triangles.getOrDefault(path, 0L)));
+                        path, title(prim), kind(prim), group, Set.of(), triangles.getOrDefault(path, 0L)));
             }
         }
     }
@@ -355,17 +364,34 @@ public final class ImportSource {
                 || prim.metadata().containsKey("references");
     }
 
-    /** What a thing speaks of, and what speaks of it. */
-    private Set<SdfPath> linked(SdfPath path) {
-        Set<SdfPath> linked = new LinkedHashSet<>();
-        links.forEach((from, targets) -> targets.keySet().forEach(to -> {
-            if (from.startsWith(path) && !to.startsWith(path)) {
-                linked.add(to);
-            } else if (to.startsWith(path) && !from.startsWith(path)) {
-                linked.add(from);
+    /** What each thing speaks of, and what speaks of it, by the thing's path. */
+    private Map<SdfPath, Set<SdfPath>> linked(List<Importable> things) {
+        Set<SdfPath> known = new HashSet<>();
+        things.forEach(thing -> known.add(thing.path()));
+        Map<SdfPath, Set<SdfPath>> linked = new HashMap<>();
+        links.forEach((from, targets) -> {
+            Optional<SdfPath> speaking = owner(from, known);
+            for (SdfPath to : targets.keySet()) {
+                Optional<SdfPath> spoken = owner(to, known);
+                if (!speaking.equals(spoken)) {
+                    speaking.ifPresent(thing -> linked.computeIfAbsent(thing, key -> new LinkedHashSet<>())
+                            .add(to));
+                    spoken.ifPresent(thing -> linked.computeIfAbsent(thing, key -> new LinkedHashSet<>())
+                            .add(from));
+                }
             }
-        }));
+        });
         return linked;
+    }
+
+    /** The one of some things that a path is of or in. */
+    private static Optional<SdfPath> owner(SdfPath path, Set<SdfPath> things) {
+        for (SdfPath at = path.prim(); !at.equals(SdfPath.ROOT); at = at.parent()) {
+            if (things.contains(at)) {
+                return Optional.of(at);
+            }
+        }
+        return Optional.empty();
     }
 
     /** All that some things need and that is not in them, directly or by what they need. */

@@ -244,6 +244,22 @@ public final class Placements {
     }
 
     /**
+     * What several placements would say of things that are no longer there, if they showed another asset, as
+     * {@link #replaceAsHeld} lets them.
+     */
+    public List<SdfPath> wouldLose(Collection<SdfPath> paths, Asset asset) {
+        // Of what nothing is said, nothing can be lost.
+        List<SdfPath> said = paths.stream()
+                .filter(path -> scene.spec(path)
+                        .filter(prim -> !prim.children().isEmpty())
+                        .isPresent())
+                .toList();
+        return said.isEmpty()
+                ? List.of()
+                : new Placements(scene.snapshot()).replaceAsHeld(said, asset).lost();
+    }
+
+    /**
      * Puts a placement of an asset in the place of objects that it was made of.
      *
      * @param at where its origin stands, metres

@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import java.util.function.Supplier;
 import pantry.base.FileStamp;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
@@ -287,6 +288,15 @@ public final class Scene {
     /** Lets the last change have an effect outside of the scene that is taken back, and done again, with it. */
     public void attach(StageEditor.Effect effect) {
         editor.attach(effect);
+    }
+
+    /**
+     * Does several changes as one: they are undone and redone together. Where one fails, none of them stands.
+     *
+     * @param name for a person, as undo will show it
+     */
+    public <R> R together(String name, Supplier<R> work) {
+        return editor.together(name, work);
     }
 
     /** What undo would take back. */

@@ -83,6 +83,34 @@ class ArrangingTest extends WithWorkshop {
     }
 
     @Test
+    @DisplayName("objects are put next to another one in a row, face to face, before it and behind it")
+    void nextTo() {
+        SdfPath target = put("Target", 4, 0, 0);
+        SdfPath first = put("First", 0, 0, 5);
+        SdfPath second = put("Second", 1, 3, -5);
+        for (boolean onwards : new boolean[] {true, false}) {
+            scene.arranging().nextTo(List.of(first, second), target, 0, onwards);
+            Box3 standing = scene.arranging().box(target);
+            Box3 one = scene.arranging().box(first);
+            Box3 two = scene.arranging().box(second);
+            // Between faces that touch there is no gap, whatever each is turned by.
+            double gap = onwards
+                    ? one.min().x() - standing.max().x()
+                    : standing.min().x() - one.max().x();
+            double next = onwards
+                    ? two.min().x() - one.max().x()
+                    : one.min().x() - two.max().x();
+            assertThat(gap).isCloseTo(0, within(1e-6));
+            assertThat(next).isCloseTo(0, within(1e-6));
+            assertThat(one.centre().z()).as("along the axis alone").isCloseTo(5, within(1e-6));
+            assertThat(two.min().y()).isCloseTo(3, within(1e-6));
+        }
+        assertThatThrownBy(() ->
+                        scene.arranging().nextTo(List.of(first), scene.root().child("Gone"), 0, true))
+                .isInstanceOf(SceneException.class);
+    }
+
+    @Test
     @DisplayName("by groups keeps every vertex where it is, and is undone to the last figure")
     void groups() {
         SdfPath a = put("A", 1, 0, 2);

@@ -13,6 +13,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import pantry.base.FileGate;
 import pantry.usd.AssetLocation;
@@ -223,6 +224,39 @@ public final class StageEditor {
             work.accept(transaction);
             return Boolean.TRUE;
         });
+    }
+
+    /**
+     * Does several changes as one: they are undone and redone together. Where the work fails, none of them stands.
+     *
+     * @param name for a person, as undo will show it
+     */
+    public <R> R together(String name, Supplier<R> work) {
+        Change before = done.peek();
+        R result;
+        try {
+            result = work.get();
+        } catch (RuntimeException | Error e) {
+            while (done.peek() != before) {
+                undo();
+                undone.poll();
+            }
+            throw e;
+        }
+        Deque<Change> parts = new ArrayDeque<>();
+        while (done.peek() != before) {
+            parts.push(done.pop());
+        }
+        if (!parts.isEmpty()) {
+            List<LayerEdit> edits = new ArrayList<>();
+            List<Effect> effects = new ArrayList<>();
+            for (Change part : parts) {
+                edits.addAll(part.edits());
+                effects.addAll(part.effects());
+            }
+            done.push(new Change(name, edits, effects));
+        }
+        return result;
     }
 
     private void run(LayerEdit edit) {

@@ -307,6 +307,41 @@ class StageEditorTest {
     }
 
     @Test
+    void severalChangesAreDoneUndoneAndRedoneAsOne() {
+        editor.changeAll("first", edits -> edits.define(path("/Yard/First"), "Xform"));
+        List<String> before = texts();
+        String made = editor.together("both", () -> {
+            editor.changeAll("second", edits -> edits.define(path("/Yard/Second"), "Xform"));
+            editor.changeAll("third", edits -> edits.define(path("/Yard/Second/Third"), "Xform"));
+            return "made";
+        });
+        assertThat(made).isEqualTo("made");
+        List<String> after = texts();
+        assertThat(editor.undoName()).contains("both");
+        editor.undo();
+        assertThat(texts()).isEqualTo(before);
+        assertThat(editor.undoName()).contains("first");
+        editor.redo();
+        assertThat(texts()).isEqualTo(after);
+        assertThat(editor.together("nothing", () -> 1)).isEqualTo(1);
+        assertThat(editor.undoName()).as("what changed nothing is no change").contains("both");
+    }
+
+    @Test
+    void whereOneOfSeveralChangesFailsNoneOfThemStands() {
+        editor.changeAll("first", edits -> edits.define(path("/Yard/First"), "Xform"));
+        List<String> before = texts();
+        assertThatThrownBy(() -> editor.together("both", () -> {
+                    editor.changeAll("second", edits -> edits.define(path("/Yard/Second"), "Xform"));
+                    throw new UsdException("it fails");
+                }))
+                .hasMessageContaining("it fails");
+        assertThat(texts()).isEqualTo(before);
+        assertThat(editor.undoName()).contains("first");
+        assertThat(editor.redoName()).isEmpty();
+    }
+
+    @Test
     void whereTheWorkFailsNothingIsChanged() {
         List<String> before = texts();
         assertThatThrownBy(() -> editor.changeAll("half", edits -> {

@@ -43,7 +43,6 @@ final class ArrangePane extends VBox {
                         Controls.section("Step", new StepPane(model)),
                         arrange(),
                         settle(seen),
-                        dragging(),
                         anchor(lookedAt));
     }
 
@@ -99,6 +98,16 @@ final class ArrangePane extends VBox {
                         "centre",
                         "Put the others over the middle of the one that was selected last",
                         model.edits()::centreOnLast),
+                button(
+                        "Next to last, before",
+                        "next-before",
+                        "Put the others before the one selected last, touching",
+                        () -> model.edits().nextToLast(axis(), false)),
+                button(
+                        "Next to last, behind",
+                        "next-behind",
+                        "Put the others behind the one selected last, touching",
+                        () -> model.edits().nextToLast(axis(), true)),
                 button("Drop", "drop", "Let it down onto what is below (Shift+D)", model.edits()::drop));
         HBox along = new HBox(8, Controls.label("along", Styles.FAINT), axis);
         along.setAlignment(Pos.CENTER_LEFT);
@@ -111,32 +120,6 @@ final class ArrangePane extends VBox {
                 "align-" + text.toLowerCase(Locale.ROOT),
                 "Bring their " + words + " in line with the first",
                 () -> model.edits().align(axis(), side));
-    }
-
-    private VBox dragging() {
-        CheckBox steps = new CheckBox("in steps of");
-        steps.setId("snap-steps");
-        steps.selectedProperty().bindBidirectional(model.edits().inStepsProperty());
-        Controls.hint(steps, "Dragging goes in steps; Shift does the other");
-        TextField size =
-                new TextField(Figures.show(model.edits().stepSizeProperty().get()));
-        size.setId("snap-size");
-        size.getStyleClass().add("number-field");
-        size.setPrefColumnCount(4);
-        size.setOnAction(event -> Figures.typed(
-                        size.getText(), model.edits().stepSizeProperty().get())
-                .filter(figure -> figure > 0)
-                .ifPresentOrElse(
-                        figure -> model.edits().stepSizeProperty().set(figure),
-                        () -> size.setText(
-                                Figures.show(model.edits().stepSizeProperty().get()))));
-        CheckBox onto = new CheckBox("onto surfaces");
-        onto.setId("snap-onto");
-        onto.selectedProperty().bindBidirectional(model.edits().ontoThingsProperty());
-        Controls.hint(onto, "What is slid, or dropped from the tray, stands on the surface under the mouse");
-        HBox row = new HBox(6, steps, size, Controls.label("m", Styles.FAINT));
-        row.setAlignment(Pos.CENTER_LEFT);
-        return Controls.section("Dragging", row, onto);
     }
 
     private VBox settle(Consumer<RenderScene> seen) {

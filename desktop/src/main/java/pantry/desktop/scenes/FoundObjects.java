@@ -70,7 +70,7 @@ final class FoundObjects extends VBox {
         list.setId("found-objects");
         list.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         list.setCellFactory(cells -> new FoundCell());
-        list.setContextMenu(new SceneMenu(model));
+        SceneMenu.on(list, model);
         list.getSelectionModel().getSelectedItems().addListener((InvalidationListener) change -> {
             if (!filling) {
                 model.selectionProperty()

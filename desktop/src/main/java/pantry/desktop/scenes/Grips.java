@@ -93,7 +93,7 @@ final class Grips extends Pane {
         node.setId(id);
         node.getStyleClass().add("grip");
         node.setCursor(Cursor.HAND);
-        Controls.hint(node, hint + "; Shift goes in steps");
+        Controls.hint(node, hint + (kind == Grip.TURN ? "; Shift turns freely" : "; Shift goes in steps"));
         node.setOnMousePressed(event -> {
             placing.ifPresent(p -> drag = Optional.of(new Drag(kind, p, event.getX(), event.getY())));
             drag = drag.map(d ->
@@ -213,7 +213,7 @@ final class Grips extends Pane {
                         double turn = start.turn().y() - Math.toDegrees(after - before);
                         yield start.withTurn(new Vec3(
                                 start.turn().x(),
-                                rounded(Math.IEEEremainder(turn, 360), STEP_DEGREES, steps, 10),
+                                rounded(Math.IEEEremainder(turn, 360), STEP_DEGREES, !event.isShiftDown(), 10),
                                 start.turn().z()));
                     }
                     case SCALE -> {

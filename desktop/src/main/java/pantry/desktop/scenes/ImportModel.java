@@ -2,6 +2,7 @@ package pantry.desktop.scenes;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -24,6 +25,7 @@ import pantry.base.PantryException;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
+import pantry.desktop.session.Terms;
 import pantry.intake.LostTextures;
 import pantry.model.Weight;
 import pantry.scene.ImportSource;
@@ -205,33 +207,91 @@ public final class ImportModel {
 
     /** Things that are linked with each other, directly or through others. */
     private List<List<ImportSource.Importable>> linked() {
+        Map<SdfPath, List<ImportSource.Importable>> below = new HashMap<>();
+        for (ImportSource.Importable piece : importables) {
+            for (SdfPath at = piece.path(); !at.equals(SdfPath.ROOT); at = at.parent()) {
+                below.computeIfAbsent(at, key -> new ArrayList<>()).add(piece);
+            }
+        }
+        Set<SdfPath> paths = new HashSet<>();
+        importables.forEach(piece -> paths.add(piece.path()));
+        Map<SdfPath, Set<ImportSource.Importable>> ties = new HashMap<>();
+        for (ImportSource.Importable piece : importables) {
+            for (SdfPath link : piece.links()) {
+                for (ImportSource.Importable other : owners(link, paths, below)) {
+                    ties.computeIfAbsent(piece.path(), key -> new LinkedHashSet<>())
+                            .add(other);
+                    ties.computeIfAbsent(other.path(), key -> new LinkedHashSet<>())
+                            .add(piece);
+                }
+            }
+        }
         List<List<ImportSource.Importable>> sets = new ArrayList<>();
         Set<SdfPath> seen = new HashSet<>();
         for (ImportSource.Importable first : importables) {
-            if (seen.contains(first.path())) {
-                continue;
+            if (seen.add(first.path())) {
+                List<ImportSource.Importable> set = new ArrayList<>(List.of(first));
+                for (int i = 0; i < set.size(); i++) {
+                    ties.getOrDefault(set.get(i).path(), Set.of()).stream()
+                            .filter(other -> seen.add(other.path()))
+                            .forEach(set::add);
+                }
+                sets.add(set);
             }
-            List<ImportSource.Importable> set = new ArrayList<>();
-            collect(first, seen, set);
-            sets.add(set);
         }
         return sets;
     }
 
-    private void collect(ImportSource.Importable piece, Set<SdfPath> seen, List<ImportSource.Importable> set) {
-        if (!seen.add(piece.path())) {
-            return;
-        }
-        set.add(piece);
-        for (ImportSource.Importable other : importables) {
-            boolean linked = piece.links().stream()
-                            .anyMatch(link -> link.startsWith(other.path())
-                                    || other.path().startsWith(link))
-                    || other.links().stream().anyMatch(link -> link.startsWith(piece.path()));
-            if (linked) {
-                collect(other, seen, set);
+    /** The thing that a path is of or in, or else those that are in it. */
+    private static List<ImportSource.Importable> owners(
+            SdfPath path, Set<SdfPath> things, Map<SdfPath, List<ImportSource.Importable>> below) {
+        for (SdfPath at = path.prim(); !at.equals(SdfPath.ROOT); at = at.parent()) {
+            if (things.contains(at)) {
+                return below.get(at);
             }
         }
+        return below.getOrDefault(path.prim(), List.of());
+    }
+
+    /**
+     * Several uses of one asset, or one thing of another kind.
+     *
+     * @param pieces one or more, of which one stands for all
+     */
+    public record Stack(List<ImportSource.Importable> pieces) {
+        public Stack {
+            pieces = List.copyOf(pieces);
+        }
+
+        /** The one that stands for all of them. */
+        public ImportSource.Importable first() {
+            return pieces.getFirst();
+        }
+
+        List<SdfPath> paths() {
+            return pieces.stream().map(ImportSource.Importable::path).toList();
+        }
+    }
+
+    /** Things with all uses of one asset together, in the order of the first of each. */
+    public List<Stack> stacked(List<ImportSource.Importable> things) {
+        Map<Object, List<ImportSource.Importable>> stacks = new LinkedHashMap<>();
+        for (ImportSource.Importable piece : things) {
+            Object key = source.get()
+                    .flatMap(read -> read.refersTo(piece.path()))
+                    .<Object>map(file -> file)
+                    .orElse(piece.path());
+            stacks.computeIfAbsent(key, each -> new ArrayList<>()).add(piece);
+        }
+        return stacks.values().stream().map(Stack::new).toList();
+    }
+
+    /** Only the things whose names, or groups' names, hold all words of a text. */
+    static List<ImportSource.Importable> named(List<ImportSource.Importable> things, String text) {
+        Terms words = Terms.ofWords(text);
+        return things.stream()
+                .filter(piece -> words.isNamed(piece.name() + " " + piece.group()))
+                .toList();
     }
 
     /** A name for what comes of it. */

@@ -5,13 +5,16 @@ import java.io.ByteArrayInputStream;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Supplier;
 import javafx.beans.binding.Bindings;
 import javafx.geometry.Pos;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
@@ -56,6 +59,8 @@ final class ImportPane extends BorderPane {
     private final TextField name = new TextField();
     private final TextField drawer = new TextField();
     private final ComboBox<ImportModel.Target> target = new Choice<>();
+    private final TextField search = new TextField();
+    private final Set<SdfPath> unfolded = new HashSet<>();
     private final Label title = Controls.label("", Styles.TITLE);
     private final CheckBox linked = new CheckBox("placements stay uses of their assets");
     private final Button bring;
@@ -63,6 +68,10 @@ final class ImportPane extends BorderPane {
     private final Map<SdfPath, Image> pictures = new HashMap<>();
     private final Map<SdfPath, List<CheckBox>> ticks = new HashMap<>();
     private final Map<CheckBox, List<SdfPath>> heads = new HashMap<>();
+
+    /** What each picture's tick stands for. */
+    private final Map<CheckBox, List<SdfPath>> together = new HashMap<>();
+
     private ImportModel.Order order = ImportModel.Order.KIND;
     private Path shownFile = Path.of("");
     private boolean ticking;
@@ -77,10 +86,23 @@ final class ImportPane extends BorderPane {
         Button close = Controls.button("Close", "remixal-close-line", "Bring nothing in (Esc)", model::close);
         close.setId("bring-close");
         close.getStyleClass().add(Styles.QUIET);
-        HBox head = new HBox(8, title, Controls.spring(), orders(), close);
+        search.setId("bring-search");
+        search.setPromptText("Find a name");
+        search.setPrefColumnCount(9);
+        search.textProperty().addListener(change -> fill());
+        Button all = Controls.button("All", "", "Tick all that is shown", () -> chooseShown(true));
+        all.setId("bring-all");
+        Button none = Controls.button("None", "", "Untick all that is shown", () -> chooseShown(false));
+        none.setId("bring-none");
+        HBox head = new HBox(8, title, Controls.spring(), close);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
-        setTop(head);
+        HBox looking = new HBox(8, search, all, none, Controls.spring(), orders());
+        looking.setAlignment(Pos.CENTER_LEFT);
+        looking.getStyleClass().addAll(Styles.PANEL, "strip");
+        all.getStyleClass().add("small");
+        none.getStyleClass().add("small");
+        setTop(new VBox(head, looking));
         sets.getStyleClass().add("bring-sets");
         setCenter(Controls.scrolling(sets));
         bring = Controls.button(
@@ -170,17 +192,20 @@ final class ImportPane extends BorderPane {
         }
         shownFile = source.get().file();
         linked.setSelected(model.links() == ImportSource.Links.KEPT);
-        draw(source.get(), List.copyOf(model.importables()));
+        unfolded.clear();
+        search.clear();
+        draw(source.get(), model.stacked(model.importables()));
         fill();
     }
 
     /** Draws the pictures one after the other, in the background. */
-    private void draw(ImportSource source, List<ImportSource.Importable> importables) {
+    private void draw(ImportSource source, List<ImportModel.Stack> stacks) {
         scenes.session()
                 .quietly(
                         "drawing what " + source.file().getFileName() + " holds",
                         progress -> {
-                            for (ImportSource.Importable piece : importables) {
+                            for (ImportModel.Stack stack : stacks) {
+                                ImportSource.Importable piece = stack.first();
                                 progress.step(piece.name(), -1);
                                 picture(source, piece)
                                         .ifPresent(png -> scenes.session().onInterface(() -> {
@@ -188,12 +213,16 @@ final class ImportPane extends BorderPane {
                                                     .get()
                                                     .filter(now -> now == source)
                                                     .isPresent()) {
-                                                pictures.put(piece.path(), new Image(new ByteArrayInputStream(png)));
-                                                showPicture(piece.path());
+                                                // All uses of an asset look alike.
+                                                Image image = new Image(new ByteArrayInputStream(png));
+                                                stack.paths().forEach(path -> {
+                                                    pictures.put(path, image);
+                                                    showPicture(path);
+                                                });
                                             }
                                         }));
                             }
-                            return importables.size();
+                            return stacks.size();
                         },
                         done -> drawn = true);
     }
@@ -233,24 +262,84 @@ final class ImportPane extends BorderPane {
     private void fill() {
         ticks.clear();
         heads.clear();
+        together.clear();
         sets.getChildren().clear();
         model.ordered(order).forEach((label, importables) -> {
-            CheckBox whole = new CheckBox(label + "  (" + importables.size() + ")");
+            List<ImportSource.Importable> shown = ImportModel.named(importables, search.getText());
+            if (shown.isEmpty()) {
+                return;
+            }
+            CheckBox whole = new CheckBox(label + "  (" + shown.size() + ")");
             whole.getStyleClass().add("set-label");
             whole.setId("bring-set-" + Names.slug(label));
             Controls.hint(whole, "Tick or untick all of them");
             List<SdfPath> paths =
-                    importables.stream().map(ImportSource.Importable::path).toList();
+                    shown.stream().map(ImportSource.Importable::path).toList();
             whole.setOnAction(event -> model.choose(paths, whole.isSelected()));
             heads.put(whole, paths);
             FlowPane tiles = new FlowPane(8, 8);
-            importables.forEach(piece -> tiles.getChildren().add(tile(piece)));
+            model.stacked(shown).forEach(stack -> tiles.getChildren().addAll(tiles(stack)));
             sets.getChildren().add(new VBox(6, whole, tiles));
         });
+        if (sets.getChildren().isEmpty()) {
+            sets.getChildren().add(Controls.wrapped("Nothing in the file is called so.", Styles.FAINT));
+        }
         showChosen();
     }
 
+    /** Ticks or unticks all that is shown. */
+    private void chooseShown(boolean wanted) {
+        model.choose(
+                ImportModel.named(model.importables(), search.getText()).stream()
+                        .map(ImportSource.Importable::path)
+                        .toList(),
+                wanted);
+    }
+
+    /** One picture for all uses of an asset, until it is unfolded. */
+    private List<Node> tiles(ImportModel.Stack stack) {
+        if (stack.pieces().size() == 1) {
+            return List.of(tile(stack.first()));
+        }
+        SdfPath path = stack.first().path();
+        if (unfolded.contains(path)) {
+            List<Node> all = new ArrayList<>();
+            stack.pieces().forEach(piece -> all.add(tile(piece)));
+            all.add(fold(
+                    "Together",
+                    path,
+                    "Show one picture for all " + stack.pieces().size() + " again"));
+            return all;
+        }
+        CheckBox one = tile(stack.first(), stack.pieces());
+        VBox tile = new VBox(
+                2,
+                one,
+                fold(
+                        stack.pieces().size() + " uses…",
+                        path,
+                        "Show each of the " + stack.pieces().size() + " uses, to choose among them"));
+        return List.of(tile);
+    }
+
+    private Button fold(String text, SdfPath path, String hint) {
+        Button fold = Controls.button(text, "", hint, () -> {
+            if (!unfolded.remove(path)) {
+                unfolded.add(path);
+            }
+            fill();
+        });
+        fold.setId("bring-uses-" + Names.slug(path.name()));
+        fold.getStyleClass().addAll("small", Styles.QUIET);
+        return fold;
+    }
+
     private CheckBox tile(ImportSource.Importable piece) {
+        return tile(piece, List.of(piece));
+    }
+
+    /** @param all that are ticked and unticked with it */
+    private CheckBox tile(ImportSource.Importable piece, List<ImportSource.Importable> all) {
         StackPane picture = new StackPane(
                 pictures.containsKey(piece.path()) ? view(pictures.get(piece.path())) : sign(piece.kind()));
         picture.setMinSize(PICTURE, PICTURE);
@@ -274,10 +363,11 @@ final class ImportPane extends BorderPane {
                                 : "\nlinked with " + piece.links().size() + " others"));
         tick.setOnAction(event -> {
             if (!ticking) {
-                model.choose(List.of(piece.path()), tick.isSelected());
+                model.choose(all.stream().map(ImportSource.Importable::path).toList(), tick.isSelected());
             }
         });
         ticks.computeIfAbsent(piece.path(), key -> new ArrayList<>()).add(tick);
+        together.put(tick, all.stream().map(ImportSource.Importable::path).toList());
         return tick;
     }
 
@@ -309,15 +399,8 @@ final class ImportPane extends BorderPane {
             return;
         }
         ticking = true;
-        ticks.forEach((path, all) -> all.forEach(
-                tick -> tick.setSelected(model.chosenProperty().get().contains(path))));
-        heads.forEach((head, paths) -> {
-            long count = paths.stream()
-                    .filter(model.chosenProperty().get()::contains)
-                    .count();
-            head.setIndeterminate(count > 0 && count < paths.size());
-            head.setSelected(count == paths.size());
-        });
+        together.forEach(this::showTick);
+        heads.forEach(this::showTick);
         ticking = false;
         needs.getChildren().clear();
         List<ImportSource.Need> along = model.needs();
@@ -348,6 +431,13 @@ final class ImportPane extends BorderPane {
                 count == 0 || !model.sourceProperty().get().orElseThrow().canBeReferred());
         model.weigh();
         showClashes();
+    }
+
+    private void showTick(CheckBox tick, List<SdfPath> paths) {
+        long count =
+                paths.stream().filter(model.chosenProperty().get()::contains).count();
+        tick.setIndeterminate(count > 0 && count < paths.size());
+        tick.setSelected(count == paths.size());
     }
 
     /** @return whether something keeps the chosen things from being brought in */

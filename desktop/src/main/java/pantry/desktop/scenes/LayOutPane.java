@@ -3,6 +3,8 @@ package pantry.desktop.scenes;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
@@ -43,6 +45,7 @@ final class LayOutPane extends VBox {
     private final Button again;
     private final List<Vec3> path = new ArrayList<>();
     private final Label note = Controls.wrapped("", Styles.FAINT);
+    private final ReadOnlyObjectWrapper<LayoutSpace.Seen> seen = new ReadOnlyObjectWrapper<>(LayoutSpace.Seen.NOTHING);
     private String surface = "";
 
     LayOutPane(ScenesModel model) {
@@ -62,15 +65,30 @@ final class LayOutPane extends VBox {
         }
         figures.setHgap(6);
         figures.setVgap(6);
-        figures.getColumnConstraints().add(new ColumnConstraints(92));
+        for (int i = 0; i < COLUMNS; i++) {
+            ColumnConstraints column = new ColumnConstraints(40, 80, Double.MAX_VALUE);
+            column.setPercentWidth(100.0 / COLUMNS);
+            figures.getColumnConstraints().add(column);
+        }
         draw = ViewToolbar.toggle(
-                "Draw the path", "layout-draw", "Click points on the floor, from the object on; once more ends");
+                "Draw the path",
+                "layout-draw",
+                "Click points on the floor, from the object on; once more ends. Points are dragged, and taken away by a"
+                        + " double click");
         draw.selectedProperty().addListener((property, before, now) -> {
             if (now) {
                 path.clear();
+                // It begins where the object stands, so that each point is where it is clicked.
+                space().ifPresent(from -> path.add(from.start()));
                 tellPath();
             }
         });
+        for (TextField field : fields) {
+            field.textProperty().addListener(change -> look());
+        }
+        smooth.selectedProperty().addListener(change -> look());
+        sceneProperty().addListener(change -> look());
+        model.shownProperty().addListener(change -> look());
         Button lay = ArrangePane.button("Lay out", "lay-out", "Use it as often as the figures say", this::lay);
         again = ArrangePane.button(
                 "Lay out otherwise", "lay-again", "Change a group that was laid out before", this::again);
@@ -101,10 +119,88 @@ final class LayOutPane extends VBox {
         return draw.isSelected() && draw.isVisible() && getScene() != null;
     }
 
-    /** Takes a point of the floor as the path's next. */
+    /**
+     * Takes a point of the floor as the path's next.
+     *
+     * @param at in the world, metres
+     */
     void point(Vec3 at) {
-        path.add(at);
-        tellPath();
+        space().ifPresent(from -> {
+            path.add(from.inLayout(at));
+            tellPath();
+        });
+    }
+
+    /** Moves a point of the path, which is seen at once. */
+    void movePoint(int number, Vec3 at) {
+        space().ifPresent(from -> {
+            path.set(number, from.inLayout(at));
+            tellPath();
+        });
+    }
+
+    /** Puts a point between one of the path and the next. */
+    void insertPoint(int after, Vec3 at) {
+        space().ifPresent(from -> {
+            path.add(after + 1, from.inLayout(at));
+            tellPath();
+        });
+    }
+
+    /** Takes a point of the path away; it has two at least. */
+    void removePoint(int number) {
+        if (path.size() > 2) {
+            path.remove(number);
+            tellPath();
+        }
+    }
+
+    /** Where a layout of what is selected is told: of a new one, or of a group that was laid out. */
+    private Optional<LayoutSpace> space() {
+        return LayoutSpace.of(model);
+    }
+
+    /** What the figures would come to, seen in the view; nothing where they are none, or nothing is selected. */
+    ReadOnlyObjectProperty<LayoutSpace.Seen> seenProperty() {
+        return seen.getReadOnlyProperty();
+    }
+
+    private void look() {
+        boolean shown = getScene() != null && (!way.getValue().equals(ALONG) || path.size() > 1);
+        Optional<LayoutSpace> from = shown ? space() : Optional.empty();
+        if (from.isEmpty()) {
+            seen.set(LayoutSpace.Seen.NOTHING);
+            return;
+        }
+        try {
+            List<Vec3> line = way.getValue().equals(ALONG) ? path : List.of();
+            Optional<Layout> layout = way.getValue().equals(SURFACE)
+                    ? Optional.empty()
+                    : figured().map(this::layout);
+            seen.set(layout.map(each -> from.get().seen(each, line)).orElse(LayoutSpace.Seen.NOTHING));
+        } catch (PantryException | IllegalArgumentException e) {
+            // It is said where they are taken over.
+            seen.set(LayoutSpace.Seen.NOTHING);
+        }
+    }
+
+    private boolean isShown(TextField field) {
+        return field.getParent() != null && figures.getChildren().contains(field.getParent());
+    }
+
+    /** The figures as they stand there; empty while one is none. */
+    private Optional<double[]> figured() {
+        double[] n = new double[fields.length];
+        for (int i = 0; i < fields.length; i++) {
+            if (isShown(fields[i])) {
+                Optional<Double> figure = Figures.typed(fields[i].getText(), 0);
+                if (figure.isEmpty()) {
+                    return Optional.empty();
+                }
+                n[i] = figure.get();
+            }
+        }
+        return Optional.of(n);
     }
 
     private void tellPath() {
@@ -116,6 +212,7 @@ final class LayOutPane extends VBox {
                 path.isEmpty()
                         ? "no point yet"
                         : path.size() + " points, " + Figures.show(Math.rint(length * 100) / 100) + " m");
+        look();
     }
 
     private void show(Optional<LayoutOperations.Figures> kept) {
@@ -127,10 +224,10 @@ final class LayOutPane extends VBox {
             case GRID -> {
                 Layout.Grid grid = layout.map(Layout.Grid.class::cast)
                         .orElse(new Layout.Grid(new int[] {5, 1, 1}, new Vec3(2, 1, 2)));
-                row(0, "count x, y, z", grid.counts()[0], grid.counts()[1], grid.counts()[2]);
+                row(0, "count along x;y;z", grid.counts()[0], grid.counts()[1], grid.counts()[2]);
                 row(
                         1,
-                        "step, m",
+                        "step along x, m;y, m;z, m",
                         grid.steps().x(),
                         grid.steps().y(),
                         grid.steps().z());
@@ -138,8 +235,8 @@ final class LayOutPane extends VBox {
             case RING -> {
                 Layout.Ring ring =
                         layout.map(Layout.Ring.class::cast).orElse(new Layout.Ring(8, 45, new Vec3(2, 0, 0), true));
-                row(0, "count; angle, °", ring.count(), ring.angle());
-                row(1, "axis x, z, m", ring.centre().x(), ring.centre().z());
+                row(0, "count;angle between, °", ring.count(), ring.angle());
+                row(1, "axis at x, m;z, m", ring.centre().x(), ring.centre().z());
             }
             case ALONG -> {
                 Layout.Along along = layout.map(Layout.Along.class::cast)
@@ -155,21 +252,22 @@ final class LayOutPane extends VBox {
             case SCATTERED -> {
                 Layout.Scatter scatter =
                         layout.map(Layout.Scatter.class::cast).orElse(new Layout.Scatter(10, 10, 20, 1, 1));
-                row(0, "count; apart, m", scatter.count(), scatter.apart());
-                row(1, "area, m", scatter.width(), scatter.depth());
+                row(0, "count;at least apart, m", scatter.count(), scatter.apart());
+                row(1, "area along x, m;z, m", scatter.width(), scatter.depth());
             }
             default -> {
                 Layout.OnSurface on = layout.map(Layout.OnSurface.class::cast)
                         .orElse(new Layout.OnSurface("/", 20, 0, 1, 60, true, 1));
                 surface = layout.isPresent() ? on.surface() : "";
-                row(0, "count, or per m²", on.count(), on.density());
-                row(1, "apart, m; to °", on.apart(), on.steepest());
+                row(0, "count;or for each m²", on.count(), on.density());
+                row(1, "at least apart, m;steepest, °", on.apart(), on.steepest());
                 note.setText("Select the object, then with Ctrl what it is scattered on.");
             }
         }
         Layout.Variation vary = kept.map(LayoutOperations.Figures::variation).orElse(Layout.Variation.NONE);
-        row(2, "± °, size; seed", vary.turn(), vary.size(), vary.seed());
+        row(2, "turned by ±°;sized by ±;random number", vary.turn(), vary.size(), vary.seed());
         draw.setVisible(way.getValue().equals(ALONG));
+        look();
         if (path.isEmpty()) {
             tellPath();
         }
@@ -185,14 +283,16 @@ final class LayOutPane extends VBox {
         };
     }
 
-    private void row(int row, String title, double... usual) {
-        figures.add(Controls.label(title, Styles.FAINT), 0, row);
+    /** @param titles of the fields, with their units, and semicolons between */
+    private void row(int row, String titles, double... usual) {
+        String[] names = titles.split(";");
         for (int i = 0; i < usual.length; i++) {
             TextField field = fields[COLUMNS * row + i];
             field.setText(Figures.show(usual[i]));
-            field.setAccessibleText(title);
-            Controls.hint(field, title);
-            figures.add(field, i + 1, row);
+            field.setAccessibleText(names[i]);
+            Controls.hint(field, names[i] + "; sums such as 3*2 are worked out");
+            Label name = Controls.label(names[i], Styles.FAINT, "small");
+            figures.add(new VBox(2, name, field), i, row);
         }
     }
 
@@ -200,7 +300,7 @@ final class LayOutPane extends VBox {
     private Optional<double[]> typed() {
         double[] n = new double[fields.length];
         for (int i = 0; i < fields.length; i++) {
-            if (fields[i].getParent() == null) {
+            if (!isShown(fields[i])) {
                 continue;
             }
             Optional<Double> figure = Figures.typed(fields[i].getText(), 0);
@@ -242,7 +342,7 @@ final class LayOutPane extends VBox {
         }
         draw.setSelected(false);
         String group = name.getText().isBlank()
-                ? chosen.getFirst().name() + " laid out"
+                ? chosen.getFirst().name().replace('_', ' ') + " laid out"
                 : name.getText().strip();
         typed().ifPresent(n -> model.session().attempt(() -> model.edits().layOut(group, layout(n), variation(n))));
     }

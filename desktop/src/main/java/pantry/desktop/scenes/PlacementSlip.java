@@ -65,6 +65,9 @@ final class PlacementSlip extends BorderPane {
     private final OverridesPane overrides;
     private final PartPane part;
     private final SharedPane shared;
+    private final SwapPane swap;
+    private final ToggleButton even =
+            ViewToolbar.toggle("scale, ×", "scale-even", "Evenly: the other two follow; once more, each by itself");
     private final HBox pages = new HBox(0);
     private Page page = Page.PLACE;
     private Optional<SceneSelection.Own> shown = Optional.empty();
@@ -76,6 +79,9 @@ final class PlacementSlip extends BorderPane {
         this.overrides = new OverridesPane(model);
         this.part = new PartPane(model);
         this.shared = new SharedPane(model);
+        this.swap = new SwapPane(model);
+        even.getStyleClass().add("axis-lock");
+        even.setSelected(true);
         ToggleGroup one = new ToggleGroup();
         for (Page each : Page.values()) {
             ToggleButton button = ViewToolbar.toggle(
@@ -122,7 +128,7 @@ final class PlacementSlip extends BorderPane {
             Optional<Double> typed = Figures.typed(field.getText(), before);
             if (typed.isPresent() && (index < 6 || typed.get() != 0)) {
                 if (typed.get() != before && !field.getText().equals(Figures.show(before))) {
-                    model.edits().move(own.path(), with(own.placing(), index, typed.get()));
+                    model.edits().move(own.path(), entered(own.placing(), index, typed.get()));
                 }
                 field.pseudoClassStateChanged(WRONG, false);
             } else if (field.isFocused()) {
@@ -135,6 +141,14 @@ final class PlacementSlip extends BorderPane {
                 Controls.hint(field, ENTRY);
             }
         });
+    }
+
+    /** A place with a figure of it; of the scale, all three follow where it is even. */
+    private TransformComponents entered(TransformComponents placing, int index, double figure) {
+        double before = figure(placing, index);
+        return index >= 6 && even.isSelected() && before != 0
+                ? placing.withScale(placing.scale().times(figure / before))
+                : with(placing, index, figure);
     }
 
     static double figure(TransformComponents placing, int index) {
@@ -234,6 +248,10 @@ final class PlacementSlip extends BorderPane {
         if (shown.isEmpty()) {
             shared.show();
             box.getChildren().add(shared);
+        }
+        if (!model.several().placements().isEmpty()) {
+            swap.show();
+            box.getChildren().add(Controls.section("Swap for", swap));
         }
     }
 
@@ -407,9 +425,9 @@ final class PlacementSlip extends BorderPane {
             grid.getColumnConstraints().add(column);
             grid.add(axis(i), i + 1, 0);
         }
-        String[] rows = {"move, m", "turn, °", "scale, ×"};
+        String[] rows = {"move, m", "turn, °"};
         for (int row = 0; row < 3; row++) {
-            grid.add(Controls.label(rows[row], Styles.FAINT), 0, row + 1);
+            grid.add(row == 2 ? even : Controls.label(rows[row], Styles.FAINT), 0, row + 1);
             for (int column = 0; column < 3; column++) {
                 grid.add(fields[row * 3 + column], column + 1, row + 1);
             }

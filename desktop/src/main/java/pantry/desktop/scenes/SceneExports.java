@@ -33,31 +33,44 @@ public final class SceneExports {
     private final Map<Path, Shelved> homes = new HashMap<>();
 
     private Libraries.@Nullable Contents homesOf;
+
+    SceneExports(ScenesModel model) {
+        this.model = model;
+    }
+
     /** Lets the selected placements show another asset, or another version of theirs. */
     public void replace(Asset asset, Optional<String> version) {
         model.withSelected(open -> {
-            Replaced replaced = open.placements().replace(model.selected(), asset, version);
-            if (!replaced.lost().isEmpty()) {
-                model.session()
-                        .wrong(new PantryException(
-                                open.file(),
-                                Units.counted(replaced.lost().size(), "override")
-                                        + " of what is not there any more; the first of them is for "
-                                        + replaced.lost().getFirst()));
-            }
-            if (!replaced.dropped().isEmpty()) {
-                model.session()
-                        .wrong(new PantryException(
-                                open.file(),
-                                asset.card().name() + " does not offer what was chosen: "
-                                        + String.join(", ", replaced.dropped())));
-            }
+            tell(open, asset, open.placements().replace(model.selected(), asset, version));
             return model.selected();
         });
     }
 
-    SceneExports(ScenesModel model) {
-        this.model = model;
+    /** Lets placements show another asset: those that were pinned are pinned to its ready version, the others follow. */
+    void swap(List<SdfPath> paths, Asset asset) {
+        model.withSelected(open -> {
+            tell(open, asset, open.placements().replaceAsHeld(paths, asset));
+            return model.selected();
+        });
+    }
+
+    /** What was said of things that are not there any more. */
+    private void tell(Scene open, Asset asset, Replaced replaced) {
+        if (!replaced.lost().isEmpty()) {
+            model.session()
+                    .wrong(new PantryException(
+                            open.file(),
+                            Units.counted(replaced.lost().size(), "override")
+                                    + " of what is not there any more; the first of them is for "
+                                    + replaced.lost().getFirst()));
+        }
+        if (!replaced.dropped().isEmpty()) {
+            model.session()
+                    .wrong(new PantryException(
+                            open.file(),
+                            asset.card().name() + " does not offer what was chosen: "
+                                    + String.join(", ", replaced.dropped())));
+        }
     }
 
     /** Puts what is selected on a shelf of the first library that can be written, as a prefab. */

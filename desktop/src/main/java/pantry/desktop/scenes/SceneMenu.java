@@ -3,6 +3,7 @@ package pantry.desktop.scenes;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.control.ContextMenu;
+import javafx.scene.control.Control;
 import javafx.scene.control.Menu;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.SeparatorMenuItem;
@@ -73,10 +74,21 @@ final class SceneMenu extends ContextMenu {
 
     /** @param key as {@link KeyCombination#valueOf} reads it; empty for none. It is only told: the window handles it */
     private static MenuItem item(String text, String key, Runnable action, boolean possible) {
-        String shown = key.isEmpty() ? "" : KeyCombination.valueOf(key).getDisplayText();
-        MenuItem item = new MenuItem(shown.isEmpty() ? text : text + "   " + shown);
+        MenuItem item = new MenuItem(text);
+        if (!key.isEmpty()) {
+            item.setAccelerator(KeyCombination.valueOf(key));
+        }
         item.setOnAction(event -> action.run());
         item.setDisable(!possible);
         return item;
+    }
+
+    /** Shows it where it is asked for; a menu that belonged to a control would take its keys from the window. */
+    static void on(Control control, ScenesModel model) {
+        SceneMenu menu = new SceneMenu(model);
+        control.setOnContextMenuRequested(event -> {
+            menu.show(control, event.getScreenX(), event.getScreenY());
+            event.consume();
+        });
     }
 }

@@ -180,15 +180,30 @@ public final class ScenesModel {
         noteChanged();
     }
 
-    /** Places an asset, following its ready version, and selects it. */
+    /** Places an asset upright, following its ready version, and selects it. */
     public void place(Asset asset, Vec3 at) {
+        place(asset, TransformComponents.ORIGIN.withMove(at));
+    }
+
+    /**
+     * Places an asset, following its ready version, and selects it.
+     *
+     * @param placing where its base is to stand
+     */
+    public void place(Asset asset, TransformComponents placing) {
         act(open -> {
+            // What has its origin elsewhere than at its base stands by its base all the same.
+            double base = asset.shown()
+                    .map(version -> asset.facts(version).bounds().min()[1])
+                    .filter(Double::isFinite)
+                    .orElse(0.0);
+            Vec3 down = placing.matrix().direction(new Vec3(0, base, 0));
             SdfPath path = open.placements()
                     .place(
                             asset,
                             Optional.empty(),
                             asset.card().name(),
-                            TransformComponents.ORIGIN.withMove(at),
+                            placing.withMove(placing.move().minus(down)),
                             Optional.empty());
             selection.set(List.of(path));
         });

@@ -18,6 +18,7 @@ import javafx.beans.binding.Bindings;
 import javafx.collections.ListChangeListener;
 import javafx.geometry.Bounds;
 import javafx.geometry.Insets;
+import javafx.geometry.Point2D;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -70,6 +71,7 @@ public final class ScenesView extends BorderPane {
     private final BorderPane open = new BorderPane();
     private final SceneBar bar;
     private final SceneMenu menu;
+    private final DropMark dropMark = new DropMark(view);
     private final StructurePanel structure;
     private final SceneGallery gallery;
 
@@ -106,7 +108,14 @@ public final class ScenesView extends BorderPane {
         StackPane.setAlignment(asked, Pos.TOP_CENTER);
         StackPane.setMargin(asked, new Insets(8));
         StackPane main = new StackPane(
-                view, new AnchorMarks(model, view), new LastChosenMark(model, view), grips, measuring, asked);
+                view,
+                new AnchorMarks(model, view),
+                new LastChosenMark(model, view),
+                new LayoutMarks(view, layOut),
+                dropMark,
+                grips,
+                measuring,
+                asked);
         main.setMinSize(80, 80);
         // Grips of what stands outside the picture must not lie over what is beside it.
         Rectangle inside = new Rectangle();
@@ -119,6 +128,7 @@ public final class ScenesView extends BorderPane {
         open.setCenter(new SceneViews(split, main, view, this::picked));
         TrayPane tray = new TrayPane(model, search, pictures, dragged);
         tray.setOnDrop(this::drop);
+        tray.setOnHover(this::hover);
         tray.setOnPlace(this::placeInMiddle);
         open.setBottom(new VBox(toolbar, tray));
         middle.getChildren().setAll(open);
@@ -181,15 +191,47 @@ public final class ScenesView extends BorderPane {
         return rounded(new Vec3(target.x(), 0, target.z()));
     }
 
-    private void drop(IndexedAsset item, MouseEvent event) {
-        var at = view.sceneToLocal(event.getSceneX(), event.getSceneY());
-        if (view.contains(at) && model.sceneProperty().get().isPresent()) {
-            Vec3 point = model.edits().ontoThingsProperty().get()
-                    ? surfaceAt(view, at.getX(), at.getY())
-                    : rounded(view.groundAt(at.getX(), at.getY(), 0));
-            session.attempt(() -> model.place(session.shelving().asset(item), point));
-            view.requestFocus();
+    /** Where something that is dragged over the view would stand; empty where that is not over the view. */
+    private Optional<TransformComponents> landing(MouseEvent event) {
+        Point2D at = view.sceneToLocal(event.getSceneX(), event.getSceneY());
+        if (!view.contains(at) || model.sceneProperty().get().isEmpty()) {
+            return Optional.empty();
         }
+        Optional<Picking.Hit> hit = model.edits().droppedOntoThingsProperty().get()
+                ? view.hitAt(at.getX(), at.getY(), Set.of())
+                : Optional.empty();
+        Vec3 point = hit.map(Picking.Hit::point)
+                .map(each -> new Vec3(Math.rint(each.x() * 100) / 100, each.y(), Math.rint(each.z() * 100) / 100))
+                .orElseGet(() -> rounded(view.groundAt(at.getX(), at.getY(), 0)));
+        TransformComponents upright = TransformComponents.ORIGIN.withMove(point);
+        return Optional.of(
+                event.isAltDown()
+                        ? hit.flatMap(each -> TransformComponents.of(leaning(each.normal())))
+                                .map(leaning -> leaning.withMove(hit.get().point()))
+                                .orElse(upright)
+                        : upright);
+    }
+
+    /** A turn that brings what stands upright to stand on a surface. */
+    private static Matrix4 leaning(Vec3 normal) {
+        Vec3 up = normal.unit();
+        Vec3 side = Math.abs(up.y()) > 0.999 ? new Vec3(1, 0, 0) : new Vec3(up.z(), 0, -up.x()).unit();
+        Vec3 front = side.cross(up);
+        return Matrix4.ofRows(
+                side.x(), side.y(), side.z(), 0, up.x(), up.y(), up.z(), 0, front.x(), front.y(), front.z(), 0, 0, 0, 0,
+                1);
+    }
+
+    private void hover(IndexedAsset item, MouseEvent event) {
+        landing(event).ifPresentOrElse(place -> dropMark.show(item.size(), place.matrix()), dropMark::hide);
+    }
+
+    private void drop(IndexedAsset item, MouseEvent event) {
+        dropMark.hide();
+        landing(event).ifPresent(place -> {
+            session.attempt(() -> model.place(session.shelving().asset(item), place));
+            view.requestFocus();
+        });
     }
 
     /** Places nothing in the scene that is chosen next. */

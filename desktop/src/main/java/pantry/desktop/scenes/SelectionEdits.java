@@ -35,6 +35,7 @@ import pantry.usd.schema.TransformComponents;
 public final class SelectionEdits {
     private final ScenesModel model;
     private final BooleanProperty ontoThings = new SimpleBooleanProperty();
+    private final BooleanProperty droppedOntoThings = new SimpleBooleanProperty(true);
     private final BooleanProperty inSteps = new SimpleBooleanProperty();
     private final DoubleProperty stepSize = new SimpleDoubleProperty(0.1);
     private final ObservableSet<Integer> lockedAxes = FXCollections.observableSet();
@@ -160,6 +161,11 @@ public final class SelectionEdits {
         return ontoThings;
     }
 
+    /** Whether what is dropped from the tray comes to stand on what is below the mouse, rather than on the floor. */
+    public BooleanProperty droppedOntoThingsProperty() {
+        return droppedOntoThings;
+    }
+
     /** Keeps what is selected, to be pasted here or in another scene. */
     public void copy() {
         model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
@@ -218,7 +224,10 @@ public final class SelectionEdits {
     public void choose(String set, String variant) {
         model.arrange(open -> {
             if (model.selection().isOfParts()) {
-                model.selected().forEach(path -> open.parts().choose(path, set, variant));
+                open.together("chose " + variant, () -> {
+                    model.selected().forEach(path -> open.parts().choose(path, set, variant));
+                    return variant;
+                });
             } else {
                 open.structure().choose(model.selected(), set, variant);
             }
@@ -330,6 +339,15 @@ public final class SelectionEdits {
         again(() -> model.arrange(open -> open.arranging().align(free(open), axis, side)));
     }
 
+    /** Puts the others next to the one that was selected last, in a row along an axis. */
+    public void nextToLast(int axis, boolean onwards) {
+        List<SdfPath> all = model.selected();
+        if (all.size() > 1) {
+            model.arrange(
+                    open -> open.arranging().nextTo(all.subList(0, all.size() - 1), all.getLast(), axis, onwards));
+        }
+    }
+
     /** Puts the others over the middle of the one that was selected last. */
     public void centreOnLast() {
         List<SdfPath> all = model.selected();
@@ -400,6 +418,41 @@ public final class SelectionEdits {
             }));
         }
     }
+
+    /**
+     * More uses of each selected object, each one step further than the one before; all are selected then.
+     *
+     * @param count of new uses of each, 1 to 10,000
+     */
+    public void copies(int count, TransformStep step) {
+        if (count < 1 || count > MOST_COPIES) {
+            throw new PantryException("1 to " + MOST_COPIES + " copies are made at once, not " + count);
+        }
+        again(() -> model.act(open -> {
+            List<SdfPath> from = open.structure().outermost(model.selected());
+            model.selection().set(open.together("made " + count + " copies", () -> {
+                List<SdfPath> all = new ArrayList<>(from);
+                List<SdfPath> last = from;
+                for (int i = 0; i < count; i++) {
+                    List<SdfPath> made = new ArrayList<>();
+                    for (SdfPath path : last) {
+                        made.add(open.instancing()
+                                .instance(
+                                        path,
+                                        path.name().replaceAll("_\\d+$", ""),
+                                        TransformComponents.read(open.spec(path).orElseThrow()),
+                                        Optional.empty()));
+                    }
+                    open.arranging().step(made, step);
+                    all.addAll(made);
+                    last = made;
+                }
+                return all;
+            }));
+        }));
+    }
+
+    private static final int MOST_COPIES = 10_000;
 
     /** A copy of its own of each selected object: groups are not shared, and placements have insides of their own. */
     public void copyAsOwn() {

@@ -1,5 +1,6 @@
 package pantry.desktop.scenes;
 
+import java.util.Optional;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -20,6 +21,7 @@ import pantry.scene.TransformStep;
 final class StepPane extends VBox {
     private final ScenesModel model;
     private final TextField[] fields = new TextField[7];
+    private final TextField copies = new TextField("5");
     private final ComboBox<String> about = new Choice<>();
     private final ComboBox<String> axes = new Choice<>();
 
@@ -61,10 +63,35 @@ final class StepPane extends VBox {
         again.setId("step-again");
         HBox row = new HBox(8, axes, Controls.spring(), again, apply);
         row.setAlignment(Pos.CENTER_LEFT);
-        getChildren().setAll(grid, row);
+        copies.setId("step-copies");
+        copies.getStyleClass().add("number-field");
+        copies.setPrefColumnCount(4);
+        copies.setOnAction(event -> makeCopies());
+        Button make = Controls.button(
+                "Copies", "", "Make so many more of each, each one step further than the one before", this::makeCopies);
+        make.setId("step-copies-make");
+        HBox more = new HBox(8, Controls.label("and make", Styles.FAINT), copies, make);
+        more.setAlignment(Pos.CENTER_LEFT);
+        getChildren().setAll(grid, row, more);
     }
 
     private void step() {
+        read().ifPresent(step -> model.session().attempt(() -> model.edits().step(step)));
+    }
+
+    private void makeCopies() {
+        Optional<Double> count = Figures.typed(copies.getText(), 0).filter(number -> number == Math.rint(number));
+        if (count.isEmpty()) {
+            model.session().wrong(new PantryException("\"" + copies.getText() + "\" is no number of copies"));
+            copies.requestFocus();
+            return;
+        }
+        read().ifPresent(step ->
+                model.session().attempt(() -> model.edits().copies(count.get().intValue(), step)));
+    }
+
+    /** What is entered; empty, with what is wrong told, where it is no step. */
+    private Optional<TransformStep> read() {
         double[] n = new double[fields.length];
         for (int i = 0; i < n.length; i++) {
             double[] read = {Double.NaN};
@@ -72,16 +99,20 @@ final class StepPane extends VBox {
             if (Double.isNaN(read[0])) {
                 model.session().wrong(new PantryException("\"" + fields[i].getText() + "\" is not a number"));
                 fields[i].requestFocus();
-                return;
+                return Optional.empty();
             }
             n[i] = read[0];
         }
-        model.session().attempt(() -> model.edits()
-                .step(new TransformStep(
-                        new Vec3(n[0], n[1], n[2]),
-                        new Vec3(n[3], n[4], n[5]),
-                        n[6],
-                        TransformStep.About.values()[about.getItems().indexOf(about.getValue())],
-                        TransformStep.Axes.values()[axes.getItems().indexOf(axes.getValue())])));
+        try {
+            return Optional.of(new TransformStep(
+                    new Vec3(n[0], n[1], n[2]),
+                    new Vec3(n[3], n[4], n[5]),
+                    n[6],
+                    TransformStep.About.values()[about.getItems().indexOf(about.getValue())],
+                    TransformStep.Axes.values()[axes.getItems().indexOf(axes.getValue())]));
+        } catch (PantryException e) {
+            model.session().wrong(e);
+            return Optional.empty();
+        }
     }
 }

@@ -63,7 +63,7 @@ final class StructureTree extends TreeView<SdfPath> {
         setShowRoot(false);
         getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         setCellFactory(cells -> new PrimCell());
-        setContextMenu(new SceneMenu(model));
+        SceneMenu.on(this, model);
         getSelectionModel().getSelectedItems().addListener((InvalidationListener) change -> taken());
         setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.DELETE) {

@@ -31,6 +31,7 @@ final class TrayPane extends VBox {
     private final Pane dragged;
     private final ListView<IndexedAsset> tray = new ListView<>();
     private BiConsumer<IndexedAsset, MouseEvent> onDrop = (item, event) -> {};
+    private BiConsumer<IndexedAsset, MouseEvent> onHover = (item, event) -> {};
     private Consumer<IndexedAsset> onPlace = item -> {};
 
     TrayPane(ScenesModel model, AssetSearch search, AssetPictures pictures, Pane dragged) {
@@ -67,6 +68,11 @@ final class TrayPane extends VBox {
     /** Called when an asset was dragged somewhere. */
     void setOnDrop(BiConsumer<IndexedAsset, MouseEvent> action) {
         onDrop = action;
+    }
+
+    /** Called while an asset is dragged. */
+    void setOnHover(BiConsumer<IndexedAsset, MouseEvent> action) {
+        onHover = action;
     }
 
     /** Called when an asset is to be placed without being dragged. */
@@ -125,7 +131,9 @@ final class TrayPane extends VBox {
                 dragged.getChildren().add(picture);
                 weigh(item);
             }
-            picture.relocate(event.getSceneX() - 42, event.getSceneY() - 42);
+            // Beside the mouse, so that the place under it is seen.
+            picture.relocate(event.getSceneX() + 14, event.getSceneY() + 10);
+            onHover.accept(item, event);
             event.consume();
         });
         tile.setOnMouseReleased(event -> {

@@ -56,7 +56,7 @@ final class ViewToolbar extends FlowPane {
     private List<Focus> shown = List.of();
 
     ViewToolbar(ScenesModel model, View3d view, ToggleButton measure, ComboBox<String> split) {
-        super(10, 4);
+        super(6, 4);
         this.model = model;
         this.view = view;
         getStyleClass().addAll("look-bar", Styles.PANEL);
@@ -78,7 +78,7 @@ final class ViewToolbar extends FlowPane {
                 direction("Front", "look-front", 0, 0),
                 direction("Side", "look-side", 90, 0));
         buttons.setAlignment(Pos.CENTER_LEFT);
-        split.setPrefWidth(96);
+        split.setPrefWidth(88);
         parallel.setOnAction(
                 event -> view.cameraProperty().set(view.cameraProperty().get().parallel(parallel.isSelected())));
         view.cameraProperty().addListener((property, before, now) -> parallel.setSelected(now.isParallel()));
@@ -104,7 +104,8 @@ final class ViewToolbar extends FlowPane {
         name.getStyleClass().add("small");
         keeping.getChildren().setAll(focuses, name, pictures);
         keeping.setAlignment(Pos.CENTER_LEFT);
-        getChildren().setAll(buttons, parallel, split, measure, cut, cutting, lit, lighting);
+        getChildren()
+                .setAll(buttons, parallel, split, new SnapMenu(model.edits()), measure, cut, cutting, lit, lighting);
         setRowValignment(javafx.geometry.VPos.CENTER);
         update();
     }

@@ -33,6 +33,11 @@ public record Terms(String words, List<Term> terms) {
         }
     }
 
+    /** A search that has words alone. */
+    public static Terms ofWords(String text) {
+        return new Terms(text.strip(), List.of());
+    }
+
     /** @param names of the terms that are understood; all else is words */
     public static Terms of(String text, List<String> names) {
         Pattern pattern = Pattern.compile(

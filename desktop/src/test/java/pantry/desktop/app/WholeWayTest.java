@@ -187,7 +187,11 @@ class WholeWayTest {
         click(robot, "#move-z").push(KeyCode.CONTROL, KeyCode.A).write("-1").push(KeyCode.ENTER);
         click(robot, "#turn-y").push(KeyCode.CONTROL, KeyCode.A).write("30").push(KeyCode.ENTER);
         click(robot, "#turn-y").push(KeyCode.CONTROL, KeyCode.A).write("+15").push(KeyCode.ENTER);
-        click(robot, "#scale-y").push(KeyCode.CONTROL, KeyCode.A).write("1.5").push(KeyCode.ENTER);
+        click(robot, "#scale-even")
+                .clickOn("#scale-y")
+                .push(KeyCode.CONTROL, KeyCode.A)
+                .write("1.5")
+                .push(KeyCode.ENTER);
         TransformComponents typed =
                 new TransformComponents(new Vec3(2.5, 0, -1), new Vec3(0, 45, 0), new Vec3(1, 1.5, 1));
         assertThat(single().placing()).isEqualTo(typed);

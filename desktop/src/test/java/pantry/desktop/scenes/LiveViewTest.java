@@ -33,7 +33,9 @@ import pantry.render.RenderScene;
 import pantry.render.Renderer;
 import pantry.scene.Layout;
 import pantry.scene.Occurrence;
+import pantry.scene.Placement;
 import pantry.scene.Scene;
+import pantry.scene.TransformStep;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
 
@@ -166,7 +168,7 @@ class LiveViewTest {
         }
     }
 
-    private static final int KINDS = 16;
+    private static final int KINDS = 22;
 
     /** One thing that somebody does, to one object or two. */
     private static String act(Yard yard, int step) {
@@ -213,12 +215,57 @@ class LiveViewTest {
             case 12 -> yard.model.undo();
             case 13 -> yard.model.redo();
             case 14 -> edits.hang(List.of(one), two);
-            default -> edits.mirror(0);
+            case 15 -> edits.mirror(0);
+            case 16, 17, 18 ->
+                part(yard, one).ifPresent(part -> {
+                    yard.model.selectionProperty().set(Set.of(part));
+                    switch (kind) {
+                        case 16 ->
+                            edits.step(new TransformStep(
+                                    yard.unlikeAnyOther(new Vec3(0, 0.5, 0)),
+                                    new Vec3(0, 15 * (which % 5), 0),
+                                    1,
+                                    TransformStep.About.PIVOT,
+                                    TransformStep.Axes.WORLD));
+                        case 17 -> edits.removeSelected();
+                        default -> yard.model.change(scene -> scene.parts().drop(List.of(part)));
+                    }
+                });
+            case 19 ->
+                edits.copies(
+                        1 + which % 3,
+                        new TransformStep(
+                                yard.unlikeAnyOther(new Vec3(1.5, 0, 0.5)),
+                                Vec3.ZERO,
+                                1,
+                                TransformStep.About.PIVOT,
+                                TransformStep.Axes.WORLD));
+            case 20 -> {
+                List<SdfPath> placed = yard.model.several().placements().stream()
+                        .map(Placement::path)
+                        .toList();
+                if (!placed.isEmpty()) {
+                    yard.model.exports().swap(placed, yard.assets.get(which % 2));
+                }
+            }
+            default -> {
+                yard.model.selection().enter(one);
+                yard.model.selection().selectAll();
+                edits.hide(which % 2 == 0);
+                yard.model.selection().leaveTo(Optional.empty());
+            }
         }
         return "step " + kind + " on " + one + " and " + two;
     }
 
-    @Property(tries = 40)
+    /** The part of an object that is a placement. */
+    private static Optional<SdfPath> part(Yard yard, SdfPath object) {
+        return yard.scene().placements().at(object).isPresent()
+                ? yard.scene().parts().below(object).stream().findFirst()
+                : Optional.empty();
+    }
+
+    @Property(tries = 60)
     void afterAnySequenceOfActions(@ForAll @Size(min = 4, max = 14) List<@IntRange(max = KINDS * 60) Integer> steps)
             throws IOException {
         try (Yard yard = new Yard()) {
