@@ -139,7 +139,7 @@ abstract class AppendCommand extends SceneCommand<AppendCommand.Result> {
                 chosen,
                 new SceneImport.Options(
                         where.name(named.name()), where.placing(this), where.under(this, scene), decisions, drawer));
-        scene.save();
+        save(scene);
         return new Result(
                 scene.file().toString(),
                 brought.anchor().toString(),

@@ -53,7 +53,7 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
     Result work() {
         Scene scene = workbench.openScene(sceneFile);
         Done done = change(scene);
-        scene.save();
+        save(scene);
         return new Result(
                 scene.file().toString(),
                 done.paths().stream().map(SdfPath::toString).toList(),
@@ -350,7 +350,7 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
             }
             if (join) {
                 return Done.of(paths.stream()
-                        .flatMap(path -> scene.sections().join(path).stream())
+                        .flatMap(path -> scene.sections().join(path, workbench.who()).stream())
                         .toList());
             }
             return Done.of(scene.sections().cut(paths, name.orElseThrow(() -> wrongCall("Say its --name."))));

@@ -57,7 +57,7 @@ final class ReferenceCommand extends SceneCommand<ReferenceCommand.Result> {
         Scene scene = workbench.openScene(sceneFile);
         Optional<SdfPath> parent = where.under(this, scene);
         SdfPath path = place(scene, placing, parent);
-        scene.save();
+        save(scene);
         Placement placement = scene.placements().at(path).orElseThrow();
         return new Result(
                 scene.file().toString(),

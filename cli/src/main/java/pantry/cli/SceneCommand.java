@@ -10,6 +10,7 @@ import pantry.base.math.Vec3;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.scene.Scene;
+import pantry.scene.Sections;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
 import pantry.workbench.Workbench;
@@ -74,6 +75,12 @@ abstract class SceneCommand<R> extends PantryCommand<R> {
         return library()
                 .orElseThrow(() -> wrongCall("To find the asset " + named + ", say in which --library it is."))
                 .find(named);
+    }
+
+    /** Saves a scene, unless it is a section that somebody else holds. */
+    void save(Scene scene) {
+        Sections.requireFree(scene.file(), workbench.who());
+        scene.save();
     }
 
     /** The object that a person names by its path, or by its name where only one has it. */

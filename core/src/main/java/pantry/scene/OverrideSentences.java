@@ -52,6 +52,10 @@ final class OverrideSentences {
             told.add(new OverrideSentence(path, name(path) + " is added"));
             return;
         }
+        if (scene.stage().prim(path).filter(Prim::isDefined).isEmpty()) {
+            told.add(new OverrideSentence(path, name(path) + " is not there any more"));
+            return;
+        }
         Set<String> clauses = new LinkedHashSet<>();
         said.metadata().forEach((field, value) -> clause(field, value).ifPresent(clauses::add));
         if (said.propertyNames().stream().anyMatch(name -> name.startsWith("xformOp"))) {
@@ -136,12 +140,9 @@ final class OverrideSentences {
 
     /** How a part stands otherwise than in its asset. */
     private List<String> placed(SdfPath path) {
-        Optional<Prim> prim = scene.stage().prim(path);
-        if (prim.isEmpty()) {
-            return List.of("stands elsewhere");
-        }
-        Matrix4 after = Xforms.local(prim.get());
-        Matrix4 before = Xforms.local(own(prim.get()));
+        Prim prim = scene.stage().prim(path).orElseThrow();
+        Matrix4 after = Xforms.local(prim);
+        Matrix4 before = Xforms.local(own(prim));
         Matrix4 around = new Parts(scene).parentSpace(path).orElse(Matrix4.IDENTITY);
         List<String> clauses = new ArrayList<>();
         Vec3 moved = around.direction(after.translationPart().minus(before.translationPart()));

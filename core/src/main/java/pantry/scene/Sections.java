@@ -173,10 +173,12 @@ public final class Sections {
     /**
      * Takes a section's contents back into the scene. Its file stays.
      *
+     * @param who takes it back
      * @return the objects
-     * @throws SceneException where the section has overrides inside, which would be lost
+     * @throws SceneException where the section has overrides inside, which would be lost, or somebody else holds it
      */
-    public List<SdfPath> join(SdfPath path) {
+    public List<SdfPath> join(SdfPath path, String who) {
+        requireOwn(path, who);
         Placement placement = new Placements(scene)
                 .at(path)
                 .orElseThrow(() -> new SceneException(scene.file(), "<" + path + "> is no section"));
@@ -215,11 +217,32 @@ public final class Sections {
     }
 
     private Path hold(SdfPath path) {
-        Path file = new Placements(scene)
+        return hold(new Placements(scene)
                 .at(path)
                 .map(Placement::layer)
-                .orElseThrow(() -> new SceneException(scene.file(), "<" + path + "> is no section"));
+                .orElseThrow(() -> new SceneException(scene.file(), "<" + path + "> is no section")));
+    }
+
+    private static Path hold(Path file) {
         return file.resolveSibling("." + file.getFileName() + ".held.json");
+    }
+
+    /**
+     * Makes sure that a scene's file may be written: that it is no section that somebody else holds.
+     *
+     * @param who writes it
+     * @throws SceneException where somebody else holds it
+     */
+    public static void requireFree(Path file, String who) {
+        Path hold = hold(file);
+        if (Files.exists(hold)) {
+            String holder = Json.read(hold, Hold.class).who();
+            if (!holder.equals(who)) {
+                throw new SceneException(
+                        file,
+                        "is held by " + holder + ", who works on it; save it elsewhere, or wait until it is let go");
+            }
+        }
     }
 
     /**

@@ -128,9 +128,26 @@ class AlternatesTest extends WithYard {
                         .placements()
                         .all())
                 .hasSize(2);
-        scene.sections().join(section);
+        scene.sections().join(section, "tester");
         ArrangingTest.assertSame(drawn, ArrangingTest.vertices(scene));
         assertThat(scene.placements().all()).hasSize(3);
+    }
+
+    @Test
+    @DisplayName("a section that somebody holds is neither joined nor saved by another")
+    void heldSections() {
+        SdfPath section = scene.sections().cut(List.of(put(block, 0)), "North yard");
+        scene.save();
+        Path file = folder.resolve("project/yard-north-yard.usda");
+        Sections.requireFree(file, "Tove");
+        scene.sections().reserve(section, "Ada");
+        assertThat(scene.sections().holder(section)).contains(new Sections.Hold("Ada"));
+        assertThatThrownBy(() -> scene.sections().join(section, "Tove")).hasMessageContaining("held by Ada");
+        assertThat(scene.placements().at(section)).isPresent();
+        assertThatThrownBy(() -> Sections.requireFree(file, "Tove")).hasMessageContaining("is held by Ada");
+        Sections.requireFree(file, "Ada");
+        scene.sections().release(section, "Ada");
+        assertThat(scene.sections().join(section, "Tove")).hasSize(1);
     }
 
     @Test

@@ -464,7 +464,7 @@ class ArrangingTest extends WithWorkshop {
         assertThat(third.model().trianglesStored()).isEqualTo(12);
         SdfPath section = scene.sections().cut(List.of(field), "West");
         assertSame(before, vertices(scene));
-        scene.sections().join(section);
+        scene.sections().join(section, "tester");
         assertSame(before, vertices(scene));
     }
 

@@ -90,7 +90,7 @@ class OutsideOperationsTest extends WithWorkshop {
                         yard -> yard.scene().sections().cut(List.of(yard.first(), yard.tall()), "North")),
                 operation("join a section", yard -> {
                     SdfPath section = yard.scene().sections().cut(List.of(yard.first()), "North");
-                    yard.scene().sections().join(section);
+                    yard.scene().sections().join(section, "tester");
                 }),
                 operation("put into a drawer", yard -> yard.scene().drawers().put("Masts", List.of(yard.tall()))),
                 operation("lock a drawer", yard -> {

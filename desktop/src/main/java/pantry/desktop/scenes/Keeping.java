@@ -13,6 +13,7 @@ import pantry.scene.Safekeeping;
 import pantry.scene.Scene;
 import pantry.scene.SceneException;
 import pantry.scene.SceneSave;
+import pantry.scene.Sections;
 
 /** Saving a scene, and what keeps it from being lost: what a crash left, and what others do to its file. */
 public final class Keeping {
@@ -80,6 +81,7 @@ public final class Keeping {
             then.run();
             return;
         }
+        Sections.requireFree(open.file(), model.session().workbench().who());
         keepNoMore();
         SceneSave unsaved = open.unsaved();
         saving++;

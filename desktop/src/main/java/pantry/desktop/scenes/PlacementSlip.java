@@ -46,7 +46,7 @@ final class PlacementSlip extends BorderPane {
 
     private final ScenesModel model;
     /** What the slip shows of what is selected. */
-    private enum Page {
+    enum Page {
         PLACE("Place"),
         ARRANGE("Arrange"),
         LAY_OUT("Lay out"),
@@ -88,11 +88,7 @@ final class PlacementSlip extends BorderPane {
                     each.words, "slip-" + each.name().toLowerCase(Locale.ROOT).replace('_', '-'), each.words);
             button.setToggleGroup(one);
             button.setSelected(each == page);
-            button.setOnAction(event -> {
-                button.setSelected(true);
-                page = each;
-                update();
-            });
+            button.setOnAction(event -> show(each));
             pages.getChildren().add(button);
         }
         pages.getStyleClass().add("slip-pages");
@@ -105,6 +101,13 @@ final class PlacementSlip extends BorderPane {
         }
         model.selectionProperty().addListener(change -> update());
         model.shownProperty().addListener(change -> update());
+        update();
+    }
+
+    /** Shows a page of the slip. */
+    void show(Page wanted) {
+        page = wanted;
+        ((ToggleButton) pages.getChildren().get(wanted.ordinal())).setSelected(true);
         update();
     }
 

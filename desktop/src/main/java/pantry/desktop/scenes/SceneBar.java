@@ -5,8 +5,11 @@ import javafx.beans.binding.Bindings;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
+import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -17,11 +20,18 @@ final class SceneBar extends VBox {
     private final LeaveNote leaving;
 
     /**
-     * @param toolbar of the view below
+     * What the view does.
+     *
      * @param bringIn asks for a file to bring things in from
      * @param zoomTo brings what is selected near
      */
-    SceneBar(ScenesModel model, ViewToolbar toolbar, View3d view, Runnable bringIn, Runnable zoomTo) {
+    record Actions(Runnable bringIn, Runnable zoomTo) {}
+
+    /**
+     * @param toolbar of the view below
+     * @param written writes the scene for others
+     */
+    SceneBar(ScenesModel model, ViewToolbar toolbar, View3d view, SceneFiles written, Actions actions) {
         leaving = new LeaveNote(model);
         Label name = Controls.label("", Styles.TITLE);
         name.textProperty()
@@ -50,14 +60,25 @@ final class SceneBar extends VBox {
                 "Bring in…",
                 "remixal-download-2-line",
                 "Take things in from another scene or file, as pictures of all it holds (Ctrl+B)",
-                bringIn);
+                actions.bringIn());
         into.setId("bring-in");
-        Button near = Controls.button("", "remixmz-zoom-in-line", "Show what is selected (Shift+Home)", zoomTo);
+        Button near =
+                Controls.button("", "remixmz-zoom-in-line", "Show what is selected (Shift+Home)", actions.zoomTo());
         Button all = Controls.button("", "remixal-fullscreen-line", "Show everything (Home)", view::frameAll);
         for (Button button : new Button[] {undo, redo, near, all, close}) {
             button.getStyleClass().addAll(Styles.QUIET, "tight");
         }
-        HBox line = new HBox(6, names, Controls.spring(), undo, redo, near, all, into, save, close);
+        MenuButton more = new MenuButton("", new FontIcon("remixmz-share-forward-line"));
+        more.setId("scene-hand-over");
+        Controls.hint(more, "Write the scene for others: packed, as a model, or as one layer");
+        more.getStyleClass().addAll(Styles.QUIET, "tight");
+        more.setMinWidth(USE_PREF_SIZE);
+        more.getItems()
+                .setAll(
+                        item("Pack with all that it names…", written::pack),
+                        item("Export as a model…", written::export),
+                        item("Flatten into one layer…", written::flatten));
+        HBox line = new HBox(6, names, Controls.spring(), undo, redo, near, all, more, into, save, close);
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
         getChildren()
@@ -67,6 +88,12 @@ final class SceneBar extends VBox {
                         new AlternatesStrip(model, toolbar.focusRow()),
                         leaving,
                         new TroubleNote(model));
+    }
+
+    private static MenuItem item(String text, Runnable action) {
+        MenuItem item = new MenuItem(text);
+        item.setOnAction(event -> action.run());
+        return item;
     }
 
     /** Goes on at once where all is saved; otherwise asks below the name. */

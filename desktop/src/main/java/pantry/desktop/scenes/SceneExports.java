@@ -309,7 +309,8 @@ public final class SceneExports {
     /** Takes the selected sections back into the scene. */
     public void joinSections() {
         model.withSelected(open -> model.selected().stream()
-                .flatMap(path -> open.sections().join(path).stream())
+                .flatMap(path ->
+                        open.sections().join(path, model.session().workbench().who()).stream())
                 .toList());
     }
 

@@ -58,7 +58,7 @@ public final class ScenesView extends BorderPane {
     private final Session session;
     private final View3d view = new View3d();
     private final Grips grips;
-    private final Measuring measuring = new Measuring(view);
+    private final Measuring measuring = new Measuring(view, Measuring.Way.CHAIN);
     private final ToggleButton measure = ViewToolbar.measure();
     private final ComboBox<String> split = new Choice<>();
     private final ViewToolbar toolbar;
@@ -72,6 +72,8 @@ public final class ScenesView extends BorderPane {
     private final SceneBar bar;
     private final SceneMenu menu;
     private final DropMark dropMark = new DropMark(view);
+    private final SceneFiles written;
+    private final PlacementSlip slip;
     private final StructurePanel structure;
     private final SceneGallery gallery;
 
@@ -98,6 +100,7 @@ public final class ScenesView extends BorderPane {
         view.setOnBand((area, event) -> banded(view, area, event));
         view.setOnMenu(event -> showMenu(view, event));
         menu = new SceneMenu(model);
+        written = new SceneFiles(model, this);
         grips.setOnMove(this::dragged);
         measuring.onProperty().bindBidirectional(measure.selectedProperty());
         asked.setId("asked-point");
@@ -122,7 +125,7 @@ public final class ScenesView extends BorderPane {
         inside.widthProperty().bind(main.widthProperty());
         inside.heightProperty().bind(main.heightProperty());
         main.setClip(inside);
-        bar = new SceneBar(model, toolbar, view, this::bringIn, this::zoomTo);
+        bar = new SceneBar(model, toolbar, view, written, new SceneBar.Actions(this::bringIn, this::zoomTo));
         structure = new StructurePanel(model, this::leave);
         open.setTop(bar);
         open.setCenter(new SceneViews(split, main, view, this::picked));
@@ -132,10 +135,8 @@ public final class ScenesView extends BorderPane {
         tray.setOnPlace(this::placeInMiddle);
         open.setBottom(new VBox(toolbar, tray));
         middle.getChildren().setAll(open);
-        SplitPane parts = new SplitPane(
-                structure,
-                middle,
-                new PlacementSlip(model, new ArrangePane(model, view.drawnProperty()::set, this::lookedAt), layOut));
+        slip = new PlacementSlip(model, new ArrangePane(model, view.drawnProperty()::set, this::lookedAt), layOut);
+        SplitPane parts = new SplitPane(structure, middle, slip);
         parts.setDividerPositions(0.21, 0.74);
         SplitPane.setResizableWithParent(parts.getItems().get(0), false);
         SplitPane.setResizableWithParent(parts.getItems().get(2), false);
@@ -462,6 +463,16 @@ public final class ScenesView extends BorderPane {
         } else if (importing.sourceProperty().get().isPresent()) {
             importing.close();
         }
+    }
+
+    /** What is told and changed of what is selected. */
+    PlacementSlip slip() {
+        return slip;
+    }
+
+    /** Packing, exporting and flattening the open scene. */
+    SceneFiles written() {
+        return written;
     }
 
     public void measure() {

@@ -76,6 +76,17 @@ public final class ScenesWorkplace implements Workplace {
                 Command.of("Select what it hangs on", "Alt+UP", model.selection()::selectAbove),
                 Command.of("Show it alone, or everything", "I", model.display()::isolate),
                 Command.of("Measure between two points", "M", view::measure),
+                Command.of("Settle, align, spread, mirror, anchor: show the page", () -> view.slip()
+                        .show(PlacementSlip.Page.ARRANGE)),
+                Command.of("Lay out in a grid, a ring, along a path: show the page", () -> view.slip()
+                        .show(PlacementSlip.Page.LAY_OUT)),
+                Command.of("Cut out a section, put a prefab on the shelf: show the page", () -> view.slip()
+                        .show(PlacementSlip.Page.HAND_ON)),
+                Command.of("Swap for another asset, pin, choose a variant: show the page", () -> view.slip()
+                        .show(PlacementSlip.Page.PLACE)),
+                Command.of("Pack the scene with all that it names…", view.written()::pack),
+                Command.of("Export the scene as a model…", view.written()::export),
+                Command.of("Flatten the scene into one layer…", view.written()::flatten),
                 Command.of(
                         "Show the scene in the light of its lamps, or in Pantry's",
                         "L",

@@ -23,6 +23,7 @@ import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
 import pantry.render.Camera;
 import pantry.render.RenderOptions;
@@ -47,7 +48,8 @@ final class ViewToolbar extends FlowPane {
     private final ToggleButton cut = toggle("Cut", "look-cut", "Leave out what is in front of a plane");
     private final ComboBox<String> axis = new Choice<>();
     private final Slider depth = new Slider(0, 1, 0.5);
-    private final HBox cutting = new HBox(6, axis, depth);
+    private final Label place = Controls.label("", Styles.FIGURE);
+    private final HBox cutting = new HBox(6, axis, depth, place);
     private final ToggleButton lit =
             toggle("Lamps", "look-lit", "Show the scene in the light of its own lamps, or in Pantry's (L)");
     private final Slider stops = new Slider(-4, 4, 0);
@@ -88,6 +90,8 @@ final class ViewToolbar extends FlowPane {
         depth.setId("cut-depth");
         depth.setPrefWidth(110);
         Controls.hint(depth, "Where the plane is");
+        place.setId("cut-place");
+        place.setMinWidth(64);
         cutting.setAlignment(Pos.CENTER_LEFT);
         cutting.visibleProperty().bind(cut.selectedProperty());
         cutting.managedProperty().bind(cut.selectedProperty());
@@ -243,6 +247,7 @@ final class ViewToolbar extends FlowPane {
         int along = axis.getItems().indexOf(axis.getValue());
         double at = box.min().get(along) + depth.getValue() * box.size().get(along);
         Vec3 point = new Vec3(along == 0 ? at : 0, along == 1 ? at : 0, along == 2 ? at : 0);
+        place.setText("at " + Units.length(at));
         Vec3 normal = new Vec3(along == 0 ? 1 : 0, along == 1 ? 1 : 0, along == 2 ? 1 : 0);
         view.optionsProperty()
                 .set(view.optionsProperty().get().withCut(Optional.of(new RenderOptions.Cut(point, normal))));

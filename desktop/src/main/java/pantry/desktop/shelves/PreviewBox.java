@@ -27,7 +27,7 @@ import pantry.render.RenderScene;
 final class PreviewBox extends VBox {
     private final ShelvesModel model;
     private final View3d view = new View3d();
-    private final Measuring measuring = new Measuring(view);
+    private final Measuring measuring = new Measuring(view, Measuring.Way.PAIR);
     private final FlowPane choices = new FlowPane(8, 6);
     private final ToggleButton proxy = toggle("Proxy", "card-proxy", "The light stand-in that is shown while working");
     private final ToggleButton above = toggle("From above", "card-above", "As on a plan");

@@ -158,6 +158,7 @@ class MonkeyTest {
     /** The live view, of everything and in full detail, against a copy of the scene's layer that is composed anew. */
     private void liveViewIsWhatTheSceneSays(ScenesModel scenes, String when) throws TimeoutException {
         ask(() -> {
+            scenes.selection().leaveTo(Optional.empty());
             scenes.display().isolatedProperty().set(Set.of());
             scenes.display().proxiesProperty().set(false);
             scenes.display().lampsProperty().set(false);

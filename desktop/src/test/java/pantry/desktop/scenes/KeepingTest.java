@@ -15,6 +15,7 @@ import pantry.desktop.session.Desk;
 import pantry.library.Asset;
 import pantry.scene.Safekeeping;
 import pantry.scene.Scene;
+import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
 
 /** Saving in the background, while the scene is worked on, saved again, left, or written by another. */
@@ -137,6 +138,21 @@ class KeepingTest {
         assertThat(saved()).isEqualTo(2);
         assertThat(model.keeping().troubleProperty().get()).isEqualTo(Keeping.Trouble.NONE);
         assertThat(Safekeeping.before(file())).isNotEmpty();
+    }
+
+    @Test
+    void aSectionThatSomebodyElseHoldsIsNotSavedOver() {
+        model.keeping().save();
+        Scene whole = desk.workbench().createScene(folder.resolve("project/whole.usda"));
+        SdfPath section = whole.placements()
+                .placeFile(file(), Optional.empty(), "Yard", TransformComponents.ORIGIN, Optional.empty());
+        whole.sections().reserve(section, "Ada");
+        place(3);
+        model.keeping().save();
+        assertThat(saved()).isEqualTo(1);
+        assertThat(desk.session().ledger().getFirst().text()).contains("held by Ada");
+        model.keeping().saveElsewhere("Mine");
+        assertThat(saved()).isEqualTo(2);
     }
 
     @Test

@@ -9,8 +9,11 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import javafx.geometry.Bounds;
+import javafx.geometry.Point2D;
 import javafx.geometry.VerticalDirection;
 import javafx.scene.Scene;
+import javafx.scene.control.Label;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import javafx.scene.layout.StackPane;
@@ -126,6 +129,92 @@ class View3dTest {
             assertThat(seen.x()).isBetween(0.0, 600.0);
             assertThat(seen.y()).isBetween(0.0, 400.0);
         }
+    }
+
+    @Test
+    void aBandTellsWhatIsSeenInItAndWhatIsWhollyInIt(FxRobot robot) {
+        settle();
+        List<Bounds> bands = new ArrayList<>();
+        robot.interact(() -> view.setOnBand((area, event) -> bands.add(area)));
+        Camera before = camera();
+        Vec3 left = ask(() -> view.project(new Vec3(-3, 1, 1)));
+        Point2D from = ask(() -> view.localToScreen(2, 2));
+        Point2D to = ask(() -> view.localToScreen(left.x() + 8, 398));
+        robot.press(KeyCode.CONTROL)
+                .moveTo(from)
+                .press(MouseButton.PRIMARY)
+                .moveTo(from.midpoint(to))
+                .moveTo(to)
+                .release(MouseButton.PRIMARY)
+                .release(KeyCode.CONTROL);
+        assertThat(bands).hasSize(1);
+        Bounds band = bands.getFirst();
+        assertThat(band.getMinX()).isCloseTo(2, within(3.0));
+        assertThat(band.getMaxX()).isCloseTo(left.x() + 8, within(3.0));
+        assertThat(ask(() -> view.ownersIn(band))).containsExactly("Left");
+        Box3 whole = new Box3(new Vec3(-4, 0, -1), new Vec3(-2, 2, 1));
+        assertThat(ask(() -> view.isWithin(whole, band)))
+                .as("half of it is beside")
+                .isFalse();
+        assertThat(ask(() -> view.isWithin(whole, view.getLayoutBounds()))).isTrue();
+        assertThat(ask(() -> view.isWithin(Box3.EMPTY, view.getLayoutBounds()))).isFalse();
+        assertThat(camera()).as("it turns nothing").isEqualTo(before);
+        assertThat(picked).as("and picks nothing").isEmpty();
+    }
+
+    @Test
+    void theOtherButtonAsksForAMenuWhereItIsNotDragged(FxRobot robot) {
+        settle();
+        List<Double> asked = new ArrayList<>();
+        robot.interact(() -> view.setOnMenu(event -> asked.add(event.getX())));
+        robot.clickOn(ask(() -> view.localToScreen(100, 100)), MouseButton.SECONDARY);
+        assertThat(asked).hasSize(1);
+        robot.moveTo(view)
+                .press(MouseButton.SECONDARY)
+                .moveBy(30, 0)
+                .moveBy(30, 0)
+                .release(MouseButton.SECONDARY);
+        assertThat(asked).as("that moves the picture").hasSize(1);
+    }
+
+    @Test
+    void aChainIsMeasuredWithItsAnglesAndItsHeightAboveTheFloor(FxRobot robot) {
+        settle();
+        Measuring chain = new Measuring(view, Measuring.Way.CHAIN);
+        Measuring pair = new Measuring(view, Measuring.Way.PAIR);
+        robot.interact(() -> {
+            ((StackPane) view.getParent()).getChildren().addAll(chain, pair);
+            chain.onProperty().set(true);
+            pair.onProperty().set(true);
+            view.setOnPick((owner, event) -> {
+                chain.click(event);
+                pair.click(event);
+            });
+        });
+        // Three corners of the left block's front, of which the middle one is a right angle.
+        for (Vec3 corner : List.of(new Vec3(-3.9, 0.1, 1), new Vec3(-3.9, 1.9, 1), new Vec3(-2.1, 1.9, 1))) {
+            Vec3 at = ask(() -> view.project(corner));
+            robot.clickOn(ask(() -> view.localToScreen(at.x(), at.y())));
+        }
+        assertThat(ask(chain::length)).isCloseTo(3.6, within(0.15));
+        assertThat(ask(() -> chain.angle(1))).isCloseTo(90, within(4.0));
+        assertThat(ask(() -> chain.distance().orElseThrow())).isCloseTo(1.8, within(0.1));
+        assertThat(ask(() -> pair.distance())).as("the third click begins anew").isEmpty();
+        Vec3 last = ask(() -> view.project(new Vec3(-2.1, 1.9, 1)));
+        robot.clickOn(ask(() -> view.localToScreen(last.x(), last.y())));
+        Vec3 floor = ask(() -> view.project(new Vec3(0, 0, 3)));
+        robot.clickOn(ask(() -> view.localToScreen(floor.x(), floor.y())));
+        assertThat(ask(chain::length))
+                .as("a second click on the last point ended it")
+                .isZero();
+        assertThat(ask(() -> chain.lookupAll("#measure").stream()
+                        .map(node -> ((Label) node).getText())
+                        .toList()))
+                .singleElement()
+                .asString()
+                .contains("above the floor");
+        robot.interact(() -> chain.onProperty().set(false));
+        assertThat(ask(() -> chain.getChildren().size())).isZero();
     }
 
     @Test
