@@ -166,20 +166,47 @@ public final class SceneSelection {
         return open.childNames(at).stream().map(at::child).toList();
     }
 
-    /** Goes into a group, a use of one, a placement or a part of one; nothing where there is nothing in it. */
+    /**
+     * Goes into a group, a use of one, a placement or a part of one; nothing where there is nothing in it. Where a part is
+     * all that a placement or a part holds, into that.
+     */
     public void enter(SdfPath path) {
-        if (canEnter(path)) {
-            paths.set(Set.of());
-            inside.set(Optional.of(path));
+        Optional<Scene> open = scene.get();
+        if (open.isEmpty() || !canEnter(path)) {
+            return;
         }
+        SdfPath at = path;
+        for (Optional<SdfPath> only = onlyPart(open.get(), at);
+                only.isPresent() && canEnter(only.get());
+                only = onlyPart(open.get(), at)) {
+            at = only.get();
+        }
+        paths.set(Set.of());
+        inside.set(Optional.of(at));
+    }
+
+    /** The one part that a placement or a part holds; empty where it holds several, or is neither. */
+    private static Optional<SdfPath> onlyPart(Scene open, SdfPath path) {
+        List<SdfPath> parts = contents(open, path);
+        return parts.size() == 1 && open.parts().placementOf(parts.getFirst()).isPresent()
+                ? Optional.of(parts.getFirst())
+                : Optional.empty();
     }
 
     /** Goes out of what is worked in, which is selected then; nothing where one is in nothing. */
     public void leave() {
-        inside.get().ifPresent(path -> {
-            inside.set(above(path));
-            paths.set(Set.of(path));
-        });
+        Optional<Scene> open = scene.get();
+        if (open.isEmpty() || inside.get().isEmpty()) {
+            return;
+        }
+        SdfPath left = inside.get().get();
+        Optional<SdfPath> outer = above(left);
+        while (outer.filter(path -> onlyPart(open.get(), path).isPresent()).isPresent()) {
+            left = outer.get();
+            outer = above(left);
+        }
+        inside.set(outer);
+        paths.set(Set.of(left));
     }
 
     /** Goes out so far that something is what is worked in; out of all where empty. */

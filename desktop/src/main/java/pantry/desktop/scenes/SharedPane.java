@@ -87,11 +87,15 @@ final class SharedPane extends VBox {
         field.setText(shown);
         field.setPromptText(DIFFERS);
         Controls.hint(field, common.isPresent() ? ENTRY : "It differs between them. " + ENTRY);
+        boolean[] taken = {false};
         Runnable take = () -> {
-            if (field.getText().isBlank() || field.getText().equals(shown)) {
+            // Once it is taken over, the slip is shown anew with fields of their own; this one only leaves.
+            if (taken[0] || field.getText().isBlank() || field.getText().equals(shown)) {
                 return;
             }
+            taken[0] = true;
             boolean understood = model.several().enter(index, field.getText());
+            taken[0] = understood;
             field.pseudoClassStateChanged(WRONG, !understood);
             if (!understood) {
                 Controls.hint(field, "This is no figure. " + ENTRY);

@@ -11,7 +11,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import javafx.geometry.Point2D;
 import javafx.scene.Node;
@@ -102,8 +101,7 @@ class SceneHandTest {
     private void drawn() {
         until(
                 "it is drawn",
-                () -> view().settled()
-                        && !model().session().background().jobs().iterator().hasNext());
+                () -> view().settled() && model().session().background().isIdle());
     }
 
     /** A new scene with an asset at some places along x, seen from the front. */
@@ -119,6 +117,7 @@ class SceneHandTest {
                 return model().selection().single().orElseThrow().path();
             }));
         }
+        drawn();
         robot.interact(() -> {
             model().selectionProperty().set(Set.of());
             view().cameraProperty().set(Camera.START.from(0, 20));
@@ -159,7 +158,7 @@ class SceneHandTest {
     void aDoorIsMovedInPlaceCopiedToTheOthersWrittenBackAndAllIsUndone(FxRobot robot) {
         List<SdfPath> huts = stand(robot, hut, 0, 8, 16);
         doubleClick(robot, new Vec3(8, 2.6, 1.5));
-        becomes(List.of(huts.get(1)), () -> model().selection().way());
+        becomes(huts.get(1), () -> model().selection().way().getFirst());
         assertThat(robot.lookup("#scene-way").query().isVisible()).isTrue();
         robot.clickOn(onScreen(new Vec3(8, 1, 1.8)));
         becomes("Door", () -> model().selection().onePart().orElseThrow().name());
@@ -178,7 +177,9 @@ class SceneHandTest {
         becomes(Set.of(huts.get(1)), this::selected);
         click(robot, "#write-back-note").write("a step before the door");
         click(robot, "#write-back");
-        until("it is published", () -> hut.versions().size() == 2);
+        until(
+                "it is published",
+                () -> application.library().find("Living/Hut").versions().size() == 2);
         becomes(List.of(), () -> sentences(huts.get(1)));
         assertThat(sentences(huts.get(0))).as("the others still say it").hasSize(1);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
@@ -325,8 +326,8 @@ class SceneHandTest {
         click(robot, "Once more");
         becomes(3, () -> scene().placements().all().size());
         robot.clickOn(onScreen(new Vec3(0, 1, 0.2)), MouseButton.SECONDARY);
-        click(robot, "Remove");
-        becomes(2, () -> scene().placements().all().size());
-        assertThat(scene().placements().at(posts.getFirst())).isEqualTo(Optional.empty());
+        becomes(Set.of(posts.getFirst()), this::selected);
+        click(robot, "Copy as its own");
+        becomes(4, () -> scene().placements().all().size());
     }
 }
