@@ -191,6 +191,8 @@ final class ChooseCommand {
                 if (remove) {
                     scene.focuses().remove(named);
                 } else {
+                    hidden.forEach(drawer -> scene.drawers().drawer(drawer));
+                    unloaded.forEach(drawer -> scene.drawers().drawer(drawer));
                     scene.focuses()
                             .keep(new Focus(
                                     named,
@@ -240,6 +242,9 @@ final class ChooseCommand {
 
         @Override
         Done change(Scene scene) {
+            if (!(most > 0)) {
+                throw wrongCall("--most is a number of seconds above 0.");
+            }
             List<SdfPath> falling = paths(scene, what);
             Settling.Settled settled = Settling.of(scene, falling, paths(scene, standing), !noFloor)
                     .fall(most, output.progress(), Settling.Watcher.NONE);

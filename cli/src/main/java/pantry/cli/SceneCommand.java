@@ -95,6 +95,10 @@ abstract class SceneCommand<R> extends PantryCommand<R> {
             }
             return path;
         }
+        int slash = named.indexOf('/');
+        if (slash > 0) {
+            return path(scene, path(scene, named.substring(0, slash)) + named.substring(slash));
+        }
         List<SdfPath> found = new ArrayList<>();
         scene.stage()
                 .prims()

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import pantry.base.PantryException;
 import pantry.library.Asset;
 import pantry.library.Card;
 import pantry.library.Library;
@@ -55,6 +56,9 @@ final class TagCommand extends LibraryCommand<TagCommand.Result> {
             List<Asset> having = library.assets().stream()
                     .filter(asset -> asset.card().tags().contains(each.getKey()))
                     .toList();
+            if (having.isEmpty()) {
+                throw new PantryException(library.root(), "no asset has the tag " + each.getKey());
+            }
             changed += library.edit(having, card -> card.retagged(each.getKey(), each.getValue()), output.progress())
                     .size();
         }

@@ -72,14 +72,24 @@ public final class Drawers {
     }
 
     /**
+     * The drawer of a name.
+     *
+     * @throws SceneException where there is none
+     */
+    public Drawer drawer(String name) {
+        return all().stream()
+                .filter(drawer -> drawer.name().equals(name))
+                .findFirst()
+                .orElseThrow(() -> new SceneException(scene.file(), "there is no drawer \"" + name + "\""));
+    }
+
+    /**
      * Shows, hides, locks or unloads what is in a drawer.
      *
      * @throws SceneException where there is no such drawer
      */
     public void set(String name, State state) {
-        if (all().stream().noneMatch(drawer -> drawer.name().equals(name))) {
-            throw new SceneException(scene.file(), "there is no drawer \"" + name + "\"");
-        }
+        drawer(name);
         Map<String, State> states = new TreeMap<>(states().byName());
         states.put(name, state);
         states.values().removeIf(State.OPEN::equals);

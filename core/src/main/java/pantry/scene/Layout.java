@@ -121,7 +121,7 @@ public sealed interface Layout {
     record Along(List<Vec3> points, int count, boolean turned, boolean smooth) implements Layout {
         public Along {
             points = List.copyOf(points);
-            check(points.size() >= 2, "a path has at least two points");
+            check(points.stream().distinct().count() >= 2, "a path has at least two points, in different places");
             check(count >= 1 && count <= MOST, "a path has 1 to " + MOST + " places");
         }
 
