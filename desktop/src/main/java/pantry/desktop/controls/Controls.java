@@ -1,5 +1,7 @@
 package pantry.desktop.controls;
 
+import javafx.application.Platform;
+import javafx.geometry.Bounds;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -22,6 +24,9 @@ public final class Controls {
 
     private static final Object HINT_WINDOW = "pantry.hint.window";
 
+    /** What stays free beside what is scrolled to, pixels. */
+    private static final double ROOM = 12;
+
     private Controls() {}
 
     /** A text of one style. */
@@ -43,6 +48,28 @@ public final class Controls {
     public static void showOnly(Node node, boolean wanted) {
         node.setVisible(wanted);
         node.setManaged(wanted);
+    }
+
+    /** Scrolls what holds a node just so far that it is seen, once the node has its place. */
+    public static void reveal(Node node) {
+        Platform.runLater(() -> {
+            Node above = node.getParent();
+            while (above != null && !(above instanceof ScrollPane)) {
+                above = above.getParent();
+            }
+            if (above instanceof ScrollPane pane) {
+                pane.applyCss();
+                pane.layout();
+                Bounds place = pane.getContent().sceneToLocal(node.localToScene(node.getBoundsInLocal()));
+                double seen = pane.getViewportBounds().getHeight();
+                double hidden = pane.getContent().getBoundsInLocal().getHeight() - seen;
+                double top = Math.clamp(
+                        pane.getVvalue() * hidden,
+                        place.getMaxY() + ROOM - seen,
+                        Math.max(place.getMaxY() + ROOM - seen, place.getMinY() - ROOM));
+                pane.setVvalue(hidden <= 0 ? 0 : Math.clamp(top / hidden, 0, 1));
+            }
+        });
     }
 
     /** Whether a node is another one, or stands anywhere below it. */

@@ -3,11 +3,13 @@ package pantry.desktop.frame;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import javafx.animation.PauseTransition;
 import javafx.beans.binding.Bindings;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.layout.HBox;
+import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -18,6 +20,8 @@ import pantry.model.Weight;
 
 /** The strip at the bottom: the scale at the left, the ledger's last line at the right. */
 final class Foot extends HBox {
+    private static final Duration NEWS = Duration.seconds(20);
+
     private final Session session;
 
     Foot(Session session, Runnable openLedger) {
@@ -52,6 +56,11 @@ final class Foot extends HBox {
         Button ledger = Controls.button("Ledger", "remixal-booklet-line", "All that was done (Ctrl+L)", openLedger);
         ledger.getStyleClass().add(Styles.QUIET);
         ledger.setMinWidth(USE_PREF_SIZE);
+        PauseTransition fade = new PauseTransition(NEWS);
+        fade.setOnFinished(event -> {
+            last.getStyleClass().removeAll(Styles.WRONG, Styles.FAINT);
+            last.getStyleClass().add(Styles.FAINT);
+        });
         session.ledger().addListener((javafx.beans.InvalidationListener) change -> {
             Optional<LedgerLine> line = session.ledger().stream().findFirst();
             last.setText(line.map(LedgerLine::text).orElse(""));
@@ -59,7 +68,15 @@ final class Foot extends HBox {
             boolean wrong = line.filter(l -> l.kind() == LedgerLine.Kind.WRONG).isPresent();
             last.getStyleClass().removeAll(Styles.WRONG, Styles.FAINT);
             last.getStyleClass().add(wrong ? Styles.WRONG : Styles.FAINT);
-            undo.setDisable(line.flatMap(LedgerLine::undo).isEmpty());
+            if (wrong) {
+                // What went wrong a while ago is no longer news; the ledger keeps it.
+                fade.playFromStart();
+            }
+            Optional<LedgerLine> undoable = session.undoable();
+            undo.setDisable(undoable.isEmpty());
+            Controls.hint(
+                    undo,
+                    undoable.map(each -> "Take back (Ctrl+Z): " + each.text()).orElse("Nothing can be taken back"));
         });
         undo.setDisable(true);
         getChildren().setAll(sign, scale, after, Controls.spring(), last, undo, ledger);
@@ -72,7 +89,7 @@ final class Foot extends HBox {
             return "nothing on the scale";
         }
         return Units.count(weight.trianglesStored()) + " triangles stored, " + Units.count(weight.trianglesDrawn())
-                + " drawn · " + Units.count(weight.placements()) + " placements · "
+                + " drawn · " + Units.counted(weight.placements(), "placement") + " · "
                 + Units.bytes(weight.textureBytes()) + " textures · " + Units.bytes(weight.fileBytes()) + " files";
     }
 
@@ -86,7 +103,7 @@ final class Foot extends HBox {
             changes.add(Units.count(then.trianglesDrawn()) + " drawn");
         }
         if (then.placements() != now.placements()) {
-            changes.add(Units.count(then.placements()) + " placements");
+            changes.add(Units.counted(then.placements(), "placement"));
         }
         if (then.textureBytes() != now.textureBytes()) {
             changes.add(Units.bytes(then.textureBytes()) + " textures");
@@ -99,6 +116,6 @@ final class Foot extends HBox {
 
     /** Takes back the last thing done, where that is possible. */
     void undoLast() {
-        session.ledger().stream().findFirst().flatMap(LedgerLine::undo).ifPresent(Runnable::run);
+        session.takeBack();
     }
 }

@@ -33,6 +33,7 @@ import org.jspecify.annotations.Nullable;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.WhileShown;
 import pantry.desktop.reach.ReachRows.Link;
 import pantry.desktop.reach.ReachRows.Row;
 import pantry.desktop.session.Units;
@@ -115,13 +116,7 @@ final class ColumnsPane extends StackPane {
                 draw();
             }
         };
-        sceneProperty().addListener((property, before, now) -> {
-            if (now == null) {
-                following.stop();
-            } else {
-                following.start();
-            }
-        });
+        WhileShown.switched(this, following::start, following::stop);
     }
 
     /** Called with a row that is double-clicked, or on which Enter is pressed. */

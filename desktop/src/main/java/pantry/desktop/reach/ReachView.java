@@ -5,9 +5,6 @@ import java.util.Comparator;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
-import javafx.animation.Animation;
-import javafx.animation.KeyFrame;
-import javafx.animation.Timeline;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -27,6 +24,7 @@ import javafx.util.Duration;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.WhileShown;
 import pantry.desktop.session.Units;
 import pantry.library.Asset;
 import pantry.project.ProjectWeight.Box;
@@ -96,15 +94,7 @@ public final class ReachView extends BorderPane {
                 event.consume();
             }
         });
-        Timeline looking = new Timeline(new KeyFrame(LOOK_EVERY, event -> model.lookAgain()));
-        looking.setCycleCount(Animation.INDEFINITE);
-        sceneProperty().addListener((property, before, now) -> {
-            if (now == null) {
-                looking.stop();
-            } else {
-                looking.play();
-            }
-        });
+        WhileShown.every(this, LOOK_EVERY, model::lookAgain);
         show();
     }
 

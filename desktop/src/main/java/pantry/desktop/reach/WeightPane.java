@@ -198,7 +198,7 @@ final class WeightPane extends BorderPane {
     private static String amount(Measure of, long amount) {
         return of.isBytes()
                 ? Units.bytes(amount)
-                : Units.count(amount) + (of == Measure.PLACEMENTS ? " placements" : " triangles");
+                : Units.counted(amount, of == Measure.PLACEMENTS ? "placement" : "triangle");
     }
 
     private void key(KeyEvent event) {

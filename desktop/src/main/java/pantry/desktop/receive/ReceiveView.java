@@ -6,9 +6,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
-import javafx.animation.Animation;
-import javafx.animation.KeyFrame;
-import javafx.animation.Timeline;
 import javafx.beans.InvalidationListener;
 import javafx.beans.binding.Bindings;
 import javafx.collections.ListChangeListener;
@@ -30,6 +27,7 @@ import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.WhileShown;
 import pantry.desktop.session.FxThread;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Units;
@@ -113,16 +111,7 @@ public final class ReceiveView extends BorderPane {
                 show();
             }
         });
-        Timeline watching =
-                new Timeline(new KeyFrame(WATCH_EVERY, event -> model.watch().look()));
-        watching.setCycleCount(Animation.INDEFINITE);
-        sceneProperty().addListener((property, before, now) -> {
-            if (now == null) {
-                watching.stop();
-            } else {
-                watching.play();
-            }
-        });
+        WhileShown.every(this, WATCH_EVERY, model.watch()::look);
         describeWatch();
         select(Optional.empty());
         setOnDragOver(this::over);

@@ -10,10 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
-import javafx.animation.Animation;
-import javafx.animation.KeyFrame;
 import javafx.animation.PauseTransition;
-import javafx.animation.Timeline;
 import javafx.beans.binding.Bindings;
 import javafx.collections.ListChangeListener;
 import javafx.geometry.Bounds;
@@ -40,6 +37,7 @@ import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.WhileShown;
 import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.AssetSearch;
 import pantry.desktop.session.FxThread;
@@ -170,13 +168,9 @@ public final class ScenesView extends BorderPane {
 
     /** Does something again and again while a scene is open. */
     private void whileOpen(double seconds, Runnable action) {
-        Timeline often = new Timeline(new KeyFrame(Duration.seconds(seconds), event -> action.run()));
-        often.setCycleCount(Animation.INDEFINITE);
-        model.sceneProperty().addListener((property, before, now) -> {
-            if (now.isPresent()) {
-                often.play();
-            } else {
-                often.stop();
+        WhileShown.every(this, Duration.seconds(seconds), () -> {
+            if (model.sceneProperty().get().isPresent()) {
+                action.run();
             }
         });
     }
@@ -422,6 +416,15 @@ public final class ScenesView extends BorderPane {
     /** Shows the scene by the focus of a number. */
     public void showFocus(int number) {
         toolbar.showFocus(number);
+    }
+
+    /** Asks for a scene's file, of whatever folder, and opens it. */
+    public void openFile() {
+        Ask.of(this, "Open a scene")
+                .kind("Scenes", "usda")
+                .in(session.projectProperty().get())
+                .file()
+                .ifPresent(file -> leave(() -> model.open(file)));
     }
 
     /** Asks for a file to bring things in from. */

@@ -42,6 +42,7 @@ public final class ScenesWorkplace implements Workplace {
     private List<Command> makeCommands() {
         SelectionEdits edits = model.edits();
         List<Command> all = new ArrayList<>(List.of(
+                Command.of("Open a scene's file…", "Shortcut+O", view::openFile),
                 Command.of("Save the scene", "Shortcut+S", model.keeping()::save),
                 Command.of("Redo", "Shortcut+Y", model::redo),
                 Command.of("Group what is selected", "Shortcut+G", () -> edits.group("Group")),
@@ -75,7 +76,7 @@ public final class ScenesWorkplace implements Workplace {
                 Command.of("Select what hangs on it", "Alt+DOWN", model.selection()::selectChildren),
                 Command.of("Select what it hangs on", "Alt+UP", model.selection()::selectAbove),
                 Command.of("Show it alone, or everything", "I", model.display()::isolate),
-                Command.of("Measure between two points", "M", view::measure),
+                Command.of("Measure between points", "M", view::measure),
                 Command.of("Settle, align, spread, mirror, anchor: show the page", () -> view.slip()
                         .show(PlacementSlip.Page.ARRANGE)),
                 Command.of("Lay out in a grid, a ring, along a path: show the page", () -> view.slip()

@@ -22,7 +22,9 @@ import pantry.usd.SdfPath;
 /** Lets the selected placements show another asset, which is found by its name; what would be lost is told before. */
 final class SwapPane extends VBox {
     private static final int MOST_FOUND = 40;
-    private static final double LIST_HEIGHT = 132;
+    private static final double ROW = 34;
+    private static final double LIST_EDGES = 12;
+    private static final int MOST_ROWS = 4;
     private static final int MOST_TOLD = 3;
 
     private final ScenesModel model;
@@ -49,8 +51,7 @@ final class SwapPane extends VBox {
             swap.requestFocus();
         });
         found.setId("swap-found");
-        found.setPrefHeight(LIST_HEIGHT);
-        found.setMinHeight(LIST_HEIGHT);
+        found.setFixedCellSize(ROW);
         found.setCellFactory(cells -> new FoundCell());
         found.setPlaceholder(Controls.wrapped("No asset is called so.", Styles.FAINT));
         found.getSelectionModel().selectedItemProperty().addListener(change -> foresee());
@@ -85,7 +86,13 @@ final class SwapPane extends VBox {
         } else {
             found.getItems().clear();
         }
+        double height = ROW * Math.clamp(found.getItems().size(), 1, MOST_ROWS) + LIST_EDGES;
+        found.setMinHeight(height);
+        found.setPrefHeight(height);
         foresee();
+        if (looking) {
+            Controls.reveal(swap);
+        }
     }
 
     private Optional<IndexedAsset> chosen() {
@@ -111,6 +118,7 @@ final class SwapPane extends VBox {
                                             .collect(Collectors.joining(", "))
                                     + (lost.size() > MOST_TOLD ? " and " + (lost.size() - MOST_TOLD) + " more" : "")
                                     + ".");
+            Controls.reveal(swap);
         }));
     }
 

@@ -292,7 +292,8 @@ final class ViewToolbar extends FlowPane {
 
     /** A measure switch with its sign. */
     static ToggleButton measure() {
-        ToggleButton measure = toggle("Measure", "look-measure", "Click two points to measure between them (M)");
+        ToggleButton measure =
+                toggle("Measure", "look-measure", "Click points one after the other to measure along them (M)");
         measure.setGraphic(new FontIcon("remixmz-ruler-line"));
         return measure;
     }

@@ -153,6 +153,16 @@ public final class Session {
         return ledger.lines();
     }
 
+    /** What was done last of what can still be taken back. */
+    public Optional<LedgerLine> undoable() {
+        return ledger.undoable();
+    }
+
+    /** Takes that back. */
+    public void takeBack() {
+        ledger.undo();
+    }
+
     /** What is on the screen weighs so much. */
     public ObjectProperty<Weight> weightProperty() {
         return weight;

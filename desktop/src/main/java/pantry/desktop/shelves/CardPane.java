@@ -4,9 +4,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
-import javafx.animation.Animation;
-import javafx.animation.KeyFrame;
-import javafx.animation.Timeline;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -26,6 +23,7 @@ import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.WhileShown;
 import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Session;
@@ -75,13 +73,11 @@ final class CardPane extends BorderPane {
         model.search().items().addListener((javafx.beans.InvalidationListener) change -> show());
         actions.copies().addListener((javafx.beans.InvalidationListener) change -> show());
         actions.saved().addListener((javafx.beans.InvalidationListener) change -> show());
-        Timeline looking = new Timeline(new KeyFrame(LOOK_AT_COPIES, event -> {
+        WhileShown.every(this, LOOK_AT_COPIES, () -> {
             if (!actions.copies().isEmpty()) {
                 actions.lookAtCopies();
             }
-        }));
-        looking.setCycleCount(Animation.INDEFINITE);
-        looking.play();
+        });
         show();
     }
 

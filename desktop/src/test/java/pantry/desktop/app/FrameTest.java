@@ -95,7 +95,7 @@ class FrameTest {
     @Test
     void theSearchFindsAssetsFromAnywhereAndActionsByName(FxRobot robot) {
         openDesk(robot);
-        robot.push(KeyCode.CONTROL, KeyCode.DIGIT4).push(KeyCode.SLASH).write("lat");
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT4).push(KeyCode.SLASH).write("lattice");
         ListView<?> hits = robot.lookup("#hits").queryListView();
         becomes(true, () -> hits.isVisible() && hits.getItems().size() == 1);
         robot.push(KeyCode.ENTER);

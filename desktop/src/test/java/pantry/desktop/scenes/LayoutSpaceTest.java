@@ -1,0 +1,158 @@
+package pantry.desktop.scenes;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Set;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.math.Box3;
+import pantry.base.math.Vec3;
+import pantry.desktop.session.Desk;
+import pantry.library.Asset;
+import pantry.scene.Layout;
+import pantry.scene.Placement;
+import pantry.scene.Scene;
+import pantry.usd.SdfPath;
+import pantry.usd.schema.TransformComponents;
+
+/** A layout that is seen before it is laid out stands where it is laid out then. */
+class LayoutSpaceTest {
+    @TempDir
+    private Path folder;
+
+    private Desk desk;
+    private Asset crate;
+    private ScenesModel model;
+
+    @BeforeEach
+    void open() throws IOException {
+        desk = new Desk(folder);
+        crate = desk.shelve("Crate", "Stores", 1);
+        model = new ScenesModel(desk.session());
+        desk.open();
+        model.create("Yard");
+    }
+
+    @AfterEach
+    void close() {
+        desk.close();
+    }
+
+    private Scene scene() {
+        return model.sceneProperty().get().orElseThrow();
+    }
+
+    /** The middles of the bases of all placements. */
+    private List<Vec3> stand() {
+        List<Vec3> stand = new ArrayList<>();
+        for (Placement placement : scene().placements().all()) {
+            Box3 box = scene().arranging().box(placement.path());
+            stand.add(new Vec3(box.centre().x(), box.min().y(), box.centre().z()));
+        }
+        return stand;
+    }
+
+    private static void assertSame(List<Vec3> seen, List<Vec3> laid) {
+        Comparator<Vec3> order = Comparator.comparingLong((Vec3 v) -> Math.round(v.x() * 1000))
+                .thenComparingLong(v -> Math.round(v.z() * 1000));
+        List<Vec3> one = seen.stream().sorted(order).toList();
+        List<Vec3> other = laid.stream().sorted(order).toList();
+        assertThat(one).hasSameSizeAs(other);
+        for (int i = 0; i < one.size(); i++) {
+            assertThat(one.get(i).minus(other.get(i)).length())
+                    .as(one.get(i) + " is seen, " + other.get(i) + " laid")
+                    .isLessThan(1e-6);
+        }
+    }
+
+    private void assertLaidAsSeen(Layout layout, List<Vec3> path) {
+        Set<SdfPath> selected = Set.copyOf(model.selected());
+        LayoutSpace.Seen seen = LayoutSpace.of(model).orElseThrow().seen(layout, path);
+        model.edits().layOut("Row", layout, Layout.Variation.NONE);
+        assertSame(seen.places(), stand());
+        model.undo();
+        model.selectionProperty().set(selected);
+    }
+
+    @Test
+    void gridsRingsAndScattersAreLaidWhereTheyAreSeen() {
+        model.place(crate, new TransformComponents(new Vec3(3, 0, -2), Vec3.ZERO, Vec3.ONE));
+        for (Layout layout : List.of(
+                new Layout.Grid(new int[] {3, 2, 2}, new Vec3(2, 1.5, 3)),
+                new Layout.Ring(6, 60, new Vec3(4, 0, 0), false),
+                new Layout.Scatter(20, 10, 12, 1.5, 7))) {
+            assertLaidAsSeen(layout, List.of());
+        }
+    }
+
+    @Test
+    void aPathThatBeginsAtTheObjectIsWalkedWhereItIsClicked() {
+        model.place(crate, new TransformComponents(new Vec3(3, 0, -2), Vec3.ZERO, Vec3.ONE));
+        LayoutSpace space = LayoutSpace.of(model).orElseThrow();
+        List<Vec3> clicked = List.of(new Vec3(3, 0, -2), new Vec3(9, 0, -2), new Vec3(9, 0, 6));
+        List<Vec3> path = clicked.stream().map(space::inLayout).toList();
+        Layout along = new Layout.Along(path, 8, false, false);
+        LayoutSpace.Seen seen = space.seen(along, path);
+        assertThat(seen.points()).hasSize(3);
+        for (int i = 0; i < 3; i++) {
+            assertThat(seen.points().get(i).minus(clicked.get(i)).length()).isLessThan(1e-9);
+        }
+        assertLaidAsSeen(along, path);
+        Layout bent = new Layout.Along(path, 8, false, true);
+        assertThat(space.seen(bent, path).line()).as("it bends").hasSizeGreaterThan(10);
+        assertLaidAsSeen(bent, path);
+    }
+
+    @Test
+    void insideATurnedGroupAPathIsStillWhereItIsClicked() {
+        model.place(crate, Vec3.ZERO);
+        model.edits().group("Turned");
+        SdfPath group = model.selected().getFirst();
+        model.edits().move(group, new TransformComponents(new Vec3(5, 0, 1), new Vec3(0, 90, 0), Vec3.ONE));
+        SdfPath path = group.child("Crate");
+        model.selectionProperty().set(Set.of(path));
+        LayoutSpace space = LayoutSpace.of(model).orElseThrow();
+        Vec3 start = scene().world(path).orElseThrow().translationPart();
+        List<Vec3> points = List.of(space.start(), space.inLayout(start.plus(new Vec3(0, 0, 6))));
+        Layout along = new Layout.Along(points, 3, false, false);
+        LayoutSpace.Seen seen = space.seen(along, points);
+        assertThat(seen.places().getLast().z() - seen.places().getFirst().z()).isBetween(5.999, 6.001);
+        assertLaidAsSeen(along, points);
+    }
+
+    @Test
+    void agroupThatWasLaidOutShowsItsPathAndIsLaidOutOtherwiseAsSeen() {
+        model.place(crate, new TransformComponents(new Vec3(3, 0, -2), Vec3.ZERO, Vec3.ONE));
+        LayoutSpace first = LayoutSpace.of(model).orElseThrow();
+        List<Vec3> path = List.of(first.start(), first.inLayout(new Vec3(9, 0, -2)));
+        model.edits().layOut("Row", new Layout.Along(path, 4, false, false), Layout.Variation.NONE);
+        LayoutSpace kept = LayoutSpace.of(model).orElseThrow();
+        List<Vec3> longer = new ArrayList<>(path);
+        longer.add(path.getFirst().plus(new Vec3(6, 0, 5)));
+        Layout other = new Layout.Along(longer, 6, false, false);
+        LayoutSpace.Seen seen = kept.seen(other, longer);
+        assertThat(seen.points().getFirst().minus(new Vec3(3, 0, -2)).length())
+                .as("where it began")
+                .isLessThan(1e-6);
+        model.edits().layAgain(other, Layout.Variation.NONE);
+        assertSame(seen.places(), stand());
+    }
+
+    @Test
+    void ofNothingNothingIsSeenAndOfManyOnlySome() {
+        assertThat(LayoutSpace.of(model)).isEmpty();
+        model.place(crate, Vec3.ZERO);
+        LayoutSpace.Seen many = LayoutSpace.of(model)
+                .orElseThrow()
+                .seen(new Layout.Grid(new int[] {100, 1, 100}, new Vec3(2, 1, 2)), List.of());
+        assertThat(many.places()).hasSizeBetween(100, 1000);
+        assertThat(many.size()).isEqualTo(new Vec3(1, 1, 1));
+    }
+}
