@@ -26,9 +26,7 @@ final class LeftoversCommand extends ChangeCommand<ChangeCommand.Result> {
 
     @Override
     Result work() {
-        List<Path> files =
-                scenes.stream().map(file -> file.toAbsolutePath().normalize()).toList();
-        List<Leftovers.Leftover> found = Leftovers.find(reach(), files, output.progress());
+        List<Leftovers.Leftover> found = Leftovers.find(reach(), scenes, output.progress());
         ChangePlan plan = new ChangePlan(
                 "Cleared leftovers",
                 found.stream().map(Leftovers.Leftover::change).toList());

@@ -15,11 +15,6 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
-import pantry.base.math.Matrix4;
-import pantry.exchange.ModelWriters;
-import pantry.mesh.Shapes;
-import pantry.model.Material;
-import pantry.model.Model;
 
 /**
  * What the commands of libraries refuse.
@@ -42,15 +37,13 @@ class LibraryRefusalsTest {
         library = folder.resolve("library").toString();
         done("new-library", library, "--name", "Yard");
         for (String name : List.of("mast", "post")) {
-            Model.Part part = new Model.Part(Shapes.block(1, name.equals("post") ? 3 : 9, 1), Material.PLAIN);
-            Path file = folder.resolve(name + ".usda");
-            ModelWriters.write(
-                    new Model(
-                            name,
-                            List.of(Model.Node.of("Body", Matrix4.IDENTITY, List.of(part), List.of())),
-                            Model.Extras.NONE),
-                    file);
-            done("receive", file.toString(), "--library", library, "--shelf", "Site/Posts");
+            done(
+                    "receive",
+                    Blocks.file(folder, name, name.equals("post") ? 3 : 9),
+                    "--library",
+                    library,
+                    "--shelf",
+                    "Site/Posts");
         }
         done("reserve", "Post", "--library", library);
         done("tag", "Mast", "--add", "steel", "--library", library);

@@ -13,11 +13,6 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Json;
-import pantry.base.math.Matrix4;
-import pantry.exchange.ModelWriters;
-import pantry.mesh.Shapes;
-import pantry.model.Material;
-import pantry.model.Model;
 
 /** What projects use, on the command line. */
 class ReachCommandsTest {
@@ -47,22 +42,7 @@ class ReachCommandsTest {
     }
 
     private String model(String name, double height) {
-        return named(name, "Body", height);
-    }
-
-    private String named(String name, String part, double height) {
-        Path file = folder.resolve(name + ".usda");
-        ModelWriters.write(
-                new Model(
-                        name,
-                        List.of(Model.Node.of(
-                                part,
-                                Matrix4.IDENTITY,
-                                List.of(new Model.Part(Shapes.block(1, height, 1), Material.PLAIN)),
-                                List.of())),
-                        Model.Extras.NONE),
-                file);
-        return file.toString();
+        return Blocks.file(folder, name, height);
     }
 
     @AfterEach
@@ -363,7 +343,15 @@ class ReachCommandsTest {
                     }
                 }
                 """.formatted(Path.of(library).resolve("assets/Parts/post/ready.usda")));
-        run("publish", "Post", named("post", "Trunk", 4), "--library", library, "--note", "renamed", "--draft");
+        run(
+                "publish",
+                "Post",
+                Blocks.file(folder, "post", "Trunk", 4),
+                "--library",
+                library,
+                "--note",
+                "renamed",
+                "--draft");
         run("ready", "Post", "v003", "--library", library, "--project", project, "--carry-over", "--json");
         assertThat(list(Json.read(shell.printed(), "output", Map.class), "carriedOver"))
                 .isEqualTo(List.of(file.toString()));

@@ -13,11 +13,6 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Json;
-import pantry.base.math.Matrix4;
-import pantry.exchange.ModelWriters;
-import pantry.mesh.Shapes;
-import pantry.model.Material;
-import pantry.model.Model;
 
 /** Scenes made out of a library on the command line. */
 class SceneCommandsTest {
@@ -36,17 +31,8 @@ class SceneCommandsTest {
         scene = folder.resolve("project/yard.usda").toString();
         assertThat(shell.run("new-library", library, "--name", "Yard")).isZero();
         for (String name : List.of("panel", "post")) {
-            Model model = new Model(
-                    name,
-                    List.of(Model.Node.of(
-                            "Body",
-                            Matrix4.IDENTITY,
-                            List.of(new Model.Part(Shapes.block(1, name.equals("post") ? 3 : 1, 1), Material.PLAIN)),
-                            List.of())),
-                    Model.Extras.NONE);
-            Path file = folder.resolve(name + ".usda");
-            ModelWriters.write(model, file);
-            assertThat(shell.run("receive", file.toString(), "--library", library, "--shelf", "Parts"))
+            String file = Blocks.file(folder, name, name.equals("post") ? 3 : 1);
+            assertThat(shell.run("receive", file, "--library", library, "--shelf", "Parts"))
                     .isZero();
         }
         assertThat(shell.run("new-scene", scene)).isZero();

@@ -15,11 +15,6 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
-import pantry.base.math.Matrix4;
-import pantry.exchange.ModelWriters;
-import pantry.mesh.Shapes;
-import pantry.model.Material;
-import pantry.model.Model;
 
 /**
  * What the commands of scenes refuse.
@@ -46,15 +41,13 @@ class SceneRefusalsTest {
         scene = folder.resolve("project/yard.usda").toString();
         done("new-library", library, "--name", "Yard");
         for (String name : List.of("panel", "post")) {
-            Model.Part part = new Model.Part(Shapes.block(1, name.equals("post") ? 3 : 1, 1), Material.PLAIN);
-            Path file = folder.resolve(name + ".usda");
-            ModelWriters.write(
-                    new Model(
-                            name,
-                            List.of(Model.Node.of("Body", Matrix4.IDENTITY, List.of(part), List.of())),
-                            Model.Extras.NONE),
-                    file);
-            done("receive", file.toString(), "--library", library, "--shelf", "Parts");
+            done(
+                    "receive",
+                    Blocks.file(folder, name, name.equals("post") ? 3 : 1),
+                    "--library",
+                    library,
+                    "--shelf",
+                    "Parts");
         }
         done("new-scene", scene);
         done("reference", scene, "Parts/Panel", "--library", library);

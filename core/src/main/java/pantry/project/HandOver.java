@@ -116,19 +116,12 @@ public final class HandOver {
     }
 
     private List<Path> scenes(Collection<Path> chosen) {
-        List<Path> known = reach.files();
-        List<Path> asked =
-                chosen.stream().map(file -> file.toAbsolutePath().normalize()).toList();
-        for (Path file : asked) {
-            if (!known.contains(file)) {
-                throw new PantryException(file, "is no file of the projects");
-            }
-        }
+        List<Path> asked = List.copyOf(reach.filesOf(chosen));
         if (!asked.isEmpty()) {
             return asked;
         }
         // What other files are made of comes along with them.
-        return form == Form.PACKAGES ? List.copyOf(reach.unusedFiles()) : known;
+        return form == Form.PACKAGES ? List.copyOf(reach.unusedFiles()) : reach.files();
     }
 
     /** The files that were asked for. */

@@ -83,10 +83,12 @@ public final class Leftovers {
      * Looks through files; those that cannot be composed are left out.
      *
      * @param files all of the projects where there are none
+     * @throws PantryException where a file is none of the projects'
      */
     public static List<Leftover> find(Reach reach, Collection<Path> files, Progress progress) {
+        Set<Path> asked = reach.filesOf(files);
         List<Path> looked = reach.unusedFiles().stream()
-                .filter(file -> files.isEmpty() || files.contains(file))
+                .filter(file -> asked.isEmpty() || asked.contains(file))
                 .filter(file -> !file.toString().endsWith(".usdz"))
                 .toList();
         LayerCache layers = WhatIf.layers(reach);

@@ -21,6 +21,7 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.library.Asset;
 import pantry.library.LayerRole;
@@ -198,6 +199,23 @@ public final class Reach {
     /** All files of the projects. */
     public List<Path> files() {
         return index.files(projects);
+    }
+
+    /**
+     * Files by their absolute paths, each once.
+     *
+     * @throws PantryException where one is none of the projects'
+     */
+    Set<Path> filesOf(Collection<Path> named) {
+        Set<Path> asked = new LinkedHashSet<>();
+        named.forEach(file -> asked.add(file.toAbsolutePath().normalize()));
+        List<Path> known = named.isEmpty() ? List.of() : files();
+        for (Path file : asked) {
+            if (!known.contains(file)) {
+                throw new PantryException(file, "is no file of the projects");
+            }
+        }
+        return asked;
     }
 
     /** What of the projects cannot be read. */

@@ -24,14 +24,7 @@ public final class Updates {
     public Updates(Reach reach, Collection<Asset> assets, Collection<Path> files) {
         this.reach = reach;
         this.assets = assets.stream().map(asset -> asset.card().id()).collect(Collectors.toUnmodifiableSet());
-        this.files =
-                files.stream().map(file -> file.toAbsolutePath().normalize()).collect(Collectors.toUnmodifiableSet());
-        List<Path> known = reach.files();
-        for (Path file : this.files) {
-            if (!known.contains(file)) {
-                throw new PantryException(file, "is no file of the projects");
-            }
-        }
+        this.files = reach.filesOf(files);
     }
 
     private List<Reach.Held> meant() {

@@ -95,7 +95,9 @@ final class Planning {
     private Planned clearing() {
         List<Path> files = subject instanceof Subject.OfFile(Path file) ? List.of(file) : List.of();
         List<Leftovers.Leftover> found =
-                subject instanceof Subject.OfAsset ? List.of() : Leftovers.find(reach, files, progress);
+                subject instanceof Subject.OfAsset || !reach.files().containsAll(files)
+                        ? List.of()
+                        : Leftovers.find(reach, files, progress);
         return new Planned(
                 new ChangePlan(
                         "Cleared leftovers",
