@@ -57,9 +57,9 @@ public final class Controls {
             while (above != null && !(above instanceof ScrollPane)) {
                 above = above.getParent();
             }
-            if (above instanceof ScrollPane pane) {
-                pane.applyCss();
-                pane.layout();
+            if (above instanceof ScrollPane pane && pane.getScene() != null) {
+                pane.getScene().getRoot().applyCss();
+                pane.getScene().getRoot().layout();
                 Bounds place = pane.getContent().sceneToLocal(node.localToScene(node.getBoundsInLocal()));
                 double seen = pane.getViewportBounds().getHeight();
                 double hidden = pane.getContent().getBoundsInLocal().getHeight() - seen;

@@ -49,8 +49,7 @@ final class SceneBar extends VBox {
         Button save = Controls.button("Save", "remixmz-save-line", "Save the scene (Ctrl+S)", model.keeping()::save);
         save.setId("save-scene");
         save.disableProperty().bind(model.changedProperty().not());
-        Button close =
-                Controls.button("Close", "remixal-close-line", "Close the scene", () -> leaving.leave(model::close));
+        Button close = Controls.button("", "remixal-close-line", "Close the scene", () -> leaving.leave(model::close));
         close.setId("close-scene");
         Button undo = Controls.button("", "remixal-arrow-go-back-line", "Undo (Ctrl+Z)", model::undo);
         undo.setId("undo");
