@@ -122,6 +122,7 @@ public sealed interface Layout {
         public Along {
             points = List.copyOf(points);
             check(points.stream().distinct().count() >= 2, "a path has at least two points, in different places");
+            check(points.stream().allMatch(Vec3::isFinite), "a path's points are places");
             check(count >= 1 && count <= MOST, "a path has 1 to " + MOST + " places");
         }
 
@@ -160,12 +161,10 @@ public sealed interface Layout {
      * @param depth along z; the rectangle lies around the first place
      */
     record Scatter(double width, double depth, int count, double apart, long seed) implements Layout {
-        private static final int TRIES = 40;
-
         public Scatter {
             check(count >= 1 && count <= MOST, "there are 1 to " + MOST + " places");
             check(
-                    width > 0 && depth > 0 && apart >= 0,
+                    width > 0 && depth > 0 && apart >= 0 && width + depth + apart < Double.POSITIVE_INFINITY,
                     "an area has a width and a depth, and distances are not negative");
         }
 
@@ -179,7 +178,7 @@ public sealed interface Layout {
             SplittableRandom random = new SplittableRandom(seed);
             Spacing spacing = new Spacing(apart);
             List<Matrix4> places = new ArrayList<>();
-            for (int tries = 0; places.size() < count && tries < TRIES * count; tries++) {
+            while (places.size() < count && spacing.hasHope()) {
                 Vec3 at = new Vec3((random.nextDouble() - 0.5) * width, 0, (random.nextDouble() - 0.5) * depth);
                 if (spacing.take(at)) {
                     places.add(Matrix4.translation(at));
@@ -202,12 +201,10 @@ public sealed interface Layout {
     record OnSurface(
             String surface, int count, double density, double apart, double steepest, boolean upright, long seed)
             implements Layout {
-        private static final int TRIES = 40;
-
         public OnSurface {
             check(count >= 0 && count <= MOST, "there are 1 to " + MOST + " places");
             check(count > 0 || density > 0, "say how many, or how many for each square metre");
-            check(apart >= 0, "distances are not negative");
+            check(apart >= 0 && Double.isFinite(apart), "distances are not negative");
             check(steepest > 0 && steepest <= 180, "the steepest slope is above 0 and up to 180°");
         }
 
@@ -236,7 +233,7 @@ public sealed interface Layout {
             SplittableRandom random = new SplittableRandom(seed);
             Spacing spacing = new Spacing(apart);
             List<Matrix4> places = new ArrayList<>();
-            for (long tries = 0; places.size() < wanted && tries < TRIES * (long) wanted; tries++) {
+            while (places.size() < wanted && spacing.hasHope()) {
                 int t = Arrays.binarySearch(areas, random.nextDouble() * area);
                 t = Math.min(t < 0 ? -t - 1 : t + 1, areas.length - 1);
                 double root = Math.sqrt(random.nextDouble());
@@ -275,13 +272,24 @@ public sealed interface Layout {
 
     /** Points of which no two are nearer than a distance, found by cells of a grid that have room for one each. */
     final class Spacing {
+        /** So many in a row find no room, for each that stands, before none is thought to. */
+        private static final int TRIES = 40;
+
+        private static final int FEWEST_TRIES = 4000;
+
         private final double apart;
         private final double cell;
         private final Map<List<Long>, Vec3> taken = new HashMap<>();
+        private long refused;
 
         Spacing(double apart) {
             this.apart = apart;
             this.cell = Math.max(apart / Math.sqrt(3), 1e-9);
+        }
+
+        /** Whether it is worth trying more points. */
+        boolean hasHope() {
+            return refused < Math.max(FEWEST_TRIES, (long) TRIES * taken.size());
         }
 
         /** Takes a point, unless it is too near to another. */
@@ -297,12 +305,14 @@ public sealed interface Layout {
                     for (long k = z - 2; k <= z + 2; k++) {
                         Vec3 other = taken.get(List.of(i, j, k));
                         if (other != null && other.minus(at).length() < apart) {
+                            refused++;
                             return false;
                         }
                     }
                 }
             }
             taken.put(List.of(x, y, z), at);
+            refused = 0;
             return true;
         }
 
@@ -324,7 +334,7 @@ public sealed interface Layout {
         public Variation {
             variants = List.copyOf(variants);
             check(
-                    turn >= 0 && size >= 0 && size < 1,
+                    turn >= 0 && Double.isFinite(turn) && size >= 0 && size < 1,
                     "differences are not negative, and sizes differ by less than all");
         }
 
