@@ -66,7 +66,7 @@ final class ObjectSearch {
     private String named(SdfPath path) {
         Placement placement = placements.get(path);
         String own = path.name().replace('_', ' ');
-        return placement == null ? own : own + " " + PlacementSlip.source(placement);
+        return placement == null ? own : own + " " + SceneNames.source(placement);
     }
 
     private Predicate<SdfPath> fulfilled(Terms.Term term) {

@@ -24,7 +24,6 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.scene.paint.Color;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.base.math.Vec3;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -127,7 +126,7 @@ final class PlacementSlip extends BorderPane {
 
     private void take(TextField field, int index) {
         shown.ifPresent(own -> {
-            double before = figure(own.placing(), index);
+            double before = PlaceFigures.of(own.placing(), index);
             Optional<Double> typed = Figures.typed(field.getText(), before);
             if (typed.isPresent() && (index < 6 || typed.get() != 0)) {
                 if (typed.get() != before && !field.getText().equals(Figures.show(before))) {
@@ -148,35 +147,10 @@ final class PlacementSlip extends BorderPane {
 
     /** A place with a figure of it; of the scale, all three follow where it is even. */
     private TransformComponents entered(TransformComponents placing, int index, double figure) {
-        double before = figure(placing, index);
+        double before = PlaceFigures.of(placing, index);
         return index >= 6 && even.isSelected() && before != 0
                 ? placing.withScale(placing.scale().times(figure / before))
-                : with(placing, index, figure);
-    }
-
-    static double figure(TransformComponents placing, int index) {
-        return part(placing, index / 3).get(index % 3);
-    }
-
-    private static Vec3 part(TransformComponents placing, int number) {
-        return switch (number) {
-            case 0 -> placing.move();
-            case 1 -> placing.turn();
-            default -> placing.scale();
-        };
-    }
-
-    static TransformComponents with(TransformComponents placing, int index, double figure) {
-        Vec3 old = part(placing, index / 3);
-        Vec3 changed = new Vec3(
-                index % 3 == 0 ? figure : old.x(),
-                index % 3 == 1 ? figure : old.y(),
-                index % 3 == 2 ? figure : old.z());
-        return switch (index / 3) {
-            case 0 -> placing.withMove(changed);
-            case 1 -> placing.withTurn(changed);
-            default -> placing.withScale(changed);
-        };
+                : PlaceFigures.with(placing, index, figure);
     }
 
     private void update() {
@@ -229,7 +203,7 @@ final class PlacementSlip extends BorderPane {
         shown.ifPresent(own -> {
             if (own.usual()) {
                 for (int i = 0; i < fields.length; i++) {
-                    fields[i].setText(Figures.show(figure(own.placing(), i)));
+                    fields[i].setText(Figures.show(PlaceFigures.of(own.placing(), i)));
                 }
                 box.getChildren()
                         .add(
@@ -294,7 +268,7 @@ final class PlacementSlip extends BorderPane {
     private void shows(VBox box, Placement placement) {
         VBox what = Controls.section(
                 "Shows",
-                Controls.wrapped(source(placement)),
+                Controls.wrapped(SceneNames.source(placement)),
                 held(placement),
                 Controls.fact("placements of the same", Units.count(model.like(placement))));
         VBox version = new VBox();
@@ -486,12 +460,6 @@ final class PlacementSlip extends BorderPane {
         return Colour.ofDisplay((int) Math.round(colour.getRed() * 255) << 16
                 | (int) Math.round(colour.getGreen() * 255) << 8
                 | (int) Math.round(colour.getBlue() * 255));
-    }
-
-    static String source(Placement placement) {
-        String path = placement.layer().toString().replace('\\', '/');
-        int assets = path.indexOf("/assets/");
-        return assets < 0 ? path : path.substring(assets + 8).replaceAll("/(v\\d+/data/.*|ready\\.usda)$", "");
     }
 
     private static Label held(Placement placement) {

@@ -1,6 +1,5 @@
 package pantry.desktop.scenes;
 
-import java.nio.file.Path;
 import javafx.beans.binding.Bindings;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
@@ -10,7 +9,6 @@ import javafx.scene.control.MenuItem;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
-import pantry.base.Names;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.view3d.View3d;
@@ -38,7 +36,7 @@ final class SceneBar extends VBox {
                 .bind(Bindings.createStringBinding(
                         () -> model.sceneProperty()
                                 .get()
-                                .map(scene -> title(scene.file()))
+                                .map(scene -> SceneNames.title(scene.file()))
                                 .orElse(""),
                         model.sceneProperty()));
         Label unsaved = Controls.label("not saved", Styles.FAINT, "small");
@@ -103,10 +101,5 @@ final class SceneBar extends VBox {
     /** Asks no longer. */
     void stay() {
         leaving.setVisible(false);
-    }
-
-    /** The name of a scene as it is shown: its file's, without the ending. */
-    static String title(Path file) {
-        return Names.stem(file.getFileName().toString());
     }
 }

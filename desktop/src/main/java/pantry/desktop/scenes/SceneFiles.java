@@ -84,7 +84,7 @@ final class SceneFiles {
 
     private Optional<Path> ask(String title, String ending, Function<Ask, Ask> kinds) {
         return model.sceneProperty().get().flatMap(scene -> kinds.apply(Ask.of(near, title)
-                        .named(SceneBar.title(scene.file()) + ending)
+                        .named(SceneNames.title(scene.file()) + ending)
                         .in(Optional.ofNullable(scene.file().getParent())))
                 .saveAs());
     }
@@ -109,7 +109,7 @@ final class SceneFiles {
         }
         model.keeping().save(() -> model.session()
                 .run(
-                        doing + " " + SceneBar.title(file.get()),
+                        doing + " " + SceneNames.title(file.get()),
                         progress -> writing.write(model.session().workbench().openScene(file.get()), progress),
                         written -> {
                             model.session()

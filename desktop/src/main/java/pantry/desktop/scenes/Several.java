@@ -52,12 +52,12 @@ public final class Several {
     public boolean enter(int index, String text) {
         Map<SdfPath, TransformComponents> places = new LinkedHashMap<>();
         for (Placed each : placed()) {
-            Optional<Double> figure = Figures.typed(text, PlacementSlip.figure(each.placing(), index))
+            Optional<Double> figure = Figures.typed(text, PlaceFigures.of(each.placing(), index))
                     .filter(typed -> index < 6 || typed != 0);
             if (figure.isEmpty()) {
                 return false;
             }
-            places.put(each.path(), PlacementSlip.with(each.placing(), index, figure.get()));
+            places.put(each.path(), PlaceFigures.with(each.placing(), index, figure.get()));
         }
         model.edits().moveEach(places);
         return true;

@@ -82,7 +82,7 @@ final class SharedPane extends VBox {
         TextField field = new TextField();
         field.setId("each-" + index);
         field.getStyleClass().add("number-field");
-        Optional<Double> common = common(placed, each -> PlacementSlip.figure(each.placing(), index));
+        Optional<Double> common = common(placed, each -> PlaceFigures.of(each.placing(), index));
         String shown = common.map(Figures::show).orElse("");
         field.setText(shown);
         field.setPromptText(DIFFERS);
@@ -113,7 +113,7 @@ final class SharedPane extends VBox {
     private Node[] shown(Scene scene, List<Placement> placements) {
         VBox lines = new VBox(6);
         Map<String, Long> assets = placements.stream()
-                .collect(Collectors.groupingBy(PlacementSlip::source, TreeMap::new, Collectors.counting()));
+                .collect(Collectors.groupingBy(SceneNames::source, TreeMap::new, Collectors.counting()));
         lines.getChildren()
                 .add(Controls.wrapped(assets.entrySet().stream()
                                 .limit(6)

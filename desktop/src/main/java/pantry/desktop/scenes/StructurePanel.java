@@ -35,7 +35,7 @@ final class StructurePanel extends VBox {
         files.setCellFactory(cells -> new FileCell(""));
         files.setButtonCell(new FileCell("Choose a scene"));
         // For a scene of another project, which is not in the list.
-        files.shownAs(SceneBar::title);
+        files.shownAs(SceneNames::title);
         files.setOnShowing(event -> {
             model.session().listScenes();
             files.setValue(model.sceneProperty().get().map(Scene::file).orElse(null));
@@ -101,7 +101,7 @@ final class StructurePanel extends VBox {
         @Override
         protected void updateItem(Path file, boolean empty) {
             super.updateItem(file, empty);
-            setText(empty || file == null ? otherwise : SceneBar.title(file));
+            setText(empty || file == null ? otherwise : SceneNames.title(file));
         }
     }
 }

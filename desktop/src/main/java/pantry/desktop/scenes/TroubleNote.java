@@ -63,7 +63,7 @@ final class TroubleNote extends VBox {
                 over.setId("trouble-over");
                 Button elsewhere = Controls.button("Save as another scene", "", "", () -> model.sceneProperty()
                         .get()
-                        .ifPresent(scene -> model.keeping().saveElsewhere(SceneBar.title(scene.file()) + " mine")));
+                        .ifPresent(scene -> model.keeping().saveElsewhere(SceneNames.title(scene.file()) + " mine")));
                 elsewhere.setId("trouble-elsewhere");
                 row("Another has changed this scene's file.", differs, anew, over, elsewhere);
             }

@@ -37,7 +37,7 @@ final class WayLine extends HBox {
             return;
         }
         getChildren().addAll(new FontIcon("remixal-focus-3-line"), Controls.label("Inside", Styles.FAINT));
-        getChildren().add(link(SceneBar.title(scene.get().file()), Optional.empty()));
+        getChildren().add(link(SceneNames.title(scene.get().file()), Optional.empty()));
         for (SdfPath path : way.subList(0, way.size() - 1)) {
             getChildren().addAll(Controls.label("›", Styles.FAINT), link(name(path), Optional.of(path)));
         }
