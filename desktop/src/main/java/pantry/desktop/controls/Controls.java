@@ -1,6 +1,5 @@
 package pantry.desktop.controls;
 
-import javafx.application.Platform;
 import javafx.geometry.Bounds;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -50,26 +49,22 @@ public final class Controls {
         node.setManaged(wanted);
     }
 
-    /** Scrolls what holds a node just so far that it is seen, once the node has its place. */
+    /** Scrolls what holds a node just so far that it is seen. */
     public static void reveal(Node node) {
-        Platform.runLater(() -> {
-            Node above = node.getParent();
-            while (above != null && !(above instanceof ScrollPane)) {
-                above = above.getParent();
-            }
-            if (above instanceof ScrollPane pane && pane.getScene() != null) {
-                pane.getScene().getRoot().applyCss();
-                pane.getScene().getRoot().layout();
-                Bounds place = pane.getContent().sceneToLocal(node.localToScene(node.getBoundsInLocal()));
-                double seen = pane.getViewportBounds().getHeight();
-                double hidden = pane.getContent().getBoundsInLocal().getHeight() - seen;
-                double top = Math.clamp(
-                        pane.getVvalue() * hidden,
-                        place.getMaxY() + ROOM - seen,
-                        Math.max(place.getMaxY() + ROOM - seen, place.getMinY() - ROOM));
-                pane.setVvalue(hidden <= 0 ? 0 : Math.clamp(top / hidden, 0, 1));
-            }
-        });
+        Node above = node.getParent();
+        while (above != null && !(above instanceof ScrollPane)) {
+            above = above.getParent();
+        }
+        if (above instanceof ScrollPane pane && pane.getScene() != null) {
+            pane.getScene().getRoot().applyCss();
+            pane.getScene().getRoot().layout();
+            Bounds place = pane.getContent().sceneToLocal(node.localToScene(node.getBoundsInLocal()));
+            double seen = pane.getViewportBounds().getHeight();
+            double hidden = pane.getContent().getBoundsInLocal().getHeight() - seen;
+            double least = place.getMaxY() + ROOM - seen;
+            double top = Math.clamp(pane.getVvalue() * hidden, least, Math.max(least, place.getMinY() - ROOM));
+            pane.setVvalue(hidden <= 0 ? 0 : Math.clamp(top / hidden, 0, 1));
+        }
     }
 
     /** Whether a node is another one, or stands anywhere below it. */
