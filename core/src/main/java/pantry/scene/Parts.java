@@ -214,7 +214,7 @@ public final class Parts {
         PrimSpec said = new PrimSpec(Specifier.OVER, "", part.name());
         placing.write(said);
         edits.change(part, spec -> {
-            forgetPlace(spec);
+            Xforms.clear(spec);
             said.properties().forEach(spec::put);
         });
     }
@@ -250,12 +250,6 @@ public final class Parts {
 
     private Vec3 metresToStage(Vec3 difference) {
         return scene.toMetres().inverse().direction(difference);
-    }
-
-    private static void forgetPlace(PrimSpec spec) {
-        List.copyOf(spec.propertyNames()).stream()
-                .filter(name -> name.startsWith("xformOp"))
-                .forEach(spec::removeProperty);
     }
 
     /**

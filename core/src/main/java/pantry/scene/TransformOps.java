@@ -1,11 +1,10 @@
 package pantry.scene;
 
-import java.util.List;
 import java.util.Optional;
 import pantry.base.math.Matrix4;
 import pantry.usd.PrimSpec;
-import pantry.usd.Value;
 import pantry.usd.schema.TransformComponents;
+import pantry.usd.schema.Xforms;
 
 /** Writes transforms as the usual move, turn and scale where they are such, and as one matrix otherwise. */
 final class TransformOps {
@@ -28,18 +27,12 @@ final class TransformOps {
                 return;
             }
         }
-        for (String name : List.copyOf(prim.propertyNames())) {
-            if (name.startsWith("xformOp")) {
-                prim.removeProperty(name);
-            }
-        }
+        Xforms.clear(prim);
         Optional<TransformComponents> whole = TransformComponents.of(after);
         if (whole.isPresent()) {
             whole.get().write(prim);
         } else {
-            prim.set("matrix4d", "xformOp:transform", new Value.Tuple(after.rows()));
-            prim.set("token[]", "xformOpOrder", new Value.Strings(List.of("xformOp:transform")))
-                    .setUniform(true);
+            Xforms.setMatrix(prim, after);
         }
     }
 }

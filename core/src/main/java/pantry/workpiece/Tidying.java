@@ -26,6 +26,7 @@ import pantry.usd.compose.Attribute;
 import pantry.usd.compose.Prim;
 import pantry.usd.edit.Transaction;
 import pantry.usd.schema.Values;
+import pantry.usd.schema.Xforms;
 
 /**
  * One change of a workpiece as fixes make it. Paths are those that prims had when it began: what was moved or renamed
@@ -109,16 +110,7 @@ public final class Tidying {
 
     /** Gives a prim one matrix as its transform, in place of all ops that it had. */
     public void setLocal(SdfPath path, Matrix4 local) {
-        edits.change(at(path), prim -> {
-            for (String name : List.copyOf(prim.propertyNames())) {
-                if (name.startsWith("xformOp")) {
-                    prim.removeProperty(name);
-                }
-            }
-            prim.set("matrix4d", "xformOp:transform", new Value.Tuple(local.rows()));
-            prim.set("token[]", "xformOpOrder", new Value.Strings(List.of("xformOp:transform")))
-                    .setUniform(true);
-        });
+        edits.change(at(path), prim -> Xforms.replaceByMatrix(prim, local));
     }
 
     /** Takes away a prim's own transform; one that a weaker layer says is overruled. */

@@ -124,8 +124,27 @@ public final class Xforms {
     /** Gives a prim one matrix as its transform; none where it is the identity. */
     public static void setMatrix(PrimSpec prim, Matrix4 matrix) {
         if (!matrix.equals(Matrix4.IDENTITY)) {
-            prim.set("matrix4d", "xformOp:transform", new Value.Tuple(matrix.rows()));
-            order(prim, List.of("xformOp:transform"));
+            putMatrix(prim, matrix);
+        }
+    }
+
+    /** Gives a prim one matrix as its transform, the identity too, in place of all ops that it had. */
+    public static void replaceByMatrix(PrimSpec prim, Matrix4 matrix) {
+        clear(prim);
+        putMatrix(prim, matrix);
+    }
+
+    private static void putMatrix(PrimSpec prim, Matrix4 matrix) {
+        prim.set("matrix4d", "xformOp:transform", new Value.Tuple(matrix.rows()));
+        order(prim, List.of("xformOp:transform"));
+    }
+
+    /** Takes away all that a prim itself says of its transform. */
+    public static void clear(PrimSpec prim) {
+        for (String name : List.copyOf(prim.propertyNames())) {
+            if (name.startsWith("xformOp")) {
+                prim.removeProperty(name);
+            }
         }
     }
 

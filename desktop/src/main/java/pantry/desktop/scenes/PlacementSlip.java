@@ -16,11 +16,8 @@ import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
 import javafx.scene.layout.BorderPane;
-import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.FlowPane;
-import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
-import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.scene.paint.Color;
 import org.kordamp.ikonli.javafx.FontIcon;
@@ -65,8 +62,8 @@ final class PlacementSlip extends BorderPane {
     private final PartPane part;
     private final SharedPane shared;
     private final SwapPane swap;
-    private final ToggleButton even =
-            ViewToolbar.toggle("scale, ×", "scale-even", "Evenly: the other two follow; once more, each by itself");
+    private final ToggleButton even = ViewToolbar.toggle(
+            FigureGrid.SCALE, "scale-even", "Evenly: the other two follow; once more, each by itself");
     private final HBox pages = new HBox(0);
     private Page page = Page.PLACE;
     private Optional<SceneSelection.Own> shown = Optional.empty();
@@ -391,25 +388,14 @@ final class PlacementSlip extends BorderPane {
         return light;
     }
 
-    private GridPane table() {
-        GridPane grid = new GridPane();
-        grid.setHgap(6);
-        grid.setVgap(6);
-        grid.getColumnConstraints().add(new ColumnConstraints(58));
-        for (int i = 0; i < 3; i++) {
-            ColumnConstraints column = new ColumnConstraints(40, 70, Double.MAX_VALUE);
-            column.setHgrow(Priority.ALWAYS);
-            grid.getColumnConstraints().add(column);
-            grid.add(axis(i), i + 1, 0);
-        }
-        String[] rows = {"move, m", "turn, °"};
-        for (int row = 0; row < 3; row++) {
-            grid.add(row == 2 ? even : Controls.label(rows[row], Styles.FAINT), 0, row + 1);
-            for (int column = 0; column < 3; column++) {
-                grid.add(fields[row * 3 + column], column + 1, row + 1);
-            }
-        }
-        return grid;
+    private FigureGrid table() {
+        return new FigureGrid(
+                this::axis,
+                List.of(
+                        Controls.label(FigureGrid.MOVE, Styles.FAINT),
+                        Controls.label(FigureGrid.TURN, Styles.FAINT),
+                        even),
+                index -> fields[index]);
     }
 
     /** An axis's name, which locks it. */

@@ -14,10 +14,7 @@ import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
-import javafx.scene.layout.ColumnConstraints;
-import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
-import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
@@ -57,25 +54,14 @@ final class SharedPane extends VBox {
         }
     }
 
-    private GridPane table(List<Several.Placed> placed) {
-        GridPane grid = new GridPane();
-        grid.setHgap(6);
-        grid.setVgap(6);
-        grid.getColumnConstraints().add(new ColumnConstraints(58));
-        String[] rows = {"move, m", "turn, °", "scale, ×"};
-        for (int axis = 0; axis < 3; axis++) {
-            ColumnConstraints column = new ColumnConstraints(40, 70, Double.MAX_VALUE);
-            column.setHgrow(Priority.ALWAYS);
-            grid.getColumnConstraints().add(column);
-            grid.add(Controls.label("xyz".substring(axis, axis + 1), Styles.FAINT), axis + 1, 0);
-        }
-        for (int row = 0; row < 3; row++) {
-            grid.add(Controls.label(rows[row], Styles.FAINT), 0, row + 1);
-            for (int axis = 0; axis < 3; axis++) {
-                grid.add(field(placed, row * 3 + axis), axis + 1, row + 1);
-            }
-        }
-        return grid;
+    private FigureGrid table(List<Several.Placed> placed) {
+        return new FigureGrid(
+                axis -> Controls.label("xyz".substring(axis, axis + 1), Styles.FAINT),
+                List.of(
+                        Controls.label(FigureGrid.MOVE, Styles.FAINT),
+                        Controls.label(FigureGrid.TURN, Styles.FAINT),
+                        Controls.label(FigureGrid.SCALE, Styles.FAINT)),
+                index -> field(placed, index));
     }
 
     private TextField field(List<Several.Placed> placed, int index) {
