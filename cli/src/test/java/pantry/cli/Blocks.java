@@ -1,5 +1,7 @@
 package pantry.cli;
 
+import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import pantry.base.math.Matrix4;
@@ -34,5 +36,10 @@ final class Blocks {
                         Model.Extras.NONE),
                 file);
         return file.toString();
+    }
+
+    /** A file that ends within a value. */
+    static void broken(Path folder) throws IOException {
+        Files.writeString(folder.resolve("broken.usda"), "#usda 1.0\ndef Xform \"a\" {\n  double size = [1, \n");
     }
 }

@@ -35,9 +35,9 @@ class LibraryRefusalsTest {
     static void make() throws Exception {
         shell = new Shell(folder);
         library = folder.resolve("library").toString();
-        done("new-library", library, "--name", "Yard");
+        shell.done("new-library", library, "--name", "Yard");
         for (String name : List.of("mast", "post")) {
-            done(
+            shell.done(
                     "receive",
                     Blocks.file(folder, name, name.equals("post") ? 3 : 9),
                     "--library",
@@ -45,9 +45,9 @@ class LibraryRefusalsTest {
                     "--shelf",
                     "Site/Posts");
         }
-        done("reserve", "Post", "--library", library);
-        done("tag", "Mast", "--add", "steel", "--library", library);
-        Files.writeString(folder.resolve("broken.usda"), "#usda 1.0\ndef Xform \"a\" {\n  double size = [1, \n");
+        shell.done("reserve", "Post", "--library", library);
+        shell.done("tag", "Mast", "--add", "steel", "--library", library);
+        Blocks.broken(folder);
         Files.writeString(folder.resolve("empty.obj"), "");
         Files.writeString(folder.resolve("notes.txt"), "Masts are to be painted.\n");
         refusals = new Refusals(shell, folder.resolve("library"));
@@ -56,10 +56,6 @@ class LibraryRefusalsTest {
     @AfterAll
     static void close() {
         shell.close();
-    }
-
-    private static void done(String... arguments) {
-        assertThat(shell.run(arguments)).as(shell.said()).isZero();
     }
 
     private static String[] call(String line) {

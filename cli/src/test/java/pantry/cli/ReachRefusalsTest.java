@@ -36,29 +36,25 @@ class ReachRefusalsTest {
         Path work = Files.createDirectories(folder.resolve("work"));
         library = work.resolve("library").toString();
         project = Files.createDirectories(work.resolve("project")).toString();
-        done("new-library", library, "--name", "Yard");
+        shell.done("new-library", library, "--name", "Yard");
         for (String name : List.of("panel", "post")) {
-            done("receive", Blocks.file(work, name, 3), "--library", library, "--shelf", "Parts");
+            shell.done("receive", Blocks.file(work, name, 3), "--library", library, "--shelf", "Parts");
         }
         String scene = project + "/yard.usda";
-        done("new-scene", scene);
-        done("reference", scene, "Post", "--library", library, "--pin", "v001");
-        done("reference", scene, "Panel", "--library", library, "--at", "4,0,0");
-        Files.writeString(work.resolve("broken.usda"), "#usda 1.0\ndef Xform \"a\" {\n  double size = [1, \n");
+        shell.done("new-scene", scene);
+        shell.done("reference", scene, "Post", "--library", library, "--pin", "v001");
+        shell.done("reference", scene, "Panel", "--library", library, "--at", "4,0,0");
+        Blocks.broken(work);
         Files.writeString(work.resolve("notes.txt"), "Posts are to be painted.\n");
         // So that the files which libraries and projects keep for themselves are there before.
-        done("tag", "Post", "--add", "steel", "--library", library);
-        done("uses", "Post", "--library", library, "--project", project);
+        shell.done("tag", "Post", "--add", "steel", "--library", library);
+        shell.done("uses", "Post", "--library", library, "--project", project);
         refusals = new Refusals(shell, work);
     }
 
     @AfterAll
     static void close() {
         shell.close();
-    }
-
-    private static void done(String... arguments) {
-        assertThat(shell.run(arguments)).as(shell.said()).isZero();
     }
 
     private static String[] overProject(String line) {

@@ -39,9 +39,9 @@ class SceneRefusalsTest {
         library = folder.resolve("library").toString();
         Files.createDirectories(folder.resolve("project"));
         scene = folder.resolve("project/yard.usda").toString();
-        done("new-library", library, "--name", "Yard");
+        shell.done("new-library", library, "--name", "Yard");
         for (String name : List.of("panel", "post")) {
-            done(
+            shell.done(
                     "receive",
                     Blocks.file(folder, name, name.equals("post") ? 3 : 1),
                     "--library",
@@ -49,25 +49,21 @@ class SceneRefusalsTest {
                     "--shelf",
                     "Parts");
         }
-        done("new-scene", scene);
-        done("reference", scene, "Parts/Panel", "--library", library);
-        done("reference", scene, "Parts/Post", "--library", library, "--at", "4,0,0");
-        done("reference", scene, "Parts/Post", "--library", library, "--name", "Left", "--at", "0,0,4");
-        done("reference", scene, "Parts/Post", "--library", library, "--name", "Right", "--at", "2,0,4");
-        done("group", scene, "Left", "Right", "--name", "Pair");
-        done("drawer", scene, "Posts", "Post");
-        done("alternates", scene, "layout/wide", "Panel");
-        done("focus", scene, "Near by");
-        Files.writeString(folder.resolve("broken.usda"), "#usda 1.0\ndef Xform \"a\" {\n  double size = [1, \n");
+        shell.done("new-scene", scene);
+        shell.done("reference", scene, "Parts/Panel", "--library", library);
+        shell.done("reference", scene, "Parts/Post", "--library", library, "--at", "4,0,0");
+        shell.done("reference", scene, "Parts/Post", "--library", library, "--name", "Left", "--at", "0,0,4");
+        shell.done("reference", scene, "Parts/Post", "--library", library, "--name", "Right", "--at", "2,0,4");
+        shell.done("group", scene, "Left", "Right", "--name", "Pair");
+        shell.done("drawer", scene, "Posts", "Post");
+        shell.done("alternates", scene, "layout/wide", "Panel");
+        shell.done("focus", scene, "Near by");
+        Blocks.broken(folder);
     }
 
     @AfterAll
     static void close() {
         shell.close();
-    }
-
-    private static void done(String... arguments) {
-        assertThat(shell.run(arguments)).as(shell.said()).isZero();
     }
 
     private static String[] call(String line) {

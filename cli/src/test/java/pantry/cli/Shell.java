@@ -1,5 +1,7 @@
 package pantry.cli;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import java.io.ByteArrayOutputStream;
 import java.io.OutputStream;
 import java.io.PrintStream;
@@ -29,6 +31,11 @@ final class Shell implements AutoCloseable {
                 new PrintStream(out, true, StandardCharsets.UTF_8),
                 new PrintStream(err, true, StandardCharsets.UTF_8),
                 arguments);
+    }
+
+    /** Runs a command that has to succeed. */
+    void done(String... arguments) {
+        assertThat(run(arguments)).as(said()).isZero();
     }
 
     /** The names of all commands of this module. */

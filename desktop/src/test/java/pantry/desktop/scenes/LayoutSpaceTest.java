@@ -2,53 +2,20 @@ package pantry.desktop.scenes;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.IOException;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Set;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
-import pantry.desktop.session.Desk;
-import pantry.library.Asset;
 import pantry.scene.Layout;
 import pantry.scene.Placement;
-import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
 
 /** A layout that is seen before it is laid out stands where it is laid out then. */
-class LayoutSpaceTest {
-    @TempDir
-    private Path folder;
-
-    private Desk desk;
-    private Asset crate;
-    private ScenesModel model;
-
-    @BeforeEach
-    void open() throws IOException {
-        desk = new Desk(folder);
-        crate = desk.shelve("Crate", "Stores", 1);
-        model = new ScenesModel(desk.session());
-        desk.open();
-        model.create("Yard");
-    }
-
-    @AfterEach
-    void close() {
-        desk.close();
-    }
-
-    private Scene scene() {
-        return model.sceneProperty().get().orElseThrow();
-    }
-
+class LayoutSpaceTest extends WithScene {
     /** The middles of the bases of all placements. */
     private List<Vec3> stand() {
         List<Vec3> stand = new ArrayList<>();

@@ -10,50 +10,18 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import pantry.base.math.Vec3;
-import pantry.desktop.session.Desk;
 import pantry.desktop.session.LedgerLine;
 import pantry.library.Asset;
 import pantry.library.VersionStatus;
 import pantry.scene.Placement;
-import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 
 /** What a scene gives back: to the library as assets and versions, and to others as sections. */
 @DisplayName("From a scene to the library and to others")
-class SceneExportsTest {
-    @TempDir
-    private Path folder;
-
-    private Desk desk;
-    private Asset mast;
-    private Asset crate;
-    private ScenesModel model;
-
-    @BeforeEach
-    void open() throws IOException {
-        desk = new Desk(folder);
-        mast = desk.shelve("Mast", "Masts", 9);
-        crate = desk.shelve("Crate", "Stores", 1);
-        model = new ScenesModel(desk.session());
-        desk.open();
-        model.create("Yard");
-    }
-
-    @AfterEach
-    void close() {
-        desk.close();
-    }
-
-    private Scene scene() {
-        return model.sceneProperty().get().orElseThrow();
-    }
-
+class SceneExportsTest extends WithScene {
     private SdfPath put(Asset asset, double x) {
         model.place(asset, new Vec3(x, 0, 0));
         return model.selection().single().orElseThrow().path();

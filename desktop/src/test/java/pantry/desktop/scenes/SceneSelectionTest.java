@@ -3,60 +3,32 @@ package pantry.desktop.scenes;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import java.io.IOException;
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import pantry.base.math.Vec3;
-import pantry.desktop.session.Desk;
 import pantry.library.Asset;
 import pantry.scene.Drawers;
 import pantry.scene.OverrideSentence;
 import pantry.scene.Placement;
-import pantry.scene.Scene;
 import pantry.scene.TransformStep;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
 
 /** What is chosen and worked in: groups, uses of groups, placements and their parts; and what is done to many at once. */
-class SceneSelectionTest {
-    @TempDir
-    private Path folder;
-
-    private Desk desk;
-    private Asset mast;
-    private Asset crate;
-    private ScenesModel model;
+class SceneSelectionTest extends WithScene {
     private SceneSelection selection;
 
     @BeforeEach
-    void open() throws IOException {
-        desk = new Desk(folder);
-        mast = desk.shelve("Mast", "Masts", 9);
-        crate = desk.shelve("Crate", "Stores", 1);
-        model = new ScenesModel(desk.session());
-        desk.open();
-        model.create("Yard");
+    void select() {
         selection = model.selection();
-    }
-
-    @AfterEach
-    void close() {
-        desk.close();
     }
 
     private SdfPath put(Asset asset, double x) {
         model.place(asset, new Vec3(x, 0, 0));
         return selection.single().orElseThrow().path();
-    }
-
-    private Scene scene() {
-        return model.sceneProperty().get().orElseThrow();
     }
 
     private void choose(SdfPath... paths) {
