@@ -7,7 +7,7 @@ import pantry.base.math.Vec3;
 import pantry.library.Asset;
 import pantry.model.Colour;
 import pantry.scene.OverrideSentence;
-import pantry.scene.Parts;
+import pantry.scene.PlacementParts;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.workbench.Workbench;
@@ -80,7 +80,7 @@ final class OverrideCommand extends ArrangeCommand {
     @Override
     Done change(Scene scene) {
         SdfPath path = path(scene, what);
-        Parts parts = scene.parts();
+        PlacementParts parts = scene.parts();
         Optional<SdfPath> placement = parts.placementOf(path);
         SdfPath whole = placement.orElse(path);
         List<String> told = new ArrayList<>();

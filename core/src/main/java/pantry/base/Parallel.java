@@ -12,6 +12,7 @@ import java.util.concurrent.ForkJoinTask;
 import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Function;
+import java.util.function.IntConsumer;
 import java.util.stream.IntStream;
 
 /**
@@ -77,5 +78,10 @@ public final class Parallel {
             throw e.getCause() instanceof RuntimeException known ? known : new IllegalStateException(e.getCause());
         }
         return results;
+    }
+
+    /** Does something for each number from 0 on, where all are of much the same size, and returns when all is done. */
+    public static void forEach(int count, IntConsumer work) {
+        IntStream.range(0, count).parallel().forEach(work);
     }
 }

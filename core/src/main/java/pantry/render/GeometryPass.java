@@ -3,6 +3,7 @@ package pantry.render;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
+import pantry.base.Parallel;
 
 /** Brings the triangles of a scene into the picture, and has them drawn round by round. */
 final class GeometryPass {

@@ -3,6 +3,7 @@ package pantry.render;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import org.jspecify.annotations.Nullable;
+import pantry.base.Parallel;
 import pantry.base.math.Vec3;
 
 /**

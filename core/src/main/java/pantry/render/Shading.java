@@ -27,7 +27,7 @@ final class Shading {
     private final Vec3 forward;
     private final double focal;
     private final @Nullable Lighting lighting;
-    private final Ground ground;
+    private final GroundShading ground;
 
     /** @param buffers what is seen at each pixel; of those that see a dot, the colour too */
     Shading(RenderScene scene, ContactShadow shadow, Camera camera, FrameBuffers buffers, RenderOptions options) {
@@ -45,7 +45,7 @@ final class Shading {
         this.forward = camera.back().times(-1);
         this.focal = camera.focal(height);
         this.lighting = scene.lighting().orElse(null);
-        this.ground = new Ground(shadow, camera, height, options, lighting);
+        this.ground = new GroundShading(shadow, camera, height, options, lighting);
     }
 
     void row(int y, int[] argb, int[] ids) {

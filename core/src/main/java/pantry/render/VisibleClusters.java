@@ -1,6 +1,7 @@
 package pantry.render;
 
 import java.util.Arrays;
+import pantry.base.Parallel;
 
 /** The clusters of meshes that are to be drawn of a scene, and the instances that are no more than dots. */
 final class VisibleClusters {

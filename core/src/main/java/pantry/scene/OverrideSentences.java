@@ -78,7 +78,7 @@ final class OverrideSentences {
     private String name(SdfPath path) {
         return scene.stage()
                 .prim(path)
-                .flatMap(prim -> prim.text("displayName"))
+                .map(PlacementParts::shownName)
                 .orElse(path.name().replace('_', ' '));
     }
 
@@ -143,7 +143,7 @@ final class OverrideSentences {
         Prim prim = scene.stage().prim(path).orElseThrow();
         Matrix4 after = Xforms.local(prim);
         Matrix4 before = Xforms.local(own(prim));
-        Matrix4 around = new Parts(scene).parentSpace(path).orElse(Matrix4.IDENTITY);
+        Matrix4 around = new PlacementParts(scene).parentSpace(path).orElse(Matrix4.IDENTITY);
         List<String> clauses = new ArrayList<>();
         Vec3 moved = around.direction(after.translationPart().minus(before.translationPart()));
         if (moved.length() > SAME) {

@@ -107,7 +107,7 @@ public final class Overrides {
 
     /** Lets overrides go. A placement of which nothing is said otherwise any more shares its insides again. */
     public void drop(List<SdfPath> paths) {
-        Parts parts = new Parts(scene);
+        PlacementParts parts = new PlacementParts(scene);
         scene.editor().changeAll("dropped " + paths.size() + " overrides", edits -> {
             paths.forEach(path -> drop(edits, path));
             paths.stream()

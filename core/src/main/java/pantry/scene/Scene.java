@@ -256,8 +256,8 @@ public final class Scene {
     }
 
     /** Parts inside of placements. */
-    public Parts parts() {
-        return new Parts(own);
+    public PlacementParts parts() {
+        return new PlacementParts(own);
     }
 
     /** Kept ways to look at it. */

@@ -16,8 +16,8 @@ import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.library.AssetKind;
 import pantry.scene.OverrideSentence;
-import pantry.scene.Parts;
 import pantry.scene.Placement;
+import pantry.scene.PlacementParts;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 
@@ -31,7 +31,7 @@ final class PartPane extends VBox {
     }
 
     /** @param part that is shown; its place is shown elsewhere */
-    void show(Parts.Part part) {
+    void show(PlacementParts.Part part) {
         getChildren().setAll(actions(part));
         if (!part.variants().isEmpty()) {
             getChildren().add(variants(part));
@@ -48,7 +48,7 @@ final class PartPane extends VBox {
     }
 
     /** What changing it ends, in words. */
-    Label cost(Parts.Part part) {
+    Label cost(PlacementParts.Part part) {
         String of = part.placement().name().replace('_', ' ');
         long sharing =
                 scene().map(open -> open.parts().sharing(part.placement())).orElse(0L);
@@ -64,7 +64,7 @@ final class PartPane extends VBox {
         return cost;
     }
 
-    private FlowPane actions(Parts.Part part) {
+    private FlowPane actions(PlacementParts.Part part) {
         Button hide = small(
                 part.hidden() ? "Show" : "Hide",
                 "part-hide",
@@ -89,7 +89,7 @@ final class PartPane extends VBox {
         return button;
     }
 
-    private VBox variants(Parts.Part part) {
+    private VBox variants(PlacementParts.Part part) {
         VBox lines = new VBox(6);
         part.variants().forEach((set, variants) -> {
             ComboBox<String> choice = new Choice<>();
@@ -104,7 +104,7 @@ final class PartPane extends VBox {
     }
 
     /** The materials of the open libraries, of which one can be given to the part. */
-    private ComboBox<IndexedAsset> material(Parts.Part part) {
+    private ComboBox<IndexedAsset> material(PlacementParts.Part part) {
         ComboBox<IndexedAsset> choice = new Choice<>();
         choice.getStyleClass().add("small");
         choice.setId("part-material");
@@ -132,7 +132,7 @@ final class PartPane extends VBox {
         return choice;
     }
 
-    private List<OverrideSentence> said(Parts.Part part) {
+    private List<OverrideSentence> said(PlacementParts.Part part) {
         return scene().map(open -> open.overrides().told(part.placement()).stream()
                         .filter(each -> each.part().startsWith(part.path()))
                         .toList())
@@ -146,7 +146,7 @@ final class PartPane extends VBox {
     }
 
     /** Says the same of all other placements of the asset. */
-    private Button copy(Parts.Part part) {
+    private Button copy(PlacementParts.Part part) {
         List<SdfPath> others = others(part.placement());
         Button copy = small(
                 others.isEmpty()

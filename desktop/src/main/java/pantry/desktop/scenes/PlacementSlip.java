@@ -26,8 +26,8 @@ import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.model.Colour;
-import pantry.scene.Parts;
 import pantry.scene.Placement;
+import pantry.scene.PlacementParts;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
 
@@ -186,12 +186,12 @@ final class PlacementSlip extends BorderPane {
         SdfPath path = one.iterator().next();
         return model.selection()
                 .part(path)
-                .map(Parts.Part::name)
+                .map(PlacementParts.Part::name)
                 .orElse(path.name().replace('_', ' '));
     }
 
     private void place(VBox box) {
-        Optional<Parts.Part> inside = model.selection().onePart();
+        Optional<PlacementParts.Part> inside = model.selection().onePart();
         if (!model.selection().isOfParts()) {
             box.getChildren().add(actions());
         }
@@ -420,7 +420,7 @@ final class PlacementSlip extends BorderPane {
 
     /** The colours that the asset's card lets be chosen. */
     private List<HBox> colours(Placement placement, SceneExports.Shelved home) {
-        List<Parts.Coloured> materials = model.sceneProperty()
+        List<PlacementParts.Coloured> materials = model.sceneProperty()
                 .get()
                 .map(open -> open.parts().materials(placement.path()))
                 .orElse(List.of());

@@ -19,8 +19,8 @@ import pantry.base.math.Matrix4;
 import pantry.scene.Anchors;
 import pantry.scene.Drawers;
 import pantry.scene.Occurrence;
-import pantry.scene.Parts;
 import pantry.scene.Placement;
+import pantry.scene.PlacementParts;
 import pantry.scene.Scene;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
@@ -91,7 +91,7 @@ public final class SceneSelection {
                                 open.anchors().mark(path))))));
     }
 
-    private static Own own(Parts.Part part) {
+    private static Own own(PlacementParts.Part part) {
         return new Own(
                 part.path(),
                 part.placing().orElse(TransformComponents.ORIGIN),
@@ -101,12 +101,12 @@ public final class SceneSelection {
     }
 
     /** What a path is of a placement's insides; empty where it is of the scene's own. */
-    public Optional<Parts.Part> part(SdfPath path) {
+    public Optional<PlacementParts.Part> part(SdfPath path) {
         return scene.get().flatMap(open -> open.parts().at(path));
     }
 
     /** The one selected part of a placement; empty where none or several are. */
-    public Optional<Parts.Part> onePart() {
+    public Optional<PlacementParts.Part> onePart() {
         return only().flatMap(this::part);
     }
 
@@ -326,7 +326,8 @@ public final class SceneSelection {
 
     /** What was chosen last. */
     public Optional<SdfPath> lastChosen() {
-        return all().stream().reduce((first, second) -> second);
+        List<SdfPath> chosen = all();
+        return chosen.isEmpty() ? Optional.empty() : Optional.of(chosen.getLast());
     }
 
     /** Of several that are selected, the one that was chosen last. */

@@ -30,8 +30,8 @@ import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.scene.Occurrence;
-import pantry.scene.Parts;
 import pantry.scene.Placement;
+import pantry.scene.PlacementParts;
 import pantry.scene.Scene;
 import pantry.usd.AttributeSpec;
 import pantry.usd.PrimSpec;
@@ -306,7 +306,7 @@ final class StructureTree extends TreeView<SdfPath> {
             pseudoClassStateChanged(LAST, last);
         }
 
-        private void show(Parts.Part part) {
+        private void show(PlacementParts.Part part) {
             Controls.hint(this, part.overridden() ? "a part, otherwise than its asset has it" : "a part of its asset");
             setGraphic(line(part));
         }
@@ -345,7 +345,7 @@ final class StructureTree extends TreeView<SdfPath> {
         protected void updateItem(SdfPath path, boolean empty) {
             super.updateItem(path, empty);
             setText(null);
-            Optional<Parts.Part> part =
+            Optional<PlacementParts.Part> part =
                     empty || path == null ? Optional.empty() : model.selection().part(path);
             if (part.isPresent()) {
                 show(part.get());
@@ -385,7 +385,7 @@ final class StructureTree extends TreeView<SdfPath> {
     }
 
     /** What the line of a part shows: that something is said of it otherwise, and that it is hidden. */
-    private static HBox line(Parts.Part part) {
+    private static HBox line(PlacementParts.Part part) {
         Label name = Controls.label(part.name());
         name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
         HBox line = new HBox(

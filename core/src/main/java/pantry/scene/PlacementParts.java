@@ -33,13 +33,13 @@ import pantry.usd.schema.Xforms;
  * scene may say otherwise than the asset does. A placement of which something inside is said otherwise no longer shares
  * its insides with others; of instances within it, only those on the way to the part.
  */
-public final class Parts {
+public final class PlacementParts {
     private static final String BINDING = "material:binding";
     private static final String DIFFUSE = "inputs:diffuseColor";
 
     private final SceneLayer scene;
 
-    Parts(SceneLayer scene) {
+    PlacementParts(SceneLayer scene) {
         this.scene = scene;
     }
 
@@ -72,7 +72,7 @@ public final class Parts {
                 .map(prim -> new Part(
                         placement,
                         path,
-                        prim.text("displayName").orElse(prim.name().replace('_', ' ')),
+                        shownName(prim),
                         TransformComponents.of(Xforms.local(prim)),
                         prim.value("visibility")
                                 .filter(new Value.Token("invisible")::equals)
@@ -80,6 +80,11 @@ public final class Parts {
                         Map.copyOf(prim.variantSets()),
                         chosen(prim),
                         scene.spec(path).isPresent())));
+    }
+
+    /** A prim's name as it is shown. */
+    static String shownName(Prim prim) {
+        return prim.text("displayName").orElse(prim.name().replace('_', ' '));
     }
 
     private static Map<String, String> chosen(Prim prim) {
@@ -383,8 +388,7 @@ public final class Parts {
                 Colour colour = at.value(DIFFUSE).orElse(null) instanceof Value.Tuple(double[] n) && n.length == 3
                         ? new Colour((float) n[0], (float) n[1], (float) n[2])
                         : new Colour(0.18f, 0.18f, 0.18f);
-                found.add(new Coloured(
-                        path, prim.text("displayName").orElse(prim.name().replace('_', ' ')), colour, !connected));
+                found.add(new Coloured(path, shownName(prim), colour, !connected));
             });
             return;
         }

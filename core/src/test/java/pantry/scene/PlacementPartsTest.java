@@ -38,7 +38,7 @@ import pantry.workpiece.Workpiece;
  * has a chassis of 4 × 1 × 2 m on the ground, and a cab of 2 × 2 × 2 m whose origin is 1 m up and 1 m to the front.
  */
 @DisplayName("Overrides that are made in place")
-class PartsTest extends WithWorkshop {
+class PlacementPartsTest extends WithWorkshop {
     private static final Material CABIN = Material.plain("Cabin", Colour.ofDisplay(0x3C6491), 0, 0.5);
 
     private Scene scene;
@@ -273,7 +273,7 @@ class PartsTest extends WithWorkshop {
         SdfPath first = stand(0);
         SdfPath second = stand(10);
         assertThat(scene.parts().materials(first))
-                .extracting(Parts.Coloured::name)
+                .extracting(PlacementParts.Coloured::name)
                 .containsExactlyInAnyOrder("Cabin", "Red");
         scene.parts().colour(List.of(first, second), "Cabin", Colour.ofDisplay(0x228844));
         for (SdfPath placement : List.of(first, second)) {

@@ -5,7 +5,7 @@ import pantry.base.math.Vec3;
 import pantry.model.Colour;
 
 /** What is seen where no surface is: the ground with its shadow and grid, and what is above it. */
-final class Ground {
+final class GroundShading {
     private static final double LEVEL = 0.02;
 
     /** Half the width of a strong line of the grid, pixels. */
@@ -40,7 +40,7 @@ final class Ground {
     private final @Nullable Lighting lighting;
 
     /** @param height of the picture, pixels */
-    Ground(ContactShadow shadow, Camera camera, int height, RenderOptions options, @Nullable Lighting lighting) {
+    GroundShading(ContactShadow shadow, Camera camera, int height, RenderOptions options, @Nullable Lighting lighting) {
         this.options = options;
         this.shadow = shadow;
         this.eye = camera.eye();
