@@ -179,9 +179,7 @@ public final class Sections {
      */
     public List<SdfPath> join(SdfPath path, String who) {
         requireOwn(path, who);
-        Placement placement = new Placements(scene)
-                .at(path)
-                .orElseThrow(() -> new SceneException(scene.file(), "<" + path + "> is no section"));
+        Placement placement = section(path);
         Layer section = LayerFiles.read(placement.layer());
         SdfPath root = section.defaultPrimPath()
                 .orElseThrow(
@@ -212,15 +210,21 @@ public final class Sections {
 
     /** Who holds a section; empty where nobody does. */
     public Optional<Hold> holder(SdfPath path) {
-        Path file = hold(path);
-        return Files.exists(file) ? Optional.of(Json.read(file, Hold.class)) : Optional.empty();
+        return read(hold(path));
+    }
+
+    private static Optional<Hold> read(Path hold) {
+        return Files.exists(hold) ? Optional.of(Json.read(hold, Hold.class)) : Optional.empty();
+    }
+
+    private Placement section(SdfPath path) {
+        return new Placements(scene)
+                .at(path)
+                .orElseThrow(() -> new SceneException(scene.file(), "<" + path + "> is no section"));
     }
 
     private Path hold(SdfPath path) {
-        return hold(new Placements(scene)
-                .at(path)
-                .map(Placement::layer)
-                .orElseThrow(() -> new SceneException(scene.file(), "<" + path + "> is no section")));
+        return hold(section(path).layer());
     }
 
     private static Path hold(Path file) {
@@ -234,15 +238,11 @@ public final class Sections {
      * @throws SceneException where somebody else holds it
      */
     public static void requireFree(Path file, String who) {
-        Path hold = hold(file);
-        if (Files.exists(hold)) {
-            String holder = Json.read(hold, Hold.class).who();
-            if (!holder.equals(who)) {
-                throw new SceneException(
-                        file,
-                        "is held by " + holder + ", who works on it; save it elsewhere, or wait until it is let go");
-            }
-        }
+        read(hold(file)).filter(hold -> !hold.who().equals(who)).ifPresent(hold -> {
+            throw new SceneException(
+                    file,
+                    "is held by " + hold.who() + ", who works on it; save it elsewhere, or wait until it is let go");
+        });
     }
 
     /**

@@ -160,7 +160,6 @@ final class LayoutMarks extends Pane {
 
     private Vec3 onFloor(MouseEvent event) {
         var at = view.sceneToLocal(event.getSceneX(), event.getSceneY());
-        Vec3 on = view.groundAt(at.getX(), at.getY(), 0);
-        return new Vec3(Math.rint(on.x() * 100) / 100, 0, Math.rint(on.z() * 100) / 100);
+        return PlaceFigures.rounded(view.groundAt(at.getX(), at.getY(), 0));
     }
 }

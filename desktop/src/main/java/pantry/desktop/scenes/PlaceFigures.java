@@ -25,6 +25,15 @@ final class PlaceFigures {
         };
     }
 
+    /** To the centimetre: nobody drops things to the micrometre. */
+    static Vec3 rounded(Vec3 v) {
+        return new Vec3(rounded(v.x()), rounded(v.y()), rounded(v.z()));
+    }
+
+    static double rounded(double metres) {
+        return Math.rint(metres * 100) / 100;
+    }
+
     private static Vec3 part(TransformComponents placing, int number) {
         return switch (number) {
             case 0 -> placing.move();

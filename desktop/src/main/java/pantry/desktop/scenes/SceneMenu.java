@@ -1,6 +1,5 @@
 package pantry.desktop.scenes;
 
-import java.util.List;
 import java.util.Optional;
 import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Control;
@@ -24,11 +23,9 @@ final class SceneMenu extends ContextMenu {
     private void fill() {
         SceneSelection selection = model.selection();
         SelectionEdits edits = model.edits();
-        List<SdfPath> chosen = selection.all();
-        boolean any = !chosen.isEmpty();
+        boolean any = !selection.isEmpty();
         boolean parts = selection.isOfParts();
-        Optional<SdfPath> enterable =
-                chosen.stream().reduce((first, second) -> second).filter(selection::canEnter);
+        Optional<SdfPath> enterable = selection.lastChosen().filter(selection::canEnter);
         MenuItem enter = item("Go in", "Enter", () -> enterable.ifPresent(selection::enter), enterable.isPresent());
         MenuItem out = item(
                 "Go out",

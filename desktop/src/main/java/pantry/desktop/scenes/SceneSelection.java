@@ -216,14 +216,6 @@ public final class SceneSelection {
         paths.set(Set.of());
     }
 
-    /** The placement whose parts are worked in. */
-    public Optional<SdfPath> insidePlacement() {
-        return inside.get().flatMap(path -> scene.get()
-                .flatMap(open -> open.placements().at(path).isPresent()
-                        ? Optional.of(path)
-                        : open.parts().placementOf(path)));
-    }
-
     /** Where what is worked in is drawn: within uses of groups, by the names of what is on the way there. */
     Optional<SdfPath> insideAsDrawn() {
         Optional<SdfPath> drawn = Optional.empty();

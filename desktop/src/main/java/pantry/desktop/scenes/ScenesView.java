@@ -183,7 +183,7 @@ public final class ScenesView extends BorderPane {
     /** Where the view looks, on the floor. */
     private Vec3 lookedAt() {
         Vec3 target = view.cameraProperty().get().target();
-        return rounded(new Vec3(target.x(), 0, target.z()));
+        return PlaceFigures.rounded(new Vec3(target.x(), 0, target.z()));
     }
 
     /** Where something that is dragged over the view would stand; empty where that is not over the view. */
@@ -195,10 +195,7 @@ public final class ScenesView extends BorderPane {
         Optional<Picking.Hit> hit = model.edits().droppedOntoThingsProperty().get()
                 ? view.hitAt(at.getX(), at.getY(), Set.of())
                 : Optional.empty();
-        Vec3 point = hit.map(Picking.Hit::point)
-                .map(each -> new Vec3(Math.rint(each.x() * 100) / 100, each.y(), Math.rint(each.z() * 100) / 100))
-                .orElseGet(() -> rounded(view.groundAt(at.getX(), at.getY(), 0)));
-        TransformComponents upright = TransformComponents.ORIGIN.withMove(point);
+        TransformComponents upright = TransformComponents.ORIGIN.withMove(standing(view, hit, at.getX(), at.getY()));
         return Optional.of(
                 event.isAltDown()
                         ? hit.flatMap(each -> TransformComponents.of(leaning(each.normal())))
@@ -250,15 +247,14 @@ public final class ScenesView extends BorderPane {
 
     /** The surface under a point of the view, or the floor where there is none. */
     private static Vec3 surfaceAt(View3d at, double x, double y) {
-        return at.hitAt(x, y, Set.of())
-                .map(Picking.Hit::point)
-                .map(hit -> new Vec3(Math.rint(hit.x() * 100) / 100, hit.y(), Math.rint(hit.z() * 100) / 100))
-                .orElseGet(() -> rounded(at.groundAt(x, y, 0)));
+        return standing(at, at.hitAt(x, y, Set.of()), x, y);
     }
 
-    /** To the centimetre: nobody drops things to the micrometre. */
-    private static Vec3 rounded(Vec3 v) {
-        return new Vec3(Math.rint(v.x() * 100) / 100, Math.rint(v.y() * 100) / 100, Math.rint(v.z() * 100) / 100);
+    /** Where something stands on what was hit, not in it, or else on the floor under a point of the view. */
+    private static Vec3 standing(View3d at, Optional<Picking.Hit> hit, double x, double y) {
+        return hit.map(Picking.Hit::point)
+                .map(point -> new Vec3(PlaceFigures.rounded(point.x()), point.y(), PlaceFigures.rounded(point.z())))
+                .orElseGet(() -> PlaceFigures.rounded(at.groundAt(x, y, 0)));
     }
 
     private void showScene() {
@@ -355,7 +351,7 @@ public final class ScenesView extends BorderPane {
             return;
         }
         if (layOut.isDrawing()) {
-            layOut.point(rounded(at.groundAt(event.getX(), event.getY(), 0)));
+            layOut.point(PlaceFigures.rounded(at.groundAt(event.getX(), event.getY(), 0)));
             return;
         }
         Optional<SdfPath> path =

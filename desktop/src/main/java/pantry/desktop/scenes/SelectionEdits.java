@@ -33,6 +33,8 @@ import pantry.usd.schema.TransformComponents;
 
 /** What is done by hand to the selected objects: moved, arranged, grouped, copied, laid out, let fall. */
 public final class SelectionEdits {
+    private static final int MOST_COPIES = 10_000;
+
     private final ScenesModel model;
     private final BooleanProperty ontoThings = new SimpleBooleanProperty();
     private final BooleanProperty droppedOntoThings = new SimpleBooleanProperty(true);
@@ -428,9 +430,9 @@ public final class SelectionEdits {
         if (count < 1 || count > MOST_COPIES) {
             throw new PantryException("1 to " + MOST_COPIES + " copies are made at once, not " + count);
         }
-        again(() -> model.act(open -> {
+        again(() -> model.withSelected(open -> {
             List<SdfPath> from = open.structure().outermost(model.selected());
-            model.selection().set(open.together("made " + count + " copies", () -> {
+            return open.together("made " + count + " copies", () -> {
                 List<SdfPath> all = new ArrayList<>(from);
                 List<SdfPath> last = from;
                 for (int i = 0; i < count; i++) {
@@ -448,11 +450,9 @@ public final class SelectionEdits {
                     last = made;
                 }
                 return all;
-            }));
+            });
         }));
     }
-
-    private static final int MOST_COPIES = 10_000;
 
     /** A copy of its own of each selected object: groups are not shared, and placements have insides of their own. */
     public void copyAsOwn() {
