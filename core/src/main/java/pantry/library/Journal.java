@@ -33,6 +33,15 @@ public final class Journal {
     /** What the journal says of what is gone, and known to be. */
     static final String LOST = "lost";
 
+    /** What the journal says of an asset that went into an archive. */
+    static final String ARCHIVED = "archived";
+
+    /** What the journal says of an asset that went back from there. */
+    static final String CALLED_BACK = "called back";
+
+    /** What the journal says of a version that came from another library. */
+    static final String RETURNED = "came back";
+
     private final Path folder;
     private final Author author;
     private final Set<String> read = new HashSet<>();

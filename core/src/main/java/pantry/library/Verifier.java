@@ -91,7 +91,7 @@ final class Verifier {
             switch (entry.what()) {
                 case Trash.DISCARDED -> away.merge(entry.asset(), 1, Integer::sum);
                 case Trash.RESTORED -> away.merge(entry.asset(), -1, Integer::sum);
-                case Archive.ARCHIVED, Archive.CALLED_BACK -> {
+                case Journal.ARCHIVED, Journal.CALLED_BACK -> {
                     if (entry.version().isEmpty()) {
                         ended.add(entry.asset());
                     }
@@ -107,10 +107,10 @@ final class Verifier {
             }
             if (entry.what().equals(Journal.SET_ASIDE)
                     || entry.what().equals(Journal.LOST)
-                    || entry.what().equals(Archive.ARCHIVED)
-                    || entry.what().equals(Archive.CALLED_BACK)) {
+                    || entry.what().equals(Journal.ARCHIVED)
+                    || entry.what().equals(Journal.CALLED_BACK)) {
                 accounted.add(entry.asset() + " " + entry.version());
-            } else if (entry.what().equals(Archive.RETURNED)) {
+            } else if (entry.what().equals(Journal.RETURNED)) {
                 accounted.remove(entry.asset() + " " + entry.version());
             } else if (!entry.version().isEmpty()) {
                 told.computeIfAbsent(entry.asset(), id -> new TreeSet<>()).add(entry.version());

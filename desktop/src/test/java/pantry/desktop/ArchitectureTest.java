@@ -13,8 +13,11 @@ import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import com.tngtech.archunit.library.dependencies.SliceAssignment;
+import com.tngtech.archunit.library.dependencies.SliceIdentifier;
 import java.util.List;
 import java.util.Set;
+import java.util.TreeSet;
 import javafx.application.Platform;
 import javafx.scene.Node;
 import org.junit.jupiter.api.Test;
@@ -46,6 +49,39 @@ class ArchitectureTest {
                     .resideInAnyPackage(packages(others))
                     .check(DESKTOP);
         }
+    }
+
+    /** Pairs of classes that know each other, and why; two of another pair, or three, are a circle. */
+    private static final List<Set<String>> BELONG_TOGETHER = List.of(
+            // A working copy that is open says of what it is one, and waits there while another is looked at.
+            Set.of("InspectionItem", "Opened"));
+
+    @Test
+    void classesOfAPackageFormNoCircleButWhereTheyBelongTogether() {
+        slices().assignedFrom(new SliceAssignment() {
+                    @Override
+                    public SliceIdentifier getIdentifierOf(JavaClass type) {
+                        String outermost = outermost(type);
+                        String group = BELONG_TOGETHER.stream()
+                                .filter(each -> each.contains(outermost))
+                                .findFirst()
+                                .map(each -> new TreeSet<>(each).toString())
+                                .orElse(outermost);
+                        return SliceIdentifier.of(type.getPackageName() + " " + group);
+                    }
+
+                    @Override
+                    public String getDescription() {
+                        return "outermost classes";
+                    }
+                })
+                .should()
+                .beFreeOfCycles()
+                .check(DESKTOP);
+    }
+
+    private static String outermost(JavaClass type) {
+        return type.getEnclosingClass().map(ArchitectureTest::outermost).orElse(type.getSimpleName());
     }
 
     @Test

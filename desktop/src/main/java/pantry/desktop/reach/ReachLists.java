@@ -154,7 +154,7 @@ final class ReachLists extends VBox {
         TreeItem<Entry> root = files.getRoot();
         Map<Path, Reach.Waiting> waiting = model.knownProperty().get().waiting();
         root.getChildren().clear();
-        for (ReachModel.ProjectFiles project : model.knownProperty().get().projects()) {
+        for (KnownProjects.ProjectFiles project : model.knownProperty().get().projects()) {
             Reach.Waiting whole = project.files().stream()
                     .map(file -> waiting.getOrDefault(file, Reach.Waiting.NOTHING))
                     .reduce(Reach.Waiting.NOTHING, Reach.Waiting::and);
@@ -225,7 +225,7 @@ final class ReachLists extends VBox {
                     entry.file()
                                     .map(Path::toString)
                                     .orElse(entry.project().folder().toString()) + ": "
-                            + ReachView.told(entry.waiting()));
+                            + told(entry.waiting()));
         }
     }
 
@@ -255,6 +255,22 @@ final class ReachLists extends VBox {
                     this,
                     asset.address().replace("/", " / ")
                             + (total.files() == 0 ? "" : ": in " + Units.counted(total.files(), "file")));
+        }
+    }
+
+    /** How much waits in a file, by what waits. */
+    static String told(Reach.Waiting waiting) {
+        StringBuilder told = new StringBuilder();
+        add(told, waiting.behind(), "behind");
+        add(told, waiting.unready(), "not ready");
+        add(told, waiting.mixed(), "in two versions");
+        add(told, waiting.missing(), "missing");
+        return told.isEmpty() ? "Nothing waits" : told.toString();
+    }
+
+    private static void add(StringBuilder told, int count, String word) {
+        if (count > 0) {
+            told.append(told.isEmpty() ? "" : ", ").append(count).append(' ').append(word);
         }
     }
 }

@@ -3,7 +3,6 @@ package pantry.desktop.reach;
 import java.nio.file.Path;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import javafx.beans.InvalidationListener;
@@ -42,7 +41,7 @@ public final class ReachModel {
     private final LatestWork refreshing;
     private final LatestWork graphing;
     private final LatestWork planning;
-    private final ReadOnlyObjectWrapper<Known> known = new ReadOnlyObjectWrapper<>(Known.NOTHING);
+    private final ReadOnlyObjectWrapper<KnownProjects> known = new ReadOnlyObjectWrapper<>(KnownProjects.NOTHING);
     private final ObjectProperty<Subject> subject = new SimpleObjectProperty<>(Subject.ALL);
     private final ReadOnlyObjectWrapper<ReachGraph> graph = new ReadOnlyObjectWrapper<>(ReachGraph.EMPTY);
     private final ObjectProperty<Goal> goal = new SimpleObjectProperty<>(Goal.READY);
@@ -57,31 +56,14 @@ public final class ReachModel {
     private final RippleModel ripple;
     private final WeightModel weight;
 
-    /** A project with its files and what waits in them. */
-    public record ProjectFiles(Project project, List<Path> files) {}
-
-    /**
-     * What is known of the projects at a moment.
-     *
-     * @param reach empty where no project is open, or nothing was read yet
-     */
-    public record Known(
-            Optional<Reach> reach,
-            List<ProjectFiles> projects,
-            Map<Path, Reach.Waiting> waiting,
-            Map<Path, UseIndex.Total> totals,
-            List<UseIndex.Unreadable> unreadable) {
-        static final Known NOTHING = new Known(Optional.empty(), List.of(), Map.of(), Map.of(), List.of());
-    }
-
     public ReachModel(Session session) {
         this.session = session;
         refreshing = new LatestWork(session.background());
         graphing = new LatestWork(session.background());
         planning = new LatestWork(session.background());
-        weight = new WeightModel(this);
+        weight = new WeightModel(session, known.getReadOnlyProperty(), subject);
         runner = new PlanRunner(session, this::refresh);
-        ripple = new RippleModel(this);
+        ripple = new RippleModel(session, known.getReadOnlyProperty(), planned.getReadOnlyProperty());
         session.projects().addListener((ListChangeListener<Path>) change -> refresh());
         session.shelving().contentsProperty().addListener(change -> refresh());
         InvalidationListener again = change -> look();
@@ -111,7 +93,7 @@ public final class ReachModel {
         return session;
     }
 
-    public ReadOnlyObjectProperty<Known> knownProperty() {
+    public ReadOnlyObjectProperty<KnownProjects> knownProperty() {
         return known.getReadOnlyProperty();
     }
 
@@ -148,7 +130,9 @@ public final class ReachModel {
     }
 
     private List<Project> projects() {
-        return known.get().projects().stream().map(ProjectFiles::project).toList();
+        return known.get().projects().stream()
+                .map(KnownProjects.ProjectFiles::project)
+                .toList();
     }
 
     /** What of the plan shall not be done. */
@@ -177,7 +161,7 @@ public final class ReachModel {
     public void refresh() {
         List<Path> folders = List.copyOf(session.projects());
         List<Library> libraries = session.shelving().present();
-        Known before = known.get();
+        KnownProjects before = known.get();
         refreshing.quietly(
                 "looking at what the projects use", progress -> read(folders, libraries, before, progress), this::show);
     }
@@ -190,15 +174,15 @@ public final class ReachModel {
     }
 
     /** @return the same as before where nothing has changed, so that nobody who is looking is disturbed */
-    private Known read(List<Path> folders, List<Library> libraries, Known before, Progress progress) {
+    private KnownProjects read(List<Path> folders, List<Library> libraries, KnownProjects before, Progress progress) {
         List<Project> projects = folders.stream().map(Project::open).toList();
         session.workbench().changeRuns().recover();
         UseIndex index = session.workbench().useIndex();
         Refreshed refreshed = index.refresh(projects, libraries, progress);
         Reach reach = new Reach(index, libraries, projects);
         List<Path> files = reach.files();
-        List<ProjectFiles> byProject = projects.stream()
-                .map(project -> new ProjectFiles(
+        List<KnownProjects.ProjectFiles> byProject = projects.stream()
+                .map(project -> new KnownProjects.ProjectFiles(
                         project,
                         files.stream()
                                 .filter(file -> file.startsWith(project.folder()))
@@ -210,7 +194,7 @@ public final class ReachModel {
                 && before.reach().filter(known -> known.sameAssets(reach)).isPresent();
         return same
                 ? before
-                : new Known(
+                : new KnownProjects(
                         projects.isEmpty() ? Optional.empty() : Optional.of(reach),
                         byProject,
                         reach.waiting(),
@@ -218,7 +202,7 @@ public final class ReachModel {
                         reach.unreadable());
     }
 
-    private void show(Known now) {
+    private void show(KnownProjects now) {
         if (now == known.get()) {
             return;
         }

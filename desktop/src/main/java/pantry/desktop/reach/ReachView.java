@@ -234,7 +234,8 @@ public final class ReachView extends BorderPane {
                                 this::overview);
             case Subject.OfFile(Path file) -> {
                 title.setText(String.valueOf(file.getFileName()));
-                said.setText(told(model.knownProperty().get().waiting().getOrDefault(file, Reach.Waiting.NOTHING)));
+                said.setText(ReachLists.told(
+                        model.knownProperty().get().waiting().getOrDefault(file, Reach.Waiting.NOTHING)));
                 Button open = Controls.button(
                         "Open in Scenes", "", "Open this scene (Enter)", () -> onOpenScene.accept(file));
                 open.setId("reach-open");
@@ -261,7 +262,7 @@ public final class ReachView extends BorderPane {
 
     /** All projects at a glance: what waits in each file, the fullest first. */
     private void overview() {
-        ReachModel.Known known = model.knownProperty().get();
+        KnownProjects known = model.knownProperty().get();
         if (known.projects().isEmpty()) {
             Button open = Controls.button("Open a project…", "", "", this::openProject);
             open.getStyleClass().add(Styles.PRIMARY);
@@ -303,26 +304,11 @@ public final class ReachView extends BorderPane {
     private Node overviewLine(Path file, Reach.Waiting waiting) {
         Label name = Controls.label(String.valueOf(file.getFileName()));
         name.setMinWidth(160);
-        Label what = Controls.label(told(waiting), waiting.missing() > 0 ? Styles.WRONG : Styles.CAUTION);
+        Label what = Controls.label(ReachLists.told(waiting), waiting.missing() > 0 ? Styles.WRONG : Styles.CAUTION);
         HBox line = new HBox(12, name, what);
         line.getStyleClass().add("reach-overview-line");
         line.setOnMouseClicked(event -> model.subjectProperty().set(new Subject.OfFile(file)));
         Controls.hint(line, file + ": click for all that it uses");
         return line;
-    }
-
-    static String told(Reach.Waiting waiting) {
-        StringBuilder told = new StringBuilder();
-        add(told, waiting.behind(), "behind");
-        add(told, waiting.unready(), "not ready");
-        add(told, waiting.mixed(), "in two versions");
-        add(told, waiting.missing(), "missing");
-        return told.isEmpty() ? "Nothing waits" : told.toString();
-    }
-
-    private static void add(StringBuilder told, int count, String word) {
-        if (count > 0) {
-            told.append(told.isEmpty() ? "" : ", ").append(count).append(' ').append(word);
-        }
     }
 }

@@ -18,8 +18,9 @@ import pantry.render.Thumbnails;
 public final class RippleModel {
     private static final int WIDTH = 560;
 
-    private final ReachModel reach;
     private final Session session;
+    private final ReadOnlyObjectProperty<KnownProjects> known;
+    private final ReadOnlyObjectProperty<Planned> planned;
     private final LatestWork drawing;
     private final ReadOnlyObjectWrapper<Optional<Pictured>> pictured = new ReadOnlyObjectWrapper<>(Optional.empty());
 
@@ -51,15 +52,15 @@ public final class RippleModel {
         }
     }
 
-    RippleModel(ReachModel reach) {
-        this.reach = reach;
-        session = reach.session();
+    RippleModel(Session session, ReadOnlyObjectProperty<KnownProjects> known, ReadOnlyObjectProperty<Planned> planned) {
+        this.session = session;
+        this.known = known;
+        this.planned = planned;
         drawing = new LatestWork(session.background());
-        reach.plannedProperty().addListener(change -> {
+        planned.addListener(change -> {
             // Of another plan, the pictures say nothing.
             if (pictured.get().isPresent()
-                    && !reach.plannedProperty()
-                            .get()
+                    && !planned.get()
                             .ripple()
                             .map(WhatIf.Ripple::change)
                             .equals(pictured.get().map(Pictured::change))) {
@@ -80,9 +81,9 @@ public final class RippleModel {
 
     /** Shows a scene before and after what is planned. */
     public void show(Path file) {
-        Optional<Reach> known = reach.knownProperty().get().reach();
-        Optional<WhatIf.Ripple> ripple = reach.plannedProperty().get().ripple();
-        if (known.isEmpty() || ripple.isEmpty()) {
+        Optional<Reach> reach = known.get().reach();
+        Optional<WhatIf.Ripple> ripple = planned.get().ripple();
+        if (reach.isEmpty() || ripple.isEmpty()) {
             return;
         }
         Imagined change = ripple.get().change();
@@ -91,7 +92,7 @@ public final class RippleModel {
                 "drawing " + file.getFileName() + " before and after",
                 progress ->
                         RipplePictures.of(
-                                        known.get(),
+                                        reach.get(),
                                         change,
                                         file,
                                         WIDTH,
@@ -110,13 +111,13 @@ public final class RippleModel {
 
     /** Writes what is planned would do as a page or a table, by the file's ending. */
     public void report(Path file) {
-        Optional<Reach> known = reach.knownProperty().get().reach();
-        Optional<WhatIf.Ripple> ripple = reach.plannedProperty().get().ripple();
-        if (known.isPresent() && ripple.isPresent()) {
+        Optional<Reach> reach = known.get().reach();
+        Optional<WhatIf.Ripple> ripple = planned.get().ripple();
+        if (reach.isPresent() && ripple.isPresent()) {
             session.run(
                     "writing " + file.getFileName(),
                     progress -> {
-                        new RippleReport(known.get(), ripple.get())
+                        new RippleReport(reach.get(), ripple.get())
                                 .write(file, session.workbench().renderCache(), progress);
                         return file;
                     },

@@ -10,6 +10,7 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import pantry.desktop.session.LatestWork;
+import pantry.desktop.session.Session;
 import pantry.project.AssetWeights;
 import pantry.project.ProjectWeight;
 import pantry.project.ProjectWeight.Measure;
@@ -18,7 +19,8 @@ import pantry.project.Savings;
 
 /** What the projects weigh, or the file that is looked at, and what would make that lighter. */
 public final class WeightModel {
-    private final ReachModel reach;
+    private final ReadOnlyObjectProperty<KnownProjects> known;
+    private final ReadOnlyObjectProperty<Subject> subject;
     private final AssetWeights weights = new AssetWeights();
     private final LatestWork weighing;
     private final LatestWork saving;
@@ -28,12 +30,13 @@ public final class WeightModel {
     private final ReadOnlyObjectWrapper<List<Savings.Saving>> savings = new ReadOnlyObjectWrapper<>(List.of());
     private Optional<Path> weighed = Optional.empty();
 
-    WeightModel(ReachModel reach) {
-        this.reach = reach;
-        weighing = new LatestWork(reach.session().background());
-        saving = new LatestWork(reach.session().background());
-        reach.knownProperty().addListener(change -> weigh());
-        reach.subjectProperty().addListener(change -> {
+    WeightModel(Session session, ReadOnlyObjectProperty<KnownProjects> known, ReadOnlyObjectProperty<Subject> subject) {
+        this.known = known;
+        this.subject = subject;
+        weighing = new LatestWork(session.background());
+        saving = new LatestWork(session.background());
+        known.addListener(change -> weigh());
+        subject.addListener(change -> {
             if (!file().equals(weighed)) {
                 weigh();
             }
@@ -67,23 +70,21 @@ public final class WeightModel {
     }
 
     private Optional<Path> file() {
-        return reach.subjectProperty().get() instanceof Subject.OfFile(Path file)
-                ? Optional.of(file)
-                : Optional.empty();
+        return subject.get() instanceof Subject.OfFile(Path file) ? Optional.of(file) : Optional.empty();
     }
 
     private void weigh() {
-        Optional<Reach> known = reach.knownProperty().get().reach();
-        if (!shown.get() || known.isEmpty()) {
+        Optional<Reach> reach = known.get().reach();
+        if (!shown.get() || reach.isEmpty()) {
             weighing.drop();
             saving.drop();
-            if (known.isEmpty()) {
+            if (reach.isEmpty()) {
                 weight.set(Optional.empty());
                 savings.set(List.of());
             }
             return;
         }
-        Reach now = known.get();
+        Reach now = reach.get();
         Optional<Path> only = file().filter(now.files()::contains);
         weighed = file();
         weighing.answer(

@@ -74,6 +74,13 @@ public final class Arrival {
         return state.get();
     }
 
+    /** Brings it from one state to the next; nothing where it has gone on to another meanwhile. */
+    void move(State from, State to) {
+        if (state.get() == from) {
+            state.set(to);
+        }
+    }
+
     /** Whether something can still be chosen for it. */
     public boolean isOpen() {
         return switch (state.get()) {

@@ -22,15 +22,22 @@ import pantry.usecase.ReceiveFiles;
 
 /** Shelves what is ticked, takes it back, and reports both. */
 public final class ArrivalShelving {
-    private final ReceiveModel model;
     private final Session session;
+    private final ObservableList<Arrival> arrivals;
+    private final SlipChoices choices;
     private final RoundKeeper round;
     private final ArrivalReader reader;
     private final ObservableList<Report.Line> report = FXCollections.observableArrayList();
 
-    ArrivalShelving(ReceiveModel model, RoundKeeper round, ArrivalReader reader) {
-        this.model = model;
-        this.session = model.session();
+    ArrivalShelving(
+            Session session,
+            ObservableList<Arrival> arrivals,
+            SlipChoices choices,
+            RoundKeeper round,
+            ArrivalReader reader) {
+        this.session = session;
+        this.arrivals = arrivals;
+        this.choices = choices;
         this.round = round;
         this.reader = reader;
     }
@@ -42,14 +49,14 @@ public final class ArrivalShelving {
 
     /** The arrivals that {@link #shelve} would take; those not yet read are read first. */
     public List<Arrival> ready() {
-        return model.arrivals().stream()
+        return arrivals.stream()
                 .filter(arrival -> arrival.tickedProperty().get() && arrival.isOpen())
                 .toList();
     }
 
     /** Shelves every ticked arrival, several at once; what is not read yet is read then. */
     public void shelve() {
-        Optional<Library> library = model.target();
+        Optional<Library> library = choices.target();
         if (library.isEmpty()) {
             session.wrong(new PantryException("no library is open that can be written; open or make one first"));
             return;
@@ -91,8 +98,7 @@ public final class ArrivalShelving {
                             progress);
         } finally {
             // Whatever ends a round, nothing is left being shelved.
-            session.onInterface(() -> left.forEach(arrival -> ReceiveModel.move(
-                    arrival,
+            session.onInterface(() -> left.forEach(arrival -> arrival.move(
                     Arrival.State.SHELVING,
                     arrival.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.WAITING)));
         }
@@ -101,9 +107,9 @@ public final class ArrivalShelving {
     /** What nobody has looked at before goes where new arrivals go. */
     private ReceiveFiles.Entry entry(Arrival arrival) {
         Optional<Slip> chosen = arrival.slipProperty().get();
-        Neighbours among = model.choices().usualNeighbours();
+        Neighbours among = choices.usualNeighbours();
         return new ReceiveFiles.Entry(arrival.file(), progress -> reader.load(arrival, progress), summary -> {
-            Slip slip = chosen.orElseGet(() -> model.choices().suggested(summary, among));
+            Slip slip = chosen.orElseGet(() -> choices.suggested(summary, among));
             return slip.withShelf(Shelf.path(slip.shelf()));
         });
     }
@@ -121,13 +127,23 @@ public final class ArrivalShelving {
                                 : Optional.empty());
             }
             case ReceiveFiles.Refused refused -> {
-                model.refuse(arrival, refused.problem());
+                refuse(arrival, refused.problem());
                 // It can be put right and tried again.
                 arrival.stateProperty()
                         .set(arrival.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.REFUSED);
                 round.arrived(List.of(arrival));
             }
         }
+    }
+
+    /** Says of an arrival that it cannot be taken, and why. */
+    void refuse(Arrival arrival, PantryException problem) {
+        arrival.messageProperty().set(String.valueOf(problem.getMessage()));
+        arrival.stateProperty().set(Arrival.State.REFUSED);
+        arrival.tickedProperty().set(false);
+        report.add(Report.Line.refused(round.origin(arrival), String.valueOf(problem.getMessage())));
+        round.over(arrival);
+        session.wrong(problem);
     }
 
     /** Takes an asset off its shelf again; its arrival waits as before. */
@@ -143,8 +159,8 @@ public final class ArrivalShelving {
                                             ? Arrival.State.READY
                                             : Arrival.State.WAITING);
                     report.remove(line);
-                    if (!model.arrivals().contains(arrival)) {
-                        model.arrivals().add(arrival);
+                    if (!arrivals.contains(arrival)) {
+                        arrivals.add(arrival);
                     }
                     round.arrived(List.of(arrival));
                     session.done("took " + asset.card().name() + " off " + asset.shelf() + " again", Optional.empty());
@@ -166,7 +182,7 @@ public final class ArrivalShelving {
     /** Writes the report of all that was shelved and refused, as CSV or HTML. */
     public void saveReport(Path file) {
         session.attempt(() -> {
-            String name = model.target().map(library -> library.info().name()).orElse("no library");
+            String name = choices.target().map(library -> library.info().name()).orElse("no library");
             new Report(name, session.workbench().clock().instant(), report).write(file);
             session.done("saved the report as " + file.getFileName(), Optional.empty());
         });

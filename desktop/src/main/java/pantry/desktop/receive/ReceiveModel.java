@@ -54,7 +54,7 @@ public final class ReceiveModel implements ArrivalSource {
         this.round = new RoundKeeper(session);
         this.reader = new ArrivalReader(session.workbench());
         this.choices = new SlipChoices(session, arrivals, round, this::target);
-        this.shelving = new ArrivalShelving(this, round, reader);
+        this.shelving = new ArrivalShelving(session, arrivals, choices, round, reader);
         this.watch = new DropFolderWatch(session, this::add);
         session.shelving().contentsProperty().addListener((property, before, now) -> {
             if (choices.inTarget(before.finder()).findAny().isEmpty()) {
@@ -218,22 +218,16 @@ public final class ReceiveModel implements ArrivalSource {
         if (arrival.state() != Arrival.State.WAITING) {
             return;
         }
-        session.onInterface(() -> move(arrival, Arrival.State.WAITING, Arrival.State.READING));
+        session.onInterface(() -> arrival.move(Arrival.State.WAITING, Arrival.State.READING));
         try {
             ArrivalReader.Found found = reader.survey(arrival, progress);
             session.onInterface(() -> surveyed(arrival, found));
         } catch (CancellationException e) {
-            session.onInterface(() -> move(arrival, Arrival.State.READING, Arrival.State.WAITING));
+            session.onInterface(() -> arrival.move(Arrival.State.READING, Arrival.State.WAITING));
             throw e;
         } catch (RuntimeException | Error e) {
             PantryException problem = Failures.of(arrival.file(), e);
-            session.onInterface(() -> refuse(arrival, problem));
-        }
-    }
-
-    static void move(Arrival arrival, Arrival.State from, Arrival.State to) {
-        if (arrival.state() == from) {
-            arrival.stateProperty().set(to);
+            session.onInterface(() -> shelving.refuse(arrival, problem));
         }
     }
 
@@ -282,15 +276,6 @@ public final class ReceiveModel implements ArrivalSource {
                 "looking for similar shapes",
                 progress -> session.shelving().finder().alike(described, ALIKE, MOST_ALIKE),
                 arrival.alikeProperty()::set));
-    }
-
-    void refuse(Arrival arrival, PantryException problem) {
-        arrival.messageProperty().set(String.valueOf(problem.getMessage()));
-        arrival.stateProperty().set(Arrival.State.REFUSED);
-        arrival.tickedProperty().set(false);
-        shelving.report().add(Report.Line.refused(round.origin(arrival), String.valueOf(problem.getMessage())));
-        round.over(arrival);
-        session.wrong(problem);
     }
 
     /** Changes the slip of all that are chosen in the list. */

@@ -37,6 +37,11 @@ public final class SlipChoices {
         this.target = target;
     }
 
+    /** The library that things go into; empty where none can be written. */
+    Optional<Library> target() {
+        return target.get();
+    }
+
     /** A slip for where new arrivals go, beside what stands there. */
     Slip suggested(ArrivalSummary summary) {
         return suggested(summary, usualNeighbours());

@@ -17,7 +17,7 @@ import pantry.scene.Sections;
 
 /** Saving a scene, and what keeps it from being lost: what a crash left, and what others do to its file. */
 public final class Keeping {
-    private final ScenesModel model;
+    private final OpenScene scene;
     private final OrderedWork saves;
 
     /** How many times the scene is being saved: until then its file is what was saved before, or what is saved now. */
@@ -34,9 +34,10 @@ public final class Keeping {
 
     private final ReadOnlyObjectWrapper<Trouble> trouble = new ReadOnlyObjectWrapper<>(Trouble.NONE);
 
-    Keeping(ScenesModel model) {
-        this.model = model;
-        this.saves = new OrderedWork(model.session().background(), model.session()::wrong);
+    Keeping(OpenScene scene) {
+        this.scene = scene;
+        this.saves = new OrderedWork(scene.session().background(), scene.session()::wrong);
+        scene.whenOpened(this::opened, this::closed);
     }
 
     /** What is to be decided before one goes on. */
@@ -60,7 +61,7 @@ public final class Keeping {
 
     /** Saves the scene in the background, and goes on once it is saved. */
     public void save(Runnable then) {
-        model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
+        scene.get().ifPresent(open -> scene.session().attempt(() -> {
             if (saving == 0 && open.changedOnDisk()) {
                 trouble.set(Trouble.CHANGED_ON_DISK);
                 throw new SceneException(
@@ -72,7 +73,7 @@ public final class Keeping {
 
     /** Saves though another has changed the file; what that one wrote is kept beside it. */
     public void saveOver() {
-        model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> write(open, () -> {})));
+        scene.get().ifPresent(open -> scene.session().attempt(() -> write(open, () -> {})));
     }
 
     /** Writes what is not saved now; meanwhile, the scene can be worked on. */
@@ -81,7 +82,7 @@ public final class Keeping {
             then.run();
             return;
         }
-        Sections.requireFree(open.file(), model.session().workbench().who());
+        Sections.requireFree(open.file(), scene.session().workbench().who());
         keepNoMore();
         SceneSave unsaved = open.unsaved();
         saving++;
@@ -98,10 +99,10 @@ public final class Keeping {
                 problem -> {
                     saving--;
                     if (problem.isPresent()) {
-                        model.session().wrong(problem.get());
+                        scene.session().wrong(problem.get());
                     } else {
                         open.saved(unsaved);
-                        if (isOpen(open)) {
+                        if (scene.isOpen(open)) {
                             saved(open);
                         }
                         then.run();
@@ -114,49 +115,45 @@ public final class Keeping {
         unsaved.write();
     }
 
-    private boolean isOpen(Scene scene) {
-        return model.sceneProperty().get().filter(now -> now == scene).isPresent();
-    }
-
     private void saved(Scene open) {
         isKept = false;
-        model.noteChanged();
+        scene.noteChanged();
         trouble.set(Trouble.NONE);
-        model.session().done("saved " + open.file().getFileName(), Optional.empty());
+        scene.session().done("saved " + open.file().getFileName(), Optional.empty());
         // What was done while it was being saved is kept again.
         autosave();
     }
 
     /** Saves to a new file beside the scene's, and goes on with that one. */
     public void saveElsewhere(String name) {
-        model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
+        scene.get().ifPresent(open -> scene.session().attempt(() -> {
             keepNoMore();
             Path file = open.saveElsewhere(open.file().resolveSibling(Names.slug(name) + ".usda"));
-            model.session().done("saved as " + file.getFileName(), Optional.empty());
-            model.session().listScenes();
-            model.close();
-            model.open(file);
+            scene.session().done("saved as " + file.getFileName(), Optional.empty());
+            scene.session().listScenes();
+            scene.close();
+            scene.open(file);
         }));
     }
 
     /** Opens the file as it is now; what was not saved is lost. */
     public void openAnew() {
-        model.sceneProperty().get().map(Scene::file).ifPresent(file -> {
-            model.close();
-            model.open(file);
+        scene.get().map(Scene::file).ifPresent(file -> {
+            scene.close();
+            scene.open(file);
         });
     }
 
     /** What differs between the file as another has left it and the open scene. */
     public List<Difference> differences() {
-        return model.sceneProperty().get().map(Scene::differences).orElse(List.of());
+        return scene.get().map(Scene::differences).orElse(List.of());
     }
 
     /** Takes up what a crash left, or lets it go. */
     public void recover(boolean wanted) {
         trouble.set(Trouble.NONE);
         if (wanted) {
-            model.act(Scene::recover);
+            scene.act(Scene::recover);
         } else {
             giveUp();
         }
@@ -165,7 +162,11 @@ public final class Keeping {
     /** Lets what is not saved go, on purpose: it is not offered again. */
     public void giveUp() {
         keepNoMore();
-        model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> Safekeeping.forget(open.file())));
+        scene.get().ifPresent(this::forget);
+    }
+
+    private void forget(Scene open) {
+        scene.session().attempt(() -> Safekeeping.forget(open.file()));
     }
 
     /** What was begun to be kept and is not yet written is as good as saved. */
@@ -175,7 +176,7 @@ public final class Keeping {
 
     /** Notices what others did to the file. */
     public void watch() {
-        model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
+        scene.get().ifPresent(open -> scene.session().attempt(() -> {
             if (saving == 0 && open.changedOnDisk() && trouble.get() == Trouble.NONE) {
                 trouble.set(Trouble.CHANGED_ON_DISK);
             }
@@ -187,17 +188,17 @@ public final class Keeping {
         if (trouble.get() == Trouble.LEFT_UNSAVED) {
             return;
         }
-        if (!model.changedProperty().get()) {
+        if (!scene.changedProperty().get()) {
             if (isKept) {
                 isKept = false;
                 giveUp();
             }
         } else {
             isKept = true;
-            model.sceneProperty().get().ifPresent(open -> {
+            scene.get().ifPresent(open -> {
                 SceneSave unsaved = open.unsaved();
                 int number = ++begun;
-                model.session()
+                scene.session()
                         .quietly(
                                 "keeping what is not saved",
                                 progress -> {
@@ -220,19 +221,21 @@ public final class Keeping {
     /** What a crash left of the open scene; empty where nothing is to be decided about it. */
     public Optional<Safekeeping.Unsaved> leftUnsaved() {
         return trouble.get() == Trouble.LEFT_UNSAVED
-                ? model.sceneProperty().get().flatMap(open -> Safekeeping.left(open.file()))
+                ? scene.get().flatMap(open -> Safekeeping.left(open.file()))
                 : Optional.empty();
     }
 
     /** Takes note of a scene that was opened: a crash may have left something of it. */
-    void opened(Scene opened) {
-        model.session()
+    private void opened(Scene opened) {
+        scene.session()
                 .attempt(() ->
                         trouble.set(Safekeeping.left(opened.file()).isPresent() ? Trouble.LEFT_UNSAVED : Trouble.NONE));
     }
 
-    /** Takes note that no scene is open any more. */
-    void closed() {
+    /** Takes note that no scene is open any more: what was not saved is given up. */
+    private void closed(Scene closed) {
+        keepNoMore();
+        forget(closed);
         isKept = false;
         trouble.set(Trouble.NONE);
     }

@@ -38,8 +38,9 @@ import pantry.usd.schema.TransformComponents;
 import pantry.usd.schema.Xforms;
 
 /** The open scene as it is drawn: in what light, by proxies or not, with what is isolated and what is dragged. */
-public final class SceneDisplay {
-    private final ScenesModel model;
+public final class SceneDisplay implements OpenScene.Drawing {
+    private final OpenScene scene;
+    private final SceneDrawers drawers;
     private final Session session;
     private final LatestWork drawing;
     private final ReadOnlyObjectWrapper<Shown> shown = new ReadOnlyObjectWrapper<>(Shown.NOTHING);
@@ -64,36 +65,35 @@ public final class SceneDisplay {
         static final Shown NOTHING = new Shown(RenderScene.EMPTY, Weight.NOTHING, 0);
     }
 
-    SceneDisplay(ScenesModel model) {
-        this.model = model;
-        this.session = model.session();
+    SceneDisplay(OpenScene scene, SceneDrawers drawers) {
+        this.scene = scene;
+        this.drawers = drawers;
+        this.session = scene.session();
         this.drawing = new LatestWork(session.background());
         proxies.addListener(change -> {
             otherwise.clear();
-            model.refresh();
+            scene.refresh();
         });
-        isolated.addListener(change -> model.refresh());
-        model.selection().insideProperty().addListener(change -> model.refresh());
-        lamps.addListener(change -> scene().ifPresent(open -> session.attempt(() -> redraw(open, false))));
+        isolated.addListener(change -> scene.refresh());
+        scene.selection().insideProperty().addListener(change -> scene.refresh());
+        lamps.addListener(change -> scene.get().ifPresent(open -> session.attempt(() -> redraw(open, false))));
         stops.addListener((property, before, now) -> {
             Shown seen = shown.get();
             RenderScene lighter = seen.drawn().brighter(now.doubleValue() - before.doubleValue());
             shown.set(new Shown(lighter, seen.weight(), seen.lamps()));
         });
-    }
-
-    private Optional<Scene> scene() {
-        return model.sceneProperty().get();
+        scene.drawnBy(this);
+        scene.whenOpened(this::opened, this::closed);
     }
 
     /** Begins with another scene; what was drawn stays until that is ready. */
-    void opened() {
+    private void opened(Scene opened) {
         otherwise.clear();
         isolated.set(Set.of());
         drawing.drop();
     }
 
-    void closed() {
+    private void closed(Scene closed) {
         drawing.drop();
         shown.set(Shown.NOTHING);
     }
@@ -129,7 +129,7 @@ public final class SceneDisplay {
     /** Shows all placements by their proxies or as they are rendered, and the scene anew in any case. */
     void showByProxies(boolean wanted) {
         if (proxies.get() == wanted) {
-            model.refresh();
+            scene.refresh();
         } else {
             proxies.set(wanted);
         }
@@ -142,32 +142,33 @@ public final class SceneDisplay {
 
     /** Shows the selected placements by their proxies, or as they are rendered. */
     public void showSelectedByProxy(boolean byProxy) {
-        for (SdfPath path : model.selected()) {
+        for (SdfPath path : scene.selected()) {
             if (byProxy == proxies.get()) {
                 otherwise.remove(path);
             } else {
                 otherwise.add(path);
             }
         }
-        model.refresh();
+        scene.refresh();
     }
 
     /** Shows nothing but what is selected, or everything again. */
     public void isolate() {
-        isolated.set(isolated.get().isEmpty() ? Set.copyOf(model.selected()) : Set.of());
+        isolated.set(isolated.get().isEmpty() ? Set.copyOf(scene.selected()) : Set.of());
     }
 
     public ObjectProperty<Set<SdfPath>> isolatedProperty() {
         return isolated;
     }
 
-    /** Whether the scene is still being prepared to be drawn. */
-    boolean isPending() {
-        return drawing.isPending();
+    /** While the scene is still being prepared to be drawn; and lamps shine elsewhere once something was moved. */
+    @Override
+    public boolean isStale() {
+        return drawing.isPending() || lamps.get();
     }
 
-    /** Draws what was only moved at its new place. */
-    void move(Scene open, Set<SdfPath> paths) {
+    @Override
+    public void move(Scene open, Set<SdfPath> paths) {
         RenderScene drawn = shown.get()
                 .drawn()
                 .placed(paths.stream().map(SdfPath::toString).toList(), path -> open.world(SdfPath.of(path))
@@ -177,30 +178,29 @@ public final class SceneDisplay {
 
     /**
      * Reads what is to be shown; it is prepared in the background, and what was shown before stays until it is ready.
-     *
-     * @param restructured whether the structure may have become another
      */
-    void redraw(Scene open, boolean restructured) {
-        Set<SdfPath> hidden = model.drawers().hidden(open);
+    @Override
+    public void redraw(Scene open, boolean restructured) {
+        Set<SdfPath> hidden = drawers.hidden(open);
         Set<SdfPath> alone = isolated.get().stream()
-                .map(each -> model.selection()
+                .map(each -> scene.selection()
                         .occurrence(each)
                         .map(Occurrence::seenAs)
                         .orElse(each))
                 .collect(Collectors.toSet());
         Model contents =
-                open.model(path -> model.isPlacement(path) && isByProxy(path), path -> isLeftOut(path, hidden, alone));
+                open.model(path -> scene.isPlacement(path) && isByProxy(path), path -> isLeftOut(path, hidden, alone));
         List<Lamp> shining = lamps.get() ? open.lamps(path -> isLeftOut(path, hidden, alone)) : List.of();
-        Optional<SdfPath> apart = model.selection().apart();
+        Optional<SdfPath> apart = scene.selection().apart();
         Drawing wanted = new Drawing(
                 contents,
-                model.drawers().isLight(),
+                drawers.isLight(),
                 shining,
                 stops.get(),
-                model.placements().size(),
+                scene.placements().size(),
                 open.files(),
                 apart.map(SdfPath::toString),
-                model.selection().insideAsDrawn().map(SdfPath::toString));
+                scene.selection().insideAsDrawn().map(SdfPath::toString));
         RenderCache cache = session.workbench().renderCache();
         changedStructure |= restructured;
         drawing.answer("drawing the scene", progress -> wanted.prepared(cache), this::show);
@@ -254,9 +254,9 @@ public final class SceneDisplay {
     RenderScene preview(SceneSelection.Own own, TransformComponents placing) {
         Matrix4 before = own.placing().matrix();
         Matrix4 after = placing.matrix();
-        Scene open = scene().orElseThrow();
+        Scene open = scene.get().orElseThrow();
         if (!open.instancing().isShared(own.path())) {
-            Matrix4 parent = model.selection().parentSpace(own.path());
+            Matrix4 parent = scene.selection().parentSpace(own.path());
             Matrix4 from = before.times(parent);
             return shown.get()
                     .drawn()
@@ -311,8 +311,8 @@ public final class SceneDisplay {
     }
 
     private Box3 box(SdfPath path, Matrix4 change) {
-        Optional<Scene> open = scene();
-        Optional<Occurrence> seen = model.selection().occurrence(path);
+        Optional<Scene> open = scene.get();
+        Optional<Occurrence> seen = scene.selection().occurrence(path);
         if (open.isEmpty() || seen.isEmpty() || seen.get().through().isEmpty()) {
             return shown.get().drawn().boundsBelow(path.toString());
         }

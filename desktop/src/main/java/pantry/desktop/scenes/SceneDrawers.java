@@ -12,20 +12,17 @@ import pantry.usd.SdfPath;
 
 /** The open scene's drawers, and the focuses that say which of them are shown. */
 public final class SceneDrawers {
-    private final ScenesModel model;
+    private final OpenScene scene;
     private final ObjectProperty<Optional<Focus>> focus = new SimpleObjectProperty<>(Optional.empty());
     private Set<SdfPath> unloaded = Set.of();
 
-    SceneDrawers(ScenesModel model) {
-        this.model = model;
-    }
-
-    private Optional<Scene> scene() {
-        return model.sceneProperty().get();
+    SceneDrawers(OpenScene scene) {
+        this.scene = scene;
+        scene.whenOpened(opened -> opened(), closed -> {});
     }
 
     /** Begins with another scene. */
-    void opened() {
+    private void opened() {
         unloaded = Set.of();
         focus.set(Optional.empty());
         reload();
@@ -43,7 +40,7 @@ public final class SceneDrawers {
 
     /** Reads, or no longer reads, what drawers say. */
     private void reload() {
-        scene().ifPresent(open -> {
+        scene.get().ifPresent(open -> {
             Set<SdfPath> wanted = new HashSet<>(open.drawers().in(Drawers.State::unloaded));
             focus.get().ifPresent(by -> wanted.addAll(open.drawers().members(by.unloaded())));
             if (!wanted.equals(unloaded)) {
@@ -55,21 +52,21 @@ public final class SceneDrawers {
 
     /** Puts what is selected into a drawer. */
     public void put(String drawer) {
-        model.arrange(open -> open.drawers().put(drawer, model.selected()));
+        scene.arrange(open -> open.drawers().put(drawer, scene.selected()));
     }
 
     /** Takes what is selected out of a drawer. */
     public void take(String drawer) {
-        model.arrange(open -> open.drawers().take(drawer, model.selected()));
+        scene.arrange(open -> open.drawers().take(drawer, scene.selected()));
     }
 
     public void remove(String drawer) {
-        model.act(open -> open.drawers().remove(drawer));
+        scene.act(open -> open.drawers().remove(drawer));
     }
 
     /** Hides, locks or unloads a drawer. */
     public void set(String drawer, Drawers.State state) {
-        model.act(open -> {
+        scene.act(open -> {
             open.drawers().set(drawer, state);
             reload();
         });
@@ -77,16 +74,16 @@ public final class SceneDrawers {
 
     /** Whether a drawer locks an object, so that it is not picked in the view. */
     public boolean isLocked(SdfPath path) {
-        return scene().filter(open ->
+        return scene.get()
+                .filter(open ->
                         open.drawers().in(Drawers.State::locked).stream().anyMatch(path::startsWith))
                 .isPresent();
     }
 
-    /** Shows the scene in a kept way; empty for the usual one. */
-    public void show(Optional<Focus> by) {
+    /** Leaves out what a kept way of showing leaves out; empty for the usual one. */
+    void show(Optional<Focus> by) {
         focus.set(by);
-        model.session().attempt(this::reload);
-        model.display().showByProxies(isLight());
+        scene.session().attempt(this::reload);
     }
 
     /** Whether the focus shows proxies and bare surfaces. */
@@ -99,8 +96,8 @@ public final class SceneDrawers {
     }
 
     /** Keeps how the scene is seen now, under a name. */
-    public void keepFocus(String name, Focus.Eye from) {
-        model.act(open -> {
+    void keepFocus(String name, Focus.Detail detail, Focus.Eye from) {
+        scene.act(open -> {
             Set<String> away = new HashSet<>();
             Set<String> unread = new HashSet<>();
             focus.get().ifPresent(by -> {
@@ -115,12 +112,11 @@ public final class SceneDrawers {
                     away.add(drawer.name());
                 }
             }
-            Focus.Detail detail = model.display().proxiesProperty().get() ? Focus.Detail.LIGHT : Focus.Detail.FULL;
             open.focuses().keep(new Focus(name, detail, away, unread, Optional.of(from)));
         });
     }
 
     public void removeFocus(String name) {
-        model.act(open -> open.focuses().remove(name));
+        scene.act(open -> open.focuses().remove(name));
     }
 }

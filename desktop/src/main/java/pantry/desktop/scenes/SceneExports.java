@@ -27,37 +27,39 @@ import pantry.workbench.Workbench;
 
 /** What goes from a scene to the library and to files beside it: prefabs, versions, overrides, sections. */
 public final class SceneExports {
-    private final ScenesModel model;
+    private final OpenScene scene;
+    private final Keeping keeping;
 
     /** The assets that layers belong to, as they were found since something changed on the shelves last. */
     private final Map<Path, Shelved> homes = new HashMap<>();
 
     private Libraries.@Nullable Contents homesOf;
 
-    SceneExports(ScenesModel model) {
-        this.model = model;
+    SceneExports(OpenScene scene, Keeping keeping) {
+        this.scene = scene;
+        this.keeping = keeping;
     }
 
     /** Lets the selected placements show another asset, or another version of theirs. */
     public void replace(Asset asset, Optional<String> version) {
-        model.withSelected(open -> {
-            tell(open, asset, open.placements().replace(model.selected(), asset, version));
-            return model.selected();
+        scene.withSelected(open -> {
+            tell(open, asset, open.placements().replace(scene.selected(), asset, version));
+            return scene.selected();
         });
     }
 
     /** Lets placements show another asset: those that were pinned are pinned to its ready version, the others follow. */
     void swap(List<SdfPath> paths, Asset asset) {
-        model.withSelected(open -> {
+        scene.withSelected(open -> {
             tell(open, asset, open.placements().replaceAsHeld(paths, asset));
-            return model.selected();
+            return scene.selected();
         });
     }
 
     /** What was said of things that are not there any more. */
     private void tell(Scene open, Asset asset, Replaced replaced) {
         if (!replaced.lost().isEmpty()) {
-            model.session()
+            scene.session()
                     .wrong(new PantryException(
                             open.file(),
                             Units.counted(replaced.lost().size(), "override")
@@ -65,7 +67,7 @@ public final class SceneExports {
                                     + replaced.lost().getFirst()));
         }
         if (!replaced.dropped().isEmpty()) {
-            model.session()
+            scene.session()
                     .wrong(new PantryException(
                             open.file(),
                             asset.card().name() + " does not offer what was chosen: "
@@ -75,18 +77,18 @@ public final class SceneExports {
 
     /** Puts what is selected on a shelf of the first library that can be written, as a prefab. */
     public void makeAsset(String name, String shelf) {
-        Optional<Library> library = model.session().shelving().present().stream()
+        Optional<Library> library = scene.session().shelving().present().stream()
                 .filter(Library::writable)
                 .findFirst();
-        if (library.isEmpty() || model.sceneProperty().get().isEmpty()) {
-            model.session().wrong(new PantryException("no library is open that " + name + " could be put into"));
+        if (library.isEmpty() || scene.get().isEmpty()) {
+            scene.session().wrong(new PantryException("no library is open that " + name + " could be put into"));
             return;
         }
-        Scene open = model.sceneProperty().get().get();
+        Scene open = scene.get().get();
         Scene now = open.snapshot();
-        List<SdfPath> chosen = List.copyOf(model.selectionProperty().get());
-        model.keeping().autosave();
-        model.session()
+        List<SdfPath> chosen = List.copyOf(scene.selectionProperty().get());
+        keeping.autosave();
+        scene.session()
                 .shelving()
                 .change(
                         "shelving " + name,
@@ -99,7 +101,7 @@ public final class SceneExports {
                                         new MakeAsset.Options(name, AssetKind.PREFAB, shelf, List.of()),
                                         progress),
                         made -> {
-                            model.session()
+                            scene.session()
                                     .done(
                                             made.asset().card().name() + " stands on "
                                                     + made.asset().shelf()
@@ -108,44 +110,41 @@ public final class SceneExports {
                                                             : "; of its drawers, " + made.droppedMemberships()
                                                                     + " members are left out, since they were not chosen"),
                                             Optional.of(() -> takeOff(library.get(), made.asset())));
-                            boolean there = model.sceneProperty()
-                                            .get()
-                                            .filter(each -> each == open)
-                                            .isPresent()
+                            boolean there = scene.isOpen(open)
                                     && chosen.stream()
                                             .allMatch(path -> open.spec(path).isPresent());
                             if (there && !chosen.contains(open.root())) {
-                                model.act(each -> model.selectionProperty()
+                                scene.act(each -> scene.selectionProperty()
                                         .set(Set.of(
                                                 each.placements().substitute(chosen, made.asset(), made.origin()))));
                             }
                         },
-                        model.session()::wrong);
+                        scene.session()::wrong);
     }
 
-    private MakeAsset makeAsset(Scene scene) {
-        Workbench workbench = model.session().workbench();
-        return new MakeAsset(workbench.layers(scene.file()), workbench.renderCache());
+    private MakeAsset makeAsset(Scene now) {
+        Workbench workbench = scene.session().workbench();
+        return new MakeAsset(workbench.layers(now.file()), workbench.renderCache());
     }
 
     private void takeOff(Library library, Asset asset) {
-        model.session()
+        scene.session()
                 .shelving()
                 .change(
                         "taking off " + asset.card().name(),
                         library,
                         Set.of(asset.shelf()),
                         progress -> library.trash().discard(asset),
-                        item -> model.session().done("put " + item.name() + " into the trash", Optional.empty()),
-                        model.session()::wrong);
+                        item -> scene.session().done("put " + item.name() + " into the trash", Optional.empty()),
+                        scene.session()::wrong);
     }
 
     /** Publishes what is selected as an asset's next version. */
     public void publish(Asset asset, Library library, String note) {
-        model.sceneProperty().get().ifPresent(open -> {
+        scene.get().ifPresent(open -> {
             Scene now = open.snapshot();
-            List<SdfPath> chosen = List.copyOf(model.selectionProperty().get());
-            model.session()
+            List<SdfPath> chosen = List.copyOf(scene.selectionProperty().get());
+            scene.session()
                     .shelving()
                     .change(
                             "publishing " + asset.card().name(),
@@ -157,18 +156,18 @@ public final class SceneExports {
                                             library,
                                             new NextVersion(asset, VersionStatus.READY, note),
                                             progress),
-                            published -> model.session()
+                            published -> scene.session()
                                     .done(
                                             asset.card().name() + " " + published.version() + " is published",
                                             Optional.empty()),
-                            model.session()::wrong);
+                            scene.session()::wrong);
         });
     }
 
     /** Tells the asset that a placement shows: at once where it is known, and otherwise once it was looked for. */
     void whenShelved(Placement placement, Consumer<Shelved> then) {
         Libraries.Contents contents =
-                model.session().shelving().contentsProperty().get();
+                scene.session().shelving().contentsProperty().get();
         if (homesOf != contents) {
             homesOf = contents;
             homes.clear();
@@ -179,8 +178,8 @@ public final class SceneExports {
             then.accept(known);
             return;
         }
-        List<Library> libraries = model.session().shelving().present();
-        model.session()
+        List<Library> libraries = scene.session().shelving().present();
+        scene.session()
                 .quietly(
                         "looking for what " + layer.getFileName() + " belongs to",
                         progress -> shelved(placement, libraries),
@@ -193,7 +192,7 @@ public final class SceneExports {
     }
 
     private Optional<Shelved> shelved(Placement placement) {
-        return shelved(placement, model.session().shelving().present());
+        return shelved(placement, scene.session().shelving().present());
     }
 
     /** The asset that a placement shows, with its library; empty where it is of none of these. */
@@ -214,15 +213,15 @@ public final class SceneExports {
 
     /** Publishes a placement's asset with its overrides, in the background; the placement follows it then. */
     public void writeBack(SdfPath path, String note) {
-        model.sceneProperty().get().ifPresent(open -> open.placements()
+        scene.get().ifPresent(open -> open.placements()
                 .at(path)
                 .flatMap(this::shelved)
                 .ifPresentOrElse(
                         home -> {
-                            model.keeping().autosave();
+                            keeping.autosave();
                             Scene now = open.snapshot();
                             Optional<String> before = home.asset().ready();
-                            model.session()
+                            scene.session()
                                     .shelving()
                                     .change(
                                             "writing back " + path.name(),
@@ -233,34 +232,31 @@ public final class SceneExports {
                                                             path,
                                                             note,
                                                             file -> Optional.of(home.library()),
-                                                            model.session()
+                                                            scene.session()
                                                                     .workbench()
                                                                     .prepSources(),
-                                                            model.session()
+                                                            scene.session()
                                                                     .workbench()
                                                                     .renderCache(),
                                                             progress),
                                             published -> {
-                                                model.session()
+                                                scene.session()
                                                         .done(
                                                                 home.asset()
                                                                                 .card()
                                                                                 .name() + " " + published.version()
                                                                         + " is published",
                                                                 Optional.empty());
-                                                if (model.sceneProperty()
-                                                        .get()
-                                                        .filter(each -> each == open)
-                                                        .isPresent()) {
-                                                    model.act(each -> {
+                                                if (scene.isOpen(open)) {
+                                                    scene.act(each -> {
                                                         each.overrides().follow(path, published);
                                                         each.attach(statuses(home, before, published.version()));
                                                     });
                                                 }
                                             },
-                                            model.session()::wrong);
+                                            scene.session()::wrong);
                         },
-                        () -> model.session()
+                        () -> scene.session()
                                 .wrong(new PantryException(open.file(), path.name() + " is of no open library"))));
     }
 
@@ -284,7 +280,7 @@ public final class SceneExports {
     }
 
     private void set(Shelved home, String done, Consumer<Asset> change) {
-        model.session()
+        scene.session()
                 .shelving()
                 .change(
                         "changing " + home.asset().card().name(),
@@ -294,44 +290,44 @@ public final class SceneExports {
                             change.accept(home.library().current(home.asset()));
                             return done;
                         },
-                        told -> model.session().done(home.asset().card().name() + " " + told, Optional.empty()),
-                        model.session()::wrong);
+                        told -> scene.session().done(home.asset().card().name() + " " + told, Optional.empty()),
+                        scene.session()::wrong);
     }
 
     /** Cuts what is selected out into a section of its own. */
     public void cutSection(String name) {
-        model.withSelected(open -> {
+        scene.withSelected(open -> {
             open.autosave();
-            return List.of(open.sections().cut(model.selected(), name));
+            return List.of(open.sections().cut(scene.selected(), name));
         });
     }
 
     /** Takes the selected sections back into the scene. */
     public void joinSections() {
-        model.withSelected(open -> model.selected().stream()
+        scene.withSelected(open -> scene.selected().stream()
                 .flatMap(path ->
-                        open.sections().join(path, model.session().workbench().who()).stream())
+                        open.sections().join(path, scene.session().workbench().who()).stream())
                 .toList());
     }
 
     /** Holds the selected section for oneself, or lets go of it. */
     public void hold(boolean wanted) {
-        model.sceneProperty().get().ifPresent(open -> model.session()
-                .attempt(() -> model.selected().forEach(path -> {
-                    String who = model.session().workbench().who();
+        scene.get().ifPresent(open -> scene.session()
+                .attempt(() -> scene.selected().forEach(path -> {
+                    String who = scene.session().workbench().who();
                     if (wanted) {
                         open.sections().reserve(path, who);
                     } else {
                         open.sections().release(path, who);
                     }
-                    model.session().done((wanted ? "holding " : "let go of ") + path.name(), Optional.empty());
+                    scene.session().done((wanted ? "holding " : "let go of ") + path.name(), Optional.empty());
                     refreshSelection();
                 })));
     }
 
     private void refreshSelection() {
-        Set<SdfPath> chosen = model.selectionProperty().get();
-        model.selectionProperty().set(Set.of());
-        model.selectionProperty().set(chosen);
+        Set<SdfPath> chosen = scene.selectionProperty().get();
+        scene.selectionProperty().set(Set.of());
+        scene.selectionProperty().set(chosen);
     }
 }

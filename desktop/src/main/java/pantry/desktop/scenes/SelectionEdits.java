@@ -35,7 +35,9 @@ import pantry.usd.schema.TransformComponents;
 public final class SelectionEdits {
     private static final int MOST_COPIES = 10_000;
 
-    private final ScenesModel model;
+    private final OpenScene scene;
+    private final SceneDisplay display;
+    private final Keeping keeping;
     private final BooleanProperty ontoThings = new SimpleBooleanProperty();
     private final BooleanProperty droppedOntoThings = new SimpleBooleanProperty(true);
     private final BooleanProperty inSteps = new SimpleBooleanProperty();
@@ -45,14 +47,16 @@ public final class SelectionEdits {
     private Optional<TransformComponents> copiedPlace = Optional.empty();
     private Optional<Runnable> last = Optional.empty();
 
-    SelectionEdits(ScenesModel model) {
-        this.model = model;
+    SelectionEdits(OpenScene scene, SceneDisplay display, Keeping keeping) {
+        this.scene = scene;
+        this.display = display;
+        this.keeping = keeping;
     }
 
     /** Gives the one selected placement another place. */
     public void move(SdfPath path, TransformComponents placing) {
-        model.act(open -> {
-            if (model.selection().part(path).isPresent()) {
+        scene.act(open -> {
+            if (scene.selection().part(path).isPresent()) {
                 open.parts().place(path, placing);
                 return;
             }
@@ -65,8 +69,8 @@ public final class SelectionEdits {
 
     /** Gives objects, or parts, other places, as one change. */
     public void moveEach(Map<SdfPath, TransformComponents> places) {
-        model.arrange(open -> {
-            if (model.selection().isOfParts()) {
+        scene.arrange(open -> {
+            if (scene.selection().isOfParts()) {
                 open.parts().place(places);
             } else {
                 List<SdfPath> free = free(open);
@@ -84,10 +88,10 @@ public final class SelectionEdits {
 
     /** Moves, turns or sizes all that is selected. */
     public void step(TransformStep step) {
-        again(() -> model.arrange(open -> {
-            if (model.selection().isOfParts()) {
+        again(() -> scene.arrange(open -> {
+            if (scene.selection().isOfParts()) {
                 double by = step.factor();
-                open.parts().adjust(model.selected(), step.move(), step.turn(), new Vec3(by, by, by));
+                open.parts().adjust(scene.selected(), step.move(), step.turn(), new Vec3(by, by, by));
             } else {
                 open.arranging().step(free(open), step);
             }
@@ -97,7 +101,7 @@ public final class SelectionEdits {
     /** What is selected and not locked by a drawer. */
     private List<SdfPath> free(Scene open) {
         Set<SdfPath> locked = open.drawers().in(Drawers.State::locked);
-        List<SdfPath> free = model.selected().stream()
+        List<SdfPath> free = scene.selected().stream()
                 .filter(path -> locked.stream().noneMatch(path::startsWith))
                 .toList();
         if (free.isEmpty()) {
@@ -119,15 +123,15 @@ public final class SelectionEdits {
 
     /** Keeps the place of the one that is selected, to be given to others. */
     public void copyPlace() {
-        model.selection().one().ifPresent(own -> {
+        scene.selection().one().ifPresent(own -> {
             copiedPlace = Optional.of(own.placing());
-            model.session().done("copied the place of " + own.path().name(), Optional.empty());
+            scene.session().done("copied the place of " + own.path().name(), Optional.empty());
         });
     }
 
     /** Gives what is selected the place that was copied. */
     public void givePlace() {
-        copiedPlace.ifPresent(placing -> model.act(open -> {
+        copiedPlace.ifPresent(placing -> scene.act(open -> {
             Map<SdfPath, TransformComponents> places = new LinkedHashMap<>();
             free(open).forEach(path -> places.put(path, placing));
             open.arranging().move(places);
@@ -170,9 +174,9 @@ public final class SelectionEdits {
 
     /** Keeps what is selected, to be pasted here or in another scene. */
     public void copy() {
-        model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
-            clipping = Optional.of(SceneClipboard.of(open, model.selected()));
-            model.session().done("copied " + clipping.get().count() + " objects", Optional.empty());
+        scene.get().ifPresent(open -> scene.session().attempt(() -> {
+            clipping = Optional.of(SceneClipboard.of(open, scene.selected()));
+            scene.session().done("copied " + clipping.get().count() + " objects", Optional.empty());
         }));
     }
 
@@ -184,19 +188,19 @@ public final class SelectionEdits {
 
     /** Puts what was copied into the scene, where it stood. */
     public void paste() {
-        clipping.ifPresent(clip -> model.act(
-                open -> model.selectionProperty().set(new LinkedHashSet<>(clip.paste(open, Optional.empty())))));
+        clipping.ifPresent(clip -> scene.act(
+                open -> scene.selectionProperty().set(new LinkedHashSet<>(clip.paste(open, Optional.empty())))));
     }
 
     /** Hangs objects on another one. */
     public void hang(List<SdfPath> paths, SdfPath parent) {
-        model.act(open -> model.selectionProperty()
+        scene.act(open -> scene.selectionProperty()
                 .set(new LinkedHashSet<>(open.structure().reparent(paths, parent))));
     }
 
     public void sort() {
-        model.act(open -> {
-            SdfPath parent = model.selection()
+        scene.act(open -> {
+            SdfPath parent = scene.selection()
                     .one()
                     .map(SceneSelection.Own::path)
                     .filter(path -> open.placements().at(path).isEmpty())
@@ -206,45 +210,45 @@ public final class SelectionEdits {
     }
 
     public void switchOn(boolean on) {
-        model.arrange(open -> open.structure().switchOn(model.selected(), on));
+        scene.arrange(open -> open.structure().switchOn(scene.selected(), on));
     }
 
     public void hide(boolean away) {
-        model.arrange(open -> {
-            if (model.selection().isOfParts()) {
-                open.parts().show(model.selected(), !away);
+        scene.arrange(open -> {
+            if (scene.selection().isOfParts()) {
+                open.parts().show(scene.selected(), !away);
             } else {
-                open.structure().show(model.selected(), !away);
+                open.structure().show(scene.selected(), !away);
             }
         });
     }
 
     public void share() {
-        model.arrange(open -> open.structure().share(model.selected()));
+        scene.arrange(open -> open.structure().share(scene.selected()));
     }
 
     public void choose(String set, String variant) {
-        model.arrange(open -> {
-            if (model.selection().isOfParts()) {
+        scene.arrange(open -> {
+            if (scene.selection().isOfParts()) {
                 open.together("chose " + variant, () -> {
-                    model.selected().forEach(path -> open.parts().choose(path, set, variant));
+                    scene.selected().forEach(path -> open.parts().choose(path, set, variant));
                     return variant;
                 });
             } else {
-                open.structure().choose(model.selected(), set, variant);
+                open.structure().choose(scene.selected(), set, variant);
             }
         });
     }
 
     /** Makes an anchor where the view looks, or gives the selected one a mark. */
     public void anchor(String name, Anchors.Mark mark, Vec3 at) {
-        model.act(open -> {
+        scene.act(open -> {
             Optional<SceneSelection.Own> own =
-                    model.selection().one().filter(each -> each.placement().isEmpty());
+                    scene.selection().one().filter(each -> each.placement().isEmpty());
             if (own.isPresent()) {
                 open.anchors().draw(own.get().path(), mark);
             } else {
-                model.selectionProperty()
+                scene.selectionProperty()
                         .set(Set.of(open.anchors()
                                 .make(name, mark, TransformComponents.ORIGIN.withMove(at), Optional.empty())));
             }
@@ -253,25 +257,26 @@ public final class SelectionEdits {
 
     /** Lets what is selected fall onto all else, or onto some. */
     public void settle(Set<SdfPath> standing, boolean floor, Consumer<RenderScene> seen) {
-        model.sceneProperty().get().ifPresent(open -> model.session().attempt(() -> {
-            model.keeping().autosave();
+        scene.get().ifPresent(open -> scene.session().attempt(() -> {
+            keeping.autosave();
             Settling settling = Settling.of(open, free(open), standing, floor);
-            RenderScene before = model.shownProperty().get().drawn();
-            model.session()
+            RenderScene before = display.shownProperty().get().drawn();
+            scene.session()
                     .run(
                             "settling "
                                     + Units.count(
-                                            model.selectionProperty().get().size()) + " objects",
-                            model.session()
+                                            scene.selectionProperty().get().size()) + " objects",
+                            scene.session()
                                     .whenCancelled(
-                                            progress -> settling.fall(MOST_SECONDS, progress, falling -> model.session()
+                                            progress -> settling.fall(MOST_SECONDS, progress, falling -> scene.session()
                                                     .onInterface(() -> seen.accept(before.moved(named(falling))))),
-                                            () -> seen.accept(
-                                                    model.shownProperty().get().drawn())),
+                                            () -> seen.accept(display.shownProperty()
+                                                    .get()
+                                                    .drawn())),
                             settled -> settled(open, settled, seen),
                             problem -> {
-                                seen.accept(model.shownProperty().get().drawn());
-                                model.session().wrong(problem);
+                                seen.accept(display.shownProperty().get().drawn());
+                                scene.session().wrong(problem);
                             });
         }));
     }
@@ -285,11 +290,11 @@ public final class SelectionEdits {
     }
 
     private void settled(Scene open, Settling.Settled settled, Consumer<RenderScene> seen) {
-        boolean still = model.sceneProperty().get().filter(now -> now == open).isPresent();
+        boolean still = scene.isOpen(open);
         if (!still || !settled.moving().isEmpty()) {
-            seen.accept(model.shownProperty().get().drawn());
+            seen.accept(display.shownProperty().get().drawn());
             if (still) {
-                model.session()
+                scene.session()
                         .wrong(new PantryException(
                                 open.file(),
                                 settled.moving().getFirst().name() + " had not come to rest after "
@@ -297,116 +302,116 @@ public final class SelectionEdits {
             }
             return;
         }
-        model.act(now -> now.arranging().transform("settled", settled.changes()));
+        scene.act(now -> now.arranging().transform("settled", settled.changes()));
     }
 
     /** Takes what is selected out of the scene; parts of placements, which the asset brings, are hidden. */
     public void removeSelected() {
-        if (model.selection().isOfParts()) {
+        if (scene.selection().isOfParts()) {
             hide(true);
-        } else if (!model.selectionProperty().get().isEmpty()) {
-            model.act(open -> {
+        } else if (!scene.selectionProperty().get().isEmpty()) {
+            scene.act(open -> {
                 open.structure().remove(free(open));
-                model.selectionProperty().set(Set.of());
+                scene.selectionProperty().set(Set.of());
             });
         }
     }
 
     /** Puts what is selected on an anchor of its own. */
     public void group(String name) {
-        model.withSelected(open -> List.of(open.structure().group(model.selected(), name)));
+        scene.withSelected(open -> List.of(open.structure().group(scene.selected(), name)));
     }
 
     /** Takes the selected groups apart. */
     public void ungroup() {
-        model.withSelected(open -> open.structure().ungroup(model.selected()));
+        scene.withSelected(open -> open.structure().ungroup(scene.selected()));
     }
 
     /** Gives the first that is selected another name. */
     public void rename(String name) {
-        model.withSelected(
-                open -> List.of(open.structure().rename(model.selected().getFirst(), name)));
+        scene.withSelected(
+                open -> List.of(open.structure().rename(scene.selected().getFirst(), name)));
     }
 
     /** Lets the selected placements no longer share their insides. */
     public void breakOut() {
-        model.arrange(open -> open.structure().breakOut(model.selected()));
+        scene.arrange(open -> open.structure().breakOut(scene.selected()));
     }
 
     public void mirror(int axis) {
-        again(() -> model.arrange(open -> open.arranging().mirror(free(open), axis)));
+        again(() -> scene.arrange(open -> open.arranging().mirror(free(open), axis)));
     }
 
     public void align(int axis, Arranging.Side side) {
-        again(() -> model.arrange(open -> open.arranging().align(free(open), axis, side)));
+        again(() -> scene.arrange(open -> open.arranging().align(free(open), axis, side)));
     }
 
     /** Puts the others next to the one that was selected last, in a row along an axis. */
     public void nextToLast(int axis, boolean onwards) {
-        List<SdfPath> all = model.selected();
+        List<SdfPath> all = scene.selected();
         if (all.size() > 1) {
-            model.arrange(
+            scene.arrange(
                     open -> open.arranging().nextTo(all.subList(0, all.size() - 1), all.getLast(), axis, onwards));
         }
     }
 
     /** Puts the others over the middle of the one that was selected last. */
     public void centreOnLast() {
-        List<SdfPath> all = model.selected();
+        List<SdfPath> all = scene.selected();
         if (all.size() > 1) {
-            model.arrange(open -> open.arranging().centreOn(all.subList(0, all.size() - 1), all.getLast()));
+            scene.arrange(open -> open.arranging().centreOn(all.subList(0, all.size() - 1), all.getLast()));
         }
     }
 
     public void spread(int axis) {
-        again(() -> model.arrange(open -> open.arranging().spread(free(open), axis)));
+        again(() -> scene.arrange(open -> open.arranging().spread(free(open), axis)));
     }
 
     /** Lets what is selected down onto what is below it. */
     public void drop() {
-        again(() -> model.arrange(open -> open.arranging().drop(free(open))));
+        again(() -> scene.arrange(open -> open.arranging().drop(free(open))));
     }
 
     /** Takes the own transforms of what is selected away. */
     public void resetPlace() {
-        again(() -> model.arrange(open -> open.arranging().reset(free(open))));
+        again(() -> scene.arrange(open -> open.arranging().reset(free(open))));
     }
 
     /** Lays the one that was selected first out many times. */
     public void layOut(String name, Layout layout, Layout.Variation variation) {
-        model.withSelected(open -> List.of(open.layouts().lay(model.selected().getFirst(), name, layout, variation)));
+        scene.withSelected(open -> List.of(open.layouts().lay(scene.selected().getFirst(), name, layout, variation)));
         tellShortfall();
     }
 
     /** Says it where fewer were laid out than asked for. */
     private void tellShortfall() {
-        model.sceneProperty().get().ifPresent(open -> model.selected().stream()
+        scene.get().ifPresent(open -> scene.selected().stream()
                 .findFirst()
                 .flatMap(open.layouts()::shortfall)
-                .ifPresent(said -> model.session().wrong(new PantryException(open.file(), said))));
+                .ifPresent(said -> scene.session().wrong(new PantryException(open.file(), said))));
     }
 
     /** Lays the selected group out otherwise. */
     public void layAgain(Layout layout, Layout.Variation variation) {
-        model.arrange(open -> open.layouts().relay(model.selected().getFirst(), layout, variation));
+        scene.arrange(open -> open.layouts().relay(scene.selected().getFirst(), layout, variation));
         tellShortfall();
     }
 
     /** The figures that the selected group was laid out by; empty where it was not. */
     public Optional<LayoutOperations.Figures> laidOut() {
-        return model.selectionProperty().get().size() == 1
-                ? model.sceneProperty().get().flatMap(open -> open.layouts()
-                        .kept(model.selected().getFirst()))
+        return scene.selectionProperty().get().size() == 1
+                ? scene.get()
+                        .flatMap(open -> open.layouts().kept(scene.selected().getFirst()))
                 : Optional.empty();
     }
 
     /** One more use of each selected object, a little aside; the new ones are selected. */
     public void duplicateSelected() {
-        if (!model.selectionProperty().get().isEmpty()) {
-            again(() -> model.act(open -> {
+        if (!scene.selectionProperty().get().isEmpty()) {
+            again(() -> scene.act(open -> {
                 List<SdfPath> made = new ArrayList<>();
                 // What a selected group holds comes along with it.
-                for (SdfPath path : open.structure().outermost(model.selected())) {
+                for (SdfPath path : open.structure().outermost(scene.selected())) {
                     TransformComponents placing =
                             TransformComponents.read(open.spec(path).orElseThrow());
                     made.add(open.instancing()
@@ -416,7 +421,7 @@ public final class SelectionEdits {
                                     placing.withMove(placing.move().plus(new Vec3(1, 0, 0))),
                                     Optional.empty()));
                 }
-                model.selectionProperty().set(new LinkedHashSet<>(made));
+                scene.selectionProperty().set(new LinkedHashSet<>(made));
             }));
         }
     }
@@ -430,8 +435,8 @@ public final class SelectionEdits {
         if (count < 1 || count > MOST_COPIES) {
             throw new PantryException("1 to " + MOST_COPIES + " copies are made at once, not " + count);
         }
-        again(() -> model.withSelected(open -> {
-            List<SdfPath> from = open.structure().outermost(model.selected());
+        again(() -> scene.withSelected(open -> {
+            List<SdfPath> from = open.structure().outermost(scene.selected());
             return open.together("made " + count + " copies", () -> {
                 List<SdfPath> all = new ArrayList<>(from);
                 List<SdfPath> last = from;
@@ -456,16 +461,16 @@ public final class SelectionEdits {
 
     /** A copy of its own of each selected object: groups are not shared, and placements have insides of their own. */
     public void copyAsOwn() {
-        model.act(open -> {
+        scene.act(open -> {
             List<SdfPath> made =
-                    open.structure().duplicate(model.selectionProperty().get(), new Vec3(1, 0, 0));
+                    open.structure().duplicate(scene.selectionProperty().get(), new Vec3(1, 0, 0));
             List<SdfPath> shared = made.stream()
                     .filter(path -> open.stage().prim(path).orElseThrow().isInstance())
                     .toList();
             if (!shared.isEmpty()) {
                 open.structure().breakOut(shared);
             }
-            model.selectionProperty().set(new LinkedHashSet<>(made));
+            scene.selectionProperty().set(new LinkedHashSet<>(made));
         });
     }
 }

@@ -11,10 +11,12 @@ import pantry.usd.schema.TransformComponents;
 
 /** What is entered for several selected objects at once. */
 public final class Several {
-    private final ScenesModel model;
+    private final OpenScene scene;
+    private final SelectionEdits edits;
 
-    Several(ScenesModel model) {
-        this.model = model;
+    Several(OpenScene scene, SelectionEdits edits) {
+        this.scene = scene;
+        this.edits = edits;
     }
 
     /** A selected object, and where it stands in the space of what it hangs on or is inside of. */
@@ -23,7 +25,7 @@ public final class Several {
     /** The selected objects and parts whose places are told by the usual figures. */
     public List<Placed> placed() {
         List<Placed> placed = new ArrayList<>();
-        model.sceneProperty().get().ifPresent(open -> model.selected().forEach(path -> model.selection()
+        scene.get().ifPresent(open -> scene.selected().forEach(path -> scene.selection()
                 .part(path)
                 .map(part -> part.placing())
                 .orElseGet(() ->
@@ -34,9 +36,8 @@ public final class Several {
 
     /** The selected placements. */
     public List<Placement> placements() {
-        return model.sceneProperty()
-                .get()
-                .map(open -> model.selected().stream()
+        return scene.get()
+                .map(open -> scene.selected().stream()
                         .flatMap(path -> open.placements().at(path).stream())
                         .toList())
                 .orElse(List.of());
@@ -59,7 +60,7 @@ public final class Several {
             }
             places.put(each.path(), PlaceFigures.with(each.placing(), index, figure.get()));
         }
-        model.edits().moveEach(places);
+        edits.moveEach(places);
         return true;
     }
 }

@@ -220,7 +220,7 @@ final class ViewToolbar extends FlowPane {
     }
 
     private void showFocus(Focus focus) {
-        model.drawers().show(Optional.of(focus));
+        model.showFocus(Optional.of(focus));
         focus.from().ifPresent(eye -> view.cameraProperty().set(Pictures.camera(eye)));
         shown = List.of();
         update();
@@ -229,7 +229,7 @@ final class ViewToolbar extends FlowPane {
     private void keep() {
         if (!name.getText().isBlank()) {
             String kept = name.getText().strip();
-            model.drawers().keepFocus(kept, Pictures.eye(view.cameraProperty().get()));
+            model.keepFocus(kept, Pictures.eye(view.cameraProperty().get()));
             name.clear();
             view.requestFocus();
         }

@@ -7,17 +7,20 @@ import java.util.Set;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableMap;
 import pantry.workbench.ScenePictures;
+import pantry.workbench.Workbench;
 
 /** Pictures of scenes, taken one after another in the background when somebody wants to see them, and kept. */
 public final class SceneThumbnails {
-    private final Session session;
+    private final Workbench workbench;
+    private final BackgroundWork background;
     private final ObservableMap<Path, Path> taken = FXCollections.observableHashMap();
     private final Set<Path> wanted = new LinkedHashSet<>();
     private final Set<Path> asked = new LinkedHashSet<>();
     private boolean taking;
 
-    SceneThumbnails(Session session) {
-        this.session = session;
+    SceneThumbnails(Workbench workbench, BackgroundWork background) {
+        this.workbench = workbench;
+        this.background = background;
     }
 
     /** The pictures' files, by scene, as far as they were taken. */
@@ -46,11 +49,10 @@ public final class SceneThumbnails {
         Path next = List.copyOf(wanted).getLast();
         wanted.remove(next);
         taking = true;
-        ScenePictures kept = session.workbench().scenePictures();
-        session.quietly(
+        ScenePictures kept = workbench.scenePictures();
+        background.quietly(
                 "taking a picture of " + next.getFileName(),
-                progress -> kept.kept(next)
-                        .orElseGet(() -> kept.take(session.workbench().openScene(next))),
+                progress -> kept.kept(next).orElseGet(() -> kept.take(workbench.openScene(next))),
                 picture -> {
                     // Another picture in the same file is another one.
                     taken.remove(next);

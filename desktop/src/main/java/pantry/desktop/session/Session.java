@@ -32,7 +32,7 @@ public final class Session {
     private final ObjectProperty<Set<Path>> unsaved = new SimpleObjectProperty<>(Set.of());
     private final ObjectProperty<Set<Path>> rewritten = new SimpleObjectProperty<>(Set.of());
     private final ObjectProperty<Optional<MovedFile>> moved = new SimpleObjectProperty<>(Optional.empty());
-    private final SceneThumbnails sceneThumbnails = new SceneThumbnails(this);
+    private final SceneThumbnails sceneThumbnails;
     private final ObjectProperty<Optional<Reach>> reach = new SimpleObjectProperty<>(Optional.empty());
     private final LatestWork sceneLists;
     private final ObservableList<Path> scenes = FXCollections.observableArrayList();
@@ -46,6 +46,7 @@ public final class Session {
         this.ledger = new Ledger(workbench.clock());
         this.background = new BackgroundWork(executors, ledger);
         this.libraries = new Libraries(workbench, background, ledger);
+        this.sceneThumbnails = new SceneThumbnails(workbench, background);
         this.sceneLists = new LatestWork(background);
         workbench.settings().allowed().forEach(folder -> workbench.access().allow(Path.of(folder)));
         // What lies in a project that somebody opens may be named by all that is in it.

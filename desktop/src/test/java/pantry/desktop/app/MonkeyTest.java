@@ -162,7 +162,7 @@ class MonkeyTest {
             scenes.display().isolatedProperty().set(Set.of());
             scenes.display().proxiesProperty().set(false);
             scenes.display().lampsProperty().set(false);
-            scenes.drawers().show(Optional.empty());
+            scenes.showFocus(Optional.empty());
             return true;
         });
         untilIdle();

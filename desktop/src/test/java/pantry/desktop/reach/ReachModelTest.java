@@ -324,7 +324,7 @@ class ReachModelTest {
 
     @Test
     void whoIsLookingIsNotDisturbedWhileNothingChanges() throws IOException {
-        ReachModel.Known before = model.knownProperty().get();
+        KnownProjects before = model.knownProperty().get();
         model.lookAgain();
         assertThat(model.knownProperty().get()).isSameAs(before);
         Files.delete(field);

@@ -385,18 +385,13 @@ class ScenesModelTest {
         model.drawers().put("Masts");
         Focus.Eye eye = new Focus.Eye(new double[] {0, 0, 0}, 10, 20, 30, false);
         model.drawers().set("Masts", new Drawers.State(true, false, false));
-        model.drawers().keepFocus("Without masts", eye);
+        model.keepFocus("Without masts", eye);
         model.drawers().set("Masts", Drawers.State.OPEN);
         assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
-        model.drawers()
-                .show(Optional.of(model.sceneProperty()
-                        .get()
-                        .orElseThrow()
-                        .focuses()
-                        .all()
-                        .getFirst()));
+        model.showFocus(Optional.of(
+                model.sceneProperty().get().orElseThrow().focuses().all().getFirst()));
         assertThat(model.shownProperty().get().drawn().triangles()).isZero();
-        model.drawers().show(Optional.empty());
+        model.showFocus(Optional.empty());
         assertThat(model.shownProperty().get().drawn().triangles()).isEqualTo(12);
         placed(5);
         model.display().isolate();

@@ -1,0 +1,276 @@
+package pantry.desktop.scenes;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.stream.Stream;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyBooleanProperty;
+import javafx.beans.property.ReadOnlyBooleanWrapper;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+import org.jspecify.annotations.Nullable;
+import pantry.desktop.session.Session;
+import pantry.scene.Placement;
+import pantry.scene.Scene;
+import pantry.usd.SdfPath;
+import pantry.usd.compose.Stage;
+import pantry.usd.compose.StageChange;
+
+/** The scene that is open, what is selected in it, and the one way to change it, so that it is told and undone. */
+final class OpenScene {
+    private final Session session;
+    private final ReadOnlyObjectWrapper<Optional<Scene>> scene = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ObservableList<Placement> placements = FXCollections.observableArrayList();
+    private final ReadOnlyBooleanWrapper changed = new ReadOnlyBooleanWrapper();
+    private final List<StageChange> changes = new ArrayList<>();
+    private final Map<SdfPath, Integer> numbers = new HashMap<>();
+    private final Map<Path, Long> counts = new HashMap<>();
+    private final SceneSelection selection = new SceneSelection(scene::get);
+    private Runnable unlisten = () -> {};
+    private @Nullable Drawing drawing;
+
+    /** What draws the open scene. */
+    interface Drawing {
+        /** Whether what is seen has to be prepared anew whatever was changed. */
+        boolean isStale();
+
+        /** Draws objects that were only moved at their new places. */
+        void move(Scene open, Set<SdfPath> paths);
+
+        /** @param restructured whether the structure may have become another */
+        void redraw(Scene open, boolean restructured);
+    }
+
+    /** A change of the scene, which may fail for what it asks for. */
+    interface SceneAction {
+        void on(Scene scene);
+    }
+
+    OpenScene(Session session) {
+        this.session = session;
+    }
+
+    /** Has the scene drawn by this one from now on. */
+    void drawnBy(Drawing by) {
+        drawing = by;
+    }
+
+    Session session() {
+        return session;
+    }
+
+    Optional<Scene> get() {
+        return scene.get();
+    }
+
+    ReadOnlyObjectProperty<Optional<Scene>> property() {
+        return scene.getReadOnlyProperty();
+    }
+
+    /** Has something done with each scene that is opened, and with each that was closed. */
+    void whenOpened(Consumer<Scene> opened, Consumer<Scene> closed) {
+        scene.addListener((property, before, now) -> now.ifPresentOrElse(opened, () -> before.ifPresent(closed)));
+    }
+
+    /** Whether this is the scene that is still open; what took long may end when another is. */
+    boolean isOpen(Scene other) {
+        return scene.get().filter(now -> now == other).isPresent();
+    }
+
+    ObservableList<Placement> placements() {
+        return placements;
+    }
+
+    boolean isPlacement(SdfPath path) {
+        return numbers.containsKey(path);
+    }
+
+    /** The number of placements that show the same thing as one does. */
+    long like(Placement placement) {
+        return counts.getOrDefault(placement.layer(), 1L);
+    }
+
+    /** Whether there is something to save. */
+    ReadOnlyBooleanProperty changedProperty() {
+        return changed.getReadOnlyProperty();
+    }
+
+    SceneSelection selection() {
+        return selection;
+    }
+
+    ObjectProperty<Set<SdfPath>> selectionProperty() {
+        return selection.property();
+    }
+
+    List<SdfPath> selected() {
+        return selection.all();
+    }
+
+    /** Opens a scene, in the background; the one that was open must have been saved or given up. */
+    void open(Path file) {
+        session.run(
+                "opening " + file.getFileName(),
+                progress -> {
+                    // Composed and read here, so that what cannot be, or takes long, keeps nobody waiting.
+                    Scene opened = session.workbench().openScene(file);
+                    opened.model();
+                    return opened;
+                },
+                this::open);
+    }
+
+    void open(Scene opened) {
+        changes.clear();
+        selection.clear();
+        unlisten.run();
+        unlisten = opened.onChange(changes::add);
+        scene.set(Optional.of(opened));
+        refresh();
+    }
+
+    /** Closes the scene; changes that were not saved are lost. */
+    void close() {
+        unlisten.run();
+        unlisten = () -> {};
+        scene.set(Optional.empty());
+        selection.clear();
+        placements.clear();
+        noteChanged();
+    }
+
+    /** Takes note of whether there is something to save. */
+    void noteChanged() {
+        changed.set(scene.get().filter(Scene::changed).isPresent());
+        session.unsavedProperty()
+                .set(scene.get()
+                        .filter(Scene::changed)
+                        .map(open -> Set.of(open.file()))
+                        .orElse(Set.of()));
+    }
+
+    /** Changes the scene and writes that down, with its undo. */
+    void act(SceneAction action) {
+        scene.get()
+                .ifPresent(open -> session.attempt(() -> {
+                    action.on(open);
+                    String everywhere = inAllUses(open);
+                    open.undoName().ifPresent(name -> session.done(name + everywhere, Optional.of(this::undo)));
+                    refresh();
+                }));
+    }
+
+    /** Changes what is selected, and selects what came of it; nothing where nothing is selected. */
+    void withSelected(Function<Scene, List<SdfPath>> change) {
+        if (!selection.isEmpty()) {
+            act(open -> selection.set(change.apply(open)));
+        }
+    }
+
+    /** Changes what is selected, which stays selected; nothing where nothing is selected. */
+    void arrange(Consumer<Scene> change) {
+        withSelected(open -> {
+            change.accept(open);
+            return selected();
+        });
+    }
+
+    void undo() {
+        scene.get().flatMap(Scene::undoName).ifPresent(name -> {
+            session.attempt(() -> scene.get().ifPresent(Scene::undo));
+            session.done("took back: " + name, Optional.empty());
+            refresh();
+        });
+    }
+
+    void redo() {
+        scene.get().flatMap(Scene::redoName).ifPresent(name -> {
+            session.attempt(() -> {
+                scene.get().ifPresent(Scene::redo);
+                session.done("did again: " + name, Optional.of(this::undo));
+            });
+            refresh();
+        });
+    }
+
+    /** In how many places a change within shared contents is seen. */
+    private String inAllUses(Scene open) {
+        boolean shared = changes.stream()
+                .flatMap(change -> Stream.concat(change.changed().stream(), change.resynced().stream()))
+                .anyMatch(OpenScene::isInPrototype);
+        long uses = selected().stream()
+                .filter(path -> open.instancing().isShared(path))
+                .mapToLong(open.instancing()::uses)
+                .max()
+                .orElse(1);
+        return shared && uses > 1 ? ", in all " + uses + " uses" : "";
+    }
+
+    /** Shows the scene as it is now. Where things were only moved, only these are looked at. */
+    void refresh() {
+        scene.get()
+                .ifPresent(open -> session.attempt(() -> {
+                    noteChanged();
+                    selection.keepWhatIsIn(open);
+                    boolean whole = selection.insideProperty().get().isEmpty();
+                    boolean moved =
+                            whole && !changes.isEmpty() && changes.stream().allMatch(OpenScene::isMove);
+                    boolean stale = drawing != null && drawing.isStale();
+                    if (moved) {
+                        showMoved(open);
+                    }
+                    if (!moved || stale) {
+                        showAnew(open, !moved);
+                    }
+                    changes.clear();
+                }));
+    }
+
+    /** What is moved within shared contents is moved in a prototype, which stands wherever it is used. */
+    private static boolean isMove(StageChange change) {
+        return change.resynced().isEmpty()
+                && change.changed().stream()
+                        .allMatch(property -> property.name().startsWith("xformOp") && !isInPrototype(property));
+    }
+
+    private static boolean isInPrototype(SdfPath property) {
+        return property.depth() > 0 && property.names().getFirst().startsWith(Stage.PROTOTYPE);
+    }
+
+    private void showMoved(Scene open) {
+        Set<SdfPath> paths = new LinkedHashSet<>();
+        changes.forEach(change -> change.changed().forEach(property -> paths.add(property.prim())));
+        for (SdfPath path : paths) {
+            Integer number = numbers.get(path);
+            if (number != null) {
+                open.placements().at(path).ifPresent(placement -> placements.set(number, placement));
+            }
+        }
+        if (drawing != null) {
+            drawing.move(open, paths);
+        }
+    }
+
+    private void showAnew(Scene open, boolean restructured) {
+        placements.setAll(open.placements().all());
+        numbers.clear();
+        for (int i = 0; i < placements.size(); i++) {
+            numbers.put(placements.get(i).path(), i);
+        }
+        counts.clear();
+        placements.forEach(placement -> counts.merge(placement.layer(), 1L, Long::sum));
+        if (drawing != null) {
+            drawing.redraw(open, restructured);
+        }
+    }
+}
