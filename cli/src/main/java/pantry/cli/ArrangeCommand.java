@@ -9,6 +9,7 @@ import pantry.base.math.Vec3;
 import pantry.library.Asset;
 import pantry.library.Published;
 import pantry.scene.Layout;
+import pantry.scene.Overrides;
 import pantry.scene.Replaced;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
@@ -386,9 +387,8 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
                     .writeBack(
                             path,
                             note,
-                            file -> library(),
-                            workbench.prepSources(),
-                            workbench.renderCache(),
+                            new Overrides.Publisher(
+                                    file -> library(), workbench.prepSources(), workbench.renderCache()),
                             output.progress());
             return new Done(List.of(path), List.of("published as " + published.version()));
         }

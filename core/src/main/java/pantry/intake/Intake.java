@@ -215,10 +215,10 @@ public final class Intake {
     }
 
     private VersionContents contents(Source source, Slip slip, String id, Progress progress) {
-        Optional<KeptStructure> kept = KeptStructure.of(source.files(), slip, readers::gate);
-        return (data, slug, version) -> new VersionWriter(
-                        source.model(), source.files(), kept, slip, id, cache, progress)
-                .write(data, slug, version);
+        VersionWriter.Contents written = new VersionWriter.Contents(
+                source.model(), source.files(), KeptStructure.of(source.files(), slip, readers::gate));
+        return (data, slug, version) ->
+                new VersionWriter(written, slip, id, cache, progress).write(data, slug, version);
     }
 
     /** The files to be received among the given ones, and within the given folders; see {@link Listing}. */

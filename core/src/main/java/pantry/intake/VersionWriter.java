@@ -54,20 +54,18 @@ final class VersionWriter {
     private final Progress progress;
 
     /**
+     * What is written.
+     *
      * @param model in metres, Y up, arranged as the slip says
+     * @param sources the files as they were received
      * @param kept the layers of the source, where they are taken in rather than what is drawn of them
      */
-    VersionWriter(
-            Model model,
-            List<Imported> sources,
-            Optional<KeptStructure> kept,
-            Slip slip,
-            String id,
-            RenderCache cache,
-            Progress progress) {
-        this.model = model;
-        this.sources = sources;
-        this.kept = kept;
+    record Contents(Model model, List<Imported> sources, Optional<KeptStructure> kept) {}
+
+    VersionWriter(Contents contents, Slip slip, String id, RenderCache cache, Progress progress) {
+        this.model = contents.model();
+        this.sources = contents.sources();
+        this.kept = contents.kept();
         this.slip = slip;
         this.id = id;
         this.cache = cache;

@@ -189,4 +189,17 @@ public record Camera(Vec3 target, double yaw, double pitch, double distance, dou
                 .minus(back())
                 .unit();
     }
+
+    /**
+     * Where a pixel's ray meets a level plane.
+     *
+     * @param ground the height of the plane, metres
+     */
+    public Vec3 onGround(double x, double y, int width, int height, double ground) {
+        Vec3 ray = ray(x, y, width, height);
+        Vec3 eye = eye();
+        double along = (ground - eye.y()) / ray.y();
+        // Rays that never come down meet the plane at the target's distance instead.
+        return Double.isFinite(along) && along > 0 && along < distance() * 20 ? eye.plus(ray.times(along)) : target();
+    }
 }

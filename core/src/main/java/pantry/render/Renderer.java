@@ -4,7 +4,6 @@ import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import org.jspecify.annotations.Nullable;
 import pantry.base.Parallel;
-import pantry.base.math.Vec3;
 
 /**
  * Draws scenes. Keeps its buffers from frame to frame: to be used by one thread at a time, which it helps with all
@@ -26,23 +25,21 @@ public final class Renderer {
      * @throws IllegalArgumentException where the picture has no pixels
      */
     public Frame draw(RenderScene scene, Camera camera, int pictureWidth, int pictureHeight, RenderOptions options) {
-        return draw(scene, scene.shadow(), camera, pictureWidth, pictureHeight, options);
+        return draw(new Seen(scene, scene.shadow(), camera, options), pictureWidth, pictureHeight);
     }
 
     /** Draws a scene at once: the shadow of what was just moved may still lie where it was. */
     public Frame drawSoon(
             RenderScene scene, Camera camera, int pictureWidth, int pictureHeight, RenderOptions options) {
-        return draw(scene, scene.shadowAtHand(), camera, pictureWidth, pictureHeight, options);
+        return draw(new Seen(scene, scene.shadowAtHand(), camera, options), pictureWidth, pictureHeight);
     }
 
-    private Frame draw(
-            RenderScene scene,
-            ContactShadow shadow,
-            Camera camera,
-            int pictureWidth,
-            int pictureHeight,
-            RenderOptions options) {
-        Shading shading = shading(scene, shadow, camera, pictureWidth, pictureHeight, options);
+    /** What is drawn, with the shadow that lies below it. */
+    private record Seen(RenderScene scene, ContactShadow shadow, Camera camera, RenderOptions options) {}
+
+    private Frame draw(Seen seen, int pictureWidth, int pictureHeight) {
+        RenderOptions options = seen.options();
+        Shading shading = shading(seen, pictureWidth, pictureHeight);
         Parallel.forEach(buffers.height, y -> {
             if (!stopped) {
                 shading.row(y, buffers.argb, buffers.ids);
@@ -55,7 +52,7 @@ public final class Renderer {
             Parallel.forEach(buffers.height - 1, this::edges);
         }
         if (!options.selected().isEmpty()) {
-            outline(scene.selectedUses(options), 0xff000000 | options.outline());
+            outline(seen.scene().selectedUses(options), 0xff000000 | options.outline());
         }
         return new Frame(buffers.width, buffers.height, buffers.argb, buffers.ids);
     }
@@ -72,7 +69,8 @@ public final class Renderer {
             return draw(scene, camera, 2 * pictureWidth, 2 * pictureHeight, options)
                     .halved();
         }
-        Shading shading = shading(scene, scene.shadow(), camera, 2 * pictureWidth, 2 * pictureHeight, options);
+        Shading shading =
+                shading(new Seen(scene, scene.shadow(), camera, options), 2 * pictureWidth, 2 * pictureHeight);
         int[] colours = new int[pictureWidth * pictureHeight];
         int[] objects = new int[pictureWidth * pictureHeight];
         Parallel.forEach(pictureHeight, y -> {
@@ -105,16 +103,13 @@ public final class Renderer {
     }
 
     /** Finds what is seen at each pixel. */
-    private Shading shading(
-            RenderScene scene,
-            ContactShadow shadow,
-            Camera camera,
-            int pictureWidth,
-            int pictureHeight,
-            RenderOptions options) {
+    private Shading shading(Seen seen, int pictureWidth, int pictureHeight) {
+        RenderScene scene = seen.scene();
+        Camera camera = seen.camera();
+        RenderOptions options = seen.options();
         stopped = false;
         resize(pictureWidth, pictureHeight);
-        Shading shading = new Shading(scene, shadow, camera, buffers, options);
+        Shading shading = new Shading(scene, seen.shadow(), camera, buffers, options);
         find(scene, camera, options.cut(), shading);
         return shading;
     }
@@ -175,16 +170,5 @@ public final class Renderer {
         }
         int seen = buffers.use[y * buffers.width + x];
         return seen >= 0 && selected[seen];
-    }
-
-    /** Where a pixel's ray meets what is seen there, or the ground where nothing is. */
-    public static Vec3 onGround(Camera camera, double x, double y, int width, int height, double ground) {
-        Vec3 ray = camera.ray(x, y, width, height);
-        Vec3 eye = camera.eye();
-        double along = (ground - eye.y()) / ray.y();
-        // Rays that never come down meet the plane at the target's distance instead.
-        return Double.isFinite(along) && along > 0 && along < camera.distance() * 20
-                ? eye.plus(ray.times(along))
-                : camera.target();
     }
 }

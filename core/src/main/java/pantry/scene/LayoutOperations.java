@@ -101,8 +101,11 @@ public final class LayoutOperations {
         Matrix4 original = Matrix4.ofRows(kept.original());
         // The first place may be elsewhere than the original, as at random; all are told from the original's.
         List<String> names = names(edits, group, first, places.size() - 1);
-        edits.copies(first, names, (copy, number) -> stand(copy, number + 1, now, original, places, variation));
-        edits.change(first, prim -> stand(prim, 0, now, original, places, variation));
+        edits.copies(
+                first,
+                names,
+                (copy, number) -> stand(copy, number + 1, now, original.times(places.get(number + 1)), variation));
+        edits.change(first, prim -> stand(prim, 0, now, original.times(places.getFirst()), variation));
         edits.change(group, prim -> CustomData.write(prim, KEPT, kept));
     }
 
@@ -121,14 +124,8 @@ public final class LayoutOperations {
         return names;
     }
 
-    private static void stand(
-            PrimSpec prim,
-            int number,
-            Matrix4 now,
-            Matrix4 original,
-            List<Matrix4> places,
-            Layout.Variation variation) {
-        TransformOps.write(prim, now, variation.of(number).times(original).times(places.get(number)));
+    private static void stand(PrimSpec prim, int number, Matrix4 now, Matrix4 place, Layout.Variation variation) {
+        TransformOps.write(prim, now, variation.of(number).times(place));
         variation.variant(number).ifPresent(variant -> {
             Map<String, String> selections = new LinkedHashMap<>();
             if (prim.metadata().get("variants") instanceof Value.Selections before) {

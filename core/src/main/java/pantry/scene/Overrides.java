@@ -126,20 +126,20 @@ public final class Overrides {
     }
 
     /**
+     * What a version is made with.
+     *
+     * @param library tells the library that a file is of
+     */
+    public record Publisher(Function<Path, Optional<Library>> library, Workpiece.Sources sources, RenderCache cache) {}
+
+    /**
      * Writes the overrides of a placement back to its asset, as the next version. The placement follows it from then on,
      * and its overrides are gone from the scene.
      *
-     * @param library tells the library that a file is of
      * @throws SceneException where it is of no library, or has no overrides
      */
-    public Published writeBack(
-            SdfPath placement,
-            String note,
-            Function<Path, Optional<Library>> library,
-            Workpiece.Sources sources,
-            RenderCache cache,
-            Progress progress) {
-        Published published = publish(placement, note, library, sources, cache, progress);
+    public Published writeBack(SdfPath placement, String note, Publisher by, Progress progress) {
+        Published published = publish(placement, note, by, progress);
         follow(placement, published);
         return published;
     }
@@ -149,27 +149,22 @@ public final class Overrides {
      *
      * @throws SceneException where it is no placement or has no overrides
      */
-    public Published publish(
-            SdfPath placement,
-            String note,
-            Function<Path, Optional<Library>> library,
-            Workpiece.Sources sources,
-            RenderCache cache,
-            Progress progress) {
+    public Published publish(SdfPath placement, String note, Publisher by, Progress progress) {
         Placement placed = new Placements(scene)
                 .at(placement)
                 .orElseThrow(() -> new SceneException(scene.file(), "<" + placement + "> is no placement"));
         if (of(placement).isEmpty()) {
             throw new SceneException(scene.file(), "<" + placement + "> has no overrides to write back");
         }
-        Library home = library.apply(placed.layer())
+        Library home = by.library()
+                .apply(placed.layer())
                 .orElseThrow(() -> new SceneException(placed.layer(), "is of no open library"));
         Owner owner = home.owner(placed.layer())
                 .orElseThrow(() -> new SceneException(
                         placed.layer(), "is no asset of " + home.info().name()));
         Asset asset = owner.asset();
         String version = owner.version().or(asset::ready).orElseThrow();
-        Workpiece piece = Workpiece.of(new Workpiece.Shelved(home, asset, version), sources);
+        Workpiece piece = Workpiece.of(new Workpiece.Shelved(home, asset, version), by.sources());
         SdfPath root = piece.layer()
                 .defaultPrimPath()
                 .orElseThrow(() -> new SceneException(piece.source(), "does not say which of its prims is the root"));
@@ -178,7 +173,7 @@ public final class Overrides {
                 .changeAll(
                         "written back from " + scene.file().getFileName(),
                         edits -> written.write(edits, own(placement)));
-        return Shelving.publish(piece, VersionStatus.READY, note, cache, progress);
+        return Shelving.publish(piece, VersionStatus.READY, note, by.cache(), progress);
     }
 
     /** The second half of {@link #writeBack}: lets the placement follow what was published, without its overrides. */

@@ -146,13 +146,8 @@ public final class Placements {
 
     /** A prim that refers to a file as it is. */
     PrimSpec referring(Path other, Optional<SdfPath> part, String name, TransformComponents placing) {
-        return Referring.to(
-                other.toAbsolutePath().normalize(),
-                part,
-                scene.layers(),
-                scene.folder(),
-                Names.identifier(name),
-                placing);
+        return new Referring(scene.layers(), scene.folder())
+                .to(other.toAbsolutePath().normalize(), part, Names.identifier(name), placing);
     }
 
     private PrimSpec using(Path target, String name, TransformComponents placing) {

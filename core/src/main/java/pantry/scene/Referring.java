@@ -29,22 +29,22 @@ final class Referring {
 
     private static final String CORRECTION = "unit";
 
-    private Referring() {}
+    private final LayerCache layers;
+    private final Path folder;
+
+    /** @param folder that references are told from */
+    Referring(LayerCache layers, Path folder) {
+        this.layers = layers;
+        this.folder = folder;
+    }
 
     /**
      * A placement of a file, or of one prim of it.
      *
-     * @param folder that the reference is told from
      * @param part stands with its pivot where the placement does; the whole file stands as it stands there
      * @throws SceneException where the file has no such prim
      */
-    static PrimSpec to(
-            Path target,
-            Optional<SdfPath> part,
-            LayerCache layers,
-            Path folder,
-            String name,
-            TransformComponents placing) {
+    PrimSpec to(Path target, Optional<SdfPath> part, String name, TransformComponents placing) {
         Layer foreign = layers.open(target);
         SdfPath at = part.or(foreign::defaultPrimPath)
                 .orElseThrow(() -> new SceneException(

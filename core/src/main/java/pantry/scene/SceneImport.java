@@ -268,19 +268,18 @@ public final class SceneImport {
                     ? Optional.empty()
                     : Optional.of(anchor(edits, options, clashes));
             // First where everything goes, so that what speaks of each other is remapped there.
-            List<Runnable> copies = new ArrayList<>();
-            Map<SdfPath, Set<String>> names = new HashMap<>();
+            Plan plan = new Plan(edits, options, clashes);
             for (SdfPath path : wanted) {
                 SdfPath parent = isMaterial(path) ? root.child(Materials.SCOPE) : anchor.orElseThrow();
-                plan(edits, path, parent, options, clashes, names, copies, !isMaterial(path));
+                plan.add(path, parent, !isMaterial(path));
             }
             for (ImportSource.Need need : needs) {
                 PrimSpec prim = source.layer().prim(need.path()).orElseThrow();
                 boolean shape = prim.specifier() != Specifier.DEF;
                 String scope = isMaterial(need.path()) ? Materials.SCOPE : shape ? Instancing.SHAPES : HELPERS;
-                plan(edits, need.path(), root.child(scope), options, clashes, names, copies, scope.equals(HELPERS));
+                plan.add(need.path(), root.child(scope), scope.equals(HELPERS));
             }
-            copies.forEach(Runnable::run);
+            plan.carryOut();
             intoDrawers(edits, wanted, options, clashes);
             intoAlternates(edits, options, clashes);
             settings(edits, options, clashes);
@@ -397,51 +396,66 @@ public final class SceneImport {
         return UsdModelReader.toMetres(source.layer()).times(scene.toMetres().inverse());
     }
 
-    /** Chooses where a thing goes; it is copied later. */
-    private void plan(
-            Transaction edits,
-            SdfPath path,
-            SdfPath parent,
-            Options options,
-            List<Conflict> clashes,
-            Map<SdfPath, Set<String>> names,
-            List<Runnable> copies,
-            boolean placed) {
-        Set<String> taken = names.computeIfAbsent(parent, key -> ChildNames.taken(edits, key));
-        SdfPath own = parent.child(path.name());
-        Decision decision = Decision.BOTH;
-        if (isMaterial(path) && scene.layer().prim(own).isPresent()) {
-            decision = decided(options, clashes, ConflictKind.MATERIAL, path.name());
+    /** Where each thing goes, and what is done once that is known of all of them. */
+    private final class Plan {
+        private final Transaction edits;
+        private final Options options;
+        private final List<Conflict> clashes;
+        private final Map<SdfPath, Set<String>> names = new HashMap<>();
+        private final List<Runnable> copies = new ArrayList<>();
+
+        Plan(Transaction edits, Options options, List<Conflict> clashes) {
+            this.edits = edits;
+            this.options = options;
+            this.clashes = clashes;
         }
-        if (decision == Decision.SCENE) {
-            moved.put(path, own);
-            return;
-        }
-        SdfPath to = decision == Decision.INCOMING ? own : parent.child(Names.free(path.name(), taken::contains));
-        taken.add(to.name());
-        moved.put(path, to);
-        Decision how = decision;
-        // A group that the scene has stands somewhere already.
-        Matrix4 above = parent.equals(scene.root().child(Names.identifier(options.name())))
-                        && decided(options, clashes, ConflictKind.GROUP, options.name()) == Decision.SCENE
-                        && scene.layer().prim(parent).isPresent()
-                ? correction()
-                        .times(options.placing().matrix())
-                        .times(edits.stage()
-                                .prim(parent)
-                                .map(Xforms::world)
-                                .orElse(Matrix4.IDENTITY)
-                                .inverse())
-                : Matrix4.IDENTITY;
-        copies.add(() -> {
-            scope(edits, parent);
-            PrimSpec copy = copy(path, to, placed, above);
-            if (how == Decision.INCOMING) {
-                edits.replace(to, before -> copy);
-            } else {
-                edits.add(parent, copy);
+
+        /**
+         * Chooses where a thing goes; it is copied later.
+         *
+         * @param placed whether it is to stand where it stood in its source
+         */
+        void add(SdfPath path, SdfPath parent, boolean placed) {
+            Set<String> taken = names.computeIfAbsent(parent, key -> ChildNames.taken(edits, key));
+            SdfPath own = parent.child(path.name());
+            Decision decision = Decision.BOTH;
+            if (isMaterial(path) && scene.layer().prim(own).isPresent()) {
+                decision = decided(options, clashes, ConflictKind.MATERIAL, path.name());
             }
-        });
+            if (decision == Decision.SCENE) {
+                moved.put(path, own);
+                return;
+            }
+            SdfPath to = decision == Decision.INCOMING ? own : parent.child(Names.free(path.name(), taken::contains));
+            taken.add(to.name());
+            moved.put(path, to);
+            Decision how = decision;
+            // A group that the scene has stands somewhere already.
+            Matrix4 above = parent.equals(scene.root().child(Names.identifier(options.name())))
+                            && decided(options, clashes, ConflictKind.GROUP, options.name()) == Decision.SCENE
+                            && scene.layer().prim(parent).isPresent()
+                    ? correction()
+                            .times(options.placing().matrix())
+                            .times(edits.stage()
+                                    .prim(parent)
+                                    .map(Xforms::world)
+                                    .orElse(Matrix4.IDENTITY)
+                                    .inverse())
+                    : Matrix4.IDENTITY;
+            copies.add(() -> {
+                scope(edits, parent);
+                PrimSpec copy = copy(path, to, placed, above);
+                if (how == Decision.INCOMING) {
+                    edits.replace(to, before -> copy);
+                } else {
+                    edits.add(parent, copy);
+                }
+            });
+        }
+
+        void carryOut() {
+            copies.forEach(Runnable::run);
+        }
     }
 
     private static void scope(Transaction edits, SdfPath path) {

@@ -86,7 +86,9 @@ public final class Shelving {
             Path geometry = data.resolve(
                     slug + ".geom." + Names.ending(work.getFileName().toString()));
             LayerFiles.write(copyTo(piece.layer(), geometry, data, copied), geometry);
-            LayerFiles.write(entryLayer(before, entry, geometry, data, version, copied), entry);
+            Layer layer = copyTo(LayerFiles.read(before), entry, data, copied);
+            loading(layer, before, geometry, version);
+            LayerFiles.write(layer, entry);
         }
         keepSource(data);
         Model model = piece.model().named(place.asset().card().name());
@@ -96,11 +98,12 @@ public final class Shelving {
         AtomicFiles.write(data.resolve("facts.json"), Json.write(facts));
     }
 
-    private Layer entryLayer(
-            Path before, Path entry, Path geometry, Path data, String version, Map<Path, String> copied)
-            throws IOException {
-        Layer old = LayerFiles.read(before);
-        Layer layer = copyTo(old, entry, data, copied);
+    /**
+     * Has an entry layer load the new geometry, under the name that its root has now.
+     *
+     * @param before the file that it was copied from
+     */
+    private void loading(Layer layer, Path before, Path geometry, String version) {
         String rootName = piece.layer()
                 .defaultPrim()
                 .orElseThrow(() -> new PrepException(piece.source(), "does not say which of its prims is the root"));
@@ -113,7 +116,6 @@ public final class Shelving {
         }
         prim.setPayloads(Reference.to("./" + geometry.getFileName()));
         Identity.of(place.asset()).write(prim, version);
-        return layer;
     }
 
     private static Optional<PrimSpec> root(Layer layer) {

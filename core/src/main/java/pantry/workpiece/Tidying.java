@@ -242,7 +242,7 @@ public final class Tidying {
             for (PropertySpec property : List.copyOf(spec.properties())) {
                 boolean perPoint = PER_POINT.contains(property.name());
                 if ((isChannel(property.name()) || perPoint) && property instanceof AttributeSpec attribute) {
-                    follow(prim, spec, attribute, perPoint, edit, corners);
+                    follow(spec, attribute, per(prim, attribute), edit, corners);
                 }
             }
             spec.set("point3f[]", "points", newPoints);
@@ -253,23 +253,24 @@ public final class Tidying {
         followSubsets(prim, edit, sizes.length);
     }
 
-    private static void follow(
-            Prim prim, PrimSpec spec, AttributeSpec attribute, boolean perPoint, MeshEdit edit, int[] corners) {
+    /** What of a mesh the elements of an attribute belong to. */
+    private static Channel.Per per(Prim prim, AttributeSpec attribute) {
         String name = attribute.name();
-        Value value = attribute.value().orElse(null);
-        if (name.endsWith(":indices") || value == null) {
-            return;
-        }
-        AttributeSpec indices = spec.attribute(name + ":indices").orElse(null);
-        Value elements = indices == null ? value : indices.value().orElse(value);
-        Channel.Per per = perPoint
+        return PER_POINT.contains(name)
                 ? Channel.Per.POINT
                 : Channel.Per.of(prim.attribute(name)
                         .flatMap(read -> read.text("interpolation"))
                         .orElse(name.equals("normals") ? "vertex" : "constant"));
-        if (per == Channel.Per.MESH) {
+    }
+
+    private static void follow(PrimSpec spec, AttributeSpec attribute, Channel.Per per, MeshEdit edit, int[] corners) {
+        String name = attribute.name();
+        Value value = attribute.value().orElse(null);
+        if (name.endsWith(":indices") || value == null || per == Channel.Per.MESH) {
             return;
         }
+        AttributeSpec indices = spec.attribute(name + ":indices").orElse(null);
+        Value elements = indices == null ? value : indices.value().orElse(value);
         MeshEdit.Followed followed = edit.follow(per, corners, (one, other) -> same(elements, one, other));
         Value changed = picked(elements, followed.elements());
         (indices == null ? attribute : indices).setValue(changed);

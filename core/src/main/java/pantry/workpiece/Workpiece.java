@@ -70,20 +70,26 @@ public final class Workpiece {
     private @Nullable Path scratch;
 
     private Workpiece(
-            Path source,
-            StageEditor editor,
-            LayerCache layers,
-            MeshCache meshes,
-            Optional<Shelved> shelved,
-            Model.Extras extras,
-            Map<Mesh, MeshFaults> faults) {
+            Path source, StageEditor editor, Sources sources, Optional<Shelved> shelved, Model.Extras extras) {
         this.source = source;
         this.editor = editor;
-        this.layers = layers;
-        this.meshes = meshes;
+        this.layers = sources.layersOf(source);
+        this.meshes = sources.meshes();
         this.shelved = shelved;
         this.extras = extras;
-        this.faults = faults;
+        this.faults = Collections.synchronizedMap(new WeakHashMap<>());
+    }
+
+    /** A copy of another, with a layer of its own. */
+    private Workpiece(Workpiece other, Layer layer) {
+        this.source = other.source;
+        this.editor = StageEditor.of(layer, other.layers, Population.ALL);
+        this.layers = other.layers;
+        this.meshes = other.meshes;
+        this.shelved = other.shelved;
+        this.extras = other.extras;
+        this.faults = other.faults;
+        this.scratch = other.scratch;
     }
 
     /** What workpieces share: what was read once need not be read again. */
@@ -120,13 +126,7 @@ public final class Workpiece {
                         .orElse(texture.name()));
         StageEditor editor = StageEditor.of(layer, sources.layersOf(source), Population.ALL);
         return new Workpiece(
-                source,
-                editor,
-                sources.layersOf(source),
-                sources.meshes(),
-                Optional.empty(),
-                imported.model().extras(),
-                Collections.synchronizedMap(new WeakHashMap<>()));
+                source, editor, sources, Optional.empty(), imported.model().extras());
     }
 
     private static boolean isPackage(Path file) throws IOException {
@@ -141,15 +141,8 @@ public final class Workpiece {
     }
 
     private static Workpiece of(Path file, Sources sources, Optional<Shelved> shelved) {
-        LayerCache layers = sources.layersOf(file);
-        return new Workpiece(
-                file,
-                StageEditor.open(file, layers, Population.ALL),
-                layers,
-                sources.meshes(),
-                shelved,
-                Model.Extras.NONE,
-                Collections.synchronizedMap(new WeakHashMap<>()));
+        StageEditor editor = StageEditor.open(file, sources.layersOf(file), Population.ALL);
+        return new Workpiece(file, editor, sources, shelved, Model.Extras.NONE);
     }
 
     /** The layer with an asset's objects: what the entry layer has as its one payload, or else that layer itself. */
@@ -167,11 +160,8 @@ public final class Workpiece {
 
     /** The same, apart from this one from now on; what the two hold is shared. */
     public Workpiece copy() {
-        Layer layer = LayerAssets.copied(layer(), layer().location().orElseThrow());
-        Workpiece copy = new Workpiece(
-                source, StageEditor.of(layer, layers, Population.ALL), layers, meshes, shelved, extras, faults);
-        copy.scratch = scratch;
-        return copy;
+        return new Workpiece(
+                this, LayerAssets.copied(layer(), layer().location().orElseThrow()));
     }
 
     /** The file that it is a copy of. */

@@ -116,13 +116,13 @@ class CameraTest {
     @Test
     void theGroundUnderAPixelIsWhereItsRayComesDown() {
         Camera camera = new Camera(new Vec3(3, 0, 4), 25, 40, 12, 35);
-        assertNear(Renderer.onGround(camera, 400, 300, 800, 600, 0), new Vec3(3, 0, 4), 1e-6);
-        Vec3 other = Renderer.onGround(camera, 250, 420, 800, 600, 1);
+        assertNear(camera.onGround(400, 300, 800, 600, 0), new Vec3(3, 0, 4), 1e-6);
+        Vec3 other = camera.onGround(250, 420, 800, 600, 1);
         assertThat(other.y()).isCloseTo(1, within(1e-9));
         Vec3 seen = camera.project(other, 800, 600);
         assertNear(seen, new Vec3(250, 420, seen.z()), 1e-6);
         Camera level = new Camera(new Vec3(0, 1, 0), 0, 0, 10, 35);
-        assertThat(Renderer.onGround(level, 400, 10, 800, 600, 0))
+        assertThat(level.onGround(400, 10, 800, 600, 0))
                 .as("above the horizon there is no ground")
                 .isEqualTo(level.target());
     }

@@ -168,9 +168,10 @@ class AlternatesTest extends WithYard {
                 .writeBack(
                         path,
                         "red",
-                        file -> Optional.of(library),
-                        new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache()),
-                        new RenderCache(),
+                        new Overrides.Publisher(
+                                file -> Optional.of(library),
+                                new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache()),
+                                new RenderCache()),
                         Progress.NONE);
         assertThat(published.version()).isEqualTo("v002");
         assertThat(scene.overrides().of(path)).isEmpty();
@@ -189,9 +190,10 @@ class AlternatesTest extends WithYard {
                         .writeBack(
                                 path,
                                 "",
-                                file -> Optional.of(library),
-                                new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache()),
-                                new RenderCache(),
+                                new Overrides.Publisher(
+                                        file -> Optional.of(library),
+                                        new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache()),
+                                        new RenderCache()),
                                 Progress.NONE))
                 .hasMessageContaining("no overrides");
     }

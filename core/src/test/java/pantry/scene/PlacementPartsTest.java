@@ -300,9 +300,10 @@ class PlacementPartsTest extends WithWorkshop {
                 .writeBack(
                         first,
                         "a higher cab",
-                        (Path file) -> Optional.of(library),
-                        new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache()),
-                        new RenderCache(),
+                        new Overrides.Publisher(
+                                (Path file) -> Optional.of(library),
+                                new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache()),
+                                new RenderCache()),
                         Progress.NONE);
         assertThat(published.version()).isEqualTo("v002");
         assertThat(sentences(first)).isEmpty();

@@ -199,9 +199,10 @@ class SceneMaterialsTest {
                 .writeBack(
                         placed,
                         "painted",
-                        file -> Optional.of(workshop.library()),
-                        new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache()),
-                        new RenderCache(),
+                        new Overrides.Publisher(
+                                file -> Optional.of(workshop.library()),
+                                new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache()),
+                                new RenderCache()),
                         Progress.NONE);
     }
 }

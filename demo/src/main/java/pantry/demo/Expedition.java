@@ -84,18 +84,17 @@ final class Expedition {
         return workbench.createScene(file);
     }
 
-    private void put(Scene scene, String asset, Optional<String> version, double x, double z, double turn) {
-        scene.placements()
-                .place(
-                        assets.get(asset),
-                        version,
-                        asset,
-                        new TransformComponents(new Vec3(x, 0, z), new Vec3(0, turn, 0), Vec3.ONE),
-                        Optional.empty());
+    private void put(Scene scene, String asset, Optional<String> version, TransformComponents place) {
+        scene.placements().place(assets.get(asset), version, asset, place, Optional.empty());
     }
 
     private void put(Scene scene, String asset, double x, double z, double turn) {
-        put(scene, asset, Optional.empty(), x, z, turn);
+        put(scene, asset, Optional.empty(), at(x, z, turn));
+    }
+
+    /** On the ground, metres, turned about the upright, degrees. */
+    private static TransformComponents at(double x, double z, double turn) {
+        return new TransformComponents(new Vec3(x, 0, z), new Vec3(0, turn, 0), Vec3.ONE);
     }
 
     private static void write(Path file, String text) throws IOException {
@@ -161,7 +160,7 @@ final class Expedition {
         Scene scene = scene(station.resolve("layouts/north-yard.usda"));
         put(scene, "Solar field", 0, 0, 0);
         put(scene, "Radome on plinth", -20, -8, 0);
-        put(scene, "Cup anemometer", Optional.of("v001"), -18, 6, 0);
+        put(scene, "Cup anemometer", Optional.of("v001"), at(-18, 6, 0));
         put(scene, "Generator skid", 16, 4, 90);
         scene.save();
     }
@@ -186,10 +185,10 @@ final class Expedition {
         put(scene, "Dome hut", 8, 1, 15);
         for (int i = 0; i < 3; i++) {
             put(scene, "Tripod mast 3 m", -8 + i * 3.0, 6, 0);
-            put(scene, "Cup anemometer", Optional.of("v001"), -8 + i * 3.0, 7, 0);
+            put(scene, "Cup anemometer", Optional.of("v001"), at(-8 + i * 3.0, 7, 0));
             put(scene, "Cup anemometer", -8 + i * 3.0, 8, 0);
         }
-        put(scene, "Radiation screen", Optional.of("v001"), 6, 6, 0);
+        put(scene, "Radiation screen", Optional.of("v001"), at(6, 6, 0));
         put(scene, "Radiation screen", 7, 6, 0);
         scene.save();
     }
@@ -199,7 +198,7 @@ final class Expedition {
         put(scene, "Snow tractor", 0, 0, 0);
         put(scene, "Cargo sledge", 0, 6, 0);
         put(scene, "Cargo sledge", 0, 12, 0);
-        put(scene, "Radiation screen", Optional.of("v001"), 2, 12, 0);
+        put(scene, "Radiation screen", Optional.of("v001"), at(2, 12, 0));
         for (int i = 0; i < 10; i++) {
             put(scene, "Flag line post", 4, i * 4.0, 0);
         }
@@ -211,7 +210,7 @@ final class Expedition {
         for (String name : List.of("Dome hut", "Snow tractor", "Cargo sledge", "Fuel drum")) {
             Optional<String> ready = assets.get(name).ready();
             for (int i = 0; i < 3; i++) {
-                put(scene, name, ready, i * 8.0, name.length() * 1.5, 0);
+                put(scene, name, ready, at(i * 8.0, name.length() * 1.5, 0));
             }
         }
         scene.save();

@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BiFunction;
 import javax.imageio.ImageIO;
 import org.jspecify.annotations.Nullable;
 import pantry.base.ImageDecoder;
@@ -125,15 +126,23 @@ final class GltfMaterials {
             Material named = onDiffuse == null ? made : made.with(Material.Slot.BASE, onDiffuse);
             return named.with(Material.Slot.ROUGHNESS, onSpecular);
         }
-        return converted(made, onDiffuse, onSpecular, diffuse, specular, gloss);
+        return converted(
+                made,
+                onDiffuse,
+                onSpecular,
+                (diffuseImage, specularImage) ->
+                        SpecularGlossiness.convert(diffuseImage, specularImage, diffuse, specular, gloss));
     }
 
     private Material converted(
-            Material m, @Nullable Texture onDiffuse, Texture onSpecular, Colour diffuse, Colour specular, float gloss) {
+            Material m,
+            @Nullable Texture onDiffuse,
+            Texture onSpecular,
+            BiFunction<BufferedImage, BufferedImage, BufferedImage[]> conversion) {
         try {
             BufferedImage specularImage = image(onSpecular);
             BufferedImage diffuseImage = onDiffuse == null ? white() : image(onDiffuse);
-            BufferedImage[] made = SpecularGlossiness.convert(diffuseImage, specularImage, diffuse, specular, gloss);
+            BufferedImage[] made = conversion.apply(diffuseImage, specularImage);
             String stem = Names.slug(m.name());
             Texture.Sampling lying = (onDiffuse == null ? onSpecular : onDiffuse).sampling();
             Texture base = written(made[0], stem + "-base", lying);

@@ -154,7 +154,7 @@ final class IndexBuilder {
 
     private void classArc(IndexNode node, SdfPath path, Arc arc) {
         // Written within a variant, a class's path is that of the prim without its variants.
-        add(node, node.stack, path.withoutVariants(), arc, LayerOffset.NONE, "");
+        add(node, new IndexNode.Site(node.stack, path.withoutVariants()), arc, LayerOffset.NONE, "");
     }
 
     private void external(IndexNode node, Reference reference, Arc arc) {
@@ -185,28 +185,29 @@ final class IndexBuilder {
                     "<" + source.get() + "> is not a prim, and only prims can be referenced");
             return;
         }
-        add(node, stack, source.get(), arc, offset, reference.asset());
+        add(node, new IndexNode.Site(stack, source.get()), arc, offset, reference.asset());
     }
 
-    private void add(IndexNode node, LayerStack stack, SdfPath source, Arc arc, LayerOffset offset, String asset) {
-        if (closesCycle(node, stack, source)) {
+    private void add(IndexNode node, IndexNode.Site site, Arc arc, LayerOffset offset, String asset) {
+        if (closesCycle(node, site)) {
             problem(
                     CompositionProblem.Kind.CYCLE,
                     node,
                     asset,
-                    "<" + source + "> of " + stack.root().name() + " leads back to itself");
+                    "<" + site.path() + "> of " + site.stack().root().name() + " leads back to itself");
             return;
         }
-        IndexNode child = branch(node, stack, source, arc, offset);
+        IndexNode child = branch(node, site, arc, offset);
         boolean missing = !child.hasSpecs() && !arc.isClass();
         if (missing) {
             // It may come later.
-            stage.awaits(stagePath, stack, source);
+            stage.awaits(stagePath, site.stack(), site.path());
             problem(
                     CompositionProblem.Kind.MISSING_PRIM,
                     node,
                     asset,
-                    "there is no prim <" + source + "> in " + stack.root().name());
+                    "there is no prim <" + site.path() + "> in "
+                            + site.stack().root().name());
         }
         // A class that it has without a word there may be refined further out.
         if (!missing || child.all().stream().anyMatch(each -> each.arc().isClass())) {
@@ -215,21 +216,22 @@ final class IndexBuilder {
     }
 
     /** The tree of the site that an arc leads to, with what it has from the prims above it. */
-    private IndexNode branch(IndexNode node, LayerStack stack, SdfPath source, Arc arc, LayerOffset offset) {
+    private IndexNode branch(IndexNode node, IndexNode.Site site, Arc arc, LayerOffset offset) {
+        SdfPath source = site.path();
         IndexNode.Link link = new IndexNode.Link(
                 arc, source, node.path.withoutVariants(), node.link.offset().after(offset), node.path.depth(), 0);
         SdfPath above = source.parent();
         if (above.equals(SdfPath.ROOT)) {
-            return new IndexNode(stack, source, stack.specs(source), link, node, false);
+            return new IndexNode(site, site.specs(), link, node, false);
         }
-        Optional<PrimIndex> index = stage.indexOf(stack, above, stagePath);
+        Optional<PrimIndex> index = stage.indexOf(site.stack(), above, stagePath);
         if (index.isEmpty()) {
             problem(
                     CompositionProblem.Kind.CYCLE,
                     node,
                     "",
-                    "<" + above + "> of " + stack.root().name() + " is needed to compose itself");
-            return new IndexNode(stack, source, stack.specs(source), link, node, false);
+                    "<" + above + "> of " + site.stack().root().name() + " is needed to compose itself");
+            return new IndexNode(site, site.specs(), link, node, false);
         }
         return index.get().root().descendAs(source.name(), link, node);
     }
@@ -252,9 +254,10 @@ final class IndexBuilder {
         }
     }
 
-    private static boolean closesCycle(IndexNode node, LayerStack stack, SdfPath source) {
+    private static boolean closesCycle(IndexNode node, IndexNode.Site site) {
+        SdfPath source = site.path();
         for (IndexNode at = node; at != null; at = at.parent) {
-            if (at.stack == stack) {
+            if (at.stack == site.stack()) {
                 SdfPath path = at.path.withoutVariants();
                 if (source.startsWith(path) || path.startsWith(source)) {
                     return true;
@@ -339,10 +342,11 @@ final class IndexBuilder {
                 return true;
             }
         }
-        if (closesCycle(owner, owner.stack, path)) {
+        IndexNode.Site site = new IndexNode.Site(owner.stack, path);
+        if (closesCycle(owner, site)) {
             return false;
         }
-        IndexNode twin = branch(owner, owner.stack, path, found.arc(), LayerOffset.NONE);
+        IndexNode twin = branch(owner, site, found.arc(), LayerOffset.NONE);
         if (!twin.children().isEmpty()) {
             twin.removeThoseIn(root.all());
         }
@@ -417,7 +421,7 @@ final class IndexBuilder {
         SdfPath path = node.path.variant(set, selection);
         IndexNode.Link link =
                 new IndexNode.Link(Arc.VARIANT, path, node.path, node.link.offset(), node.path.depth(), rank);
-        attach(node, new IndexNode(node.stack, path, specs, link, node, false));
+        attach(node, new IndexNode(new IndexNode.Site(node.stack, path), specs, link, node, false));
         return true;
     }
 

@@ -42,15 +42,16 @@ final class IndexNode {
      */
     record Link(Arc arc, SdfPath source, SdfPath target, LayerOffset offset, int depth, int rank) {}
 
-    IndexNode(
-            LayerStack stack,
-            SdfPath path,
-            List<LayerStack.SpecAt> specs,
-            Link link,
-            @Nullable IndexNode parent,
-            boolean ancestral) {
-        this.stack = stack;
-        this.path = path;
+    /** A path of a layer stack: where an arc leads to. */
+    record Site(LayerStack stack, SdfPath path) {
+        List<LayerStack.SpecAt> specs() {
+            return stack.specs(path);
+        }
+    }
+
+    IndexNode(Site site, List<LayerStack.SpecAt> specs, Link link, @Nullable IndexNode parent, boolean ancestral) {
+        this.stack = site.stack;
+        this.path = site.path;
         this.specs = specs;
         this.link = link;
         this.parent = parent;
@@ -59,9 +60,9 @@ final class IndexNode {
         stack.budget().site(depth, () -> parent == null ? List.of() : parent.chain());
     }
 
-    static IndexNode root(LayerStack stack, SdfPath path) {
-        return new IndexNode(
-                stack, path, stack.specs(path), new Link(Arc.ROOT, path, path, LayerOffset.NONE, 0, 0), null, false);
+    static IndexNode root(Site site) {
+        Link link = new Link(Arc.ROOT, site.path, site.path, LayerOffset.NONE, 0, 0);
+        return new IndexNode(site, site.specs(), link, null, false);
     }
 
     Arc arc() {
@@ -199,18 +200,17 @@ final class IndexNode {
 
     /** The tree one name further down; sites at which nothing is said are left out. */
     IndexNode descend(SdfPath childPath) {
-        return descend(childPath.name(), childPath, link, null, true);
+        return descend(childPath, link, null, true);
     }
 
     /** The tree one name further down as a branch of another: what is found above becomes part of the new arc. */
     IndexNode descendAs(String name, Link newLink, IndexNode newParent) {
-        return descend(name, path.child(name), newLink, newParent, false);
+        return descend(path.child(name), newLink, newParent, false);
     }
 
-    private IndexNode descend(
-            String name, SdfPath childPath, Link newLink, @Nullable IndexNode newParent, boolean asAncestral) {
+    private IndexNode descend(SdfPath childPath, Link newLink, @Nullable IndexNode newParent, boolean asAncestral) {
         Map<IndexNode, IndexNode> copies = children.isEmpty() ? Map.of() : new IdentityHashMap<>();
-        IndexNode node = descend(name, childPath, newLink, newParent, asAncestral, newLink.offset, copies);
+        IndexNode node = descend(childPath, newLink, newParent, new Descent(asAncestral, newLink.offset, copies));
         copies.forEach((old, copy) -> {
             for (IndexNode twin : old.implied) {
                 IndexNode twinCopy = copies.get(twin);
@@ -222,14 +222,16 @@ final class IndexNode {
         return node;
     }
 
-    private IndexNode descend(
-            String name,
-            SdfPath childPath,
-            Link newLink,
-            @Nullable IndexNode newParent,
-            boolean asAncestral,
-            LayerOffset outer,
-            Map<IndexNode, IndexNode> copies) {
+    /**
+     * What is the same for all nodes of a tree that goes one name further down.
+     *
+     * @param outer how the time of the tree maps to that of what it becomes part of
+     * @param copies takes the new nodes of classes, by the old ones
+     */
+    private record Descent(boolean ancestral, LayerOffset outer, Map<IndexNode, IndexNode> copies) {}
+
+    private IndexNode descend(SdfPath childPath, Link newLink, @Nullable IndexNode newParent, Descent descent) {
+        String name = childPath.name();
         List<LayerStack.SpecAt> below = List.of();
         if (specs.size() == 1) {
             LayerStack.SpecAt only = specs.getFirst();
@@ -244,22 +246,22 @@ final class IndexNode {
             }
             below = found;
         }
-        IndexNode node = new IndexNode(stack, childPath, below, newLink, newParent, asAncestral);
+        IndexNode node = new IndexNode(new Site(stack, childPath), below, newLink, newParent, descent.ancestral);
         if (!implied.isEmpty() || link.arc.isClass()) {
-            copies.put(this, node);
+            descent.copies.put(this, node);
         }
         for (IndexNode child : children) {
             Link childLink = child.link;
-            if (!asAncestral && !outer.equals(LayerOffset.NONE)) {
+            if (!descent.ancestral && !descent.outer.equals(LayerOffset.NONE)) {
                 childLink = new Link(
                         childLink.arc,
                         childLink.source,
                         childLink.target,
-                        outer.after(childLink.offset),
+                        descent.outer.after(childLink.offset),
                         childLink.depth,
                         childLink.rank);
             }
-            IndexNode lower = child.descend(name, child.path.child(name), childLink, node, asAncestral, outer, copies);
+            IndexNode lower = child.descend(child.path.child(name), childLink, node, descent);
             // Sites of classes stay without a word of their own, so that those further out keep their place.
             if (!lower.specs.isEmpty()
                     || !lower.children.isEmpty()
@@ -286,7 +288,7 @@ final class IndexNode {
     /** A copy for a prototype: without what is said by the instance itself and above it. */
     IndexNode withoutLocal(@Nullable IndexNode newParent) {
         boolean local = parent == null || ancestral;
-        IndexNode copy = new IndexNode(stack, path, local ? List.of() : specs, link, newParent, ancestral);
+        IndexNode copy = new IndexNode(new Site(stack, path), local ? List.of() : specs, link, newParent, ancestral);
         if (!children.isEmpty()) {
             copy.children = new ArrayList<>(children.size());
             for (IndexNode child : children) {

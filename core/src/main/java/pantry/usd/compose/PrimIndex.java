@@ -27,12 +27,12 @@ final class PrimIndex {
     }
 
     static PrimIndex ofRoot(LayerStack stack) {
-        return new PrimIndex(IndexNode.root(stack, SdfPath.ROOT), false);
+        return new PrimIndex(IndexNode.root(new IndexNode.Site(stack, SdfPath.ROOT)), false);
     }
 
     /** Of a prim that no layer says anything of. */
     static PrimIndex ofNothing(LayerStack stack, SdfPath path) {
-        return new PrimIndex(IndexNode.root(stack, path), false);
+        return new PrimIndex(IndexNode.root(new IndexNode.Site(stack, path)), false);
     }
 
     /** The sites of a tree that say something, strongest first. */

@@ -252,13 +252,15 @@ public final class UsdaReader {
         if (word.equals("rel")) {
             relationship(owner, path, custom, operation);
         } else {
-            attribute(owner, path, word, custom, uniform, operation);
+            attribute(owner, path, new Declared(word, custom, uniform, operation));
         }
     }
 
-    private void attribute(
-            PrimSpec owner, SdfPath path, String type, boolean custom, boolean uniform, ListEdit.Operation operation) {
-        String typeName = type;
+    /** What stands before an attribute's name. */
+    private record Declared(String type, boolean custom, boolean uniform, ListEdit.Operation operation) {}
+
+    private void attribute(PrimSpec owner, SdfPath path, Declared declared) {
+        String typeName = declared.type();
         if (source.here() == '[') {
             source.expect('[', "after the type");
             source.expect(']', "after [");
@@ -274,8 +276,8 @@ public final class UsdaReader {
         String name = samples || connect || spline ? written.substring(0, written.lastIndexOf('.')) : written;
         String effectiveType = typeName;
         AttributeSpec attribute = owner.attribute(name).orElseGet(() -> new AttributeSpec(name, effectiveType));
-        attribute.setCustom(custom || attribute.custom());
-        attribute.setUniform(uniform || attribute.uniform());
+        attribute.setCustom(declared.custom() || attribute.custom());
+        attribute.setUniform(declared.uniform() || attribute.uniform());
         owner.put(attribute);
         property = name;
         if (source.take('=')) {
@@ -284,7 +286,7 @@ public final class UsdaReader {
             } else if (spline) {
                 attribute.metadata().put("spline", new Value.Unread(source.raw()));
             } else if (connect) {
-                attribute.setConnections(attribute.connections().with(operation, paths(path)));
+                attribute.setConnections(attribute.connections().with(declared.operation(), paths(path)));
             } else {
                 attribute.setValue(values.typed(typeName));
             }

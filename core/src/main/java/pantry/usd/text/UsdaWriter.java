@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 import java.util.function.DoubleFunction;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
@@ -199,13 +200,14 @@ public final class UsdaWriter {
         }
         if (!attribute.connections().isEmpty()) {
             boolean first = !written;
-            edits(attribute.connections(), "", level, false, this::path, operation -> {
+            Assigned connect = new Assigned("", operation -> {
                 prefix(attribute, operation);
                 out.append(attribute.typeName())
                         .append(' ')
                         .append(attribute.name())
                         .append(".connect");
             });
+            edits(attribute.connections(), connect, level, false, this::path);
             if (first && !attribute.isBare()) {
                 out.setLength(out.length() - 1);
                 metadata(attribute, level);
@@ -235,10 +237,11 @@ public final class UsdaWriter {
         if (relationship.targets().isEmpty()) {
             indent(level).append(custom).append("rel ").append(relationship.name());
         } else {
-            edits(relationship.targets(), "", level, false, this::path, operation -> out.append(operation)
-                    .append(custom)
-                    .append("rel ")
-                    .append(relationship.name()));
+            Assigned targets = new Assigned(
+                    "",
+                    operation ->
+                            out.append(operation).append(custom).append("rel ").append(relationship.name()));
+            edits(relationship.targets(), targets, level, false, this::path);
             out.setLength(out.length() - 1);
         }
         metadata(relationship, level);
@@ -249,14 +252,15 @@ public final class UsdaWriter {
         return "<" + path + ">";
     }
 
+    /**
+     * What a list edit is written to.
+     *
+     * @param start writes what stands before the key, given the word of the operation
+     */
+    private record Assigned(String key, Consumer<String> start) {}
+
     /** A line for each operation of a list edit that has items; a single one without brackets unless told so. */
-    private <T> void edits(
-            ListEdit<T> edit,
-            String key,
-            int level,
-            boolean alwaysList,
-            Function<T, String> item,
-            java.util.function.Consumer<String> start) {
+    private <T> void edits(ListEdit<T> edit, Assigned to, int level, boolean alwaysList, Function<T, String> item) {
         for (ListEdit.Operation operation : ListEdit.Operation.values()) {
             List<T> items = edit.items(operation);
             if (items.isEmpty()
@@ -265,11 +269,12 @@ public final class UsdaWriter {
                 continue;
             }
             indent(level);
-            start.accept(
-                    operation == ListEdit.Operation.EXPLICIT
-                            ? ""
-                            : operation.name().toLowerCase(java.util.Locale.ROOT) + " ");
-            out.append(key).append(" = ");
+            to.start()
+                    .accept(
+                            operation == ListEdit.Operation.EXPLICIT
+                                    ? ""
+                                    : operation.name().toLowerCase(java.util.Locale.ROOT) + " ");
+            out.append(to.key()).append(" = ");
             if (items.isEmpty()) {
                 out.append(alwaysList ? "[]" : "None");
             } else if (items.size() == 1 && !alwaysList) {
@@ -288,14 +293,15 @@ public final class UsdaWriter {
             }
             switch (value) {
                 case Value.ReferenceEdit(ListEdit<Reference> edit) ->
-                    edits(edit, key, level, false, this::reference, out::append);
-                case Value.PathEdit(ListEdit<SdfPath> edit) -> edits(edit, key, level, false, this::path, out::append);
+                    edits(edit, new Assigned(key, out::append), level, false, this::reference);
+                case Value.PathEdit(ListEdit<SdfPath> edit) ->
+                    edits(edit, new Assigned(key, out::append), level, false, this::path);
                 case Value.TokenEdit(ListEdit<String> edit) ->
-                    edits(edit, key, level, true, UsdaWriter::quoted, out::append);
+                    edits(edit, new Assigned(key, out::append), level, true, UsdaWriter::quoted);
                 case Value.UnreadEdit(ListEdit<String> edit) ->
-                    edits(edit, key, level, false, UnaryOperator.identity(), out::append);
+                    edits(edit, new Assigned(key, out::append), level, false, UnaryOperator.identity());
                 case Value.NumberEdit(ListEdit<Long> edit) ->
-                    edits(edit, key, level, true, number -> Long.toString(number), out::append);
+                    edits(edit, new Assigned(key, out::append), level, true, number -> Long.toString(number));
                 case Value.Relocates(Map<SdfPath, SdfPath> moves) -> {
                     indent(level).append(key).append(" = {\n");
                     moves.forEach((from, to) -> indent(level + 1)

@@ -20,19 +20,12 @@ import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.ArrivalSource;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Work;
-import pantry.exchange.usd.UsdModelReader;
 import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
-import pantry.model.Model;
-import pantry.model.Weight;
 import pantry.prep.fix.Tidy;
 import pantry.prep.inspect.Finding;
-import pantry.prep.inspect.Inspection;
 import pantry.prep.inspect.RuleSet;
-import pantry.prep.tools.TwinSets;
-import pantry.prep.tools.WorkpieceContents;
-import pantry.twins.TwinOptions;
 import pantry.usd.SdfPath;
 import pantry.workpiece.Shelving;
 import pantry.workpiece.Surroundings;
@@ -174,7 +167,9 @@ public final class PrepModel {
                                     .orElseGet(() ->
                                             arrivals.target().map(RuleSet::of).orElse(RuleSet.USUAL));
                             Optional<Surroundings> around = library.map(Surroundings::of);
-                            return picture(subject, piece, rules, around, piece.model(), piece.weight(), progress);
+                            Opened.Basis basis =
+                                    new Opened.Basis(subject, piece, rules, around, piece.model(), piece.weight());
+                            return Opened.of(basis, progress);
                         },
                         () -> selected.set(Optional.empty())),
                 now -> {
@@ -202,33 +197,6 @@ public final class PrepModel {
 
     private boolean isSelected(InspectionItem subject) {
         return selected.get().filter(now -> now == subject).isPresent();
-    }
-
-    private static Opened picture(
-            InspectionItem subject,
-            Workpiece piece,
-            RuleSet rules,
-            Optional<Surroundings> around,
-            Model original,
-            Weight weightBefore,
-            Progress progress) {
-        Inspection inspection = Inspection.of(piece, rules, around, progress.part(0, 0.8));
-        Model proxy = piece.model(UsdModelReader.LIGHT);
-        return new Opened(
-                subject,
-                piece,
-                rules,
-                around,
-                inspection,
-                TwinSets.find(piece, TwinOptions.USUAL, progress.part(0.8, 1)),
-                WorkpieceContents.of(piece),
-                piece.model(),
-                original,
-                proxy.objects() == 0 ? Optional.empty() : Optional.of(proxy),
-                piece.weight(),
-                weightBefore,
-                piece.editor().undoName(),
-                piece.editor().redoName());
     }
 
     private void show(Opened now) {
@@ -264,16 +232,7 @@ public final class PrepModel {
                             progress -> {
                                 synchronized (now.piece()) {
                                     T result = change.make(now.piece(), progress.part(0, 0.6));
-                                    return new Both<>(
-                                            result,
-                                            picture(
-                                                    now.subject(),
-                                                    now.piece(),
-                                                    now.rules(),
-                                                    now.around(),
-                                                    now.original(),
-                                                    now.weightBefore(),
-                                                    progress.part(0.6, 1)));
+                                    return new Both<>(result, Opened.of(now.basis(), progress.part(0.6, 1)));
                                 }
                             },
                             () -> showAgain(now)),
@@ -298,14 +257,7 @@ public final class PrepModel {
                 "looking again",
                 progress -> {
                     synchronized (before.piece()) {
-                        return picture(
-                                before.subject(),
-                                before.piece(),
-                                before.rules(),
-                                before.around(),
-                                before.original(),
-                                before.weightBefore(),
-                                progress);
+                        return Opened.of(before.basis(), progress);
                     }
                 },
                 now -> {

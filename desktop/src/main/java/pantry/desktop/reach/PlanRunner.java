@@ -14,6 +14,7 @@ import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.desktop.session.Libraries;
 import pantry.desktop.session.MovedFile;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
@@ -367,8 +368,7 @@ final class PlanRunner {
         session.shelving()
                 .change(
                         "changing " + ripple.asset().card().name(),
-                        library,
-                        Set.of(ripple.asset().shelf()),
+                        Libraries.Touched.shelf(library, ripple.asset().shelf()),
                         progress -> library.setStatus(ripple.asset(), ripple.version(), status),
                         now -> {
                             then.run();

@@ -16,6 +16,7 @@ import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.library.Owner;
 import pantry.library.VersionStatus;
+import pantry.scene.Overrides;
 import pantry.scene.Placement;
 import pantry.scene.Replaced;
 import pantry.scene.Scene;
@@ -92,8 +93,7 @@ public final class SceneExports {
                 .shelving()
                 .change(
                         "shelving " + name,
-                        library.get(),
-                        Set.of(),
+                        Libraries.Touched.all(library.get()),
                         progress -> makeAsset(now)
                                 .run(
                                         new MakeAsset.Source(now, chosen),
@@ -132,8 +132,7 @@ public final class SceneExports {
                 .shelving()
                 .change(
                         "taking off " + asset.card().name(),
-                        library,
-                        Set.of(asset.shelf()),
+                        Libraries.Touched.shelf(library, asset.shelf()),
                         progress -> library.trash().discard(asset),
                         item -> scene.session().done("put " + item.name() + " into the trash", Optional.empty()),
                         scene.session()::wrong);
@@ -148,8 +147,7 @@ public final class SceneExports {
                     .shelving()
                     .change(
                             "publishing " + asset.card().name(),
-                            library,
-                            Set.of(asset.shelf()),
+                            Libraries.Touched.shelf(library, asset.shelf()),
                             progress -> makeAsset(now)
                                     .publish(
                                             new MakeAsset.Source(now, chosen),
@@ -225,19 +223,20 @@ public final class SceneExports {
                                     .shelving()
                                     .change(
                                             "writing back " + path.name(),
-                                            home.library(),
-                                            Set.of(home.asset().shelf()),
+                                            Libraries.Touched.shelf(
+                                                    home.library(), home.asset().shelf()),
                                             progress -> now.overrides()
                                                     .publish(
                                                             path,
                                                             note,
-                                                            file -> Optional.of(home.library()),
-                                                            scene.session()
-                                                                    .workbench()
-                                                                    .prepSources(),
-                                                            scene.session()
-                                                                    .workbench()
-                                                                    .renderCache(),
+                                                            new Overrides.Publisher(
+                                                                    file -> Optional.of(home.library()),
+                                                                    scene.session()
+                                                                            .workbench()
+                                                                            .prepSources(),
+                                                                    scene.session()
+                                                                            .workbench()
+                                                                            .renderCache()),
                                                             progress),
                                             published -> {
                                                 scene.session()
@@ -284,8 +283,7 @@ public final class SceneExports {
                 .shelving()
                 .change(
                         "changing " + home.asset().card().name(),
-                        home.library(),
-                        Set.of(home.asset().shelf()),
+                        Libraries.Touched.shelf(home.library(), home.asset().shelf()),
                         progress -> {
                             change.accept(home.library().current(home.asset()));
                             return done;

@@ -48,7 +48,7 @@ public final class BackgroundWork {
     public <T> Job run(String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
         Job job = new Job(what, background.ui());
         jobs.add(job);
-        start(background.work(), job, what, work, then, failed);
+        start(background.work(), job, work, then, failed);
         return job;
     }
 
@@ -59,16 +59,16 @@ public final class BackgroundWork {
 
     /** As above, with failures handled otherwise. */
     public <T> void quietly(String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
-        start(background.work(), new Job(what, background.ui()), what, work, then, failed);
+        start(background.work(), new Job(what, background.ui()), work, then, failed);
     }
 
     /** Answers a question that must not wait behind long work; failures go to the ledger. */
     public <T> void answer(String what, Work<T> work, Consumer<T> then) {
-        start(background.answers(), new Job(what, background.ui()), what, work, then, ledger::wrong);
+        start(background.answers(), new Job(what, background.ui()), work, then, ledger::wrong);
     }
 
     private <T> void start(
-            Executor executor, Job job, String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
+            Executor executor, Job job, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
         going++;
         submit(executor, () -> {
             try {
@@ -77,7 +77,7 @@ public final class BackgroundWork {
             } catch (CancellationException e) {
                 over(job, () -> ledger.done(String.valueOf(e.getMessage()), Optional.empty()));
             } catch (RuntimeException | Error e) {
-                over(job, () -> failed(what, e, failed));
+                over(job, () -> failed(job.name(), e, failed));
             }
         });
     }

@@ -9,6 +9,7 @@ import pantry.base.Progress;
 
 /** Long work that is going on, as the counter shows it. */
 public final class Job implements Progress {
+    private final String name;
     private final ReadOnlyStringWrapper what;
     private final ReadOnlyDoubleWrapper fraction = new ReadOnlyDoubleWrapper(-1);
     private final Executor ui;
@@ -16,6 +17,7 @@ public final class Job implements Progress {
     private volatile long lastShown;
 
     Job(String what, Executor ui) {
+        this.name = what;
         this.what = new ReadOnlyStringWrapper(what);
         this.ui = ui;
     }
@@ -35,6 +37,11 @@ public final class Job implements Progress {
     @Override
     public boolean cancelled() {
         return cancelled;
+    }
+
+    /** What is done, whatever step it is at. */
+    String name() {
+        return name;
     }
 
     /** Asks the work to stop. */

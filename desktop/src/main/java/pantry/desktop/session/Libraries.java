@@ -272,17 +272,31 @@ public final class Libraries {
     }
 
     /**
+     * What of a library a change touches.
+     *
+     * @param shelves empty for all, and where shelves themselves change
+     */
+    public record Touched(Library library, Set<String> shelves) {
+        /** What stands on one shelf. */
+        public static Touched shelf(Library library, String shelf) {
+            return new Touched(library, Set.of(shelf));
+        }
+
+        /** Whatever stands there, and the shelves. */
+        public static Touched all(Library library) {
+            return new Touched(library, Set.of());
+        }
+    }
+
+    /**
      * Changes a library in the background, and shows the change.
      *
-     * @param shelves those that it touches; empty for all, and where shelves themselves change
+     * @param touched what is shown anew then
      */
     public <T> void change(
-            String what,
-            Library library,
-            Set<String> shelves,
-            Work<T> change,
-            Consumer<T> then,
-            Consumer<PantryException> failed) {
+            String what, Touched touched, Work<T> change, Consumer<T> then, Consumer<PantryException> failed) {
+        Library library = touched.library();
+        Set<String> shelves = touched.shelves();
         background.run(
                 what,
                 progress -> {

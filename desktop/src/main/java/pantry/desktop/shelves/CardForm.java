@@ -22,6 +22,7 @@ import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Choice;
@@ -57,16 +58,22 @@ final class CardForm extends VBox {
         tags.setDisable(!writable);
         VBox words = new VBox(6);
         if (items.size() == 1) {
-            words.getChildren().add(row("name", field("card-name", items, cards, Card::name, Card::withName, "named")));
+            words.getChildren()
+                    .add(row("name", field(items, cards, new Word("card-name", Card::name, Card::withName, "named"))));
         }
         words.getChildren().add(row("kind", kind(items, cards)));
         words.getChildren().add(row("licence", licence(items, cards)));
         words.getChildren()
-                .add(row("credit", field("card-credit", items, cards, Card::credit, Card::withCredit, "credited")));
+                .add(row(
+                        "credit",
+                        field(items, cards, new Word("card-credit", Card::credit, Card::withCredit, "credited"))));
         words.getChildren()
                 .add(row(
                         "source",
-                        field("card-source", items, cards, Card::source, Card::withSource, "changed the source of")));
+                        field(
+                                items,
+                                cards,
+                                new Word("card-source", Card::source, Card::withSource, "changed the source of"))));
         words.getChildren().add(notes(items, cards));
         getChildren().setAll(Controls.section("Words", words));
         getChildren().add(Controls.section("Fields", fields(items, cards)));
@@ -96,19 +103,20 @@ final class CardForm extends VBox {
         return cards.stream().map(fact).distinct().count() > 1;
     }
 
-    private TextField field(
-            String id,
-            List<IndexedAsset> items,
-            List<Card> cards,
-            Function<Card, String> fact,
-            BiFunction<Card, String, Card> change,
-            String done) {
-        TextField field = new TextField(common(cards, fact));
-        field.setId(id);
-        field.setPromptText(differ(cards, fact) ? "several" : "");
+    /**
+     * A word of cards that is written in a field of its own.
+     *
+     * @param done what is said of its being changed, before the asset's name
+     */
+    private record Word(String id, Function<Card, String> fact, BiFunction<Card, String, Card> change, String done) {}
+
+    private TextField field(List<IndexedAsset> items, List<Card> cards, Word word) {
+        TextField field = new TextField(common(cards, word.fact()));
+        field.setId(word.id());
+        field.setPromptText(differ(cards, word.fact()) ? "several" : "");
         commit(field, text -> {
-            if (!text.isBlank() || !id.equals("card-name")) {
-                actions.edit(items, done + " %s", card -> change.apply(card, text.strip()));
+            if (!text.isBlank() || !word.id().equals("card-name")) {
+                actions.edit(items, word.done() + " %s", card -> word.change().apply(card, text.strip()));
             }
         });
         field.setOnAction(event -> field.getParent().requestFocus());
@@ -233,12 +241,13 @@ final class CardForm extends VBox {
                     .add(row(
                             name,
                             field(
-                                    "card-field-" + pantry.base.Names.slug(name),
                                     items,
                                     cards,
-                                    card -> card.fields().getOrDefault(name, ""),
-                                    (card, text) -> card.withField(name, text),
-                                    "changed “" + name + "” of")));
+                                    new Word(
+                                            "card-field-" + Names.slug(name),
+                                            card -> card.fields().getOrDefault(name, ""),
+                                            (card, text) -> card.withField(name, text),
+                                            "changed “" + name + "” of"))));
         }
         TextField name = new TextField();
         name.setId("card-new-field");

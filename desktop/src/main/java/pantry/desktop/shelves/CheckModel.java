@@ -2,12 +2,12 @@ package pantry.desktop.shelves;
 
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 import pantry.base.Progress;
+import pantry.desktop.session.Libraries;
 import pantry.desktop.session.Session;
 import pantry.library.Library;
 import pantry.library.Repair;
@@ -62,8 +62,7 @@ public final class CheckModel {
         checked.get().ifPresent(now -> session.shelving()
                 .change(
                         repair.words(),
-                        now.library(),
-                        Set.of(),
+                        Libraries.Touched.all(now.library()),
                         progress -> {
                             repair.action().run();
                             return repair;

@@ -127,8 +127,7 @@ public final class LibraryActions {
             libraries()
                     .change(
                             doing + " " + named(some),
-                            library,
-                            touched,
+                            new Libraries.Touched(library, touched),
                             progress -> deed.run(library, some, progress),
                             undo -> {
                                 session.done(
@@ -144,8 +143,7 @@ public final class LibraryActions {
         libraries()
                 .change(
                         "taking back: " + what,
-                        library,
-                        touched,
+                        new Libraries.Touched(library, touched),
                         progress -> {
                             undo.run();
                             return what;
@@ -249,8 +247,7 @@ public final class LibraryActions {
         libraries()
                 .change(
                         "restoring",
-                        library,
-                        Set.of(),
+                        Libraries.Touched.all(library),
                         progress -> {
                             items.forEach(library.trash()::restore);
                             return items.size();
@@ -267,8 +264,7 @@ public final class LibraryActions {
         libraries()
                 .change(
                         done,
-                        library,
-                        Set.of(),
+                        Libraries.Touched.all(library),
                         progress -> {
                             change.run();
                             return done;
@@ -306,8 +302,8 @@ public final class LibraryActions {
         shelves.card().detailsProperty().get().ifPresent(details -> libraries()
                 .change(
                         doing + " " + details.item().name(),
-                        details.library(),
-                        Set.of(details.asset().shelf()),
+                        Libraries.Touched.shelf(
+                                details.library(), details.asset().shelf()),
                         progress -> act.apply(details),
                         done -> {
                             session.done(
@@ -390,8 +386,8 @@ public final class LibraryActions {
         shelves.card().detailsProperty().get().ifPresent(details -> libraries()
                 .change(
                         "publishing " + details.item().name(),
-                        details.library(),
-                        Set.of(details.asset().shelf()),
+                        Libraries.Touched.shelf(
+                                details.library(), details.asset().shelf()),
                         progress -> new PublishFile(session.workbench().intake())
                                 .run(
                                         details.library(),
@@ -455,8 +451,7 @@ public final class LibraryActions {
         libraries()
                 .change(
                         "publishing " + copy.name(),
-                        library,
-                        Set.of(),
+                        Libraries.Touched.all(library),
                         progress -> editCopies().publish(copy, library, status, note, progress),
                         published -> {
                             copies.remove(copy);

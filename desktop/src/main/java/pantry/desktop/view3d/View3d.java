@@ -281,7 +281,7 @@ public final class View3d extends Pane {
 
     /** Where the floor, or a level above it, is under a point of this view. */
     public Vec3 groundAt(double x, double y, double level) {
-        return Renderer.onGround(camera.get(), x, y, (int) getWidth(), (int) getHeight(), level);
+        return camera.get().onGround(x, y, (int) getWidth(), (int) getHeight(), level);
     }
 
     /**

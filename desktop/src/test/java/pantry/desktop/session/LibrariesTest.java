@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Set;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -56,8 +55,7 @@ class LibrariesTest {
         long before = libraries.contentsProperty().get().versions();
         libraries.change(
                 "tagging",
-                desk.library(),
-                Set.of("Masts"),
+                Libraries.Touched.shelf(desk.library(), "Masts"),
                 progress -> desk.library()
                         .edit(java.util.List.of(desk.library().find("Mast")), card -> card.tagged("tall"), progress),
                 done -> {},
@@ -66,8 +64,7 @@ class LibrariesTest {
         assertThat(libraries.contentsProperty().get().versions()).isEqualTo(before);
         libraries.change(
                 "going back",
-                desk.library(),
-                Set.of("Masts"),
+                Libraries.Touched.shelf(desk.library(), "Masts"),
                 progress -> desk.library().goBack(desk.library().find("Mast"), "v001", "", progress),
                 done -> {},
                 desk.session()::wrong);
@@ -79,8 +76,7 @@ class LibrariesTest {
         desk.open();
         libraries.change(
                 "doing half",
-                desk.library(),
-                Set.of(),
+                Libraries.Touched.all(desk.library()),
                 progress -> {
                     desk.library().places().make("Half done");
                     throw new PantryException("and then it failed");
