@@ -3,15 +3,21 @@ package pantry.cli;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.library.Asset;
 import pantry.library.Published;
 import pantry.scene.Layout;
+import pantry.scene.LayoutFigures;
+import pantry.scene.LayoutPlan;
+import pantry.scene.ObjectEdges;
 import pantry.scene.Overrides;
 import pantry.scene.Replaced;
 import pantry.scene.Scene;
+import pantry.scene.SceneException;
 import pantry.usd.SdfPath;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.ArgGroup;
@@ -219,6 +225,34 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
         @Option(names = "--name", paramLabel = "N", description = "The name of what they hang on.")
         private Optional<String> name = Optional.empty();
 
+        @Option(names = "--edge", paramLabel = "OBJECT", description = "Along an edge of this object; with --near.")
+        private Optional<String> edge = Optional.empty();
+
+        @Option(
+                names = "--near",
+                paramLabel = "X,Y,Z",
+                defaultValue = "0,0,0",
+                description = "The edge that is nearest to this point of the world, metres.")
+        private String near = "0,0,0";
+
+        @Option(
+                names = "--standing",
+                negatable = true,
+                description = "Let each stand on what is below it, or at the layout's own height.")
+        private Optional<Boolean> standing = Optional.empty();
+
+        @Option(
+                names = "--with",
+                paramLabel = "OBJECT=SHARE",
+                description = "Another object that is mixed in, and how often compared with the first's share of 1;"
+                        + " several.")
+        private Map<String, Double> with = Map.of();
+
+        @Option(
+                names = "--again",
+                description = "OBJECT was laid out before: lay it out otherwise. What was moved by hand stays.")
+        private boolean again;
+
         PlaceMany(Workbench workbench, Output output) {
             super(workbench, output);
         }
@@ -228,12 +262,31 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
             SdfPath path = path(scene, what);
             double[] differ = numbers("--vary", vary, 2);
             Layout.Variation variation = new Layout.Variation(differ[0], differ[1], "", List.of(), seed);
-            SdfPath group = scene.layouts().lay(path, name.orElse(path.name() + " laid out"), layout(scene), variation);
+            Optional<LayoutFigures> before = again ? scene.layouts().kept(path) : Optional.empty();
+            List<Double> shares = new ArrayList<>();
+            if (!with.isEmpty()) {
+                shares.add(1.0);
+                shares.addAll(with.values());
+            }
+            LayoutPlan plan = new LayoutPlan(
+                    layout(scene, path),
+                    variation,
+                    shares.isEmpty() ? before.map(LayoutFigures::shares).orElse(List.of()) : shares,
+                    standing.or(() -> before.map(LayoutFigures::standing)).orElse(false));
+            SdfPath group = path;
+            if (again) {
+                scene.layouts().relay(path, plan);
+                scene.undoName().ifPresent(said -> output.say("pantry: " + said));
+            } else {
+                List<SdfPath> objects = new ArrayList<>(List.of(path));
+                with.keySet().forEach(each -> objects.add(path(scene, each)));
+                group = scene.layouts().lay(objects, name.orElse(path.name() + " laid out"), plan);
+            }
             scene.layouts().shortfall(group).ifPresent(said -> output.say("pantry: " + said));
             return Done.of(group);
         }
 
-        private Layout layout(Scene scene) {
+        private Layout layout(Scene scene, SdfPath path) {
             if (grid.isPresent()) {
                 double[] n = numbers("--grid", grid.get(), 3);
                 return new Layout.Grid(new int[] {(int) n[0], (int) n[1], (int) n[2]}, triple("--step", step));
@@ -243,7 +296,7 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
                 return new Layout.Ring((int) n[0], n[1], triple("--centre", centre), true);
             }
             if (!along.isEmpty()) {
-                List<Vec3> points = new java.util.ArrayList<>(List.of(Vec3.ZERO));
+                List<Vec3> points = new ArrayList<>(List.of(Vec3.ZERO));
                 along.forEach(text -> points.add(triple("--along", text)));
                 return new Layout.Along(points, count, true, smooth);
             }
@@ -261,7 +314,26 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
                         !tilted,
                         seed);
             }
-            throw wrongCall("Say how: --grid, --ring, --along, --scatter or --on.");
+            if (edge.isPresent()) {
+                return alongEdge(scene, path, path(scene, edge.get()));
+            }
+            throw wrongCall("Say how: --grid, --ring, --along, --scatter, --on or --edge.");
+        }
+
+        private Layout alongEdge(Scene scene, SdfPath path, SdfPath of) {
+            List<Vec3> line = ObjectEdges.near(
+                            scene.model(), drawn -> SdfPath.of(drawn).startsWith(of), triple("--near", near))
+                    .orElseThrow(
+                            () -> new SceneException(scene.file(), "<" + of + "> has no edge to lay anything along"));
+            Matrix4 space = scene.world(again ? path : path.parent()).orElse(Matrix4.IDENTITY);
+            Vec3 stands = again
+                    ? scene.layouts()
+                            .kept(path)
+                            .map(kept -> Matrix4.ofRows(kept.original()).translationPart())
+                            .orElse(Vec3.ZERO)
+                    : space.inverse()
+                            .point(scene.world(path).orElse(Matrix4.IDENTITY).translationPart());
+            return new Layout.Along(line.stream().map(space.inverse()::point).toList(), count, true, smooth, stands);
         }
     }
 

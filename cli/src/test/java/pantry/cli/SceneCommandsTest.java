@@ -4,60 +4,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
-import pantry.base.Json;
 
 /** Scenes made out of a library on the command line. */
-class SceneCommandsTest {
-    @TempDir
-    private Path folder;
-
-    private Shell shell;
-    private String library;
-    private String scene;
-
-    @BeforeEach
-    void open() throws Exception {
-        shell = new Shell(folder);
-        library = folder.resolve("library").toString();
-        Files.createDirectories(folder.resolve("project"));
-        scene = folder.resolve("project/yard.usda").toString();
-        assertThat(shell.run("new-library", library, "--name", "Yard")).isZero();
-        for (String name : List.of("panel", "post")) {
-            String file = Blocks.file(folder, name, name.equals("post") ? 3 : 1);
-            assertThat(shell.run("receive", file, "--library", library, "--shelf", "Parts"))
-                    .isZero();
-        }
-        assertThat(shell.run("new-scene", scene)).isZero();
-    }
-
-    @AfterEach
-    void close() {
-        shell.close();
-    }
-
-    private Map<?, ?> json(String... arguments) {
-        String[] all = Arrays.copyOf(arguments, arguments.length + 1);
-        all[arguments.length] = "--json";
-        assertThat(shell.run(all)).as(shell.said()).isZero();
-        return Json.read(shell.printed(), "output", Map.class);
-    }
-
-    private static String path(Map<?, ?> result) {
-        return (String) ((List<?>) result.get("paths")).getFirst();
-    }
-
-    private int drawn() {
-        return (Integer) json("weigh", scene).get("trianglesDrawn");
-    }
-
+class SceneCommandsTest extends WithYardScene {
     @Test
     void aSceneIsPackedWithAllThatItNamesAndShowsTheSameElsewhere() throws Exception {
         json("reference", scene, "Parts/Panel", "--library", library);

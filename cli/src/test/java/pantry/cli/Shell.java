@@ -45,6 +45,11 @@ final class Shell implements AutoCloseable {
                 Main.commandLine(workbench, nowhere, nowhere).getSubcommands().keySet());
     }
 
+    /** What the commands work with, to look at what they left. */
+    Workbench workbench() {
+        return workbench;
+    }
+
     String printed() {
         return out.toString(StandardCharsets.UTF_8);
     }

@@ -6,13 +6,9 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.mesh.Mesh;
-import pantry.mesh.Triangulation;
-import pantry.model.Model;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.Prim;
@@ -214,61 +210,16 @@ public final class Arranging {
     /** Lets objects down, or up, onto what lies below the middle of each, or onto the ground at height 0. */
     public void drop(Collection<SdfPath> paths) {
         Map<SdfPath, Box3> boxes = boxes(paths);
-        Model model = scene.model();
+        List<SdfPath> order = List.copyOf(boxes.keySet());
+        double[] heights = new LayoutGround(
+                        scene.model(), path -> paths.stream().anyMatch(path::startsWith))
+                .below(order.stream().map(path -> boxes.get(path).centre()).toList());
         Map<SdfPath, Matrix4> changes = new LinkedHashMap<>();
-        boxes.forEach((path, box) -> {
-            double height = heightBelow(model, paths, box).orElse(0.0);
-            changes.put(path, along(1, height - box.min().y()));
-        });
-        transform("dropped", changes);
-    }
-
-    /**
-     * The highest surface under the middle of a box that is not above its middle.
-     *
-     * @param without objects that do not count
-     */
-    private static Optional<Double> heightBelow(Model model, Collection<SdfPath> without, Box3 box) {
-        double x = box.centre().x();
-        double z = box.centre().z();
-        double[] best = {Double.NEGATIVE_INFINITY};
-        model.visit((owner, part, world) -> {
-            SdfPath path = SdfPath.of(owner.path());
-            Mesh mesh = part.mesh();
-            Box3 around = mesh.bounds().transformed(world);
-            boolean over = around.min().x() <= x
-                    && x <= around.max().x()
-                    && around.min().z() <= z
-                    && z <= around.max().z();
-            if (!over || without.stream().anyMatch(path::startsWith)) {
-                return;
-            }
-            int[] corners = Triangulation.corners(mesh);
-            for (int t = 0; t < corners.length; t += 3) {
-                double y = height(
-                        world.point(mesh.point(mesh.corners()[corners[t]])),
-                        world.point(mesh.point(mesh.corners()[corners[t + 1]])),
-                        world.point(mesh.point(mesh.corners()[corners[t + 2]])),
-                        x,
-                        z);
-                if (y <= box.centre().y() && y > best[0]) {
-                    best[0] = y;
-                }
-            }
-        });
-        return best[0] == Double.NEGATIVE_INFINITY ? Optional.empty() : Optional.of(best[0]);
-    }
-
-    /** The height of a triangle over a point of the ground; not a number beside it. */
-    private static double height(Vec3 a, Vec3 b, Vec3 c, double x, double z) {
-        double d = (b.z() - c.z()) * (a.x() - c.x()) + (c.x() - b.x()) * (a.z() - c.z());
-        if (d == 0) {
-            return Double.NaN;
+        for (int i = 0; i < heights.length; i++) {
+            SdfPath path = order.get(i);
+            changes.put(path, along(1, heights[i] - boxes.get(path).min().y()));
         }
-        double u = ((b.z() - c.z()) * (x - c.x()) + (c.x() - b.x()) * (z - c.z())) / d;
-        double v = ((c.z() - a.z()) * (x - c.x()) + (a.x() - c.x()) * (z - c.z())) / d;
-        double w = 1 - u - v;
-        return u < 0 || v < 0 || w < 0 ? Double.NaN : u * a.y() + v * b.y() + w * c.y();
+        transform("dropped", changes);
     }
 
     /** Takes an object's own transform away; it stands where what it hangs on stands. */

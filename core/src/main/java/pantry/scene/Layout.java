@@ -112,18 +112,27 @@ public sealed interface Layout {
     }
 
     /**
-     * Along a line, at equal distances by its length.
+     * Along a line, at equal distances by its length. Where it ends at its first point, none stands there twice.
      *
      * @param points of the line, at least two
      * @param turned whether each looks along the line
      * @param smooth whether the line bends through its points rather than going straight from one to the next
+     * @param from where the object stands that is laid out; the line's first point unless said
      */
-    record Along(List<Vec3> points, int count, boolean turned, boolean smooth) implements Layout {
+    record Along(List<Vec3> points, int count, boolean turned, boolean smooth, Vec3 from) implements Layout {
         public Along {
             points = List.copyOf(points);
             check(points.stream().distinct().count() >= 2, "a path has at least two points, in different places");
             check(points.stream().allMatch(Vec3::isFinite), "a path's points are places");
+            // Scenes of before do not say it.
+            from = from == null ? points.getFirst() : from;
+            check(from.isFinite(), "a path is told from a place");
             check(count >= 1 && count <= MOST, "a path has 1 to " + MOST + " places");
+        }
+
+        /** A line that begins where the object stands. */
+        public Along(List<Vec3> points, int count, boolean turned, boolean smooth) {
+            this(points, count, turned, smooth, points.isEmpty() ? Vec3.ZERO : points.getFirst());
         }
 
         @Override
@@ -134,17 +143,19 @@ public sealed interface Layout {
                 reached[i] = reached[i - 1] + line.get(i).minus(line.get(i - 1)).length();
             }
             double length = reached[reached.length - 1];
+            boolean closed = points.size() > 2 && points.getFirst().equals(points.getLast());
+            int gaps = closed ? count : Math.max(1, count - 1);
             List<Matrix4> places = new ArrayList<>();
             int piece = 1;
             for (int i = 0; i < count; i++) {
-                double at = count == 1 ? 0 : length * i / (count - 1);
+                double at = length * i / gaps;
                 while (piece < reached.length - 1 && reached[piece] < at) {
                     piece++;
                 }
-                Vec3 from = line.get(piece - 1);
-                Vec3 along = line.get(piece).minus(from);
+                Vec3 corner = line.get(piece - 1);
+                Vec3 along = line.get(piece).minus(corner);
                 double part = along.length() == 0 ? 0 : (at - reached[piece - 1]) / along.length();
-                Vec3 place = from.plus(along.times(part)).minus(line.getFirst());
+                Vec3 place = corner.plus(along.times(part)).minus(from);
                 double heading = Math.toDegrees(Math.atan2(-along.z(), along.x()));
                 Matrix4 turn = turned ? Matrix4.rotation(1, heading) : Matrix4.IDENTITY;
                 places.add(turn.times(Matrix4.translation(place)));

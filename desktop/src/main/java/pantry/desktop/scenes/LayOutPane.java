@@ -1,8 +1,9 @@
 package pantry.desktop.scenes;
 
-import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Consumer;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.geometry.Pos;
@@ -21,8 +22,12 @@ import pantry.base.math.Vec3;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.LatestWork;
+import pantry.model.Model;
 import pantry.scene.Layout;
-import pantry.scene.LayoutOperations;
+import pantry.scene.LayoutFigures;
+import pantry.scene.LayoutPlan;
+import pantry.scene.ObjectEdges;
 import pantry.usd.SdfPath;
 
 /** Lays the selected object out many times by a few figures, which are kept and can be changed. */
@@ -43,7 +48,11 @@ final class LayOutPane extends VBox {
     private final Label drawn = Controls.label("", Styles.FAINT);
     private final CheckBox smooth = new CheckBox("bends through its points");
     private final Button again;
-    private final List<Vec3> path = new ArrayList<>();
+    private final ToggleButton edge;
+    private final CheckBox standing = new CheckBox("each stands on what is below it");
+    private final ShareRows shares = new ShareRows();
+    private final LayoutPath path = new LayoutPath();
+    private final LatestWork looking;
     private final Label note = Controls.wrapped("", Styles.FAINT);
     private final ReadOnlyObjectWrapper<LayoutSpace.Seen> seen = new ReadOnlyObjectWrapper<>(LayoutSpace.Seen.NOTHING);
     private String surface = "";
@@ -51,6 +60,7 @@ final class LayOutPane extends VBox {
     LayOutPane(ScenesModel model) {
         super(10);
         this.model = model;
+        this.looking = new LatestWork(model.session().background());
         name.setId("layout-name");
         name.setPromptText("name of what they hang on");
         way.getItems().setAll(GRID, RING, ALONG, SCATTERED, SURFACE);
@@ -77,16 +87,27 @@ final class LayOutPane extends VBox {
                         + " double click");
         draw.selectedProperty().addListener((property, before, now) -> {
             if (now) {
-                path.clear();
-                // It begins where the object stands, so that each point is where it is clicked.
-                space().ifPresent(from -> path.add(from.start()));
+                space().ifPresent(from -> path.begin(from.start()));
                 tellPath();
             }
         });
+        edge = ViewToolbar.toggle(
+                "Along an edge",
+                "layout-edge",
+                "Click at an edge of an object: the path runs along it, all the way round where it comes back");
+        // One of them at a time.
+        draw.selectedProperty().addListener((property, before, now) -> edge.setSelected(edge.isSelected() && !now));
+        edge.selectedProperty().addListener((property, before, now) -> draw.setSelected(draw.isSelected() && !now));
         for (TextField field : fields) {
             field.textProperty().addListener(change -> look());
         }
         smooth.selectedProperty().addListener(change -> look());
+        standing.setId("layout-standing");
+        standing.selectedProperty().addListener(change -> look());
+        Controls.hint(
+                standing,
+                "On the highest surface at its place; under a roof, where the object stands under one. Where there is"
+                        + " nothing, on the floor");
         sceneProperty().addListener(change -> look());
         model.shownProperty().addListener(change -> look());
         Button lay = ArrangePane.button("Lay out", "lay-out", "Use it as often as the figures say", this::lay);
@@ -97,8 +118,23 @@ final class LayOutPane extends VBox {
         smooth.setId("layout-smooth");
         smooth.managedProperty().bind(draw.visibleProperty());
         smooth.visibleProperty().bind(draw.visibleProperty());
-        getChildren().setAll(Controls.section("Lay out", way, name, figures, draw, drawn, smooth, note, row));
+        getChildren()
+                .setAll(Controls.section(
+                        "Lay out",
+                        way,
+                        name,
+                        figures,
+                        shares,
+                        standing,
+                        new HBox(8, draw, edge),
+                        drawn,
+                        smooth,
+                        note,
+                        row));
         draw.managedProperty().bind(draw.visibleProperty());
+        edge.visibleProperty().bind(draw.visibleProperty());
+        edge.managedProperty().bind(draw.visibleProperty());
+        standing.managedProperty().bind(standing.visibleProperty());
         drawn.managedProperty().bind(draw.visibleProperty());
         drawn.visibleProperty().bind(draw.visibleProperty());
         note.managedProperty().bind(note.textProperty().isNotEmpty());
@@ -109,9 +145,62 @@ final class LayOutPane extends VBox {
 
     /** Shows the figures of a group that was laid out. */
     private void follow() {
-        Optional<LayoutOperations.Figures> kept = model.edits().laidOut();
+        Optional<LayoutFigures> kept = model.edits().laidOut();
         again.setDisable(kept.isEmpty());
         kept.ifPresent(figure -> show(Optional.of(figure)));
+        showShares(kept);
+        look();
+    }
+
+    /** The objects that would be laid out: all that are selected but what they are scattered on. */
+    private List<SdfPath> objects() {
+        List<SdfPath> chosen = model.selected();
+        return way.getValue().equals(SURFACE) && chosen.size() > 1 ? chosen.subList(0, chosen.size() - 1) : chosen;
+    }
+
+    private void showShares(Optional<LayoutFigures> kept) {
+        if (kept.isPresent()) {
+            List<String> uses = kept.get().uses();
+            shares.show(
+                    uses.subList(0, Math.min(uses.size(), kept.get().objects())),
+                    kept.get().shares().isEmpty()
+                            ? Collections.nCopies(kept.get().objects(), 1.0)
+                            : kept.get().shares());
+        } else {
+            shares.show(objects().stream().map(SdfPath::name).toList(), List.of());
+        }
+    }
+
+    /** Whether a click at an object in the view takes its nearest edge for the path. */
+    boolean isTakingEdge() {
+        return edge.isSelected() && edge.isVisible() && getScene() != null;
+    }
+
+    /**
+     * Lets the path run along the edge of an object that is nearest to a point.
+     *
+     * @param drawn the object's path as it is drawn
+     * @param at in the world, metres
+     */
+    void edge(String drawn, Vec3 at) {
+        Model seenNow = model.display().drawnModel();
+        space().ifPresent(from -> model.session()
+                .answer(
+                        "looking for an edge",
+                        progress -> ObjectEdges.near(seenNow, drawn::equals, at),
+                        line -> line.ifPresentOrElse(
+                                points -> {
+                                    path.take(
+                                            points.stream().map(from::inLayout).toList(), from.start());
+                                    tellPath();
+                                },
+                                () -> model.session()
+                                        .wrong(new PantryException("it has no edge that could be followed")))));
+    }
+
+    /** Whether a point of the path can be moved. */
+    boolean isFree(int number) {
+        return path.isFree(number);
     }
 
     /** Whether clicks in the view are points of the path. */
@@ -134,7 +223,7 @@ final class LayOutPane extends VBox {
     /** Moves a point of the path, which is seen at once. */
     void movePoint(int number, Vec3 at) {
         space().ifPresent(from -> {
-            path.set(number, from.inLayout(at));
+            path.move(number, from.inLayout(at));
             tellPath();
         });
     }
@@ -142,17 +231,15 @@ final class LayOutPane extends VBox {
     /** Puts a point between one of the path and the next. */
     void insertPoint(int after, Vec3 at) {
         space().ifPresent(from -> {
-            path.add(after + 1, from.inLayout(at));
+            path.insert(after, from.inLayout(at));
             tellPath();
         });
     }
 
     /** Takes a point of the path away; it has two at least. */
     void removePoint(int number) {
-        if (path.size() > 2) {
-            path.remove(number);
-            tellPath();
-        }
+        path.remove(number);
+        tellPath();
     }
 
     /** Where a layout of what is selected is told: of a new one, or of a group that was laid out. */
@@ -166,21 +253,39 @@ final class LayOutPane extends VBox {
     }
 
     private void look() {
-        boolean shown = getScene() != null && (!way.getValue().equals(ALONG) || path.size() > 1);
+        boolean shown = getScene() != null && (!way.getValue().equals(ALONG) || path.isLine());
         Optional<LayoutSpace> from = shown ? space() : Optional.empty();
-        if (from.isEmpty()) {
+        Optional<LayoutPlan> plan = from.isEmpty() ? Optional.empty() : planned();
+        if (plan.isEmpty()) {
+            looking.drop();
             seen.set(LayoutSpace.Seen.NOTHING);
             return;
         }
+        List<Vec3> line = way.getValue().equals(ALONG) ? path.points() : List.of();
+        Model drawnNow = model.display().drawnModel();
+        // It is said where the figures are taken over what is wrong with them.
+        looking.quietly(
+                "looking at a layout",
+                progress -> from.get().seen(plan.get(), line, drawnNow),
+                seen::set,
+                problem -> seen.set(LayoutSpace.Seen.NOTHING));
+    }
+
+    /** What would be laid out; empty while a figure is none, or none can be laid out so. */
+    private Optional<LayoutPlan> planned() {
         try {
-            List<Vec3> line = way.getValue().equals(ALONG) ? path : List.of();
-            Optional<Layout> layout = way.getValue().equals(SURFACE)
-                    ? Optional.empty()
-                    : figured().map(this::layout);
-            seen.set(layout.map(each -> from.get().seen(each, line)).orElse(LayoutSpace.Seen.NOTHING));
+            if (way.getValue().equals(SURFACE)) {
+                List<SdfPath> chosen = model.selected();
+                if (chosen.size() > 1) {
+                    surface = chosen.getLast().toString();
+                }
+                if (surface.isEmpty()) {
+                    return Optional.empty();
+                }
+            }
+            return figured().flatMap(n -> shares.shares().map(each -> plan(n, each)));
         } catch (PantryException | IllegalArgumentException e) {
-            // It is said where they are taken over.
-            seen.set(LayoutSpace.Seen.NOTHING);
+            return Optional.empty();
         }
     }
 
@@ -204,21 +309,18 @@ final class LayOutPane extends VBox {
     }
 
     private void tellPath() {
-        double length = 0;
-        for (int i = 1; i < path.size(); i++) {
-            length += path.get(i).minus(path.get(i - 1)).length();
-        }
+        int points = path.points().size();
         drawn.setText(
-                path.isEmpty()
+                points == 0
                         ? "no point yet"
-                        : path.size() + " points, " + Figures.show(Math.rint(length * 100) / 100) + " m");
+                        : points + " points, " + Figures.show(Math.rint(path.length() * 100) / 100) + " m");
         look();
     }
 
-    private void show(Optional<LayoutOperations.Figures> kept) {
+    private void show(Optional<LayoutFigures> kept) {
         figures.getChildren().clear();
         kept.ifPresent(figure -> way.setValue(way(figure.layout())));
-        Optional<Layout> layout = kept.map(LayoutOperations.Figures::layout);
+        Optional<Layout> layout = kept.map(LayoutFigures::layout);
         note.setText("");
         switch (way.getValue()) {
             case GRID -> {
@@ -243,8 +345,7 @@ final class LayOutPane extends VBox {
                         .orElse(new Layout.Along(List.of(Vec3.ZERO, new Vec3(10, 0, 0)), 6, true, false));
                 row(0, "count", along.count());
                 if (layout.isPresent()) {
-                    path.clear();
-                    path.addAll(along.points());
+                    path.show(along, space().map(LayoutSpace::start).orElse(along.from()));
                     smooth.setSelected(along.smooth());
                     tellPath();
                 }
@@ -264,13 +365,13 @@ final class LayOutPane extends VBox {
                 note.setText("Select the object, then with Ctrl what it is scattered on.");
             }
         }
-        Layout.Variation vary = kept.map(LayoutOperations.Figures::variation).orElse(Layout.Variation.NONE);
+        Layout.Variation vary = kept.map(LayoutFigures::variation).orElse(Layout.Variation.NONE);
         row(2, "turned by ±°;sized by ±;random number", vary.turn(), vary.size(), vary.seed());
         draw.setVisible(way.getValue().equals(ALONG));
-        look();
-        if (path.isEmpty()) {
-            tellPath();
-        }
+        standing.setVisible(!way.getValue().equals(SURFACE));
+        kept.ifPresent(figure -> standing.setSelected(figure.standing()));
+        showShares(kept);
+        tellPath();
     }
 
     private static String way(Layout layout) {
@@ -318,7 +419,7 @@ final class LayOutPane extends VBox {
         return switch (way.getValue()) {
             case GRID -> new Layout.Grid(new int[] {(int) n[0], (int) n[1], (int) n[2]}, new Vec3(n[3], n[4], n[5]));
             case RING -> new Layout.Ring((int) n[0], n[1], new Vec3(n[3], 0, n[4]), true);
-            case ALONG -> new Layout.Along(path, (int) n[0], true, smooth.isSelected());
+            case ALONG -> path.layout((int) n[0], smooth.isSelected());
             case SCATTERED -> new Layout.Scatter(n[3], n[4], (int) n[0], n[1], (long) n[8]);
             default -> new Layout.OnSurface(surface, (int) n[0], n[1], n[3], n[4], true, (long) n[8]);
         };
@@ -328,8 +429,29 @@ final class LayOutPane extends VBox {
         return new Layout.Variation(n[6], n[7], "", List.of(), (long) n[8]);
     }
 
+    private LayoutPlan plan(double[] n, List<Double> each) {
+        boolean lies = way.getValue().equals(SURFACE);
+        return new LayoutPlan(layout(n), variation(n), each, !lies && standing.isSelected());
+    }
+
+    /**
+     * The plan as it is typed; what is wrong with it is said in the ledger.
+     *
+     * @param mixed whether it is of several objects
+     */
+    private void withPlan(boolean mixed, Consumer<LayoutPlan> then) {
+        Optional<double[]> n = typed();
+        Optional<List<Double>> each = mixed ? shares.shares() : Optional.of(List.of());
+        if (n.isPresent() && each.isEmpty()) {
+            model.session().wrong(new PantryException("a share is a number above 0"));
+            shares.wrong().ifPresent(TextField::requestFocus);
+        } else if (n.isPresent()) {
+            model.session().attempt(() -> then.accept(plan(n.get(), each.get())));
+        }
+    }
+
     private void lay() {
-        List<SdfPath> chosen = List.copyOf(model.selectionProperty().get());
+        List<SdfPath> chosen = model.selected();
         if (chosen.isEmpty()) {
             return;
         }
@@ -341,13 +463,15 @@ final class LayOutPane extends VBox {
             surface = chosen.getLast().toString();
         }
         draw.setSelected(false);
+        edge.setSelected(false);
+        List<SdfPath> objects = objects();
         String group = name.getText().isBlank()
-                ? chosen.getFirst().name().replace('_', ' ') + " laid out"
+                ? objects.getFirst().name().replace('_', ' ') + (objects.size() > 1 ? " and more" : "") + " laid out"
                 : name.getText().strip();
-        typed().ifPresent(n -> model.session().attempt(() -> model.edits().layOut(group, layout(n), variation(n))));
+        withPlan(objects.size() > 1, plan -> model.edits().layOut(objects, group, plan));
     }
 
     private void again() {
-        typed().ifPresent(n -> model.session().attempt(() -> model.edits().layAgain(layout(n), variation(n))));
+        withPlan(true, plan -> model.edits().layAgain(plan));
     }
 }

@@ -19,6 +19,9 @@ import pantry.desktop.view3d.View3d;
  * smaller ones between them become new points.
  */
 final class LayoutMarks extends Pane {
+    /** The points of longer paths, such as fine rims, cannot be told apart with the mouse. */
+    private static final int MOST_POINTS = 80;
+
     private final View3d view;
     private final LayOutPane pane;
     private final Path bases = new Path();
@@ -80,7 +83,7 @@ final class LayoutMarks extends Pane {
     }
 
     private void points(List<Vec3> points) {
-        int wanted = Math.max(0, 2 * points.size() - 1);
+        int wanted = points.size() > MOST_POINTS ? 0 : Math.max(0, 2 * points.size() - 1);
         // Not under a hand that is dragging one.
         if (getChildren().size() - 2 != wanted && !dragging) {
             getChildren().setAll(bases, line);
@@ -109,12 +112,13 @@ final class LayoutMarks extends Pane {
         point.setId("path-point-" + (number + 1));
         point.getStyleClass().add("grip");
         point.setCursor(Cursor.HAND);
-        Controls.hint(point, number == 0 ? "The path begins at the object" : "Drag it; a double click takes it away");
+        Controls.hint(
+                point, pane.isFree(number) ? "Drag it; a double click takes it away" : "The path begins at the object");
         point.setOnMousePressed(MouseEvent::consume);
         point.setOnMouseDragged(event -> {
-            if (number > 0) {
+            if (pane.isFree(number)) {
                 dragging = true;
-                pane.movePoint(number, onFloor(event));
+                pane.movePoint(number, onLevel(event, number));
             }
             event.consume();
         });
@@ -123,7 +127,7 @@ final class LayoutMarks extends Pane {
             event.consume();
         });
         point.setOnMouseClicked(event -> {
-            if (event.getClickCount() == 2 && number > 0) {
+            if (event.getClickCount() == 2 && pane.isFree(number)) {
                 pane.removePoint(number);
             }
             event.consume();
@@ -143,10 +147,10 @@ final class LayoutMarks extends Pane {
         });
         point.setOnMouseDragged(event -> {
             if (dragging) {
-                pane.movePoint(after + 1, onFloor(event));
+                pane.movePoint(after + 1, onLevel(event, after));
             } else {
                 dragging = true;
-                pane.insertPoint(after, onFloor(event));
+                pane.insertPoint(after, onLevel(event, after));
             }
             event.consume();
         });
@@ -158,8 +162,10 @@ final class LayoutMarks extends Pane {
         return point;
     }
 
-    private Vec3 onFloor(MouseEvent event) {
+    /** The place under the mouse, as high as a point of the path. */
+    private Vec3 onLevel(MouseEvent event, int number) {
         var at = view.sceneToLocal(event.getSceneX(), event.getSceneY());
-        return PlaceFigures.rounded(view.groundAt(at.getX(), at.getY(), 0));
+        double height = pane.seenProperty().get().points().get(number).y();
+        return PlaceFigures.rounded(view.groundAt(at.getX(), at.getY(), height));
     }
 }

@@ -6,9 +6,12 @@ import java.util.Optional;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.model.Model;
 import pantry.scene.Curve;
 import pantry.scene.Layout;
-import pantry.scene.LayoutOperations;
+import pantry.scene.LayoutFigures;
+import pantry.scene.LayoutGround;
+import pantry.scene.LayoutPlan;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 
@@ -18,8 +21,9 @@ import pantry.usd.SdfPath;
  * @param toWorld from the layout's space to the world, metres
  * @param start where the first use stands in the layout's space, or stood before it was laid out
  * @param box around the object that is laid out, from where it stands, in the world's directions; metres
+ * @param own what is laid out: the objects, or the group that they hang on
  */
-record LayoutSpace(Matrix4 toWorld, Vec3 start, Box3 box) {
+record LayoutSpace(Matrix4 toWorld, Vec3 start, Box3 box, List<SdfPath> own) {
     /** More than these are not drawn. */
     private static final int MOST_SEEN = 600;
 
@@ -44,20 +48,21 @@ record LayoutSpace(Matrix4 toWorld, Vec3 start, Box3 box) {
         }
         SdfPath path = chosen.getFirst();
         Matrix4 metres = open.get().toMetres();
-        Optional<LayoutOperations.Figures> kept = open.get().layouts().kept(path);
+        Optional<LayoutFigures> kept = open.get().layouts().kept(path);
         if (kept.isPresent()) {
             Optional<Matrix4> group = open.get().world(path);
             Optional<SdfPath> first =
                     open.get().childNames(path).stream().findFirst().map(path::child);
             Vec3 start = Matrix4.ofRows(kept.get().original()).translationPart();
-            return group.flatMap(world -> first.map(use -> new LayoutSpace(world, start, around(model, use))));
+            return group.flatMap(
+                    world -> first.map(use -> new LayoutSpace(world, start, around(model, use), List.of(path))));
         }
         return model.selection().occurrence(path).flatMap(seen -> open.get()
                 .spec(path)
                 .flatMap(prim -> open.get().world(path).map(world -> {
                     Matrix4 space = metres.inverse().times(seen.parentSpace()).times(metres);
                     Vec3 start = space.inverse().point(world.translationPart());
-                    return new LayoutSpace(space, start, around(model, path));
+                    return new LayoutSpace(space, start, around(model, path), chosen);
                 })));
     }
 
@@ -77,23 +82,45 @@ record LayoutSpace(Matrix4 toWorld, Vec3 start, Box3 box) {
         return toWorld.inverse().point(world);
     }
 
-    /** @param path that the layout goes along, in its space; empty where it goes along none */
-    Seen seen(Layout layout, List<Vec3> path) {
+    /**
+     * What a layout comes to.
+     *
+     * @param path that it goes along, in its space; none where it goes along none
+     * @param model what is drawn, for what it lies and stands on
+     */
+    Seen seen(LayoutPlan plan, List<Vec3> path, Model model) {
+        LayoutGround ground = new LayoutGround(model, object -> own.stream().anyMatch(object::startsWith));
+        Layout layout = plan.layout();
+        Layout.Terrain terrain = surface -> ground.triangles(SdfPath.of(surface), toWorld.inverse());
+        boolean onSurface = layout instanceof Layout.OnSurface;
         Vec3 middle = box.isEmpty()
                 ? Vec3.ZERO
                 : new Vec3(box.centre().x(), box.min().y(), box.centre().z());
-        List<Vec3> places = new ArrayList<>();
-        for (Matrix4 place : layout.places()) {
-            if (places.size() == MOST_SEEN) {
+        List<Vec3> origins = new ArrayList<>();
+        for (Matrix4 place : layout.places(terrain)) {
+            if (origins.size() == MOST_SEEN) {
                 break;
             }
-            places.add(toWorld.point(start.plus(place.translationPart())).plus(middle));
+            Vec3 at = place.translationPart();
+            origins.add(toWorld.point(onSurface ? at : start.plus(at)));
         }
-        // A layout's places are told from its first point.
-        Vec3 shift = path.isEmpty() ? Vec3.ZERO : start.minus(path.getFirst());
+        List<Vec3> places = new ArrayList<>();
+        if (onSurface) {
+            places.addAll(origins);
+        } else if (plan.standing()) {
+            double[] heights = ground.heights(toWorld.point(start).plus(new Vec3(0, middle.y(), 0)), origins);
+            for (int i = 0; i < heights.length; i++) {
+                Vec3 at = origins.get(i).plus(middle);
+                places.add(new Vec3(at.x(), heights[i], at.z()));
+            }
+        } else {
+            origins.forEach(at -> places.add(at.plus(middle)));
+        }
+        // Of a path that was kept, only what lies between its points and the object counts.
+        Vec3 shift = layout instanceof Layout.Along along ? start.minus(along.from()) : Vec3.ZERO;
         List<Vec3> points =
                 path.stream().map(point -> toWorld.point(point.plus(shift))).toList();
-        boolean bends = layout instanceof Layout.Along along && along.smooth() && points.size() > 2;
+        boolean bends = layout instanceof Layout.Along bent && bent.smooth() && points.size() > 2;
         return new Seen(places, box.isEmpty() ? Vec3.ZERO : box.size(), points, bends ? Curve.through(points) : points);
     }
 }

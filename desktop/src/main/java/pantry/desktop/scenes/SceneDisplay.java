@@ -250,6 +250,11 @@ public final class SceneDisplay implements OpenScene.Drawing {
         shown.set(drawn.shown());
     }
 
+    /** What is drawn, as far as it is ready. */
+    Model drawnModel() {
+        return drawnModel;
+    }
+
     /** The scene while an object is dragged; what is shared moves wherever it is used. */
     RenderScene preview(SceneSelection.Own own, TransformComponents placing) {
         Matrix4 before = own.placing().matrix();

@@ -354,6 +354,10 @@ public final class ScenesView extends BorderPane {
             layOut.point(PlaceFigures.rounded(at.groundAt(event.getX(), event.getY(), 0)));
             return;
         }
+        if (layOut.isTakingEdge() && owner.isPresent()) {
+            at.hitAt(event.getX(), event.getY(), Set.of()).ifPresent(hit -> layOut.edge(owner.get(), hit.point()));
+            return;
+        }
         Optional<SdfPath> path =
                 owner.flatMap(model::objectOf).filter(each -> !model.drawers().isLocked(each));
         if (event.getClickCount() == 2) {

@@ -22,8 +22,8 @@ import pantry.render.RenderScene;
 import pantry.scene.Anchors;
 import pantry.scene.Arranging;
 import pantry.scene.Drawers;
-import pantry.scene.Layout;
-import pantry.scene.LayoutOperations;
+import pantry.scene.LayoutFigures;
+import pantry.scene.LayoutPlan;
 import pantry.scene.Scene;
 import pantry.scene.SceneClipboard;
 import pantry.scene.Settling;
@@ -377,9 +377,9 @@ public final class SelectionEdits {
         again(() -> scene.arrange(open -> open.arranging().reset(free(open))));
     }
 
-    /** Lays the one that was selected first out many times. */
-    public void layOut(String name, Layout layout, Layout.Variation variation) {
-        scene.withSelected(open -> List.of(open.layouts().lay(scene.selected().getFirst(), name, layout, variation)));
+    /** Lays selected objects out many times. */
+    public void layOut(List<SdfPath> objects, String name, LayoutPlan plan) {
+        scene.withSelected(open -> List.of(open.layouts().lay(objects, name, plan)));
         tellShortfall();
     }
 
@@ -392,13 +392,13 @@ public final class SelectionEdits {
     }
 
     /** Lays the selected group out otherwise. */
-    public void layAgain(Layout layout, Layout.Variation variation) {
-        scene.arrange(open -> open.layouts().relay(scene.selected().getFirst(), layout, variation));
+    public void layAgain(LayoutPlan plan) {
+        scene.arrange(open -> open.layouts().relay(scene.selected().getFirst(), plan));
         tellShortfall();
     }
 
     /** The figures that the selected group was laid out by; empty where it was not. */
-    public Optional<LayoutOperations.Figures> laidOut() {
+    public Optional<LayoutFigures> laidOut() {
         return scene.selectionProperty().get().size() == 1
                 ? scene.get()
                         .flatMap(open -> open.layouts().kept(scene.selected().getFirst()))

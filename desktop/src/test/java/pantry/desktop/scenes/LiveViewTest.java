@@ -32,6 +32,7 @@ import pantry.render.RenderOptions;
 import pantry.render.RenderScene;
 import pantry.render.Renderer;
 import pantry.scene.Layout;
+import pantry.scene.LayoutPlan;
 import pantry.scene.Occurrence;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
@@ -206,9 +207,12 @@ class LiveViewTest {
             case 7 -> edits.ungroup();
             case 8 ->
                 edits.layOut(
+                        yard.model.selected(),
                         "Row",
-                        new Layout.Grid(new int[] {2 + which % 2, 1, 1}, yard.unlikeAnyOther(new Vec3(2.5, 0, 0.5))),
-                        new Layout.Variation(30, 0, "", List.of(), which));
+                        LayoutPlan.of(
+                                new Layout.Grid(
+                                        new int[] {2 + which % 2, 1, 1}, yard.unlikeAnyOther(new Vec3(2.5, 0, 0.5))),
+                                new Layout.Variation(30, 0, "", List.of(), which)));
             case 9 -> edits.breakOut();
             case 10 -> edits.hide(which % 2 == 0);
             case 11 -> edits.removeSelected();
@@ -292,11 +296,13 @@ class LiveViewTest {
             yard.model
                     .edits()
                     .layOut(
+                            yard.model.selected(),
                             "Level " + level,
-                            new Layout.Grid(
-                                    level % 2 == 0 ? new int[] {3, 1, 1} : new int[] {1, 1, 2},
-                                    new Vec3(4, 0, 6 * (level + 1))),
-                            Layout.Variation.NONE);
+                            LayoutPlan.of(
+                                    new Layout.Grid(
+                                            level % 2 == 0 ? new int[] {3, 1, 1} : new int[] {1, 1, 2},
+                                            new Vec3(4, 0, 6 * (level + 1))),
+                                    Layout.Variation.NONE));
         }
         return yard.objects().stream()
                 .filter(path ->

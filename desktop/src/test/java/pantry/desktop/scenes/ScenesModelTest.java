@@ -25,6 +25,7 @@ import pantry.scene.Arranging;
 import pantry.scene.Drawers;
 import pantry.scene.Focus;
 import pantry.scene.Layout;
+import pantry.scene.LayoutPlan;
 import pantry.scene.Placement;
 import pantry.scene.Safekeeping;
 import pantry.scene.Scene;
@@ -238,11 +239,15 @@ class ScenesModelTest {
     void whatIsSelectedIsGroupedLaidOutAndArranged() {
         model.create("field");
         model.place(mast, new Vec3(1, 0, 0));
-        model.edits().layOut("Row", new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE);
+        model.edits()
+                .layOut(
+                        model.selected(),
+                        "Row",
+                        LayoutPlan.of(new Layout.Grid(new int[] {3, 1, 1}, new Vec3(2, 0, 0)), Layout.Variation.NONE));
         assertThat(model.placements()).hasSize(3);
         SdfPath row = model.selectionProperty().get().iterator().next();
         assertThat(row.name()).isEqualTo("Row");
-        model.edits().layAgain(new Layout.Ring(5, 72, new Vec3(3, 0, 0), true), Layout.Variation.NONE);
+        model.edits().layAgain(LayoutPlan.of(new Layout.Ring(5, 72, new Vec3(3, 0, 0), true), Layout.Variation.NONE));
         assertThat(model.placements()).hasSize(5);
         model.edits().rename("Mast ring");
         model.edits().ungroup();
