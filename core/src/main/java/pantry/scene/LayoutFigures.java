@@ -2,6 +2,7 @@ package pantry.scene;
 
 import java.util.List;
 import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
 
 /**
  * The figures of a layout, as they are kept with its anchor.
@@ -61,8 +62,17 @@ public record LayoutFigures(
         return 1 + others.size();
     }
 
-    /** The transform that an object had before, in the anchor's space. */
+    /**
+     * The transform of an object, in the anchor's space, that its places are told from: as it was before, but that those
+     * which are mixed in stand where the first stood, each at its own height.
+     */
     Matrix4 original(int object) {
-        return Matrix4.ofRows(object == 0 ? original : others.get(object - 1));
+        Matrix4 first = Matrix4.ofRows(original);
+        if (object == 0) {
+            return first;
+        }
+        Matrix4 own = Matrix4.ofRows(others.get(object - 1));
+        Vec3 aside = first.translationPart().minus(own.translationPart());
+        return own.times(Matrix4.translation(new Vec3(aside.x(), 0, aside.z())));
     }
 }

@@ -76,10 +76,7 @@ final class OverrideSentences {
     }
 
     private String name(SdfPath path) {
-        return scene.stage()
-                .prim(path)
-                .map(PlacementParts::shownName)
-                .orElse(path.name().replace('_', ' '));
+        return scene.title(path);
     }
 
     private static Optional<String> clause(String field, Value value) {

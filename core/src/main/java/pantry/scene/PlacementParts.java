@@ -72,7 +72,7 @@ public final class PlacementParts {
                 .map(prim -> new Part(
                         placement,
                         path,
-                        shownName(prim),
+                        SceneLayer.title(prim),
                         TransformComponents.of(Xforms.local(prim)),
                         prim.value("visibility")
                                 .filter(new Value.Token("invisible")::equals)
@@ -80,11 +80,6 @@ public final class PlacementParts {
                         Map.copyOf(prim.variantSets()),
                         chosen(prim),
                         scene.spec(path).isPresent())));
-    }
-
-    /** A prim's name as it is shown. */
-    static String shownName(Prim prim) {
-        return prim.text("displayName").orElse(prim.name().replace('_', ' '));
     }
 
     private static Map<String, String> chosen(Prim prim) {
@@ -388,7 +383,7 @@ public final class PlacementParts {
                 Colour colour = at.value(DIFFUSE).orElse(null) instanceof Value.Tuple(double[] n) && n.length == 3
                         ? new Colour((float) n[0], (float) n[1], (float) n[2])
                         : new Colour(0.18f, 0.18f, 0.18f);
-                found.add(new Coloured(path, shownName(prim), colour, !connected));
+                found.add(new Coloured(path, SceneLayer.title(prim), colour, !connected));
             });
             return;
         }

@@ -183,6 +183,11 @@ public final class Scene {
         return own.lamps(leftOut);
     }
 
+    /** What an object, or a part of one, is called on the screen. */
+    public String title(SdfPath path) {
+        return own.title(path);
+    }
+
     /** Where an object stands in what {@link #model()} shows; empty where it is not there. */
     public Optional<Matrix4> world(SdfPath path) {
         return own.world(path);

@@ -23,6 +23,7 @@ import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Population;
+import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 import pantry.usd.edit.EditTarget;
 import pantry.usd.edit.StageEditor;
@@ -169,6 +170,16 @@ final class SceneLayer {
         Matrix4 metres = toMetres();
         return stage().prim(path)
                 .map(prim -> metres.inverse().times(Xforms.world(prim)).times(metres));
+    }
+
+    /** What an object is called on the screen. */
+    String title(SdfPath path) {
+        return stage().prim(path).map(SceneLayer::title).orElse(path.name().replace('_', ' '));
+    }
+
+    /** What a prim is called on the screen: what it says of that itself, or else its name. */
+    static String title(Prim prim) {
+        return prim.text("displayName").orElse(prim.name().replace('_', ' '));
     }
 
     /** The place that an asset path of the scene's own layer names. */

@@ -130,6 +130,14 @@ class LayingOutTest extends WithWorkshop {
         List<String> assets = assets(group);
         assertThat(assets).hasSize(100);
         assertThat(assets.subList(0, 3)).as("one of each comes first").containsExactly("Block", "Post", "Drum");
+        List<Vec3> places = stand(group);
+        Vec3 first = places.getFirst();
+        for (int i = 0; i < 100; i++) {
+            Vec3 expected = first.plus(new Vec3(2 * (i % 10), 0, 2 * (i / 10)));
+            assertThat(places.get(i).minus(expected).length())
+                    .as("whichever stands there, at place " + i)
+                    .isLessThan(1e-9);
+        }
         Map<String, Integer> counts = new HashMap<>();
         assets.forEach(asset -> counts.merge(asset, 1, Integer::sum));
         assertThat(counts.get("Block")).isBetween(48, 52);

@@ -132,7 +132,7 @@ final class FoundObjects extends VBox {
     }
 
     /** A found object, with what it hangs on. */
-    private static final class FoundCell extends ListCell<SdfPath> {
+    private final class FoundCell extends ListCell<SdfPath> {
         @Override
         protected void updateItem(SdfPath path, boolean empty) {
             super.updateItem(path, empty);
@@ -141,8 +141,8 @@ final class FoundObjects extends VBox {
                 setGraphic(null);
                 return;
             }
-            Label name = Controls.label(path.name().replace('_', ' '));
-            Label on = Controls.label(path.parent().name().replace('_', ' '), Styles.FAINT);
+            Label name = Controls.label(model.title(path));
+            Label on = Controls.label(model.title(path.parent()), Styles.FAINT);
             on.setMinWidth(0);
             HBox line = new HBox(8, name, Controls.spring(), on);
             line.setAlignment(Pos.CENTER_LEFT);

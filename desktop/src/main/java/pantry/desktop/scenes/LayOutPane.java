@@ -160,14 +160,17 @@ final class LayOutPane extends VBox {
 
     private void showShares(Optional<LayoutFigures> kept) {
         if (kept.isPresent()) {
-            List<String> uses = kept.get().uses();
+            SdfPath group = model.selected().getFirst();
             shares.show(
-                    uses.subList(0, Math.min(uses.size(), kept.get().objects())),
+                    kept.get().uses().stream()
+                            .limit(kept.get().objects())
+                            .map(use -> model.title(group.child(use)))
+                            .toList(),
                     kept.get().shares().isEmpty()
                             ? Collections.nCopies(kept.get().objects(), 1.0)
                             : kept.get().shares());
         } else {
-            shares.show(objects().stream().map(SdfPath::name).toList(), List.of());
+            shares.show(objects().stream().map(model::title).toList(), List.of());
         }
     }
 
@@ -466,7 +469,7 @@ final class LayOutPane extends VBox {
         edge.setSelected(false);
         List<SdfPath> objects = objects();
         String group = name.getText().isBlank()
-                ? objects.getFirst().name().replace('_', ' ') + (objects.size() > 1 ? " and more" : "") + " laid out"
+                ? model.title(objects.getFirst()) + (objects.size() > 1 ? " and more" : "") + " laid out"
                 : name.getText().strip();
         withPlan(objects.size() > 1, plan -> model.edits().layOut(objects, group, plan));
     }

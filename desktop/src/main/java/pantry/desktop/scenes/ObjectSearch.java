@@ -65,7 +65,10 @@ final class ObjectSearch {
     /** The words that an object is found by: its name, and what it shows. */
     private String named(SdfPath path) {
         Placement placement = placements.get(path);
-        String own = path.name().replace('_', ' ');
+        // By what its layer says: of many thousands, not each is composed to be found.
+        String own = scene.spec(path)
+                .flatMap(prim -> prim.text("displayName"))
+                .orElse(path.name().replace('_', ' '));
         return placement == null ? own : own + " " + SceneNames.source(placement);
     }
 

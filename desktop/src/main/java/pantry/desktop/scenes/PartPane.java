@@ -49,7 +49,7 @@ final class PartPane extends VBox {
 
     /** What changing it ends, in words. */
     Label cost(PlacementParts.Part part) {
-        String of = part.placement().name().replace('_', ' ');
+        String of = model.title(part.placement());
         long sharing =
                 scene().map(open -> open.parts().sharing(part.placement())).orElse(0L);
         Label cost = Controls.wrapped(

@@ -183,11 +183,7 @@ final class PlacementSlip extends BorderPane {
     }
 
     private String name(Set<SdfPath> one) {
-        SdfPath path = one.iterator().next();
-        return model.selection()
-                .part(path)
-                .map(PlacementParts.Part::name)
-                .orElse(path.name().replace('_', ' '));
+        return model.title(one.iterator().next());
     }
 
     private void place(VBox box) {

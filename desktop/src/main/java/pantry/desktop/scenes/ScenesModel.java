@@ -270,6 +270,11 @@ public final class ScenesModel {
         return scene.like(placement);
     }
 
+    /** What an object is called on the screen. */
+    public String title(SdfPath path) {
+        return scene.get().map(open -> open.title(path)).orElse(path.name().replace('_', ' '));
+    }
+
     /** The scene's own object that something drawn belongs to: a placement, a use of a group, or what has a surface. */
     public Optional<SdfPath> objectOf(String drawn) {
         SdfPath path = SdfPath.of(drawn);

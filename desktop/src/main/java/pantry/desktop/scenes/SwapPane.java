@@ -114,7 +114,7 @@ final class SwapPane extends VBox {
                             : "What is said of these is lost, as they are not in it: "
                                     + lost.stream()
                                             .limit(MOST_TOLD)
-                                            .map(path -> path.name().replace('_', ' '))
+                                            .map(model::title)
                                             .collect(Collectors.joining(", "))
                                     + (lost.size() > MOST_TOLD ? " and " + (lost.size() - MOST_TOLD) + " more" : "")
                                     + ".");

@@ -39,24 +39,13 @@ final class WayLine extends HBox {
         getChildren().addAll(new FontIcon("remixal-focus-3-line"), Controls.label("Inside", Styles.FAINT));
         getChildren().add(link(SceneNames.title(scene.get().file()), Optional.empty()));
         for (SdfPath path : way.subList(0, way.size() - 1)) {
-            getChildren().addAll(Controls.label("›", Styles.FAINT), link(name(path), Optional.of(path)));
+            getChildren().addAll(Controls.label("›", Styles.FAINT), link(model.title(path), Optional.of(path)));
         }
-        Label here = Controls.label(name(way.getLast()), "here");
+        Label here = Controls.label(model.title(way.getLast()), "here");
         Button out = Controls.button("Out", "", "Go out of it (Esc)", model.selection()::leave);
         out.setId("scene-out");
         out.getStyleClass().add("small");
         getChildren().addAll(Controls.label("›", Styles.FAINT), here, Controls.spring(), out);
-    }
-
-    private String name(SdfPath path) {
-        return model.selection()
-                .part(path)
-                .map(part -> part.name())
-                .or(() -> model.sceneProperty()
-                        .get()
-                        .flatMap(open -> open.spec(path))
-                        .flatMap(prim -> prim.text("displayName")))
-                .orElse(path.name().replace('_', ' '));
     }
 
     private Hyperlink link(String text, Optional<SdfPath> to) {
