@@ -218,9 +218,14 @@ public final class ImportSource {
             Prim prim = stage.prim(piece.path()).orElseThrow();
             return Samples.balls(piece.name(), List.of(UsdModelReader.material(stage, prim)));
         }
+        return model(Set.of(piece.path()));
+    }
+
+    /** What some things show together, in metres with Y up; materials by themselves are not seen. */
+    public Model model(Set<SdfPath> chosen) {
         Model part = whole().without(node -> {
             SdfPath path = SdfPath.of(node.path());
-            return !path.startsWith(piece.path()) && !piece.path().startsWith(path);
+            return chosen.stream().noneMatch(each -> path.startsWith(each) || each.startsWith(path));
         });
         return part.reframed(UsdModelReader.toMetres(layer));
     }

@@ -162,6 +162,21 @@ class SceneImportTest extends WithWorkshop {
                 .getFirst();
         assertThat(paint.what()).isEqualTo(SceneImport.ConflictKind.MATERIAL);
         assertThat(paint.same()).isFalse();
+        ConflictSides sides = ConflictSides.of(scene, other, Set.of(SdfPath.of("/Hut/Door")), paint);
+        // 0.2 and 0.9 are linear; by IEC 61966-2-1 they are 124 and 243 of 255, by hand.
+        assertThat(sides.own()).startsWith("#7c");
+        assertThat(sides.incoming()).startsWith("#f3");
+        assertThat(sides.differences())
+                .singleElement()
+                .satisfies(said -> assertThat(said).startsWith("colour #7c").contains(", not #f3"));
+        assertThat(sides.ownShown()
+                        .orElseThrow()
+                        .materials()
+                        .iterator()
+                        .next()
+                        .base()
+                        .r())
+                .isEqualTo(0.2f);
         SceneImport.bring(scene, other, Set.of(SdfPath.of("/Hut/Door")), SceneImport.Options.named("Both"));
         assertThat(scene.model().materials()).hasSize(3);
         scene.undo();
@@ -174,6 +189,22 @@ class SceneImportTest extends WithWorkshop {
                 "Door", TransformComponents.ORIGIN, Optional.empty(), Map.of(paint, SceneImport.Decision.INCOMING), "");
         SceneImport.bring(scene, other, Set.of(SdfPath.of("/Hut/Door")), incoming);
         assertThat(reds()).containsExactlyInAnyOrder(0.9f, 1f);
+    }
+
+    @Test
+    void whatOfTwoMaterialsDiffersIsToldOneByOne() {
+        Texture one = new Texture("wood.png", Optional.of(folder.resolve("wood.png")));
+        Texture other = new Texture("wood.png", Optional.of(folder.resolve("other/wood.png")));
+        Material own = Material.plain("Wood", Colour.WHITE, 0, 0.5).with(Material.Slot.BASE, one);
+        Material incoming = Material.plain("Wood", Colour.WHITE, 0, 0.75)
+                .with(Material.Slot.BASE, other)
+                .with(Material.Slot.NORMAL, one);
+        assertThat(ConflictSides.differences(own, own)).isEmpty();
+        assertThat(ConflictSides.differences(own, incoming))
+                .containsExactly(
+                        "roughness 0.5, not 0.75",
+                        "image of its colour, both called wood.png",
+                        "image of its normal none, not wood.png");
     }
 
     private List<Float> reds() {
@@ -270,6 +301,13 @@ class SceneImportTest extends WithWorkshop {
                         SceneImport.ConflictKind.DRAWER,
                         SceneImport.ConflictKind.ALTERNATES,
                         SceneImport.ConflictKind.SETTING);
+
+        assertThat(clashes)
+                .extracting(clash -> {
+                    ConflictSides sides = ConflictSides.of(scene, source, Set.of(), clash);
+                    return sides.own() + " | " + sides.incoming();
+                })
+                .containsExactly("1 thing | 0 things", "1 thing | 0 things", "winter | winter, 1 thing", "24 | 30");
 
         bring(source, clashes, SceneImport.Decision.SCENE);
         SdfPath set = scene.root().child("Set");

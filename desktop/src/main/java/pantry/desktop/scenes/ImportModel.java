@@ -27,7 +27,9 @@ import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Terms;
 import pantry.intake.LostTextures;
+import pantry.model.Model;
 import pantry.model.Weight;
+import pantry.scene.ConflictSides;
 import pantry.scene.ImportSource;
 import pantry.scene.Scene;
 import pantry.scene.SceneImport;
@@ -345,6 +347,30 @@ public final class ImportModel {
                 : SceneImport.clashes(scene.get(), source.get().get(), chosen.get(), name);
     }
 
+    /** Both sides of a name that both have. */
+    ConflictSides sides(SceneImport.Conflict clash) {
+        return ConflictSides.of(
+                scenes.sceneProperty().get().orElseThrow(), source.get().orElseThrow(), chosen.get(), clash);
+    }
+
+    /** What can be seen of the scene's side: of a group, all that stands in it. */
+    Optional<Model> shownOf(SceneImport.Conflict clash, ConflictSides sides) {
+        if (clash.what() != SceneImport.ConflictKind.GROUP) {
+            return sides.ownShown();
+        }
+        return Optional.of(scenes.display().drawnModel().without(node -> {
+            SdfPath path = SdfPath.of(node.path());
+            return !path.startsWith(clash.own()) && !clash.own().startsWith(path);
+        }));
+    }
+
+    /** What can be seen of the incoming side; takes a while for a group. */
+    Optional<Model> shownIncoming(SceneImport.Conflict clash, ConflictSides sides) {
+        return clash.what() == SceneImport.ConflictKind.GROUP
+                ? source.get().map(read -> read.model(chosen.get()))
+                : sides.incomingShown();
+    }
+
     public SceneImport.Decision decision(SceneImport.Conflict clash) {
         return decisions.getOrDefault(
                 clash,
@@ -430,6 +456,16 @@ public final class ImportModel {
             return;
         }
         Set<SdfPath> before = scenes.selectionProperty().get();
+        boolean nowhere = target == Target.SELECTED
+                && scenes.sceneProperty()
+                        .get()
+                        .filter(open -> middle(open, before, target, point).isEmpty())
+                        .isPresent();
+        if (nowhere) {
+            // Nothing that is selected stands anywhere: where it is to stand is asked for.
+            bringToPoint(way, name, drawer);
+            return;
+        }
         boolean[] done = {false};
         scenes.change(open -> {
             open.autosave();

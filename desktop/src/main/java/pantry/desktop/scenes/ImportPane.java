@@ -26,7 +26,6 @@ import javafx.scene.image.Image;
 import javafx.scene.image.ImageView;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.FlowPane;
-import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
@@ -42,7 +41,6 @@ import pantry.desktop.session.Units;
 import pantry.model.Model;
 import pantry.render.Thumbnails;
 import pantry.scene.ImportSource;
-import pantry.scene.SceneImport;
 import pantry.usd.SdfPath;
 
 /** What another file holds, as pictures in sets; below them what comes along, what clashes, and where it goes. */
@@ -53,7 +51,7 @@ final class ImportPane extends BorderPane {
     private final ScenesModel scenes;
     private final Supplier<Vec3> lookedAt;
     private final VBox sets = new VBox(14);
-    private final GridPane clashes = new GridPane();
+    private final ConflictList clashes;
     private final VBox needs = new VBox(2);
     private final VBox lacks = new VBox(6);
     private final TextField name = new TextField();
@@ -82,6 +80,7 @@ final class ImportPane extends BorderPane {
         this.model = model;
         this.scenes = scenes;
         this.lookedAt = lookedAt;
+        this.clashes = new ConflictList(model, scenes);
         getStyleClass().add("bring");
         Button close = Controls.button("Close", "remixal-close-line", "Bring nothing in (Esc)", model::close);
         close.setId("bring-close");
@@ -153,9 +152,6 @@ final class ImportPane extends BorderPane {
         target.getItems().setAll(ImportModel.Target.values());
         target.setValue(ImportModel.Target.AS_IT_STANDS);
         target.setId("bring-target");
-        clashes.setHgap(12);
-        clashes.setVgap(4);
-        clashes.setId("bring-clashes");
         linked.setId("bring-linked");
         Controls.hint(linked, "Otherwise what they show is copied, and nothing refers anywhere");
         linked.setOnAction(event -> model.sourceProperty()
@@ -169,8 +165,7 @@ final class ImportPane extends BorderPane {
         HBox.setHgrow(name, Priority.ALWAYS);
         HBox row = new HBox(8, linked, Controls.spring(), refer, bring);
         row.setAlignment(Pos.CENTER_LEFT);
-        needs.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(needs.getChildren()));
-        clashes.managedProperty().bind(javafx.beans.binding.Bindings.isNotEmpty(clashes.getChildren()));
+        needs.managedProperty().bind(Bindings.isNotEmpty(needs.getChildren()));
         lacks.managedProperty().bind(Bindings.isNotEmpty(lacks.getChildren()));
         VBox box = new VBox(8, needs, lacks, clashes, where, row);
         box.getStyleClass().addAll(Styles.PANEL, "bring-decisions");
@@ -179,6 +174,7 @@ final class ImportPane extends BorderPane {
 
     private void showSource() {
         pictures.clear();
+        clashes.clear();
         drawn = false;
         Optional<ImportSource> source = model.sourceProperty().get();
         if (source.isEmpty()) {
@@ -469,58 +465,7 @@ final class ImportPane extends BorderPane {
     }
 
     private void showClashes() {
-        clashes.getChildren().clear();
-        scenes.session().attempt(() -> {
-            List<SceneImport.Conflict> all = model.clashes(name.getText().strip());
-            long same = all.stream().filter(SceneImport.Conflict::same).count();
-            int row = 0;
-            if (same > 0) {
-                clashes.add(
-                        Controls.label(same + " names are the same in both; one is taken", Styles.FAINT),
-                        0,
-                        row++,
-                        4,
-                        1);
-            }
-            for (SceneImport.Conflict clash : all) {
-                if (!clash.same() && row < 7) {
-                    row(clash, row++);
-                }
-            }
-        });
-    }
-
-    private void row(SceneImport.Conflict clash, int row) {
-        clashes.add(Controls.label(clash.what().name().toLowerCase(Locale.ROOT), Styles.FAINT), 0, row);
-        clashes.add(Controls.label(clash.name()), 1, row);
-        ComboBox<String> choice = new Choice<>();
-        Map<String, SceneImport.Decision> words = new java.util.LinkedHashMap<>();
-        for (SceneImport.Decision decision : SceneImport.Decision.values()) {
-            boolean noSuch = clash.what() == SceneImport.ConflictKind.SETTING && decision == SceneImport.Decision.BOTH
-                    || clash.what() == SceneImport.ConflictKind.ALTERNATES && decision == SceneImport.Decision.INCOMING;
-            if (noSuch) {
-                continue;
-            }
-            words.put(words(clash, decision), decision);
-        }
-        choice.getItems().setAll(words.keySet());
-        choice.setValue(words(clash, model.decision(clash)));
-        choice.setId("clash-" + Names.slug(clash.name()));
-        choice.setOnAction(event -> model.decide(clash, words.get(choice.getValue())));
-        clashes.add(choice, 2, row);
-    }
-
-    private static String words(SceneImport.Conflict clash, SceneImport.Decision decision) {
-        return switch (decision) {
-            case SCENE ->
-                switch (clash.what()) {
-                    case GROUP -> "into the scene's";
-                    case ALTERNATES -> "what is there now, always";
-                    default -> "the scene's";
-                };
-            case INCOMING -> clash.what() == SceneImport.ConflictKind.GROUP ? "in its place" : "the incoming";
-            case BOTH -> clash.what() == SceneImport.ConflictKind.ALTERNATES ? "into the scene's set" : "both";
-        };
+        clashes.show(name.getText().strip());
     }
 
     private void bring(ImportModel.Way way) {

@@ -1,6 +1,7 @@
 package pantry.desktop.scenes;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -16,8 +17,10 @@ import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Desk;
 import pantry.library.Asset;
+import pantry.scene.ConflictSides;
 import pantry.scene.ImportSource;
 import pantry.scene.Scene;
+import pantry.scene.SceneImport;
 import pantry.usd.SdfPath;
 
 /** What is chosen of another file: its order, its links, the uses of one asset together, and where it comes to stand. */
@@ -160,6 +163,38 @@ class ImportModelTest {
             assertThat(bring.sourceProperty().get()).as("it is closed then").isEmpty();
             scenes.undo();
         }
+    }
+
+    @Test
+    void whereNothingIsSelectedThePointIsAskedFor() {
+        Path file = yard(2);
+        scenes.create("Hall");
+        bring.open(file);
+        bring.bring(ImportModel.Way.COPIED, "Brought", "Late", ImportModel.Target.SELECTED, Vec3.ZERO);
+        assertThat(scenes.placements()).as("nothing came in yet").isEmpty();
+        assertThat(bring.sourceProperty().get()).isPresent();
+        bring.askingProperty().get().orElseThrow().accept(new Vec3(4, 1, -6));
+        Box3 box = scenes.display().box(scenes.selected().getFirst());
+        assertThat(box.centre().x()).isCloseTo(4, within(1e-6));
+        assertThat(box.min().y()).isCloseTo(1, within(1e-6));
+        assertThat(bring.sourceProperty().get()).as("it is closed then").isEmpty();
+        assertThat(bring.askingProperty().get()).isEmpty();
+    }
+
+    @Test
+    void bothSidesOfAGroupAreSeen() {
+        Path file = yard(2);
+        scenes.create("Hall");
+        scenes.place(mast, Vec3.ZERO);
+        scenes.edits().group("Brought");
+        bring.open(file);
+        SceneImport.Conflict group = bring.clashes("Brought").getFirst();
+        ConflictSides sides = bring.sides(group);
+        assertThat(sides.own()).isEqualTo("1 thing");
+        assertThat(sides.incoming()).isEqualTo("3 things");
+        assertThat(bring.shownOf(group, sides).orElseThrow().trianglesDrawn()).isEqualTo(12);
+        assertThat(bring.shownIncoming(group, sides).orElseThrow().trianglesDrawn())
+                .isEqualTo(36);
     }
 
     @Test
