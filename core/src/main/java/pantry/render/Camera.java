@@ -50,6 +50,11 @@ public record Camera(Vec3 target, double yaw, double pitch, double distance, dou
         return back().cross(right());
     }
 
+    /** This direction of view, moved to look at another point. */
+    public Camera withTarget(Vec3 other) {
+        return new Camera(other, yaw, pitch, distance, fieldOfView);
+    }
+
     /** This direction of view, moved so that a box fills the picture but for a margin. */
     public Camera framing(Box3 box, double aspect) {
         return framing(List.of(box), aspect);

@@ -1,5 +1,7 @@
 package pantry.render;
 
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -66,6 +68,15 @@ final class Owners {
 
     Matrix4 place(int number) {
         return places[number];
+    }
+
+    /** With one more at the end, where the others' space begins. */
+    Owners and(String path) {
+        List<String> more = new ArrayList<>(paths);
+        more.add(path);
+        Matrix4[] all = Arrays.copyOf(places, places.length + 1);
+        all[places.length] = Matrix4.IDENTITY;
+        return new Owners(more, all);
     }
 
     /** The same, to be given other places. */

@@ -1,6 +1,7 @@
 package pantry.render;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
@@ -188,13 +189,6 @@ public final class RenderScene {
         return box[0];
     }
 
-    /** How many objects a path stands for: itself where it shows something, and those below it. */
-    public int objectsBelow(String path) {
-        int[] count = {0};
-        owners.below(path, i -> count[0]++);
-        return count[0];
-    }
-
     /**
      * This scene with objects and all below them moved, for showing a drag while it goes on; shadows stay.
      *
@@ -251,6 +245,44 @@ public final class RenderScene {
         RenderScene scene = new RenderScene(changed, moved, all, boxes);
         scene.earlier = shadow == null ? earlier : shadow;
         return scene;
+    }
+
+    /** The path of all that {@link #within} puts around a scene; none of a stage is like it. */
+    public static final String SURROUNDINGS = "around";
+
+    /** This scene without an object and what is below it. */
+    public RenderScene without(String path) {
+        boolean[] gone = ownersBelow(Set.of(path));
+        List<DrawInstance> left =
+                instances.stream().filter(use -> !gone[use.owner()]).toList();
+        Box3[] boxes = ownerBounds.clone();
+        Box3 all = Box3.EMPTY;
+        for (int i = 0; i < boxes.length; i++) {
+            boxes[i] = gone[i] ? Box3.EMPTY : boxes[i];
+            all = all.union(boxes[i]);
+        }
+        return new RenderScene(left, owners, all, boxes, lighting);
+    }
+
+    /**
+     * This scene with another faded around it, whose objects cannot be told apart. What is around counts in no box.
+     *
+     * @param place from the other's space to this one's
+     */
+    public RenderScene within(RenderScene around, Matrix4 place) {
+        Map<RenderMaterial, RenderMaterial> faded = new HashMap<>();
+        List<DrawInstance> all = new ArrayList<>(instances);
+        for (DrawInstance use : around.instances) {
+            all.add(DrawInstance.of(
+                    use.mesh(),
+                    faded.computeIfAbsent(use.surface(), RenderMaterial::faded),
+                    use.uvs(),
+                    use.world().times(place),
+                    owners.size()));
+        }
+        Box3[] boxes = Arrays.copyOf(ownerBounds, ownerBounds.length + 1);
+        boxes[ownerBounds.length] = Box3.EMPTY;
+        return new RenderScene(all, owners.and(SURROUNDINGS), bounds, boxes, lighting);
     }
 
     /** This scene with all but one object and what is below it faded; as it is where there is no such object. */

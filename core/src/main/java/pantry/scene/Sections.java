@@ -162,12 +162,7 @@ public final class Sections {
 
     /** The sections of the scene, with their files. */
     public List<Placement> all() {
-        Path folder = scene.file().getParent();
-        return new Placements(scene)
-                .all().stream()
-                        .filter(placement -> placement.held() == Placement.Held.FILE
-                                && placement.layer().getParent().equals(folder))
-                        .toList();
+        return new Placements(scene).all().stream().filter(this::isSection).toList();
     }
 
     /**
@@ -178,8 +173,8 @@ public final class Sections {
      * @throws SceneException where the section has overrides inside, which would be lost, or somebody else holds it
      */
     public List<SdfPath> join(SdfPath path, String who) {
-        requireOwn(path, who);
         Placement placement = section(path);
+        requireOwn(placement.layer(), who);
         Layer section = LayerFiles.read(placement.layer());
         SdfPath root = section.defaultPrimPath()
                 .orElseThrow(
@@ -211,6 +206,21 @@ public final class Sections {
     /** Who holds a section; empty where nobody does. */
     public Optional<Hold> holder(SdfPath path) {
         return read(hold(path));
+    }
+
+    /** Who holds a section's file; empty where nobody does. */
+    public static Optional<Hold> holder(Path file) {
+        return read(hold(file));
+    }
+
+    /** The section that a prim references; empty where it is none. */
+    public Optional<Placement> at(SdfPath path) {
+        return new Placements(scene).at(path).filter(this::isSection);
+    }
+
+    private boolean isSection(Placement placement) {
+        return placement.held() == Placement.Held.FILE
+                && scene.folder().equals(placement.layer().getParent());
     }
 
     private static Optional<Hold> read(Path hold) {
@@ -251,23 +261,27 @@ public final class Sections {
      * @throws SceneException where somebody else holds it
      */
     public void reserve(SdfPath path, String who) {
-        Path file = hold(path);
+        reserve(section(path).layer(), who);
+    }
+
+    /** As above, by the section's file. */
+    public static void reserve(Path section, String who) {
+        Path file = hold(section);
         try {
             AtomicFiles.create(file, Json.write(new Hold(who)));
         } catch (FileAlreadyExistsException e) {
-            requireOwn(path, who);
+            requireOwn(section, who);
         } catch (IOException e) {
             throw new SceneException(file, "the section cannot be reserved: " + IoProblems.describe(e));
         }
     }
 
-    private void requireOwn(SdfPath path, String who) {
-        Optional<Hold> holder = holder(path);
-        if (holder.filter(hold -> !hold.who().equals(who)).isPresent()) {
+    private static void requireOwn(Path section, String who) {
+        holder(section).filter(hold -> !hold.who().equals(who)).ifPresent(hold -> {
             throw new SceneException(
-                    hold(path),
-                    "the section " + path.name() + " is held by " + holder.get().who());
-        }
+                    hold(section),
+                    "the section " + Names.stem(section.getFileName().toString()) + " is held by " + hold.who());
+        });
     }
 
     /**
@@ -276,11 +290,16 @@ public final class Sections {
      * @throws SceneException where somebody else holds it
      */
     public void release(SdfPath path, String who) {
-        requireOwn(path, who);
+        release(section(path).layer(), who);
+    }
+
+    /** As above, by the section's file. */
+    public static void release(Path section, String who) {
+        requireOwn(section, who);
         try {
-            Files.deleteIfExists(hold(path));
+            Files.deleteIfExists(hold(section));
         } catch (IOException e) {
-            throw new SceneException(hold(path), "cannot be removed: " + IoProblems.describe(e));
+            throw new SceneException(hold(section), "cannot be removed: " + IoProblems.describe(e));
         }
     }
 

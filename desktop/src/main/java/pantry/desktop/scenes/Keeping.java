@@ -139,8 +139,8 @@ public final class Keeping {
     /** Opens the file as it is now; what was not saved is lost. */
     public void openAnew() {
         scene.get().map(Scene::file).ifPresent(file -> {
-            scene.close();
-            scene.open(file);
+            giveUp();
+            scene.reopen(file);
         });
     }
 
@@ -227,6 +227,7 @@ public final class Keeping {
 
     /** Takes note of a scene that was opened: a crash may have left something of it. */
     private void opened(Scene opened) {
+        isKept = false;
         scene.session()
                 .attempt(() ->
                         trouble.set(Safekeeping.left(opened.file()).isPresent() ? Trouble.LEFT_UNSAVED : Trouble.NONE));

@@ -19,7 +19,10 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 import org.jspecify.annotations.Nullable;
+import pantry.base.PantryException;
+import pantry.base.math.Matrix4;
 import pantry.desktop.session.Session;
+import pantry.render.RenderScene;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
@@ -36,6 +39,7 @@ final class OpenScene {
     private final Map<SdfPath, Integer> numbers = new HashMap<>();
     private final Map<Path, Long> counts = new HashMap<>();
     private final SceneSelection selection = new SceneSelection(scene::get);
+    private final ReadOnlyObjectWrapper<Optional<Surroundings>> around = new ReadOnlyObjectWrapper<>(Optional.empty());
     private Runnable unlisten = () -> {};
     private @Nullable Drawing drawing;
 
@@ -50,6 +54,17 @@ final class OpenScene {
         /** @param restructured whether the structure may have become another */
         void redraw(Scene open, boolean restructured);
     }
+
+    /**
+     * The scene that a section is worked on in, as it is drawn around it.
+     *
+     * @param file the scene's
+     * @param section where the section is in it
+     * @param drawn the scene without the section
+     * @param place from the scene's space to the section's, metres
+     * @param outer what was around that scene, if it is a section itself
+     */
+    record Surroundings(Path file, SdfPath section, RenderScene drawn, Matrix4 place, Optional<Surroundings> outer) {}
 
     /** A change of the scene, which may fail for what it asks for. */
     interface SceneAction {
@@ -117,8 +132,43 @@ final class OpenScene {
         return selection.all();
     }
 
+    /** What is around a section that is worked on where it stands; empty where a scene is worked on by itself. */
+    ReadOnlyObjectProperty<Optional<Surroundings>> aroundProperty() {
+        return around.getReadOnlyProperty();
+    }
+
     /** Opens a scene, in the background; the one that was open must have been saved or given up. */
     void open(Path file) {
+        open(file, Optional.empty(), Optional.empty());
+    }
+
+    /** Opens a file that is open already as it is now. */
+    void reopen(Path file) {
+        open(file, around.get(), Optional.empty());
+    }
+
+    /**
+     * Opens a section of the open scene where it stands, with that scene around it.
+     *
+     * @param drawn the open scene as it is drawn
+     */
+    void openSection(SdfPath path, RenderScene drawn) {
+        Scene open = scene.get().orElseThrow();
+        Path file = open.sections()
+                .at(path)
+                .orElseThrow(() -> new PantryException(open.file(), "<" + path + "> is no section"))
+                .layer();
+        Matrix4 place = open.world(path).orElse(Matrix4.IDENTITY).inverse();
+        RenderScene without = drawn.without(path.toString());
+        open(file, Optional.of(new Surroundings(open.file(), path, without, place, around.get())), Optional.empty());
+    }
+
+    /** Goes back from a section to the scene that is around it, where the section is selected then. */
+    void leaveSection() {
+        around.get().ifPresent(outer -> open(outer.file(), outer.outer(), Optional.of(outer.section())));
+    }
+
+    private void open(Path file, Optional<Surroundings> within, Optional<SdfPath> selected) {
         session.run(
                 "opening " + file.getFileName(),
                 progress -> {
@@ -127,10 +177,19 @@ final class OpenScene {
                     opened.model();
                     return opened;
                 },
-                this::open);
+                opened -> {
+                    open(opened, within);
+                    selected.filter(path -> opened.spec(path).isPresent())
+                            .ifPresent(path -> selection.set(List.of(path)));
+                });
     }
 
     void open(Scene opened) {
+        open(opened, Optional.empty());
+    }
+
+    private void open(Scene opened, Optional<Surroundings> within) {
+        around.set(within);
         changes.clear();
         selection.clear();
         unlisten.run();
@@ -143,6 +202,7 @@ final class OpenScene {
     void close() {
         unlisten.run();
         unlisten = () -> {};
+        around.set(Optional.empty());
         scene.set(Optional.empty());
         selection.clear();
         placements.clear();

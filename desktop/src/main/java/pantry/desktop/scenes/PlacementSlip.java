@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
@@ -64,12 +65,15 @@ final class PlacementSlip extends BorderPane {
     private final SwapPane swap;
     private final ToggleButton even = ViewToolbar.toggle(
             FigureGrid.SCALE, "scale-even", "Evenly: the other two follow; once more, each by itself");
+    private final SectionPane section;
     private final HBox pages = new HBox(0);
     private Page page = Page.PLACE;
     private Optional<SceneSelection.Own> shown = Optional.empty();
 
-    PlacementSlip(ScenesModel model, ArrangePane arrange, LayOutPane layOut) {
+    /** @param enter opens a section where it stands */
+    PlacementSlip(ScenesModel model, ArrangePane arrange, LayOutPane layOut, Consumer<SdfPath> enter) {
         this.model = model;
+        this.section = new SectionPane(model, enter);
         this.arrange = arrange;
         this.layOut = layOut;
         this.overrides = new OverridesPane(model);
@@ -175,8 +179,10 @@ final class PlacementSlip extends BorderPane {
                 case PLACE -> place(box);
                 case ARRANGE -> box.getChildren().setAll(arrange);
                 case LAY_OUT -> box.getChildren().setAll(layOut);
-                case HAND_ON ->
-                    box.getChildren().setAll(Controls.section("As a prefab of the library", asset()), section());
+                case HAND_ON -> {
+                    section.show(shown.flatMap(SceneSelection.Own::placement));
+                    box.getChildren().setAll(Controls.section("As a prefab of the library", asset()), section);
+                }
             }
         }
         setCenter(Controls.scrolling(box));
@@ -264,6 +270,9 @@ final class PlacementSlip extends BorderPane {
                 Controls.wrapped(SceneNames.source(placement)),
                 held(placement),
                 Controls.fact("placements of the same", Units.count(model.like(placement))));
+        if (model.isSection(placement.path())) {
+            what.getChildren().add(section.open(placement));
+        }
         VBox version = new VBox();
         model.exports().whenShelved(placement, home -> version.getChildren().setAll(versions(placement, home)));
         what.getChildren().add(version);
@@ -338,42 +347,6 @@ final class PlacementSlip extends BorderPane {
         HBox line = new HBox(8, Controls.label("version", Styles.FAINT), Controls.spring(), choice);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
-    }
-
-    /** Parts in files of their own. */
-    private VBox section() {
-        TextField name = new TextField();
-        name.setId("section-name");
-        name.setPromptText("its name");
-        Button cut = Controls.button(
-                "Cut out",
-                "remixmz-scissors-cut-line",
-                "Write what is selected into a file of its own, which the scene then references",
-                () -> model.exports().cutSection(name.getText().strip()));
-        cut.setId("section-cut");
-        cut.disableProperty().bind(name.textProperty().isEmpty());
-        VBox box = Controls.section("As a section of the scene", name, cut);
-        Optional<Placement> placement =
-                shown.flatMap(SceneSelection.Own::placement).filter(each -> each.held() == Placement.Held.FILE);
-        if (placement.isPresent()) {
-            Button join = small(Controls.button(
-                    "Take back", "", "Take the section's contents back into the scene", model.exports()::joinSections));
-            join.setId("section-join");
-            String holder = model.sceneProperty()
-                    .get()
-                    .flatMap(open -> open.sections().holder(placement.get().path()))
-                    .map(hold -> "held by " + hold.who())
-                    .orElse("held by nobody");
-            Button hold = small(Controls.button(
-                    "Hold", "", "Hold it for yourself, so that nobody else works on it", () -> model.exports()
-                            .hold(true)));
-            hold.setId("section-hold");
-            Button free = small(Controls.button(
-                    "Let go", "", "Let others work on it", () -> model.exports().hold(false)));
-            HBox row = new HBox(6, join, hold, free);
-            box.getChildren().addAll(Controls.label(holder, Styles.FAINT), row);
-        }
-        return box;
     }
 
     private CheckBox light(Placement placement) {

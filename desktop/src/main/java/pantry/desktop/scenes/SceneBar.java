@@ -81,7 +81,7 @@ final class SceneBar extends VBox {
         getChildren()
                 .setAll(
                         line,
-                        new WayLine(model),
+                        new WayLine(model, () -> leaving.leave(model::leaveSection)),
                         new AlternatesStrip(model, toolbar.focusRow()),
                         leaving,
                         new TroubleNote(model));

@@ -200,7 +200,8 @@ public final class SceneDisplay implements OpenScene.Drawing {
                 scene.placements().size(),
                 open.files(),
                 apart.map(SdfPath::toString),
-                scene.selection().insideAsDrawn().map(SdfPath::toString));
+                scene.selection().insideAsDrawn().map(SdfPath::toString),
+                scene.aroundProperty().get());
         RenderCache cache = session.workbench().renderCache();
         changedStructure |= restructured;
         drawing.answer("drawing the scene", progress -> wanted.prepared(cache), this::show);
@@ -219,6 +220,7 @@ public final class SceneDisplay implements OpenScene.Drawing {
      * @param lamps empty where the scene stands in Pantry's own light
      * @param apart what shares its insides with others and is drawn apart from them
      * @param inside what is worked in, so that the rest fades
+     * @param around the scene that a section is worked on in
      */
     private record Drawing(
             Model model,
@@ -228,14 +230,17 @@ public final class SceneDisplay implements OpenScene.Drawing {
             int placements,
             Set<Path> files,
             Optional<String> apart,
-            Optional<String> inside) {
+            Optional<String> inside,
+            Optional<OpenScene.Surroundings> around) {
         Drawn prepared(RenderCache cache) {
             Weight weight = Weight.of(model, placements, files);
             Model drawn = bare ? model.withMaterials(Material::bare) : model;
             RenderScene plain = RenderScene.of(apart.map(drawn::withApart).orElse(drawn), cache);
             RenderScene lit = lamps.isEmpty() ? plain : LampLighting.lit(plain, lamps, stops);
             RenderScene seen = inside.map(lit::fadedBut).orElse(lit);
-            return new Drawn(drawn, new Shown(seen, weight, lamps.size()));
+            RenderScene whole =
+                    around.map(each -> seen.within(each.drawn(), each.place())).orElse(seen);
+            return new Drawn(drawn, new Shown(whole, weight, lamps.size()));
         }
     }
 
@@ -274,8 +279,13 @@ public final class SceneDisplay implements OpenScene.Drawing {
             Matrix4 moved = now.times(before.inverse()).times(after);
             places.put(each.drawnAs().toString(), metres.inverse().times(moved).times(metres));
         }
-        return RenderScene.of(drawnModel.withPlaces(places), session.workbench().renderCache())
+        RenderScene moved = RenderScene.of(
+                        drawnModel.withPlaces(places), session.workbench().renderCache())
                 .inLightOf(shown.get().drawn());
+        return scene.aroundProperty()
+                .get()
+                .map(each -> moved.within(each.drawn(), each.place()))
+                .orElse(moved);
     }
 
     /**

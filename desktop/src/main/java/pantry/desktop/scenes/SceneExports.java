@@ -20,6 +20,7 @@ import pantry.scene.Overrides;
 import pantry.scene.Placement;
 import pantry.scene.Replaced;
 import pantry.scene.Scene;
+import pantry.scene.Sections;
 import pantry.usd.SdfPath;
 import pantry.usd.edit.StageEditor;
 import pantry.usecase.MakeAsset;
@@ -321,6 +322,20 @@ public final class SceneExports {
                     scene.session().done((wanted ? "holding " : "let go of ") + path.name(), Optional.empty());
                     refreshSelection();
                 })));
+    }
+
+    /** Holds the open file, a section that is worked on, for oneself, or lets go of it. */
+    void holdOpen(boolean wanted) {
+        scene.get().ifPresent(open -> scene.session().attempt(() -> {
+            String who = scene.session().workbench().who();
+            if (wanted) {
+                Sections.reserve(open.file(), who);
+            } else {
+                Sections.release(open.file(), who);
+            }
+            scene.session()
+                    .done((wanted ? "holding " : "let go of ") + open.file().getFileName(), Optional.empty());
+        }));
     }
 
     private void refreshSelection() {

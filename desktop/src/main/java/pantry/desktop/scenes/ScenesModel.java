@@ -15,6 +15,7 @@ import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
 import pantry.library.Asset;
 import pantry.model.Weight;
+import pantry.render.RenderScene;
 import pantry.scene.Focus;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
@@ -32,6 +33,7 @@ public final class ScenesModel {
     private final SelectionEdits edits;
     private final Several several;
     private final SceneExports exports;
+    private final SectionWatch sections;
 
     public ScenesModel(Session session) {
         this.session = session;
@@ -43,10 +45,11 @@ public final class ScenesModel {
         this.edits = new SelectionEdits(scene, display, keeping);
         this.several = new Several(scene, edits);
         this.exports = new SceneExports(scene, keeping);
+        this.sections = new SectionWatch(scene);
         session.rewrittenProperty().addListener((property, before, now) -> scene.get()
                 .map(Scene::file)
                 .filter(file -> now.contains(file) && !changedProperty().get())
-                .ifPresent(this::open));
+                .ifPresent(scene::reopen));
         session.movedProperty().addListener((property, before, now) -> now.flatMap(
                         moved -> scene.get().map(Scene::file).flatMap(moved::now))
                 .ifPresent(this::open));
@@ -138,6 +141,31 @@ public final class ScenesModel {
     /** Closes the scene; changes that were not saved are lost. */
     public void close() {
         scene.close();
+    }
+
+    /** Whether this is a section, which is worked on in its own file. */
+    public boolean isSection(SdfPath path) {
+        return scene.get().flatMap(open -> open.sections().at(path)).isPresent();
+    }
+
+    /** Who holds the sections, and what others do to them. */
+    SectionWatch sections() {
+        return sections;
+    }
+
+    /** Opens a section where it stands, with the scene around it; that must have been saved or given up. */
+    public void openSection(SdfPath path) {
+        session.attempt(() -> scene.openSection(path, shownProperty().get().drawn()));
+    }
+
+    /** Goes back from a section to the scene that is around it. */
+    public void leaveSection() {
+        scene.leaveSection();
+    }
+
+    /** The scene that is around the open section, and where that is in it; empty where a scene is open by itself. */
+    ReadOnlyObjectProperty<Optional<OpenScene.Surroundings>> aroundProperty() {
+        return scene.aroundProperty();
     }
 
     /** Places an asset upright, following its ready version, and selects it. */
@@ -277,11 +305,11 @@ public final class ScenesModel {
 
     /** The scene's own object that something drawn belongs to: a placement, a use of a group, or what has a surface. */
     public Optional<SdfPath> objectOf(String drawn) {
-        SdfPath path = SdfPath.of(drawn);
         Optional<Scene> open = scene.get();
-        if (open.isEmpty()) {
+        if (open.isEmpty() || drawn.equals(RenderScene.SURROUNDINGS)) {
             return Optional.empty();
         }
+        SdfPath path = SdfPath.of(drawn);
         if (selection().insideProperty().get().isPresent()) {
             return selection().within(path);
         }

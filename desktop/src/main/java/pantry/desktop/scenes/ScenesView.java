@@ -44,6 +44,7 @@ import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Session;
 import pantry.desktop.view3d.Measuring;
 import pantry.desktop.view3d.View3d;
+import pantry.render.Camera;
 import pantry.render.Picking;
 import pantry.scene.Occurrence;
 import pantry.scene.Scene;
@@ -79,6 +80,9 @@ public final class ScenesView extends BorderPane {
     private Optional<IndexedAsset> toPlace = Optional.empty();
 
     private Optional<Path> shownFile = Optional.empty();
+
+    /** What was around what is seen. */
+    private Optional<OpenScene.Surroundings> seenAround = Optional.empty();
 
     /**
      * @param search what the tray below the view holds
@@ -124,7 +128,7 @@ public final class ScenesView extends BorderPane {
         inside.heightProperty().bind(main.heightProperty());
         main.setClip(inside);
         bar = new SceneBar(model, toolbar, view, written, new SceneBar.Actions(this::bringIn, this::zoomTo));
-        structure = new StructurePanel(model, this::leave);
+        structure = new StructurePanel(model, new StructurePanel.Actions(this::leave, this::enter));
         open.setTop(bar);
         open.setCenter(new SceneViews(split, main, view, this::picked));
         TrayPane tray = new TrayPane(model, search, pictures, dragged);
@@ -133,7 +137,8 @@ public final class ScenesView extends BorderPane {
         tray.setOnPlace(this::placeInMiddle);
         open.setBottom(new VBox(toolbar, tray));
         middle.getChildren().setAll(open);
-        slip = new PlacementSlip(model, new ArrangePane(model, view.drawnProperty()::set, this::lookedAt), layOut);
+        ArrangePane arrange = new ArrangePane(model, view.drawnProperty()::set, this::lookedAt);
+        slip = new PlacementSlip(model, arrange, layOut, this::enter);
         SplitPane parts = new SplitPane(structure, middle, slip);
         parts.setDividerPositions(0.21, 0.74);
         SplitPane.setResizableWithParent(parts.getItems().get(0), false);
@@ -158,6 +163,7 @@ public final class ScenesView extends BorderPane {
         importing.sourceProperty().addListener(change -> showScene());
         importing.askingProperty().addListener(change -> showScene());
         whileOpen(WATCH_SECONDS, model.keeping()::watch);
+        whileOpen(WATCH_SECONDS, model.sections()::look);
         whileOpen(AUTOSAVE_SECONDS, model.keeping()::autosave);
         // As soon as the hand rests, what it did is kept.
         PauseTransition rest = new PauseTransition(REST);
@@ -297,10 +303,36 @@ public final class ScenesView extends BorderPane {
         }
         view.drawnProperty().set(model.shownProperty().get().drawn());
         if (!shownFile.equals(Optional.of(scene.get().file()))) {
-            shownFile = Optional.of(scene.get().file());
-            FxThread.later(view::frameAll);
+            lookAtOpened(scene.get().file());
         }
         showSelection();
+    }
+
+    /**
+     * Looks at what was opened: at a section in its scene, and at that scene again, from where one looks already, and at all
+     * of anything else.
+     */
+    private void lookAtOpened(Path file) {
+        Optional<OpenScene.Surroundings> around = model.aroundProperty().get();
+        Optional<Matrix4> place = around.filter(each -> shownFile.equals(Optional.of(each.file())))
+                .map(OpenScene.Surroundings::place)
+                .or(() -> seenAround.filter(each -> each.file().equals(file)).map(each -> each.place()
+                        .inverse()));
+        seenAround = around;
+        shownFile = Optional.of(file);
+        place.filter(ScenesView::isShift)
+                .ifPresentOrElse(
+                        shift -> {
+                            Camera now = view.cameraProperty().get();
+                            view.cameraProperty().set(now.withTarget(shift.point(now.target())));
+                        },
+                        () -> FxThread.later(view::frameAll));
+    }
+
+    /** Whether a transform turns and sizes nothing. */
+    private static boolean isShift(Matrix4 place) {
+        return List.of(new Vec3(1, 0, 0), Vec3.UP, new Vec3(0, 0, 1)).stream()
+                .allMatch(axis -> place.direction(axis).minus(axis).length() < 1e-9);
     }
 
     private void showSelection() {
@@ -362,7 +394,7 @@ public final class ScenesView extends BorderPane {
                 owner.flatMap(model::objectOf).filter(each -> !model.drawers().isLocked(each));
         if (event.getClickCount() == 2) {
             // Beside what one works in, it leads out again.
-            path.ifPresentOrElse(model.selection()::enter, model.selection()::leave);
+            path.ifPresentOrElse(this::enter, model.selection()::leave);
         } else if (event.isShortcutDown() || event.isShiftDown()) {
             Set<SdfPath> more = new LinkedHashSet<>(model.selectionProperty().get());
             path.ifPresent(p -> {
@@ -454,8 +486,19 @@ public final class ScenesView extends BorderPane {
         placeNothing();
         if (!asked && model.selection().insideProperty().get().isPresent()) {
             model.selection().leave();
-        } else if (!asked) {
+        } else if (!asked && !model.selection().isEmpty()) {
             model.selectionProperty().set(Set.of());
+        } else if (!asked && model.aroundProperty().get().isPresent()) {
+            leave(model::leaveSection);
+        }
+    }
+
+    /** Goes into a group, a use of one or a placement; into a section by opening its file where it stands. */
+    void enter(SdfPath path) {
+        if (model.isSection(path)) {
+            leave(() -> model.openSection(path));
+        } else {
+            model.selection().enter(path);
         }
     }
 

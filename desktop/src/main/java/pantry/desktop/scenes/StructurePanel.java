@@ -16,6 +16,7 @@ import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.scene.Scene;
+import pantry.usd.SdfPath;
 
 /** Left of the view: the project's scenes, the open one's structure, and its drawers. */
 final class StructurePanel extends VBox {
@@ -24,10 +25,17 @@ final class StructurePanel extends VBox {
     private final Choice<Path> files;
     private final TextField newName = new TextField();
 
-    /** @param leave goes on once the open scene is saved or given up */
-    StructurePanel(ScenesModel model, Consumer<Runnable> leave) {
+    /**
+     * What is done elsewhere.
+     *
+     * @param leave goes on once the open scene is saved or given up
+     * @param enter goes into an object
+     */
+    record Actions(Consumer<Runnable> leave, Consumer<SdfPath> enter) {}
+
+    StructurePanel(ScenesModel model, Actions actions) {
         this.model = model;
-        this.leave = leave;
+        this.leave = actions.leave();
         this.files = new Choice<>(model.files());
         files.setId("scene-files");
         files.setMaxWidth(Double.MAX_VALUE);
@@ -65,7 +73,7 @@ final class StructurePanel extends VBox {
         head.getStyleClass().addAll(Styles.PANEL_TITLE, "tall");
         head.setMinHeight(USE_PREF_SIZE);
         create.setMinWidth(USE_PREF_SIZE);
-        StructureTree tree = new StructureTree(model);
+        StructureTree tree = new StructureTree(model, actions.enter());
         SplitPane parts = new SplitPane(new FoundObjects(model, tree), new DrawersPane(model));
         parts.setOrientation(Orientation.VERTICAL);
         parts.setDividerPositions(0.66);

@@ -6,6 +6,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import javafx.beans.InvalidationListener;
 import javafx.beans.WeakInvalidationListener;
@@ -49,6 +50,7 @@ final class StructureTree extends TreeView<SdfPath> {
     private static final PseudoClass LAST = PseudoClass.getPseudoClass("last-chosen");
 
     private final ScenesModel model;
+    private final Consumer<SdfPath> enter;
     private final NewerVersions newer;
     private final Set<SdfPath> turned = new HashSet<>();
     private boolean selecting;
@@ -56,8 +58,10 @@ final class StructureTree extends TreeView<SdfPath> {
     private int structure = -1;
     private Optional<Scene> scene = Optional.empty();
 
-    StructureTree(ScenesModel model) {
+    /** @param enter goes into an object */
+    StructureTree(ScenesModel model, Consumer<SdfPath> enter) {
         this.model = model;
+        this.enter = enter;
         newer = new NewerVersions(model.session());
         setId("scene-tree");
         setShowRoot(false);
@@ -70,7 +74,7 @@ final class StructureTree extends TreeView<SdfPath> {
                 model.edits().removeSelected();
                 event.consume();
             } else if (event.getCode() == KeyCode.ENTER) {
-                model.selection().lastChosen().ifPresent(model.selection()::enter);
+                model.selection().lastChosen().ifPresent(enter);
                 event.consume();
             }
         });
@@ -78,6 +82,7 @@ final class StructureTree extends TreeView<SdfPath> {
         model.shownProperty().addListener(change -> update());
         model.selectionProperty().addListener(change -> showSelection());
         model.session().shelving().contentsProperty().addListener(change -> refresh());
+        model.sections().holdersProperty().addListener(change -> refresh());
     }
 
     private void taken() {
@@ -181,8 +186,10 @@ final class StructureTree extends TreeView<SdfPath> {
         Scene open = scene.get();
         boolean part = open.parts().placementOf(path).isPresent();
         if (part || open.placements().at(path).isPresent()) {
-            // Only of what somebody has gone into, so that large assets cost nothing.
-            return model.selection().way().stream().anyMatch(each -> each.equals(path) || part && each.startsWith(path))
+            // Only of sections, and of what somebody has gone into, so that large assets cost nothing.
+            return model.isSection(path)
+                            || model.selection().way().stream()
+                                    .anyMatch(each -> each.equals(path) || part && each.startsWith(path))
                     ? open.parts().below(path)
                     : List.of();
         }
@@ -286,7 +293,7 @@ final class StructureTree extends TreeView<SdfPath> {
             });
             setOnMouseClicked(event -> {
                 if (event.getClickCount() == 2 && event.getButton() == MouseButton.PRIMARY && getItem() != null) {
-                    model.selection().enter(getItem());
+                    enter.accept(getItem());
                     event.consume();
                 } else if (getItem() == null && !event.isShortcutDown()) {
                     // Beside all lines.
@@ -378,10 +385,23 @@ final class StructureTree extends TreeView<SdfPath> {
                 behind.setMinWidth(USE_PREF_SIZE);
                 line.getChildren().add(behind);
             }
+            holder(path).ifPresent(who -> {
+                Label of = Controls.label(who, "status", "caution");
+                of.setGraphic(new FontIcon("remixmz-user-line"));
+                of.setMinWidth(USE_PREF_SIZE);
+                line.getChildren().add(of);
+            });
             line.getChildren().add(more);
             Controls.hint(this, held.words());
             setGraphic(line);
         }
+    }
+
+    /** Who else holds a section; empty where it is free, or one's own. */
+    private Optional<String> holder(SdfPath path) {
+        return scene.flatMap(open -> open.sections().at(path))
+                .map(section -> model.sections().holdersProperty().get().get(section.layer()))
+                .filter(who -> !who.equals(model.session().workbench().who()));
     }
 
     /** What the line of a part shows: that something is said of it otherwise, and that it is hidden. */
@@ -416,12 +436,22 @@ final class StructureTree extends TreeView<SdfPath> {
             long like = model.like(placement.get());
             boolean overridden = !spec.children().isEmpty();
             int behind = newer.behind(placement.get());
-            String words = words(placement.get().held())
+            String words = (model.isSection(path)
+                            ? "a section, in " + placement.get().layer().getFileName()
+                                    + "; a double click opens it where it stands"
+                            : words(placement.get().held()))
                     + (overridden ? "; with overrides inside" : "")
                     + (like > 1 ? "; one of " + like + " of the same" : "")
                     + (behind > 0 ? "; " + Units.counted(behind, "version") + " behind the ready one" : "");
             return new Held(
-                    overridden ? "remixmz-pencil-line" : sign(placement.get().held()), words, like, behind);
+                    overridden
+                            ? "remixmz-pencil-line"
+                            : model.isSection(path)
+                                    ? "remixal-layout-grid-line"
+                                    : sign(placement.get().held()),
+                    words,
+                    like,
+                    behind);
         }
         if (open.instancing().contents(path).isPresent()) {
             SdfPath inside = open.instancing().contents(path).get();

@@ -198,6 +198,31 @@ class ScenesPanelsTest {
     }
 
     @Test
+    void aSectionIsOpenedWhereItStandsFromTheSlipAndLeftWithEscape(FxRobot robot) {
+        put(robot, crate, 0);
+        put(robot, mast, 3);
+        robot.interact(() -> model.selection().selectAll());
+        robot.interact(() -> model.selectionProperty()
+                .set(Set.of(scene().placements().all().getFirst().path())));
+        robot.interact(() -> model.exports().cutSection("North"));
+        SdfPath section = selected().iterator().next();
+        click(robot, "#section-open");
+        shown(robot, "changes that are not saved");
+        robot.clickOn("Save and go on");
+        until("the section is open", () -> scene().file().toString().contains("-north"));
+        assertThat(robot.lookup("#scene-way").query().isVisible()).isTrue();
+        shown(robot, "held by nobody");
+        click(robot, "#section-hold-open");
+        shown(robot, "held by you");
+        click(robot, "#scene-view");
+        robot.push(KeyCode.ESCAPE);
+        robot.push(KeyCode.ESCAPE);
+        until("the scene is open again", () -> !scene().file().toString().contains("-north"));
+        until("the section is selected", () -> selected().contains(section));
+        assertThat(robot.lookup("#scene-way").query().isVisible()).isFalse();
+    }
+
+    @Test
     void overridesAreSentencesInTheSlipAndAreDroppedOneByOne(FxRobot robot) {
         SdfPath one = put(robot, crate, 0);
         robot.interact(() -> model.selection().enter(one));
