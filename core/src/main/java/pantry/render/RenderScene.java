@@ -177,6 +177,26 @@ public final class RenderScene {
         return List.of(ownerBounds);
     }
 
+    /**
+     * Where an object stands.
+     *
+     * @param box around its surfaces
+     * @param pivot its origin
+     */
+    public record Standing(Box3 box, Vec3 pivot) {}
+
+    /** Where all objects stand but one, and those below it. */
+    public List<Standing> standingBut(String path) {
+        boolean[] left = ownersBelow(Set.of(path));
+        List<Standing> standing = new ArrayList<>();
+        for (int i = 0; i < ownerBounds.length; i++) {
+            if (!left[i] && !ownerBounds[i].isEmpty()) {
+                standing.add(new Standing(ownerBounds[i], owners.place(i).translationPart()));
+            }
+        }
+        return standing;
+    }
+
     /** The box around one object's surfaces. */
     public Optional<Box3> bounds(String owner) {
         return owners.number(owner).map(number -> ownerBounds[number]);

@@ -265,6 +265,11 @@ public final class Scene {
         return new PlacementParts(own);
     }
 
+    /** The axes along which nothing is moved by hand. */
+    public AxisLocks axisLocks() {
+        return new AxisLocks(own);
+    }
+
     /** Kept ways to look at it. */
     public Focuses focuses() {
         return new Focuses(own);

@@ -1,10 +1,14 @@
 package pantry.desktop.scenes;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.geometry.Pos;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.RadioMenuItem;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
@@ -15,6 +19,7 @@ import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.FxThread;
 import pantry.scene.Alternates;
 import pantry.scene.Pictures;
 import pantry.scene.Scene;
@@ -22,12 +27,17 @@ import pantry.usd.SdfPath;
 
 /** The scene's sets of alternates, of each of which one is switched in; and a row to make more. */
 final class AlternatesStrip extends VBox {
+    private static final double GAP = 8;
+
     private final ScenesModel model;
     private final HBox focuses;
-    private final FlowPane sets = new FlowPane(14, 4);
+    private final FlowPane sets = new FlowPane(GAP, 4);
     private final HBox more = new HBox(8);
     private final TextField set = new TextField();
     private final TextField name = new TextField();
+    private final List<HBox> switches = new ArrayList<>();
+    private final List<MenuButton> menus = new ArrayList<>();
+    private final ToggleButton edit = new ToggleButton();
     private List<Alternates.Set> known = List.of();
 
     /** @param focuses stands in front of the alternates */
@@ -66,6 +76,13 @@ final class AlternatesStrip extends VBox {
         more.managedProperty().bind(more.visibleProperty());
         more.setVisible(false);
         getChildren().setAll(sets, more);
+        edit.setAccessibleText("Make and change alternates");
+        edit.setId("alternates-edit");
+        edit.getStyleClass().addAll("small", Styles.QUIET);
+        Controls.hint(edit, "Make sets of which one is switched in at a time: layouts, lightings, seasons");
+        edit.setOnAction(event -> more.setVisible(edit.isSelected()));
+        sets.widthProperty().addListener(change -> FxThread.later(this::fit));
+        focuses.widthProperty().addListener(change -> FxThread.later(this::fit));
         model.shownProperty().addListener(change -> update());
         model.sceneProperty().addListener(change -> update());
         update();
@@ -78,36 +95,86 @@ final class AlternatesStrip extends VBox {
             return;
         }
         known = all;
-        sets.getChildren().setAll(focuses);
+        switches.clear();
+        menus.clear();
         for (Alternates.Set each : all) {
-            HBox row = new HBox(0, Controls.label(each.name().replace('_', ' ') + " ", Styles.FAINT));
-            row.setAlignment(Pos.CENTER_LEFT);
-            ToggleGroup one = new ToggleGroup();
-            for (String alternate : each.alternates()) {
-                ToggleButton choice = new ToggleButton(alternate.replace('_', ' '));
-                choice.setId("alternate-" + each.name() + "-" + alternate);
-                choice.getStyleClass().add("small");
-                choice.setToggleGroup(one);
-                choice.setSelected(alternate.equals(each.chosen()));
-                Controls.hint(choice, "Switch it in; the others of " + each.name() + " are switched out");
-                choice.setOnAction(event -> {
-                    set.setText(each.name());
-                    name.setText(alternate);
-                    model.switchTo(each.name(), alternate);
-                });
-                row.getChildren().add(choice);
-            }
-            sets.getChildren().add(row);
+            switches.add(switches(each));
+            menus.add(menu(each));
         }
-        ToggleButton edit = new ToggleButton(all.isEmpty() ? "Alternates…" : null);
+        edit.setText(all.isEmpty() ? "Alternates…" : null);
         edit.setGraphic(all.isEmpty() ? null : new FontIcon("remixal-add-line"));
-        edit.setAccessibleText("Make and change alternates");
-        edit.setId("alternates-edit");
-        edit.getStyleClass().addAll("small", Styles.QUIET);
-        Controls.hint(edit, "Make sets of which one is switched in at a time: layouts, lightings, seasons");
         edit.setSelected(more.isVisible());
-        edit.setOnAction(event -> more.setVisible(edit.isSelected()));
+        show(switches);
+        FxThread.later(this::fit);
+    }
+
+    private void show(List<? extends Node> each) {
+        sets.getChildren().setAll(focuses);
+        sets.getChildren().addAll(each);
         sets.getChildren().add(edit);
+    }
+
+    /** Where the switches of all sets do not fit beside each other, each set is a menu; nothing where that is so. */
+    private void fit() {
+        if (switches.isEmpty() || sets.getWidth() <= 0) {
+            return;
+        }
+        show(switches);
+        sets.applyCss();
+        double wanted = sets.getInsets().getLeft() + sets.getInsets().getRight() - GAP;
+        for (Node node : sets.getChildren()) {
+            wanted += node.prefWidth(-1) + GAP;
+        }
+        if (wanted > sets.getWidth()) {
+            show(menus);
+        }
+    }
+
+    private HBox switches(Alternates.Set each) {
+        HBox row = new HBox(0, Controls.label(plain(each.name()) + " ", Styles.FAINT));
+        row.setAlignment(Pos.CENTER_LEFT);
+        ToggleGroup one = new ToggleGroup();
+        for (String alternate : each.alternates()) {
+            ToggleButton choice = new ToggleButton(plain(alternate));
+            choice.setId(id(each, alternate));
+            choice.getStyleClass().add("small");
+            choice.setToggleGroup(one);
+            choice.setSelected(alternate.equals(each.chosen()));
+            Controls.hint(choice, "Switch it in; the others of " + each.name() + " are switched out");
+            choice.setOnAction(event -> switchTo(each, alternate));
+            row.getChildren().add(choice);
+        }
+        return row;
+    }
+
+    private MenuButton menu(Alternates.Set each) {
+        MenuButton menu = new MenuButton(plain(each.name()) + ": " + plain(each.chosen()));
+        menu.setId("alternates-" + each.name());
+        menu.getStyleClass().add("small");
+        menu.setMinWidth(USE_PREF_SIZE);
+        Controls.hint(menu, "What is switched in of " + each.name());
+        for (String alternate : each.alternates()) {
+            RadioMenuItem item = new RadioMenuItem(plain(alternate));
+            item.setId(id(each, alternate));
+            item.setSelected(alternate.equals(each.chosen()));
+            item.setOnAction(event -> switchTo(each, alternate));
+            menu.getItems().add(item);
+        }
+        return menu;
+    }
+
+    private static String id(Alternates.Set each, String alternate) {
+        return "alternate-" + each.name() + "-" + alternate;
+    }
+
+    private static String plain(String name) {
+        return name.replace('_', ' ');
+    }
+
+    private void switchTo(Alternates.Set each, String alternate) {
+        set.setText(each.name());
+        name.setText(alternate);
+        model.switchTo(each.name(), alternate);
     }
 
     private void make() {

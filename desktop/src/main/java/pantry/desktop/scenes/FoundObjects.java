@@ -3,6 +3,7 @@ package pantry.desktop.scenes;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Consumer;
 import javafx.animation.PauseTransition;
 import javafx.beans.InvalidationListener;
 import javafx.beans.binding.Bindings;
@@ -43,8 +44,11 @@ final class FoundObjects extends VBox {
     private final PauseTransition rest = new PauseTransition(REST);
     private boolean filling;
 
-    /** @param all what is shown while nothing is looked for */
-    FoundObjects(ScenesModel model, Node all) {
+    /**
+     * @param all what is shown while nothing is looked for
+     * @param enter goes into an object
+     */
+    FoundObjects(ScenesModel model, Node all, Consumer<SdfPath> enter) {
         this.model = model;
         this.all = all;
         this.newer = new NewerVersions(model.session());
@@ -70,7 +74,7 @@ final class FoundObjects extends VBox {
         list.setId("found-objects");
         list.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         list.setCellFactory(cells -> new FoundCell());
-        SceneMenu.on(list, model);
+        SceneMenu.on(list, model, enter);
         list.getSelectionModel().getSelectedItems().addListener((InvalidationListener) change -> {
             if (!filling) {
                 model.selectionProperty()

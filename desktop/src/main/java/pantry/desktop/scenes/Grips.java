@@ -12,6 +12,9 @@ import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.Pane;
 import javafx.scene.shape.Circle;
 import javafx.scene.shape.Line;
+import javafx.scene.shape.LineTo;
+import javafx.scene.shape.MoveTo;
+import javafx.scene.shape.Path;
 import javafx.scene.shape.Polygon;
 import javafx.scene.shape.Polyline;
 import javafx.scene.shape.Rectangle;
@@ -23,6 +26,7 @@ import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
 import pantry.render.Picking;
+import pantry.render.RenderScene;
 import pantry.usd.schema.TransformComponents;
 
 /**
@@ -35,6 +39,9 @@ final class Grips extends Pane {
     private static final int RING_POINTS = 72;
     private static final double RING_PIXELS = 74;
 
+    /** So near to another, it comes to lie flush with it. */
+    private static final double REACH_PIXELS = 12;
+
     private final View3d view;
     private final ScenesModel model;
     private final Circle plate = new Circle(9);
@@ -43,6 +50,7 @@ final class Grips extends Pane {
     private final Rectangle corner = new Rectangle(13, 13);
     private final Polyline ring = new Polyline();
     private final Line stem = new Line();
+    private final Path guides = new Path();
     private final Label figure = Controls.label("", Styles.FIGURE, "view-note");
     private final Group all = new Group(ring, stem, plate, raise, knob, corner);
     private Optional<TransformComponents> placing = Optional.empty();
@@ -77,7 +85,10 @@ final class Grips extends Pane {
         grip(raise, Grip.RAISE, "grip-raise", "Raise and lower");
         grip(knob, Grip.TURN, "grip-turn", "Turn about the vertical");
         grip(corner, Grip.SCALE, "grip-scale", "Scale evenly");
-        getChildren().setAll(all, figure);
+        guides.getStyleClass().add("layout-line");
+        guides.setMouseTransparent(true);
+        guides.setManaged(false);
+        getChildren().setAll(guides, all, figure);
         all.setVisible(false);
         view.cameraProperty().addListener(change -> place());
         view.widthProperty().addListener(change -> place());
@@ -107,6 +118,7 @@ final class Grips extends Pane {
         node.setOnMouseReleased(event -> {
             drag.ifPresent(d -> moved(d, event, true));
             drag = Optional.empty();
+            guides.getElements().clear();
             figure.setVisible(false);
             event.consume();
         });
@@ -197,8 +209,9 @@ final class Grips extends Pane {
                         Vec3 by = view.groundAt(now.x(), now.y(), world.y())
                                 .minus(view.groundAt(from.x(), from.y(), world.y()));
                         Vec3 to = start.move().plus(parent.inverse().direction(by));
-                        yield start.withMove(new Vec3(
+                        TransformComponents slid = start.withMove(new Vec3(
                                 rounded(to.x(), length, steps), start.move().y(), rounded(to.z(), length, steps)));
+                        yield flush(start, slid, event);
                     }
                     case RAISE -> {
                         double up = (from.y() - now.y()) * centre.z() / pixelsPerSlope();
@@ -230,6 +243,31 @@ final class Grips extends Pane {
         figure.setVisible(!finished);
         figure.relocate(now.x() + 16, now.y() - 30);
         onMove.accept(held, finished);
+    }
+
+    /** Flush with what is near, where that is wanted. */
+    private TransformComponents flush(TransformComponents start, TransformComponents slid, MouseEvent event) {
+        guides.getElements().clear();
+        if (!model.edits().flushProperty().get() || event.isShiftDown()) {
+            return slid;
+        }
+        RenderScene drawn = model.shownProperty().get().drawn();
+        Vec3 from = parent.point(start.move());
+        Vec3 to = parent.point(slid.move());
+        Vec3 by = to.minus(from);
+        Box3 box = drawn.boundsBelow(path);
+        Box3 there =
+                box.isEmpty() ? box : new Box3(box.min().plus(by), box.max().plus(by));
+        double reach = REACH_PIXELS * view.project(to).z() / pixelsPerSlope();
+        Snapping snapping = Snapping.of(new RenderScene.Standing(there, to), drawn.standingBut(path), reach);
+        for (int i = 0; i < snapping.guides().size(); i += 2) {
+            Vec3 one = view.project(snapping.guides().get(i));
+            Vec3 other = view.project(snapping.guides().get(i + 1));
+            if (one.z() > 0 && other.z() > 0) {
+                guides.getElements().addAll(new MoveTo(one.x(), one.y()), new LineTo(other.x(), other.y()));
+            }
+        }
+        return slid.withMove(slid.move().plus(parent.inverse().direction(snapping.shift())));
     }
 
     /** Standing on the surface that is under the mouse, or on the floor. */

@@ -370,18 +370,14 @@ final class PlacementSlip extends BorderPane {
     /** An axis's name, which locks it. */
     private ToggleButton axis(int number) {
         String letter = new String[] {"x", "y", "z"}[number];
-        ToggleButton axis =
-                ViewToolbar.toggle(letter, "lock-" + letter, "Lock " + letter + ": nothing is moved along it by hand");
+        ToggleButton axis = ViewToolbar.toggle(
+                letter, "lock-" + letter, "Lock " + letter + ": nothing in this scene is moved along it by hand");
         axis.getStyleClass().add("axis-lock");
         axis.setMaxWidth(Double.MAX_VALUE);
         axis.setSelected(model.edits().lockedAxes().contains(number));
         axis.setGraphic(axis.isSelected() ? new FontIcon("remixal-lock-line") : null);
         axis.setOnAction(event -> {
-            if (axis.isSelected()) {
-                model.edits().lockedAxes().add(number);
-            } else {
-                model.edits().lockedAxes().remove(number);
-            }
+            model.edits().lock(number, axis.isSelected());
             axis.setGraphic(axis.isSelected() ? new FontIcon("remixal-lock-line") : null);
         });
         return axis;

@@ -1,6 +1,7 @@
 package pantry.desktop.scenes;
 
 import java.util.Optional;
+import java.util.function.Consumer;
 import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Control;
 import javafx.scene.control.Menu;
@@ -12,9 +13,12 @@ import pantry.usd.SdfPath;
 /** What can be done with what is selected, on the other button: in the view and in the list of objects alike. */
 final class SceneMenu extends ContextMenu {
     private final ScenesModel model;
+    private final Consumer<SdfPath> enter;
 
-    SceneMenu(ScenesModel model) {
+    /** @param enter goes into an object */
+    SceneMenu(ScenesModel model, Consumer<SdfPath> enter) {
         this.model = model;
+        this.enter = enter;
         setOnShowing(event -> fill());
         // So that it has something to show before it is filled for the first time.
         getItems().setAll(new MenuItem(""));
@@ -26,7 +30,7 @@ final class SceneMenu extends ContextMenu {
         boolean any = !selection.isEmpty();
         boolean parts = selection.isOfParts();
         Optional<SdfPath> enterable = selection.lastChosen().filter(selection::canEnter);
-        MenuItem enter = item("Go in", "Enter", () -> enterable.ifPresent(selection::enter), enterable.isPresent());
+        MenuItem in = item("Go in", "Enter", () -> enterable.ifPresent(enter), enterable.isPresent());
         MenuItem out = item(
                 "Go out",
                 "Esc",
@@ -44,7 +48,7 @@ final class SceneMenu extends ContextMenu {
                         item("What it hangs on", "Alt+Up", selection::selectAbove, any && !parts));
         getItems()
                 .setAll(
-                        enter,
+                        in,
                         out,
                         select,
                         new SeparatorMenuItem(),
@@ -81,8 +85,8 @@ final class SceneMenu extends ContextMenu {
     }
 
     /** Shows it where it is asked for; a menu that belonged to a control would take its keys from the window. */
-    static void on(Control control, ScenesModel model) {
-        SceneMenu menu = new SceneMenu(model);
+    static void on(Control control, ScenesModel model, Consumer<SdfPath> enter) {
+        SceneMenu menu = new SceneMenu(model, enter);
         control.setOnContextMenuRequested(event -> {
             menu.show(control, event.getScreenX(), event.getScreenY());
             event.consume();

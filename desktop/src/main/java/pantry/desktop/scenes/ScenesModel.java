@@ -46,6 +46,14 @@ public final class ScenesModel {
         this.several = new Several(scene, edits);
         this.exports = new SceneExports(scene, keeping);
         this.sections = new SectionWatch(scene);
+        // One that was just cut out is listed with the others.
+        scene.whenOpened(
+                opened -> {
+                    if (!files().contains(opened.file())) {
+                        session.listScenes();
+                    }
+                },
+                closed -> {});
         session.rewrittenProperty().addListener((property, before, now) -> scene.get()
                 .map(Scene::file)
                 .filter(file -> now.contains(file) && !changedProperty().get())

@@ -101,7 +101,7 @@ public final class ScenesView extends BorderPane {
         view.setOnPick((owner, event) -> picked(view, owner, event));
         view.setOnBand((area, event) -> banded(view, area, event));
         view.setOnMenu(event -> showMenu(view, event));
-        menu = new SceneMenu(model);
+        menu = new SceneMenu(model, this::enter);
         written = new SceneFiles(model, this);
         grips.setOnMove(this::dragged);
         measuring.onProperty().bindBidirectional(measure.selectedProperty());
@@ -112,15 +112,20 @@ public final class ScenesView extends BorderPane {
                         () -> importing.askingProperty().get().isPresent(), importing.askingProperty()));
         StackPane.setAlignment(asked, Pos.TOP_CENTER);
         StackPane.setMargin(asked, new Insets(8));
+        VBox settings = toolbar.settings();
+        StackPane.setAlignment(settings, Pos.BOTTOM_LEFT);
+        StackPane.setMargin(settings, new Insets(8));
         StackPane main = new StackPane(
                 view,
                 new AnchorMarks(model, view),
                 new LastChosenMark(model, view),
                 new LayoutMarks(view, layOut),
+                new CutMark(view, toolbar.cutting()),
                 dropMark,
                 grips,
                 measuring,
-                asked);
+                asked,
+                settings);
         main.setMinSize(80, 80);
         // Grips of what stands outside the picture must not lie over what is beside it.
         Rectangle inside = new Rectangle();

@@ -61,7 +61,7 @@ public final class ScenesWorkplace implements Workplace {
                 Command.of("Go back one step, out of a group or a placement; or select nothing", "Esc", view::goBack),
                 Command.of("Go into the selected group or placement", "ENTER", () -> model.selection()
                         .lastChosen()
-                        .ifPresent(model.selection()::enter)),
+                        .ifPresent(view::enter)),
                 Command.of("Select everything", "Shortcut+A", model.selection()::selectAll),
                 Command.of("Select the others", "Shortcut+I", model.selection()::selectOthers),
                 Command.of("Select all of the same asset", "Shift+S", model.selection()::selectSameAsset),

@@ -75,7 +75,7 @@ final class SectionPane extends VBox {
         Button free = small("Let go", "Let others work on it", () -> hold(false));
         return new VBox(
                 6,
-                Controls.label(section.layer().getFileName() + ", " + holder, Styles.FAINT),
+                Controls.wrapped(section.layer().getFileName() + ", " + holder, Styles.FAINT),
                 new HBox(6, join, hold, free));
     }
 

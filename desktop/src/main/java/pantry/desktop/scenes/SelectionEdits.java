@@ -12,8 +12,6 @@ import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleDoubleProperty;
-import javafx.collections.FXCollections;
-import javafx.collections.ObservableSet;
 import pantry.base.PantryException;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -42,7 +40,7 @@ public final class SelectionEdits {
     private final BooleanProperty droppedOntoThings = new SimpleBooleanProperty(true);
     private final BooleanProperty inSteps = new SimpleBooleanProperty();
     private final DoubleProperty stepSize = new SimpleDoubleProperty(0.1);
-    private final ObservableSet<Integer> lockedAxes = FXCollections.observableSet();
+    private final BooleanProperty flush = new SimpleBooleanProperty();
     private Optional<SceneClipboard> clipping = Optional.empty();
     private Optional<TransformComponents> copiedPlace = Optional.empty();
     private Optional<Runnable> last = Optional.empty();
@@ -139,8 +137,18 @@ public final class SelectionEdits {
     }
 
     /** The axes, 0 to 2, along which nothing is moved by hand. */
-    public ObservableSet<Integer> lockedAxes() {
-        return lockedAxes;
+    public Set<Integer> lockedAxes() {
+        return scene.get().map(open -> open.axisLocks().locked()).orElse(Set.of());
+    }
+
+    /** Locks an axis of the scene, or frees it. */
+    public void lock(int axis, boolean wanted) {
+        scene.act(open -> open.axisLocks().set(axis, wanted));
+    }
+
+    /** Whether what is slid over the floor comes to lie flush with what is near. */
+    public BooleanProperty flushProperty() {
+        return flush;
     }
 
     /** Whether dragging goes in steps without a key held, and how large they are, metres. */
@@ -156,6 +164,7 @@ public final class SelectionEdits {
     TransformComponents locked(TransformComponents before, TransformComponents after) {
         Vec3 from = before.move();
         Vec3 to = after.move();
+        Set<Integer> lockedAxes = lockedAxes();
         return after.withMove(new Vec3(
                 lockedAxes.contains(0) ? from.x() : to.x(),
                 lockedAxes.contains(1) ? from.y() : to.y(),

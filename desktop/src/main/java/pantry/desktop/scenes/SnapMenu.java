@@ -46,7 +46,12 @@ final class SnapMenu extends MenuButton {
         CheckBox slid = new CheckBox("what is slid stands on what is below");
         slid.setId("snap-onto");
         slid.selectedProperty().bindBidirectional(edits.ontoThingsProperty());
-        VBox box = new VBox(8, row, dropped, slid, Controls.label("Alt: leaning on walls and slopes", Styles.FAINT));
+        CheckBox flush = new CheckBox("what is slid lies flush with what is near");
+        flush.setId("snap-flush");
+        flush.selectedProperty().bindBidirectional(edits.flushProperty());
+        Controls.hint(flush, "Sides with sides, corners with corners, pivots with pivots; Shift slides freely");
+        VBox box = new VBox(
+                8, row, dropped, slid, flush, Controls.label("Alt: leaning on walls and slopes", Styles.FAINT));
         box.setPadding(new Insets(6));
         getItems().setAll(new CustomMenuItem(box, false));
         Controls.hint(this, "Steps of what is dragged, and what it comes to stand on");

@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.Optional;
 import java.util.function.Consumer;
 import javafx.beans.binding.Bindings;
+import javafx.collections.ListChangeListener;
 import javafx.geometry.Orientation;
 import javafx.scene.control.Button;
 import javafx.scene.control.ListCell;
@@ -48,6 +49,7 @@ final class StructurePanel extends VBox {
             model.session().listScenes();
             files.setValue(model.sceneProperty().get().map(Scene::file).orElse(null));
         });
+        model.files().addListener((ListChangeListener<Path>) change -> showFile());
         files.setOnAction(event -> {
             Path chosen = files.getValue();
             boolean other = chosen != null
@@ -74,7 +76,7 @@ final class StructurePanel extends VBox {
         head.setMinHeight(USE_PREF_SIZE);
         create.setMinWidth(USE_PREF_SIZE);
         StructureTree tree = new StructureTree(model, actions.enter());
-        SplitPane parts = new SplitPane(new FoundObjects(model, tree), new DrawersPane(model));
+        SplitPane parts = new SplitPane(new FoundObjects(model, tree, actions.enter()), new DrawersPane(model));
         parts.setOrientation(Orientation.VERTICAL);
         parts.setDividerPositions(0.66);
         VBox.setVgrow(parts, Priority.ALWAYS);

@@ -67,7 +67,7 @@ final class StructureTree extends TreeView<SdfPath> {
         setShowRoot(false);
         getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         setCellFactory(cells -> new PrimCell());
-        SceneMenu.on(this, model);
+        SceneMenu.on(this, model, enter);
         getSelectionModel().getSelectedItems().addListener((InvalidationListener) change -> taken());
         setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.DELETE) {

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import javafx.beans.InvalidationListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -15,18 +16,14 @@ import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
-import pantry.base.math.Box3;
-import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
-import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
-import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
 import pantry.render.Camera;
-import pantry.render.RenderOptions;
 import pantry.scene.Focus;
 import pantry.scene.Pictures;
 import pantry.scene.Scene;
@@ -38,6 +35,11 @@ final class ViewToolbar extends FlowPane {
             new Focus("Full", Focus.Detail.FULL, Set.of(), Set.of(), Optional.empty()),
             new Focus("Light", Focus.Detail.LIGHT, Set.of(), Set.of(), Optional.empty()));
 
+    /** Columns of a name's field, while nothing is typed in it and then. */
+    private static final int SHORT = 4;
+
+    private static final int LONG = 9;
+
     private final ScenesModel model;
     private final View3d view;
     private final HBox focuses = new HBox(0);
@@ -46,10 +48,7 @@ final class ViewToolbar extends FlowPane {
     private final ToggleButton parallel =
             toggle("Parallel", "look-parallel", "Parallel lines of sight, or perspective");
     private final ToggleButton cut = toggle("Cut", "look-cut", "Leave out what is in front of a plane");
-    private final ComboBox<String> axis = new Choice<>();
-    private final Slider depth = new Slider(0, 1, 0.5);
-    private final Label place = Controls.label("", Styles.FIGURE);
-    private final HBox cutting = new HBox(6, axis, depth, place);
+    private final ViewCut cutting = new ViewCut();
     private final ToggleButton lit =
             toggle("Lamps", "look-lit", "Show the scene in the light of its own lamps, or in Pantry's (L)");
     private final Slider stops = new Slider(-4, 4, 0);
@@ -63,8 +62,9 @@ final class ViewToolbar extends FlowPane {
         this.view = view;
         getStyleClass().addAll("look-bar", Styles.PANEL);
         name.setId("focus-name");
-        name.setPromptText("Keep as…");
-        name.setPrefColumnCount(6);
+        name.setPromptText("Keep…");
+        name.setPrefColumnCount(SHORT);
+        name.focusedProperty().addListener((property, before, now) -> name.setPrefColumnCount(now ? LONG : SHORT));
         Controls.hint(name, "A name for how you look now: what is shown, how finely, from where; Enter keeps it");
         name.setOnAction(event -> keep());
         Button pictures = Controls.button(
@@ -84,20 +84,15 @@ final class ViewToolbar extends FlowPane {
         parallel.setOnAction(
                 event -> view.cameraProperty().set(view.cameraProperty().get().parallel(parallel.isSelected())));
         view.cameraProperty().addListener((property, before, now) -> parallel.setSelected(now.isParallel()));
-        axis.getItems().setAll("across x", "across y", "across z");
-        axis.setValue("across x");
-        axis.setId("cut-axis");
-        depth.setId("cut-depth");
-        depth.setPrefWidth(110);
-        Controls.hint(depth, "Where the plane is");
-        place.setId("cut-place");
-        place.setMinWidth(64);
-        cutting.setAlignment(Pos.CENTER_LEFT);
-        cutting.visibleProperty().bind(cut.selectedProperty());
-        cutting.managedProperty().bind(cut.selectedProperty());
-        cut.selectedProperty().addListener(change -> showCut());
-        axis.valueProperty().addListener(change -> showCut());
-        depth.valueProperty().addListener(change -> showCut());
+        cut.selectedProperty().bindBidirectional(cutting.onProperty());
+        view.drawnProperty()
+                .addListener(change -> cutting.over(view.drawnProperty().get().bounds()));
+        InvalidationListener cutAnew = change ->
+                view.optionsProperty().set(view.optionsProperty().get().withCut(cutting.plane()));
+        cutting.onProperty().addListener(cutAnew);
+        cutting.atProperty().addListener(cutAnew);
+        cutting.axisProperty().addListener(cutAnew);
+        cutting.otherSideProperty().addListener(cutAnew);
         model.sceneProperty().addListener(change -> cut.setSelected(false));
         lights();
         model.shownProperty().addListener(change -> update());
@@ -108,8 +103,7 @@ final class ViewToolbar extends FlowPane {
         name.getStyleClass().add("small");
         keeping.getChildren().setAll(focuses, name, pictures);
         keeping.setAlignment(Pos.CENTER_LEFT);
-        getChildren()
-                .setAll(buttons, parallel, split, new SnapMenu(model.edits()), measure, cut, cutting, lit, lighting);
+        getChildren().setAll(buttons, parallel, split, new SnapMenu(model.edits()), measure, cut, lit);
         setRowValignment(javafx.geometry.VPos.CENTER);
         update();
     }
@@ -146,6 +140,21 @@ final class ViewToolbar extends FlowPane {
                                 count,
                                 count == 1 ? "light" : "lights",
                                 model.display().stopsProperty().get()));
+    }
+
+    /** The plane that the scene is cut by. */
+    ViewCut cutting() {
+        return cutting;
+    }
+
+    /** What is set of the cut and the light while they are on, to be laid over the view. */
+    VBox settings() {
+        HBox cuts = CutMark.controls(cutting);
+        VBox settings = new VBox(6, lighting, cuts);
+        settings.getStyleClass().add("view-note");
+        settings.setMaxSize(USE_PREF_SIZE, USE_PREF_SIZE);
+        settings.visibleProperty().bind(lighting.visibleProperty().or(cuts.visibleProperty()));
+        return settings;
     }
 
     /** The focuses by their numbers, and a field to keep another. */
@@ -233,24 +242,6 @@ final class ViewToolbar extends FlowPane {
             name.clear();
             view.requestFocus();
         }
-    }
-
-    private void showCut() {
-        if (!cut.isSelected()) {
-            view.optionsProperty().set(view.optionsProperty().get().withCut(Optional.empty()));
-            return;
-        }
-        Box3 box = view.drawnProperty().get().bounds();
-        if (box.isEmpty()) {
-            return;
-        }
-        int along = axis.getItems().indexOf(axis.getValue());
-        double at = box.min().get(along) + depth.getValue() * box.size().get(along);
-        Vec3 point = new Vec3(along == 0 ? at : 0, along == 1 ? at : 0, along == 2 ? at : 0);
-        place.setText("at " + Units.length(at));
-        Vec3 normal = new Vec3(along == 0 ? 1 : 0, along == 1 ? 1 : 0, along == 2 ? 1 : 0);
-        view.optionsProperty()
-                .set(view.optionsProperty().get().withCut(Optional.of(new RenderOptions.Cut(point, normal))));
     }
 
     private void pictures() {

@@ -1,6 +1,7 @@
 package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 import static pantry.desktop.app.Waiting.ask;
 import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.shown;
@@ -11,6 +12,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -32,7 +34,9 @@ import pantry.base.math.Vec3;
 import pantry.desktop.InWindow;
 import pantry.desktop.scenes.ScenesModel;
 import pantry.desktop.session.Desk;
+import pantry.desktop.view3d.View3d;
 import pantry.library.Asset;
+import pantry.render.RenderOptions;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
@@ -195,6 +199,43 @@ class ScenesPanelsTest {
         assertThat(robot.lookup("#scene-way").query().isVisible()).isFalse();
         assertThat(selected()).containsExactly(one);
         assertThat(robot.lookup("#slip-arrange").tryQuery()).isPresent();
+    }
+
+    /** The plane that is cut along, as the view has it. */
+    private Optional<RenderOptions.Cut> cut(FxRobot robot) {
+        return ask(() -> ((View3d) robot.lookup("#scene-view").query())
+                .optionsProperty()
+                .get()
+                .cut());
+    }
+
+    @Test
+    void theCutIsDraggedInTheViewTypedInMetresAndMovesNothingElse(FxRobot robot) {
+        put(robot, crate, 0);
+        put(robot, crate, 8);
+        double height =
+                ask(() -> robot.lookup("#scene-view").query().getBoundsInLocal().getHeight());
+        click(robot, "#look-cut");
+        TextField place = robot.lookup("#cut-place").queryAs(TextField.class);
+        until("it begins in the middle", () -> place.getText().equals("4"));
+        assertThat(ask(() ->
+                        robot.lookup("#scene-view").query().getBoundsInLocal().getHeight()))
+                .as("the view is as large as before")
+                .isEqualTo(height);
+        robot.interact(() -> ((View3d) robot.lookup("#scene-view").query()).frameAll());
+        robot.drag("#cut-knob").moveBy(60, 0).drop();
+        double dragged = Double.parseDouble(place.getText());
+        assertThat(dragged).isNotEqualTo(4);
+        assertThat(cut(robot).orElseThrow().point().x()).isEqualTo(dragged);
+        click(robot, "#cut-place")
+                .push(KeyCode.CONTROL, KeyCode.A)
+                .write("+0.5")
+                .push(KeyCode.ENTER);
+        assertThat(cut(robot).orElseThrow().point().x()).isCloseTo(dragged + 0.5, within(1e-9));
+        click(robot, "#cut-place").push(KeyCode.CONTROL, KeyCode.A).write("far").push(KeyCode.ENTER);
+        assertThat(Double.parseDouble(place.getText())).isCloseTo(dragged + 0.5, within(1e-3));
+        click(robot, "#look-cut");
+        assertThat(cut(robot)).isEmpty();
     }
 
     @Test

@@ -379,9 +379,32 @@ class ScenesModelTest {
         placed(9);
         model.edits().givePlace();
         assertThat(model.selection().one().orElseThrow().placing().move()).isEqualTo(twice.move());
-        model.edits().lockedAxes().add(2);
+        model.edits().lock(2, true);
         TransformComponents away = twice.withMove(new Vec3(7, 7, 7));
         assertThat(model.edits().locked(twice, away).move()).isEqualTo(new Vec3(7, 7, 4));
+    }
+
+    @Test
+    void locksBelongToTheSceneAreUndoneAndKept() {
+        placed(0);
+        model.edits().lock(0, true);
+        model.edits().lock(2, true);
+        assertThat(model.edits().lockedAxes()).containsExactly(0, 2);
+        model.undo();
+        assertThat(model.edits().lockedAxes()).containsExactly(0);
+        model.redo();
+        model.keeping().save();
+        Path file = model.sceneProperty().get().orElseThrow().file();
+        model.create("Other");
+        assertThat(model.edits().lockedAxes()).as("another scene has its own").isEmpty();
+        model.open(file);
+        assertThat(model.edits().lockedAxes()).containsExactly(0, 2);
+        TransformComponents here = TransformComponents.ORIGIN.withMove(new Vec3(1, 2, 3));
+        assertThat(model.edits().locked(here, here.withMove(new Vec3(7, 8, 9))).move())
+                .isEqualTo(new Vec3(1, 8, 3));
+        model.edits().lock(0, false);
+        model.edits().lock(2, false);
+        assertThat(model.edits().lockedAxes()).isEmpty();
     }
 
     @Test
