@@ -46,6 +46,7 @@ final class PlacementSlip extends BorderPane {
     enum Page {
         PLACE("Place"),
         ARRANGE("Arrange"),
+        GROUP("Group"),
         LAY_OUT("Lay out"),
         HAND_ON("Hand on");
 
@@ -57,8 +58,7 @@ final class PlacementSlip extends BorderPane {
     }
 
     private final TextField[] fields = new TextField[9];
-    private final ArrangePane arrange;
-    private final LayOutPane layOut;
+    private final Pages forms;
     private final OverridesPane overrides;
     private final PartPane part;
     private final SharedPane shared;
@@ -70,12 +70,14 @@ final class PlacementSlip extends BorderPane {
     private Page page = Page.PLACE;
     private Optional<SceneSelection.Own> shown = Optional.empty();
 
+    /** The pages that are the same whatever is selected. */
+    record Pages(ArrangePane arrange, GroupPane group, LayOutPane layOut) {}
+
     /** @param enter opens a section where it stands */
-    PlacementSlip(ScenesModel model, ArrangePane arrange, LayOutPane layOut, Consumer<SdfPath> enter) {
+    PlacementSlip(ScenesModel model, Pages forms, Consumer<SdfPath> enter) {
         this.model = model;
         this.section = new SectionPane(model, enter);
-        this.arrange = arrange;
-        this.layOut = layOut;
+        this.forms = forms;
         this.overrides = new OverridesPane(model);
         this.part = new PartPane(model);
         this.shared = new SharedPane(model);
@@ -177,8 +179,9 @@ final class PlacementSlip extends BorderPane {
         } else {
             switch (parts ? Page.PLACE : page) {
                 case PLACE -> place(box);
-                case ARRANGE -> box.getChildren().setAll(arrange);
-                case LAY_OUT -> box.getChildren().setAll(layOut);
+                case ARRANGE -> box.getChildren().setAll(forms.arrange());
+                case GROUP -> box.getChildren().setAll(forms.group());
+                case LAY_OUT -> box.getChildren().setAll(forms.layOut());
                 case HAND_ON -> {
                     section.show(shown.flatMap(SceneSelection.Own::placement));
                     box.getChildren().setAll(Controls.section("As a prefab of the library", asset()), section);

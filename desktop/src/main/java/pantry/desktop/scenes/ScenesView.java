@@ -142,8 +142,13 @@ public final class ScenesView extends BorderPane {
         tray.setOnPlace(this::placeInMiddle);
         open.setBottom(new VBox(toolbar, tray));
         middle.getChildren().setAll(open);
-        ArrangePane arrange = new ArrangePane(model, view.drawnProperty()::set, this::lookedAt);
-        slip = new PlacementSlip(model, arrange, layOut, this::enter);
+        slip = new PlacementSlip(
+                model,
+                new PlacementSlip.Pages(
+                        new ArrangePane(model, view.drawnProperty()::set),
+                        new GroupPane(model, this::lookedAt),
+                        layOut),
+                this::enter);
         SplitPane parts = new SplitPane(structure, middle, slip);
         parts.setDividerPositions(0.21, 0.74);
         SplitPane.setResizableWithParent(parts.getItems().get(0), false);

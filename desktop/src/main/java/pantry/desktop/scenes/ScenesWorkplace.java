@@ -77,8 +77,10 @@ public final class ScenesWorkplace implements Workplace {
                 Command.of("Select what it hangs on", "Alt+UP", model.selection()::selectAbove),
                 Command.of("Show it alone, or everything", "I", model.display()::isolate),
                 Command.of("Measure between points", "M", view::measure),
-                Command.of("Settle, align, spread, mirror, anchor: show the page", () -> view.slip()
+                Command.of("Step, align, spread, mirror, settle: show the page", () -> view.slip()
                         .show(PlacementSlip.Page.ARRANGE)),
+                Command.of("Group, take apart, rename, break out, anchor: show the page", () -> view.slip()
+                        .show(PlacementSlip.Page.GROUP)),
                 Command.of("Lay out in a grid, a ring, along a path: show the page", () -> view.slip()
                         .show(PlacementSlip.Page.LAY_OUT)),
                 Command.of("Cut out a section, put a prefab on the shelf: show the page", () -> view.slip()
