@@ -1,16 +1,13 @@
 package pantry.scene;
 
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.TreeSet;
 import java.util.function.Predicate;
 import pantry.base.Names;
-import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
 import pantry.usd.RelationshipSpec;
 import pantry.usd.SdfPath;
@@ -209,19 +206,6 @@ public final class Drawers {
     }
 
     private static void schemas(PrimSpec prim, String name, boolean wanted) {
-        Set<String> schemas = new TreeSet<>();
-        if (prim.metadata().get("apiSchemas") instanceof Value.TokenEdit(ListEdit<String> edit)) {
-            schemas.addAll(edit.applyTo(List.of()));
-        }
-        if (wanted) {
-            schemas.add("CollectionAPI:" + name);
-        } else {
-            schemas.remove("CollectionAPI:" + name);
-        }
-        if (schemas.isEmpty()) {
-            prim.metadata().remove("apiSchemas");
-        } else {
-            prim.setApiSchemas(new ArrayList<>(schemas).toArray(String[]::new));
-        }
+        prim.applyApiSchema("CollectionAPI:" + name, wanted);
     }
 }

@@ -297,15 +297,8 @@ public final class PlacementParts {
                 binding.setTargets(ListEdit.explicit(List.of(target)));
                 binding.metadata().put("bindMaterialAs", new Value.Token("strongerThanDescendants"));
             });
-            edits.change(path, spec -> addSchema(spec, "MaterialBindingAPI"));
+            edits.change(path, spec -> spec.applyApiSchema("MaterialBindingAPI", true));
         });
-    }
-
-    private static void addSchema(PrimSpec spec, String schema) {
-        @Nullable Value before = spec.metadata().get("apiSchemas");
-        if (before == null) {
-            spec.metadata().put("apiSchemas", new Value.TokenEdit(ListEdit.prepend(List.of(schema))));
-        }
     }
 
     /** The scene's use of a material of the library, which is made where there is none yet. */

@@ -368,14 +368,7 @@ public final class Prefab {
                 prim.removeProperty(property);
             }
         }
-        if (prim.metadata().get("apiSchemas") instanceof Value.TokenEdit(ListEdit<String> edit)) {
-            prim.metadata()
-                    .put(
-                            "apiSchemas",
-                            new Value.TokenEdit(ListEdit.prepend(edit.applyTo(List.of()).stream()
-                                    .filter(schema -> !schema.equals("CollectionAPI:" + collection))
-                                    .toList())));
-        }
+        prim.applyApiSchema("CollectionAPI:" + collection, false);
     }
 
     /** How many members of drawers were left out, since they do not come along. */

@@ -1,5 +1,6 @@
 package pantry.usd;
 
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -164,6 +165,20 @@ public final class PrimSpec extends Spec {
 
     public void setApiSchemas(String... schemas) {
         metadata().put("apiSchemas", new Value.TokenEdit(ListEdit.prepend(List.of(schemas))));
+    }
+
+    /** Applies an API schema, or takes it away; the others that this spec applies stay. */
+    public void applyApiSchema(String schema, boolean wanted) {
+        List<String> schemas = new ArrayList<>();
+        if (metadata().get("apiSchemas") instanceof Value.TokenEdit(ListEdit<String> edit)) {
+            schemas.addAll(edit.applyTo(List.of()));
+        }
+        boolean changed = wanted ? !schemas.contains(schema) && schemas.add(schema) : schemas.remove(schema);
+        if (changed && schemas.isEmpty()) {
+            metadata().remove("apiSchemas");
+        } else if (changed) {
+            setApiSchemas(schemas.toArray(String[]::new));
+        }
     }
 
     /** A deep copy; values, which never change, are shared. */

@@ -30,6 +30,7 @@ import pantry.render.RenderCache;
 import pantry.testing.WithWorkshop;
 import pantry.testing.Workshop;
 import pantry.usd.SdfPath;
+import pantry.usd.Value;
 import pantry.usd.schema.TransformComponents;
 import pantry.workpiece.Workpiece;
 
@@ -253,6 +254,17 @@ class PlacementPartsTest extends WithWorkshop {
         SdfPath second = stand(10);
         SdfPath cab = find(first, "Cab");
         long before = triangles();
+        // What else a part applies stays, and does not keep the binding from being applied too.
+        scene.own().editor().changeAll("a shape to touch by", edits -> {
+            edits.setField(first, "instanceable", new Value.Bool(false));
+            edits.override(cab);
+            edits.change(cab, prim -> prim.setApiSchemas("PhysicsCollisionAPI"));
+        });
+        scene.parts().coat(cab, material);
+        assertThat(scene.stage().prim(cab).orElseThrow().apiSchemas())
+                .contains("PhysicsCollisionAPI", "MaterialBindingAPI");
+        scene.undo();
+        scene.undo();
         scene.parts().coat(cab, material);
         scene.parts().coat(find(second, "Chassis"), material);
         assertThat(sentences(first)).containsExactly("Cab has the material Wood");

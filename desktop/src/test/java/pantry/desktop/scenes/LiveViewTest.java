@@ -169,7 +169,7 @@ class LiveViewTest {
         }
     }
 
-    private static final int KINDS = 22;
+    private static final int KINDS = 25;
 
     /** One thing that somebody does, to one object or two. */
     private static String act(Yard yard, int step) {
@@ -252,6 +252,32 @@ class LiveViewTest {
                     yard.model.exports().swap(placed, yard.assets.get(which % 2));
                 }
             }
+            case 21 -> {
+                yard.model.selectionProperty().set(new LinkedHashSet<>(List.of(one, two)));
+                List<SdfPath> chosen = yard.scene().structure().outermost(yard.model.selected());
+                edits.layOut(
+                        chosen,
+                        "Mixed",
+                        new LayoutPlan(
+                                new Layout.Grid(new int[] {3, 1, 1}, yard.unlikeAnyOther(new Vec3(2.5, 0, 0.5))),
+                                new Layout.Variation(20, 0.1, "", List.of(), which),
+                                chosen.size() == 2 ? List.of(1.0, 2.0) : List.of(),
+                                which % 2 == 0));
+            }
+            case 22 ->
+                objects.stream()
+                        .filter(path -> yard.scene().layouts().kept(path).isPresent())
+                        .findFirst()
+                        .ifPresent(group -> {
+                            yard.model.selectionProperty().set(Set.of(group));
+                            edits.layAgain(new LayoutPlan(
+                                    new Layout.Grid(
+                                            new int[] {2 + which % 3, 1, 1}, yard.unlikeAnyOther(new Vec3(2, 0, 0.75))),
+                                    Layout.Variation.NONE,
+                                    List.of(),
+                                    which % 2 == 0));
+                        });
+            case 23 -> inASection(yard, one);
             default -> {
                 yard.model.selection().enter(one);
                 yard.model.selection().selectAll();
@@ -260,6 +286,23 @@ class LiveViewTest {
             }
         }
         return "step " + kind + " on " + one + " and " + two;
+    }
+
+    /** Cuts an object out, moves what is in it where it stands, and goes back. */
+    private static void inASection(Yard yard, SdfPath one) {
+        if (!one.parent().equals(yard.scene().root())) {
+            return;
+        }
+        yard.model.exports().cutSection("Section " + System.nanoTime());
+        List<SdfPath> cut = yard.model.selected();
+        yard.model.keeping().save();
+        if (cut.size() == 1 && yard.model.isSection(cut.getFirst())) {
+            yard.model.openSection(cut.getFirst());
+            yard.model.selection().selectAll();
+            yard.model.edits().nudge(yard.unlikeAnyOther(Vec3.ZERO));
+            yard.model.keeping().save();
+            yard.model.leaveSection();
+        }
     }
 
     /** The part of an object that is a placement. */
