@@ -188,7 +188,7 @@ final class SceneLayer {
     }
 
     static String named(Collection<SdfPath> paths) {
-        return paths.size() == 1 ? paths.iterator().next().name() : paths.size() + " objects";
+        return paths.size() == 1 ? paths.iterator().next().name().replace('_', ' ') : paths.size() + " objects";
     }
 
     /**

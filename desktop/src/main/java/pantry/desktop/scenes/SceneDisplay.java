@@ -53,6 +53,10 @@ public final class SceneDisplay implements OpenScene.Drawing {
     private final Set<SdfPath> otherwise = new HashSet<>();
 
     private Model drawnModel = Model.EMPTY;
+
+    /** Where things were moved since that model was read, by their paths, in their own spaces, metres. */
+    private final Map<String, Matrix4> movedSince = new HashMap<>();
+
     private int structure;
     private boolean changedStructure;
 
@@ -173,6 +177,12 @@ public final class SceneDisplay implements OpenScene.Drawing {
                 .drawn()
                 .placed(paths.stream().map(SdfPath::toString).toList(), path -> open.world(SdfPath.of(path))
                         .orElse(Matrix4.IDENTITY));
+        Matrix4 metres = open.toMetres();
+        paths.forEach(path -> open.stage()
+                .prim(path)
+                .ifPresent(prim -> movedSince.put(
+                        path.toString(),
+                        metres.inverse().times(Xforms.local(prim)).times(metres))));
         shown.set(new Shown(drawn, shown.get().weight(), shown.get().lamps()));
     }
 
@@ -252,11 +262,16 @@ public final class SceneDisplay implements OpenScene.Drawing {
             structure++;
         }
         drawnModel = drawn.model();
+        movedSince.clear();
         shown.set(drawn.shown());
     }
 
     /** What is drawn, as far as it is ready. */
     Model drawnModel() {
+        if (!movedSince.isEmpty()) {
+            drawnModel = drawnModel.withPlaces(movedSince);
+            movedSince.clear();
+        }
         return drawnModel;
     }
 
@@ -280,7 +295,7 @@ public final class SceneDisplay implements OpenScene.Drawing {
             places.put(each.drawnAs().toString(), metres.inverse().times(moved).times(metres));
         }
         RenderScene moved = RenderScene.of(
-                        drawnModel.withPlaces(places), session.workbench().renderCache())
+                        drawnModel().withPlaces(places), session.workbench().renderCache())
                 .inLightOf(shown.get().drawn());
         return scene.aroundProperty()
                 .get()
@@ -296,7 +311,7 @@ public final class SceneDisplay implements OpenScene.Drawing {
     Set<SdfPath> withMaterialOf(Set<SdfPath> others, Function<String, Optional<SdfPath>> objectOf) {
         Map<SdfPath, Set<Material>> materials = new LinkedHashMap<>();
         Map<String, Optional<SdfPath>> known = new HashMap<>();
-        drawnModel.visit((owner, part, world) -> known.computeIfAbsent(owner.path(), objectOf)
+        drawnModel().visit((owner, part, world) -> known.computeIfAbsent(owner.path(), objectOf)
                 .ifPresent(path -> materials
                         .computeIfAbsent(path, object -> new HashSet<>())
                         .add(part.material())));
@@ -340,6 +355,6 @@ public final class SceneDisplay implements OpenScene.Drawing {
                 .times(change);
         Matrix4 world =
                 metres.inverse().times(local.times(seen.get().parentSpace())).times(metres);
-        return drawnModel.boundsWithin(seen.get().drawnAs().toString()).transformed(world);
+        return drawnModel().boundsWithin(seen.get().drawnAs().toString()).transformed(world);
     }
 }

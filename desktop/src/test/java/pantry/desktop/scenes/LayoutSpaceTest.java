@@ -89,6 +89,13 @@ class LayoutSpaceTest extends WithScene {
         assertThat(heights).containsExactly(0.0, 0.0, 2.0, 2.0, 2.0, 0.0);
         assertLaidAsSeen(standing, List.of());
         assertLaidAsSeen(new Layout.OnSurface(hill.toString(), 9, 0, 1, 60, true, 5), List.of());
+        Set<SdfPath> selected = Set.copyOf(model.selected());
+        model.edits().move(hill, new TransformComponents(new Vec3(6, 1, 0), new Vec3(0, 20, 0), new Vec3(8, 3, 8)));
+        model.selectionProperty().set(selected);
+        assertLaidAsSeen(standing, List.of());
+        assertThat(drawn().bounds())
+                .as("what was only moved is where it is")
+                .isEqualTo(scene().model().bounds());
     }
 
     @Test
