@@ -122,9 +122,9 @@ public final class DetailLevels {
                                 ((Value.Ints) sizes).data(),
                                 ((Value.Ints) corners).data(),
                                 channel(prim, "normals").orElse(null),
-                                channel(prim, "primvars:st").orElse(null),
-                                leftHanded,
-                                more)
+                                channel(prim, "primvars:st").orElse(null))
+                        .withLeftHanded(leftHanded)
+                        .withPrimvars(more)
                         .withDoubleSided(prim.attribute("doubleSided")
                                 .flatMap(AttributeSpec::value)
                                 .filter(new Value.Bool(true)::equals)

@@ -49,7 +49,7 @@ final class Publishing {
             Card card, String shelfPath, VersionContents contents, Map<String, String> info, Progress progress) {
         return place(card, shelfPath, (building, slug) -> {
             String version = VersionName.of(1);
-            seal(building.resolve(version), slug, version, contents, info, progress);
+            seal(building.resolve(version), slug, contents, info, progress);
             return card.with(version, VersionStatus.READY);
         });
     }
@@ -117,7 +117,7 @@ final class Publishing {
                     String version = VersionName.of(next);
                     Path building = scratch.path().resolve(version);
                     AtomicFiles.deleteTree(building);
-                    seal(building, now.slug(), version, contents, info, progress);
+                    seal(building, now.slug(), contents, info, progress);
                     if (!stand(building, now, version)) {
                         continue;
                     }
@@ -170,15 +170,14 @@ final class Publishing {
         });
     }
 
-    /** Makes a sealed version in a folder. */
-    void seal(
-            Path bag,
-            String slug,
-            String version,
-            VersionContents contents,
-            Map<String, String> info,
-            Progress progress)
+    /**
+     * Makes a sealed version.
+     *
+     * @param bag its folder, which has the version's name
+     */
+    void seal(Path bag, String slug, VersionContents contents, Map<String, String> info, Progress progress)
             throws IOException {
+        String version = bag.getFileName().toString();
         Path data = Files.createDirectories(bag.resolve("data"));
         contents.write(data, slug, version);
         Map<String, String> labels = new LinkedHashMap<>();

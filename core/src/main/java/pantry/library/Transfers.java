@@ -80,7 +80,6 @@ public final class Transfers {
                                     .seal(
                                             building.resolve(version),
                                             slug,
-                                            version,
                                             new Reissue(asset, version, id),
                                             labels,
                                             progress);

@@ -60,7 +60,8 @@ public final class Merging {
         Channel uvs = meshes.stream().anyMatch(mesh -> mesh.uvs().isPresent())
                 ? channel(mesh -> mesh.uvs().orElse(null), 2, 0, false)
                 : null;
-        return new Mesh(allPoints, sizes, allCorners, normals, uvs, false, primvars())
+        return new Mesh(allPoints, sizes, allCorners, normals, uvs)
+                .withPrimvars(primvars())
                 .withDoubleSided(meshes.stream().anyMatch(Mesh::doubleSided));
     }
 

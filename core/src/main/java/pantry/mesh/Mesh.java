@@ -47,53 +47,28 @@ public final class Mesh {
      * @throws IllegalArgumentException where the arrays do not agree
      */
     public Mesh(float[] points, int[] faceSizes, int[] corners, @Nullable Channel normals, @Nullable Channel uvs) {
-        this(points, faceSizes, corners, normals, uvs, false);
-    }
-
-    /** @param leftHanded whether faces are clockwise seen from outside */
-    public Mesh(
-            float[] points,
-            int[] faceSizes,
-            int[] corners,
-            @Nullable Channel normals,
-            @Nullable Channel uvs,
-            boolean leftHanded) {
-        this(points, faceSizes, corners, normals, uvs, leftHanded, Map.of());
-    }
-
-    /**
-     * @param primvars what else varies over the surface, by OpenUSD's names, such as {@link #COLOUR}, or {@code st1}
-     *     for a second set of texture coordinates
-     */
-    public Mesh(
-            float[] points,
-            int[] faceSizes,
-            int[] corners,
-            @Nullable Channel normals,
-            @Nullable Channel uvs,
-            boolean leftHanded,
-            Map<String, Channel> primvars) {
-        this(points, faceSizes, corners, normals, uvs, leftHanded, false, primvars);
-    }
-
-    private Mesh(
-            float[] points,
-            int[] faceSizes,
-            int[] corners,
-            @Nullable Channel normals,
-            @Nullable Channel uvs,
-            boolean leftHanded,
-            boolean doubleSided,
-            Map<String, Channel> primvars) {
-        this.doubleSided = doubleSided;
         this.points = points;
         this.faceSizes = faceSizes;
         this.corners = corners;
         this.normals = normals;
         this.uvs = uvs;
-        this.leftHanded = leftHanded;
-        this.primvars = Collections.unmodifiableMap(new LinkedHashMap<>(primvars));
+        this.leftHanded = false;
+        this.doubleSided = false;
+        this.primvars = Map.of();
         check();
+    }
+
+    /** The points, faces, normals and texture coordinates of another. */
+    private Mesh(Mesh other, boolean leftHanded, boolean doubleSided, Map<String, Channel> primvars) {
+        this.points = other.points;
+        this.faceSizes = other.faceSizes;
+        this.corners = other.corners;
+        this.normals = other.normals;
+        this.uvs = other.uvs;
+        this.leftHanded = leftHanded;
+        this.doubleSided = doubleSided;
+        this.primvars = Collections.unmodifiableMap(new LinkedHashMap<>(primvars));
+        this.primvars.forEach((name, channel) -> checkChannel(channel, channel.width(), name));
     }
 
     private void check() {
@@ -119,7 +94,6 @@ public final class Mesh {
         }
         checkChannel(normals, 3, "normals");
         checkChannel(uvs, 2, "texture coordinates");
-        primvars.forEach((name, channel) -> checkChannel(channel, channel.width(), name));
     }
 
     private void checkChannel(@Nullable Channel channel, int width, String name) {
@@ -171,6 +145,22 @@ public final class Mesh {
         return leftHanded;
     }
 
+    /** The same, with faces that are clockwise seen from outside, or not. */
+    public Mesh withLeftHanded(boolean clockwise) {
+        return clockwise == leftHanded ? this : new Mesh(this, clockwise, doubleSided, primvars);
+    }
+
+    /**
+     * The same, with these primvars in the place of those that it has.
+     *
+     * @param others what else varies over the surface, by OpenUSD's names, such as {@link #COLOUR}, or {@code st1} for a
+     *     second set of texture coordinates
+     * @throws IllegalArgumentException where they do not agree with the faces
+     */
+    public Mesh withPrimvars(Map<String, Channel> others) {
+        return new Mesh(this, leftHanded, doubleSided, others);
+    }
+
     /** Whether it is meant to be seen from both sides. */
     public boolean doubleSided() {
         return doubleSided;
@@ -180,7 +170,7 @@ public final class Mesh {
     public Mesh withDoubleSided(boolean both) {
         return both == doubleSided
                 ? this
-                : new Mesh(points, faceSizes, corners, normals, uvs, leftHanded, both, primvars);
+                : new Mesh(new Mesh(points, faceSizes, corners, normals, uvs), leftHanded, both, primvars);
     }
 
     public int pointCount() {
@@ -252,7 +242,10 @@ public final class Mesh {
         double[] affine = {r[0], r[1], r[2], r[4], r[5], r[6], r[8], r[9], r[10], r[12], r[13], r[14]};
         boolean mirrored = m.determinant3() < 0;
         return new Mesh(
-                mapped(points, affine), faceSizes, corners, turned, uvs, leftHanded != mirrored, doubleSided, primvars);
+                new Mesh(mapped(points, affine), faceSizes, corners, turned, uvs),
+                leftHanded != mirrored,
+                doubleSided,
+                primvars);
     }
 
     /** Vectors of unit length, in place; those of no length stay as they are. */
@@ -276,7 +269,7 @@ public final class Mesh {
             return this;
         }
         Channel unit = new Channel(unit(normals.data().clone()), 3, normals.per());
-        return new Mesh(points, faceSizes, corners, unit, uvs, leftHanded, doubleSided, primvars);
+        return new Mesh(new Mesh(points, faceSizes, corners, unit, uvs), leftHanded, doubleSided, primvars);
     }
 
     /** @param a three rows of a linear map for row vectors, then a translation */
@@ -298,11 +291,12 @@ public final class Mesh {
         Map<String, Channel> changed = new LinkedHashMap<>();
         primvars.forEach((name, channel) -> changed.put(name, change.apply(channel)));
         return new Mesh(
-                newPoints,
-                newSizes,
-                newCorners,
-                normals == null ? null : change.apply(normals),
-                uvs == null ? null : change.apply(uvs),
+                new Mesh(
+                        newPoints,
+                        newSizes,
+                        newCorners,
+                        normals == null ? null : change.apply(normals),
+                        uvs == null ? null : change.apply(uvs)),
                 leftHanded,
                 doubleSided,
                 changed);
@@ -312,14 +306,14 @@ public final class Mesh {
     public Mesh withPrimvar(String name, Channel channel) {
         Map<String, Channel> more = new LinkedHashMap<>(primvars);
         more.put(name, channel);
-        return new Mesh(points, faceSizes, corners, normals, uvs, leftHanded, doubleSided, more);
+        return new Mesh(new Mesh(points, faceSizes, corners, normals, uvs), leftHanded, doubleSided, more);
     }
 
     /** This mesh without normals of its own. */
     public Mesh withoutNormals() {
         return normals == null
                 ? this
-                : new Mesh(points, faceSizes, corners, null, uvs, leftHanded, doubleSided, primvars);
+                : new Mesh(new Mesh(points, faceSizes, corners, null, uvs), leftHanded, doubleSided, primvars);
     }
 
     /** Only the given faces, with the points that they use. */

@@ -164,12 +164,11 @@ public final class Simplification {
             more.put(Mesh.COLOUR, new Channel(CornerData.picked(colours, 3, vertices), 3, Channel.Per.POINT));
         }
         return new Mesh(
-                CornerData.picked(flat.positions(), 3, vertices),
-                sizes,
-                corners,
-                new Channel(CornerData.picked(flat.normals(), 3, vertices), 3, Channel.Per.POINT),
-                uvs == null ? null : new Channel(CornerData.picked(uvs, 2, vertices), 2, Channel.Per.POINT),
-                false,
-                more);
+                        CornerData.picked(flat.positions(), 3, vertices),
+                        sizes,
+                        corners,
+                        new Channel(CornerData.picked(flat.normals(), 3, vertices), 3, Channel.Per.POINT),
+                        uvs == null ? null : new Channel(CornerData.picked(uvs, 2, vertices), 2, Channel.Per.POINT))
+                .withPrimvars(more);
     }
 }

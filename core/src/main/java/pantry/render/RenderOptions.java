@@ -46,24 +46,17 @@ public record RenderOptions(
         }
     }
 
-    public RenderOptions(
-            int background,
-            boolean shadow,
-            boolean grid,
-            int gridColour,
-            boolean flat,
-            boolean edges,
-            Set<String> selected,
-            int outline) {
-        this(background, shadow, grid, gridColour, flat, edges, selected, Map.of(), outline, Optional.empty());
+    /** Surfaces before a plain background, and nothing else. */
+    public static RenderOptions bare(int background) {
+        return new RenderOptions(background, false, false, 0, false, false, Set.of(), Map.of(), 0, Optional.empty());
     }
 
     /** No ground: pixels that see nothing are transparent but for the shadow. */
     public static final int CLEAR = -1;
 
     /** Paper, with a shadow and nothing else. */
-    public static final RenderOptions PLAIN =
-            new RenderOptions(0xFFFDF8, true, false, 0xDDD5C3, false, false, Set.of(), 0x2F6B57);
+    public static final RenderOptions PLAIN = new RenderOptions(
+            0xFFFDF8, true, false, 0xDDD5C3, false, false, Set.of(), Map.of(), 0x2F6B57, Optional.empty());
 
     public RenderOptions {
         selected = Set.copyOf(selected);
@@ -84,6 +77,11 @@ public record RenderOptions(
             next.selected = paths;
             next.parts = within;
         });
+    }
+
+    /** With another colour of the line around what is selected. */
+    public RenderOptions withOutline(int colour) {
+        return changed(next -> next.outline = colour);
     }
 
     public RenderOptions withBackground(int colour) {

@@ -163,13 +163,13 @@ enum Feature {
             }
             // Channels are of the plain mesh; on another they would not fit.
             Mesh plain = new Mesh(
-                    mesh.points(),
-                    mesh.faceSizes(),
-                    mesh.corners(),
-                    mesh.normals().orElse(null),
-                    mesh.uvs().orElse(null),
-                    mesh.leftHanded(),
-                    more);
+                            mesh.points(),
+                            mesh.faceSizes(),
+                            mesh.corners(),
+                            mesh.normals().orElse(null),
+                            mesh.uvs().orElse(null))
+                    .withLeftHanded(mesh.leftHanded())
+                    .withPrimvars(more);
             return plain.withDoubleSided(mesh.doubleSided());
         }
 

@@ -126,13 +126,12 @@ class GltfWriterTest {
                 .with(Material.Slot.ROUGHNESS, plain)
                 .with(Material.Slot.OCCLUSION, plain);
         Mesh square = new Mesh(
-                new float[] {0, 0, 0, 1, 0, 0, 1, 1, 0},
-                new int[] {3},
-                new int[] {0, 1, 2},
-                new Channel(new float[] {0, 0, 1}, 3, Channel.Per.MESH),
-                new Channel(new float[] {0, 0, 1, 0, 1, 1}, 2, Channel.Per.POINT),
-                false,
-                java.util.Map.of(
+                        new float[] {0, 0, 0, 1, 0, 0, 1, 1, 0},
+                        new int[] {3},
+                        new int[] {0, 1, 2},
+                        new Channel(new float[] {0, 0, 1}, 3, Channel.Per.MESH),
+                        new Channel(new float[] {0, 0, 1, 0, 1, 1}, 2, Channel.Per.POINT))
+                .withPrimvars(java.util.Map.of(
                         Mesh.COLOUR, new Channel(new float[] {1, 0, 0, 0, 1, 0, 0, 0, 1}, 3, Channel.Per.POINT)));
         Path file = folder.resolve("rich.glb");
         ModelWriters.write(new Model("R", List.of(node("A", square, rich, Matrix4.IDENTITY)), Model.Extras.NONE), file);

@@ -3,7 +3,6 @@ package pantry.mesh;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import java.util.Map;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Label;
 import net.jqwik.api.Property;
@@ -113,7 +112,7 @@ class MeshFaultsTest {
             inwards[i] = -inwards[i];
         }
         Channel wrong = new Channel(inwards, 3, SmoothNormals.of(sphere).per());
-        Mesh turned = new Mesh(sphere.points(), sphere.faceSizes(), sphere.corners(), wrong, null, false, Map.of());
+        Mesh turned = new Mesh(sphere.points(), sphere.faceSizes(), sphere.corners(), wrong, null);
         assertThat(MeshFaults.of(turned).badNormals()).isEqualTo(sphere.corners().length);
         Channel facing = new Channel(MeshFaults.facing(turned, wrong), 3, Channel.Per.CORNER);
         Mesh right = new Mesh(sphere.points(), sphere.faceSizes(), sphere.corners(), facing, null);

@@ -38,13 +38,12 @@ class RearrangingTest {
         float[] triangle = {0, 0, 0, 1, 0, 0, 0, 1, 0};
         Mesh plain = new Mesh(triangle, new int[] {3}, new int[] {0, 1, 2}, null, null);
         Mesh rich = new Mesh(
-                triangle,
-                new int[] {3},
-                new int[] {0, 1, 2},
-                new Channel(new float[] {0, 0, 1}, 3, Channel.Per.MESH),
-                new Channel(new float[] {0, 0, 1, 0, 0, 1}, 2, Channel.Per.POINT),
-                false,
-                Map.of(Mesh.COLOUR, new Channel(new float[] {1, 0, 0}, 3, Channel.Per.FACE)));
+                        triangle,
+                        new int[] {3},
+                        new int[] {0, 1, 2},
+                        new Channel(new float[] {0, 0, 1}, 3, Channel.Per.MESH),
+                        new Channel(new float[] {0, 0, 1, 0, 0, 1}, 2, Channel.Per.POINT))
+                .withPrimvars(Map.of(Mesh.COLOUR, new Channel(new float[] {1, 0, 0}, 3, Channel.Per.FACE)));
         Mesh both = Merging.of(List.of(plain, rich));
         assertThat(both.normals().orElseThrow().data())
                 .containsExactly(0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1);

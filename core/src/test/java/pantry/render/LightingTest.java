@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
-import java.util.Set;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import pantry.base.math.Matrix4;
@@ -19,7 +18,7 @@ import pantry.model.Model;
 /** Scenes in the light of their lamps, against the inverse square and cosine laws and the geometry of shadows. */
 class LightingTest {
     private static final Material PAPER = Material.plain("Paper", new Colour(0.5f, 0.5f, 0.5f), 0, 1);
-    private static final RenderOptions BARE = new RenderOptions(0x808080, false, false, 0, false, false, Set.of(), 0);
+    private static final RenderOptions BARE = RenderOptions.bare(0x808080);
     private static final int SIZE = 400;
 
     /** Straight down on 10 m by 10 m. */

@@ -152,7 +152,7 @@ class PickingTest {
     @Test
     void edgesDarkenWhereTrianglesMeetAndNowhereElse() {
         RenderScene scene = at(Shapes.block(2, 2, 2), Matrix4.IDENTITY);
-        RenderOptions bare = new RenderOptions(0xFFFFFF, false, false, 0, true, false, Set.of(), 0);
+        RenderOptions bare = RenderOptions.bare(0xFFFFFF).withFlat(true);
         Camera front = new Camera(new Vec3(0, 1, 0), 0, 0, 6, 35);
         int[] plain = new Renderer().draw(scene, front, 200, 200, bare).argb().clone();
         int[] edged = new Renderer()

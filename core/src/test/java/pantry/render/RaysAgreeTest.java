@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
-import java.util.Set;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.DoubleRange;
@@ -25,7 +24,7 @@ import pantry.model.Model;
 class RaysAgreeTest {
     private static final int WIDTH = 160;
     private static final int HEIGHT = 120;
-    private static final RenderOptions BARE = new RenderOptions(0xFFFFFF, false, false, 0, false, false, Set.of(), 0);
+    private static final RenderOptions BARE = RenderOptions.bare(0xFFFFFF);
 
     /** From one corner to the other, metres. */
     private record Block(Vec3 least, Vec3 most) {

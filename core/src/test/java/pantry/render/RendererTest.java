@@ -30,7 +30,7 @@ import pantry.model.Texture;
 class RendererTest {
     private static final Material RED = Material.plain("Red", new Colour(0.8f, 0, 0), 0, 1);
     private static final Material BLUE = Material.plain("Blue", new Colour(0, 0, 0.8f), 0, 1);
-    private static final RenderOptions BARE = new RenderOptions(0xFFFFFF, false, false, 0, false, false, Set.of(), 0);
+    private static final RenderOptions BARE = RenderOptions.bare(0xFFFFFF);
 
     private static Model.Node node(String name, Mesh mesh, Material material, Vec3 at) {
         return Model.Node.of(name, Matrix4.translation(at), List.of(new Model.Part(mesh, material)), List.of());
@@ -197,7 +197,8 @@ class RendererTest {
     @Test
     void whatIsSelectedHasAnOutlineAndWhatIsDraggedMoves() {
         RenderScene scene = scene(node("Block", Shapes.box(new Vec3(-1, -1, -2), new Vec3(1, 1, 0)), RED, Vec3.ZERO));
-        RenderOptions selected = new RenderOptions(0xFFFFFF, false, false, 0, false, false, Set.of("Block"), 0x123456);
+        RenderOptions selected =
+                RenderOptions.bare(0xFFFFFF).withSelected(Set.of("Block")).withOutline(0x123456);
         Frame frame = new Renderer().draw(scene, front(4), 400, 400, selected);
         assertThat(frame.argb()[200 * 400 + 149]).isEqualTo(0xff123456);
         RenderScene moved = scene.moved(Map.of("Block", Matrix4.translation(new Vec3(4, 0, 0))));
@@ -213,7 +214,7 @@ class RendererTest {
         Model.Node row = Model.Node.of(
                 "Row", Matrix4.IDENTITY, List.of(new Model.Part(left, RED), new Model.Part(right, RED)), List.of());
         RenderScene scene = scene(row);
-        RenderOptions bare = new RenderOptions(0xFFFFFF, false, false, 0, false, false, Set.of(), 0x123456);
+        RenderOptions bare = RenderOptions.bare(0xFFFFFF).withOutline(0x123456);
         Box3 onTheLeft = new Box3(new Vec3(-1.2, -1, -2), new Vec3(-0.4, 1, 0));
         String use = scene.owner(0).orElseThrow();
         Frame part = new Renderer()

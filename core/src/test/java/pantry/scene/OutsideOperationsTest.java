@@ -146,6 +146,29 @@ class OutsideOperationsTest extends WithWorkshop {
                                 "Scattered",
                                 new Layout.OnSurface(yard.tall().toString(), 4, 0, 0.1, 20, true, 3),
                                 Layout.Variation.NONE)),
+                operation("mix two objects on what is below, and otherwise then", yard -> {
+                    SdfPath group = yard.scene()
+                            .layouts()
+                            .lay(
+                                    List.of(yard.first(), yard.second()),
+                                    "Mixed",
+                                    new LayoutPlan(
+                                            new Layout.Grid(new int[] {4, 1, 1}, new Vec3(2, 0, 0)),
+                                            Layout.Variation.NONE,
+                                            List.of(1.0, 3.0),
+                                            true));
+                    yard.scene()
+                            .layouts()
+                            .relay(group, new Layout.Ring(5, 72, new Vec3(3, 0, 0), true), Layout.Variation.NONE);
+                }),
+                operation("cut out a section", yard -> yard.scene()
+                        .sections()
+                        .cut(
+                                List.of(yard.scene()
+                                        .root()
+                                        .child(yard.tall().names().get(1))),
+                                "Tall")),
+                operation("lock an axis", yard -> yard.scene().axisLocks().set(1, true)),
                 operation("settle", yard -> {
                     Settling.Settled settled = Settling.of(yard.scene(), List.of(yard.first()), List.of(), true)
                             .fall(10, Progress.NONE, Settling.Watcher.NONE);

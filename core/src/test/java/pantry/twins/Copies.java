@@ -117,7 +117,7 @@ final class Copies {
             }
         }
         Channel channel = mesh.normals().isPresent() ? new Channel(normals, 3, Channel.Per.CORNER) : null;
-        return new Mesh(points, sizes, corners, channel, null, mesh.leftHanded());
+        return new Mesh(points, sizes, corners, channel, null).withLeftHanded(mesh.leftHanded());
     }
 
     private List<Integer> order(int count) {
@@ -151,7 +151,8 @@ final class Copies {
                         : points[3 * first[p] + axis];
             }
         }
-        return new Mesh(points, mesh.faceSizes(), mesh.corners(), mesh.normals().orElse(null), null, mesh.leftHanded());
+        return new Mesh(points, mesh.faceSizes(), mesh.corners(), mesh.normals().orElse(null), null)
+                .withLeftHanded(mesh.leftHanded());
     }
 
     /** A shape with one place moved by so much. */
@@ -169,6 +170,7 @@ final class Copies {
                 points[p + 2] += (float) move.z();
             }
         }
-        return new Mesh(points, mesh.faceSizes(), mesh.corners(), mesh.normals().orElse(null), null, mesh.leftHanded());
+        return new Mesh(points, mesh.faceSizes(), mesh.corners(), mesh.normals().orElse(null), null)
+                .withLeftHanded(mesh.leftHanded());
     }
 }

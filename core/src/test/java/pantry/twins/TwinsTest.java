@@ -122,7 +122,7 @@ class TwinsTest {
     @Test
     void theSameShapeInsideOutIsNoTwin() {
         Mesh lump = Copies.lump(new java.util.Random(1), 40);
-        Mesh inwards = new Mesh(lump.points(), lump.faceSizes(), lump.corners(), null, null, true);
+        Mesh inwards = new Mesh(lump.points(), lump.faceSizes(), lump.corners(), null, null).withLeftHanded(true);
         assertThat(found(TwinOptions.USUAL, lump, inwards)).isEmpty();
     }
 

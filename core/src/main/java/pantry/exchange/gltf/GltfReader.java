@@ -438,15 +438,17 @@ public final class GltfReader {
         }
         try {
             return new Mesh(
-                    points,
-                    sizes,
-                    corners,
-                    attributes.has("NORMAL") ? channel(attributes.path("NORMAL").asInt(-1), 3, count, place) : null,
-                    attributes.has("TEXCOORD_0")
-                            ? upwards(channel(attributes.path("TEXCOORD_0").asInt(-1), 2, count, place))
-                            : null,
-                    false,
-                    more);
+                            points,
+                            sizes,
+                            corners,
+                            attributes.has("NORMAL")
+                                    ? channel(attributes.path("NORMAL").asInt(-1), 3, count, place)
+                                    : null,
+                            attributes.has("TEXCOORD_0")
+                                    ? upwards(channel(
+                                            attributes.path("TEXCOORD_0").asInt(-1), 2, count, place))
+                                    : null)
+                    .withPrimvars(more);
         } catch (IllegalArgumentException e) {
             throw document.wrong(place, e.getMessage());
         }

@@ -310,13 +310,12 @@ public final class ObjReader {
                     .ifPresent(given -> more.put(Mesh.COLOUR, new Channel(given, 3, Channel.Per.POINT)));
         }
         return Optional.of(new Mesh(
-                gathered(points, 3, originals, originals.length),
-                usedSizes,
-                usedCorners,
-                channel(normals, 3, normalIndices, samePoints ? originals : null, total),
-                channel(uvs, 2, uvIndices, samePoints ? originals : null, total),
-                false,
-                more));
+                        gathered(points, 3, originals, originals.length),
+                        usedSizes,
+                        usedCorners,
+                        channel(normals, 3, normalIndices, samePoints ? originals : null, total),
+                        channel(uvs, 2, uvIndices, samePoints ? originals : null, total))
+                .withPrimvars(more));
     }
 
     /** The colours of a mesh's points, white where the file gives none; empty where it gives none at all. */

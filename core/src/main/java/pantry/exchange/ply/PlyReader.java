@@ -435,7 +435,7 @@ public final class PlyReader {
         }
         List<Model.Node> nodes = new ArrayList<>();
         if (sizes.size() > 0) {
-            Mesh mesh = new Mesh(points, sizes.toArray(), corners.toArray(), normals, uvs, false, more);
+            Mesh mesh = new Mesh(points, sizes.toArray(), corners.toArray(), normals, uvs).withPrimvars(more);
             nodes.add(Model.Node.of(name, Matrix4.IDENTITY, List.of(new Model.Part(mesh, material)), List.of()));
         } else if (points.length > 0) {
             foreign.put("loose points", points.length / 3);

@@ -97,9 +97,9 @@ public final class UsdMeshReader {
                                         sizes,
                                         corners,
                                         channel(normals, 3, points.length / 3, sizes.length, corners.length),
-                                        channel(uvs, 2, points.length / 3, sizes.length, corners.length),
-                                        leftHanded,
-                                        primvars(more, points.length / 3, sizes.length, corners.length))
+                                        channel(uvs, 2, points.length / 3, sizes.length, corners.length))
+                                .withLeftHanded(leftHanded)
+                                .withPrimvars(primvars(more, points.length / 3, sizes.length, corners.length))
                                 .withDoubleSided(doubleSided);
                     },
                     arrays.toArray()));

@@ -115,13 +115,12 @@ final class WireReader {
         }
         try {
             return Optional.of(Welding.exact(new Mesh(
-                    points,
-                    ints(all, mesh.faceSizes(), mesh.faceCount()),
-                    ints(all, mesh.corners(), mesh.cornerCount()),
-                    channel(all, mesh.normals(), mesh.pointCount(), 3),
-                    channel(all, uvs(mesh, 0), mesh.pointCount(), 2),
-                    false,
-                    primvars(mesh, all))));
+                            points,
+                            ints(all, mesh.faceSizes(), mesh.faceCount()),
+                            ints(all, mesh.corners(), mesh.cornerCount()),
+                            channel(all, mesh.normals(), mesh.pointCount(), 3),
+                            channel(all, uvs(mesh, 0), mesh.pointCount(), 2))
+                    .withPrimvars(primvars(mesh, all))));
         } catch (IllegalArgumentException e) {
             throw new ExchangeException(file, "mesh \"" + mesh.name() + "\" is damaged: " + e.getMessage(), e);
         }

@@ -213,9 +213,9 @@ public record Proxy(Mesh mesh, Made made, int boxes, Map<String, Double> overlap
         List<Mesh> meshes = new ArrayList<>();
         model.visit((owner, part, world) -> {
             Mesh mesh = part.mesh();
-            meshes.add(
-                    new Mesh(mesh.points(), mesh.faceSizes(), mesh.corners(), null, null, mesh.leftHanded(), Map.of())
-                            .transformed(world));
+            meshes.add(new Mesh(mesh.points(), mesh.faceSizes(), mesh.corners(), null, null)
+                    .withLeftHanded(mesh.leftHanded())
+                    .transformed(world));
         });
         if (meshes.isEmpty()) {
             throw nothing(model);

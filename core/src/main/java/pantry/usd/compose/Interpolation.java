@@ -1,5 +1,6 @@
 package pantry.usd.compose;
 
+import java.util.Arrays;
 import pantry.usd.Value;
 import pantry.usd.ValueType;
 
@@ -31,9 +32,7 @@ final class Interpolation {
         if (earlier instanceof Value.Tuple(double[] a)
                 && later instanceof Value.Tuple(double[] b)
                 && a.length == b.length) {
-            double[] mixed = new double[a.length];
-            mix(a, b, share, mixed, 0, a.length, quaternion);
-            return new Value.Tuple(mixed);
+            return new Value.Tuple(mixed(a, b, share, quaternion));
         }
         if (earlier instanceof Value.Floats(float[] a, int width)
                 && later instanceof Value.Floats(float[] b, int otherWidth)
@@ -47,7 +46,9 @@ final class Interpolation {
                 && width == otherWidth) {
             double[] mixed = new double[a.length];
             for (int i = 0; i < a.length; i += width) {
-                mix(a, b, share, mixed, i, width, quaternion);
+                double[] one = mixed(
+                        Arrays.copyOfRange(a, i, i + width), Arrays.copyOfRange(b, i, i + width), share, quaternion);
+                System.arraycopy(one, 0, mixed, i, width);
             }
             return new Value.Doubles(mixed, width);
         }
@@ -68,13 +69,12 @@ final class Interpolation {
         }
         double[] one = new double[width];
         double[] other = new double[width];
-        double[] result = new double[width];
         for (int i = 0; i < a.length; i += width) {
             for (int k = 0; k < width; k++) {
                 one[k] = a[i + k];
                 other[k] = b[i + k];
             }
-            mix(one, other, share, result, 0, width, true);
+            double[] result = mixed(one, other, share, true);
             for (int k = 0; k < width; k++) {
                 mixed[i + k] = (float) result[k];
             }
@@ -82,13 +82,13 @@ final class Interpolation {
         return mixed;
     }
 
-    private static void mix(
-            double[] a, double[] b, double share, double[] mixed, int from, int width, boolean quaternion) {
+    /** Two tuples between each other; quaternions along the shorter arc. */
+    private static double[] mixed(double[] a, double[] b, double share, boolean quaternion) {
         double ofA = 1 - share;
         double ofB = share;
         if (quaternion) {
             double dot = 0;
-            for (int i = from; i < from + width; i++) {
+            for (int i = 0; i < a.length; i++) {
                 dot += a[i] * b[i];
             }
             double angle = Math.acos(Math.min(1, Math.abs(dot)));
@@ -98,8 +98,10 @@ final class Interpolation {
             }
             ofB = dot < 0 ? -ofB : ofB;
         }
-        for (int i = from; i < from + width; i++) {
+        double[] mixed = new double[a.length];
+        for (int i = 0; i < a.length; i++) {
             mixed[i] = a[i] * ofA + b[i] * ofB;
         }
+        return mixed;
     }
 }

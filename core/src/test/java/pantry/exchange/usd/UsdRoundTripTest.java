@@ -63,13 +63,12 @@ class UsdRoundTripTest {
 
     private static Mesh square(Map<String, Channel> more) {
         return new Mesh(
-                new float[] {0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0},
-                new int[] {4},
-                new int[] {0, 1, 2, 3},
-                null,
-                new Channel(new float[] {0, 0, 1, 0, 1, 1, 0, 1}, 2, Channel.Per.POINT),
-                false,
-                more);
+                        new float[] {0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0},
+                        new int[] {4},
+                        new int[] {0, 1, 2, 3},
+                        null,
+                        new Channel(new float[] {0, 0, 1, 0, 1, 1, 0, 1}, 2, Channel.Per.POINT))
+                .withPrimvars(more);
     }
 
     @ParameterizedTest

@@ -6,7 +6,6 @@ import static org.assertj.core.api.Assertions.within;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -70,8 +69,7 @@ class InstancesTest {
     private static Frame picture(Workpiece piece) {
         RenderScene scene = RenderScene.of(piece.model(), new RenderCache());
         Camera camera = Camera.START.framing(new Box3(new Vec3(-1, 0, 0), new Vec3(1, 2, 1)), 1);
-        return new Renderer()
-                .draw(scene, camera, 400, 400, new RenderOptions(0xFFFFFF, false, false, 0, false, false, Set.of(), 0));
+        return new Renderer().draw(scene, camera, 400, 400, RenderOptions.bare(0xFFFFFF));
     }
 
     private static List<TwinSets.Set> twins(Workpiece piece) {

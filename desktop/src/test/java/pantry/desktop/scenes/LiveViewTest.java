@@ -47,8 +47,7 @@ class LiveViewTest {
     /** Pixels at outlines that may fall to either side: files hold turns and sizes in single precision. */
     private static final int OUTLINE = WIDTH * HEIGHT / 500;
 
-    private static final RenderOptions NO_SHADOW =
-            new RenderOptions(0xFFFDF8, false, false, 0xDDD5C3, false, false, Set.of(), 0);
+    private static final RenderOptions NO_SHADOW = RenderOptions.bare(0xFFFDF8);
 
     /** A yard with a mast and a crate, in which things are done. */
     private static final class Yard implements AutoCloseable {
