@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import javafx.beans.binding.Bindings;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -402,16 +403,10 @@ final class ImportPane extends BorderPane {
         List<ImportSource.Need> along = model.needs();
         long bytes = along.stream().mapToLong(ImportSource.Need::bytes).sum();
         if (!along.isEmpty()) {
-            Label words = Controls.wrapped(along.size() + " more come along, " + Units.bytes(bytes) + ": "
-                    + String.join(
-                            ", ",
-                            along.stream()
-                                    .limit(6)
-                                    .map(need -> need.why().equals("contents")
-                                            ? "what " + need.by().name().replace('_', ' ') + " shows"
-                                            : need.path().name() + " (" + need.why() + " of "
-                                                    + need.by().name() + ")")
-                                    .toList())
+            Label words = Controls.wrapped(Units.counted(along.size(), "more thing")
+                    + (along.size() == 1 ? " comes along" : " come along")
+                    + (bytes == 0 ? "" : ", " + Units.bytes(bytes)) + ": "
+                    + along.stream().limit(6).map(ImportPane::told).collect(Collectors.joining(", "))
                     + (along.size() > 6 ? " …" : ""));
             words.setId("bring-needs");
             needs.getChildren().setAll(words);
@@ -420,13 +415,25 @@ final class ImportPane extends BorderPane {
         int count = model.chosenProperty().get().size();
         bring.setText("Bring in " + count);
         bring.setDisable(count == 0 || lacking);
-        refer.setText(model.part()
-                .map(path -> "Refer to " + path.name().replace('_', ' '))
-                .orElse("Refer to the file"));
+        refer.setText(model.part().map(path -> "Refer to " + plain(path)).orElse("Refer to the file"));
         refer.setDisable(
                 count == 0 || !model.sourceProperty().get().orElseThrow().canBeReferred());
         model.weigh();
         showClashes();
+    }
+
+    /** What comes along, and why. */
+    private static String told(ImportSource.Need need) {
+        String by = plain(need.by());
+        return switch (need.why()) {
+            case "contents" -> "what " + by + " shows";
+            case "material:binding" -> plain(need.path()) + " (material of " + by + ")";
+            default -> plain(need.path()) + " (" + need.why() + " of " + by + ")";
+        };
+    }
+
+    private static String plain(SdfPath path) {
+        return path.name().replace('_', ' ');
     }
 
     private void showTick(CheckBox tick, List<SdfPath> paths) {

@@ -461,11 +461,11 @@ final class PlacementSlip extends BorderPane {
         hide.setId("scene-hide");
         Button show =
                 Controls.button("Show", "", "Show it again", () -> model.edits().hide(false));
-        Button off = Controls.button("Off", "", "Switch it off: no part of the scene", () -> model.edits()
+        Button off = Controls.button("Switch off", "", "Switch it off: no part of the scene", () -> model.edits()
                 .switchOn(false));
         off.setId("scene-off");
         Button on = Controls.button(
-                "On", "", "Switch it on again", () -> model.edits().switchOn(true));
+                "Switch on", "", "Switch it on again", () -> model.edits().switchOn(true));
         Button remove = Controls.button(
                 "Remove",
                 "remixal-delete-bin-line",
