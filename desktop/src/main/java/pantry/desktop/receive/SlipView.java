@@ -11,7 +11,6 @@ import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import javafx.beans.InvalidationListener;
 import javafx.geometry.Pos;
-import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -22,11 +21,9 @@ import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
-import pantry.catalogue.Alike;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
-import pantry.desktop.session.Units;
 import pantry.intake.Carried;
 import pantry.intake.CollisionShape;
 import pantry.intake.PartsMode;
@@ -50,7 +47,7 @@ final class SlipView extends BorderPane {
     private final TextField licence = new TextField();
     private final TextField credit = new TextField();
     private final UnitChoices scales;
-    private final VBox alike = new VBox(6);
+    private final LikenessPane alike;
     private final VBox kept = new VBox(6);
     private final CheckBox allowMissing = new CheckBox("Shelve without the missing textures");
     private final CheckBox levels = new CheckBox("Coarser levels of detail");
@@ -124,6 +121,7 @@ final class SlipView extends BorderPane {
                 shape -> change(slip -> slip.withMaking(slip.making().withCollision(shape))));
         prepareFields();
         nameSection = Controls.section("Name", name);
+        alike = new LikenessPane(model);
         alikeSection = Controls.section("Looks like", alike);
         textureSection = Controls.section("Textures", allowMissing);
         keptSection = Controls.section("It also carries; keep", kept);
@@ -362,7 +360,7 @@ final class SlipView extends BorderPane {
         if (one) {
             scales.showOne(arrival, slips.getFirst());
             fillKept(arrival, slips.getFirst());
-            fillAlike(arrival, slips.getFirst());
+            Controls.showOnly(alikeSection, alike.show(arrival, slips.getFirst()));
         } else {
             scales.showSeveral(shown, common(slips, Slip::factor));
             Controls.showOnly(keptSection, false);
@@ -409,34 +407,5 @@ final class SlipView extends BorderPane {
             kept.getChildren().add(keep);
         }
         Controls.showOnly(keptSection, !kept.getChildren().isEmpty());
-    }
-
-    private void fillAlike(Arrival arrival, Slip slip) {
-        alike.getChildren().clear();
-        for (Alike each : arrival.alikeProperty().get()) {
-            boolean taken = slip.versionOf().filter(each.item().id()::equals).isPresent();
-            Label what =
-                    Controls.wrapped(each.item().name() + " on " + each.item().shelf() + ", "
-                            + Math.round(each.likeness() * 100) + "\u202f% alike, "
-                            + Units.length(each.item().size()[1]) + " tall");
-            Button take = Controls.button(
-                    taken ? "Shelve as an asset of its own" : "Take as its next version",
-                    "",
-                    taken
-                            ? ""
-                            : "Shelve this arrival as the next version of "
-                                    + each.item().name(),
-                    () -> model.choices()
-                            .takeAsVersionOf(
-                                    arrival,
-                                    taken
-                                            ? Optional.empty()
-                                            : Optional.of(each.item().id())));
-            take.setId("version-of-" + each.item().id());
-            VBox line = new VBox(4, what, take);
-            line.getStyleClass().addAll("note-box", taken ? "good" : "info");
-            alike.getChildren().add(line);
-        }
-        Controls.showOnly(alikeSection, !alike.getChildren().isEmpty());
     }
 }

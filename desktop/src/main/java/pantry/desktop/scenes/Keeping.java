@@ -138,10 +138,7 @@ public final class Keeping {
 
     /** Opens the file as it is now; what was not saved is lost. */
     public void openAnew() {
-        scene.get().map(Scene::file).ifPresent(file -> {
-            giveUp();
-            scene.reopen(file);
-        });
+        scene.get().map(Scene::file).ifPresent(scene::openAnew);
     }
 
     /** What differs between the file as another has left it and the open scene. */

@@ -142,9 +142,16 @@ final class OpenScene {
         open(file, Optional.empty(), Optional.empty());
     }
 
-    /** Opens a file that is open already as it is now. */
+    /** Opens the open file as it is now; what is seen stays until it is read. */
     void reopen(Path file) {
         open(file, around.get(), Optional.empty());
+    }
+
+    /** As above, with the scene closed meanwhile, so that nothing of what was not saved is kept. */
+    void openAnew(Path file) {
+        Optional<Surroundings> within = around.get();
+        close();
+        open(file, within, Optional.empty());
     }
 
     /**
