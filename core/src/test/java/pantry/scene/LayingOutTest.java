@@ -228,7 +228,9 @@ class LayingOutTest extends WithWorkshop {
         assertThat(heights(group)).allSatisfy(y -> assertThat(y).isCloseTo(3, within(1e-5)));
         scene.structure().remove(List.of(hill));
         scene.layouts().relay(group, ROW, Layout.Variation.NONE);
-        assertThat(stand(group)).as("what lay on something that is gone is laid otherwise all the same").hasSize(6);
+        assertThat(stand(group))
+                .as("what lay on something that is gone is laid otherwise all the same")
+                .hasSize(6);
     }
 
     @Test
