@@ -126,6 +126,12 @@ final class LayoutUses {
             return true;
         }
 
+        /** Whether a number keeps what it has, or keeps having nothing, where an object of a kind is to stand. */
+        boolean stays(int number, int kind) {
+            return number < names.size()
+                    && (!there.contains(number) || kinds[number] == kind || byHand.contains(number));
+        }
+
         /** What is to be said of what stays, after what is done. */
         String told() {
             int away = names.size() - there.size();
@@ -191,11 +197,7 @@ final class LayoutUses {
     private static List<Integer> fresh(Before before, int[] kinds, int kind) {
         List<Integer> numbers = new ArrayList<>();
         for (int i = 0; i < kinds.length; i++) {
-            boolean stays = i < before.names().size()
-                    && (!before.there().contains(i)
-                            || before.kinds()[i] == kinds[i]
-                            || before.byHand().contains(i));
-            if (kinds[i] == kind && !stays) {
+            if (kinds[i] == kind && !before.stays(i, kind)) {
                 numbers.add(i);
             }
         }
@@ -208,11 +210,7 @@ final class LayoutUses {
         edits.stage().prim(group).orElseThrow().children().forEach(child -> taken.add(child.name()));
         List<String> names = new ArrayList<>();
         for (int i = 0; i < kinds.length; i++) {
-            boolean stays = i < before.names().size()
-                    && (!before.there().contains(i)
-                            || before.kinds()[i] == kinds[i]
-                            || before.byHand().contains(i));
-            if (stays) {
+            if (before.stays(i, kinds[i])) {
                 names.add(before.names().get(i));
                 continue;
             }
@@ -259,8 +257,7 @@ final class LayoutUses {
             Set<String> away = new HashSet<>();
             for (int i : before.there()) {
                 String name = before.names().get(i);
-                if (i >= kinds.length
-                        || before.kinds()[i] != kinds[i] && !before.byHand().contains(i)) {
+                if (i >= kinds.length || !before.stays(i, kinds[i])) {
                     away.add(name);
                 } else if (!before.byHand().contains(i)) {
                     moved.put(name, i);

@@ -218,7 +218,8 @@ public final class Sections {
         return new Placements(scene).at(path).filter(this::isSection);
     }
 
-    private boolean isSection(Placement placement) {
+    /** Whether a placement is of a section: of a file beside the scene. */
+    public boolean isSection(Placement placement) {
         return placement.held() == Placement.Held.FILE
                 && scene.folder().equals(placement.layer().getParent());
     }

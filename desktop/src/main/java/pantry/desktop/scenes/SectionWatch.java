@@ -52,8 +52,7 @@ final class SectionWatch {
         scene.get().ifPresent(open -> {
             Set<Path> files = new LinkedHashSet<>();
             for (Placement placement : scene.placements()) {
-                if (placement.held() == Placement.Held.FILE
-                        && open.file().getParent().equals(placement.layer().getParent())) {
+                if (open.sections().isSection(placement)) {
                     files.add(placement.layer());
                 }
             }

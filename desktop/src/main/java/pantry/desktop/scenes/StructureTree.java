@@ -25,6 +25,7 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
+import org.jspecify.annotations.Nullable;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -149,6 +150,9 @@ final class StructureTree extends TreeView<SdfPath> {
     private final class Line extends TreeItem<SdfPath> {
         private boolean filled;
 
+        /** What is listed below it; lines are made anew whenever that may be something else. */
+        private @Nullable List<SdfPath> paths;
+
         Line(SdfPath path) {
             super(path);
             setExpanded(small != turned.contains(path));
@@ -166,7 +170,7 @@ final class StructureTree extends TreeView<SdfPath> {
             if (!filled) {
                 filled = true;
                 List<TreeItem<SdfPath>> lines = new ArrayList<>();
-                below(getValue()).forEach(path -> lines.add(new Line(path)));
+                paths().forEach(path -> lines.add(new Line(path)));
                 super.getChildren().setAll(lines);
             }
             return super.getChildren();
@@ -174,7 +178,17 @@ final class StructureTree extends TreeView<SdfPath> {
 
         @Override
         public boolean isLeaf() {
-            return below(getValue()).isEmpty();
+            return paths().isEmpty();
+        }
+
+        /** Kept: lists ask each line for it with each line that is selected. */
+        private List<SdfPath> paths() {
+            List<SdfPath> known = paths;
+            if (known == null) {
+                known = below(getValue());
+                paths = known;
+            }
+            return known;
         }
     }
 
