@@ -50,12 +50,6 @@ public final class FeatureEdges {
         });
     }
 
-    /** Whether two faces do not lie flat; passed in one direction by both, one of them is seen from its back. */
-    private static boolean bends(EdgeTable edges, int use, Vec3[] normals) {
-        double turn = normals[edges.face(use)].dot(normals[edges.face(use + 1)]);
-        return (edges.isBackwards(use) == edges.isBackwards(use + 1) ? -turn : turn) < BENT;
-    }
-
     /** By the areas that a face's shadows have (M. E. Newell's method). */
     private Vec3 normal(int first, int size) {
         Vec3 sum = Vec3.ZERO;

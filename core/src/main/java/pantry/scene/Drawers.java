@@ -20,6 +20,7 @@ import pantry.usd.schema.Membership;
  * Drawers: named sets of objects, as collections of the scene's root (UsdCollectionAPI). An object may be in several.
  */
 public final class Drawers {
+    private static final String SCHEMA = "CollectionAPI:";
     private static final String KEPT = "pantryDrawers";
 
     private final SceneLayer scene;
@@ -190,22 +191,18 @@ public final class Drawers {
     }
 
     private static void write(PrimSpec prim, String name, Set<SdfPath> members) {
-        schemas(prim, name, true);
+        prim.applyApiSchema(SCHEMA + name, true);
         prim.set("token", "collection:" + name + ":expansionRule", new Value.Token("expandPrims"))
                 .setUniform(true);
         prim.relate("collection:" + name + ":includes", members.toArray(SdfPath[]::new));
     }
 
     private static void clear(PrimSpec prim, String name) {
-        schemas(prim, name, false);
+        prim.applyApiSchema(SCHEMA + name, false);
         for (String property : List.copyOf(prim.propertyNames())) {
             if (property.startsWith("collection:" + name + ":")) {
                 prim.removeProperty(property);
             }
         }
-    }
-
-    private static void schemas(PrimSpec prim, String name, boolean wanted) {
-        prim.applyApiSchema("CollectionAPI:" + name, wanted);
     }
 }
