@@ -147,9 +147,12 @@ final class LayOutPane extends VBox {
     private void follow() {
         Optional<LayoutFigures> kept = model.edits().laidOut();
         again.setDisable(kept.isEmpty());
-        kept.ifPresent(figure -> show(Optional.of(figure)));
-        showShares(kept);
-        look();
+        if (kept.isPresent()) {
+            show(kept);
+        } else {
+            showShares(kept);
+            look();
+        }
     }
 
     /** The objects that would be laid out: all that are selected but what they are scattered on. */
