@@ -109,6 +109,23 @@ public final class Scene {
     }
 
     /**
+     * The scene with its history, to be changed in the background by what takes long; this one must not be changed
+     * meanwhile, and takes over what came of it by {@link #adopt}.
+     */
+    public Scene fork() {
+        return new Scene(own.fork());
+    }
+
+    /**
+     * Goes on with what a fork of this scene came to; the fork is not to be used any more.
+     *
+     * @throws IllegalStateException where this one was changed since
+     */
+    public void adopt(Scene fork) {
+        editor.adopt(fork.editor);
+    }
+
+    /**
      * The scene as it would be with alternates switched in; this one stays as it is.
      *
      * @param alternates names of alternates by their sets' names
@@ -317,6 +334,16 @@ public final class Scene {
     /** What redo would do again. */
     public Optional<String> redoName() {
         return editor.redoName();
+    }
+
+    /** How many prims undo would bring back. */
+    public int undoSize() {
+        return editor.undoSize();
+    }
+
+    /** How many prims redo would bring back. */
+    public int redoSize() {
+        return editor.redoSize();
     }
 
     /** Takes back the last change; nothing where there is none. */

@@ -56,6 +56,11 @@ final class SceneLayer {
         return new SceneLayer(StageEditor.of(layer, layers, Population.ALL), file, layers, meshes);
     }
 
+    /** As it is now, with its history; see {@link StageEditor#fork}. */
+    SceneLayer fork() {
+        return new SceneLayer(editor.fork(), file, layers, meshes);
+    }
+
     /** As it is now, apart from what is done with this one from now on. */
     SceneLayer snapshot() {
         return of(

@@ -3,7 +3,10 @@ package pantry.usd.edit;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import pantry.usd.Layer;
 import pantry.usd.Ordered;
@@ -32,6 +35,17 @@ sealed interface LayerEdit {
 
     /** Adds what it changes. */
     void tell(Notice notice);
+
+    /** The same edit of copies of the layers, with the specs of these. */
+    LayerEdit in(LayerCopies copies);
+
+    /** Names the specs that it holds. */
+    default void hold(Consumer<Spec> held) {}
+
+    /** How many prims come by it. */
+    default int coming() {
+        return 0;
+    }
 
     /** A prim spec comes, goes or is replaced. */
     record Child(
@@ -69,6 +83,25 @@ sealed interface LayerEdit {
         @Override
         public void tell(Notice notice) {
             notice.structure(layer, parent.child(name));
+        }
+
+        @Override
+        public LayerEdit in(LayerCopies copies) {
+            return new Child(copies.of(layer), parent, name, position, copies.ofAny(before), copies.ofAny(after));
+        }
+
+        @Override
+        public void hold(Consumer<Spec> held) {
+            Stream.of(before, after).filter(Objects::nonNull).forEach(held);
+        }
+
+        @Override
+        public int coming() {
+            return after == null ? 0 : size(after);
+        }
+
+        private static int size(PrimSpec spec) {
+            return 1 + spec.children().stream().mapToInt(Child::size).sum();
         }
     }
 
@@ -108,6 +141,16 @@ sealed interface LayerEdit {
         @Override
         public void tell(Notice notice) {
             notice.value(layer, prim.property(name));
+        }
+
+        @Override
+        public LayerEdit in(LayerCopies copies) {
+            return new Property(copies.of(layer), prim, name, position, copies.ofAny(before), copies.ofAny(after));
+        }
+
+        @Override
+        public void hold(Consumer<Spec> held) {
+            Stream.of(before, after).filter(Objects::nonNull).forEach(held);
         }
     }
 
@@ -170,6 +213,11 @@ sealed interface LayerEdit {
                 notice.value(layer, owner);
             }
         }
+
+        @Override
+        public LayerEdit in(LayerCopies copies) {
+            return new Field(copies.of(layer), owner, name, position, before, after);
+        }
     }
 
     /** What a prim spec is: its specifier and type. */
@@ -195,6 +243,11 @@ sealed interface LayerEdit {
         @Override
         public void tell(Notice notice) {
             notice.structure(layer, prim);
+        }
+
+        @Override
+        public LayerEdit in(LayerCopies copies) {
+            return new Header(copies.of(layer), prim, before, after);
         }
     }
 
@@ -228,6 +281,17 @@ sealed interface LayerEdit {
         public void tell(Notice notice) {
             notice.structure(layer, prim);
         }
+
+        @Override
+        public LayerEdit in(LayerCopies copies) {
+            VariantSpec like = new VariantSpec(variant.name(), copies.of(variant.contents()));
+            return new Variant(copies.of(layer), prim, set, like, first, comes);
+        }
+
+        @Override
+        public void hold(Consumer<Spec> held) {
+            held.accept(variant.contents());
+        }
     }
 
     /** Other layers are brought in. */
@@ -246,6 +310,11 @@ sealed interface LayerEdit {
         @Override
         public void tell(Notice notice) {
             notice.everything();
+        }
+
+        @Override
+        public LayerEdit in(LayerCopies copies) {
+            return new SubLayers(copies.of(layer), before, after);
         }
     }
 

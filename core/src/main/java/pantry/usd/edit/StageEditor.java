@@ -7,6 +7,7 @@ import java.util.Collections;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -14,6 +15,7 @@ import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import pantry.base.FileGate;
 import pantry.usd.AssetLocation;
@@ -37,26 +39,59 @@ import pantry.usd.file.LayerFiles;
  * <p>Undoing applies inverse edits; a change costs the memory of what it replaced, not that of the layer.
  */
 public final class StageEditor {
-    private final Layers layers;
+    /** Layers from elsewhere, which are not edited here. */
+    private final Layers others;
+
     private Population population;
-    private final Layer root;
+    private Layer root;
+
+    /** The layers that are edited: those of the root's own stack, the root among them. */
+    private List<Layer> own;
+
     private final List<Consumer<StageChange>> listeners = new ArrayList<>();
     private final Deque<Change> done = new ArrayDeque<>();
     private final Deque<Change> undone = new ArrayDeque<>();
-    private final Map<Layer, Change> saved = new IdentityHashMap<>();
+
+    /** The last change of each layer, by its number among those that are edited, when it was saved. */
+    private final Map<Integer, Moment> saved = new HashMap<>();
+
     private final Notice notice = new Notice();
+    private int reloads;
+    private Origin origin = Origin.NONE;
     private @Nullable Stage stage;
     private EditTarget target;
 
+    /** Tells a change from all others; in forks it is the same. */
+    private static final class Moment {}
+
     /** A named change: edits that are done and undone together. */
-    private record Change(String name, List<LayerEdit> edits, List<Effect> effects) {
+    private record Change(String name, List<LayerEdit> edits, List<Effect> effects, Moment moment) {
         Change(String name, List<LayerEdit> edits) {
             this(name, edits, new ArrayList<>());
+        }
+
+        Change(String name, List<LayerEdit> edits, List<Effect> effects) {
+            this(name, edits, effects, new Moment());
         }
 
         boolean concerns(Layer layer) {
             return edits.stream().anyMatch(edit -> edit.layer() == layer);
         }
+
+        Change in(LayerCopies copies) {
+            List<LayerEdit> like = edits.stream().map(edit -> edit.in(copies)).toList();
+            return new Change(name, like, effects, moment);
+        }
+    }
+
+    /**
+     * What a fork was made of.
+     *
+     * @param last what was done last then, and what was taken back last
+     * @param reloads how often everything had been composed anew
+     */
+    private record Origin(List<Optional<Moment>> last, int reloads) {
+        static final Origin NONE = new Origin(List.of(), 0);
     }
 
     /** What transactions edit. */
@@ -77,9 +112,10 @@ public final class StageEditor {
         }
     };
 
-    private StageEditor(Layer root, Layers layers, Population population) {
+    private StageEditor(Layer root, List<Layer> own, Layers others, Population population) {
         this.root = root;
-        this.layers = layers;
+        this.own = own;
+        this.others = others;
         this.population = population;
         this.target = EditTarget.of(root);
     }
@@ -95,10 +131,62 @@ public final class StageEditor {
 
     /** Edits a layer that is at hand; its sublayers are read from their files. */
     public static StageEditor of(Layer root, Layers layers, Population population) {
-        Map<AssetLocation, Layer> own = new HashMap<>();
+        Map<AssetLocation, Layer> own = new LinkedHashMap<>();
         root.location().ifPresent(location -> own.put(location, root));
         readSubLayers(root, layers, own);
-        return new StageEditor(root, apart(own, layers), population);
+        List<Layer> all = new ArrayList<>(own.values());
+        if (root.location().isEmpty()) {
+            all.add(root);
+        }
+        return new StageEditor(root, all, layers, population);
+    }
+
+    /**
+     * Another editor of the same, with the history of this one, so that a change that takes long can be made in it
+     * elsewhere; {@link #adopt} takes over what came of it. Neither sees what is done with the other.
+     */
+    public StageEditor fork() {
+        List<LayerEdit> edits = new ArrayList<>();
+        done.forEach(change -> edits.addAll(change.edits()));
+        undone.forEach(change -> edits.addAll(change.edits()));
+        LayerCopies copies = new LayerCopies(own, edits);
+        StageEditor other = new StageEditor(
+                copies.of(root), new ArrayList<>(own.stream().map(copies::of).toList()), others, population);
+        done.forEach(change -> other.done.addLast(change.in(copies)));
+        undone.forEach(change -> other.undone.addLast(change.in(copies)));
+        other.saved.putAll(saved);
+        other.target = new EditTarget(copies.of(target.layer()), target.variant(), target.whereSaid());
+        other.origin = new Origin(last(), reloads);
+        return other;
+    }
+
+    private List<Optional<Moment>> last() {
+        return Stream.of(done, undone)
+                .map(changes -> Optional.ofNullable(changes.peek()).map(Change::moment))
+                .toList();
+    }
+
+    /**
+     * Goes on with what a fork of this editor came to; the fork is not to be used any more.
+     *
+     * @throws IllegalStateException where it is none, or this one was edited since
+     */
+    public void adopt(StageEditor other) {
+        if (other.others != others || !other.origin.last().equals(last())) {
+            throw new IllegalStateException("what was edited since the fork would be lost");
+        }
+        root = other.root;
+        own = other.own;
+        target = other.target;
+        boolean current = other.origin.reloads() == reloads && other.population.equals(population);
+        stage = current ? other.stage : null;
+        done.clear();
+        done.addAll(other.done);
+        undone.clear();
+        undone.addAll(other.undone);
+        saved.clear();
+        saved.putAll(other.saved);
+        tell(new StageChange(Set.of(SdfPath.ROOT), Set.of()));
     }
 
     private static void readSubLayers(Layer layer, Layers layers, Map<AssetLocation, Layer> own) {
@@ -119,7 +207,9 @@ public final class StageEditor {
     }
 
     /** Layers from elsewhere, but for those that are edited here. */
-    private static Layers apart(Map<AssetLocation, Layer> own, Layers others) {
+    private Layers layers() {
+        Map<AssetLocation, Layer> edited = new HashMap<>();
+        own.forEach(layer -> layer.location().ifPresent(location -> edited.put(location, layer)));
         return new Layers() {
             @Override
             public FileGate gate() {
@@ -128,7 +218,7 @@ public final class StageEditor {
 
             @Override
             public Layer open(AssetLocation location) {
-                Layer layer = own.get(location);
+                Layer layer = edited.get(location);
                 return layer == null ? others.open(location) : layer;
             }
 
@@ -147,7 +237,7 @@ public final class StageEditor {
     public Stage stage() {
         Stage current = stage;
         if (current == null) {
-            current = Stage.open(root, layers, population);
+            current = Stage.open(root, layers(), population);
             stage = current;
         }
         return current;
@@ -156,6 +246,7 @@ public final class StageEditor {
     /** Composes everything anew when it is next asked for, as after files that are referred to have changed. */
     public void reload() {
         stage = null;
+        reloads++;
         tell(new StageChange(Set.of(SdfPath.ROOT), Set.of()));
     }
 
@@ -302,7 +393,7 @@ public final class StageEditor {
         void redo();
     }
 
-    /** Lets the last change have an effect that is taken back, and done again, with it. */
+    /** Lets the last change have an effect that is taken back, and done again, with it; in forks too. */
     public void attach(Effect effect) {
         Change last = done.peek();
         if (last == null) {
@@ -351,8 +442,18 @@ public final class StageEditor {
     public List<Layer> unsaved() {
         Set<Layer> touched = Collections.newSetFromMap(new IdentityHashMap<>());
         done.forEach(change -> change.edits().forEach(edit -> touched.add(edit.layer())));
-        touched.addAll(saved.keySet());
-        return touched.stream().filter(layer -> last(layer) != saved.get(layer)).toList();
+        saved.keySet().forEach(number -> touched.add(own.get(number)));
+        return touched.stream()
+                .filter(layer -> last(layer) != saved.get(number(layer)))
+                .toList();
+    }
+
+    /** The number of a layer among those that are edited. */
+    private int number(Layer layer) {
+        if (!own.contains(layer)) {
+            own.add(layer);
+        }
+        return own.indexOf(layer);
     }
 
     /**
@@ -360,36 +461,37 @@ public final class StageEditor {
      * since, that, in words.
      */
     public List<String> unsavedNames() {
-        Change mark = saved.get(root);
-        if (mark == null || done.contains(mark)) {
+        Moment mark = saved.get(number(root));
+        if (mark == null || done.stream().anyMatch(change -> change.moment() == mark)) {
             return done.stream()
-                    .takeWhile(change -> change != mark)
+                    .takeWhile(change -> change.moment() != mark)
                     .map(Change::name)
                     .toList();
         }
         List<String> names = new ArrayList<>();
         for (Change change : undone) {
             names.add("took back: " + change.name());
-            if (change == mark) {
+            if (change.moment() == mark) {
                 break;
             }
         }
         return names.reversed();
     }
 
-    private @Nullable Change last(Layer layer) {
+    private @Nullable Moment last(Layer layer) {
         return done.stream()
                 .filter(change -> change.concerns(layer))
                 .findFirst()
+                .map(Change::moment)
                 .orElse(null);
     }
 
-    /** A moment in the history of a layer, to be told later which of its states was saved. */
+    /** A moment in the history of a layer, to be told later which of its states was saved; of forks too. */
     public static final class Mark {
-        private final Layer layer;
-        private final @Nullable Change last;
+        private final int layer;
+        private final @Nullable Moment last;
 
-        private Mark(Layer layer, @Nullable Change last) {
+        private Mark(int layer, @Nullable Moment last) {
             this.layer = layer;
             this.last = last;
         }
@@ -397,7 +499,7 @@ public final class StageEditor {
 
     /** The state that a layer is in now. */
     public Mark mark(Layer layer) {
-        return new Mark(layer, last(layer));
+        return new Mark(number(layer), last(layer));
     }
 
     /** Takes note that a layer was saved as it is now. */
@@ -412,5 +514,21 @@ public final class StageEditor {
         } else {
             saved.put(mark.layer, mark.last);
         }
+    }
+
+    /** How many prims undo would bring back. */
+    public int undoSize() {
+        return done.isEmpty()
+                ? 0
+                : done.getFirst().edits().stream()
+                        .mapToInt(edit -> edit.inverse().coming())
+                        .sum();
+    }
+
+    /** How many prims redo would bring back. */
+    public int redoSize() {
+        return undone.isEmpty()
+                ? 0
+                : undone.getFirst().edits().stream().mapToInt(LayerEdit::coming).sum();
     }
 }

@@ -59,7 +59,15 @@ public final class LayerAssets {
 
     /** A copy of a layer that lives elsewhere and says the same. */
     public static Layer copied(Layer layer, AssetLocation location) {
-        Layer copy = new Layer(location);
+        return filled(new Layer(location), layer);
+    }
+
+    /** A copy of a layer that lives where it does. */
+    public static Layer copied(Layer layer) {
+        return filled(layer.location().map(Layer::new).orElseGet(Layer::anonymous), layer);
+    }
+
+    private static Layer filled(Layer copy, Layer layer) {
         copy.metadata().putAll(layer.metadata());
         copy.subLayers().addAll(layer.subLayers());
         copy.root().metadata().putAll(layer.root().metadata());

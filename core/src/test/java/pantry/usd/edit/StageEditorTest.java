@@ -6,7 +6,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
@@ -89,7 +91,11 @@ class StageEditorTest {
     }
 
     private List<String> texts() {
-        return editor.stage().layerStack().stream().map(UsdaWriter::write).toList();
+        return texts(editor);
+    }
+
+    private static List<String> texts(StageEditor of) {
+        return of.stage().layerStack().stream().map(UsdaWriter::write).toList();
     }
 
     private String flat(Stage stage) {
@@ -417,6 +423,92 @@ class StageEditorTest {
             editor.redo();
         }
         assertThat(flat(editor.stage())).isEqualTo(flat(Stage.open(editor.rootLayer(), sameLayers())));
+    }
+
+    /** Makes random edits of an editor, those that can be made, and adds what its layers say after each. */
+    private static void edit(StageEditor of, RandomGenerator random, int times, Deque<List<String>> said) {
+        for (int i = 0; i < times; i++) {
+            List<SdfPath> prims = Stream.concat(
+                            Stream.of(path("/Yard")), of.stage().prims().map(Prim::path))
+                    .toList();
+            Optional<String> before = of.undoName();
+            try {
+                of.changeAll("edit " + random.nextInt(), edits -> randomEdit(random, prims, edits));
+            } catch (UsdException refused) {
+                continue;
+            }
+            if (!of.undoName().equals(before)) {
+                said.push(texts(of));
+            }
+        }
+    }
+
+    /** Whatever was done before and after it, a fork is taken back step by step to where the original began. */
+    @ParameterizedTest
+    @MethodSource("seeds")
+    void whatAForkCameToIsTakenBackAndDoneAgainAsIfItHadBeenDoneHere(long seed) {
+        RandomGenerator random = new Random(seed);
+        Deque<List<String>> said = new ArrayDeque<>();
+        said.push(texts(editor));
+        edit(editor, random, 12, said);
+        editor.undo();
+        editor.redo();
+        List<String> atTheFork = texts(editor);
+        StageEditor fork = editor.fork();
+        edit(fork, random, 6, said);
+        assertThat(texts(editor)).as("while the fork is edited").isEqualTo(atTheFork);
+        told.clear();
+        editor.adopt(fork);
+        assertThat(told).hasSize(1);
+        assertThat(texts(editor)).isEqualTo(said.peek());
+        edit(editor, random, 4, said);
+        List<String> end = said.peek();
+        for (List<String> state : said) {
+            assertThat(texts(editor))
+                    .as("seed %d, with %s next", seed, editor.undoName())
+                    .isEqualTo(state);
+            editor.undo();
+        }
+        for (List<String> state : (Iterable<List<String>>) said::descendingIterator) {
+            assertThat(texts(editor))
+                    .as("seed %d, with %s done again", seed, editor.undoName())
+                    .isEqualTo(state);
+            editor.redo();
+        }
+        assertThat(texts(editor)).isEqualTo(end);
+        assertThat(flat(editor.stage())).isEqualTo(flat(Stage.open(editor.rootLayer(), sameLayers())));
+    }
+
+    @Test
+    void aForkOfWhatWasEditedSinceIsNotAdopted() {
+        StageEditor fork = editor.fork();
+        editor.changeAll("kind", edits -> edits.setField(path("/Yard"), "kind", new Value.Token("assembly")));
+        assertThatThrownBy(() -> editor.adopt(fork)).isInstanceOf(IllegalStateException.class);
+        assertThat(editor.undoName()).contains("kind");
+    }
+
+    @Test
+    void whatIsSavedWhileAForkIsEditedIsKnownAfterItIsAdopted() {
+        editor.changeAll("kind", edits -> edits.setField(path("/Yard"), "kind", new Value.Token("assembly")));
+        StageEditor.Mark written = editor.mark(editor.rootLayer());
+        StageEditor fork = editor.fork();
+        fork.changeAll("define", edits -> edits.define(path("/Yard/Post"), "Cube"));
+        editor.adopt(fork);
+        editor.markSaved(written);
+        assertThat(editor.unsavedNames()).containsExactly("define");
+        editor.undo();
+        assertThat(editor.unsaved()).isEmpty();
+        assertThat(editor.redoSize()).as("prims that come back").isEqualTo(1);
+    }
+
+    @Test
+    void whatIsReadAnewWhileAForkIsEditedIsSeenAfterItIsAdopted() throws IOException {
+        StageEditor fork = editor.fork();
+        fork.changeAll("define", edits -> edits.define(path("/Yard/Post"), "Cube"));
+        write("asset", "(defaultPrim=\"Mast\")\ndef Xform \"Mast\" { int height = 12 }\n");
+        editor.reload();
+        editor.adopt(fork);
+        assertThat(value("/Yard/Mast.height")).contains(new Value.Int(12));
     }
 
     private int undone(int changes) {
