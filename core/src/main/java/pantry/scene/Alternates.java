@@ -113,11 +113,11 @@ public final class Alternates {
 
     /** As above, as a part of another change. */
     void keep(Transaction edits, String set, String alternate, Collection<SdfPath> paths) {
-        for (SdfPath path : paths) {
-            PrimSpec spec = scene.layer().prim(path).orElseThrow().copy();
-            edits.clearPrim(path);
-            put(edits, set, alternate, path, spec);
-        }
+        Map<SdfPath, PrimSpec> specs = new LinkedHashMap<>();
+        paths.forEach(
+                path -> specs.put(path, scene.layer().prim(path).orElseThrow().copy()));
+        paths.forEach(edits::clearPrim);
+        put(edits, set, alternate, specs);
     }
 
     /**
@@ -130,20 +130,22 @@ public final class Alternates {
         PrimSpec prim = new Placements(scene).referring(other, Optional.empty(), name, TransformComponents.ORIGIN);
         return scene.editor().change("put " + name + " into " + alternate, edits -> {
             SdfPath path = scene.root().child(ChildNames.free(edits, scene.root(), name));
-            put(edits, set, alternate, path, prim.copyAs(path.name()));
+            put(edits, set, alternate, Map.of(path, prim.copyAs(path.name())));
             return path;
         });
     }
 
-    private void put(Transaction edits, String set, String alternate, SdfPath path, PrimSpec spec) {
+    private void put(Transaction edits, String set, String alternate, Map<SdfPath, PrimSpec> specs) {
         edits.replace(scene.root(), root -> {
-            PrimSpec parent = root.variant(set, alternate).contents();
-            List<String> names = path.names();
-            for (String name : names.subList(scene.root().depth(), names.size() - 1)) {
-                PrimSpec above = parent;
-                parent = above.child(name).orElseGet(() -> above.add(new PrimSpec(Specifier.OVER, "", name)));
-            }
-            parent.add(spec);
+            specs.forEach((path, spec) -> {
+                PrimSpec parent = root.variant(set, alternate).contents();
+                List<String> names = path.names();
+                for (String name : names.subList(scene.root().depth(), names.size() - 1)) {
+                    PrimSpec above = parent;
+                    parent = above.child(name).orElseGet(() -> above.add(new PrimSpec(Specifier.OVER, "", name)));
+                }
+                parent.add(spec);
+            });
             return root;
         });
     }

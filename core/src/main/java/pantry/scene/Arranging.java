@@ -6,6 +6,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -110,6 +111,22 @@ public final class Arranging {
     }
 
     /**
+     * Puts objects one step further than others stand, each or all together as it says.
+     *
+     * @param from as many objects, of the same parents
+     */
+    public void stepFrom(List<SdfPath> from, List<SdfPath> paths, TransformStep step) {
+        Map<SdfPath, TransformComponents> places = new LinkedHashMap<>();
+        for (int i = 0; i < paths.size(); i++) {
+            places.put(
+                    paths.get(i),
+                    TransformComponents.read(scene.spec(from.get(i)).orElseThrow()));
+        }
+        move(places);
+        step(paths, step);
+    }
+
+    /**
      * Mirrors objects, all together, at the middle of their box.
      *
      * @param axis 0 to 2: left and right, above and below, front and back are exchanged
@@ -211,8 +228,8 @@ public final class Arranging {
     public void drop(Collection<SdfPath> paths) {
         Map<SdfPath, Box3> boxes = boxes(paths);
         List<SdfPath> order = List.copyOf(boxes.keySet());
-        double[] heights = new LayoutGround(
-                        scene.model(), path -> paths.stream().anyMatch(path::startsWith))
+        Set<SdfPath> own = Set.copyOf(paths);
+        double[] heights = new LayoutGround(scene.model(), path -> path.startsWithAny(own))
                 .below(order.stream().map(path -> boxes.get(path).centre()).toList());
         Map<SdfPath, Matrix4> changes = new LinkedHashMap<>();
         for (int i = 0; i < heights.length; i++) {

@@ -176,7 +176,7 @@ public final class ImportSource {
         Map<String, List<SdfPath>> drawers = new LinkedHashMap<>();
         stage.prim(root()).ifPresent(prim -> Membership.names(prim).forEach(name -> {
             List<SdfPath> members = prim.targets("collection:" + name + ":includes").stream()
-                    .filter(member -> chosen.stream().anyMatch(member::startsWith))
+                    .filter(member -> member.startsWithAny(chosen))
                     .toList();
             if (!members.isEmpty()) {
                 drawers.put(name, members);
@@ -408,8 +408,7 @@ public final class ImportSource {
             links.forEach((from, targets) -> {
                 if (from.startsWith(path)) {
                     targets.forEach((to, why) -> {
-                        boolean there = chosen.stream().anyMatch(to::startsWith)
-                                || needs.keySet().stream().anyMatch(to::startsWith);
+                        boolean there = to.startsWithAny(chosen) || to.startsWithAny(needs.keySet());
                         Optional<SdfPath> whole = there ? Optional.empty() : whole(to);
                         whole.ifPresent(thing -> {
                             PrimSpec prim = layer.prim(thing).orElseThrow();

@@ -3,6 +3,7 @@ package pantry.scene;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -66,25 +67,30 @@ public final class Instancing {
         }
         SdfPath shape = scope.child(ChildNames.free(edits, scope, path.name()));
         edits.add(scope, new PrimSpec(Specifier.DEF, "Xform", shape.name()));
-        for (PrimSpec child : List.copyOf(prim.children())) {
-            edits.move(path.child(child.name()), shape.child(child.name()));
-        }
+        Map<SdfPath, SdfPath> moves = new LinkedHashMap<>();
+        prim.childNames().forEach(child -> moves.put(path.child(child), shape.child(child)));
+        edits.moveAll(moves);
         edits.change(path, spec -> {
             spec.setReferences(Reference.internal(shape));
             spec.metadata().put("instanceable", new Value.Bool(true));
         });
     }
 
-    /** Gives a use contents of its own; as a part of a change. */
-    void own(Transaction edits, SdfPath path) {
-        SdfPath shape = contents(path).orElseThrow();
-        edits.change(path, spec -> {
+    /** Gives uses contents of their own; as a part of a change. */
+    void own(Transaction edits, Collection<SdfPath> paths) {
+        Map<SdfPath, SdfPath> sources = new LinkedHashMap<>();
+        for (SdfPath path : paths) {
+            SdfPath shape = contents(path).orElseThrow();
+            scene.spec(shape)
+                    .orElseThrow()
+                    .childNames()
+                    .forEach(child -> sources.put(path.child(child), shape.child(child)));
+        }
+        paths.forEach(path -> edits.change(path, spec -> {
             spec.metadata().remove("references");
             spec.metadata().remove("instanceable");
-        });
-        for (PrimSpec child : List.copyOf(scene.spec(shape).orElseThrow().children())) {
-            edits.copy(shape.child(child.name()), path.child(child.name()));
-        }
+        }));
+        edits.copyAll(sources);
     }
 
     /** The shared contents that some objects of a layer refer to, directly or through others. */
@@ -243,18 +249,64 @@ public final class Instancing {
         if (wouldHoldItself(List.of(path), parent)) {
             throw new SceneException(scene.file(), "<" + path + "> would hold itself");
         }
-        return scene.editor().change("used " + path.name() + " once more", edits -> {
-            share(edits, path);
-            SdfPath copy = parent.child(ChildNames.free(edits, parent, name));
-            edits.copy(path, copy);
-            edits.change(copy, prim -> {
-                Matrix4 before = Xforms.local(edits.stage().prim(path).orElseThrow());
+        return scene.editor().change("used " + path.name() + " once more", edits -> use(
+                        edits, List.of(new FurtherUse(path, parent, name, placing)))
+                .getFirst());
+    }
+
+    /** One more use of something, below a prim, with the name that it would like to have. */
+    private record FurtherUse(SdfPath of, SdfPath parent, String name, TransformComponents placing) {}
+
+    private List<SdfPath> use(Transaction edits, List<FurtherUse> uses) {
+        uses.forEach(use -> share(edits, use.of()));
+        Map<SdfPath, ChildNames> names = new HashMap<>();
+        Map<SdfPath, SdfPath> sources = new LinkedHashMap<>();
+        List<SdfPath> made = new ArrayList<>();
+        for (FurtherUse use : uses) {
+            SdfPath copy = use.parent()
+                    .child(names.computeIfAbsent(use.parent(), key -> ChildNames.below(edits, key))
+                            .take(use.name()));
+            made.add(copy);
+            sources.put(copy, use.of());
+        }
+        List<Matrix4> before = uses.stream()
+                .map(use -> Xforms.local(edits.stage().prim(use.of()).orElseThrow()))
+                .toList();
+        edits.copyAll(sources);
+        for (int i = 0; i < made.size(); i++) {
+            Matrix4 own = before.get(i);
+            Matrix4 wanted = uses.get(i).placing().matrix();
+            edits.change(made.get(i), prim -> {
                 Matrix4 further = TransformComponents.isUsual(prim)
-                        ? before.times(TransformComponents.read(prim).matrix().inverse())
+                        ? own.times(TransformComponents.read(prim).matrix().inverse())
                         : Matrix4.IDENTITY;
-                TransformOps.write(prim, before, further.times(placing.matrix()));
+                TransformOps.write(prim, own, further.times(wanted));
             });
-            return copy;
+        }
+        return made;
+    }
+
+    /**
+     * More uses of objects beside them, as {@link #instance} makes each.
+     *
+     * @param count of each object
+     * @return the new uses, object by object in turn: all first ones, then all second ones
+     */
+    public List<SdfPath> instances(List<SdfPath> paths, int count) {
+        return scene.editor().change("used " + SceneLayer.named(paths) + " more often", edits -> {
+            List<FurtherUse> each = new ArrayList<>();
+            for (SdfPath path : paths) {
+                PrimSpec spec = scene.spec(path)
+                        .orElseThrow(() -> new SceneException(
+                                scene.file(), "there is no <" + path + "> of the scene's own to use once more"));
+                String stem = path.name().replaceAll("_\\d+$", "");
+                each.add(new FurtherUse(path, path.parent(), stem, TransformComponents.read(spec)));
+            }
+            List<FurtherUse> all = new ArrayList<>();
+            for (int i = 0; i < count; i++) {
+                all.addAll(each);
+            }
+            return use(edits, all);
         });
     }
 }

@@ -44,6 +44,9 @@ public sealed interface Layout {
     /** The places, the first of them that of the original. */
     List<Matrix4> places(Terrain terrain);
 
+    /** How many places there are at most, so far as the figures tell. */
+    int most();
+
     /** How many places are asked for, of which some may find no room; 0 where none can be missing. */
     default int asked() {
         return 0;
@@ -72,6 +75,11 @@ public sealed interface Layout {
         }
 
         @Override
+        public int most() {
+            return counts[0] * counts[1] * counts[2];
+        }
+
+        @Override
         public List<Matrix4> places(Terrain terrain) {
             List<Matrix4> places = new ArrayList<>();
             for (int y = 0; y < counts[1]; y++) {
@@ -96,6 +104,11 @@ public sealed interface Layout {
         public Ring {
             check(count >= 1 && count <= MOST, "a ring has 1 to " + MOST + " places");
             check(Double.isFinite(angle) && centre.isFinite(), "a ring's angle and centre are numbers");
+        }
+
+        @Override
+        public int most() {
+            return count;
         }
 
         @Override
@@ -128,6 +141,11 @@ public sealed interface Layout {
             from = from == null ? points.getFirst() : from;
             check(from.isFinite(), "a path is told from a place");
             check(count >= 1 && count <= MOST, "a path has 1 to " + MOST + " places");
+        }
+
+        @Override
+        public int most() {
+            return count;
         }
 
         /** A line that begins where the object stands. */
@@ -180,6 +198,11 @@ public sealed interface Layout {
         }
 
         @Override
+        public int most() {
+            return count;
+        }
+
+        @Override
         public int asked() {
             return count;
         }
@@ -217,6 +240,11 @@ public sealed interface Layout {
             check(count > 0 || density > 0, "say how many, or how many for each square metre");
             check(apart >= 0 && Double.isFinite(apart), "distances are not negative");
             check(steepest > 0 && steepest <= 180, "the steepest slope is above 0 and up to 180°");
+        }
+
+        @Override
+        public int most() {
+            return count > 0 ? count : MOST;
         }
 
         @Override

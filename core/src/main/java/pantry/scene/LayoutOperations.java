@@ -3,6 +3,7 @@ package pantry.scene;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import pantry.base.Progress;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.Xforms;
 
@@ -36,6 +37,11 @@ public final class LayoutOperations {
      * @throws SceneException where the layout cannot be, or has fewer places than there are objects
      */
     public SdfPath lay(List<SdfPath> paths, String name, LayoutPlan plan) {
+        return lay(paths, name, plan, Progress.NONE);
+    }
+
+    /** As above; where it is cancelled, nothing is changed. */
+    public SdfPath lay(List<SdfPath> paths, String name, LayoutPlan plan, Progress progress) {
         return scene.editor().change("laid out " + SceneLayer.named(paths), edits -> {
             SdfPath group = new Structure(scene).group(edits, paths, name);
             List<SdfPath> firsts = edits.stage().prim(group).orElseThrow().children().stream()
@@ -49,7 +55,7 @@ public final class LayoutOperations {
             }
             List<String> names = firsts.stream().map(SdfPath::name).toList();
             LayoutFigures first = new LayoutFigures(plan, originals.getFirst(), originals.subList(1, originals.size()));
-            new LayoutUses(scene, edits, group).fill(first, LayoutUses.Before.fresh(names), KEPT);
+            new LayoutUses(scene, edits, group, progress).fill(first, LayoutUses.Before.fresh(names), KEPT);
             return group;
         });
     }
@@ -84,11 +90,16 @@ public final class LayoutOperations {
 
     /** As above, with other shares, or standing otherwise. */
     public void relay(SdfPath group, LayoutPlan plan) {
+        relay(group, plan, Progress.NONE);
+    }
+
+    /** As above; where it is cancelled, nothing is changed. */
+    public void relay(SdfPath group, LayoutPlan plan, Progress progress) {
         LayoutFigures before = laidOut(group);
         LayoutUses.Before there = LayoutUses.Before.of(scene, group, before);
         scene.editor().changeAll("laid out " + group.name() + " otherwise" + there.told(), edits -> {
             LayoutFigures wanted = new LayoutFigures(plan, before.original(), before.others());
-            new LayoutUses(scene, edits, group).fill(wanted, there, KEPT);
+            new LayoutUses(scene, edits, group, progress).fill(wanted, there, KEPT);
         });
     }
 

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
+import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -30,8 +31,10 @@ final class LayoutUses {
     private final SceneLayer scene;
     private final Transaction edits;
     private final SdfPath group;
+    private final Progress progress;
 
-    LayoutUses(SceneLayer scene, Transaction edits, SdfPath group) {
+    LayoutUses(SceneLayer scene, Transaction edits, SdfPath group, Progress progress) {
+        this.progress = progress;
         this.scene = scene;
         this.edits = edits;
         this.group = group;
@@ -154,9 +157,11 @@ final class LayoutUses {
     void fill(LayoutFigures wanted, Before before, String key) {
         Ground ground = new Ground(
                 scene, group, () -> Xforms.world(edits.stage().prim(group).orElseThrow()));
+        progress.step("finding places", 0);
         List<Matrix4> places = wanted.layout().places(ground);
         int[] kinds = wanted.plan().kinds(wanted.objects(), places.size());
         Map<Integer, SdfPath> templates = templates(before, wanted.objects());
+        progress.step("seeing what they stand on", 0.2);
         double[] lifted = wanted.standing() ? lifted(wanted, templates, places, kinds) : new double[0];
         List<Matrix4> local = new ArrayList<>();
         for (int i = 0; i < places.size(); i++) {
@@ -170,8 +175,11 @@ final class LayoutUses {
         List<String> names = names(before, templates, kinds);
         Changes changes = new Changes(wanted.variation(), local, names);
         // Copies are made of those that stand there, before these are moved or go.
+        progress.step("making uses", 0.4);
         templates.forEach((kind, template) -> changes.copy(template, fresh(before, kinds, kind)));
+        progress.step("moving those that there are", 0.6);
         changes.restand(before, kinds);
+        progress.step("composing the scene", 0.8);
         LayoutFigures kept = wanted.withUses(names, lifted, ground.fingerprint);
         edits.change(group, prim -> CustomData.write(prim, key, kept));
     }
@@ -266,7 +274,7 @@ final class LayoutUses {
                             Xforms.local(edits.stage().prim(group.child(name)).orElseThrow()));
                 }
             }
-            away.forEach(name -> edits.remove(group.child(name)));
+            edits.removeAll(away.stream().map(group::child).toList());
             Set<String> each = new HashSet<>(moved.keySet());
             if (each.size() > FEW) {
                 edits.replace(group, prim -> {

@@ -71,7 +71,7 @@ public final class Pictures {
         Set<SdfPath> unloaded = scene.drawers().members(focus.unloaded());
         if (!unloaded.isEmpty()) {
             loaded = scene.snapshot();
-            loaded.load(path -> unloaded.stream().noneMatch(path::startsWith));
+            loaded.load(path -> !path.startsWithAny(unloaded));
         }
         Set<SdfPath> hidden = scene.drawers().members(focus.hidden());
         hidden.addAll(unloaded);

@@ -85,10 +85,10 @@ public final class Prefab {
         this.layers = layers;
         this.chosen = List.copyOf(chosen);
         Set<SdfPath> needed = new LinkedHashSet<>(Instancing.needed(scene.layer(), chosen));
-        List<SdfPath> bound = new ArrayList<>(chosen);
+        Set<SdfPath> bound = new LinkedHashSet<>(chosen);
         bound.addAll(needed);
         Materials.needed(scene.layer(), bound).stream()
-                .filter(material -> bound.stream().noneMatch(material::startsWith))
+                .filter(material -> !material.startsWithAny(bound))
                 .forEach(needed::add);
         this.shared = needed;
         this.library = library;

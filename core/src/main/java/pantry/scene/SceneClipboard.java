@@ -3,13 +3,15 @@ package pantry.scene;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
-import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
@@ -61,8 +63,9 @@ public final class SceneClipboard {
             throw new SceneException(scene.file(), "choose objects below the scene's root to copy");
         }
         objects.forEach(path -> lift(scene, copy, path));
+        Set<SdfPath> there = new LinkedHashSet<>(objects);
         List<SdfPath> needs = new ArrayList<>();
-        objects.forEach(path -> collect(copy, scene.root(), objects, needs, path));
+        objects.forEach(path -> collect(copy, scene.root(), there, needs, path));
         Map<SdfPath, Matrix4> worlds = new LinkedHashMap<>();
         for (SdfPath path : objects) {
             Prim prim = scene.stage().prim(path).orElseThrow();
@@ -83,15 +86,16 @@ public final class SceneClipboard {
         }
     }
 
-    private static void collect(Layer layer, SdfPath root, List<SdfPath> objects, List<SdfPath> needs, SdfPath path) {
+    /** @param there what is copied by now */
+    private static void collect(Layer layer, SdfPath root, Set<SdfPath> there, List<SdfPath> needs, SdfPath path) {
         speaksOf(layer.prim(path).orElseThrow(), target -> {
-            boolean there = objects.stream().anyMatch(target::startsWith)
-                    || needs.stream().anyMatch(target::startsWith)
+            boolean own = target.startsWithAny(there)
                     || target.equals(root)
                     || layer.prim(target.prim()).isEmpty();
-            if (!there) {
+            if (!own) {
+                there.add(target.prim());
                 needs.add(target.prim());
-                collect(layer, root, objects, needs, target.prim());
+                collect(layer, root, there, needs, target.prim());
             }
         });
     }
@@ -143,41 +147,51 @@ public final class SceneClipboard {
                 path -> AssetPaths.relative(home, AssetPaths.PLAIN.resolve(layer, path)));
         return scene.own().editor().change("pasted " + SceneLayer.named(objects), edits -> {
             Map<SdfPath, SdfPath> moved = new LinkedHashMap<>();
+            Map<SdfPath, ChildNames> names = new HashMap<>();
             for (SdfPath need : needs) {
-                moved.put(need, placeOf(scene, edits, here, need, moved));
+                moved.put(need, placeOf(scene, edits, here, need, names));
             }
             for (SdfPath path : objects) {
-                moved.put(path, parent.child(free(edits, parent, path.name(), moved)));
+                moved.put(path, free(edits, parent, path.name(), names));
             }
             UnaryOperator<SdfPath> mapping =
                     path -> PathRemapping.moved(path, moved).orElse(path);
             for (SdfPath need : needs) {
                 add(edits, here, need, moved.get(need), mapping);
             }
-            List<SdfPath> pasted = new ArrayList<>();
-            Matrix4 above = edits.stage().prim(parent).map(Xforms::world).orElse(Matrix4.IDENTITY);
+            edits.addAll(
+                    parent,
+                    objects.stream()
+                            .map(path -> copy(here, path, moved.get(path), mapping))
+                            .toList());
+            Matrix4 space = scene.toMetres()
+                    .inverse()
+                    .times(edits.stage()
+                            .prim(parent)
+                            .map(Xforms::world)
+                            .orElse(Matrix4.IDENTITY)
+                            .inverse());
+            Map<SdfPath, Matrix4> before = new LinkedHashMap<>();
             for (SdfPath path : objects) {
                 SdfPath to = moved.get(path);
-                add(edits, here, path, to, mapping);
-                Matrix4 local =
-                        worlds.get(path).times(scene.toMetres().inverse()).times(above.inverse());
-                Matrix4 before = edits.stage().prim(to).map(Xforms::local).orElse(Matrix4.IDENTITY);
-                edits.change(to, prim -> TransformOps.write(prim, before, local));
-                pasted.add(to);
+                before.put(to, edits.stage().prim(to).map(Xforms::local).orElse(Matrix4.IDENTITY));
             }
-            return pasted;
+            for (SdfPath path : objects) {
+                SdfPath to = moved.get(path);
+                Matrix4 local = worlds.get(path).times(space);
+                edits.change(to, prim -> TransformOps.write(prim, before.get(to), local));
+            }
+            return List.copyOf(before.keySet());
         });
     }
 
-    private static String free(Transaction edits, SdfPath parent, String name, Map<SdfPath, SdfPath> planned) {
-        return Names.free(
-                name,
-                taken -> planned.containsValue(parent.child(taken))
-                        || edits.stage().prim(parent.child(taken)).isPresent());
+    private static SdfPath free(Transaction edits, SdfPath parent, String name, Map<SdfPath, ChildNames> names) {
+        return parent.child(names.computeIfAbsent(parent, key -> ChildNames.below(edits, key))
+                .take(name));
     }
 
     /** Where something needed goes: what the scene has already, where it says the same; else below its root. */
-    private SdfPath placeOf(Scene scene, Transaction edits, Layer here, SdfPath need, Map<SdfPath, SdfPath> planned) {
+    private SdfPath placeOf(Scene scene, Transaction edits, Layer here, SdfPath need, Map<SdfPath, ChildNames> names) {
         SdfPath same = need.startsWith(root) ? need.replacePrefix(root, scene.root()) : need;
         Optional<PrimSpec> there = scene.layer().prim(same);
         PrimSpec remapped = here.prim(need).orElseThrow().copy();
@@ -188,7 +202,7 @@ public final class SceneClipboard {
         SdfPath scope = same.parent().depth() <= scene.root().depth()
                 ? scene.root()
                 : scene.root().child(same.parent().name());
-        return scope.child(free(edits, scope, need.name(), planned));
+        return free(edits, scope, need.name(), names);
     }
 
     private static void add(Transaction edits, Layer here, SdfPath from, SdfPath to, UnaryOperator<SdfPath> mapping) {
@@ -202,8 +216,12 @@ public final class SceneClipboard {
                     to.parent().name());
             edits.add(to.parent().parent(), scope);
         }
+        edits.add(to.parent(), copy(here, from, to, mapping));
+    }
+
+    private static PrimSpec copy(Layer here, SdfPath from, SdfPath to, UnaryOperator<SdfPath> mapping) {
         PrimSpec copy = here.prim(from).orElseThrow().copyAs(to.name());
         PathRemapping.apply(copy, mapping);
-        edits.add(to.parent(), copy);
+        return copy;
     }
 }

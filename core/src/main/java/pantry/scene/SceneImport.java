@@ -401,8 +401,9 @@ public final class SceneImport {
         private final Transaction edits;
         private final Options options;
         private final List<Conflict> clashes;
-        private final Map<SdfPath, Set<String>> names = new HashMap<>();
+        private final Map<SdfPath, ChildNames> names = new HashMap<>();
         private final List<Runnable> copies = new ArrayList<>();
+        private final Map<SdfPath, List<PrimSpec>> coming = new LinkedHashMap<>();
 
         Plan(Transaction edits, Options options, List<Conflict> clashes) {
             this.edits = edits;
@@ -416,7 +417,7 @@ public final class SceneImport {
          * @param placed whether it is to stand where it stood in its source
          */
         void add(SdfPath path, SdfPath parent, boolean placed) {
-            Set<String> taken = names.computeIfAbsent(parent, key -> ChildNames.taken(edits, key));
+            ChildNames taken = names.computeIfAbsent(parent, key -> ChildNames.below(edits, key));
             SdfPath own = parent.child(path.name());
             Decision decision = Decision.BOTH;
             if (isMaterial(path) && scene.layer().prim(own).isPresent()) {
@@ -426,8 +427,7 @@ public final class SceneImport {
                 moved.put(path, own);
                 return;
             }
-            SdfPath to = decision == Decision.INCOMING ? own : parent.child(Names.free(path.name(), taken::contains));
-            taken.add(to.name());
+            SdfPath to = decision == Decision.INCOMING ? own : parent.child(taken.take(path.name()));
             moved.put(path, to);
             Decision how = decision;
             // A group that the scene has stands somewhere already.
@@ -442,19 +442,21 @@ public final class SceneImport {
                                     .orElse(Matrix4.IDENTITY)
                                     .inverse())
                     : Matrix4.IDENTITY;
+            List<PrimSpec> siblings = coming.computeIfAbsent(parent, key -> new ArrayList<>());
             copies.add(() -> {
-                scope(edits, parent);
                 PrimSpec copy = copy(path, to, placed, above);
                 if (how == Decision.INCOMING) {
                     edits.replace(to, before -> copy);
                 } else {
-                    edits.add(parent, copy);
+                    siblings.add(copy);
                 }
             });
         }
 
         void carryOut() {
+            coming.keySet().forEach(parent -> scope(edits, parent));
             copies.forEach(Runnable::run);
+            coming.forEach(edits::addAll);
         }
     }
 

@@ -203,16 +203,8 @@ final class SceneLayer {
      */
     static List<SdfPath> outermost(Collection<SdfPath> paths) {
         Set<SdfPath> all = Set.copyOf(paths);
-        return paths.stream().filter(path -> !isWithin(path, all)).toList();
-    }
-
-    private static boolean isWithin(SdfPath path, Set<SdfPath> others) {
-        for (SdfPath at = path; at.depth() > 0; ) {
-            at = at.parent();
-            if (others.contains(at)) {
-                return true;
-            }
-        }
-        return false;
+        return paths.stream()
+                .filter(path -> path.equals(SdfPath.ROOT) || !path.parent().startsWithAny(all))
+                .toList();
     }
 }

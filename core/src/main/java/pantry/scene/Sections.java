@@ -72,7 +72,7 @@ public final class Sections {
             PrimSpec prim = scene.layer()
                     .prim(path)
                     .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + "> to cut out"));
-            requireWhole(path, prim, paths);
+            requireWhole(path, prim, Set.copyOf(paths));
             PrimSpec copy = prim.copy();
             PathRemapping.apply(copy, target -> target.replacePrefix(scene.root(), SdfPath.ROOT.child(rootName)));
             root.add(copy);
@@ -144,11 +144,11 @@ public final class Sections {
         }
     }
 
-    private void requireWhole(SdfPath at, PrimSpec prim, Collection<SdfPath> paths) {
+    private void requireWhole(SdfPath at, PrimSpec prim, Set<SdfPath> paths) {
         for (PropertySpec property : prim.properties()) {
             if (property instanceof RelationshipSpec relationship) {
                 for (SdfPath target : relationship.targets().applyTo(List.of())) {
-                    if (paths.stream().noneMatch(target::startsWith)) {
+                    if (!target.startsWithAny(paths)) {
                         throw new SceneException(
                                 scene.file(),
                                 "<" + at + "> needs <" + target + "> (" + property.name()

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.exchange.usd.MeshCache;
@@ -81,10 +82,11 @@ public final class Settling {
         Map<SdfPath, List<Mesh>> drawn = new LinkedHashMap<>();
         falling.forEach(path -> drawn.put(path, new ArrayList<>()));
         List<Mesh> surfaces = new ArrayList<>();
+        Set<SdfPath> ground = Set.copyOf(standing);
         scene.model().visit((owner, part, world) -> {
             SdfPath path = SdfPath.of(owner.path());
-            Optional<SdfPath> faller = falling.stream().filter(path::startsWith).findFirst();
-            boolean stands = standing.isEmpty() || standing.stream().anyMatch(path::startsWith);
+            Optional<SdfPath> faller = path.nearest(drawn.keySet());
+            boolean stands = standing.isEmpty() || path.startsWithAny(ground);
             if (faller.isPresent()) {
                 drawn.get(faller.get()).add(part.mesh().transformed(world));
             } else if (stands) {

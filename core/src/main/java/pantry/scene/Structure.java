@@ -2,10 +2,14 @@ package pantry.scene;
 
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.NavigableMap;
 import java.util.Set;
+import java.util.TreeMap;
 import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
@@ -67,7 +71,9 @@ public final class Structure {
                 .withMove(world(edits, owner).inverse().point(base))
                 .write(prim);
         edits.add(owner, prim);
-        some.forEach(path -> hang(edits, path, group));
+        Map<SdfPath, SdfPath> parents = new LinkedHashMap<>();
+        some.forEach(path -> parents.put(path, group));
+        hang(edits, parents);
         return group;
     }
 
@@ -90,22 +96,34 @@ public final class Structure {
     public List<SdfPath> ungroup(Collection<SdfPath> groups) {
         return scene.editor().change("ungrouped " + SceneLayer.named(groups), edits -> {
             List<SdfPath> freed = new ArrayList<>();
-            for (SdfPath group : groups) {
-                PrimSpec prim = own(group);
-                if (prim.metadata().containsKey("references")
-                        || !prim.typeName().equals("Xform")) {
-                    throw new SceneException(scene.file(), "<" + group + "> is no group; break it out first");
-                }
-                for (PrimSpec child : List.copyOf(prim.children())) {
-                    if (child.name().equals(Anchors.MARK) && Anchors.mark(prim).isPresent()) {
-                        continue;
-                    }
-                    freed.add(hang(edits, group.child(child.name()), group.parent()));
-                }
-                edits.remove(group);
+            // What hangs on a group within another one is freed of both.
+            NavigableMap<Integer, List<SdfPath>> byDepth = new TreeMap<>(Comparator.reverseOrder());
+            Set.copyOf(groups).forEach(group -> byDepth.computeIfAbsent(group.depth(), depth -> new ArrayList<>())
+                    .add(group));
+            for (List<SdfPath> level : byDepth.values()) {
+                Map<SdfPath, SdfPath> parents = new LinkedHashMap<>();
+                level.forEach(group -> held(group).forEach(child -> parents.put(child, group.parent())));
+                Map<SdfPath, SdfPath> moved = hang(edits, parents);
+                edits.removeAll(level);
+                freed.removeAll(moved.keySet());
+                freed.addAll(moved.values());
             }
+            freed.removeIf(groups::contains);
             return freed;
         });
+    }
+
+    /** What hangs on a group, but for its mark. */
+    private List<SdfPath> held(SdfPath group) {
+        PrimSpec prim = own(group);
+        if (prim.metadata().containsKey("references") || !prim.typeName().equals("Xform")) {
+            throw new SceneException(scene.file(), "<" + group + "> is no group; break it out first");
+        }
+        boolean marked = Anchors.mark(prim).isPresent();
+        return prim.childNames().stream()
+                .filter(name -> !marked || !name.equals(Anchors.MARK))
+                .map(group::child)
+                .toList();
     }
 
     /**
@@ -128,27 +146,46 @@ public final class Structure {
                     scene.file(), "<" + parent + "> shows another file; hang things on an anchor beside it");
         }
         return scene.editor().change("hung " + SceneLayer.named(some) + " on " + parent.name(), edits -> {
-            List<SdfPath> moved = new ArrayList<>();
-            some.forEach(path -> moved.add(hang(edits, path, parent)));
-            return moved;
+            Map<SdfPath, SdfPath> parents = new LinkedHashMap<>();
+            some.forEach(path -> parents.put(path, parent));
+            return List.copyOf(hang(edits, parents).values());
         });
     }
 
-    /** Moves a prim below another one so that it stays where it is. */
-    private SdfPath hang(Transaction edits, SdfPath path, SdfPath parent) {
-        if (path.parent().equals(parent)) {
-            return path;
-        }
-        Matrix4 world = world(edits, path);
-        Matrix4 before = edits.stage().prim(path).map(Xforms::local).orElse(Matrix4.IDENTITY);
-        SdfPath to = parent.child(ChildNames.free(edits, parent, path.name()));
-        edits.move(path, to);
-        if (edits.stage().prim(to).filter(Structure::isPlaced).isPresent()) {
-            Matrix4 local = world.times(world(edits, parent).inverse());
-            edits.change(to, prim -> TransformOps.write(prim, before, local));
-        }
-        return to;
+    /**
+     * Moves prims below others so that they stay where they are.
+     *
+     * @param parents the new parents by the prims' paths, none of which is below another
+     * @return the new paths by those
+     */
+    private static Map<SdfPath, SdfPath> hang(Transaction edits, Map<SdfPath, SdfPath> parents) {
+        Map<SdfPath, ChildNames> names = new HashMap<>();
+        Map<SdfPath, Matrix4> spaces = new HashMap<>();
+        Map<SdfPath, SdfPath> places = new LinkedHashMap<>();
+        Map<SdfPath, Hung> hung = new LinkedHashMap<>();
+        parents.forEach((path, parent) -> {
+            if (path.parent().equals(parent)) {
+                places.put(path, path);
+                return;
+            }
+            SdfPath to = parent.child(names.computeIfAbsent(parent, key -> ChildNames.below(edits, key))
+                    .take(path.name()));
+            places.put(path, to);
+            edits.stage().prim(path).filter(Structure::isPlaced).ifPresent(prim -> {
+                Matrix4 space =
+                        spaces.computeIfAbsent(parent, key -> world(edits, key).inverse());
+                hung.put(to, new Hung(Xforms.local(prim), Xforms.world(prim).times(space)));
+            });
+        });
+        Map<SdfPath, SdfPath> moves = new LinkedHashMap<>(places);
+        moves.entrySet().removeIf(move -> move.getKey().equals(move.getValue()));
+        edits.moveAll(moves);
+        hung.forEach((to, each) -> edits.change(to, prim -> TransformOps.write(prim, each.before(), each.after())));
+        return places;
     }
+
+    /** The local transforms of a prim below its parent before, and below another one that it is hung on. */
+    private record Hung(Matrix4 before, Matrix4 after) {}
 
     private static boolean isPlaced(Prim prim) {
         return !Set.of("Material", "Scope", "Shader").contains(prim.typeName());
@@ -225,16 +262,16 @@ public final class Structure {
                 throw new SceneException(scene.file(), "<" + path + "> shares nothing with others");
             }
         }
-        scene.editor()
-                .changeAll(
-                        "broke out " + SceneLayer.named(paths),
-                        edits -> paths.forEach(path -> {
-                            if (new Instancing(scene).contents(path).isPresent()) {
-                                new Instancing(scene).own(edits, path);
-                            } else {
-                                edits.setField(path, "instanceable", new Value.Bool(false));
-                            }
-                        }));
+        scene.editor().changeAll("broke out " + SceneLayer.named(paths), edits -> {
+            List<SdfPath> groups = paths.stream()
+                    .filter(path -> new Instancing(scene).contents(path).isPresent())
+                    .toList();
+            new Instancing(scene).own(edits, groups);
+            Set<SdfPath> done = Set.copyOf(groups);
+            paths.stream()
+                    .filter(path -> !done.contains(path))
+                    .forEach(path -> edits.setField(path, "instanceable", new Value.Bool(false)));
+        });
     }
 
     /**
@@ -366,33 +403,31 @@ public final class Structure {
         if (outermost.contains(scene.root())) {
             throw new SceneException(scene.file(), "the scene's root cannot be removed");
         }
-        scene.editor().changeAll("removed " + SceneLayer.named(outermost), edits -> outermost.forEach(edits::remove));
+        scene.editor().changeAll("removed " + SceneLayer.named(outermost), edits -> edits.removeAll(outermost));
     }
 
     /** One more use of each placement, beside it in the tree; returns the new paths. */
     public List<SdfPath> duplicate(Collection<SdfPath> paths, Vec3 offset) {
         return scene.editor().change("duplicated " + SceneLayer.named(paths), edits -> {
-            List<SdfPath> made = new ArrayList<>();
+            Map<SdfPath, ChildNames> names = new HashMap<>();
+            Map<SdfPath, SdfPath> sources = new LinkedHashMap<>();
             for (SdfPath path : paths) {
-                made.add(duplicate(path, offset, edits));
+                if (scene.spec(path).isEmpty()) {
+                    throw new SceneException(scene.file(), "there is no <" + path + "> to duplicate");
+                }
+                String name = names.computeIfAbsent(path.parent(), parent -> ChildNames.below(edits, parent))
+                        .take(path.name().replaceAll("_\\d+$", ""));
+                sources.put(path.parent().child(name), path);
             }
-            return made;
+            edits.copyAll(sources);
+            sources.keySet()
+                    .forEach(copy -> edits.change(copy, prim -> {
+                        if (TransformComponents.isUsual(prim)) {
+                            TransformComponents placing = TransformComponents.read(prim);
+                            placing.withMove(placing.move().plus(offset)).write(prim);
+                        }
+                    }));
+            return List.copyOf(sources.keySet());
         });
-    }
-
-    private SdfPath duplicate(SdfPath path, Vec3 offset, Transaction edits) {
-        if (scene.spec(path).isEmpty()) {
-            throw new SceneException(scene.file(), "there is no <" + path + "> to duplicate");
-        }
-        String stem = path.name().replaceAll("_\\d+$", "");
-        SdfPath copy = path.parent().child(ChildNames.free(edits, path.parent(), stem));
-        edits.copy(path, copy);
-        edits.change(copy, prim -> {
-            if (TransformComponents.isUsual(prim)) {
-                TransformComponents placing = TransformComponents.read(prim);
-                placing.withMove(placing.move().plus(offset)).write(prim);
-            }
-        });
-        return copy;
     }
 }

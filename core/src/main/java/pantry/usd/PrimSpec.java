@@ -114,6 +114,13 @@ public final class PrimSpec extends Spec {
         return Optional.ofNullable(children.remove(name));
     }
 
+    /** Gives the prim these children, in this order, and no others. */
+    public void setChildren(Collection<PrimSpec> wanted) {
+        List<PrimSpec> kept = List.copyOf(wanted);
+        children.clear();
+        kept.forEach(this::add);
+    }
+
     /** Puts a child at a position among its siblings, 0 being the first, in place of one of the same name. */
     public void insert(int position, PrimSpec child) {
         Ordered.insert(children, position, child.name, child);

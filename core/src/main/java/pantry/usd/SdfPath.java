@@ -2,6 +2,8 @@ package pantry.usd;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
 
 /**
  * The path of a prim, property or variant within a layer or stage: {@code /World/Mast.xformOp:translate},
@@ -234,6 +236,23 @@ public final class SdfPath implements Comparable<SdfPath> {
         }
         char next = text.charAt(prefix.text.length());
         return next == '/' || next == '.' || next == '{';
+    }
+
+    /** Whether this is one of the given paths or lies below one; takes no longer for many of them. */
+    public boolean startsWithAny(Set<SdfPath> prefixes) {
+        return nearest(prefixes).isPresent();
+    }
+
+    /** The longest of the given paths that this is or lies below; takes no longer for many of them. */
+    public Optional<SdfPath> nearest(Set<SdfPath> prefixes) {
+        for (SdfPath at = this; ; at = at.parent()) {
+            if (prefixes.contains(at)) {
+                return Optional.of(at);
+            }
+            if (at.equals(ROOT)) {
+                return Optional.empty();
+            }
+        }
     }
 
     /** This path moved from below {@code from} to below {@code to}; this itself where it is not below {@code from}. */

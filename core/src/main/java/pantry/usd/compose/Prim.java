@@ -303,8 +303,8 @@ public final class Prim {
         return path != indexPath && !path.equals(indexPath);
     }
 
-    /** Composes a child, and whatever the children's order depends on, anew when it is next asked for. */
-    void forgetChild(String name) {
+    /** Composes children, and whatever the children's order depends on, anew. */
+    void forgetChildren(Set<String> names) {
         Map<String, Prim> old = children;
         if (old == null || old.isEmpty() || isInstance()) {
             children = null;
@@ -313,7 +313,7 @@ public final class Prim {
         Map<String, Prim> map = new LinkedHashMap<>();
         for (String sibling : childNames()) {
             SdfPath childPath = path.child(sibling);
-            Prim known = sibling.equals(name) ? null : old.get(sibling);
+            Prim known = names.contains(sibling) ? null : old.get(sibling);
             if (known != null) {
                 map.put(sibling, known);
             } else if (stage.includes(childPath) || isInPrototype()) {

@@ -203,29 +203,34 @@ public final class Stage {
         if (!resynced.isEmpty()) {
             indices.clear();
             stacks.values().forEach(LayerStack::edited);
-            problems.removeIf(problem -> resynced.stream().anyMatch(problem.prim()::startsWith));
+            problems.removeIf(problem -> problem.prim().startsWithAny(resynced));
+            forget(resynced);
         }
-        resynced.forEach(this::forget);
         return new StageChange(resynced, changed);
     }
 
-    /** Lets the nearest composed prim above a path compose its child anew. */
-    private void forget(SdfPath path) {
-        if (path.equals(SdfPath.ROOT)) {
+    /** Lets the nearest composed prims above paths compose their children anew. */
+    private void forget(Set<SdfPath> paths) {
+        if (paths.contains(SdfPath.ROOT)) {
             root.refresh(PrimIndex.ofRoot(rootStack));
-            return;
         }
-        boolean prototype = false;
-        for (Map.Entry<List<Object>, Prim> entry : List.copyOf(prototypes.entrySet())) {
-            if (path.equals(entry.getValue().path())) {
-                prototypes.remove(entry.getKey());
-                nested.remove(entry.getValue());
-                prototype = true;
+        Set<SdfPath> ofPrototypes = new HashSet<>();
+        prototypes.values().removeIf(prototype -> {
+            boolean gone = paths.contains(prototype.path());
+            if (gone) {
+                nested.remove(prototype);
+                ofPrototypes.add(prototype.path());
+            }
+            return gone;
+        });
+        Map<SdfPath, Set<String>> children = new LinkedHashMap<>();
+        for (SdfPath path : paths) {
+            if (!path.equals(SdfPath.ROOT) && !ofPrototypes.contains(path)) {
+                children.computeIfAbsent(path.parent(), parent -> new HashSet<>())
+                        .add(path.name());
             }
         }
-        if (!prototype) {
-            prim(path.parent()).ifPresent(parent -> parent.forgetChild(path.name()));
-        }
+        children.forEach((parent, names) -> prim(parent).ifPresent(prim -> prim.forgetChildren(names)));
     }
 
     boolean loads(SdfPath path) {

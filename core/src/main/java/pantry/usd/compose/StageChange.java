@@ -15,19 +15,14 @@ public record StageChange(Set<SdfPath> resynced, Set<SdfPath> changed) {
         resynced = outermost(resynced);
         Set<SdfPath> all = resynced;
         Set<SdfPath> others = new LinkedHashSet<>(changed);
-        others.removeIf(property -> all.stream().anyMatch(property::startsWith));
+        others.removeIf(property -> property.startsWithAny(all));
         changed = Set.copyOf(others);
     }
 
     private static Set<SdfPath> outermost(Set<SdfPath> paths) {
         Set<SdfPath> outermost = new LinkedHashSet<>();
         for (SdfPath path : paths) {
-            boolean covered = false;
-            for (SdfPath above = path; !covered && !above.equals(SdfPath.ROOT); ) {
-                above = above.parent();
-                covered = paths.contains(above);
-            }
-            if (!covered) {
+            if (path.equals(SdfPath.ROOT) || !path.parent().startsWithAny(paths)) {
                 outermost.add(path);
             }
         }

@@ -1,7 +1,6 @@
 package pantry.usd.edit;
 
 import java.util.Collection;
-import java.util.Collections;
 import java.util.IdentityHashMap;
 import java.util.Iterator;
 import java.util.Map;
@@ -21,10 +20,8 @@ final class LayerCopies {
     private final Map<Layer, Layer> layers = new IdentityHashMap<>();
     private final Map<Spec, Spec> specs = new IdentityHashMap<>();
 
-    /** @param edits all that may be taken back or done again in the copies */
-    LayerCopies(Collection<Layer> originals, Collection<LayerEdit> edits) {
-        Set<Spec> held = Collections.newSetFromMap(new IdentityHashMap<>());
-        edits.forEach(edit -> edit.hold(held::add));
+    /** @param held the specs, by identity, whose likes are asked for */
+    LayerCopies(Collection<Layer> originals, Set<Spec> held) {
         for (Layer original : originals) {
             Layer copy = LayerAssets.copied(original);
             layers.put(original, copy);

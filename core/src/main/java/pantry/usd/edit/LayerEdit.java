@@ -1,5 +1,7 @@
 package pantry.usd.edit;
 
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -102,6 +104,54 @@ sealed interface LayerEdit {
 
         private static int size(PrimSpec spec) {
             return 1 + spec.children().stream().mapToInt(Child::size).sum();
+        }
+    }
+
+    /**
+     * Many of a prim's children come or go at once: each by itself would cost as much as the prim has children. Those that
+     * stay keep their order.
+     */
+    record Children(Layer layer, SdfPath parent, List<PrimSpec> before, List<PrimSpec> after) implements LayerEdit {
+        @Override
+        public void apply() {
+            spec(layer, parent).setChildren(after);
+        }
+
+        @Override
+        public LayerEdit inverse() {
+            return new Children(layer, parent, after, before);
+        }
+
+        @Override
+        public void tell(Notice notice) {
+            Stream.concat(only(before, after), only(after, before))
+                    .forEach(spec -> notice.structure(layer, parent.child(spec.name())));
+        }
+
+        private static Stream<PrimSpec> only(List<PrimSpec> some, List<PrimSpec> others) {
+            Set<PrimSpec> there = Collections.newSetFromMap(new IdentityHashMap<>());
+            there.addAll(others);
+            return some.stream().filter(spec -> !there.contains(spec));
+        }
+
+        @Override
+        public LayerEdit in(LayerCopies copies) {
+            return new Children(
+                    copies.of(layer),
+                    parent,
+                    before.stream().map(copies::of).toList(),
+                    after.stream().map(copies::of).toList());
+        }
+
+        @Override
+        public void hold(Consumer<Spec> held) {
+            before.forEach(held);
+            after.forEach(held);
+        }
+
+        @Override
+        public int coming() {
+            return only(after, before).mapToInt(Child::size).sum();
         }
     }
 

@@ -1,8 +1,15 @@
 package pantry.usd.edit;
 
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import pantry.usd.Layer;
@@ -17,16 +24,111 @@ import pantry.usd.compose.Prim;
 
 /** Removes, moves and copies prims in all layers of a stack. */
 final class Rearrangement {
+    /** More children than these come or go in one edit. */
+    private static final int FEW = 8;
+
     private final EditLog log;
 
     Rearrangement(EditLog log) {
         this.log = log;
     }
 
-    void remove(SdfPath path) {
-        checkOwn(path, "removed; switch it off instead");
-        for (Place place : places(path)) {
-            run(LayerEdit.Child.of(place.layer, place.path.parent(), path.name(), null));
+    /** @param paths none below another */
+    void remove(Collection<SdfPath> paths) {
+        paths.forEach(path -> checkOwn(path, "removed; switch it off instead"));
+        Map<Place, Set<String>> going = new LinkedHashMap<>();
+        for (SdfPath path : paths) {
+            for (Place place : places(path)) {
+                going.computeIfAbsent(place.parent(), parent -> new LinkedHashSet<>())
+                        .add(path.name());
+            }
+        }
+        going.forEach(this::takeOut);
+    }
+
+    private void takeOut(Place parent, Set<String> names) {
+        if (names.size() <= FEW) {
+            names.forEach(name -> run(LayerEdit.Child.of(parent.layer, parent.path, name, null)));
+        } else {
+            List<PrimSpec> before =
+                    List.copyOf(LayerEdit.spec(parent.layer, parent.path).children());
+            List<PrimSpec> after =
+                    before.stream().filter(spec -> !names.contains(spec.name())).toList();
+            run(new LayerEdit.Children(parent.layer, parent.path, before, after));
+        }
+    }
+
+    /** Adds prims as the last children of another. */
+    void add(Layer layer, SdfPath parent, List<PrimSpec> specs) {
+        putIn(new Place(layer, parent), specs);
+    }
+
+    /** @param specs of names that nothing has there */
+    private void putIn(Place parent, List<PrimSpec> specs) {
+        log.ensure(parent.layer, parent.path, Specifier.OVER);
+        if (specs.size() <= FEW) {
+            specs.forEach(spec -> run(LayerEdit.Child.of(parent.layer, parent.path, spec.name(), spec)));
+        } else {
+            List<PrimSpec> before =
+                    List.copyOf(LayerEdit.spec(parent.layer, parent.path).children());
+            List<PrimSpec> after = new ArrayList<>(before);
+            after.addAll(specs);
+            run(new LayerEdit.Children(parent.layer, parent.path, before, List.copyOf(after)));
+        }
+    }
+
+    /** Moves prims below others at once; see {@link Transaction#moveAll}. */
+    void move(Map<SdfPath, SdfPath> moves) {
+        if (moves.size() == 1
+                || moves.entrySet().stream().anyMatch(move -> isRenaming(move.getKey(), move.getValue()))) {
+            moves.forEach(this::move);
+            return;
+        }
+        if (Set.copyOf(moves.values()).size() < moves.size()) {
+            throw new UsdException("two prims cannot be moved to one place");
+        }
+        moves.forEach((from, to) -> {
+            if (PathRemapping.moved(to.parent(), moves).isPresent()) {
+                throw new UsdException("<" + from + "> cannot be moved below what moves itself, to <" + to + ">");
+            }
+            checkOwn(from, "moved or renamed");
+            checkFree(to);
+        });
+        Map<Place, Set<String>> going = new LinkedHashMap<>();
+        Map<Place, List<PrimSpec>> coming = new LinkedHashMap<>();
+        moves.forEach((from, to) -> {
+            SdfPath common = common(from, to);
+            for (Place place : places(from)) {
+                PrimSpec spec = LayerEdit.spec(place.layer, place.path);
+                going.computeIfAbsent(place.parent(), parent -> new LinkedHashSet<>())
+                        .add(from.name());
+                coming.computeIfAbsent(place.moved(common, to).parent(), parent -> new ArrayList<>())
+                        .add(from.name().equals(to.name()) ? spec : spec.copyAs(to.name()));
+            }
+        });
+        going.forEach((parent, names) -> {
+            takeOut(parent, names);
+            keepOrder(parent, names::contains, name -> Optional.empty());
+        });
+        coming.forEach(this::putIn);
+        follow(path -> PathRemapping.moved(path, moves).orElse(path));
+    }
+
+    private static boolean isRenaming(SdfPath from, SdfPath to) {
+        return from.parent().equals(to.parent());
+    }
+
+    /** Lets what refers to prims that have moved refer to where they are. */
+    private void follow(UnaryOperator<SdfPath> mapping) {
+        for (Layer layer : layers()) {
+            PathRemapping.follow(log, layer, SdfPath.ROOT, mapping);
+            layer.defaultPrimPath()
+                    .filter(path -> !mapping.apply(path).equals(path))
+                    .map(mapping)
+                    .ifPresent(to -> {
+                        String name = to.depth() == 1 ? to.name() : to.toString();
+                        run(LayerEdit.Field.of(layer, SdfPath.ROOT, "defaultPrim", new Value.Token(name)));
+                    });
         }
     }
 
@@ -41,7 +143,7 @@ final class Rearrangement {
         checkFree(to);
         SdfPath common = common(from, to);
         for (Place place : places(from)) {
-            SdfPath target = place.moved(common, to);
+            SdfPath target = place.moved(common, to).path;
             PrimSpec spec = LayerEdit.spec(place.layer, place.path);
             int position = Ordered.position(
                     LayerEdit.spec(place.layer, place.path.parent()).childNames(), from.name());
@@ -49,46 +151,43 @@ final class Rearrangement {
             log.ensure(place.layer, target.parent(), Specifier.OVER);
             PrimSpec moved = from.name().equals(to.name()) ? spec : spec.copyAs(to.name());
             LayerEdit.Child added = LayerEdit.Child.of(place.layer, target.parent(), to.name(), moved);
-            boolean renamed = place.path.parent().equals(target.parent());
+            boolean renamed = isRenaming(place.path, target);
             run(renamed ? added.at(position) : added);
-            keepOrder(place, from.name(), renamed ? Optional.of(to.name()) : Optional.empty());
+            keepOrder(place.parent(), from.name()::equals, name -> renamed ? Optional.of(to.name()) : Optional.empty());
         }
-        for (Layer layer : layers()) {
-            PathRemapping.follow(log, layer, SdfPath.ROOT, path -> path.replacePrefix(from, to));
-            if (layer.defaultPrimPath().filter(from::equals).isPresent()) {
-                String name = to.depth() == 1 ? to.name() : to.toString();
-                run(LayerEdit.Field.of(layer, SdfPath.ROOT, "defaultPrim", new Value.Token(name)));
-            }
-        }
+        follow(path -> path.replacePrefix(from, to));
     }
 
-    /** Renames or removes a child in what its parent says of the order of its children. */
-    private void keepOrder(Place place, String name, Optional<String> newName) {
-        SdfPath parent = place.path.parent();
-        if (LayerEdit.spec(place.layer, parent).metadata().get("primOrder") instanceof Value.Strings(List<String> order)
-                && order.contains(name)) {
+    /** Renames or removes children in what their parent says of the order of its children. */
+    private void keepOrder(Place parent, Predicate<String> moved, Function<String, Optional<String>> newName) {
+        if (LayerEdit.spec(parent.layer, parent.path).metadata().get("primOrder")
+                        instanceof Value.Strings(List<String> order)
+                && order.stream().anyMatch(moved)) {
             List<String> changed = order.stream()
-                    .flatMap(each -> each.equals(name) ? newName.stream() : Stream.of(each))
+                    .flatMap(each -> moved.test(each) ? newName.apply(each).stream() : Stream.of(each))
                     .toList();
-            run(LayerEdit.Field.of(place.layer, parent, "primOrder", new Value.Strings(changed)));
+            run(LayerEdit.Field.of(parent.layer, parent.path, "primOrder", new Value.Strings(changed)));
         }
     }
 
-    void copy(SdfPath from, SdfPath to) {
-        if (to.startsWith(from)) {
-            throw new UsdException("<" + from + "> cannot be copied into itself, to <" + to + ">");
-        }
-        checkOwn(from, "copied; refer to what brings it in instead");
-        checkFree(to);
-        SdfPath common = common(from, to);
-        UnaryOperator<SdfPath> follow = path -> path.replacePrefix(from, to);
-        for (Place place : places(from)) {
-            SdfPath target = place.moved(common, to);
-            log.ensure(place.layer, target.parent(), Specifier.OVER);
-            PrimSpec copy = LayerEdit.spec(place.layer, place.path).copyAs(to.name());
-            run(LayerEdit.Child.of(place.layer, target.parent(), to.name(), copy));
-            PathRemapping.follow(log, place.layer, target, follow);
-        }
+    /** @param sources what is copied, by the paths of the copies */
+    void copy(Map<SdfPath, SdfPath> sources) {
+        Map<Place, List<PrimSpec>> coming = new LinkedHashMap<>();
+        sources.forEach((to, from) -> {
+            if (to.startsWith(from)) {
+                throw new UsdException("<" + from + "> cannot be copied into itself, to <" + to + ">");
+            }
+            checkOwn(from, "copied; refer to what brings it in instead");
+            checkFree(to);
+            SdfPath common = common(from, to);
+            for (Place place : places(from)) {
+                PrimSpec copy = LayerEdit.spec(place.layer, place.path).copyAs(to.name());
+                PathRemapping.apply(copy, path -> path.replacePrefix(from, to));
+                coming.computeIfAbsent(place.moved(common, to).parent(), parent -> new ArrayList<>())
+                        .add(copy);
+            }
+        });
+        coming.forEach(this::putIn);
     }
 
     private void run(LayerEdit edit) {
@@ -131,7 +230,7 @@ final class Rearrangement {
          *
          * @param common the path that both have in common
          */
-        SdfPath moved(SdfPath common, SdfPath to) {
+        Place moved(SdfPath common, SdfPath to) {
             SdfPath above = path;
             while (!above.withoutVariants().equals(common)) {
                 if (above.toString().endsWith("}")) {
@@ -140,7 +239,11 @@ final class Rearrangement {
                 }
                 above = above.parent();
             }
-            return to.replacePrefix(common, above);
+            return new Place(layer, to.replacePrefix(common, above));
+        }
+
+        Place parent() {
+            return new Place(layer, path.parent());
         }
     }
 

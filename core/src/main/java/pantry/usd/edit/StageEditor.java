@@ -15,6 +15,7 @@ import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import pantry.base.FileGate;
@@ -22,6 +23,7 @@ import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
 import pantry.usd.Layers;
 import pantry.usd.SdfPath;
+import pantry.usd.Spec;
 import pantry.usd.UsdException;
 import pantry.usd.compose.Population;
 import pantry.usd.compose.Stage;
@@ -146,10 +148,10 @@ public final class StageEditor {
      * elsewhere; {@link #adopt} takes over what came of it. Neither sees what is done with the other.
      */
     public StageEditor fork() {
-        List<LayerEdit> edits = new ArrayList<>();
-        done.forEach(change -> edits.addAll(change.edits()));
-        undone.forEach(change -> edits.addAll(change.edits()));
-        LayerCopies copies = new LayerCopies(own, edits);
+        Set<Spec> held = Collections.newSetFromMap(new IdentityHashMap<>());
+        done.forEach(change -> change.edits().forEach(edit -> edit.hold(held::add)));
+        undone.forEach(change -> change.edits().forEach(edit -> edit.hold(held::add)));
+        LayerCopies copies = new LayerCopies(own, held);
         StageEditor other = new StageEditor(
                 copies.of(root), new ArrayList<>(own.stream().map(copies::of).toList()), others, population);
         done.forEach(change -> other.done.addLast(change.in(copies)));
@@ -516,19 +518,22 @@ public final class StageEditor {
         }
     }
 
-    /** How many prims undo would bring back. */
+    /** How many prims undo would bring back; 0 for a change with effects beyond its layers. */
     public int undoSize() {
-        return done.isEmpty()
-                ? 0
-                : done.getFirst().edits().stream()
-                        .mapToInt(edit -> edit.inverse().coming())
-                        .sum();
+        return size(done, LayerEdit::inverse);
     }
 
-    /** How many prims redo would bring back. */
+    /** How many prims redo would bring back; 0 for a change with effects beyond its layers. */
     public int redoSize() {
-        return undone.isEmpty()
-                ? 0
-                : undone.getFirst().edits().stream().mapToInt(LayerEdit::coming).sum();
+        return size(undone, edit -> edit);
+    }
+
+    private static int size(Deque<Change> changes, UnaryOperator<LayerEdit> edit) {
+        return Optional.ofNullable(changes.peek())
+                .filter(change -> change.effects().isEmpty())
+                .stream()
+                .flatMap(change -> change.edits().stream())
+                .mapToInt(each -> edit.apply(each).coming())
+                .sum();
     }
 }

@@ -1,6 +1,7 @@
 package pantry.usd.edit;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -104,13 +105,20 @@ public final class Transaction {
      * @throws UsdException where there is a prim of that name already
      */
     public void add(SdfPath parent, PrimSpec prim) {
-        SdfPath path = parent.child(prim.name());
-        if (stage().prim(path).isPresent()) {
-            throw new UsdException("there is already a prim at <" + path + ">");
+        addAll(parent, List.of(prim));
+    }
+
+    /** As above, many at once. */
+    public void addAll(SdfPath parent, Collection<PrimSpec> prims) {
+        for (PrimSpec prim : prims) {
+            SdfPath path = parent.child(prim.name());
+            if (stage().prim(path).isPresent()) {
+                throw new UsdException("there is already a prim at <" + path + ">");
+            }
         }
         SdfPath at = target.specPath(parent);
-        log.ensure(target.layer(), at, Specifier.OVER);
-        log.run(LayerEdit.Child.of(target.layer(), at, prim.name(), prim.copy()));
+        new Rearrangement(log)
+                .add(target.layer(), at, prims.stream().map(PrimSpec::copy).toList());
     }
 
     private void setHeader(Layer layer, SdfPath at, LayerEdit.Header.Kind kind) {
@@ -292,7 +300,16 @@ public final class Transaction {
      * @throws UsdException where another file brings it in, so that it can only be switched off
      */
     public void remove(SdfPath path) {
-        new Rearrangement(log).remove(path);
+        removeAll(List.of(path));
+    }
+
+    /**
+     * As above, many at once: each by itself would cost as much as there are siblings.
+     *
+     * @param paths none below another
+     */
+    public void removeAll(Collection<SdfPath> paths) {
+        new Rearrangement(log).remove(paths);
     }
 
     /**
@@ -329,13 +346,31 @@ public final class Transaction {
     }
 
     /**
+     * As above, many at once: for each by itself, the whole layer would be looked through for what refers to it.
+     *
+     * @param moves from where each is to where it is to be, none below another
+     */
+    public void moveAll(Map<SdfPath, SdfPath> moves) {
+        new Rearrangement(log).move(moves);
+    }
+
+    /**
      * Copies a prim with all below it, in every layer of the stack. What it refers to within itself is the copy's own;
      * all else is shared with the original.
      *
      * @throws UsdException where there is something already, or another file brings the prim in
      */
     public void copy(SdfPath from, SdfPath to) {
-        new Rearrangement(log).copy(from, to);
+        copyAll(Map.of(to, from));
+    }
+
+    /**
+     * As above, many at once.
+     *
+     * @param sources what is copied, by the paths of the copies, in their order
+     */
+    public void copyAll(Map<SdfPath, SdfPath> sources) {
+        new Rearrangement(log).copy(sources);
     }
 
     /**

@@ -9,12 +9,15 @@ import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.random.RandomGenerator;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -477,6 +480,112 @@ class StageEditorTest {
         }
         assertThat(texts(editor)).isEqualTo(end);
         assertThat(flat(editor.stage())).isEqualTo(flat(Stage.open(editor.rootLayer(), sameLayers())));
+    }
+
+    /** A group of 30, of which the weaker layer and a variant say something too, and what refers to some of them. */
+    private StageEditor crowd(String name) throws IOException {
+        StringBuilder posts = new StringBuilder();
+        StringBuilder weak = new StringBuilder();
+        for (int i = 0; i < 30; i++) {
+            posts.append("def Xform \"P%d\" { rel next = </Crowd/Row/P%d> def Cube \"Top\" {} }\n"
+                    .formatted(i, (i + 1) % 30));
+            weak.append("over \"P%d\" { int number = %d }\n".formatted(i, i));
+        }
+        write(name + "-weak", "over \"Crowd\" { over \"Row\" {\n" + weak + "} }");
+        Path file = write(name, """
+                (defaultPrim="Crowd" subLayers=[@%s-weak.usda@])
+                def Xform "Crowd" (variantSets="size" variants={string size="small"}) {
+                    def Xform "Row" { reorder nameChildren = ["P3", "P1"]
+                %s }
+                    def Xform "Other" { rel tops = [</Crowd/Row/P4/Top>, </Crowd/Row/P5.number>] }
+                    def Xform "Use" (references=</Crowd/Row/P6>) {}
+                    variantSet "size" = { "small" { over "Row" { over "P7" { int small = 1 } } } "large" {} }
+                }
+                """.formatted(name, posts));
+        return StageEditor.open(file, layers, Population.ALL);
+    }
+
+    private static List<SdfPath> posts(int... numbers) {
+        return IntStream.of(numbers).mapToObj(i -> path("/Crowd/Row/P" + i)).toList();
+    }
+
+    private static int[] most() {
+        return IntStream.range(1, 28).toArray();
+    }
+
+    private void assertSame(
+            StageEditor many, Consumer<Transaction> atOnce, StageEditor each, Consumer<Transaction> one) {
+        List<String> start = texts(many);
+        flat(many.stage());
+        many.changeAll("at once", atOnce);
+        each.changeAll("one by one", one);
+        List<String> end = texts(many);
+        assertThat(end)
+                .isEqualTo(texts(each).stream()
+                        .map(text -> text.replace("each", "many"))
+                        .toList());
+        assertThat(end).isNotEqualTo(start);
+        assertThat(flat(many.stage())).isEqualTo(flat(each.stage()).replace("each", "many"));
+        many.undo();
+        assertThat(texts(many)).isEqualTo(start);
+        many.redo();
+        assertThat(texts(many)).isEqualTo(end);
+        StageEditor fork = many.fork();
+        fork.undo();
+        assertThat(texts(fork)).isEqualTo(start);
+    }
+
+    @Test
+    void manyPrimsAreMovedAtOnceAsOneByOne() throws IOException {
+        Map<SdfPath, SdfPath> moves = new LinkedHashMap<>();
+        posts(most()).forEach(post -> moves.put(post, path("/Crowd/Other/" + post.name() + "b")));
+        assertSame(crowd("many"), edits -> edits.moveAll(moves), crowd("each"), edits -> moves.forEach(edits::move));
+    }
+
+    @Test
+    void manyPrimsAreRemovedAtOnceAsOneByOne() throws IOException {
+        List<SdfPath> posts = posts(most());
+        assertSame(
+                crowd("many"), edits -> edits.removeAll(posts), crowd("each"), edits -> posts.forEach(edits::remove));
+    }
+
+    @Test
+    void manyPrimsAreCopiedAtOnceAsOneByOne() throws IOException {
+        Map<SdfPath, SdfPath> sources = new LinkedHashMap<>();
+        posts(most()).forEach(post -> sources.put(path("/Crowd/Row/" + post.name() + "c"), post));
+        assertSame(
+                crowd("many"),
+                edits -> edits.copyAll(sources),
+                crowd("each"),
+                edits -> sources.forEach((to, from) -> edits.copy(from, to)));
+    }
+
+    @Test
+    void manyPrimsAreAddedAtOnceAsOneByOne() throws IOException {
+        List<PrimSpec> specs = IntStream.range(0, 20)
+                .mapToObj(i -> new PrimSpec(Specifier.DEF, "Sphere", "S" + i))
+                .toList();
+        SdfPath row = path("/Crowd/Row");
+        assertSame(
+                crowd("many"),
+                edits -> edits.addAll(row, specs),
+                crowd("each"),
+                edits -> specs.forEach(spec -> edits.add(row, spec)));
+    }
+
+    @Test
+    void whatMovesBelowWhatMovesItselfOrToOnePlaceIsRefused() throws IOException {
+        StageEditor crowd = crowd("many");
+        List<String> before = texts(crowd);
+        Map<SdfPath, SdfPath> within =
+                Map.of(path("/Crowd/Row/P1"), path("/Crowd/Other/P1"), path("/Crowd/Row/P2"), path("/Crowd/Row/P1/P2"));
+        Map<SdfPath, SdfPath> same =
+                Map.of(path("/Crowd/Row/P1"), path("/Crowd/Other/P"), path("/Crowd/Row/P2"), path("/Crowd/Other/P"));
+        for (Map<SdfPath, SdfPath> moves : List.of(within, same)) {
+            assertThatThrownBy(() -> crowd.changeAll("move", edits -> edits.moveAll(moves)))
+                    .isInstanceOf(UsdException.class);
+            assertThat(texts(crowd)).isEqualTo(before);
+        }
     }
 
     @Test

@@ -34,7 +34,6 @@ import pantry.scene.ImportSource;
 import pantry.scene.Scene;
 import pantry.scene.SceneImport;
 import pantry.usd.SdfPath;
-import pantry.usd.schema.TransformComponents;
 
 /** What is chosen of another file to be brought into the scene, and what is decided for it. */
 public final class ImportModel {
@@ -466,52 +465,28 @@ public final class ImportModel {
             bringToPoint(way, name, drawer);
             return;
         }
-        boolean[] done = {false};
-        scenes.change(open -> {
-            open.autosave();
-            Vec3 move = middle(open, before, target, point)
-                    .map(to -> toward(read.get(), to, target == Target.PICKED))
-                    .orElse(Vec3.ZERO);
-            SdfPath brought = way == Way.REFERRED
-                    ? refer(open, read.get(), name, drawer, move)
-                    : copy(open, read.get(), name, drawer, move);
-            scenes.selectionProperty().set(Set.of(brought));
-            done[0] = true;
-        });
-        // What was chosen stays so where it was refused.
-        if (done[0]) {
-            close();
-        }
-    }
-
-    private SdfPath copy(Scene open, ImportSource read, String name, String drawer, Vec3 move) {
         Map<SceneImport.Conflict, SceneImport.Decision> decided = new LinkedHashMap<>();
         clashes(name).forEach(clash -> decided.put(clash, decision(clash)));
-        TransformComponents placing = TransformComponents.ORIGIN.withMove(move);
-        return SceneImport.bring(
-                        open,
-                        read,
-                        chosen.get(),
-                        new SceneImport.Options(name, placing, Optional.empty(), decided, drawer))
-                .anchor();
-    }
-
-    private SdfPath refer(Scene open, ImportSource read, String name, String drawer, Vec3 move) {
-        Optional<SdfPath> part = part();
-        Vec3 pivot = part.map(read::pivot).orElse(Vec3.ZERO);
-        TransformComponents placing = TransformComponents.ORIGIN.withMove(move.plus(pivot));
-        SdfPath placed = open.placements().placeFile(read.file(), part, name, placing, Optional.empty());
-        if (!drawer.isBlank()) {
-            open.drawers().put(drawer, List.of(placed));
-        }
-        return placed;
+        ImportRequest request = new ImportRequest(
+                read.get(),
+                List.copyOf(importables),
+                Set.copyOf(chosen.get()),
+                way == Way.REFERRED,
+                new ImportRequest.Into(name, drawer, decided));
+        scenes.keeping().autosave();
+        // Images are copied beside the scene. What was chosen stays so where it is refused.
+        scenes.changeApart(
+                "bringing in " + name,
+                (fork, progress) -> {
+                    Optional<Vec3> to = middle(fork, before, target, point);
+                    return List.of(request.carryOut(fork, to, target == Target.PICKED));
+                },
+                this::close);
     }
 
     /** The one thing that would be referred to; empty where it would be the whole file. */
     public Optional<SdfPath> part() {
-        return chosen.get().size() == 1 && importables.size() > 1
-                ? chosen.get().stream().findFirst()
-                : Optional.empty();
+        return ImportRequest.part(importables, chosen.get());
     }
 
     private static Optional<Vec3> middle(Scene open, Set<SdfPath> selected, Target target, Vec3 point) {
@@ -526,25 +501,5 @@ public final class ImportModel {
                         .filter(box -> !box.isEmpty())
                         .map(Box3::centre);
         };
-    }
-
-    /**
-     * The move that brings the middle of what is chosen over a point.
-     *
-     * @param onto whether it comes to stand on the point; heights stay otherwise
-     */
-    private Vec3 toward(ImportSource read, Vec3 to, boolean onto) {
-        Box3 box = Box3.EMPTY;
-        for (ImportSource.Importable piece : importables) {
-            if (chosen.get().contains(piece.path()) && piece.kind() != ImportSource.Kind.MATERIAL) {
-                box = box.union(read.model(piece).bounds());
-            }
-        }
-        return box.isEmpty()
-                ? to
-                : new Vec3(
-                        to.x() - box.centre().x(),
-                        onto ? to.y() - box.min().y() : 0,
-                        to.z() - box.centre().z());
     }
 }

@@ -3,6 +3,7 @@ package pantry.desktop.scenes;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -89,7 +90,8 @@ record LayoutSpace(Matrix4 toWorld, Vec3 start, Box3 box, List<SdfPath> own) {
      * @param model what is drawn, for what it lies and stands on
      */
     Seen seen(LayoutPlan plan, List<Vec3> path, Model model) {
-        LayoutGround ground = new LayoutGround(model, object -> own.stream().anyMatch(object::startsWith));
+        Set<SdfPath> laidOut = Set.copyOf(own);
+        LayoutGround ground = new LayoutGround(model, object -> object.startsWithAny(laidOut));
         Layout layout = plan.layout();
         Layout.Terrain terrain = surface -> ground.triangles(SdfPath.of(surface), toWorld.inverse());
         boolean onSurface = layout instanceof Layout.OnSurface;

@@ -20,8 +20,10 @@ import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 import org.jspecify.annotations.Nullable;
 import pantry.base.PantryException;
+import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.desktop.session.Session;
+import pantry.desktop.session.Work;
 import pantry.render.RenderScene;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
@@ -31,6 +33,9 @@ import pantry.usd.compose.StageChange;
 
 /** The scene that is open, what is selected in it, and the one way to change it, so that it is told and undone. */
 final class OpenScene {
+    /** As many prims are composed before anybody notices. */
+    private static final int SOON = 5000;
+
     private final Session session;
     private final ReadOnlyObjectWrapper<Optional<Scene>> scene = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ObservableList<Placement> placements = FXCollections.observableArrayList();
@@ -43,6 +48,9 @@ final class OpenScene {
     private Runnable unlisten = () -> {};
     private @Nullable Drawing drawing;
 
+    /** The scene of which a fork is being changed in the background. */
+    private Optional<Scene> underWay = Optional.empty();
+
     /** What draws the open scene. */
     interface Drawing {
         /** Whether what is seen has to be prepared anew whatever was changed. */
@@ -53,6 +61,23 @@ final class OpenScene {
 
         /** @param restructured whether the structure may have become another */
         void redraw(Scene open, boolean restructured);
+
+        /** What is to be drawn of a scene that is changed in the background, as it is set now. */
+        Ahead ahead(Scene open);
+    }
+
+    /** What is drawn of a scene, read in the background. */
+    interface Ahead {
+        /** Reads it. */
+        void read(Scene changed, List<Placement> placements);
+
+        /** Draws it, now that the change is that of the open scene. */
+        void draw(Scene open);
+    }
+
+    /** A change that may take long, made of a fork of the scene; tells what is to be selected then. */
+    interface LongChange {
+        List<SdfPath> on(Scene fork, Progress progress);
     }
 
     /**
@@ -229,12 +254,111 @@ final class OpenScene {
     /** Changes the scene and writes that down, with its undo. */
     void act(SceneAction action) {
         scene.get()
+                .filter(this::isFree)
                 .ifPresent(open -> session.attempt(() -> {
                     action.on(open);
-                    String everywhere = inAllUses(open);
-                    open.undoName().ifPresent(name -> session.done(name + everywhere, Optional.of(this::undo)));
+                    tellDone(open);
                     refresh();
                 }));
+    }
+
+    /**
+     * Makes a change that takes the longer the more it is of; in the background where that would be noticed.
+     *
+     * @param doing what is done, for a person
+     * @param size how many prims it makes or looks at, roughly
+     * @param then is done once it stands
+     */
+    void act(String doing, long size, LongChange change, Runnable then) {
+        if (size > SOON) {
+            actApart(doing, change, then);
+        } else {
+            act(open -> {
+                selection.set(change.on(open, Progress.NONE));
+                then.run();
+            });
+        }
+    }
+
+    /**
+     * Changes the scene in the background. It is shown as it was meanwhile, and not to be changed otherwise; where this is
+     * cancelled it stays so.
+     *
+     * @param doing what is done, for a person
+     * @param then is done once it stands
+     */
+    void actApart(String doing, LongChange change, Runnable then) {
+        apart(doing, change, () -> {
+            scene.get().ifPresent(this::tellDone);
+            then.run();
+        });
+    }
+
+    private void tellDone(Scene open) {
+        String everywhere = inAllUses(open);
+        open.undoName().ifPresent(name -> session.done(name + everywhere, Optional.of(this::undo)));
+    }
+
+    private void apart(String doing, LongChange change, Runnable then) {
+        scene.get().filter(this::isFree).ifPresent(open -> {
+            Scene fork = open.fork();
+            Optional<Ahead> ahead = Optional.ofNullable(drawing).map(by -> by.ahead(open));
+            List<StageChange> seen = new ArrayList<>();
+            fork.onChange(seen::add);
+            underWay = Optional.of(open);
+            Work<Changed> work = progress -> {
+                List<SdfPath> made = change.on(fork, progress);
+                progress.step("drawing the scene", -1);
+                List<Placement> all = fork.placements().all();
+                ahead.ifPresent(each -> each.read(fork, all));
+                progress.check();
+                return new Changed(fork, made, all, seen, ahead);
+            };
+            session.run(
+                    doing,
+                    session.whenCancelled(work, () -> underWay = Optional.empty()),
+                    changed -> {
+                        underWay = Optional.empty();
+                        if (isOpen(open)) {
+                            session.attempt(() -> take(open, changed, then));
+                        }
+                    },
+                    problem -> {
+                        underWay = Optional.empty();
+                        session.wrong(problem);
+                    });
+        });
+    }
+
+    /** What came of a change in the background. */
+    private record Changed(
+            Scene fork,
+            List<SdfPath> selected,
+            List<Placement> placements,
+            List<StageChange> changes,
+            Optional<Ahead> ahead) {}
+
+    private void take(Scene open, Changed changed, Runnable then) {
+        open.adopt(changed.fork());
+        changes.clear();
+        changes.addAll(changed.changes());
+        selection.set(changed.selected());
+        then.run();
+        noteChanged();
+        selection.keepWhatIsIn(open);
+        list(changed.placements());
+        changed.ahead().ifPresent(ahead -> ahead.draw(open));
+        changes.clear();
+    }
+
+    /** Whether the scene can be changed; where it is being changed in the background, that is said. */
+    private boolean isFree(Scene open) {
+        boolean free = underWay.filter(open::equals).isEmpty();
+        if (!free) {
+            session.wrong(new PantryException(
+                    open.file(), "is being changed; wait until that is done, or stop it, and then do this"));
+        }
+        return free;
     }
 
     /** Changes what is selected, and selects what came of it; nothing where nothing is selected. */
@@ -253,21 +377,50 @@ final class OpenScene {
     }
 
     void undo() {
-        scene.get().flatMap(Scene::undoName).ifPresent(name -> {
-            session.attempt(() -> scene.get().ifPresent(Scene::undo));
-            session.done("took back: " + name, Optional.empty());
-            refresh();
-        });
+        scene.get()
+                .filter(open -> open.undoName().isPresent())
+                .filter(this::isFree)
+                .ifPresent(open -> {
+                    String name = open.undoName().orElseThrow();
+                    Runnable told = () -> session.done("took back: " + name, Optional.empty());
+                    if (open.undoSize() > SOON) {
+                        stepApart("taking back: " + name, Scene::undo, told);
+                    } else {
+                        session.attempt(open::undo);
+                        told.run();
+                        refresh();
+                    }
+                });
     }
 
     void redo() {
-        scene.get().flatMap(Scene::redoName).ifPresent(name -> {
-            session.attempt(() -> {
-                scene.get().ifPresent(Scene::redo);
-                session.done("did again: " + name, Optional.of(this::undo));
-            });
-            refresh();
-        });
+        scene.get()
+                .filter(open -> open.redoName().isPresent())
+                .filter(this::isFree)
+                .ifPresent(open -> {
+                    String name = open.redoName().orElseThrow();
+                    Runnable told = () -> session.done("did again: " + name, Optional.of(this::undo));
+                    if (open.redoSize() > SOON) {
+                        stepApart("doing again: " + name, Scene::redo, told);
+                    } else {
+                        session.attempt(() -> {
+                            open.redo();
+                            told.run();
+                        });
+                        refresh();
+                    }
+                });
+    }
+
+    private void stepApart(String doing, Consumer<Scene> step, Runnable told) {
+        List<SdfPath> selected = selected();
+        apart(
+                doing,
+                (fork, progress) -> {
+                    step.accept(fork);
+                    return selected;
+                },
+                told);
     }
 
     /** In how many places a change within shared contents is seen. */
@@ -329,15 +482,19 @@ final class OpenScene {
     }
 
     private void showAnew(Scene open, boolean restructured) {
-        placements.setAll(open.placements().all());
+        list(open.placements().all());
+        if (drawing != null) {
+            drawing.redraw(open, restructured);
+        }
+    }
+
+    private void list(List<Placement> all) {
+        placements.setAll(all);
         numbers.clear();
         for (int i = 0; i < placements.size(); i++) {
             numbers.put(placements.get(i).path(), i);
         }
         counts.clear();
         placements.forEach(placement -> counts.merge(placement.layer(), 1L, Long::sum));
-        if (drawing != null) {
-            drawing.redraw(open, restructured);
-        }
     }
 }

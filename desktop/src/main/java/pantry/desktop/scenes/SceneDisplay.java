@@ -10,7 +10,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
@@ -32,6 +34,7 @@ import pantry.render.LampLighting;
 import pantry.render.RenderCache;
 import pantry.render.RenderScene;
 import pantry.scene.Occurrence;
+import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
@@ -191,16 +194,60 @@ public final class SceneDisplay implements OpenScene.Drawing {
      */
     @Override
     public void redraw(Scene open, boolean restructured) {
-        Set<SdfPath> hidden = drawers.hidden(open);
+        Chosen chosen = chosen(open);
+        draw(open, chosen.model(open, scene::isPlacement), chosen, restructured);
+    }
+
+    @Override
+    public OpenScene.Ahead ahead(Scene open) {
+        Chosen before = chosen(open);
+        AtomicReference<Model> read = new AtomicReference<>();
+        return new OpenScene.Ahead() {
+            @Override
+            public void read(Scene changed, List<Placement> placements) {
+                Set<SdfPath> paths = placements.stream().map(Placement::path).collect(Collectors.toSet());
+                read.set(before.model(changed, paths::contains));
+            }
+
+            @Override
+            public void draw(Scene now) {
+                Chosen chosen = chosen(now);
+                Model model = chosen.equals(before) ? read.get() : chosen.model(now, scene::isPlacement);
+                SceneDisplay.this.draw(now, model, chosen, true);
+            }
+        };
+    }
+
+    private Chosen chosen(Scene open) {
         Set<SdfPath> alone = isolated.get().stream()
                 .map(each -> scene.selection()
                         .occurrence(each)
                         .map(Occurrence::seenAs)
                         .orElse(each))
                 .collect(Collectors.toSet());
-        Model contents =
-                open.model(path -> scene.isPlacement(path) && isByProxy(path), path -> isLeftOut(path, hidden, alone));
-        List<Lamp> shining = lamps.get() ? open.lamps(path -> isLeftOut(path, hidden, alone)) : List.of();
+        return new Chosen(drawers.hidden(open), alone, proxies.get(), Set.copyOf(otherwise));
+    }
+
+    /**
+     * What is chosen to be shown of a scene.
+     *
+     * @param alone what is isolated; empty where all is shown
+     * @param otherwise the placements that are shown by their proxies although the others are not, or the other way round
+     */
+    private record Chosen(Set<SdfPath> hidden, Set<SdfPath> alone, boolean proxies, Set<SdfPath> otherwise) {
+        Model model(Scene scene, Predicate<SdfPath> isPlacement) {
+            return scene.model(path -> isPlacement.test(path) && proxies != otherwise.contains(path), this::isLeftOut);
+        }
+
+        boolean isLeftOut(SdfPath path) {
+            return hidden.contains(path)
+                    || !alone.isEmpty()
+                            && alone.stream().noneMatch(each -> path.startsWith(each) || each.startsWith(path));
+        }
+    }
+
+    private void draw(Scene open, Model contents, Chosen chosen, boolean restructured) {
+        List<Lamp> shining = lamps.get() ? open.lamps(chosen::isLeftOut) : List.of();
         Optional<SdfPath> apart = scene.selection().apart();
         Drawing wanted = new Drawing(
                 contents,
@@ -215,12 +262,6 @@ public final class SceneDisplay implements OpenScene.Drawing {
         RenderCache cache = session.workbench().renderCache();
         changedStructure |= restructured;
         drawing.answer("drawing the scene", progress -> wanted.prepared(cache), this::show);
-    }
-
-    /** @param alone what is isolated; empty where all is shown */
-    private static boolean isLeftOut(SdfPath path, Set<SdfPath> hidden, Set<SdfPath> alone) {
-        return hidden.contains(path)
-                || !alone.isEmpty() && alone.stream().noneMatch(each -> path.startsWith(each) || each.startsWith(path));
     }
 
     /**
@@ -317,7 +358,7 @@ public final class SceneDisplay implements OpenScene.Drawing {
                         .add(part.material())));
         Set<Material> wanted = new HashSet<>();
         materials.forEach((path, made) -> {
-            if (others.stream().anyMatch(path::startsWith)) {
+            if (path.startsWithAny(others)) {
                 wanted.addAll(made);
             }
         });

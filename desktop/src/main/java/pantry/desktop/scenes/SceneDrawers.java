@@ -45,7 +45,7 @@ public final class SceneDrawers {
             focus.get().ifPresent(by -> wanted.addAll(open.drawers().members(by.unloaded())));
             if (!wanted.equals(unloaded)) {
                 unloaded = wanted;
-                open.load(path -> wanted.stream().noneMatch(path::startsWith));
+                open.load(path -> !path.startsWithAny(wanted));
             }
         });
     }
@@ -75,8 +75,7 @@ public final class SceneDrawers {
     /** Whether a drawer locks an object, so that it is not picked in the view. */
     public boolean isLocked(SdfPath path) {
         return scene.get()
-                .filter(open ->
-                        open.drawers().in(Drawers.State::locked).stream().anyMatch(path::startsWith))
+                .filter(open -> path.startsWithAny(open.drawers().in(Drawers.State::locked)))
                 .isPresent();
     }
 

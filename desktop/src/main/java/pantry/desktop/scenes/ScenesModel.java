@@ -301,6 +301,11 @@ public final class ScenesModel {
         act(change::accept);
     }
 
+    /** As above, in the background; see {@link OpenScene#actApart}. */
+    void changeApart(String doing, OpenScene.LongChange change, Runnable then) {
+        scene.actApart(doing, change, then);
+    }
+
     /** The number of placements that show the same thing as one does. */
     public long like(Placement placement) {
         return scene.like(placement);

@@ -2,17 +2,18 @@ package pantry.desktop.scenes;
 
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleDoubleProperty;
 import pantry.base.PantryException;
+import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Units;
@@ -20,6 +21,7 @@ import pantry.render.RenderScene;
 import pantry.scene.Anchors;
 import pantry.scene.Arranging;
 import pantry.scene.Drawers;
+import pantry.scene.Layout;
 import pantry.scene.LayoutFigures;
 import pantry.scene.LayoutPlan;
 import pantry.scene.Scene;
@@ -58,7 +60,7 @@ public final class SelectionEdits {
                 open.parts().place(path, placing);
                 return;
             }
-            if (open.drawers().in(Drawers.State::locked).stream().anyMatch(path::startsWith)) {
+            if (path.startsWithAny(open.drawers().in(Drawers.State::locked))) {
                 throw new PantryException(open.file(), path.name() + " is locked by its drawer");
             }
             open.arranging().move(Map.of(path, placing));
@@ -100,7 +102,7 @@ public final class SelectionEdits {
     private List<SdfPath> free(Scene open) {
         Set<SdfPath> locked = open.drawers().in(Drawers.State::locked);
         List<SdfPath> free = scene.selected().stream()
-                .filter(path -> locked.stream().noneMatch(path::startsWith))
+                .filter(path -> !path.startsWithAny(locked))
                 .toList();
         if (free.isEmpty()) {
             throw new PantryException(open.file(), "what is selected is locked by its drawer");
@@ -198,13 +200,16 @@ public final class SelectionEdits {
     /** Puts what was copied into the scene, where it stood. */
     public void paste() {
         clipping.ifPresent(clip -> scene.act(
-                open -> scene.selectionProperty().set(new LinkedHashSet<>(clip.paste(open, Optional.empty())))));
+                "pasting", 3L * clip.count(), (fork, progress) -> clip.paste(fork, Optional.empty()), () -> {}));
     }
 
     /** Hangs objects on another one. */
     public void hang(List<SdfPath> paths, SdfPath parent) {
-        scene.act(open -> scene.selectionProperty()
-                .set(new LinkedHashSet<>(open.structure().reparent(paths, parent))));
+        scene.act(
+                "hanging on " + parent.name(),
+                3L * paths.size(),
+                (fork, progress) -> fork.structure().reparent(paths, parent),
+                () -> {});
     }
 
     public void sort() {
@@ -328,12 +333,17 @@ public final class SelectionEdits {
 
     /** Puts what is selected on an anchor of its own. */
     public void group(String name) {
-        scene.withSelected(open -> List.of(open.structure().group(scene.selected(), name)));
+        onSelected(
+                3,
+                "grouping",
+                (fork, progress, chosen) -> List.of(fork.structure().group(chosen, name)));
     }
 
     /** Takes the selected groups apart. */
     public void ungroup() {
-        scene.withSelected(open -> open.structure().ungroup(scene.selected()));
+        // How much hangs on a group is not known before.
+        onSelected(50, "taking groups apart", (fork, progress, chosen) -> fork.structure()
+                .ungroup(chosen));
     }
 
     /** Gives the first that is selected another name. */
@@ -344,7 +354,7 @@ public final class SelectionEdits {
 
     /** Lets the selected placements no longer share their insides. */
     public void breakOut() {
-        scene.arrange(open -> open.structure().breakOut(scene.selected()));
+        arrangeSelected(5, "breaking out", (fork, chosen) -> fork.structure().breakOut(chosen));
     }
 
     public void mirror(int axis) {
@@ -388,8 +398,20 @@ public final class SelectionEdits {
 
     /** Lays selected objects out many times. */
     public void layOut(List<SdfPath> objects, String name, LayoutPlan plan) {
-        scene.withSelected(open -> List.of(open.layouts().lay(objects, name, plan)));
-        tellShortfall();
+        if (scene.selected().isEmpty()) {
+            return;
+        }
+        scene.act(
+                "laying out " + name,
+                size(plan),
+                (fork, progress) -> List.of(fork.layouts().lay(objects, name, plan, progress)),
+                this::tellShortfall);
+    }
+
+    /** Of what lies or stands on something, all that is drawn is looked at. */
+    private long size(LayoutPlan plan) {
+        boolean lies = plan.standing() || plan.layout() instanceof Layout.OnSurface;
+        return plan.layout().most() + (lies ? scene.placements().size() : 0);
     }
 
     /** Says it where fewer were laid out than asked for. */
@@ -402,8 +424,19 @@ public final class SelectionEdits {
 
     /** Lays the selected group out otherwise. */
     public void layAgain(LayoutPlan plan) {
-        scene.arrange(open -> open.layouts().relay(scene.selected().getFirst(), plan));
-        tellShortfall();
+        if (scene.selected().isEmpty()) {
+            return;
+        }
+        SdfPath group = scene.selected().getFirst();
+        int before = laidOut().map(figures -> figures.uses().size()).orElse(0);
+        scene.act(
+                "laying out " + group.name() + " otherwise",
+                size(plan) + before,
+                (fork, progress) -> {
+                    fork.layouts().relay(group, plan, progress);
+                    return List.of(group);
+                },
+                this::tellShortfall);
     }
 
     /** The figures that the selected group was laid out by; empty where it was not. */
@@ -417,20 +450,16 @@ public final class SelectionEdits {
     /** One more use of each selected object, a little aside; the new ones are selected. */
     public void duplicateSelected() {
         if (!scene.selectionProperty().get().isEmpty()) {
-            again(() -> scene.act(open -> {
-                List<SdfPath> made = new ArrayList<>();
+            TransformStep aside = new TransformStep(
+                    new Vec3(1, 0, 0), Vec3.ZERO, 1, TransformStep.About.PIVOT, TransformStep.Axes.PARENT);
+            again(() -> onSelected(1, "duplicating", (fork, progress, all) -> {
                 // What a selected group holds comes along with it.
-                for (SdfPath path : open.structure().outermost(scene.selected())) {
-                    TransformComponents placing =
-                            TransformComponents.read(open.spec(path).orElseThrow());
-                    made.add(open.instancing()
-                            .instance(
-                                    path,
-                                    path.name().replaceAll("_\\d+$", ""),
-                                    placing.withMove(placing.move().plus(new Vec3(1, 0, 0))),
-                                    Optional.empty()));
-                }
-                scene.selectionProperty().set(new LinkedHashSet<>(made));
+                List<SdfPath> from = fork.structure().outermost(all);
+                return fork.together("duplicated " + from.size() + " objects", () -> {
+                    List<SdfPath> made = fork.instancing().instances(from, 1);
+                    fork.arranging().step(made, aside);
+                    return made;
+                });
             }));
         }
     }
@@ -444,42 +473,62 @@ public final class SelectionEdits {
         if (count < 1 || count > MOST_COPIES) {
             throw new PantryException("1 to " + MOST_COPIES + " copies are made at once, not " + count);
         }
-        again(() -> scene.withSelected(open -> {
-            List<SdfPath> from = open.structure().outermost(scene.selected());
-            return open.together("made " + count + " copies", () -> {
+        again(() -> onSelected(count, "making copies", (fork, progress, chosen) -> {
+            List<SdfPath> from = fork.structure().outermost(chosen);
+            return fork.together("made " + count + " copies", () -> {
                 List<SdfPath> all = new ArrayList<>(from);
-                List<SdfPath> last = from;
-                for (int i = 0; i < count; i++) {
-                    List<SdfPath> made = new ArrayList<>();
-                    for (SdfPath path : last) {
-                        made.add(open.instancing()
-                                .instance(
-                                        path,
-                                        path.name().replaceAll("_\\d+$", ""),
-                                        TransformComponents.read(open.spec(path).orElseThrow()),
-                                        Optional.empty()));
-                    }
-                    open.arranging().step(made, step);
-                    all.addAll(made);
-                    last = made;
+                all.addAll(fork.instancing().instances(from, count));
+                for (int i = 1; i <= count; i++) {
+                    progress.step("copy " + i + " of " + count, (double) i / count);
+                    List<SdfPath> last = all.subList((i - 1) * from.size(), i * from.size());
+                    List<SdfPath> next = all.subList(i * from.size(), (i + 1) * from.size());
+                    fork.arranging().stepFrom(last, next, step);
                 }
                 return all;
             });
         }));
     }
 
+    /** A change of what is selected that takes the longer the more of it there is. */
+    private interface SelectedChange {
+        List<SdfPath> of(Scene fork, Progress progress, List<SdfPath> selected);
+    }
+
+    /**
+     * Changes what is selected, and selects what came of it; in the background where it is much.
+     *
+     * @param times how many prims it makes or changes of each object, roughly
+     */
+    private void onSelected(int times, String doing, SelectedChange change) {
+        List<SdfPath> chosen = scene.selected();
+        if (!chosen.isEmpty()) {
+            scene.act(
+                    doing,
+                    (long) times * chosen.size(),
+                    (fork, progress) -> change.of(fork, progress, chosen),
+                    () -> {});
+        }
+    }
+
+    /** As above, of what stays selected. */
+    private void arrangeSelected(int times, String doing, BiConsumer<Scene, List<SdfPath>> change) {
+        onSelected(times, doing, (fork, progress, chosen) -> {
+            change.accept(fork, chosen);
+            return chosen;
+        });
+    }
+
     /** A copy of its own of each selected object: groups are not shared, and placements have insides of their own. */
     public void copyAsOwn() {
-        scene.act(open -> {
-            List<SdfPath> made =
-                    open.structure().duplicate(scene.selectionProperty().get(), new Vec3(1, 0, 0));
+        onSelected(5, "copying", (fork, progress, chosen) -> {
+            List<SdfPath> made = fork.structure().duplicate(chosen, new Vec3(1, 0, 0));
             List<SdfPath> shared = made.stream()
-                    .filter(path -> open.stage().prim(path).orElseThrow().isInstance())
+                    .filter(path -> fork.stage().prim(path).orElseThrow().isInstance())
                     .toList();
             if (!shared.isEmpty()) {
-                open.structure().breakOut(shared);
+                fork.structure().breakOut(shared);
             }
-            scene.selectionProperty().set(new LinkedHashSet<>(made));
+            return made;
         });
     }
 }
