@@ -62,7 +62,9 @@ public final class LayoutOperations {
 
     /** The layout of an anchor; empty where it has none. */
     public Optional<LayoutFigures> kept(SdfPath group) {
-        return scene.spec(group).flatMap(prim -> CustomData.read(prim, KEPT, LayoutFigures.class));
+        return scene.spec(group)
+                .map(prim -> prim.metadata().get(CustomData.PRIM))
+                .flatMap(field -> scene.figures(field, kept -> CustomData.read(kept, KEPT, LayoutFigures.class)));
     }
 
     /** What is to be said of a layout in which not all found room that were asked for; empty where all did. */

@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
 import pantry.exchange.usd.LampReader;
 import pantry.exchange.usd.MeshCache;
@@ -42,6 +43,11 @@ final class SceneLayer {
 
     /** What asset paths lead to, so that the disk is asked once for each; see {@link #reload}. */
     private final Map<String, Placement.Target> targets = new HashMap<>();
+
+    /** The field of which figures were read last; values never change. */
+    private @Nullable Value figuresField;
+
+    private Optional<LayoutFigures> figures = Optional.empty();
 
     private SceneLayer(StageEditor editor, Path file, LayerCache layers, MeshCache meshes) {
         editor.setTarget(EditTarget.whereSaid(editor.rootLayer()));
@@ -77,6 +83,15 @@ final class SceneLayer {
     /** What an asset path leads to, as it was when it was asked for first. */
     Placement.Target target(String asset, Function<String, Placement.Target> find) {
         return targets.computeIfAbsent(asset, find);
+    }
+
+    /** The figures in a field of custom data. Those of many uses are long, and are asked for again and again. */
+    Optional<LayoutFigures> figures(Value field, Function<Value, Optional<LayoutFigures>> read) {
+        if (field != figuresField) {
+            figures = read.apply(field);
+            figuresField = field;
+        }
+        return figures;
     }
 
     /** Looks again at everything that it refers to, and at what its asset paths lead to. */

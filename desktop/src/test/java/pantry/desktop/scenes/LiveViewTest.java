@@ -168,7 +168,7 @@ class LiveViewTest {
         }
     }
 
-    private static final int KINDS = 25;
+    private static final int KINDS = 26;
 
     /** One thing that somebody does, to one object or two. */
     private static String act(Yard yard, int step) {
@@ -277,6 +277,11 @@ class LiveViewTest {
                                     which % 2 == 0));
                         });
             case 23 -> inASection(yard, one);
+            case 24 ->
+                yard.model.changeApart(
+                        "copying in the background",
+                        (fork, progress) -> fork.structure().duplicate(List.of(one), yard.unlikeAnyOther(Vec3.ZERO)),
+                        () -> {});
             default -> {
                 yard.model.selection().enter(one);
                 yard.model.selection().selectAll();
