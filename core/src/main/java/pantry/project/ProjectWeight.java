@@ -251,7 +251,11 @@ public final class ProjectWeight {
         private final Set<Use> counted = new HashSet<>();
         private final Set<Path> files = new HashSet<>();
 
+        /** What is being weighed with what it holds: files may refer to each other in a circle. */
+        private final Set<Use> underWay = new HashSet<>();
+
         Box of(Path scene, String name) {
+            underWay.add(Use.ofFile(scene));
             List<Box> inside = new ArrayList<>();
             inside.add(own(scene, 1));
             inside.addAll(boxes(usesOf(scene), 1));
@@ -275,18 +279,20 @@ public final class ProjectWeight {
                     .toList();
             for (Use use : order) {
                 long direct = Objects.requireNonNull(left.get(use));
-                if (direct <= 0) {
+                if (direct <= 0 || underWay.contains(use)) {
                     continue;
                 }
                 Map<Use, Long> within = new LinkedHashMap<>();
+                underWay.add(use);
                 partsOf(use).forEach((part, count) -> {
                     long taken = Math.min(left.getOrDefault(part, 0L), direct * count);
-                    if (taken > 0) {
+                    if (taken > 0 && !underWay.contains(part)) {
                         left.merge(part, -taken, Long::sum);
                         within.put(part, count);
                     }
                 });
                 boxes.add(box(use, direct * times, within));
+                underWay.remove(use);
             }
             boxes.sort(Comparator.comparing(Box::name, String.CASE_INSENSITIVE_ORDER)
                     .thenComparing(Box::version));

@@ -35,7 +35,7 @@ public record LayoutPlan(Layout layout, Layout.Variation variation, List<Double>
      * @param places how many there are; at least as many as objects
      * @throws SceneException where there are fewer, or shares of another number of objects
      */
-    int[] kinds(int objects, int places) {
+    public int[] kinds(int objects, int places) {
         if (places < objects) {
             throw new SceneException(
                     "there are " + places + " places for " + objects + " different objects; ask for more places");

@@ -168,6 +168,10 @@ public final class Placements {
 
     private static SdfPath add(Transaction edits, SdfPath parent, String name, PrimSpec prim) {
         PrimSpec free = prim.copyAs(ChildNames.free(edits, parent, name));
+        if (!Names.identifier(name).replace('_', ' ').equals(name)) {
+            // A path cannot have all the signs that a name has.
+            free.metadata().put("displayName", new Value.Text(name));
+        }
         edits.add(parent, free);
         return parent.child(free.name());
     }

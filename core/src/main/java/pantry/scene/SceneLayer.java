@@ -11,6 +11,7 @@ import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
+import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.exchange.usd.LampReader;
 import pantry.exchange.usd.MeshCache;
@@ -199,7 +200,14 @@ final class SceneLayer {
 
     /** What a prim is called on the screen: what it says of that itself, or else its name. */
     static String title(Prim prim) {
-        return prim.text("displayName").orElse(prim.name().replace('_', ' '));
+        Optional<String> given = prim.text("displayName");
+        if (given.isEmpty()) {
+            return prim.name().replace('_', ' ');
+        }
+        // Of several of the same name, the number that tells their paths apart tells them apart for a person too.
+        String numbered = Names.identifier(given.get()) + "_";
+        String behind = prim.name().startsWith(numbered) ? prim.name().substring(numbered.length()) : "";
+        return behind.matches("\\d+") ? given.get() + " " + behind : given.get();
     }
 
     /** The place that an asset path of the scene's own layer names. */

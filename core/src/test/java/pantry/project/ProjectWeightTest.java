@@ -166,4 +166,31 @@ class ProjectWeightTest extends WithProject {
         assertThat(weight.scenes()).containsExactly(field);
         assertThat(weight.whole().amounts()).isEqualTo(scene(weigh(), field).amounts());
     }
+
+    @Test
+    void filesThatReferToEachOtherAndToThemselvesAreWeighed() throws IOException {
+        for (String name : List.of("left", "right")) {
+            Files.writeString(project.resolve(name + ".usda"), """
+                    #usda 1.0
+                    ( defaultPrim = "Side" metersPerUnit = 1 upAxis = "Y" )
+                    def Xform "Side" (kind = "assembly") {
+                        def "Other" (references = @./left.usda@) {}
+                        def "More" (references = @./right.usda@) {}
+                        def Mesh "Own" {
+                            point3f[] points = [(0, 0, 0), (1, 0, 0), (1, 1, 0)]
+                            int[] faceVertexCounts = [3]
+                            int[] faceVertexIndices = [0, 1, 2]
+                        }
+                    }
+                    """);
+        }
+        Path both = Files.writeString(project.resolve("both.usda"), """
+                #usda 1.0
+                ( defaultPrim = "Both" metersPerUnit = 1 upAxis = "Y" )
+                def Xform "Both" (kind = "assembly") { def "Left" (references = @./left.usda@) {} }
+                """);
+        assertThat(scene(weigh(), both).amounts().trianglesStored())
+                .as("one of each")
+                .isEqualTo(2);
+    }
 }

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -331,5 +332,23 @@ class SceneTest {
         assertThat(Scene.isScene(Files.writeString(folder.resolve("broken.usda"), "#usda 1.0\ndef {")))
                 .isFalse();
         assertThat(Scene.isScene(folder.resolve("drum.glb"))).isFalse();
+    }
+
+    @Test
+    void aPlacementIsCalledAsItsAssetWithTheSignsThatAPathCannotHave() {
+        String name = "Block, 1.2 m";
+        List<String> titles = new ArrayList<>();
+        for (int i = 0; i < 2; i++) {
+            SdfPath placed = scene.placements()
+                    .place(mast, Optional.empty(), name, TransformComponents.ORIGIN, Optional.empty());
+            titles.add(scene.title(placed));
+        }
+        assertThat(titles).containsExactly("Block, 1.2 m", "Block, 1.2 m 2");
+        SdfPath plain = scene.placements()
+                .place(mast, Optional.empty(), "Block 9 m", TransformComponents.ORIGIN, Optional.empty());
+        assertThat(scene.title(plain)).isEqualTo("Block 9 m");
+        assertThat(scene.spec(plain).flatMap(prim -> prim.text("displayName"))).isEmpty();
+        SdfPath renamed = scene.structure().rename(plain, "Block no. 7");
+        assertThat(scene.title(renamed)).isEqualTo("Block no. 7");
     }
 }

@@ -48,9 +48,8 @@ final class LayoutMarks extends Pane {
     private void draw() {
         LayoutSpace.Seen seen = pane.seenProperty().get();
         bases.getElements().clear();
-        Vec3 half = seen.size().times(0.5);
-        for (Vec3 at : seen.places()) {
-            base(at, half);
+        for (int i = 0; i < seen.places().size(); i++) {
+            base(seen.places().get(i), seen.sizes().get(i).times(0.5));
         }
         line.getPoints().clear();
         for (Vec3 point : seen.line()) {

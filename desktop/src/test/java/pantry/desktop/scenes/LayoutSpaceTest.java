@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -163,6 +164,23 @@ class LayoutSpaceTest extends WithScene {
                 .orElseThrow()
                 .seen(plan(new Layout.Grid(new int[] {100, 1, 100}, new Vec3(2, 1, 2))), List.of(), drawn());
         assertThat(many.places()).hasSizeBetween(100, 1000);
-        assertThat(many.size()).isEqualTo(new Vec3(1, 1, 1));
+        assertThat(many.sizes()).allMatch(new Vec3(1, 1, 1)::equals);
+    }
+
+    @Test
+    void ofSeveralObjectsEachIsSeenAtItsPlaceAndInItsSize() {
+        model.place(crate, new TransformComponents(new Vec3(3, 0, -2), Vec3.ZERO, Vec3.ONE));
+        SdfPath stored = model.selected().getFirst();
+        model.place(mast, new TransformComponents(new Vec3(8, 0.5, 1), Vec3.ZERO, Vec3.ONE));
+        model.selectionProperty()
+                .set(new LinkedHashSet<>(List.of(stored, model.selected().getFirst())));
+        Layout grid = new Layout.Grid(new int[] {4, 1, 3}, new Vec3(2, 1, 2));
+        LayoutPlan mixed = new LayoutPlan(grid, Layout.Variation.NONE, List.of(1.0, 2.0), false);
+        LayoutSpace.Seen seen = LayoutSpace.of(model).orElseThrow().seen(mixed, List.of(), drawn());
+        assertThat(seen.sizes().stream().filter(size -> size.y() > 8))
+                .as("masts")
+                .hasSizeBetween(7, 9);
+        assertLaidAsSeen(mixed, List.of());
+        assertLaidAsSeen(new LayoutPlan(grid, Layout.Variation.NONE, List.of(1.0, 2.0), true), List.of());
     }
 }
