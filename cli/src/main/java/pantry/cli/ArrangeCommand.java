@@ -275,12 +275,12 @@ abstract class ArrangeCommand extends SceneCommand<ArrangeCommand.Result> {
                     standing.or(() -> before.map(LayoutFigures::standing)).orElse(false));
             SdfPath group = path;
             if (again) {
-                scene.layouts().relay(path, plan);
+                scene.layouts().relay(path, plan, output.progress());
                 scene.undoName().ifPresent(said -> output.say("pantry: " + said));
             } else {
                 List<SdfPath> objects = new ArrayList<>(List.of(path));
                 with.keySet().forEach(each -> objects.add(path(scene, each)));
-                group = scene.layouts().lay(objects, name.orElse(path.name() + " laid out"), plan);
+                group = scene.layouts().lay(objects, name.orElse(path.name() + " laid out"), plan, output.progress());
             }
             scene.layouts().shortfall(group).ifPresent(said -> output.say("pantry: " + said));
             return Done.of(group);

@@ -71,6 +71,10 @@ final class FindCommand extends PantryCommand<FindCommand.Result> {
 
     @Override
     Result work() {
+        Search search = SearchText.parse(String.join(" ", words)).onShelf(Shelf.path(shelf));
+        if (!search.complaints().isEmpty()) {
+            throw wrongCall(String.join("; ", search.complaints()));
+        }
         Catalogue catalogue = workbench.catalogue();
         List<Library> libraries = new ArrayList<>();
         Set<String> ids = new LinkedHashSet<>();
@@ -85,7 +89,6 @@ final class FindCommand extends PantryCommand<FindCommand.Result> {
             libraries.add(library);
         }
         Finder finder = catalogue.finder(libraries);
-        Search search = SearchText.parse(String.join(" ", words)).onShelf(Shelf.path(shelf));
         search = kind.isPresent() ? search.ofKind(kind.get().word()) : search;
         for (String tag : tags) {
             search = search.tagged(tag);

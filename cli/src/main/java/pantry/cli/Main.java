@@ -3,8 +3,8 @@ package pantry.cli;
 import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.ServiceLoader;
-import java.util.concurrent.CancellationException;
 import pantry.base.PantryException;
 import pantry.base.Scratch;
 import pantry.workbench.Workbench;
@@ -35,7 +35,8 @@ public final class Main implements Runnable {
         int status;
         Scratch.claim();
         try (Workbench workbench = Workbench.usual()) {
-            status = run(workbench, out, err, arguments);
+            status = commandLine(workbench, out, err, TerminalProgress.isWatched())
+                    .execute(arguments);
         } catch (PantryException e) {
             err.println("pantry: " + e.line());
             status = 2;
@@ -50,8 +51,12 @@ public final class Main implements Runnable {
 
     /** All commands, those of other modules too, ready to be run or to be asked what they take. */
     public static CommandLine commandLine(Workbench workbench, PrintStream out, PrintStream err) {
+        return commandLine(workbench, out, err, false);
+    }
+
+    private static CommandLine commandLine(Workbench workbench, PrintStream out, PrintStream err, boolean watched) {
         CommandLine line = new CommandLine(new Main());
-        Output output = new Output(out, err);
+        Output output = new Output(out, err, watched);
         line.addSubcommand(new NewLibraryCommand(workbench, output))
                 .addSubcommand(new ReceiveCommand(workbench, output))
                 .addSubcommand(new FactsCommand(workbench, output))
@@ -133,26 +138,34 @@ public final class Main implements Runnable {
         line.setErr(new PrintWriter(err, true));
         line.setCaseInsensitiveEnumValuesAllowed(true);
         line.setExecutionExceptionHandler((exception, failed, parsed) -> {
-            output.say("pantry " + failed.getCommandName() + ": " + describe(exception));
+            tell(Problem.of(exception), failed, isJson(parsed), output);
             return 1;
+        });
+        line.setParameterExceptionHandler((exception, arguments) -> {
+            tell(
+                    Problem.of(exception),
+                    exception.getCommandLine(),
+                    List.of(arguments).contains("--json"),
+                    output);
+            return 2;
         });
         return line;
     }
 
-    private static String describe(Exception exception) {
-        return switch (exception) {
-            case PantryException e -> e.line();
-            case CancellationException e -> String.valueOf(e.getMessage());
-            default -> {
-                String message = exception.getMessage();
-                yield exception.getClass().getSimpleName() + (message == null ? "" : ": " + message)
-                        + " (this is a fault of Pantry's own)";
-            }
-        };
+    private static boolean isJson(CommandLine.ParseResult parsed) {
+        return parsed.hasMatchedOption("--json") || parsed.hasSubcommand() && isJson(parsed.subcommand());
+    }
+
+    private static void tell(Problem problem, CommandLine command, boolean json, Output output) {
+        if (json) {
+            output.sayJson(problem);
+        } else {
+            output.say(command.getCommandSpec().qualifiedName() + ": " + problem.line());
+        }
     }
 
     @Override
     public void run() {
-        throw new CommandLine.ParameterException(spec.commandLine(), "Say which command to run.");
+        throw new CommandLine.ParameterException(spec.commandLine(), "Say which command to run");
     }
 }

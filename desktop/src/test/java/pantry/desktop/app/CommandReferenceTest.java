@@ -50,7 +50,9 @@ class CommandReferenceTest {
             which files may name others, besides their own folder, project and libraries; see
             [Reliability](reliability.md#what-a-file-may-name)).
 
-            Exit status: 0 done; 1 the work failed, with one line that says what and where; 2 called wrongly.
+            Exit status: 0 done; 1 the work failed, with one line that says what and where; 2 called wrongly. With `--json`, what went
+            wrong is one JSON document on standard error, with `code` (`call`, `refused`, `cancelled` or `fault`), `file`, `place`,
+            `message` and `hint`, those that there are none of being null. On a terminal, one line tells how far long work is.
             """;
 
     private static final Map<String, List<String>> GROUPS = new LinkedHashMap<>();
