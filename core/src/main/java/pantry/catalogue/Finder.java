@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.RandomAccess;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import pantry.model.ShapeDescriptor;
 
@@ -166,11 +167,18 @@ public final class Finder {
 
     /** Answers a search. */
     public Found find(Search search, Order order) {
+        return find(search, order, item -> true);
+    }
+
+    /** Answers a search among some of the assets; what it divides into is counted among those. */
+    public Found find(Search search, Order order, Predicate<IndexedAsset> among) {
         int n = items.size();
         int[] worth = new int[n];
         List<String> complaints = new ArrayList<>(search.complaints());
         boolean[] in = new boolean[n];
-        Arrays.fill(in, true);
+        for (int i = 0; i < n; i++) {
+            in[i] = among.test(items.get(i));
+        }
         for (Search.Word word : search.words()) {
             int[] of = new int[n];
             if (!vocabulary().add(word.folded(), of) && !word.not()) {
@@ -259,6 +267,13 @@ public final class Finder {
             facets.put(key.word(), columns.get(key).count(hits, hits.length, MOST_FACETS));
         }
         return facets;
+    }
+
+    /** The values of a fact and how many assets have each, the most frequent first; none of facts that are not counted. */
+    List<Found.Facet> values(Key key) {
+        Column column = columns.get(key);
+        int[] all = order(Order.NAME);
+        return column == null ? List.of() : column.count(all, all.length, Integer.MAX_VALUE);
     }
 
     /** How many assets stand on each shelf itself, and have each tag. */

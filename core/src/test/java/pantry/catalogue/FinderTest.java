@@ -207,4 +207,48 @@ class FinderTest {
         assertThat(finder().find(Search.ALL, Order.BEST).items())
                 .isSortedAccordingTo(java.util.Comparator.comparing(IndexedAsset::shelf));
     }
+
+    private List<String> suggested(String text) {
+        return SearchSuggestions.of(text, finder()).stream()
+                .map(each -> each.term() + " (" + each.detail() + ") -> "
+                        + each.words().replace(' ', '_'))
+                .toList();
+    }
+
+    @Test
+    void whatIsTypedIsGoneOnWithByFactsAndTheirValues() {
+        assertThat(suggested("mast ta"))
+                .containsExactly("tag: (a word) -> mast_tag:", "tag:tall (1 asset) -> mast_tag:tall_");
+        assertThat(suggested("mast tag:s"))
+                .containsExactly(
+                        "tag:sensor (3 assets) -> mast_tag:sensor_",
+                        "tag:solar (2 assets) -> mast_tag:solar_",
+                        "tag:\"süd lager\" (1 asset) -> mast_tag:\"süd_lager\"_");
+        assertThat(suggested("-tag:die")).containsExactly("-tag:diesel (2 assets) -> -tag:diesel_");
+        assertThat(suggested("TAG:mounted"))
+                .as("a later word")
+                .containsExactly("tag:\"mast mounted\" (1 asset) -> tag:\"mast_mounted\"_");
+        assertThat(suggested("height:"))
+                .containsExactly(
+                        "height:<1m (for instance) -> height:<1m_", "height:1..3m (for instance) -> height:1..3m_");
+    }
+
+    @Test
+    void nothingIsSuggestedForWhatIsCompleteOrUnknownOrQuoted() {
+        for (String text : List.of("", "t", "tag:sensor", "height:2", "nosuch:a", "\"tag:se", "mast ", "xyz")) {
+            assertThat(suggested(text)).as(text).isEmpty();
+        }
+    }
+
+    @Test
+    void amongSomeFacetsCountThoseAlone() {
+        Found found = finder().find(SearchText.parse("mast"), Order.NAME, item -> item.shelf()
+                .startsWith("Instruments"));
+        assertThat(found.facets().get("tag")).extracting(Found.Facet::value).doesNotContain("diesel");
+        Found power = finder().find(
+                        SearchText.parse(""), Order.NAME, item -> item.shelf().startsWith("Power"));
+        assertThat(power.count()).isEqualTo(4);
+        assertThat(power.facets().get("kind"))
+                .containsExactly(new Found.Facet("model", 3), new Found.Facet("prefab", 1));
+    }
 }

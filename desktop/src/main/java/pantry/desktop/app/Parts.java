@@ -36,7 +36,7 @@ record Parts(
         ScenesWorkplace scenes = new ScenesWorkplace(session, search, pictures, navigator);
         ReachWorkplace reach = new ReachWorkplace(session, navigator);
         navigator.register(List.of(receive, shelves, prep, scenes, reach), shelves);
-        FrameView frame = new FrameView(session, navigator, search);
+        FrameView frame = new FrameView(session, navigator, search, pictures);
         return new Parts(session, search, navigator, receive, shelves, prep, scenes, reach, frame);
     }
 }

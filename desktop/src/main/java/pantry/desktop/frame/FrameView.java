@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Theme;
+import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.AssetSearch;
 import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Session;
@@ -44,7 +45,7 @@ public final class FrameView extends StackPane {
     private double textSize = USUAL_TEXT;
 
     /** @param navigator with its workplaces registered */
-    public FrameView(Session session, Navigator navigator, AssetSearch found) {
+    public FrameView(Session session, Navigator navigator, AssetSearch found, AssetPictures pictures) {
         this.session = session;
         this.navigator = navigator;
         Folders folders = new Folders(session, this);
@@ -52,9 +53,9 @@ public final class FrameView extends StackPane {
         foot = new Foot(session, drawer::toggleLedger);
         commands = new CommandTable(navigator, everywhere(folders));
         search = new SearchBox(
-                found, commands, navigator, () -> frame.getCenter().requestFocus());
+                found, commands, navigator, pictures, () -> frame.getCenter().requestFocus());
         rail = new Rail(navigator);
-        frame.setTop(new Counter(session, folders, search.field()));
+        frame.setTop(new Counter(session, folders, search.box()));
         frame.setLeft(rail);
         frame.setBottom(foot);
         getChildren().setAll(frame, search.hits(), drawer);

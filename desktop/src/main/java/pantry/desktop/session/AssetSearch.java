@@ -10,6 +10,8 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
 import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyIntegerProperty;
+import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleObjectProperty;
@@ -22,6 +24,7 @@ import pantry.catalogue.Found;
 import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
 import pantry.catalogue.Search;
+import pantry.catalogue.SearchSuggestions;
 import pantry.catalogue.SearchText;
 import pantry.model.ShapeDescriptor;
 import pantry.project.Reach;
@@ -45,6 +48,7 @@ public final class AssetSearch {
     private final ObjectProperty<Order> order = new SimpleObjectProperty<>(Order.BEST);
     private final ReadOnlyObjectWrapper<Found> found = new ReadOnlyObjectWrapper<>(NOTHING);
     private final ReadOnlyObjectWrapper<Search> query = new ReadOnlyObjectWrapper<>(Search.ALL);
+    private final ReadOnlyIntegerWrapper everywhere = new ReadOnlyIntegerWrapper();
     private final ObservableList<IndexedAsset> items = FXCollections.observableArrayList();
 
     /** What a question is made of, taken when it is asked. */
@@ -57,7 +61,7 @@ public final class AssetSearch {
             List<String> recent,
             Optional<Reach> reach) {}
 
-    private record Answer(Search query, Found found) {}
+    private record Answer(Search query, Found found, int everywhere) {}
 
     public AssetSearch(Session session) {
         this.session = session;
@@ -148,6 +152,7 @@ public final class AssetSearch {
                         : session.reachProperty().get());
         questions.answer("looking", progress -> answer(question), answer -> {
             query.set(answer.query());
+            everywhere.set(answer.everywhere());
             items.setAll(answer.found().items());
             found.set(answer.found());
         });
@@ -156,32 +161,39 @@ public final class AssetSearch {
     private static Answer answer(Question question) {
         ProjectTerms terms = ProjectTerms.of(question.words());
         Search wanted = SearchText.parse(terms.rest());
-        Found found = within(find(question, wanted), terms.fulfilled(question.reach()));
+        Predicate<IndexedAsset> fulfilled = terms.fulfilled(question.reach());
+        Found found = find(question, wanted, fulfilled);
+        int everywhere = question.scope() instanceof SearchScope.All
+                        || question.words().isBlank()
+                ? found.count()
+                : question.finder().find(wanted, question.order(), fulfilled).count();
         return new Answer(
                 wanted,
-                terms.complaint(question.reach()).map(found::complaining).orElse(found));
+                terms.complaint(question.reach()).map(found::complaining).orElse(found),
+                everywhere);
     }
 
-    private static Found find(Question question, Search wanted) {
+    private static Found find(Question question, Search wanted, Predicate<IndexedAsset> fulfilled) {
         Finder finder = question.finder();
         Order by = question.order();
         return switch (question.scope()) {
-            case SearchScope.All() -> finder.find(wanted, by);
+            case SearchScope.All() -> finder.find(wanted, by, fulfilled);
             case SearchScope.OnShelf(Path library, String path) ->
-                within(
-                        finder.find(wanted.onShelf(path), by),
-                        item -> item.library().equals(library.toString())
-                                && (item.shelf().equals(path) || item.shelf().startsWith(path + "/")));
+                finder.find(
+                        wanted,
+                        by,
+                        fulfilled.and(item -> item.library().equals(library.toString())
+                                && (item.shelf().equals(path) || item.shelf().startsWith(path + "/"))));
             case SearchScope.Whole(Path library, String name) ->
-                within(finder.find(wanted, by), item -> item.library().equals(library.toString()));
+                finder.find(wanted, by, fulfilled.and(item -> item.library().equals(library.toString())));
             case SearchScope.Favourites() -> {
                 Set<String> ids = new LinkedHashSet<>(question.favourites());
-                yield within(finder.find(wanted, by), item -> ids.contains(item.id()));
+                yield finder.find(wanted, by, fulfilled.and(item -> ids.contains(item.id())));
             }
             case SearchScope.Recent() -> {
                 Map<String, Integer> ranks = new HashMap<>();
                 question.recent().forEach(id -> ranks.put(id, ranks.size()));
-                Found all = within(finder.find(wanted, by), item -> ranks.containsKey(item.id()));
+                Found all = finder.find(wanted, by, fulfilled.and(item -> ranks.containsKey(item.id())));
                 yield listed(
                         all,
                         all.items().stream()
@@ -189,25 +201,31 @@ public final class AssetSearch {
                                 .toList());
             }
             case SearchScope.Alike(IndexedAsset like) -> {
-                Found all = finder.find(wanted, by);
-                Set<String> among = new LinkedHashSet<>();
-                all.items().forEach(item -> among.add(item.folder()));
-                List<IndexedAsset> alike = ShapeDescriptor.ofCode(like.shape()).stream()
+                Map<String, Integer> ranks = new HashMap<>();
+                ShapeDescriptor.ofCode(like.shape()).stream()
                         .flatMap(shape -> finder.alike(shape, ALIKE, MOST_ALIKE).stream())
-                        .map(each -> each.item())
-                        .filter(item -> among.contains(item.folder()))
-                        .toList();
-                yield listed(all, alike);
+                        .forEach(each -> ranks.put(each.item().folder(), ranks.size()));
+                Found all = finder.find(wanted, by, fulfilled.and(item -> ranks.containsKey(item.folder())));
+                yield listed(
+                        all,
+                        all.items().stream()
+                                .sorted(Comparator.comparing(item -> ranks.get(item.folder())))
+                                .toList());
             }
         };
     }
 
-    private static Found within(Found all, Predicate<IndexedAsset> wanted) {
-        List<IndexedAsset> some = all.items().stream().filter(wanted).toList();
-        return some.size() == all.count() ? all : listed(all, some);
-    }
-
     private static Found listed(Found all, List<IndexedAsset> items) {
         return new Found(items.size(), items, all.facets(), all.complaints());
+    }
+
+    /** How many assets the same words find on all shelves. */
+    public ReadOnlyIntegerProperty everywhereProperty() {
+        return everywhere.getReadOnlyProperty();
+    }
+
+    /** What the words that are being typed may go on with. */
+    public List<SearchSuggestions.Suggestion> suggestions(String typed) {
+        return SearchSuggestions.of(typed, session.shelving().finder());
     }
 }

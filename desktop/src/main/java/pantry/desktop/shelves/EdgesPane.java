@@ -335,6 +335,11 @@ final class EdgesPane extends StackPane {
         return label;
     }
 
+    /** Takes the keys. */
+    void enter() {
+        list.requestFocus();
+    }
+
     private void onClick(Region region, IndexedAsset item) {
         Controls.hint(region, item.name() + " on " + item.shelf().replace("/", " / "));
         region.setOnMouseClicked(event -> click(event, item));

@@ -60,6 +60,8 @@ public final class ShelvesView extends BorderPane {
     private final ToggleButton asTable = way("Table", "as-table", "With columns to sort and choose");
     private final ToggleButton asLineUp = way("Line-up", "as-line-up", "Side by side at true scale");
     private final HBox sizing;
+    private final Button elsewhere =
+            Controls.button("", "", "Look on all shelves, whatever is chosen at the left", this::lookEverywhere);
     private Runnable onReceive = () -> {};
 
     public ShelvesView(ShelvesModel model, Session session, AssetPictures thumbs) {
@@ -125,9 +127,12 @@ public final class ShelvesView extends BorderPane {
         });
         HBox how = new HBox(2, asEdges, asTable, asLineUp);
         how.setAlignment(Pos.CENTER);
-        HBox head = new HBox(8, heading, count, Controls.spring(), sizing, order(), how);
+        HBox head = new HBox(8, heading, count, elsewhere, Controls.spring(), sizing, order(), how);
         heading.setMinWidth(60);
         count.setMinWidth(Region.USE_PREF_SIZE);
+        elsewhere.setId("found-elsewhere");
+        elsewhere.getStyleClass().add("small");
+        elsewhere.setMinWidth(Region.USE_PREF_SIZE);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         return head;
@@ -198,6 +203,11 @@ public final class ShelvesView extends BorderPane {
         int number = model.search().foundProperty().get().count();
         count.setText(number == 1 ? "1 asset" : Units.count(number) + " assets");
         count.pseudoClassStateChanged(WORDS, !words.isBlank());
+        int everywhere = model.search().everywhereProperty().get();
+        boolean more = !words.isBlank() && everywhere > number;
+        elsewhere.setText(Units.count(everywhere) + " on all shelves");
+        elsewhere.setVisible(more);
+        elsewhere.setManaged(more);
         String complaints =
                 String.join("; ", model.search().foundProperty().get().complaints());
         complaint.setText(complaints);
@@ -227,6 +237,24 @@ public final class ShelvesView extends BorderPane {
         }
     }
 
+    /** Takes the keys to what was found, and chooses the first where nothing is chosen. */
+    public void enterFound() {
+        List<IndexedAsset> items = model.search().items();
+        if (items.isEmpty()) {
+            return;
+        }
+        if (model.chosenProperty().get().isEmpty()) {
+            model.choose(List.of(items.getFirst()), Optional.of(items.getFirst()));
+        }
+        if (asTable.isSelected()) {
+            table.requestFocus();
+        } else if (asEdges.isSelected()) {
+            edges.enter();
+        } else {
+            lineUp.requestFocus();
+        }
+    }
+
     private VBox nothing(String words) {
         if (model.search().isPending()) {
             return Controls.empty(
@@ -238,10 +266,10 @@ public final class ShelvesView extends BorderPane {
                     "Nothing matches “" + words.strip() + "”",
                     "Every word must begin some word of the name, tags, notes, materials, parts or shelf. Facts are"
                             + " asked as kind:model, tag:sensor, triangles:<5000 or height:1..3m.",
-                    Controls.button("Look for everything", "", "", () -> {
-                        model.search().wordsProperty().set("");
-                        model.search().scopeProperty().set(new SearchScope.All());
-                    }));
+                    elsewhere.isVisible()
+                            ? Controls.button("Show the " + elsewhere.getText(), "", "", this::lookEverywhere)
+                            : Controls.button("Look for everything", "", "", () -> model.search()
+                                    .clear()));
         }
         Button receive = Controls.button("Take files in…", "", "", () -> onReceive.run());
         receive.getStyleClass().add(Styles.PRIMARY);
@@ -269,6 +297,10 @@ public final class ShelvesView extends BorderPane {
                         "Assets stand here once files have been received.",
                         receive);
         };
+    }
+
+    private void lookEverywhere() {
+        model.search().scopeProperty().set(new SearchScope.All());
     }
 
     // What can be done by key or by name

@@ -120,6 +120,11 @@ public final class ShelvesWorkplace implements Workplace {
     }
 
     @Override
+    public void enterFoundAssets() {
+        view.enterFound();
+    }
+
+    @Override
     public Optional<Runnable> accept(Request request) {
         return request instanceof Request.ShowAsset show ? Optional.of(() -> show(show.item())) : Optional.empty();
     }

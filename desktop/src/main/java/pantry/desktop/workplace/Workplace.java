@@ -59,6 +59,9 @@ public interface Workplace {
         return false;
     }
 
+    /** Takes the keys to what the search found, where the node lists it. */
+    default void enterFoundAssets() {}
+
     /** Lies over the whole window, for what is dragged; lets the mouse through. */
     default Optional<Node> overlay() {
         return Optional.empty();

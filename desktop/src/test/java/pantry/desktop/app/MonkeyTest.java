@@ -12,6 +12,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import javafx.stage.Stage;
@@ -29,6 +30,7 @@ import pantry.desktop.session.LedgerLine;
 import pantry.desktop.session.StallMonitor;
 import pantry.render.RenderCache;
 import pantry.render.RenderScene;
+import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.text.UsdaWriter;
@@ -173,6 +175,10 @@ class MonkeyTest {
             copy.load(path -> unloaded.stream().noneMatch(path::startsWith));
             RenderScene anew = RenderScene.of(copy.model(path -> false, hidden::contains), new RenderCache());
             RenderScene live = scenes.shownProperty().get().drawn();
+            assertThat(layers(scenes.placements()))
+                    .as("what is placed, " + when)
+                    .isEqualTo(layers(copy.placements().all()));
+            assertThat(owners(live)).as("drawn, " + when).isEqualTo(owners(anew));
             assertThat(live.triangles()).as("triangles, " + when).isEqualTo(anew.triangles());
             List<Box3> shown = sorted(live.boxes());
             List<Box3> said = sorted(anew.boxes());
@@ -184,6 +190,20 @@ class MonkeyTest {
             }
             return true;
         });
+    }
+
+    private static List<String> layers(List<Placement> placements) {
+        return placements.stream()
+                .map(placement -> placement.path() + " of " + placement.layer())
+                .toList();
+    }
+
+    private static Set<String> owners(RenderScene scene) {
+        Set<String> owners = new TreeSet<>();
+        for (int id = 0; scene.owner(id).isPresent(); id++) {
+            owners.add(scene.owner(id).get());
+        }
+        return owners;
     }
 
     private static List<Box3> sorted(List<Box3> boxes) {

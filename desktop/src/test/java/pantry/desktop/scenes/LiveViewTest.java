@@ -168,7 +168,7 @@ class LiveViewTest {
         }
     }
 
-    private static final int KINDS = 26;
+    private static final int KINDS = 28;
 
     /** One thing that somebody does, to one object or two. */
     private static String act(Yard yard, int step) {
@@ -282,6 +282,7 @@ class LiveViewTest {
                         "copying in the background",
                         (fork, progress) -> fork.structure().duplicate(List.of(one), yard.unlikeAnyOther(Vec3.ZERO)),
                         () -> {});
+            case 25, 26 -> all(yard, objects, kind == 25 || objects.size() > 40);
             default -> {
                 yard.model.selection().enter(one);
                 yard.model.selection().selectAll();
@@ -290,6 +291,21 @@ class LiveViewTest {
             }
         }
         return "step " + kind + " on " + one + " and " + two;
+    }
+
+    /** What is done to everything at once: grouped and taken apart, or copied, which is seen beside what it was. */
+    private static void all(Yard yard, List<SdfPath> objects, boolean group) {
+        SelectionEdits edits = yard.model.edits();
+        yard.model.selectionProperty().set(new LinkedHashSet<>(objects));
+        if (!group) {
+            edits.duplicateSelected();
+            edits.nudge(yard.unlikeAnyOther(new Vec3(0, 3, 0)));
+            return;
+        }
+        edits.group("All");
+        if (objects.size() % 3 == 0) {
+            edits.ungroup();
+        }
     }
 
     /** Cuts an object out, moves what is in it where it stands, and goes back. */

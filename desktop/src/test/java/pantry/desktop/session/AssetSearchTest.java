@@ -8,6 +8,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import pantry.catalogue.Found;
 import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
 
@@ -49,6 +50,25 @@ class AssetSearchTest {
         assertThat(found()).as("with the shelves below").containsExactly("Lattice mast", "Tripod mast");
         search.clear();
         assertThat(found()).hasSize(3);
+    }
+
+    @Test
+    void onAShelfCountsAreOfThatShelfAndWhatStandsElsewhereIsTold() {
+        search.scopeProperty().set(new SearchScope.OnShelf(desk.library().root(), "Power"));
+        assertThat(search.foundProperty().get().facets().get("tag"))
+                .extracting(Found.Facet::value)
+                .containsExactly("diesel");
+        assertThat(search.everywhereProperty().get())
+                .as("nothing is looked for")
+                .isEqualTo(1);
+        search.wordsProperty().set("mast");
+        assertThat(found()).isEmpty();
+        assertThat(search.everywhereProperty().get()).isEqualTo(2);
+        search.scopeProperty().set(new SearchScope.All());
+        assertThat(search.everywhereProperty().get()).isEqualTo(2);
+        assertThat(search.suggestions("mast tag:t"))
+                .singleElement()
+                .satisfies(suggestion -> assertThat(suggestion.words()).isEqualTo("mast tag:tall "));
     }
 
     @Test
