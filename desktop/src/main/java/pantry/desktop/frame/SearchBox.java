@@ -32,7 +32,7 @@ final class SearchBox {
     private static final int HITS_SHOWN = 8;
     private static final double HIT_HEIGHT = 32;
     private static final double PICTURE = 26;
-    private static final double WIDTH = 460;
+    private static final double LEAST_WIDTH = 360;
     private static final double HITS_HEIGHT = 420;
 
     private final TextField field = new TextField();
@@ -61,7 +61,6 @@ final class SearchBox {
         field.focusedProperty().addListener((property, before, now) -> showHits());
         hits.setId("hits");
         hits.getStyleClass().addAll(Styles.PANEL, "search-hits");
-        hits.setMaxWidth(WIDTH);
         hits.setFixedCellSize(HIT_HEIGHT);
         hits.setCellFactory(cells -> new HitCell());
         hits.setVisible(false);
@@ -69,7 +68,7 @@ final class SearchBox {
         hits.setOnMouseClicked(event -> choose());
         StackPane.setAlignment(hits, Pos.TOP_LEFT);
         clear.setId("find-clear");
-        clear.setGraphic(new FontIcon("remixmz-close-line"));
+        clear.setGraphic(new FontIcon("remixal-close-line"));
         clear.getStyleClass().addAll(Styles.QUIET, "small");
         clear.setFocusTraversable(false);
         clear.visibleProperty().bind(field.textProperty().isNotEmpty());
@@ -147,7 +146,9 @@ final class SearchBox {
         Node over = hits.getParent();
         if (over != null && field.getScene() != null) {
             Bounds place = over.sceneToLocal(field.localToScene(field.getLayoutBounds()));
-            double right = over.getLayoutBounds().getWidth() - WIDTH;
+            double width = Math.max(LEAST_WIDTH, place.getWidth());
+            double right = over.getLayoutBounds().getWidth() - width;
+            hits.setMaxWidth(width);
             hits.setTranslateX(Math.max(0, Math.min(place.getMinX(), right)));
             hits.setTranslateY(place.getMaxY() + 2);
         }

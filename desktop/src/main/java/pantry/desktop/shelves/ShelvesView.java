@@ -204,10 +204,11 @@ public final class ShelvesView extends BorderPane {
         count.setText(number == 1 ? "1 asset" : Units.count(number) + " assets");
         count.pseudoClassStateChanged(WORDS, !words.isBlank());
         int everywhere = model.search().everywhereProperty().get();
-        boolean more = !words.isBlank() && everywhere > number;
+        // Where nothing is found here, that is said in the middle.
+        boolean beside = !words.isBlank() && number > 0 && everywhere > number;
         elsewhere.setText(Units.count(everywhere) + " on all shelves");
-        elsewhere.setVisible(more);
-        elsewhere.setManaged(more);
+        elsewhere.setVisible(beside);
+        elsewhere.setManaged(beside);
         String complaints =
                 String.join("; ", model.search().foundProperty().get().complaints());
         complaint.setText(complaints);
@@ -266,7 +267,7 @@ public final class ShelvesView extends BorderPane {
                     "Nothing matches “" + words.strip() + "”",
                     "Every word must begin some word of the name, tags, notes, materials, parts or shelf. Facts are"
                             + " asked as kind:model, tag:sensor, triangles:<5000 or height:1..3m.",
-                    elsewhere.isVisible()
+                    model.search().everywhereProperty().get() > 0
                             ? Controls.button("Show the " + elsewhere.getText(), "", "", this::lookEverywhere)
                             : Controls.button("Look for everything", "", "", () -> model.search()
                                     .clear()));
