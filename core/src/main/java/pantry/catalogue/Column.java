@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import pantry.base.NaturalOrder;
 
 /** The values of one fact over all assets, as small numbers, so that counting them costs little. */
 final class Column {
@@ -54,7 +55,7 @@ final class Column {
         }
         facets.sort(Comparator.comparingInt(Found.Facet::count)
                 .reversed()
-                .thenComparing(Found.Facet::value, String.CASE_INSENSITIVE_ORDER));
+                .thenComparing(Found.Facet::value, NaturalOrder.BY_NAME));
         return facets.size() > most ? List.copyOf(facets.subList(0, most)) : facets;
     }
 

@@ -8,13 +8,13 @@ import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.RandomAccess;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
+import pantry.base.NaturalOrder;
 import pantry.model.ShapeDescriptor;
 
 /**
@@ -99,7 +99,7 @@ public final class Finder {
     }
 
     private int[] byName() {
-        String[] names = lower(IndexedAsset::name);
+        String[] names = keys(IndexedAsset::name);
         return permutation(Comparator.comparing((Integer i) -> names[i])
                 .thenComparing(i -> items.get(i).folder()));
     }
@@ -114,7 +114,7 @@ public final class Finder {
         return switch (order) {
             case NAME -> byRank;
             case BEST -> {
-                String[] shelves = lower(IndexedAsset::shelf);
+                String[] shelves = keys(IndexedAsset::shelf);
                 yield Comparator.comparing((Integer i) -> shelves[i]).thenComparing(byRank);
             }
             case DATE -> falling(figures.get(Key.CHANGED)).thenComparing(byRank);
@@ -127,11 +127,8 @@ public final class Finder {
         };
     }
 
-    private String[] lower(Function<IndexedAsset, String> text) {
-        return items.stream()
-                .map(text)
-                .map(each -> each.toLowerCase(Locale.ROOT))
-                .toArray(String[]::new);
+    private String[] keys(Function<IndexedAsset, String> text) {
+        return items.stream().map(text).map(NaturalOrder::key).toArray(String[]::new);
     }
 
     private static Comparator<Integer> falling(double[] figures) {

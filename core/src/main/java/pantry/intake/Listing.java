@@ -8,12 +8,14 @@ import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import pantry.base.FileGate;
 import pantry.base.IoProblems;
+import pantry.base.NaturalOrder;
 import pantry.base.Progress;
 import pantry.exchange.format.Companions;
 import pantry.exchange.format.FileKind;
@@ -123,7 +125,7 @@ public record Listing(List<Entry> entries, List<PassedOver> passedOver) {
         } catch (IOException e) {
             throw new IntakeException(named, "cannot be read: " + IoProblems.describe(e), e);
         }
-        files.sort(null);
+        files.sort(Comparator.comparing(Path::toString, NaturalOrder.BY_NAME));
         List<Entry> found = new ArrayList<>();
         boolean models = false;
         for (int i = 0; i < files.size(); i++) {

@@ -10,6 +10,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import pantry.base.Json;
+import pantry.base.NaturalOrder;
 import pantry.base.PantryException;
 
 /**
@@ -45,9 +46,7 @@ public final class Licences {
 
     /** All identifiers of the published list, sorted. */
     public static List<String> all() {
-        return IDENTIFIERS.values().stream()
-                .sorted(String.CASE_INSENSITIVE_ORDER)
-                .toList();
+        return IDENTIFIERS.values().stream().sorted(NaturalOrder.BY_NAME).toList();
     }
 
     /**

@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import pantry.base.NaturalOrder;
 import pantry.base.Parallel;
 import pantry.base.Progress;
 import pantry.base.Sha256;
@@ -99,7 +100,7 @@ public final class AssetTwins {
                         .toList()));
             }
         }
-        pairs.sort(Comparator.comparing((Pair pair) -> pair.kept().card().name(), String.CASE_INSENSITIVE_ORDER)
+        pairs.sort(Comparator.comparing((Pair pair) -> pair.kept().card().name(), NaturalOrder.BY_NAME)
                 .thenComparing(pair -> pair.gone().folder()));
         return pairs;
     }

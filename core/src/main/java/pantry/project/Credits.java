@@ -11,6 +11,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
 import pantry.base.HtmlPage;
+import pantry.base.NaturalOrder;
 import pantry.base.ReportTable;
 import pantry.library.Asset;
 
@@ -59,7 +60,7 @@ public final class Credits {
         return users.entrySet().stream()
                 .flatMap(entry ->
                         reach.asset(entry.getKey()).stream().map(asset -> line(asset, List.copyOf(entry.getValue()))))
-                .sorted(Comparator.comparing((Line line) -> line.asset().card().name(), String.CASE_INSENSITIVE_ORDER))
+                .sorted(Comparator.comparing((Line line) -> line.asset().card().name(), NaturalOrder.BY_NAME))
                 .toList();
     }
 
@@ -113,7 +114,7 @@ public final class Credits {
                 .map(line -> line.asset().card().credit())
                 .filter(credit -> !credit.isBlank())
                 .distinct()
-                .sorted(String.CASE_INSENSITIVE_ORDER)
+                .sorted(NaturalOrder.BY_NAME)
                 .toList();
         page.paragraph(named.isEmpty() ? "Nobody must be named." : "To be named: " + String.join(", ", named) + ".");
         long lacking = lines.stream().filter(Line::isLacking).count();

@@ -7,13 +7,14 @@ import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
-import java.util.Collections;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.Json;
+import pantry.base.NaturalOrder;
 import pantry.base.PantryException;
 import pantry.library.Library;
 import pantry.usd.AssetPaths;
@@ -116,7 +117,7 @@ public record Project(Path folder, ProjectInfo info) {
         } catch (IOException e) {
             throw new PantryException(folder, "cannot be looked through: " + IoProblems.describe(e), e);
         }
-        Collections.sort(found);
+        found.sort(Comparator.comparing(Path::toString, NaturalOrder.BY_NAME));
         return found;
     }
 }

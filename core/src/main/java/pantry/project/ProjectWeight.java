@@ -16,6 +16,7 @@ import java.util.Set;
 import java.util.stream.Stream;
 import pantry.base.FileGate;
 import pantry.base.ImageDecoder;
+import pantry.base.NaturalOrder;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.library.Asset;
@@ -294,8 +295,7 @@ public final class ProjectWeight {
                 boxes.add(box(use, direct * times, within));
                 underWay.remove(use);
             }
-            boxes.sort(Comparator.comparing(Box::name, String.CASE_INSENSITIVE_ORDER)
-                    .thenComparing(Box::version));
+            boxes.sort(Comparator.comparing(Box::name, NaturalOrder.BY_NAME).thenComparing(Box::version));
             return boxes;
         }
 

@@ -21,6 +21,7 @@ import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import pantry.base.NaturalOrder;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.library.Asset;
@@ -294,7 +295,7 @@ public final class Reach {
                                 behind(asset, found.use())))
                         .stream())
                 .sorted(Comparator.comparing(
-                                (AssetUse use) -> use.asset().card().name(), String.CASE_INSENSITIVE_ORDER)
+                                (AssetUse use) -> use.asset().card().name(), NaturalOrder.BY_NAME)
                         .thenComparing(AssetUse::version))
                 .toList();
     }

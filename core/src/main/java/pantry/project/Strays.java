@@ -17,6 +17,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.LongPredicate;
 import java.util.function.Predicate;
 import pantry.base.FileGate;
+import pantry.base.NaturalOrder;
 import pantry.base.PantryException;
 import pantry.base.Parallel;
 import pantry.base.Progress;
@@ -152,7 +153,7 @@ public final class Strays {
                 .toList();
         // Of assets of one shape, the first by name is taken.
         Set<Asset> wanted =
-                new TreeSet<>(Comparator.comparing((Asset asset) -> asset.card().name(), String.CASE_INSENSITIVE_ORDER)
+                new TreeSet<>(Comparator.comparing((Asset asset) -> asset.card().name(), NaturalOrder.BY_NAME)
                         .thenComparing(Asset::folder));
         for (Candidate candidate : candidates) {
             wanted.addAll(byTriangles.getOrDefault((long) candidate.mesh().triangleCount(), List.of()));

@@ -11,6 +11,7 @@ import java.util.NavigableMap;
 import java.util.Set;
 import java.util.TreeMap;
 import pantry.base.Names;
+import pantry.base.NaturalOrder;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -302,7 +303,7 @@ public final class Structure {
     /** Puts the children of a prim into the order of their names. */
     public void sort(SdfPath parent) {
         List<String> names = new ArrayList<>(own(parent).childNames());
-        names.sort(String.CASE_INSENSITIVE_ORDER);
+        names.sort(NaturalOrder.BY_NAME);
         scene.editor().changeAll("sorted " + parent.name(), edits -> edits.reorder(parent, names));
     }
 

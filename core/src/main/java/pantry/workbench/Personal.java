@@ -10,6 +10,7 @@ import java.util.Set;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.Json;
+import pantry.base.NaturalOrder;
 import pantry.base.PantryException;
 
 /**
@@ -89,7 +90,7 @@ public final class Personal {
     public synchronized void keep(KeptSearch search) {
         searches.removeIf(other -> other.name().equals(search.name()));
         searches.add(search);
-        searches.sort(java.util.Comparator.comparing(KeptSearch::name, String.CASE_INSENSITIVE_ORDER));
+        searches.sort(java.util.Comparator.comparing(KeptSearch::name, NaturalOrder.BY_NAME));
         write();
     }
 

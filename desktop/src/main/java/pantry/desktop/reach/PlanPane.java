@@ -13,6 +13,7 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import pantry.base.NaturalOrder;
 import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Choice;
@@ -121,7 +122,7 @@ final class PlanPane extends VBox {
         List<Asset> all = model.knownProperty().get().reach().stream()
                 .flatMap(reach -> reach.assets().stream())
                 .filter(asset -> asset.ready().isPresent() && isLike(asset))
-                .sorted(Comparator.comparing(asset -> asset.card().name(), String.CASE_INSENSITIVE_ORDER))
+                .sorted(Comparator.comparing(asset -> asset.card().name(), NaturalOrder.BY_NAME))
                 .toList();
         if (!instead.getItems().equals(all)) {
             instead.getItems().setAll(all);

@@ -26,6 +26,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import pantry.base.NaturalOrder;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -184,7 +185,7 @@ final class ReachLists extends VBox {
         List<Asset> found = model.knownProperty().get().reach().stream()
                 .flatMap(reach -> reach.assets().stream())
                 .filter(asset -> asset.address().toLowerCase(Locale.ROOT).contains(words))
-                .sorted(Comparator.comparing(asset -> asset.card().name(), String.CASE_INSENSITIVE_ORDER))
+                .sorted(Comparator.comparing(asset -> asset.card().name(), NaturalOrder.BY_NAME))
                 .toList();
         assets.getItems().setAll(found);
         if (chosen != null) {

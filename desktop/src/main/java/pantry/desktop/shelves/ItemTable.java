@@ -25,6 +25,7 @@ import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
+import pantry.base.NaturalOrder;
 import pantry.base.PantryException;
 import pantry.base.ReportTable;
 import pantry.catalogue.Finder;
@@ -135,7 +136,7 @@ final class ItemTable extends TableView<IndexedAsset> {
     }
 
     private void text(String title, double width, Function<IndexedAsset, String> text, boolean visible) {
-        add(column(title, width, visible), new Cells<>(text, String.CASE_INSENSITIVE_ORDER, text, text, false));
+        add(column(title, width, visible), new Cells<>(text, NaturalOrder.BY_NAME, text, text, false));
     }
 
     private <N extends Number & Comparable<N>> void figure(
