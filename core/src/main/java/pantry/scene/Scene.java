@@ -119,10 +119,11 @@ public final class Scene {
     /**
      * Goes on with what a fork of this scene came to; the fork is not to be used any more.
      *
+     * @return whether what was read of the fork is what this one shows; otherwise it refers to files that have changed since
      * @throws IllegalStateException where this one was changed since
      */
-    public void adopt(Scene fork) {
-        editor.adopt(fork.editor);
+    public boolean adopt(Scene fork) {
+        return editor.adopt(fork.editor);
     }
 
     /**

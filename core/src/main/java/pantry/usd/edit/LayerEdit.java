@@ -5,7 +5,7 @@ import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
@@ -94,7 +94,7 @@ sealed interface LayerEdit {
 
         @Override
         public void hold(Consumer<Spec> held) {
-            Stream.of(before, after).filter(Objects::nonNull).forEach(held);
+            LayerEdit.hold(held, before, after);
         }
 
         @Override
@@ -200,7 +200,7 @@ sealed interface LayerEdit {
 
         @Override
         public void hold(Consumer<Spec> held) {
-            Stream.of(before, after).filter(Objects::nonNull).forEach(held);
+            LayerEdit.hold(held, before, after);
         }
     }
 
@@ -366,6 +366,12 @@ sealed interface LayerEdit {
         public LayerEdit in(LayerCopies copies) {
             return new SubLayers(copies.of(layer), before, after);
         }
+    }
+
+    private static void hold(Consumer<Spec> held, @Nullable Spec before, @Nullable Spec after) {
+        Stream.of(Optional.ofNullable(before), Optional.ofNullable(after))
+                .flatMap(Optional::stream)
+                .forEach(held);
     }
 
     /** The spec at a path that must be there. */

@@ -171,9 +171,11 @@ public final class StageEditor {
     /**
      * Goes on with what a fork of this editor came to; the fork is not to be used any more.
      *
+     * @return whether its stage is this one's from now on; otherwise files were looked at again meanwhile, or other parts are
+     *     composed, so that it is composed anew
      * @throws IllegalStateException where it is none, or this one was edited since
      */
-    public void adopt(StageEditor other) {
+    public boolean adopt(StageEditor other) {
         if (other.others != others || !other.origin.last().equals(last())) {
             throw new IllegalStateException("what was edited since the fork would be lost");
         }
@@ -189,6 +191,7 @@ public final class StageEditor {
         saved.clear();
         saved.putAll(other.saved);
         tell(new StageChange(Set.of(SdfPath.ROOT), Set.of()));
+        return current;
     }
 
     private static void readSubLayers(Layer layer, Layers layers, Map<AssetLocation, Layer> own) {

@@ -461,7 +461,7 @@ class StageEditorTest {
         edit(fork, random, 6, said);
         assertThat(texts(editor)).as("while the fork is edited").isEqualTo(atTheFork);
         told.clear();
-        editor.adopt(fork);
+        assertThat(editor.adopt(fork)).as("whether its stage is taken over").isTrue();
         assertThat(told).hasSize(1);
         assertThat(texts(editor)).isEqualTo(said.peek());
         edit(editor, random, 4, said);
@@ -616,7 +616,7 @@ class StageEditorTest {
         fork.changeAll("define", edits -> edits.define(path("/Yard/Post"), "Cube"));
         write("asset", "(defaultPrim=\"Mast\")\ndef Xform \"Mast\" { int height = 12 }\n");
         editor.reload();
-        editor.adopt(fork);
+        assertThat(editor.adopt(fork)).as("whether its stage is taken over").isFalse();
         assertThat(value("/Yard/Mast.height")).contains(new Value.Int(12));
     }
 

@@ -316,18 +316,23 @@ final class OpenScene {
             };
             session.run(
                     doing,
-                    session.whenCancelled(work, () -> underWay = Optional.empty()),
+                    session.whenCancelled(work, () -> setFree(open)),
                     changed -> {
-                        underWay = Optional.empty();
+                        setFree(open);
                         if (isOpen(open)) {
                             session.attempt(() -> take(open, changed, then));
                         }
                     },
                     problem -> {
-                        underWay = Optional.empty();
+                        setFree(open);
                         session.wrong(problem);
                     });
         });
+    }
+
+    private void setFree(Scene open) {
+        // Another may have been opened since, and be under way itself.
+        underWay = underWay.filter(other -> other != open);
     }
 
     /** What came of a change in the background. */
@@ -339,15 +344,19 @@ final class OpenScene {
             Optional<Ahead> ahead) {}
 
     private void take(Scene open, Changed changed, Runnable then) {
-        open.adopt(changed.fork());
+        boolean asRead = open.adopt(changed.fork());
         changes.clear();
         changes.addAll(changed.changes());
         selection.set(changed.selected());
         then.run();
         noteChanged();
         selection.keepWhatIsIn(open);
-        list(changed.placements());
-        changed.ahead().ifPresent(ahead -> ahead.draw(open));
+        if (asRead) {
+            list(changed.placements());
+            changed.ahead().ifPresent(ahead -> ahead.draw(open));
+        } else {
+            showAnew(open, true);
+        }
         changes.clear();
     }
 

@@ -6,16 +6,21 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
+import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.LedgerLine;
+import pantry.library.VersionStatus;
 import pantry.scene.Layout;
 import pantry.scene.LayoutPlan;
 import pantry.scene.TransformStep;
 import pantry.usd.SdfPath;
 import pantry.usd.text.UsdaWriter;
+import pantry.usecase.NextVersion;
+import pantry.usecase.PublishFile;
 
 @DisplayName("A change that takes long")
 class LongChangesTest extends WithScene {
@@ -188,5 +193,40 @@ class LongChangesTest extends WithScene {
             model.undo();
         }
         assertThat(model.placements()).hasSize(2000);
+    }
+
+    @Test
+    @DisplayName("during which an asset gets a new version shows that version")
+    void newVersionMeanwhile() {
+        desk.holdWork();
+        layOut(MANY);
+        new PublishFile(desk.workbench().intake())
+                .run(
+                        desk.library(),
+                        new PublishFile.Options(
+                                new NextVersion(crate, VersionStatus.READY, "larger"),
+                                desk.file("larger.obj", 2),
+                                UnaryOperator.identity()),
+                        Progress.NONE);
+        scene().reload();
+        desk.releaseWork();
+        assertThat(model.placements()).hasSize(MANY);
+        SdfPath use = scene().placements().all().getLast().path();
+        assertThat(model.display().box(use).size().y()).as("as it is drawn").isCloseTo(2, within(1e-6));
+    }
+
+    @Test
+    @DisplayName("of a scene that was left leaves the next one as it is, where that is being changed too")
+    void twoScenes() {
+        desk.holdWork();
+        layOut(MANY);
+        model.close();
+        desk.releaseWork();
+        model.create("Other");
+        model.place(crate, Vec3.ZERO);
+        stored = model.selected().getFirst();
+        layOut(MANY);
+        assertThat(model.placements()).hasSize(MANY);
+        assertThat(last().kind()).isEqualTo(LedgerLine.Kind.DONE);
     }
 }
