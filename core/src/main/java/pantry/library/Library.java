@@ -311,14 +311,29 @@ public final class Library {
 
     /** Publishes an earlier version once more, as the newest and ready one; nothing is lost. */
     public Published goBack(Asset asset, String version, String note, Progress progress) {
+        return goBack(asset, version, VersionStatus.READY, note, progress);
+    }
+
+    /** As above, as a draft or a ready one. */
+    public Published goBack(Asset asset, String version, VersionStatus status, String note, Progress progress) {
         Asset now = store.current(asset);
         AssetStore.requireVersion(now, version);
         return publish(
                 now,
-                VersionStatus.READY,
+                status,
                 new Reissue(now, version, now.card().id()),
                 noted(note.isBlank() ? "as " + version + " was" : note, Publishing.lastingLabels(seal(now, version))),
                 progress);
+    }
+
+    /**
+     * Lets those that follow an asset have again what they had before a version was published; that becomes a draft.
+     *
+     * @param followed the version that was followed before; empty where none was
+     */
+    public void unfollow(Asset asset, String version, Optional<String> followed) {
+        Asset draft = setStatus(asset, version, VersionStatus.DRAFT);
+        followed.filter(draft.versions()::contains).ifPresent(before -> setStatus(draft, before, VersionStatus.READY));
     }
 
     /** Says how far a version may be relied on; scenes that follow get the one made ready last. */

@@ -159,6 +159,31 @@ public final class Reservations {
     }
 
     /**
+     * Lets whoever held an asset before it was taken over hold it again.
+     *
+     * @param before the reservation that was there; empty where there was none
+     * @throws LibraryException where another holds it by now, or it cannot be written
+     */
+    public void giveBack(Asset asset, Optional<Reservation> before) {
+        if (before.filter(Reservation::isReadable).isEmpty()) {
+            release(asset);
+            return;
+        }
+        Reservation theirs = before.get();
+        Optional<Reservation> held = of(asset);
+        if (held.filter(now -> !now.who().equals(author.who()) && !now.who().equals(theirs.who()))
+                .isPresent()) {
+            throw heldBy(asset, held);
+        }
+        try {
+            AtomicFiles.write(file(asset), Json.write(theirs));
+            journal.about("gave back", asset).note("to " + theirs.who()).write();
+        } catch (IOException e) {
+            throw new LibraryException(asset.folder(), "cannot be given back: " + IoProblems.describe(e), e);
+        }
+    }
+
+    /**
      * Makes sure that nobody else holds an asset.
      *
      * @throws LibraryException where somebody does

@@ -107,7 +107,9 @@ public final class ReceiveFiles {
             progress.check();
             Outcome outcome = one(entry, library, progress);
             listener.over(outcome);
-            progress.step("received " + entry.file().getFileName(), (double) over.incrementAndGet() / files.size());
+            int number = over.incrementAndGet();
+            progress.step(
+                    number + " of " + files.size() + ", " + entry.file().getFileName(), (double) number / files.size());
             return outcome;
         });
     }

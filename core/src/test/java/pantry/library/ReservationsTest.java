@@ -9,6 +9,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.Map;
+import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
@@ -73,6 +74,27 @@ class ReservationsTest extends WithWorkshop {
                     assertThat(entry.who()).isEqualTo("ben");
                     assertThat(entry.note()).isEqualTo("ada is at sea");
                 });
+    }
+
+    @Test
+    void whatWasTakenOverIsGivenBackUnlessAThirdHoldsItByNow() {
+        Reservation held = ada.reservations().reserve(mast);
+        ben.reservations().takeOver(mast, "ada is at sea");
+        ben.reservations().giveBack(mast, Optional.of(held));
+        assertThat(ada.reservations().of(mast)).contains(held);
+        assertThat(ben.journal().entries(mast))
+                .filteredOn(entry -> entry.what().equals("gave back"))
+                .singleElement()
+                .satisfies(entry -> assertThat(entry.note()).isEqualTo("to ada"));
+        ada.reservations().release(mast);
+        ben.reservations().takeOver(mast, "nobody has it");
+        ben.reservations().giveBack(mast, Optional.empty());
+        assertThat(ada.reservations().of(mast)).isEmpty();
+        Library carla = Library.open(ada.root(), "carla", Clock.systemUTC());
+        carla.reservations().reserve(mast);
+        assertThatThrownBy(() -> ben.reservations().giveBack(mast, Optional.of(held)))
+                .hasMessageContaining("reserved by carla");
+        assertThat(ada.reservations().of(mast).map(Reservation::who)).contains("carla");
     }
 
     @Test

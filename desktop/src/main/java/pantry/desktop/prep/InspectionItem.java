@@ -7,6 +7,7 @@ import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import pantry.base.Progress;
 import pantry.catalogue.IndexedAsset;
+import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.prep.inspect.Brief;
 import pantry.prep.inspect.Severity;
@@ -69,9 +70,13 @@ public final class InspectionItem {
             return new AssetVersion(library, id, folder, name, shelf, other);
         }
 
-        /** As it stands on disk now. */
+        /** The asset as it stands on disk now. */
+        Asset current() {
+            return library.current(folder, id);
+        }
+
         private Workpiece open(Workbench workbench) {
-            return workbench.workpiece(library, library.current(folder, id), version);
+            return workbench.workpiece(library, current(), version);
         }
     }
 

@@ -27,7 +27,7 @@ import pantry.usd.SdfPath;
 /** New names by a pattern, each seen before it is given; names that are taken get a number. */
 final class NamesPane extends VBox {
     private final PrepModel model;
-    private final TextField pattern = new TextField("<name>");
+    private final TextField pattern = new TextField(Renaming.NONE.pattern());
     private final TextField find = new TextField();
     private final TextField with = new TextField();
     private final CheckBox expression = new CheckBox("Expression");
@@ -147,6 +147,10 @@ final class NamesPane extends VBox {
     private void apply() {
         List<Renaming.Line> some = List.copyOf(lines.getItems());
         model.change("Renamed " + some.size() + " objects", piece -> Renaming.apply(piece, some));
+        // The next renaming begins with the names as they are now.
+        pattern.setText(Renaming.NONE.pattern());
+        find.clear();
+        with.clear();
     }
 
     private static final class Cell extends ListCell<Renaming.Line> {

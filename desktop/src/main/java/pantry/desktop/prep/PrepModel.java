@@ -377,24 +377,29 @@ public final class PrepModel {
     }
 
     /** Publishes the working copy as the asset's next version. */
-    public void publish(String note) {
+    public void publish(String note, VersionStatus status) {
         opened.get().filter(now -> now.subject().asset().isPresent()).ifPresent(now -> {
             busy.set(true);
+            InspectionItem.AssetVersion asset = now.subject().asset().orElseThrow();
             session.run(
                     "Publishing " + now.subject().title(),
                     letting(
                             progress -> {
+                                Optional<String> followed = asset.current().ready();
                                 synchronized (now.piece()) {
-                                    return Shelving.publish(
-                                            now.piece(),
-                                            VersionStatus.READY,
-                                            note,
-                                            session.workbench().renderCache(),
-                                            progress);
+                                    return new Done(
+                                            Shelving.publish(
+                                                    now.piece(),
+                                                    status,
+                                                    note,
+                                                    session.workbench().renderCache(),
+                                                    progress),
+                                            status,
+                                            followed);
                                 }
                             },
                             () -> showAgain(now)),
-                    published -> published(now, published),
+                    done -> published(now, done),
                     problem -> {
                         busy.set(false);
                         session.wrong(problem);
@@ -402,12 +407,31 @@ public final class PrepModel {
         });
     }
 
-    private void published(Opened now, Published published) {
+    /** @param followed the version that was followed before */
+    private record Done(Published published, VersionStatus status, Optional<String> followed) {}
+
+    private void published(Opened now, Done done) {
         busy.set(false);
         now.piece().editor().markSaved(now.piece().layer());
         InspectionItem.AssetVersion before = now.subject().asset().orElseThrow();
-        session.done(published.asset().card().name() + " has the new version " + published.version(), Optional.empty());
+        String version = done.published().version();
+        String name = done.published().asset().card().name();
+        Runnable undo = () -> session.quietly(
+                "taking back a version",
+                progress -> {
+                    before.library().unfollow(done.published().asset(), version, done.followed());
+                    return done.followed()
+                                    .map(each -> each + " of " + name + " is followed again, ")
+                                    .orElse("") + version + " is a draft";
+                },
+                told -> {
+                    session.done("took back: " + told, Optional.empty());
+                    session.refreshCatalogue(before.library());
+                });
+        session.done(
+                name + " has the new version " + version,
+                done.status() == VersionStatus.READY ? Optional.of(undo) : Optional.empty());
         session.refreshCatalogue(before.library());
-        open(before.withVersion(published.version()));
+        open(before.withVersion(version));
     }
 }

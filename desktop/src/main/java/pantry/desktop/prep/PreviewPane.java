@@ -27,6 +27,7 @@ import pantry.base.PantryException;
 import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.PublishForm;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Followers;
 import pantry.desktop.session.LatestWork;
@@ -56,6 +57,7 @@ final class PreviewPane extends BorderPane {
     private final ToggleButton light = new ToggleButton("Proxy");
     private final HBox figures = new HBox(16);
     private final HBox actions = new HBox(8);
+    private final VBox asking = new VBox(8);
     private final Label followers = Controls.wrapped("", Styles.FAINT);
     private List<FindingsOverlay.Strokes> made = List.of();
     private Optional<Consumer<Vec3>> picking = Optional.empty();
@@ -102,7 +104,7 @@ final class PreviewPane extends BorderPane {
         HBox foot = new HBox(12, figures, Controls.spring(), actions);
         foot.setAlignment(Pos.CENTER_LEFT);
         followers.setId("prep-followers");
-        VBox strip = new VBox(6, followers, foot);
+        VBox strip = new VBox(6, asking, followers, foot);
         strip.getStyleClass().add("strip");
         setBottom(strip);
         getStyleClass().add(Styles.PANEL);
@@ -223,6 +225,8 @@ final class PreviewPane extends BorderPane {
         sides.setVisible(now.isPresent());
         figures.getChildren().clear();
         actions.getChildren().clear();
+        actions.setVisible(true);
+        asking.getChildren().clear();
         Controls.showOnly(followers, false);
         title.setText(model.selectedProperty().get().map(InspectionItem::title).orElse("Prep"));
         beside.setDisable(now.filter(Opened::changed).isEmpty());
@@ -293,10 +297,10 @@ final class PreviewPane extends BorderPane {
         actions.getChildren().add(save);
         if (opened.subject().asset().isPresent()) {
             Button publish = Controls.button(
-                    "New version",
+                    "New version…",
                     "",
                     "Publish the working copy as the asset's next version",
-                    () -> model.publish("tidied: " + opened.undo().orElse("")));
+                    () -> askToPublish(opened));
             publish.setId("prep-publish");
             publish.getStyleClass().add(Styles.PRIMARY);
             publish.setDisable(!opened.changed());
@@ -311,6 +315,26 @@ final class PreviewPane extends BorderPane {
             receive.getStyleClass().add(Styles.PRIMARY);
             actions.getChildren().add(receive);
         }
+    }
+
+    /** Asks for a note in place of the buttons. */
+    private void askToPublish(Opened opened) {
+        PublishForm form = new PublishForm(
+                model.session(),
+                opened.subject().asset().map(InspectionItem.AssetVersion::id),
+                "tidied: " + opened.undo().orElse(""),
+                (note, status) -> {
+                    asking.getChildren().clear();
+                    model.publish(note, status);
+                });
+        Button cancel = Controls.button("Cancel", "", "Publish nothing", () -> {
+            asking.getChildren().clear();
+            actions.setVisible(true);
+        });
+        asking.getChildren().setAll(form, cancel);
+        actions.setVisible(false);
+        Controls.showOnly(followers, false);
+        form.enter();
     }
 
     private void tellFollowers(Opened opened) {

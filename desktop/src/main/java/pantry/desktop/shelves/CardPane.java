@@ -59,9 +59,9 @@ final class CardPane extends BorderPane {
         this.actions = actions;
         this.session = model.session();
         this.preview = new PreviewBox(model);
-        this.versions = new VersionStrip(model, actions, thumbs);
-        this.form = new CardForm(model, actions);
         this.questions = new CardQuestions(model, actions, this::showQuestions, this::show);
+        this.versions = new VersionStrip(model, actions, thumbs, questions);
+        this.form = new CardForm(model, actions);
         this.usedIn = new UsedIn(session.sceneThumbnails());
         getStyleClass().addAll(Styles.PANEL, "right");
         setMinWidth(280);
@@ -279,7 +279,10 @@ final class CardPane extends BorderPane {
         who.setMinWidth(60);
         Button button = mine
                 ? small("Release", "Give it free again", actions::release)
-                : small("Take over", "Hold it instead; the journal keeps of whom it was taken", actions::takeOver);
+                : small(
+                        "Take over…",
+                        "Hold it instead; the journal keeps of whom it was taken, and why",
+                        () -> questions.takeOver(held.get().who()));
         button.setId("card-release");
         line.getChildren().addAll(new FontIcon("remixal-lock-line"), who, Controls.spring(), button);
         return line;

@@ -17,11 +17,10 @@ import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.PublishForm;
 import pantry.desktop.controls.Styles;
-import pantry.desktop.session.Followers;
 import pantry.desktop.session.Session;
 import pantry.library.Library;
-import pantry.library.VersionStatus;
 import pantry.usecase.HandOut;
 import pantry.workbench.Settings;
 
@@ -100,44 +99,36 @@ final class CardQuestions extends VBox {
         return row;
     }
 
-    interface Publishing {
-        void publish(String note, VersionStatus status);
+    /** Asks why an asset is taken over from somebody. */
+    void takeOver(String from) {
+        TextField why = new TextField();
+        why.setId("take-over-why");
+        why.setPromptText("why, for " + from + " and the journal");
+        Button take = Controls.button("Take it over", "", "Undo gives it back", () -> {
+            close();
+            actions.takeOver(why.getText().strip());
+        });
+        take.setId("take-over");
+        take.getStyleClass().add(Styles.PRIMARY);
+        take.disableProperty().bind(why.textProperty().isEmpty());
+        why.setOnAction(event -> take.fire());
+        open(
+                "Take it over from " + from,
+                Controls.wrapped("What " + from + " has not published yet is not in the library.", Styles.FAINT),
+                why,
+                take);
+        why.requestFocus();
     }
 
     /** Asks for the note that a version needs. */
-    void ask(String title, Publishing publishing) {
-        TextField note = new TextField();
-        note.setId("publish-note");
-        note.setPromptText("what is new in it");
-        Button ready = Controls.button("Publish as ready", "", "Scenes that follow get it", () -> {
-            close();
-            publishing.publish(note.getText().strip(), VersionStatus.READY);
-        });
-        ready.setId("publish-ready");
-        ready.getStyleClass().add(Styles.PRIMARY);
-        Button draft = Controls.button("As a draft", "", "Scenes that follow keep what they have", () -> {
-            close();
-            publishing.publish(note.getText().strip(), VersionStatus.DRAFT);
-        });
-        for (Button button : List.of(ready, draft)) {
-            button.disableProperty().bind(note.textProperty().isEmpty());
-        }
-        Label follow = Controls.wrapped("", Styles.FAINT);
-        follow.setId("publish-followers");
-        Controls.showOnly(follow, false);
-        model.selectedProperty()
-                .get()
-                .ifPresent(item -> Followers.ask(session, item.id(), followers -> {
-                    follow.setText(
-                            followers.isNobody()
-                                    ? "Nobody in the open projects follows it."
-                                    : "As ready, " + followers.words()
-                                            + " show it at once. As a draft, the card first tells"
-                                            + " what it does to them.");
-                    Controls.showOnly(follow, true);
-                }));
-        open(title, Controls.wrapped("A version needs a note.", Styles.FAINT), note, follow, new HBox(6, ready, draft));
-        note.requestFocus();
+    void ask(String title, PublishForm.Publishing publishing) {
+        PublishForm form =
+                new PublishForm(session, model.selectedProperty().get().map(IndexedAsset::id), "", (note, status) -> {
+                    close();
+                    publishing.publish(note, status);
+                });
+        open(title, form);
+        form.enter();
     }
 
     void publishFile() {

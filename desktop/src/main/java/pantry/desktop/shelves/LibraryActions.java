@@ -325,7 +325,10 @@ public final class LibraryActions {
                     details.library().reservations().reserve(details.asset());
                     return "reserved " + details.item().name();
                 },
-                Optional.empty());
+                shelves.card()
+                        .detailsProperty()
+                        .get()
+                        .map(shown -> () -> shown.library().reservations().release(shown.asset())));
     }
 
     public void release() {
@@ -335,20 +338,25 @@ public final class LibraryActions {
                     details.library().reservations().release(details.asset());
                     return details.item().name() + " is free again";
                 },
-                Optional.empty());
+                shelves.card()
+                        .detailsProperty()
+                        .get()
+                        .map(shown -> () -> shown.library().reservations().reserve(shown.asset())));
     }
 
     /** Holds an asset instead of somebody who has forgotten it. */
-    public void takeOver() {
-        withCard(
-                "taking over",
-                details -> {
-                    Optional<Reservation> before = details.reservation();
-                    details.library().reservations().takeOver(details.asset(), "taken over in Pantry");
-                    return "took " + details.item().name() + " over from "
-                            + before.map(Reservation::who).orElse("nobody");
-                },
-                Optional.empty());
+    public void takeOver(String why) {
+        shelves.card().detailsProperty().get().ifPresent(shown -> {
+            Optional<Reservation> before = shown.reservation();
+            withCard(
+                    "taking over",
+                    details -> {
+                        details.library().reservations().takeOver(details.asset(), why);
+                        return "took " + details.item().name() + " over from "
+                                + before.map(Reservation::who).orElse("nobody");
+                    },
+                    Optional.of(() -> shown.library().reservations().giveBack(shown.asset(), before)));
+        });
     }
 
     public void setStatus(String version, VersionStatus status) {
@@ -371,14 +379,29 @@ public final class LibraryActions {
     }
 
     /** Publishes an earlier version as the newest. */
-    public void goBack(String version, String note) {
-        withCard(
-                "going back with",
-                details -> {
-                    Published published = details.library().goBack(details.asset(), version, note, Progress.NONE);
-                    return details.item().name() + " " + published.version() + " is as " + version + " was";
-                },
-                Optional.empty());
+    public void goBack(String version, String note, VersionStatus status) {
+        shelves.card().detailsProperty().get().ifPresent(details -> libraries()
+                .change(
+                        "going back with " + details.item().name(),
+                        Libraries.Touched.shelf(
+                                details.library(), details.asset().shelf()),
+                        progress -> details.library().goBack(details.asset(), version, status, note, progress),
+                        published -> published(details, published, " is as " + version + " was", status),
+                        this::failed));
+    }
+
+    /** Tells that a version was published. Where it is followed, undo lets the one before be followed again. */
+    private void published(CardModel.Details before, Published published, String how, VersionStatus status) {
+        Optional<String> followed = before.asset().ready();
+        String name = before.item().name();
+        String back = followed.map(version -> version + " of " + name + " is followed again, ")
+                        .orElse("") + published.version() + " is a draft";
+        Runnable undo = () -> undo(back, before.library(), Set.of(before.asset().shelf()), () -> before.library()
+                .unfollow(before.asset(), published.version(), followed));
+        session.done(
+                name + " " + published.version() + how,
+                status == VersionStatus.READY ? Optional.of(undo) : Optional.empty());
+        shelves.card().reread();
     }
 
     /** Publishes a file as the asset's next version. */
@@ -396,13 +419,7 @@ public final class LibraryActions {
                                                 file,
                                                 UnaryOperator.identity()),
                                         progress),
-                        published -> {
-                            session.done(
-                                    details.item().name() + " " + published.version() + " is published from "
-                                            + file.getFileName(),
-                                    Optional.empty());
-                            shelves.card().reread();
-                        },
+                        published -> published(details, published, " is published from " + file.getFileName(), status),
                         this::failed));
     }
 

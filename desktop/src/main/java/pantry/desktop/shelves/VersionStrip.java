@@ -29,10 +29,12 @@ final class VersionStrip extends VBox {
 
     private final ShelvesModel model;
     private final LibraryActions actions;
+    private final CardQuestions asks;
     private final AssetPictures thumbs;
 
-    VersionStrip(ShelvesModel model, LibraryActions actions, AssetPictures thumbs) {
+    VersionStrip(ShelvesModel model, LibraryActions actions, AssetPictures thumbs, CardQuestions asks) {
         super(8);
+        this.asks = asks;
         this.model = model;
         this.actions = actions;
         this.thumbs = thumbs;
@@ -124,9 +126,10 @@ final class VersionStrip extends VBox {
         if (writable && newest.isPresent() && !newest.get().equals(name)) {
             buttons.getChildren()
                     .add(small(
-                            "Go back to it",
+                            "Go back to it…",
                             "Publish it once more as the newest; nothing is lost",
-                            () -> actions.goBack(name, "")));
+                            () -> asks.ask(
+                                    "Go back to " + name, (note, status) -> actions.goBack(name, note, status))));
         }
         if (details.versions().size() > 1) {
             buttons.getChildren().add(compare(details, name));

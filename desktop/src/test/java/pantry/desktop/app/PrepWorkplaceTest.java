@@ -270,6 +270,7 @@ class PrepWorkplaceTest {
         robot.push(KeyCode.ALT, KeyCode.DIGIT3);
         click(robot, "#prep-proxy-try").clickOn("#prep-proxy-write");
         click(robot, "#prep-publish");
+        click(robot, "#publish-ready");
         Asset now = desk.library().current(drum);
         assertThat(now.versions()).containsExactly("v001", "v002");
         assertThat(opened().piece().shelved().orElseThrow().version()).isEqualTo("v002");

@@ -232,7 +232,13 @@ class ShelvesPanelsTest {
         choose(robot, "Fuel drum");
         shown(robot, "Reserved by ben");
         robot.interact(() -> robot.lookup("#card-release").queryButton().fire());
+        shown(robot, "Take it over from ben");
+        robot.interact(
+                () -> robot.lookup("#take-over-why").queryTextInputControl().setText("ben is at sea"));
+        robot.interact(() -> robot.lookup("#take-over").queryButton().fire());
         shown(robot, "Reserved by you");
+        robot.interact(() -> desk.session().takeBack());
+        shown(robot, "Reserved by ben");
     }
 
     @Test

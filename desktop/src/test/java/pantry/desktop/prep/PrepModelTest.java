@@ -23,6 +23,7 @@ import pantry.desktop.session.Desk;
 import pantry.desktop.session.LedgerLine;
 import pantry.exchange.ModelWriters;
 import pantry.library.Asset;
+import pantry.library.VersionStatus;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.model.Material;
@@ -209,7 +210,7 @@ class PrepModelTest {
                         edits -> edits.setField(
                                 opened().contents().tops().getFirst().path(), "comment", new Value.Text("looked at"))));
         assertThat(opened().changed()).isTrue();
-        model.publish("looked at");
+        model.publish("looked at", VersionStatus.READY);
         Asset now = desk.library().find("Fuel drum");
         assertThat(now.versions()).containsExactly("v001", "v002");
         assertThat(opened().piece().shelved().orElseThrow().version()).isEqualTo("v002");
@@ -217,6 +218,13 @@ class PrepModelTest {
         assertThat(titles().stream().filter("Fuel drum"::equals))
                 .as("it is listed once")
                 .hasSize(1);
+        assertThat(now.ready()).contains("v002");
+        desk.session().takeBack();
+        Asset back = desk.library().find("Fuel drum");
+        assertThat(back.ready()).as("what was followed before").contains("v001");
+        assertThat(back.status("v002")).isEqualTo(VersionStatus.DRAFT);
+        assertThat(desk.session().ledger().getFirst().text())
+                .isEqualTo("took back: v001 of Fuel drum is followed again, v002 is a draft");
     }
 
     @Test

@@ -22,6 +22,7 @@ import pantry.desktop.session.LedgerLine;
 import pantry.desktop.session.SearchScope;
 import pantry.library.Asset;
 import pantry.library.Library;
+import pantry.library.Reservation;
 import pantry.library.VersionStatus;
 import pantry.usecase.CheckLibrary;
 import pantry.usecase.WorkingCopy;
@@ -180,7 +181,7 @@ class LibraryActionsTest {
         assertThat(asset("Lattice mast").ready()).contains("v001");
         undo();
         assertThat(asset("Lattice mast").ready()).contains("v002");
-        actions.goBack("v001", "");
+        actions.goBack("v001", "as before", VersionStatus.READY);
         assertThat(asset("Lattice mast").ready()).contains("v003");
         assertThat(asset("Lattice mast").facts("v003").bounds().size().y()).isEqualTo(9);
         model.card().showVersion("v002");
@@ -192,6 +193,28 @@ class LibraryActionsTest {
                         .size()
                         .y())
                 .isEqualTo(11);
+    }
+
+    @Test
+    void undoOfAPublishedVersionLetsTheFormerOneBeFollowedAndKeepsTheNewOneAsADraft() {
+        choose("Lattice mast");
+        actions.publish(desk.file("higher.obj", 11), "eleven metres", VersionStatus.READY);
+        undo();
+        assertThat(asset("Lattice mast").ready()).contains("v001");
+        assertThat(asset("Lattice mast").status("v002")).isEqualTo(VersionStatus.DRAFT);
+        assertThat(lastLine()).isEqualTo("took back: v001 of Lattice mast is followed again, v002 is a draft");
+        actions.setStatus("v002", VersionStatus.READY);
+        actions.goBack("v001", "too heavy", VersionStatus.READY);
+        assertThat(asset("Lattice mast").ready()).contains("v003");
+        undo();
+        assertThat(asset("Lattice mast").ready()).as("what was followed before").contains("v002");
+        actions.goBack("v001", "to be looked at", VersionStatus.DRAFT);
+        assertThat(asset("Lattice mast").ready()).contains("v002");
+        assertThat(asset("Lattice mast").status("v004")).isEqualTo(VersionStatus.DRAFT);
+    }
+
+    private Optional<String> holder() {
+        return model.card().detailsProperty().get().orElseThrow().reservation().map(Reservation::who);
     }
 
     @Test
@@ -210,11 +233,20 @@ class LibraryActionsTest {
                 .isEqualTo("ben");
         actions.publish(desk.file("drum.obj", 1), "mine", VersionStatus.READY);
         assertThat(lastLine()).contains("is reserved by ben");
-        actions.takeOver();
+        actions.takeOver("ben is at sea");
         assertThat(lastLine()).isEqualTo("took Fuel drum over from ben");
+        assertThat(holder()).contains("tester");
+        desk.session().takeBack();
+        assertThat(holder()).as("given back").contains("ben");
+        actions.takeOver("he asked for it");
         actions.release();
-        assertThat(model.card().detailsProperty().get().orElseThrow().reservation())
-                .isEmpty();
+        assertThat(holder()).isEmpty();
+        desk.session().takeBack();
+        assertThat(holder()).contains("tester");
+        actions.release();
+        actions.reserve();
+        desk.session().takeBack();
+        assertThat(holder()).as("reserving it is undone").isEmpty();
     }
 
     @Test
