@@ -141,20 +141,26 @@ class MonkeyTest {
         return UsdaWriter.write(scenes.sceneProperty().get().orElseThrow().layer());
     }
 
-    private void undoAndRedo(ScenesModel scenes, String when) {
-        ask(() -> {
-            String before = text(scenes);
-            Scene open = scenes.sceneProperty().get().orElseThrow();
-            int undone = 0;
-            for (; undone < 4 && open.undoName().isPresent(); undone++) {
+    private void undoAndRedo(ScenesModel scenes, String when) throws TimeoutException {
+        String before = ask(() -> text(scenes));
+        Scene open = ask(() -> scenes.sceneProperty().get().orElseThrow());
+        int undone = 0;
+        // What was large is taken back in the background.
+        for (; undone < 4 && ask(() -> open.undoName().isPresent()); undone++) {
+            ask(() -> {
                 scenes.undo();
-            }
-            for (; undone > 0; undone--) {
+                return true;
+            });
+            untilIdle();
+        }
+        for (; undone > 0; undone--) {
+            ask(() -> {
                 scenes.redo();
-            }
-            assertThat(text(scenes)).as("undone and done again, " + when).isEqualTo(before);
-            return true;
-        });
+                return true;
+            });
+            untilIdle();
+        }
+        assertThat(ask(() -> text(scenes))).as("undone and done again, " + when).isEqualTo(before);
     }
 
     /** The live view, of everything and in full detail, against a copy of the scene's layer that is composed anew. */
@@ -162,6 +168,8 @@ class MonkeyTest {
         ask(() -> {
             scenes.selection().leaveTo(Optional.empty());
             scenes.display().isolatedProperty().set(Set.of());
+            // Placements that are shown by their proxies by themselves are so no longer, either.
+            scenes.display().proxiesProperty().set(true);
             scenes.display().proxiesProperty().set(false);
             scenes.display().lampsProperty().set(false);
             scenes.showFocus(Optional.empty());
@@ -172,7 +180,7 @@ class MonkeyTest {
             Scene copy = scenes.sceneProperty().get().orElseThrow().snapshot();
             Set<SdfPath> hidden = copy.drawers().in(state -> state.hidden() || state.unloaded());
             Set<SdfPath> unloaded = copy.drawers().in(state -> state.unloaded());
-            copy.load(path -> unloaded.stream().noneMatch(path::startsWith));
+            copy.load(path -> !path.startsWithAny(unloaded));
             RenderScene anew = RenderScene.of(copy.model(path -> false, hidden::contains), new RenderCache());
             RenderScene live = scenes.shownProperty().get().drawn();
             assertThat(layers(scenes.placements()))
