@@ -275,10 +275,8 @@ public final class Finder {
 
     /** How many assets stand on each shelf itself, and have each tag. */
     public Map<String, Integer> counts(String fact) {
-        Column column = columns.get(Key.of(fact).orElseThrow());
-        int[] all = order(Order.NAME);
         Map<String, Integer> counts = new LinkedHashMap<>();
-        column.count(all, all.length, Integer.MAX_VALUE).forEach(facet -> counts.put(facet.value(), facet.count()));
+        values(Key.of(fact).orElseThrow()).forEach(facet -> counts.put(facet.value(), facet.count()));
         return counts;
     }
 

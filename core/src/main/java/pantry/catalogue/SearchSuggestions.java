@@ -93,13 +93,9 @@ public final class SearchSuggestions {
                 .filter(facet -> wanted.test(facet.value()))
                 .limit(most)
                 .map(facet -> suggestion(
-                        key.word() + ":" + quoted(facet.value()),
+                        SearchText.term(key.word(), facet.value()),
                         facet.count() == 1 ? "1 asset" : facet.count() + " assets"))
                 .toList();
-    }
-
-    private static String quoted(String value) {
-        return value.contains(" ") || value.contains(",") ? '"' + value + '"' : value;
     }
 
     private Suggestion suggestion(String term, String detail) {

@@ -36,6 +36,11 @@ public final class SearchText {
         this.text = text;
     }
 
+    /** A fact as it is asked for; a value of several words, or with commas, stands in quotes. */
+    public static String term(String key, String value) {
+        return key + ":" + (value.contains(" ") || value.contains(",") ? '"' + value + '"' : value);
+    }
+
     /** What a text looks for. */
     public static Search parse(String text) {
         return new SearchText(text).whole();

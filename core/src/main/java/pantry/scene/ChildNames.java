@@ -36,8 +36,7 @@ final class ChildNames {
 
     /** A name that nothing has below a prim, what belongs to alternates that are switched out included. */
     static String free(Transaction edits, SdfPath parent, String name) {
-        Set<String> taken = taken(edits, parent);
-        return Names.free(Names.identifier(name), taken::contains);
+        return below(edits, parent).take(name);
     }
 
     /** The names that are taken below a prim. */

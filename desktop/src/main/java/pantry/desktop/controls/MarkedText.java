@@ -19,7 +19,6 @@ public final class MarkedText extends TextFlow {
         setAccessibleText(text);
         // One line, which is cut by what it stands in rather than wrapped.
         setMinWidth(0);
-        setPrefHeight(USE_COMPUTED_SIZE);
     }
 
     /** A part of a text that is marked as a whole, or not. */

@@ -114,7 +114,7 @@ public final class AssetSearch {
 
     /** Adds a condition to what is looked for, or takes it away again. */
     public void narrow(String key, String value) {
-        String term = term(key, value);
+        String term = SearchText.term(key, value);
         String now = words.get().strip();
         words.set(
                 isNarrowed(key, value)
@@ -124,11 +124,7 @@ public final class AssetSearch {
 
     /** Whether a condition is part of what is looked for. */
     public boolean isNarrowed(String key, String value) {
-        return (" " + words.get().strip() + " ").contains(" " + term(key, value) + " ");
-    }
-
-    private static String term(String key, String value) {
-        return key + ":" + (value.contains(" ") || value.contains(",") ? "\"" + value + "\"" : value);
+        return (" " + words.get().strip() + " ").contains(" " + SearchText.term(key, value) + " ");
     }
 
     /** Looks for everything, everywhere. */
