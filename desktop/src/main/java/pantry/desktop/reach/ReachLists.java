@@ -1,6 +1,7 @@
 package pantry.desktop.reach;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
@@ -152,9 +153,9 @@ final class ReachLists extends VBox {
     private void fill() {
         filling = true;
         Optional<Path> chosen = chosenFile();
-        TreeItem<Entry> root = files.getRoot();
+        List<TreeItem<Entry>> heads = new ArrayList<>();
+        Optional<TreeItem<Entry>> chosenNow = Optional.empty();
         Map<Path, Reach.Waiting> waiting = model.knownProperty().get().waiting();
-        root.getChildren().clear();
         for (KnownProjects.ProjectFiles project : model.knownProperty().get().projects()) {
             Reach.Waiting whole = project.files().stream()
                     .map(file -> waiting.getOrDefault(file, Reach.Waiting.NOTHING))
@@ -169,11 +170,15 @@ final class ReachLists extends VBox {
                         project.project(), Optional.of(file), name, waiting.getOrDefault(file, Reach.Waiting.NOTHING)));
                 head.getChildren().add(item);
                 if (chosen.filter(file::equals).isPresent()) {
-                    files.getSelectionModel().select(item);
+                    chosenNow = Optional.of(item);
                 }
             }
-            root.getChildren().add(head);
+            heads.add(head);
         }
+        files.getSelectionModel().clearSelection();
+        files.getRoot().getChildren().setAll(heads);
+        // Only what is in the tree can be selected.
+        chosenNow.ifPresent(files.getSelectionModel()::select);
         filling = false;
         fillAssets();
     }
