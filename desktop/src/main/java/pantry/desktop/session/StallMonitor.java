@@ -1,8 +1,11 @@
 package pantry.desktop.session;
 
+import java.lang.management.ManagementFactory;
+import java.lang.management.ThreadMXBean;
 import java.time.Duration;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executor;
@@ -26,6 +29,7 @@ import org.slf4j.LoggerFactory;
 public final class StallMonitor implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(StallMonitor.class);
     private static final String SWITCH = "pantry.stalls";
+    private static final ThreadMXBean THREADS = ManagementFactory.getThreadMXBean();
     private static final Duration PAUSE = Duration.ofMillis(5);
 
     private final Executor ui;
@@ -33,8 +37,22 @@ public final class StallMonitor implements AutoCloseable {
     private final Consumer<Stall> told;
     private final Thread watcher;
 
-    /** @param stack of the interface's thread when the limit was reached, the innermost call first */
-    public record Stall(Duration held, List<StackTraceElement> stack) {
+    /**
+     * A time for which the interface's thread did not answer.
+     *
+     * @param worked the processor's time that the thread used meanwhile
+     * @param waited whether it waited for something when the limit was reached: a lock, another thread, a file
+     * @param stack of the interface's thread when the limit was reached, the innermost call first
+     */
+    public record Stall(Duration held, Duration worked, boolean waited, List<StackTraceElement> stack) {
+        /**
+         * Whether it was Pantry that held the thread for longer than a limit, and not other programs that had the
+         * processor.
+         */
+        public boolean isOwn(Duration limit) {
+            return waited ? held.compareTo(limit) > 0 : worked.compareTo(limit) > 0;
+        }
+
         /** In one line: the innermost call, and those of Pantry's own that led there. */
         String text() {
             String calls = IntStream.range(0, stack.size())
@@ -74,18 +92,36 @@ public final class StallMonitor implements AutoCloseable {
             while (true) {
                 CountDownLatch answered = new CountDownLatch(1);
                 long asked = System.nanoTime();
+                Thread held = Objects.requireNonNull(interfaceThread.get());
+                long used = THREADS.getThreadCpuTime(held.threadId());
                 ui.execute(answered::countDown);
                 if (!answered.await(limit.toNanos(), TimeUnit.NANOSECONDS)) {
-                    Thread held = interfaceThread.get();
-                    List<StackTraceElement> stack = held == null ? List.of() : Arrays.asList(held.getStackTrace());
+                    boolean waits = waits(held);
+                    List<StackTraceElement> stack = Arrays.asList(held.getStackTrace());
                     answered.await();
-                    told.accept(new Stall(Duration.ofNanos(System.nanoTime() - asked), stack));
+                    told.accept(new Stall(
+                            Duration.ofNanos(System.nanoTime() - asked),
+                            Duration.ofNanos(THREADS.getThreadCpuTime(held.threadId()) - used),
+                            waits || waits(stack),
+                            stack));
                 }
                 Thread.sleep(PAUSE);
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
+    }
+
+    private static boolean waits(Thread thread) {
+        return switch (thread.getState()) {
+            case BLOCKED, WAITING, TIMED_WAITING -> true;
+            case NEW, RUNNABLE, TERMINATED -> false;
+        };
+    }
+
+    /** Whether the innermost call is one out of Java, where a file or a database is waited for without its being seen. */
+    private static boolean waits(List<StackTraceElement> stack) {
+        return !stack.isEmpty() && stack.getFirst().isNativeMethod();
     }
 
     @Override

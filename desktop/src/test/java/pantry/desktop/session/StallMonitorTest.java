@@ -3,6 +3,7 @@ package pantry.desktop.session;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Duration;
+import java.util.List;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
@@ -32,7 +33,20 @@ class StallMonitorTest {
             assertThat(stall).isNotNull();
             assertThat(stall.held()).isGreaterThan(LIMIT);
             assertThat(stall.text()).contains("hold(");
+            assertThat(stall.isOwn(LIMIT)).as("waiting is Pantry's own").isTrue();
         }
+    }
+
+    @Test
+    void whatOtherProgramsTookOfTheProcessorIsNotPantrys() {
+        Duration little = LIMIT.dividedBy(4);
+        Duration twice = LIMIT.multipliedBy(2);
+        assertThat(new StallMonitor.Stall(twice, little, false, List.of()).isOwn(LIMIT))
+                .isFalse();
+        assertThat(new StallMonitor.Stall(twice, twice, false, List.of()).isOwn(LIMIT))
+                .isTrue();
+        assertThat(new StallMonitor.Stall(twice, little, true, List.of()).isOwn(LIMIT))
+                .isTrue();
     }
 
     private static void hold(Duration time) {
