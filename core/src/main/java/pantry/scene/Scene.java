@@ -29,6 +29,7 @@ import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Population;
 import pantry.usd.compose.Stage;
 import pantry.usd.compose.StageChange;
+import pantry.usd.edit.ChangeEffect;
 import pantry.usd.edit.StageEditor;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
@@ -314,7 +315,7 @@ public final class Scene {
     }
 
     /** Lets the last change have an effect outside of the scene that is taken back, and done again, with it. */
-    public void attach(StageEditor.Effect effect) {
+    public void attach(ChangeEffect effect) {
         editor.attach(effect);
     }
 

@@ -6,7 +6,7 @@ import java.util.Optional;
 import pantry.base.FileStamp;
 import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
-import pantry.usd.edit.StageEditor;
+import pantry.usd.edit.LayerMark;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
 
@@ -22,7 +22,7 @@ public final class SceneSave {
     private Optional<FileStamp> stamp = Optional.empty();
 
     /** A layer to be written, and which of its states that is. */
-    record Part(Layer layer, StageEditor.Mark mark) {}
+    record Part(Layer layer, LayerMark mark) {}
 
     /**
      * @param file the scene's

@@ -25,8 +25,8 @@ import pantry.usd.RelationshipSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
+import pantry.usd.edit.ChangeEffect;
 import pantry.usd.edit.PathRemapping;
-import pantry.usd.edit.StageEditor;
 import pantry.usd.file.LayerFiles;
 
 /**
@@ -101,9 +101,9 @@ public final class Sections {
     }
 
     /** The file goes with the cut that is taken back, unless somebody has changed it since, and comes again with it. */
-    private static StageEditor.Effect written(Path file) {
+    private static ChangeEffect written(Path file) {
         byte[] contents = contents(file);
-        return new StageEditor.Effect() {
+        return new ChangeEffect() {
             @Override
             public void undo() {
                 if (!Files.exists(file)) {

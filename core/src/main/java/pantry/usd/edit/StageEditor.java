@@ -1,12 +1,8 @@
 package pantry.usd.edit;
 
 import java.nio.file.Path;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Collections;
-import java.util.Deque;
 import java.util.HashMap;
-import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -15,15 +11,12 @@ import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Supplier;
-import java.util.function.UnaryOperator;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import pantry.base.FileGate;
 import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
 import pantry.usd.Layers;
 import pantry.usd.SdfPath;
-import pantry.usd.Spec;
 import pantry.usd.UsdException;
 import pantry.usd.compose.Population;
 import pantry.usd.compose.Stage;
@@ -47,53 +40,24 @@ public final class StageEditor {
     private Population population;
     private Layer root;
 
-    /** The layers that are edited: those of the root's own stack, the root among them. */
-    private List<Layer> own;
+    /** The layers that are edited, those of the root's own stack and the root among them, with what was done to them. */
+    private EditHistory history;
 
     private final List<Consumer<StageChange>> listeners = new ArrayList<>();
-    private final Deque<Change> done = new ArrayDeque<>();
-    private final Deque<Change> undone = new ArrayDeque<>();
-
-    /** The last change of each layer, by its number among those that are edited, when it was saved. */
-    private final Map<Integer, Moment> saved = new HashMap<>();
-
     private final Notice notice = new Notice();
     private int reloads;
     private Origin origin = Origin.NONE;
     private @Nullable Stage stage;
     private EditTarget target;
 
-    /** Tells a change from all others; in forks it is the same. */
-    private static final class Moment {}
-
-    /** A named change: edits that are done and undone together. */
-    private record Change(String name, List<LayerEdit> edits, List<Effect> effects, Moment moment) {
-        Change(String name, List<LayerEdit> edits) {
-            this(name, edits, new ArrayList<>());
-        }
-
-        Change(String name, List<LayerEdit> edits, List<Effect> effects) {
-            this(name, edits, effects, new Moment());
-        }
-
-        boolean concerns(Layer layer) {
-            return edits.stream().anyMatch(edit -> edit.layer() == layer);
-        }
-
-        Change in(LayerCopies copies) {
-            List<LayerEdit> like = edits.stream().map(edit -> edit.in(copies)).toList();
-            return new Change(name, like, effects, moment);
-        }
-    }
-
     /**
      * What a fork was made of.
      *
-     * @param last what was done last then, and what was taken back last
+     * @param history where the history stood then
      * @param reloads how often everything had been composed anew
      */
-    private record Origin(List<Optional<Moment>> last, int reloads) {
-        static final Origin NONE = new Origin(List.of(), 0);
+    private record Origin(EditHistory.Position history, int reloads) {
+        static final Origin NONE = new Origin(EditHistory.Position.NONE, 0);
     }
 
     /** What transactions edit. */
@@ -114,9 +78,9 @@ public final class StageEditor {
         }
     };
 
-    private StageEditor(Layer root, List<Layer> own, Layers others, Population population) {
+    private StageEditor(Layer root, EditHistory history, Layers others, Population population) {
         this.root = root;
-        this.own = own;
+        this.history = history;
         this.others = others;
         this.population = population;
         this.target = EditTarget.of(root);
@@ -140,7 +104,7 @@ public final class StageEditor {
         if (root.location().isEmpty()) {
             all.add(root);
         }
-        return new StageEditor(root, all, layers, population);
+        return new StageEditor(root, new EditHistory(all), layers, population);
     }
 
     /**
@@ -148,24 +112,11 @@ public final class StageEditor {
      * elsewhere; {@link #adopt} takes over what came of it. Neither sees what is done with the other.
      */
     public StageEditor fork() {
-        Set<Spec> held = Collections.newSetFromMap(new IdentityHashMap<>());
-        done.forEach(change -> change.edits().forEach(edit -> edit.hold(held::add)));
-        undone.forEach(change -> change.edits().forEach(edit -> edit.hold(held::add)));
-        LayerCopies copies = new LayerCopies(own, held);
-        StageEditor other = new StageEditor(
-                copies.of(root), new ArrayList<>(own.stream().map(copies::of).toList()), others, population);
-        done.forEach(change -> other.done.addLast(change.in(copies)));
-        undone.forEach(change -> other.undone.addLast(change.in(copies)));
-        other.saved.putAll(saved);
+        LayerCopies copies = history.copies();
+        StageEditor other = new StageEditor(copies.of(root), history.in(copies), others, population);
         other.target = new EditTarget(copies.of(target.layer()), target.variant(), target.whereSaid());
-        other.origin = new Origin(last(), reloads);
+        other.origin = new Origin(history.position(), reloads);
         return other;
-    }
-
-    private List<Optional<Moment>> last() {
-        return Stream.of(done, undone)
-                .map(changes -> Optional.ofNullable(changes.peek()).map(Change::moment))
-                .toList();
     }
 
     /**
@@ -176,20 +127,14 @@ public final class StageEditor {
      * @throws IllegalStateException where it is none, or this one was edited since
      */
     public boolean adopt(StageEditor other) {
-        if (other.others != others || !other.origin.last().equals(last())) {
+        if (other.others != others || !other.origin.history().equals(history.position())) {
             throw new IllegalStateException("what was edited since the fork would be lost");
         }
         root = other.root;
-        own = other.own;
+        history = other.history;
         target = other.target;
         boolean current = other.origin.reloads() == reloads && other.population.equals(population);
         stage = current ? other.stage : null;
-        done.clear();
-        done.addAll(other.done);
-        undone.clear();
-        undone.addAll(other.undone);
-        saved.clear();
-        saved.putAll(other.saved);
         tell(new StageChange(Set.of(SdfPath.ROOT), Set.of()));
         return current;
     }
@@ -214,7 +159,7 @@ public final class StageEditor {
     /** Layers from elsewhere, but for those that are edited here. */
     private Layers layers() {
         Map<AssetLocation, Layer> edited = new HashMap<>();
-        own.forEach(layer -> layer.location().ifPresent(location -> edited.put(location, layer)));
+        history.layers().forEach(layer -> layer.location().ifPresent(location -> edited.put(location, layer)));
         return new Layers() {
             @Override
             public FileGate gate() {
@@ -307,8 +252,7 @@ public final class StageEditor {
         }
         List<LayerEdit> edits = transaction.close();
         if (!edits.isEmpty()) {
-            done.push(new Change(name, edits));
-            undone.clear();
+            history.add(name, edits);
             tell(change);
         }
         return result;
@@ -328,30 +272,18 @@ public final class StageEditor {
      * @param name for a person, as undo will show it
      */
     public <R> R together(String name, Supplier<R> work) {
-        Change before = done.peek();
+        EditHistory.Position before = history.position();
         R result;
         try {
             result = work.get();
         } catch (RuntimeException | Error e) {
-            while (done.peek() != before) {
+            while (!history.isLastOf(before)) {
                 undo();
-                undone.poll();
+                history.forgetUndone();
             }
             throw e;
         }
-        Deque<Change> parts = new ArrayDeque<>();
-        while (done.peek() != before) {
-            parts.push(done.pop());
-        }
-        if (!parts.isEmpty()) {
-            List<LayerEdit> edits = new ArrayList<>();
-            List<Effect> effects = new ArrayList<>();
-            for (Change part : parts) {
-                edits.addAll(part.edits());
-                effects.addAll(part.effects());
-            }
-            done.push(new Change(name, edits, effects));
-        }
+        history.joinSince(before, name);
         return result;
     }
 
@@ -391,74 +323,46 @@ public final class StageEditor {
         }
     }
 
-    /** Something that belongs to a change and is not said in any layer, such as a version that was published for it. */
-    public interface Effect {
-        void undo();
-
-        void redo();
-    }
-
-    /** Lets the last change have an effect that is taken back, and done again, with it; in forks too. */
-    public void attach(Effect effect) {
-        Change last = done.peek();
-        if (last == null) {
-            throw new IllegalStateException("there is no change that the effect could belong to");
-        }
-        last.effects().add(effect);
+    /**
+     * Lets the last change have an effect that is taken back, and done again, with it; in forks too.
+     *
+     * @throws IllegalStateException where there is no change
+     */
+    public void attach(ChangeEffect effect) {
+        history.attach(effect);
     }
 
     /** What undo would take back. */
     public Optional<String> undoName() {
-        return Optional.ofNullable(done.peek()).map(Change::name);
+        return history.undoName();
     }
 
     /** What redo would do again. */
     public Optional<String> redoName() {
-        return Optional.ofNullable(undone.peek()).map(Change::name);
+        return history.redoName();
     }
 
     /** Takes back the last change; nothing where there is none. */
     public void undo() {
-        Change change = done.poll();
-        if (change != null) {
-            change.edits().reversed().forEach(edit -> run(edit.inverse()));
-            undone.push(change);
+        history.undo(edits -> {
+            edits.forEach(this::run);
             tell(takeIn());
-            change.effects().reversed().forEach(Effect::undo);
-        }
+        });
     }
 
     /**
      * Does the last undone change again; nothing where there is none, and where one of its effects cannot be done again.
      */
     public void redo() {
-        Change change = undone.peek();
-        if (change != null) {
-            // What the change refers to may be among its effects.
-            change.effects().forEach(Effect::redo);
-            undone.poll();
-            change.edits().forEach(this::run);
-            done.push(change);
+        history.redo(edits -> {
+            edits.forEach(this::run);
             tell(takeIn());
-        }
+        });
     }
 
     /** The layers that differ from what was last read or saved. */
     public List<Layer> unsaved() {
-        Set<Layer> touched = Collections.newSetFromMap(new IdentityHashMap<>());
-        done.forEach(change -> change.edits().forEach(edit -> touched.add(edit.layer())));
-        saved.keySet().forEach(number -> touched.add(own.get(number)));
-        return touched.stream()
-                .filter(layer -> last(layer) != saved.get(number(layer)))
-                .toList();
-    }
-
-    /** The number of a layer among those that are edited. */
-    private int number(Layer layer) {
-        if (!own.contains(layer)) {
-            own.add(layer);
-        }
-        return own.indexOf(layer);
+        return history.unsaved();
     }
 
     /**
@@ -466,77 +370,31 @@ public final class StageEditor {
      * since, that, in words.
      */
     public List<String> unsavedNames() {
-        Moment mark = saved.get(number(root));
-        if (mark == null || done.stream().anyMatch(change -> change.moment() == mark)) {
-            return done.stream()
-                    .takeWhile(change -> change.moment() != mark)
-                    .map(Change::name)
-                    .toList();
-        }
-        List<String> names = new ArrayList<>();
-        for (Change change : undone) {
-            names.add("took back: " + change.name());
-            if (change.moment() == mark) {
-                break;
-            }
-        }
-        return names.reversed();
-    }
-
-    private @Nullable Moment last(Layer layer) {
-        return done.stream()
-                .filter(change -> change.concerns(layer))
-                .findFirst()
-                .map(Change::moment)
-                .orElse(null);
-    }
-
-    /** A moment in the history of a layer, to be told later which of its states was saved; of forks too. */
-    public static final class Mark {
-        private final int layer;
-        private final @Nullable Moment last;
-
-        private Mark(int layer, @Nullable Moment last) {
-            this.layer = layer;
-            this.last = last;
-        }
+        return history.unsavedNames(root);
     }
 
     /** The state that a layer is in now. */
-    public Mark mark(Layer layer) {
-        return new Mark(number(layer), last(layer));
+    public LayerMark mark(Layer layer) {
+        return history.mark(layer);
     }
 
     /** Takes note that a layer was saved as it is now. */
     public void markSaved(Layer layer) {
-        markSaved(mark(layer));
+        history.markSaved(history.mark(layer));
     }
 
     /** Takes note that a layer was saved as it was then. */
-    public void markSaved(Mark mark) {
-        if (mark.last == null) {
-            saved.remove(mark.layer);
-        } else {
-            saved.put(mark.layer, mark.last);
-        }
+    public void markSaved(LayerMark mark) {
+        history.markSaved(mark);
     }
 
     /** How many prims undo would bring back; 0 for a change with effects beyond its layers. */
     public int undoSize() {
-        return size(done, LayerEdit::inverse);
+        return history.undoSize();
     }
 
     /** How many prims redo would bring back; 0 for a change with effects beyond its layers. */
     public int redoSize() {
-        return size(undone, edit -> edit);
-    }
-
-    private static int size(Deque<Change> changes, UnaryOperator<LayerEdit> edit) {
-        return Optional.ofNullable(changes.peek())
-                .filter(change -> change.effects().isEmpty())
-                .stream()
-                .flatMap(change -> change.edits().stream())
-                .mapToInt(each -> edit.apply(each).coming())
-                .sum();
+        return history.redoSize();
     }
 }

@@ -599,7 +599,7 @@ class StageEditorTest {
     @Test
     void whatIsSavedWhileAForkIsEditedIsKnownAfterItIsAdopted() {
         editor.changeAll("kind", edits -> edits.setField(path("/Yard"), "kind", new Value.Token("assembly")));
-        StageEditor.Mark written = editor.mark(editor.rootLayer());
+        LayerMark written = editor.mark(editor.rootLayer());
         StageEditor fork = editor.fork();
         fork.changeAll("define", edits -> edits.define(path("/Yard/Post"), "Cube"));
         editor.adopt(fork);

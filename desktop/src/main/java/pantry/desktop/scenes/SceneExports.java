@@ -22,7 +22,7 @@ import pantry.scene.Replaced;
 import pantry.scene.Scene;
 import pantry.scene.Sections;
 import pantry.usd.SdfPath;
-import pantry.usd.edit.StageEditor;
+import pantry.usd.edit.ChangeEffect;
 import pantry.usecase.MakeAsset;
 import pantry.usecase.NextVersion;
 import pantry.workbench.Workbench;
@@ -261,8 +261,8 @@ public final class SceneExports {
     }
 
     /** Taking back a write-back lets followers have what they had before; the version stays, retired. */
-    private StageEditor.Effect statuses(Shelved home, Optional<String> before, String version) {
-        return new StageEditor.Effect() {
+    private ChangeEffect statuses(Shelved home, Optional<String> before, String version) {
+        return new ChangeEffect() {
             @Override
             public void undo() {
                 set(home, version + " is retired again", asset -> {
