@@ -15,6 +15,7 @@ import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import pantry.usd.Layer;
 import pantry.usd.Spec;
+import pantry.usd.edit.LayerMark.Moment;
 
 /**
  * What was done to a stack of layers and what was taken back, as named changes, and which states of the layers were
@@ -27,9 +28,6 @@ final class EditHistory {
 
     /** The last change of each layer, by its number among {@link #layers}, when it was saved. */
     private final Map<Integer, Moment> saved = new HashMap<>();
-
-    /** Tells a change from all others; in copies of the history it is the same. */
-    static final class Moment {}
 
     /** A named change: edits that are done and undone together. */
     private record Change(String name, List<LayerEdit> edits, List<ChangeEffect> effects, Moment moment) {

@@ -8,9 +8,12 @@ public final class LayerMark {
     final int layer;
 
     /** The last change of it, or null where there is none. */
-    final EditHistory.@Nullable Moment last;
+    final @Nullable Moment last;
 
-    LayerMark(int layer, EditHistory.@Nullable Moment last) {
+    /** Tells a change from all others; in copies of a history it is the same. */
+    static final class Moment {}
+
+    LayerMark(int layer, @Nullable Moment last) {
         this.layer = layer;
         this.last = last;
     }
