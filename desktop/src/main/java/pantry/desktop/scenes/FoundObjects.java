@@ -3,7 +3,9 @@ package pantry.desktop.scenes;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
+import java.util.stream.IntStream;
 import javafx.animation.PauseTransition;
 import javafx.beans.InvalidationListener;
 import javafx.beans.binding.Bindings;
@@ -23,6 +25,7 @@ import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Units;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
@@ -43,6 +46,7 @@ final class FoundObjects extends VBox {
     private final VBox found;
     private final PauseTransition rest = new PauseTransition(REST);
     private boolean filling;
+    private boolean telling;
 
     /**
      * @param all what is shown while nothing is looked for
@@ -77,8 +81,11 @@ final class FoundObjects extends VBox {
         SceneMenu.on(list, model, enter);
         list.getSelectionModel().getSelectedItems().addListener((InvalidationListener) change -> {
             if (!filling) {
+                // What listens may show the scene anew, and the list's rows cannot change while it tells of a change.
+                telling = true;
                 model.selectionProperty()
                         .set(new LinkedHashSet<>(list.getSelectionModel().getSelectedItems()));
+                telling = false;
             }
         });
         list.setPlaceholder(Controls.wrapped("Nothing in the scene is called so.", Styles.FAINT));
@@ -101,7 +108,9 @@ final class FoundObjects extends VBox {
                         () -> model.sceneProperty().get().isEmpty(), model.sceneProperty()));
         model.sceneProperty().addListener(change -> text.clear());
         model.shownProperty().addListener(change -> {
-            if (!text.getText().isBlank()) {
+            if (telling) {
+                FxThread.later(this::fill);
+            } else if (!text.getText().isBlank()) {
                 fill();
             }
         });
@@ -119,7 +128,11 @@ final class FoundObjects extends VBox {
         List<SdfPath> paths = new ObjectSearch(scene.get(), model.placements(), newer).find(text.getText(), MOST);
         filling = true;
         if (!paths.equals(list.getItems())) {
+            Set<SdfPath> chosen = Set.copyOf(list.getSelectionModel().getSelectedItems());
             list.getItems().setAll(paths);
+            IntStream.range(0, paths.size())
+                    .filter(i -> chosen.contains(paths.get(i)))
+                    .forEach(list.getSelectionModel()::select);
         }
         filling = false;
         count.setText(paths.size() == MOST ? "more than " + Units.count(MOST) : Units.count(paths.size()) + " found");
