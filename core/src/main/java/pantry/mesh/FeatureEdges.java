@@ -50,6 +50,35 @@ public final class FeatureEdges {
         });
     }
 
+    /** An edge between two neighbouring points. */
+    public record Segment(Vec3 from, Vec3 to) {}
+
+    /** All edges, each once. */
+    public List<Segment> edges() {
+        List<Segment> edges = new ArrayList<>();
+        beyond.forEach((low, others) -> others.stream()
+                .filter(high -> low < high)
+                .forEach(high -> edges.add(new Segment(mesh.point(low), mesh.point(high)))));
+        return edges;
+    }
+
+    /** The points at which edges end, meet more than one other, or bend by more than 30°. */
+    public List<Vec3> corners() {
+        return beyond.entrySet().stream()
+                .filter(entry -> isCorner(entry.getKey(), entry.getValue()))
+                .map(entry -> mesh.point(entry.getKey()))
+                .toList();
+    }
+
+    private boolean isCorner(int at, List<Integer> others) {
+        if (others.size() != 2) {
+            return true;
+        }
+        Vec3 before = mesh.point(at).minus(mesh.point(others.getFirst())).unit();
+        Vec3 after = mesh.point(others.getLast()).minus(mesh.point(at)).unit();
+        return before.dot(after) < BENT;
+    }
+
     /** By the areas that a face's shadows have (M. E. Newell's method). */
     private Vec3 normal(int first, int size) {
         Vec3 sum = Vec3.ZERO;

@@ -5,7 +5,9 @@ import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Box3;
+import pantry.mesh.FeatureEdges;
 import pantry.mesh.Mesh;
+import pantry.mesh.Shapes;
 import pantry.mesh.Simplification;
 import pantry.mesh.TriangleMesh;
 
@@ -15,6 +17,10 @@ final class RenderMesh {
     static final int CLUSTER = 512;
 
     private static final int COARSEST = 12;
+
+    /** The edges of meshes with more triangles are not looked for; those of their box stand for them. */
+    private static final int MOST_FOR_EDGES = 20_000;
+
     private static final int MORE_UV_SETS = 3;
 
     final float[] positions;
@@ -45,6 +51,7 @@ final class RenderMesh {
 
     private final int triangles;
     private final boolean levelled;
+    private @Nullable FeatureEdges edges;
 
     /**
      * Some triangles in a row.
@@ -123,6 +130,22 @@ final class RenderMesh {
     /** The box around all, in the mesh's space. */
     Box3 box() {
         return box;
+    }
+
+    /** The edges at which its surface ends or bends, found when they are first asked for. */
+    synchronized FeatureEdges edges() {
+        FeatureEdges known = edges;
+        if (known == null) {
+            known = new FeatureEdges(triangles > MOST_FOR_EDGES ? Shapes.box(box.min(), box.max()) : finest());
+            edges = known;
+        }
+        return known;
+    }
+
+    private Mesh finest() {
+        int[] sizes = new int[triangles];
+        Arrays.fill(sizes, 3);
+        return new Mesh(positions, sizes, Arrays.copyOf(indices, 3 * triangles), null, null);
     }
 
     private int typical() {

@@ -180,10 +180,11 @@ public final class RenderScene {
     /**
      * Where an object stands.
      *
+     * @param path its own
      * @param box around its surfaces
      * @param pivot its origin
      */
-    public record Standing(Box3 box, Vec3 pivot) {}
+    public record Standing(String path, Box3 box, Vec3 pivot) {}
 
     /** Where all objects stand but one, and those below it. */
     public List<Standing> standingBut(String path) {
@@ -191,10 +192,18 @@ public final class RenderScene {
         List<Standing> standing = new ArrayList<>();
         for (int i = 0; i < ownerBounds.length; i++) {
             if (!left[i] && !ownerBounds[i].isEmpty()) {
-                standing.add(new Standing(ownerBounds[i], owners.place(i).translationPart()));
+                standing.add(new Standing(
+                        owners.path(i), ownerBounds[i], owners.place(i).translationPart()));
             }
         }
         return standing;
+    }
+
+    /** The edges of some objects and all below them as they lie in the plan, by their path. */
+    public PlanEdges planEdges(String path) {
+        boolean[] chosen = ownersBelow(Set.of(path));
+        return PlanEdges.of(
+                instances.stream().filter(use -> chosen[use.owner()]).toList());
     }
 
     /** The box around one object's surfaces. */

@@ -52,4 +52,18 @@ class FeatureEdgesTest {
         Mesh boards = new Mesh(points, new int[] {4, 4}, new int[] {0, 3, 4, 1, 1, 4, 5, 2}, null, null);
         assertThat(near(boards, 1, 0, -0.2).points()).containsExactlyInAnyOrder(new Vec3(0, 0, 0), new Vec3(5, 0, 0));
     }
+
+    @Test
+    void aBoxHasTwelveEdgesThatMeetInEightCornersAndARimHasNone() {
+        FeatureEdges box = new FeatureEdges(Shapes.box(new Vec3(0, 0, 0), new Vec3(4, 1, 2)));
+        assertThat(box.edges()).hasSize(12);
+        assertThat(box.corners()).hasSize(8).allSatisfy(corner -> {
+            assertThat(corner.x()).isIn(0.0, 4.0);
+            assertThat(corner.y()).isIn(0.0, 1.0);
+            assertThat(corner.z()).isIn(0.0, 2.0);
+        });
+        FeatureEdges cylinder = new FeatureEdges(Shapes.cylinder(2, 3, 24));
+        assertThat(cylinder.edges()).as("two rims").hasSize(48);
+        assertThat(cylinder.corners()).isEmpty();
+    }
 }

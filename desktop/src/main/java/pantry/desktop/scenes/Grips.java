@@ -1,6 +1,9 @@
 package pantry.desktop.scenes;
 
+import java.util.HashMap;
+import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.BiConsumer;
@@ -26,6 +29,7 @@ import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
 import pantry.render.Picking;
+import pantry.render.PlanEdges;
 import pantry.render.RenderScene;
 import pantry.usd.schema.TransformComponents;
 
@@ -51,6 +55,10 @@ final class Grips extends Pane {
     private final Polyline ring = new Polyline();
     private final Line stem = new Line();
     private final Path guides = new Path();
+
+    /** Of what was near while something is slid, by its path. */
+    private final Map<String, PlanEdges> edges = new HashMap<>();
+
     private final Label figure = Controls.label("", Styles.FIGURE, "view-note");
     private final Group all = new Group(ring, stem, plate, raise, knob, corner);
     private Optional<TransformComponents> placing = Optional.empty();
@@ -118,6 +126,7 @@ final class Grips extends Pane {
         node.setOnMouseReleased(event -> {
             drag.ifPresent(d -> moved(d, event, true));
             drag = Optional.empty();
+            edges.clear();
             guides.getElements().clear();
             figure.setVisible(false);
             event.consume();
@@ -259,7 +268,15 @@ final class Grips extends Pane {
         Box3 there =
                 box.isEmpty() ? box : new Box3(box.min().plus(by), box.max().plus(by));
         double reach = REACH_PIXELS * view.project(to).z() / pixelsPerSlope();
-        Snapping snapping = Snapping.of(new RenderScene.Standing(there, to), drawn.standingBut(path), reach);
+        List<RenderScene.Standing> others = drawn.standingBut(path);
+        Snapping boxes = Snapping.of(new RenderScene.Standing(path, there, to), others, reach);
+        PlanEdges own = edges.computeIfAbsent(path, drawn::planEdges);
+        Snapping snapping = Snapping.near(there, others).stream()
+                .map(other -> edges.computeIfAbsent(other.path(), drawn::planEdges))
+                .flatMap(other -> other.meet(own, by, reach).stream())
+                .min(PlanEdges.Meeting.BEST_FIRST)
+                .map(boxes::or)
+                .orElse(boxes);
         for (int i = 0; i < snapping.guides().size(); i += 2) {
             Vec3 one = view.project(snapping.guides().get(i));
             Vec3 other = view.project(snapping.guides().get(i + 1));

@@ -49,7 +49,7 @@ final class SnapMenu extends MenuButton {
         CheckBox flush = new CheckBox("what is slid lies flush with what is near");
         flush.setId("snap-flush");
         flush.selectedProperty().bindBidirectional(edits.flushProperty());
-        Controls.hint(flush, "Sides with sides, corners with corners, pivots with pivots; Shift slides freely");
+        Controls.hint(flush, "Sides, edges, corners and pivots, each with its like; Shift slides freely");
         VBox box = new VBox(
                 8, row, dropped, slid, flush, Controls.label("Alt: leaning on walls and slopes", Styles.FAINT));
         box.setPadding(new Insets(6));

@@ -1,14 +1,18 @@
 package pantry.desktop.scenes;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
+import pantry.mesh.FeatureEdges;
+import pantry.render.PlanEdges;
 import pantry.render.RenderScene;
 
 /**
  * What something that is slid over the floor comes to lie flush with: the sides of its box with the sides of those nearby,
- * its pivot with theirs; along x and z each for itself, so that corners meet where both do.
+ * its pivot with theirs, along x and z each for itself; and its corners and edges with theirs, whichever way they are
+ * turned.
  *
  * @param shift that brings it there, metres; nothing where nothing is near enough
  * @param guides the lines along which things lie flush then, two ends each, in the world
@@ -18,6 +22,12 @@ record Snapping(Vec3 shift, List<Vec3> guides) {
 
     /** Things further away than this, or than twice its size, are none that anything is laid flush with. */
     private static final double NEAR = 2;
+
+    /** Half the length of the lines at a corner, metres. */
+    private static final double CROSS = 0.25;
+
+    /** Of so many of those nearby the edges are looked at, the nearest first. */
+    private static final int MOST_BY_EDGES = 40;
 
     /** One way to lie flush along an axis. */
     private record Match(double by, double at, RenderScene.Standing with) {}
@@ -50,6 +60,36 @@ record Snapping(Vec3 shift, List<Vec3> guides) {
             }
         }
         return new Snapping(shift, guides);
+    }
+
+    /** Those that something may lie flush with by its edges, the nearest first. */
+    static List<RenderScene.Standing> near(Box3 slid, List<RenderScene.Standing> others) {
+        return others.stream()
+                .filter(other -> !slid.isEmpty() && isNear(slid, other.box()))
+                .sorted(Comparator.comparingDouble(other -> Math.max(0, gap(slid, other.box(), 0))
+                        + Math.max(0, gap(slid, other.box(), 1))
+                        + Math.max(0, gap(slid, other.box(), 2))))
+                .limit(MOST_BY_EDGES)
+                .toList();
+    }
+
+    /** This, or a meeting of corners and edges: where corners meet, or where it is nearer than sides and pivots are. */
+    Snapping or(PlanEdges.Meeting meeting) {
+        return switch (meeting) {
+            case PlanEdges.Meeting.AtCorner(Vec3 to, Vec3 corner) -> new Snapping(to, cross(corner));
+            case PlanEdges.Meeting.AlongEdge(Vec3 to, FeatureEdges.Segment edge) ->
+                guides.isEmpty() || to.length() < shift.length() - 1e-6
+                        ? new Snapping(to, List.of(edge.from(), edge.to()))
+                        : this;
+        };
+    }
+
+    private static List<Vec3> cross(Vec3 at) {
+        return List.of(
+                at.minus(along(0, CROSS)),
+                at.plus(along(0, CROSS)),
+                at.minus(along(2, CROSS)),
+                at.plus(along(2, CROSS)));
     }
 
     private static Vec3 along(int axis, double length) {

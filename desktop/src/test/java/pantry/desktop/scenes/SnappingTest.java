@@ -16,6 +16,7 @@ class SnappingTest {
     /** A block on the floor, by its middle; its pivot is in the middle of its base. */
     private static RenderScene.Standing block(double x, double z, double width, double depth) {
         return new RenderScene.Standing(
+                "/Block",
                 new Box3(new Vec3(x - width / 2, 0, z - depth / 2), new Vec3(x + width / 2, 1, z + depth / 2)),
                 new Vec3(x, 0, z));
     }
@@ -47,7 +48,8 @@ class SnappingTest {
         assertThat(shift(block(2.9, 0.5, 1, 0.3), block(0, 0, 4, 2))).isEqualTo(Vec3.ZERO);
         assertThat(shift(block(2.6, 40, 1, 1), block(0, 0, 4, 2))).isEqualTo(Vec3.ZERO);
         assertThat(Snapping.of(block(0, 0, 1, 1), List.of(), REACH)).isEqualTo(Snapping.NONE);
-        assertThat(Snapping.of(new RenderScene.Standing(Box3.EMPTY, Vec3.ZERO), List.of(block(0, 0, 1, 1)), REACH))
+        assertThat(Snapping.of(
+                        new RenderScene.Standing("/Nothing", Box3.EMPTY, Vec3.ZERO), List.of(block(0, 0, 1, 1)), REACH))
                 .isEqualTo(Snapping.NONE);
     }
 
