@@ -14,6 +14,7 @@ import javafx.scene.layout.StackPane;
 import org.jspecify.annotations.Nullable;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.OwnKeys;
+import pantry.desktop.controls.StrayClicks;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.AssetSearch;
@@ -60,6 +61,7 @@ public final class FrameView extends StackPane {
         frame.setBottom(foot);
         getChildren().setAll(frame, search.hits(), drawer);
         navigator.workplaces().forEach(workplace -> workplace.overlay().ifPresent(getChildren()::add));
+        StrayClicks.ignoreBelow(this);
         addEventFilter(KeyEvent.KEY_PRESSED, this::key);
         addEventHandler(KeyEvent.KEY_TYPED, this::typed);
         sceneProperty().addListener((property, before, now) -> {

@@ -13,6 +13,7 @@ import javafx.scene.control.Spinner;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
+import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.stage.Stage;
 import javafx.stage.Window;
@@ -30,6 +31,8 @@ class ControlsTest {
     private Choice<String> unit;
     private Spinner<Integer> counter;
     private Button button;
+    private Button below;
+    private Button above;
 
     @Start
     void start(Stage stage) {
@@ -44,7 +47,11 @@ class ControlsTest {
         unit.setId("unit");
         unit.getItems().setAll("inches", "square feet");
         unit.setValue("inches");
-        VBox all = new VBox(20, choice, unit, counter, button);
+        below = Controls.button("Below", "", "What comes to lie there", () -> pressed[0]++);
+        above = Controls.button("Above", "", "Goes away", () -> Controls.showOnly(above, false));
+        StackPane stack = new StackPane(below, above);
+        StrayClicks.ignoreBelow(stack);
+        VBox all = new VBox(20, choice, unit, counter, button, stack);
         all.addEventFilter(KeyEvent.KEY_PRESSED, event -> {
             if (!OwnKeys.claimed(event) && event.getCode().isLetterKey()) {
                 behind.add(event.getCode());
@@ -129,5 +136,17 @@ class ControlsTest {
         robot.clickOn(button);
         assertThat(pressed[0]).isEqualTo(1);
         assertThat(ask(() -> Window.getWindows().size())).isPositive();
+    }
+
+    @Test
+    void theSecondClickOnWhatWentAwayIsNotOneOnWhatLayBelow(FxRobot robot) {
+        robot.doubleClickOn(above);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(ask(() -> above.isVisible())).isFalse();
+        assertThat(pressed[0]).isZero();
+        robot.clickOn(below);
+        robot.doubleClickOn(button);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(pressed[0]).isEqualTo(3);
     }
 }
