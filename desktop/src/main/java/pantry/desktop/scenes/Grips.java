@@ -251,6 +251,9 @@ final class Grips extends Pane {
         figure.setText(words(from.grip(), held));
         figure.setVisible(!finished);
         figure.relocate(now.x() + 16, now.y() - 30);
+        // The grips go with what is dragged; once it is let go, they are told anew where it stands.
+        placing = Optional.of(finished ? start : held);
+        place();
         onMove.accept(held, finished);
     }
 
