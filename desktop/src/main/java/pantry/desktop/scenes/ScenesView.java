@@ -311,7 +311,12 @@ public final class ScenesView extends BorderPane {
         if (scene.isEmpty()) {
             return;
         }
+        boolean wasEmpty = view.drawnProperty().get().bounds().isEmpty();
         view.drawnProperty().set(model.shownProperty().get().drawn());
+        if (wasEmpty && model.placements().size() == 1) {
+            // The first thing in a scene is looked at whole.
+            FxThread.later(view::frameAll);
+        }
         if (!shownFile.equals(Optional.of(scene.get().file()))) {
             lookAtOpened(scene.get().file());
         }

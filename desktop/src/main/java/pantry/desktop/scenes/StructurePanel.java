@@ -24,6 +24,7 @@ final class StructurePanel extends VBox {
     private final ScenesModel model;
     private final Consumer<Runnable> leave;
     private final Choice<Path> files;
+    private final StructureTree tree;
     private final TextField newName = new TextField();
 
     /**
@@ -75,7 +76,7 @@ final class StructurePanel extends VBox {
         head.getStyleClass().addAll(Styles.PANEL_TITLE, "tall");
         head.setMinHeight(USE_PREF_SIZE);
         create.setMinWidth(USE_PREF_SIZE);
-        StructureTree tree = new StructureTree(model, actions.enter());
+        tree = new StructureTree(model, actions.enter());
         SplitPane parts = new SplitPane(new FoundObjects(model, tree, actions.enter()), new DrawersPane(model));
         parts.setOrientation(Orientation.VERTICAL);
         parts.setDividerPositions(0.66);
@@ -91,6 +92,8 @@ final class StructurePanel extends VBox {
             leave.accept(() -> {
                 model.create(name);
                 newName.clear();
+                // What is typed next is meant for the scene.
+                tree.requestFocus();
             });
         }
     }

@@ -30,6 +30,7 @@ public final class StallMonitor implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(StallMonitor.class);
     private static final String SWITCH = "pantry.stalls";
     private static final ThreadMXBean THREADS = ManagementFactory.getThreadMXBean();
+    private static final List<String> OUTSIDE = List.of("java.io.", "java.net.", "sun.nio.", "org.sqlite.");
     private static final Duration PAUSE = Duration.ofMillis(5);
 
     private final Executor ui;
@@ -119,9 +120,10 @@ public final class StallMonitor implements AutoCloseable {
         };
     }
 
-    /** Whether the innermost call is one out of Java, where a file or a database is waited for without its being seen. */
+    /** Whether the innermost call is one to the system for a file or a database, whose waiting no state tells. */
     private static boolean waits(List<StackTraceElement> stack) {
-        return !stack.isEmpty() && stack.getFirst().isNativeMethod();
+        return stack.stream().limit(1).filter(StackTraceElement::isNativeMethod).anyMatch(call -> OUTSIDE.stream()
+                .anyMatch(call.getClassName()::startsWith));
     }
 
     @Override
