@@ -11,6 +11,7 @@ import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Stream;
 import pantry.base.AtomicFiles;
 import pantry.base.HeldFolder;
@@ -89,7 +90,7 @@ final class Publishing {
                             shelf.resolve(slug), shelfPath, card, LibraryLayout.versions(shelf.resolve(slug)));
                     String version = asset.newest().orElse("");
                     journal.about(SHELVED, asset).version(version).write();
-                    return new Published(asset, version);
+                    return new Published(asset, version, Optional.empty());
                 }
             }
         } catch (IOException e) {
@@ -126,7 +127,7 @@ final class Publishing {
                             .version(version)
                             .note(info.getOrDefault(NOTE_LABEL, ""))
                             .write();
-                    return new Published(changed, version);
+                    return new Published(changed, version, now.ready());
                 }
             }
         } catch (IOException e) {

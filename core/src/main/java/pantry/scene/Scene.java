@@ -338,6 +338,16 @@ public final class Scene {
         return editor.redoName();
     }
 
+    /** See {@link StageEditor#lastChange}. */
+    public Optional<Object> lastChange() {
+        return editor.lastChange();
+    }
+
+    /** See {@link StageEditor#lastUndone}. */
+    public Optional<Object> lastUndone() {
+        return editor.lastUndone();
+    }
+
     /** How many prims undo would bring back. */
     public int undoSize() {
         return editor.undoSize();

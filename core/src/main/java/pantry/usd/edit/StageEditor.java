@@ -342,6 +342,16 @@ public final class StageEditor {
         return history.redoName();
     }
 
+    /** What undo would take back, as something that is told from all other changes; in forks it is the same. */
+    public Optional<Object> lastChange() {
+        return history.position().done().map(moment -> moment);
+    }
+
+    /** What redo would do again, as it was told by {@link #lastChange} before. */
+    public Optional<Object> lastUndone() {
+        return history.position().undone().map(moment -> moment);
+    }
+
     /** Takes back the last change; nothing where there is none. */
     public void undo() {
         history.undo(edits -> {

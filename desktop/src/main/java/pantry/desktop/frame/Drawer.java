@@ -3,6 +3,7 @@ package pantry.desktop.frame;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.stream.Stream;
+import javafx.beans.InvalidationListener;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -15,8 +16,11 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.WhileShown;
+import pantry.desktop.session.Ledger;
 import pantry.desktop.session.LedgerLine;
 import pantry.desktop.session.Session;
 import pantry.desktop.workplace.Command;
@@ -32,6 +36,9 @@ final class Drawer extends VBox {
             new KeyHint("+ and −", "In a view: nearer and farther"),
             new KeyHint("Home", "In a view: show everything"));
 
+    /** So many of the things that a line consists of are told. */
+    private static final int DETAILS = 6;
+
     private final Session session;
 
     Drawer(Session session) {
@@ -41,6 +48,13 @@ final class Drawer extends VBox {
         setVisible(false);
         StackPane.setAlignment(this, Pos.BOTTOM_RIGHT);
         StackPane.setMargin(this, new Insets(0, 16, 48, 0));
+    }
+
+    /** Whether something can be taken back depends on what was done since. */
+    private void listen(ListView<LedgerLine> lines) {
+        InvalidationListener changed = change -> lines.refresh();
+        WhileShown.switched(lines, () -> session.ledger().addListener(changed), () -> session.ledger()
+                .removeListener(changed));
     }
 
     void close() {
@@ -54,27 +68,9 @@ final class Drawer extends VBox {
         }
         ListView<LedgerLine> lines = new ListView<>(session.ledger());
         lines.setPlaceholder(Controls.label("Nothing was done yet.", Styles.FAINT));
-        lines.setCellFactory(cells -> new ListCell<>() {
-            @Override
-            protected void updateItem(LedgerLine line, boolean empty) {
-                super.updateItem(line, empty);
-                setText(null);
-                setPrefWidth(10);
-                if (empty) {
-                    setGraphic(null);
-                    return;
-                }
-                Label when = Controls.label(
-                        line.when().truncatedTo(ChronoUnit.SECONDS).toString(), Styles.FIGURE, Styles.FAINT);
-                when.setMinWidth(USE_PREF_SIZE);
-                Label text = Controls.wrapped(line.text());
-                if (line.kind() == LedgerLine.Kind.WRONG) {
-                    text.getStyleClass().add(Styles.WRONG);
-                }
-                HBox.setHgrow(text, Priority.ALWAYS);
-                setGraphic(new HBox(10, when, text));
-            }
-        });
+        lines.setId("ledger-lines");
+        listen(lines);
+        lines.setCellFactory(cells -> new LineCell());
         open("Ledger", lines);
     }
 
@@ -105,5 +101,56 @@ final class Drawer extends VBox {
         VBox.setVgrow(content, Priority.ALWAYS);
         getChildren().setAll(head, content);
         setVisible(true);
+    }
+
+    /** A line, with what takes it back or does it again, or why nothing does. */
+    private final class LineCell extends ListCell<LedgerLine> {
+        @Override
+        protected void updateItem(@Nullable LedgerLine line, boolean empty) {
+            super.updateItem(line, empty);
+            setText(null);
+            setPrefWidth(10);
+            if (empty || line == null) {
+                setGraphic(null);
+                return;
+            }
+            Label when =
+                    Controls.label(line.when().truncatedTo(ChronoUnit.SECONDS).toString(), Styles.FIGURE, Styles.FAINT);
+            when.setMinWidth(USE_PREF_SIZE);
+            boolean takenBack = line.state() == LedgerLine.State.TAKEN_BACK;
+            Label text = Controls.wrapped(line.text());
+            if (line.kind() == LedgerLine.Kind.WRONG) {
+                text.getStyleClass().add(Styles.WRONG);
+            } else if (takenBack) {
+                text.getStyleClass().addAll(Styles.FAINT, "taken-back");
+            }
+            VBox words = new VBox(2, text);
+            line.details().stream().limit(DETAILS).forEach(each -> words.getChildren()
+                    .add(Controls.wrapped(each, Styles.FAINT)));
+            if (line.details().size() > DETAILS) {
+                words.getChildren()
+                        .add(Controls.label("and " + (line.details().size() - DETAILS) + " more", Styles.FAINT));
+            }
+            HBox.setHgrow(words, Priority.ALWAYS);
+            HBox row = new HBox(10, when, words);
+            Ledger history = session.history();
+            if (history.canUndo(line)) {
+                row.getChildren().add(step("Take back", () -> history.undo(line)));
+            } else if (history.canRedo(line)) {
+                row.getChildren().add(step("Do again", () -> history.redo(line)));
+            } else {
+                history.refusal(line).ifPresent(why -> words.getChildren()
+                        .add(Controls.wrapped(
+                                (takenBack ? "not done again: " : "not taken back: ") + why, Styles.FAINT)));
+            }
+            setGraphic(row);
+        }
+
+        private Button step(String name, Runnable action) {
+            Button button = Controls.button(name, "", name, action);
+            button.getStyleClass().add("small");
+            button.setMinWidth(USE_PREF_SIZE);
+            return button;
+        }
     }
 }

@@ -49,7 +49,7 @@ final class Foot extends HBox {
         // While something is prepared, its weight counts more than what was done last.
         last.minWidthProperty()
                 .bind(Bindings.when(after.textProperty().isEmpty()).then(60).otherwise(0));
-        Button undo = Controls.button("Undo", "", "Take it back (Ctrl+Z)", this::undoLast);
+        Button undo = Controls.button("Undo", "", "Take it back (Ctrl+Z)", session.history()::undo);
         undo.setId("ledger-undo");
         undo.setMinWidth(USE_PREF_SIZE);
         undo.getStyleClass().add(Styles.QUIET);
@@ -72,7 +72,7 @@ final class Foot extends HBox {
                 // What went wrong a while ago is no longer news; the ledger keeps it.
                 fade.playFromStart();
             }
-            Optional<LedgerLine> undoable = session.undoable();
+            Optional<LedgerLine> undoable = session.history().undoable();
             undo.setDisable(undoable.isEmpty());
             Controls.hint(
                     undo,
@@ -112,10 +112,5 @@ final class Foot extends HBox {
             changes.add(Units.bytes(then.fileBytes()) + " files");
         }
         return "→ " + (changes.isEmpty() ? "the same weight" : String.join(", ", changes));
-    }
-
-    /** Takes back the last thing done, where that is possible. */
-    void undoLast() {
-        session.takeBack();
     }
 }

@@ -119,11 +119,8 @@ public final class FrameView extends StackPane {
         all.add(Command.of("Open a library…", folders::openLibrary));
         all.add(Command.of("New library in a folder…", folders::newLibrary));
         all.add(Command.of("Open a project folder…", folders::openProject));
-        all.add(Command.of("Undo", "Shortcut+Z", () -> {
-            if (!navigator.currentProperty().get().undo()) {
-                foot.undoLast();
-            }
-        }));
+        all.add(Command.of("Undo", "Shortcut+Z", session.history()::undo));
+        all.add(Command.of("Redo", "Shortcut+Y Shortcut+Shift+Z", session.history()::redo));
         all.add(Command.of("Open or close the ledger", "Shortcut+L", drawer::toggleLedger));
         all.add(Command.of("Larger text", "Shortcut+EQUALS Shortcut+PLUS Shortcut+ADD", () -> enlarge(1)));
         all.add(Command.of("Smaller text", "Shortcut+MINUS Shortcut+SUBTRACT", () -> enlarge(-1)));

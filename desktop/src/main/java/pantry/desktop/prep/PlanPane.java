@@ -168,7 +168,7 @@ final class PlanPane extends VBox {
                 .saveAs()
                 .ifPresent(file -> drawn.ifPresent(plan -> model.session().attempt(() -> {
                     new PlanDrawing(plan, Double.parseDouble(scale.getValue().substring(2))).write(file);
-                    model.session().done("Saved as " + file, Optional.empty());
+                    model.session().told("Saved as " + file);
                 })));
     }
 }

@@ -18,6 +18,9 @@ import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.ArrivalSource;
+import pantry.desktop.session.EditReversal;
+import pantry.desktop.session.Publications;
+import pantry.desktop.session.Reversal;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Work;
 import pantry.library.Library;
@@ -27,6 +30,7 @@ import pantry.prep.fix.Tidy;
 import pantry.prep.inspect.Finding;
 import pantry.prep.inspect.RuleSet;
 import pantry.usd.SdfPath;
+import pantry.usd.edit.StageEditor;
 import pantry.workpiece.Shelving;
 import pantry.workpiece.Surroundings;
 import pantry.workpiece.Workpiece;
@@ -224,31 +228,123 @@ public final class PrepModel {
      */
     private <T> void change(String what, Change<T> change, Function<T, Optional<String>> told) {
         opened.get().filter(now -> !busy.get()).ifPresent(now -> {
-            busy.set(true);
-            record Both<T>(T result, Opened after) {}
-            session.run(
-                    what,
-                    letting(
-                            progress -> {
-                                synchronized (now.piece()) {
-                                    T result = change.make(now.piece(), progress.part(0, 0.6));
-                                    return new Both<>(result, Opened.of(now.basis(), progress.part(0.6, 1)));
-                                }
-                            },
-                            () -> showAgain(now)),
-                    both -> {
-                        busy.set(false);
-                        if (isSelected(now.subject())) {
-                            show(both.after());
-                        }
-                        told.apply(both.result())
-                                .ifPresent(text -> session.done(text, Optional.of(() -> undo(now.subject()))));
-                    },
-                    problem -> {
-                        busy.set(false);
-                        session.wrong(problem);
-                    });
+            Optional<Object> before = now.piece().editor().lastChange();
+            change(now, what, change, new Ending<T>() {
+                @Override
+                public void done(T result) {
+                    now.piece()
+                            .editor()
+                            .lastChange()
+                            .filter(made -> !before.equals(Optional.of(made)))
+                            .ifPresent(made -> told.apply(result)
+                                    .ifPresent(text -> session.done(text, new EditReversal(editor(now), made))));
+                }
+
+                @Override
+                public void failed(PantryException problem) {
+                    session.wrong(problem);
+                }
+
+                @Override
+                public void stopped() {
+                    // What was done until then is shown, and is no change.
+                }
+            });
         });
+    }
+
+    /** How a change of a working copy ended. */
+    private interface Ending<T> {
+        void done(T result);
+
+        void failed(PantryException problem);
+
+        void stopped();
+    }
+
+    private <T> void change(Opened now, String what, Change<T> change, Ending<T> ending) {
+        busy.set(true);
+        record Both<T>(T result, Opened after) {}
+        session.run(
+                what,
+                letting(
+                        progress -> {
+                            synchronized (now.piece()) {
+                                T result = change.make(now.piece(), progress.part(0, 0.6));
+                                return new Both<>(result, Opened.of(now.basis(), progress.part(0.6, 1)));
+                            }
+                        },
+                        () -> {
+                            showAgain(now);
+                            ending.stopped();
+                        }),
+                both -> {
+                    busy.set(false);
+                    if (isSelected(now.subject())) {
+                        show(both.after());
+                    }
+                    ending.done(both.result());
+                },
+                problem -> {
+                    busy.set(false);
+                    ending.failed(problem);
+                });
+    }
+
+    private EditReversal.Editor editor(Opened now) {
+        InspectionItem subject = now.subject();
+        StageEditor editor = now.piece().editor();
+        return new EditReversal.Editor(
+                editor::lastChange,
+                editor::lastUndone,
+                () -> openedOf(subject)
+                                .filter(other -> other.piece() == now.piece())
+                                .isPresent()
+                        ? Optional.empty()
+                        : Optional.of(subject.title() + " was closed since"),
+                () -> busy.get() ? Optional.of("a working copy is being changed") : Optional.empty(),
+                (back, outcome) -> step(subject, back, outcome));
+    }
+
+    private Optional<Opened> openedOf(InspectionItem subject) {
+        return isSelected(subject) ? opened.get() : subject.keptProperty().get();
+    }
+
+    /** Takes back, or does again, a change of a working copy, which is opened for it where another one is. */
+    private void step(InspectionItem subject, boolean back, Reversal.Outcome outcome) {
+        if (!isSelected(subject)) {
+            selected.set(Optional.of(subject));
+        }
+        Opened now = opened.get().orElseThrow();
+        Ending<Boolean> ending = new Ending<>() {
+            @Override
+            public void done(Boolean result) {
+                outcome.done();
+            }
+
+            @Override
+            public void failed(PantryException problem) {
+                outcome.failed(problem);
+            }
+
+            @Override
+            public void stopped() {
+                outcome.stopped();
+            }
+        };
+        Optional<String> name = back ? now.undo() : now.redo();
+        change(
+                now,
+                (back ? "Undo: " : "Again: ") + name.orElse(""),
+                (piece, progress) -> {
+                    if (back) {
+                        piece.editor().undo();
+                    } else {
+                        piece.editor().redo();
+                    }
+                    return back;
+                },
+                ending);
     }
 
     /** Shows a working copy as a change that was cancelled has left it. */
@@ -302,41 +398,20 @@ public final class PrepModel {
                         }));
     }
 
-    /** Takes back the last change of a working copy, which is opened for it where another one is. */
-    private void undo(InspectionItem subject) {
-        if (!isSelected(subject)) {
-            selected.set(Optional.of(subject));
-        }
-        undo();
-    }
-
     /** Takes back the last change of the working copy. */
     public void undo() {
         opened.get()
-                .flatMap(Opened::undo)
-                .ifPresent(name -> change(
-                        "Undo: " + name,
-                        (piece, progress) -> {
-                            piece.editor().undo();
-                            return name;
-                        },
-                        done -> {
-                            session.done("Taken back: " + done, Optional.empty());
-                            return Optional.empty();
-                        }));
+                .flatMap(now -> now.piece().editor().lastChange())
+                .flatMap(session.history()::lineOf)
+                .ifPresent(session.history()::undo);
     }
 
     /** Does the last change again that was taken back. */
     public void redo() {
         opened.get()
-                .flatMap(Opened::redo)
-                .ifPresent(name -> change(
-                        "Again: " + name,
-                        (piece, progress) -> {
-                            piece.editor().redo();
-                            return name;
-                        },
-                        done -> Optional.of("Done again: " + done)));
+                .flatMap(now -> now.piece().editor().lastUndone())
+                .flatMap(session.history()::lineOf)
+                .ifPresent(session.history()::redo);
     }
 
     /** Works something out of the working copy, which stays as it is. */
@@ -371,7 +446,7 @@ public final class PrepModel {
                         },
                         left -> {
                             String lost = left.isEmpty() ? "" : "; it cannot hold all: " + String.join("; ", left);
-                            session.done("Saved as " + file + lost, Optional.empty());
+                            session.told("Saved as " + file + lost);
                             then.run();
                         }));
     }
@@ -385,21 +460,17 @@ public final class PrepModel {
                     "Publishing " + now.subject().title(),
                     letting(
                             progress -> {
-                                Optional<String> followed = asset.current().ready();
                                 synchronized (now.piece()) {
-                                    return new Done(
-                                            Shelving.publish(
-                                                    now.piece(),
-                                                    status,
-                                                    note,
-                                                    session.workbench().renderCache(),
-                                                    progress),
+                                    return Shelving.publish(
+                                            now.piece(),
                                             status,
-                                            followed);
+                                            note,
+                                            session.workbench().renderCache(),
+                                            progress);
                                 }
                             },
                             () -> showAgain(now)),
-                    done -> published(now, done),
+                    made -> published(now, made, status),
                     problem -> {
                         busy.set(false);
                         session.wrong(problem);
@@ -407,30 +478,13 @@ public final class PrepModel {
         });
     }
 
-    /** @param followed the version that was followed before */
-    private record Done(Published published, VersionStatus status, Optional<String> followed) {}
-
-    private void published(Opened now, Done done) {
+    private void published(Opened now, Published made, VersionStatus status) {
         busy.set(false);
         now.piece().editor().markSaved(now.piece().layer());
         InspectionItem.AssetVersion before = now.subject().asset().orElseThrow();
-        String version = done.published().version();
-        String name = done.published().asset().card().name();
-        Runnable undo = () -> session.quietly(
-                "taking back a version",
-                progress -> {
-                    before.library().unfollow(done.published().asset(), version, done.followed());
-                    return done.followed()
-                                    .map(each -> each + " of " + name + " is followed again, ")
-                                    .orElse("") + version + " is a draft";
-                },
-                told -> {
-                    session.done("took back: " + told, Optional.empty());
-                    session.refreshCatalogue(before.library());
-                });
-        session.done(
-                name + " has the new version " + version,
-                done.status() == VersionStatus.READY ? Optional.of(undo) : Optional.empty());
+        String version = made.version();
+        String text = made.asset().card().name() + " has the new version " + version;
+        new Publications(session).tell(text, before.library(), made, status, () -> {});
         session.refreshCatalogue(before.library());
         open(before.withVersion(version));
     }

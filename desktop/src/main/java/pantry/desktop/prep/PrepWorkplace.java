@@ -46,7 +46,6 @@ public final class PrepWorkplace implements Workplace {
                         .tick(finding -> true, true)),
                 Command.of(
                         "Untick all", "Shortcut+Shift+A", () -> model.chosen().tick(finding -> true, false)),
-                Command.of("Redo", "Shortcut+Y", model::redo),
                 Command.of("Before and after, side by side", "B", view::toggleBeside),
                 Command.of("Select all that share their shape with it", "Shortcut+K", view::selectLike),
                 Command.of("Save the working copy as a file…", "Shortcut+S", view::save),
@@ -98,15 +97,6 @@ public final class PrepWorkplace implements Workplace {
     @Override
     public ObservableValue<Weight> weight() {
         return weight;
-    }
-
-    @Override
-    public boolean undo() {
-        boolean own = model.openedProperty().get().filter(Opened::changed).isPresent();
-        if (own) {
-            model.undo();
-        }
-        return own;
     }
 
     @Override

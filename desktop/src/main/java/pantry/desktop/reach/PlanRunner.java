@@ -5,9 +5,11 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
 import pantry.base.Names;
 import pantry.base.PantryException;
@@ -17,7 +19,9 @@ import pantry.base.math.Vec3;
 import pantry.desktop.session.Libraries;
 import pantry.desktop.session.MovedFile;
 import pantry.desktop.session.Session;
+import pantry.desktop.session.UndoableWork;
 import pantry.desktop.session.Units;
+import pantry.desktop.session.Work;
 import pantry.library.Archive;
 import pantry.library.Asset;
 import pantry.library.Library;
@@ -70,9 +74,7 @@ final class PlanRunner {
     private void change(Planned planned, ChangePlan plan, List<Project> projects, Optional<Vec3> moved) {
         ChangeRuns runs = session.workbench().changeRuns();
         Function<Path, String> refused = refused();
-        session.run(
-                "changing " + Units.counted(plan.byFile().size(), "file"),
-                progress -> {
+        changing("changing " + Units.counted(plan.byFile().size(), "file"), progress -> {
                     Function<Path, AssetPaths> paths = file -> Project.assetPaths(projects, file);
                     Optional<List<FileEdit>> edits = moved.map(
                                     by -> Swapping.edits(plan, Matrix4.translation(by), paths))
@@ -80,13 +82,21 @@ final class PlanRunner {
                     return edits.isPresent()
                             ? runs.run(plan.title(), edits.get(), refused, progress)
                             : runs.run(plan, paths, refused, progress);
-                },
-                done -> {
-                    if (!done.changed().isEmpty()) {
-                        session.done(told(plan.title(), done), Optional.of(() -> undo(done.id())));
-                    }
-                    changed(done);
-                });
+                })
+                .start(session, done -> done.changed().isEmpty() ? "" : told(plan.title(), done));
+    }
+
+    /** Work that changes files, which is taken back as a whole. */
+    private UndoableWork<ChangeRuns.Done> changing(String doing, Work<ChangeRuns.Done> work) {
+        AtomicReference<ChangeRuns.Undone> undone = new AtomicReference<>();
+        return new UndoableWork<>(
+                        doing,
+                        session::run,
+                        work,
+                        (done, progress) ->
+                                undone.set(session.workbench().changeRuns().undo(done.id())))
+                .after(this::changed)
+                .afterUndo(done -> tookBack(undone.get()));
     }
 
     /** What is done to files where more is changed than what they name. */
@@ -139,9 +149,8 @@ final class PlanRunner {
         session.run(
                 "handing over " + Units.counted(handOver.scenes().size(), "scene"),
                 progress -> handOver.write(folder, session.workbench().clock(), progress),
-                written -> session.done(
-                        "handed over " + Units.counted(written.scenes().size(), "scene") + " in " + written.folder(),
-                        Optional.empty()));
+                written -> session.told(
+                        "handed over " + Units.counted(written.scenes().size(), "scene") + " in " + written.folder()));
     }
 
     /** An asset that goes to the archive, or one version of it. */
@@ -181,11 +190,12 @@ final class PlanRunner {
                     .filter(unused -> wanted.contains(Planning.change(library, unused)))
                     .forEach(unused -> all.add(new Archived(library, unused.asset(), Optional.of(unused.version()))));
         }
-        String what = told(all);
         List<Archived> moved = new ArrayList<>();
-        session.run(
-                "archiving " + what,
+        UndoableWork<List<Archived>> work = new UndoableWork<>(
+                "archiving " + told(all),
+                session::run,
                 progress -> {
+                    moved.clear();
                     Library archive = session.workbench().openLibrary(folder);
                     try {
                         for (Archived each : all) {
@@ -193,24 +203,24 @@ final class PlanRunner {
                             moved.add(each);
                         }
                     } catch (CancellationException e) {
-                        moved.reversed().forEach(each -> each.callBack(archive, Progress.NONE));
+                        callBack(moved, archive, Progress.NONE);
                         throw e;
                     }
-                    return moved;
+                    return List.copyOf(moved);
                 },
-                done -> {
-                    session.done("archived " + what + " in " + folder, Optional.of(() -> callBack(all, folder)));
-                    shelvesChanged(all);
-                },
-                problem -> {
-                    session.wrong(problem);
-                    if (!moved.isEmpty()) {
-                        session.done(
-                                "archived " + told(moved) + " in " + folder,
-                                Optional.of(() -> callBack(moved, folder)));
-                    }
-                    shelvesChanged(all);
-                });
+                (done, progress) -> callBack(done, session.workbench().openLibrary(folder), progress));
+        work.after(done -> shelvesChanged(all)).failed(problem -> {
+            if (!moved.isEmpty()) {
+                List<Archived> some = List.copyOf(moved);
+                session.done("archived " + told(some) + " in " + folder, work.done(session, some));
+            }
+            shelvesChanged(all);
+        });
+        work.start(session, done -> "archived " + told(done) + " in " + folder);
+    }
+
+    private static void callBack(List<Archived> some, Library archive, Progress progress) {
+        some.reversed().forEach(each -> each.callBack(archive, progress));
     }
 
     private static String told(List<Archived> all) {
@@ -219,20 +229,6 @@ final class PlanRunner {
         return versions == 0
                 ? Units.counted(assets, "asset")
                 : (assets == 0 ? "" : Units.counted(assets, "asset") + " and ") + Units.counted(versions, "version");
-    }
-
-    private void callBack(List<Archived> all, Path folder) {
-        session.run(
-                "calling " + told(all) + " back",
-                progress -> {
-                    Library archive = session.workbench().openLibrary(folder);
-                    all.reversed().forEach(each -> each.callBack(archive, progress));
-                    return all;
-                },
-                done -> {
-                    session.done("called " + told(all) + " back", Optional.empty());
-                    shelvesChanged(all);
-                });
     }
 
     /**
@@ -248,26 +244,26 @@ final class PlanRunner {
                 .toList();
         MergeAssets merging = new MergeAssets(reach, session.workbench().changeRuns());
         Function<Path, String> refused = refused();
-        session.run(
-                "merging " + Units.counted(pairs.size(), "asset"),
-                progress -> merging.run(pairs, file -> Project.assetPaths(projects, file), refused, progress),
-                result -> {
-                    session.done(
-                            "merged " + Units.counted(pairs.size(), "asset") + " with "
-                                    + (pairs.size() == 1 ? "its like" : "their like") + ": "
-                                    + Units.counted(result.files().changes(), "place") + " in "
-                                    + Units.counted(result.files().changed().size(), "file"),
-                            Optional.of(() -> takeApart(merging, result)));
+        AtomicReference<ChangeRuns.Undone> undone = new AtomicReference<>();
+        new UndoableWork<>(
+                        "merging " + Units.counted(pairs.size(), "asset"),
+                        session::run,
+                        progress -> merging.run(pairs, file -> Project.assetPaths(projects, file), refused, progress),
+                        (result, progress) -> undone.set(merging.takeBack(result)))
+                .after(result -> {
                     merged(result);
                     changed(result.files());
-                });
-    }
-
-    private void takeApart(MergeAssets merging, MergeAssets.Result result) {
-        session.run("taking assets apart again", progress -> merging.takeBack(result), undone -> {
-            merged(result);
-            tookBack(undone);
-        });
+                })
+                .afterUndo(result -> {
+                    merged(result);
+                    tookBack(undone.get());
+                })
+                .start(
+                        session,
+                        result -> "merged " + Units.counted(pairs.size(), "asset") + " with "
+                                + (pairs.size() == 1 ? "its like" : "their like") + ": "
+                                + Units.counted(result.files().changes(), "place") + " in "
+                                + Units.counted(result.files().changed().size(), "file"));
     }
 
     private void merged(MergeAssets.Result result) {
@@ -283,30 +279,32 @@ final class PlanRunner {
     void move(Reach reach, List<Project> projects, Path from, Path to) {
         Function<Path, String> refused = refused();
         MovedFile moved = new MovedFile(from, to);
-        session.run(
-                "moving " + from.getFileName(),
-                progress -> Moving.plan(reach, projects, from, to)
-                        .run(session.workbench().changeRuns(), refused, progress),
-                done -> {
-                    int others = done.changed().size() - 1;
-                    session.done(
-                            "moved " + from.getFileName() + " to " + to
-                                    + (others == 0
-                                            ? ""
-                                            : "; " + Units.counted(others, "file")
-                                                    + (others == 1 ? " names it there" : " name it there")),
-                            Optional.of(() -> session.run(
-                                    "taking the move back",
-                                    progress -> session.workbench().changeRuns().undo(done.id()),
-                                    undone -> {
-                                        tellMoved(moved.back());
-                                        tookBack(undone);
-                                    })));
+        AtomicReference<ChangeRuns.Undone> undone = new AtomicReference<>();
+        new UndoableWork<>(
+                        "moving " + from.getFileName(),
+                        session::run,
+                        progress -> Moving.plan(reach, projects, from, to)
+                                .run(session.workbench().changeRuns(), refused, progress),
+                        (done, progress) ->
+                                undone.set(session.workbench().changeRuns().undo(done.id())))
+                .after(done -> {
                     tellMoved(moved);
                     done.failed().forEach((file, reason) -> session.wrong(new PantryException(file, reason)));
                     rewrote(done.changed().stream()
                             .filter(file -> moved.now(file).isEmpty())
                             .toList());
+                })
+                .afterUndo(done -> {
+                    tellMoved(moved.back());
+                    tookBack(undone.get());
+                })
+                .start(session, done -> {
+                    int others = done.changed().size() - 1;
+                    return "moved " + from.getFileName() + " to " + to
+                            + (others == 0
+                                    ? ""
+                                    : "; " + Units.counted(others, "file")
+                                            + (others == 1 ? " names it there" : " name it there"));
                 });
     }
 
@@ -327,68 +325,43 @@ final class PlanRunner {
                 .orElseThrow(() -> new PantryException(asset.folder(), "is of no library that is open"));
         VersionStatus before = asset.status(ripple.version());
         String told = asset.card().name() + " " + ripple.version();
-        Runnable back = () -> setStatus(
-                library,
-                ripple,
-                before,
-                () -> session.done(told + " is " + before.word() + " again", Optional.empty()));
-        setStatus(library, ripple, VersionStatus.READY, () -> carryOver(ripple, ticked, told, back));
-    }
-
-    /** @param back makes the version again what it was */
-    private void carryOver(WhatIf.Ripple ripple, ChangePlan ticked, String told, Runnable back) {
         Set<Change> wanted = Set.copyOf(ticked.changes());
         List<FileEdit> edits = CarryOver.edits(ripple.effects().stream()
                 .flatMap(effect -> effect.lost().stream())
                 .filter(lost -> CarryOver.isPossible(lost) && wanted.contains(CarryOver.change(lost)))
                 .toList());
-        if (edits.isEmpty()) {
-            session.done("made " + told + " ready", Optional.of(back));
-            return;
-        }
         ChangeRuns runs = session.workbench().changeRuns();
         Function<Path, String> refused = refused();
-        session.run(
-                "carrying overrides over",
-                progress -> runs.run("Carried overrides over to " + told, edits, refused, progress),
-                done -> {
-                    session.done(
-                            "made " + told + " ready, and carried over " + Units.counted(done.changes(), "override"),
-                            Optional.of(() -> {
-                                if (!done.changed().isEmpty()) {
-                                    undo(done.id());
-                                }
-                                back.run();
-                            }));
-                    changed(done);
-                });
-    }
-
-    private void setStatus(Library library, WhatIf.Ripple ripple, VersionStatus status, Runnable then) {
-        session.shelving()
-                .change(
-                        "changing " + ripple.asset().card().name(),
-                        Libraries.Touched.shelf(library, ripple.asset().shelf()),
-                        progress -> library.setStatus(ripple.asset(), ripple.version(), status),
-                        now -> {
-                            then.run();
-                            refresh.run();
+        AtomicReference<ChangeRuns.Undone> undone = new AtomicReference<>();
+        new UndoableWork<ChangeRuns.Done>(
+                        "making " + told + " ready",
+                        session.shelving().changing(Libraries.Touched.shelf(library, asset.shelf())),
+                        progress -> {
+                            library.setStatus(asset, ripple.version(), VersionStatus.READY);
+                            return edits.isEmpty()
+                                    ? new ChangeRuns.Done("", List.of(), 0, Map.of())
+                                    : runs.run("Carried overrides over to " + told, edits, refused, progress);
                         },
-                        session::wrong);
-    }
-
-    private void undo(String id) {
-        ChangeRuns runs = session.workbench().changeRuns();
-        session.run("taking changes back", progress -> runs.undo(id), this::tookBack);
+                        (done, progress) -> {
+                            undone.set(
+                                    done.changed().isEmpty()
+                                            ? new ChangeRuns.Undone(List.of(), List.of())
+                                            : runs.undo(done.id()));
+                            library.setStatus(asset, ripple.version(), before);
+                        })
+                .after(this::changed)
+                .afterUndo(done -> tookBack(undone.get()))
+                .start(
+                        session,
+                        done -> "made " + told + " ready"
+                                + (done.changes() == 0
+                                        ? ""
+                                        : ", and carried over " + Units.counted(done.changes(), "override")));
     }
 
     private void tookBack(ChangeRuns.Undone undone) {
         undone.kept()
                 .forEach(file -> session.wrong(new PantryException(file, "was changed since, and stays as it is")));
-        session.done(
-                "took back what was changed in "
-                        + Units.counted(undone.restored().size(), "file"),
-                Optional.empty());
         rewrote(undone.restored());
     }
 

@@ -121,7 +121,7 @@ public final class RippleModel {
                                 .write(file, session.workbench().renderCache(), progress);
                         return file;
                     },
-                    written -> session.done("wrote " + written, Optional.empty()));
+                    written -> session.told("wrote " + written));
         }
     }
 }

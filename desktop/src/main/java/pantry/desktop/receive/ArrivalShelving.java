@@ -1,6 +1,7 @@
 package pantry.desktop.receive;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -11,11 +12,13 @@ import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.desktop.session.Libraries;
+import pantry.desktop.session.Publications;
 import pantry.desktop.session.Session;
+import pantry.desktop.session.UndoableWork;
 import pantry.intake.Neighbours;
 import pantry.intake.Report;
 import pantry.intake.Slip;
-import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Shelf;
 import pantry.usecase.ReceiveFiles;
@@ -84,6 +87,7 @@ public final class ArrivalShelving {
         taken.forEach(arrival -> byFile.put(arrival.file(), arrival));
         Set<Arrival> left = ConcurrentHashMap.newKeySet();
         left.addAll(taken);
+        List<Shelved> shelved = new ArrayList<>();
         try {
             new ReceiveFiles(session.workbench().intake(), session.workbench().archives())
                     .run(
@@ -93,14 +97,16 @@ public final class ArrivalShelving {
                                 Arrival arrival = byFile.get(outcome.entry().file());
                                 left.remove(arrival);
                                 Report.Line line = outcome.line();
-                                session.onInterface(() -> over(arrival, outcome, line, library));
+                                session.onInterface(
+                                        () -> over(arrival, outcome, line).ifPresent(shelved::add));
                             },
                             progress);
         } finally {
             // Whatever ends a round, nothing is left being shelved.
-            session.onInterface(() -> left.forEach(arrival -> arrival.move(
-                    Arrival.State.SHELVING,
-                    arrival.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.WAITING)));
+            session.onInterface(() -> {
+                left.forEach(arrival -> arrival.move(Arrival.State.SHELVING, open(arrival)));
+                tell(library, shelved);
+            });
         }
     }
 
@@ -114,17 +120,31 @@ public final class ArrivalShelving {
         });
     }
 
-    private void over(Arrival arrival, ReceiveFiles.Outcome outcome, Report.Line line, Library library) {
+    /** The state of an arrival that can be shelved. */
+    private static Arrival.State open(Arrival arrival) {
+        return arrival.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.WAITING;
+    }
+
+    /** An arrival that stands on a shelf now, with its line of the report. */
+    private record Shelved(Arrival arrival, ReceiveFiles.Received received, Report.Line line) {
+        String text() {
+            return line.name() + " stands on " + line.shelf()
+                    + (line.version().equals("v001") ? "" : " as " + line.version());
+        }
+
+        Publications.Part part(Library library) {
+            return received.slip().versionOf().isEmpty()
+                    ? Publications.ofAsset(library, received.published().asset())
+                    : Publications.ofVersion(library, received.published());
+        }
+    }
+
+    private Optional<Shelved> over(Arrival arrival, ReceiveFiles.Outcome outcome, Report.Line line) {
         switch (outcome) {
             case ReceiveFiles.Received received -> {
-                boolean fresh = received.slip().versionOf().isEmpty();
-                shelved(
-                        arrival,
-                        line,
-                        fresh
-                                ? Optional.of(() ->
-                                        takeBack(arrival, received.published().asset(), library, line))
-                                : Optional.empty());
+                Shelved shelved = new Shelved(arrival, received, line);
+                stands(shelved);
+                return Optional.of(shelved);
             }
             case ReceiveFiles.Refused refused -> {
                 refuse(arrival, refused.problem());
@@ -132,8 +152,49 @@ public final class ArrivalShelving {
                 arrival.stateProperty()
                         .set(arrival.surveyProperty().get().isPresent() ? Arrival.State.READY : Arrival.State.REFUSED);
                 round.arrived(List.of(arrival));
+                return Optional.empty();
             }
         }
+    }
+
+    private void stands(Shelved shelved) {
+        Arrival arrival = shelved.arrival();
+        arrival.messageProperty().set(shelved.text());
+        arrival.tickedProperty().set(false);
+        arrival.stateProperty().set(Arrival.State.SHELVED);
+        report.add(shelved.line());
+        round.over(arrival);
+    }
+
+    /** One line for all that was shelved together. */
+    private void tell(Library library, List<Shelved> shelved) {
+        if (shelved.isEmpty()) {
+            return;
+        }
+        List<Publications.Part> parts =
+                shelved.stream().map(each -> each.part(library)).toList();
+        boolean one = shelved.size() == 1;
+        String what = one ? shelved.getFirst().line().name() : shelved.size() + " arrivals";
+        UndoableWork<List<Publications.Part>> work = new Publications(session)
+                .together("shelving " + what, Libraries.Touched.all(library), parts)
+                .after(same -> shelved.forEach(this::stands))
+                .afterUndo(same -> shelved.forEach(this::waits));
+        session.done(
+                "shelved " + (one ? shelved.getFirst().text() : what),
+                one ? List.of() : shelved.stream().map(Shelved::text).toList(),
+                work.done(session, parts));
+    }
+
+    /** It is off its shelf again, and waits as before. */
+    private void waits(Shelved shelved) {
+        Arrival arrival = shelved.arrival();
+        arrival.messageProperty().set("");
+        arrival.stateProperty().set(open(arrival));
+        report.remove(shelved.line());
+        if (!arrivals.contains(arrival)) {
+            arrivals.add(arrival);
+        }
+        round.arrived(List.of(arrival));
     }
 
     /** Says of an arrival that it cannot be taken, and why. */
@@ -146,45 +207,12 @@ public final class ArrivalShelving {
         session.wrong(problem);
     }
 
-    /** Takes an asset off its shelf again; its arrival waits as before. */
-    private void takeBack(Arrival arrival, Asset asset, Library library, Report.Line line) {
-        session.run(
-                "taking back " + asset.card().name(),
-                progress -> library.trash().discard(asset),
-                trash -> {
-                    arrival.messageProperty().set("");
-                    arrival.stateProperty()
-                            .set(
-                                    arrival.surveyProperty().get().isPresent()
-                                            ? Arrival.State.READY
-                                            : Arrival.State.WAITING);
-                    report.remove(line);
-                    if (!arrivals.contains(arrival)) {
-                        arrivals.add(arrival);
-                    }
-                    round.arrived(List.of(arrival));
-                    session.done("took " + asset.card().name() + " off " + asset.shelf() + " again", Optional.empty());
-                    session.refreshCatalogue(library);
-                });
-    }
-
-    private void shelved(Arrival arrival, Report.Line line, Optional<Runnable> undo) {
-        String place = line.name() + " stands on " + line.shelf()
-                + (line.version().equals("v001") ? "" : " as " + line.version());
-        arrival.messageProperty().set(place);
-        arrival.tickedProperty().set(false);
-        arrival.stateProperty().set(Arrival.State.SHELVED);
-        report.add(line);
-        round.over(arrival);
-        session.done("shelved " + place, undo);
-    }
-
     /** Writes the report of all that was shelved and refused, as CSV or HTML. */
     public void saveReport(Path file) {
         session.attempt(() -> {
             String name = choices.target().map(library -> library.info().name()).orElse("no library");
             new Report(name, session.workbench().clock().instant(), report).write(file);
-            session.done("saved the report as " + file.getFileName(), Optional.empty());
+            session.told("saved the report as " + file.getFileName());
         });
     }
 }

@@ -30,10 +30,8 @@ public final class DropFolderWatch {
     /** Watches a folder from now on, instead of the one before; with none, no longer. */
     public void watch(Optional<Path> wanted) {
         folder.set(wanted.map(DropFolder::new));
-        session.done(
-                wanted.map(f -> "watching " + f.getFileName() + " for arrivals")
-                        .orElse("no folder is watched any more"),
-                Optional.empty());
+        session.told(wanted.map(f -> "watching " + f.getFileName() + " for arrivals")
+                .orElse("no folder is watched any more"));
     }
 
     /** Looks whether something has arrived in the watched folder; to be called now and then. */

@@ -319,7 +319,7 @@ public final class ReceiveModel implements ArrivalSource {
                     }
                     return lacking.size();
                 },
-                count -> session.done("files may name others in " + folder, Optional.empty()));
+                count -> session.told("files may name others in " + folder));
     }
 
     private void told(List<Arrival> lacking, Path folder) {
@@ -330,7 +330,7 @@ public final class ReceiveModel implements ArrivalSource {
                     folder,
                     "does not have all textures: " + still + (still == 1 ? " file lacks" : " files lack") + " some"));
         } else {
-            session.done("found the missing textures in " + folder.getFileName(), Optional.empty());
+            session.told("found the missing textures in " + folder.getFileName());
         }
     }
 

@@ -143,7 +143,7 @@ public final class SlipChoices {
                 .get()
                 .ifPresent(slip -> session.attempt(() -> {
                     session.workbench().presets().keep(name, SlipPreset.of(slip));
-                    session.done("kept the choices as " + name, Optional.empty());
+                    session.told("kept the choices as " + name);
                 }));
     }
 
@@ -154,7 +154,7 @@ public final class SlipChoices {
             session.attempt(() -> {
                 String shelf = Shelf.path(slip.get().shelf());
                 Presets.makeUsual(target.get().get(), slip.get().withShelf(shelf));
-                session.done("these choices are the usual ones of " + shelf + " now", Optional.empty());
+                session.told("these choices are the usual ones of " + shelf + " now");
             });
         }
     }

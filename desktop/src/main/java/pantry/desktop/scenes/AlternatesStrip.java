@@ -231,6 +231,6 @@ final class AlternatesStrip extends VBox {
                             Pictures.write(pictures.sheet(now, 480, progress), file);
                             return file;
                         },
-                        done -> model.session().done("wrote " + file.getFileName(), Optional.empty())));
+                        done -> model.session().told("wrote " + file.getFileName())));
     }
 }

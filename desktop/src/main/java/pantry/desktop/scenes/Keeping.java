@@ -119,7 +119,7 @@ public final class Keeping {
         isKept = false;
         scene.noteChanged();
         trouble.set(Trouble.NONE);
-        scene.session().done("saved " + open.file().getFileName(), Optional.empty());
+        scene.session().told("saved " + open.file().getFileName());
         // What was done while it was being saved is kept again.
         autosave();
     }
@@ -129,7 +129,7 @@ public final class Keeping {
         scene.get().ifPresent(open -> scene.session().attempt(() -> {
             keepNoMore();
             Path file = open.saveElsewhere(open.file().resolveSibling(Names.slug(name) + ".usda"));
-            scene.session().done("saved as " + file.getFileName(), Optional.empty());
+            scene.session().told("saved as " + file.getFileName());
             scene.session().listScenes();
             scene.close();
             scene.open(file);

@@ -22,6 +22,9 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
+import pantry.desktop.session.EditReversal;
+import pantry.desktop.session.LedgerLine;
+import pantry.desktop.session.Reversal;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Work;
 import pantry.render.RenderScene;
@@ -256,8 +259,9 @@ final class OpenScene {
         scene.get()
                 .filter(this::isFree)
                 .ifPresent(open -> session.attempt(() -> {
+                    Optional<Object> before = open.lastChange();
                     action.on(open);
-                    tellDone(open);
+                    tellDone(open, before);
                     refresh();
                 }));
     }
@@ -288,46 +292,84 @@ final class OpenScene {
      * @param then is done once it stands
      */
     void actApart(String doing, LongChange change, Runnable then) {
-        apart(doing, change, () -> {
-            scene.get().ifPresent(this::tellDone);
-            then.run();
-        });
-    }
-
-    private void tellDone(Scene open) {
-        String everywhere = inAllUses(open);
-        open.undoName().ifPresent(name -> session.done(name + everywhere, Optional.of(this::undo)));
-    }
-
-    private void apart(String doing, LongChange change, Runnable then) {
         scene.get().filter(this::isFree).ifPresent(open -> {
-            Scene fork = open.fork();
-            Optional<Ahead> ahead = Optional.ofNullable(drawing).map(by -> by.ahead(open));
-            List<StageChange> seen = new ArrayList<>();
-            fork.onChange(seen::add);
-            underWay = Optional.of(open);
-            Work<Changed> work = progress -> {
-                List<SdfPath> made = change.on(fork, progress);
-                progress.step("drawing the scene", -1);
-                List<Placement> all = fork.placements().all();
-                ahead.ifPresent(each -> each.read(fork, all));
-                progress.check();
-                return new Changed(fork, made, all, seen, ahead);
-            };
-            session.run(
-                    doing,
-                    session.whenCancelled(work, () -> setFree(open)),
-                    changed -> {
-                        setFree(open);
-                        if (isOpen(open)) {
-                            session.attempt(() -> take(open, changed, then));
-                        }
-                    },
-                    problem -> {
-                        setFree(open);
-                        session.wrong(problem);
-                    });
+            Optional<Object> before = open.lastChange();
+            apart(open, doing, change, new Reversal.Outcome() {
+                @Override
+                public void done() {
+                    tellDone(open, before);
+                    then.run();
+                }
+
+                @Override
+                public void failed(PantryException problem) {
+                    session.wrong(problem);
+                }
+
+                @Override
+                public void stopped() {
+                    // Nothing was changed.
+                }
+            });
         });
+    }
+
+    /** @param before what was done last before */
+    private void tellDone(Scene open, Optional<Object> before) {
+        String everywhere = inAllUses(open);
+        // Some actions find that there is nothing to do.
+        open.lastChange()
+                .filter(change -> !before.equals(Optional.of(change)))
+                .ifPresent(change -> session.done(
+                        open.undoName().orElseThrow() + everywhere, new EditReversal(editor(open), change)));
+    }
+
+    private EditReversal.Editor editor(Scene open) {
+        String name = String.valueOf(open.file().getFileName());
+        return new EditReversal.Editor(
+                open::lastChange,
+                open::lastUndone,
+                () -> isOpen(open) ? Optional.empty() : Optional.of(name + " was closed since"),
+                () -> underWay.filter(open::equals).map(same -> name + " is being changed"),
+                (back, outcome) -> step(open, back, outcome));
+    }
+
+    private void apart(Scene open, String doing, LongChange change, Reversal.Outcome outcome) {
+        Scene fork = open.fork();
+        Optional<Ahead> ahead = Optional.ofNullable(drawing).map(by -> by.ahead(open));
+        List<StageChange> seen = new ArrayList<>();
+        fork.onChange(seen::add);
+        underWay = Optional.of(open);
+        Work<Changed> work = progress -> {
+            List<SdfPath> made = change.on(fork, progress);
+            progress.step("drawing the scene", -1);
+            List<Placement> all = fork.placements().all();
+            ahead.ifPresent(each -> each.read(fork, all));
+            progress.check();
+            return new Changed(fork, made, all, seen, ahead);
+        };
+        session.run(
+                doing,
+                session.whenCancelled(work, () -> {
+                    setFree(open);
+                    outcome.stopped();
+                }),
+                changed -> {
+                    setFree(open);
+                    if (!isOpen(open)) {
+                        outcome.stopped();
+                        return;
+                    }
+                    try {
+                        take(open, changed, outcome::done);
+                    } catch (PantryException problem) {
+                        outcome.failed(problem);
+                    }
+                },
+                problem -> {
+                    setFree(open);
+                    outcome.failed(problem);
+                });
     }
 
     private void setFree(Scene open) {
@@ -385,51 +427,43 @@ final class OpenScene {
         });
     }
 
+    /** Takes back what was done last to the scene. */
     void undo() {
-        scene.get()
-                .filter(open -> open.undoName().isPresent())
-                .filter(this::isFree)
-                .ifPresent(open -> {
-                    String name = open.undoName().orElseThrow();
-                    Runnable told = () -> session.done("took back: " + name, Optional.empty());
-                    if (open.undoSize() > SOON) {
-                        stepApart("taking back: " + name, Scene::undo, told);
-                    } else {
-                        session.attempt(open::undo);
-                        told.run();
-                        refresh();
-                    }
-                });
+        lineOf(Scene::lastChange).ifPresent(session.history()::undo);
     }
 
+    /** Does again what was taken back last. */
     void redo() {
-        scene.get()
-                .filter(open -> open.redoName().isPresent())
-                .filter(this::isFree)
-                .ifPresent(open -> {
-                    String name = open.redoName().orElseThrow();
-                    Runnable told = () -> session.done("did again: " + name, Optional.of(this::undo));
-                    if (open.redoSize() > SOON) {
-                        stepApart("doing again: " + name, Scene::redo, told);
-                    } else {
-                        session.attempt(() -> {
-                            open.redo();
-                            told.run();
-                        });
-                        refresh();
-                    }
-                });
+        lineOf(Scene::lastUndone).ifPresent(session.history()::redo);
     }
 
-    private void stepApart(String doing, Consumer<Scene> step, Runnable told) {
+    private Optional<LedgerLine> lineOf(Function<Scene, Optional<Object>> change) {
+        return scene.get().filter(this::isFree).flatMap(change).flatMap(session.history()::lineOf);
+    }
+
+    /** Takes back or does again the last change; in the background where it is large. */
+    private void step(Scene open, boolean back, Reversal.Outcome outcome) {
+        Consumer<Scene> step = back ? Scene::undo : Scene::redo;
+        if ((back ? open.undoSize() : open.redoSize()) <= SOON) {
+            try {
+                step.accept(open);
+                outcome.done();
+            } catch (PantryException e) {
+                outcome.failed(e);
+            }
+            refresh();
+            return;
+        }
         List<SdfPath> selected = selected();
+        String name = (back ? open.undoName() : open.redoName()).orElseThrow();
         apart(
-                doing,
+                open,
+                (back ? "taking back: " : "doing again: ") + name,
                 (fork, progress) -> {
                     step.accept(fork);
                     return selected;
                 },
-                told);
+                outcome);
     }
 
     /** In how many places a change within shared contents is seen. */

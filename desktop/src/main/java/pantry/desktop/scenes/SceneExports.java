@@ -10,6 +10,8 @@ import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import pantry.base.PantryException;
 import pantry.desktop.session.Libraries;
+import pantry.desktop.session.Publications;
+import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
@@ -102,15 +104,7 @@ public final class SceneExports {
                                         new MakeAsset.Options(name, AssetKind.PREFAB, shelf, List.of()),
                                         progress),
                         made -> {
-                            scene.session()
-                                    .done(
-                                            made.asset().card().name() + " stands on "
-                                                    + made.asset().shelf()
-                                                    + (made.droppedMemberships() == 0
-                                                            ? ""
-                                                            : "; of its drawers, " + made.droppedMemberships()
-                                                                    + " members are left out, since they were not chosen"),
-                                            Optional.of(() -> takeOff(library.get(), made.asset())));
+                            tellShelved(library.get(), made);
                             boolean there = scene.isOpen(open)
                                     && chosen.stream()
                                             .allMatch(path -> open.spec(path).isPresent());
@@ -128,15 +122,21 @@ public final class SceneExports {
         return new MakeAsset(workbench.layers(now.file()), workbench.renderCache());
     }
 
-    private void takeOff(Library library, Asset asset) {
-        scene.session()
-                .shelving()
-                .change(
-                        "taking off " + asset.card().name(),
-                        Libraries.Touched.shelf(library, asset.shelf()),
-                        progress -> library.trash().discard(asset),
-                        item -> scene.session().done("put " + item.name() + " into the trash", Optional.empty()),
-                        scene.session()::wrong);
+    private void tellShelved(Library library, MakeAsset.Result made) {
+        Session session = scene.session();
+        Asset asset = made.asset();
+        String told = asset.card().name() + " stands on " + asset.shelf()
+                + (made.droppedMemberships() == 0
+                        ? ""
+                        : "; of its drawers, " + made.droppedMemberships()
+                                + " members are left out, since they were not chosen");
+        List<Publications.Part> parts = List.of(Publications.ofAsset(library, asset));
+        Libraries.Touched touched = Libraries.Touched.shelf(library, asset.shelf());
+        session.done(
+                told,
+                new Publications(session)
+                        .together("putting " + asset.card().name() + " back", touched, parts)
+                        .done(session, parts));
     }
 
     /** Publishes what is selected as an asset's next version. */
@@ -155,10 +155,13 @@ public final class SceneExports {
                                             library,
                                             new NextVersion(asset, VersionStatus.READY, note),
                                             progress),
-                            published -> scene.session()
-                                    .done(
+                            published -> new Publications(scene.session())
+                                    .tell(
                                             asset.card().name() + " " + published.version() + " is published",
-                                            Optional.empty()),
+                                            library,
+                                            published,
+                                            VersionStatus.READY,
+                                            () -> {}),
                             scene.session()::wrong);
         });
     }
@@ -241,12 +244,10 @@ public final class SceneExports {
                                                             progress),
                                             published -> {
                                                 scene.session()
-                                                        .done(
-                                                                home.asset()
-                                                                                .card()
-                                                                                .name() + " " + published.version()
-                                                                        + " is published",
-                                                                Optional.empty());
+                                                        .told(home.asset()
+                                                                        .card()
+                                                                        .name() + " " + published.version()
+                                                                + " is published");
                                                 if (scene.isOpen(open)) {
                                                     scene.act(each -> {
                                                         each.overrides().follow(path, published);
@@ -289,7 +290,7 @@ public final class SceneExports {
                             change.accept(home.library().current(home.asset()));
                             return done;
                         },
-                        told -> scene.session().done(home.asset().card().name() + " " + told, Optional.empty()),
+                        told -> scene.session().told(home.asset().card().name() + " " + told),
                         scene.session()::wrong);
     }
 
@@ -319,7 +320,7 @@ public final class SceneExports {
                     } else {
                         open.sections().release(path, who);
                     }
-                    scene.session().done((wanted ? "holding " : "let go of ") + path.name(), Optional.empty());
+                    scene.session().told((wanted ? "holding " : "let go of ") + path.name());
                     refreshSelection();
                 })));
     }
@@ -334,7 +335,7 @@ public final class SceneExports {
                 Sections.release(open.file(), who);
             }
             scene.session()
-                    .done((wanted ? "holding " : "let go of ") + open.file().getFileName(), Optional.empty());
+                    .told((wanted ? "holding " : "let go of ") + open.file().getFileName());
         }));
     }
 

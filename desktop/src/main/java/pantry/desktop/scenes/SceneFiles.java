@@ -112,8 +112,7 @@ final class SceneFiles {
                         doing + " " + SceneNames.title(file.get()),
                         progress -> writing.write(model.session().workbench().openScene(file.get()), progress),
                         written -> {
-                            model.session()
-                                    .done(to.getFileName() + " holds the scene: " + written.holds(), Optional.empty());
+                            model.session().told(to.getFileName() + " holds the scene: " + written.holds());
                             written.left().forEach(line -> model.session()
                                     .wrong(new PantryException(to, "has not all: " + line)));
                         }));

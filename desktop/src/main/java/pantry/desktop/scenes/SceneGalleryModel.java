@@ -137,7 +137,7 @@ public final class SceneGalleryModel {
                 "making " + file.getFileName(),
                 progress -> new NewFromPattern(session.workbench()).run(pattern, file),
                 made -> {
-                    session.done("made " + made.getFileName() + " like " + pattern.getFileName(), Optional.empty());
+                    session.told("made " + made.getFileName() + " like " + pattern.getFileName());
                     refresh();
                     then.accept(made);
                 });

@@ -77,7 +77,7 @@ public final class ScenesModel {
         scene.get()
                 .ifPresent(open -> session.attempt(() -> {
                     open.allow(folder);
-                    session.done("scenes may name files in " + folder, Optional.empty());
+                    session.told("scenes may name files in " + folder);
                 }));
         scene.refresh();
     }
@@ -131,7 +131,7 @@ public final class ScenesModel {
                     .orElseThrow(() -> new PantryException("no project is open; choose a folder for it first"));
             Scene made = session.workbench().createScene(folder.resolve(Names.slug(name) + ".usda"));
             session.listScenes();
-            session.done("made the scene " + made.file().getFileName(), Optional.empty());
+            session.told("made the scene " + made.file().getFileName());
             scene.open(made);
         });
     }

@@ -44,7 +44,6 @@ public final class ScenesWorkplace implements Workplace {
         List<Command> all = new ArrayList<>(List.of(
                 Command.of("Open a scene's file…", "Shortcut+O", view::openFile),
                 Command.of("Save the scene", "Shortcut+S", model.keeping()::save),
-                Command.of("Redo", "Shortcut+Y", model::redo),
                 Command.of("Group what is selected", "Shortcut+G", () -> edits.group("Group")),
                 Command.of("Take the selected groups apart", "Shortcut+Shift+G", edits::ungroup),
                 Command.of("Drop onto what is below", "Shift+D", edits::drop),
@@ -154,15 +153,6 @@ public final class ScenesWorkplace implements Workplace {
     @Override
     public ObservableValue<Weight> weight() {
         return weight;
-    }
-
-    @Override
-    public boolean undo() {
-        boolean own = model.sceneProperty().get().isPresent();
-        if (own) {
-            model.undo();
-        }
-        return own;
     }
 
     @Override

@@ -98,7 +98,7 @@ final class SectionWatch {
                 String by = Optional.ofNullable(seen.holders().get(file))
                         .map(who -> " by " + who)
                         .orElse("");
-                session.done(file.getFileName() + " was changed" + by + ", and is shown anew", Optional.empty());
+                session.told(file.getFileName() + " was changed" + by + ", and is shown anew");
             }
         }
     }

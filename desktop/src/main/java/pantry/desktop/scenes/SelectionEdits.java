@@ -125,7 +125,7 @@ public final class SelectionEdits {
     public void copyPlace() {
         scene.selection().one().ifPresent(own -> {
             copiedPlace = Optional.of(own.placing());
-            scene.session().done("copied the place of " + own.path().name(), Optional.empty());
+            scene.session().told("copied the place of " + own.path().name());
         });
     }
 
@@ -187,7 +187,7 @@ public final class SelectionEdits {
     public void copy() {
         scene.get().ifPresent(open -> scene.session().attempt(() -> {
             clipping = Optional.of(SceneClipboard.of(open, scene.selected()));
-            scene.session().done("copied " + clipping.get().count() + " objects", Optional.empty());
+            scene.session().told("copied " + clipping.get().count() + " objects");
         }));
     }
 

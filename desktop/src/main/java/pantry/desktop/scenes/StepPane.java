@@ -55,6 +55,7 @@ final class StepPane extends VBox {
         axes.setValue("world's axes");
         axes.setId("step-axes");
         Controls.hint(axes, "Whose directions count");
+        about.setPrefWidth(1);
         grid.add(about, 2, 2, 2, 1);
         about.setMaxWidth(Double.MAX_VALUE);
         Button apply = Controls.button("Do", "", "Do this step to all that is selected (Enter)", this::step);

@@ -277,8 +277,7 @@ final class ViewToolbar extends FlowPane {
                             }
                             return wanted.size();
                         },
-                        count -> model.session()
-                                .done("wrote " + count + " pictures into " + folder.getFileName(), Optional.empty()));
+                        count -> model.session().told("wrote " + count + " pictures into " + folder.getFileName()));
     }
 
     /** A measure switch with its sign. */

@@ -1,6 +1,5 @@
 package pantry.desktop.session;
 
-import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.Executor;
 import java.util.concurrent.RejectedExecutionException;
@@ -75,7 +74,7 @@ public final class BackgroundWork {
                 T result = work.run(job);
                 over(job, () -> then.accept(result));
             } catch (CancellationException e) {
-                over(job, () -> ledger.done(String.valueOf(e.getMessage()), Optional.empty()));
+                over(job, () -> ledger.told(String.valueOf(e.getMessage())));
             } catch (RuntimeException | Error e) {
                 over(job, () -> failed(job.name(), e, failed));
             }

@@ -5,7 +5,6 @@ import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
@@ -140,7 +139,7 @@ public final class Libraries {
             return;
         }
         if (away.remove(library.root())) {
-            ledger.done(library.info().name() + " is back", Optional.empty());
+            ledger.told(library.info().name() + " is back");
         }
         background.quietly(
                 "looking at what changed in " + library.info().name(),
@@ -176,9 +175,8 @@ public final class Libraries {
                     // What the index knows is seen before the folders are looked through.
                     collect(Set.of(), false, () -> refresh(library));
                     if (library.isOlder()) {
-                        ledger.done(
-                                library.info().name() + " has an older format; Check the library offers to upgrade it",
-                                Optional.empty());
+                        ledger.told(
+                                library.info().name() + " has an older format; Check the library offers to upgrade it");
                     }
                 });
     }
@@ -222,7 +220,7 @@ public final class Libraries {
     /** Makes a library and opens it. */
     public void create(Path folder, String name) {
         background.run("making " + name, progress -> workbench.createLibrary(folder, name), library -> {
-            ledger.done("made the library " + name, Optional.empty());
+            ledger.told("made the library " + name);
             open(library.root());
         });
     }
@@ -320,6 +318,16 @@ public final class Libraries {
                     collect(Set.of());
                     failed.accept(problem);
                 });
+    }
+
+    /** How work that changes shelves is run, for work that can be taken back. */
+    public WorkRunner changing(Touched touched) {
+        return new WorkRunner() {
+            @Override
+            public <R> void run(String what, Work<R> work, Consumer<R> then, Consumer<PantryException> failed) {
+                change(what, touched, work, then, failed);
+            }
+        };
     }
 
     private static Contents prepared(Contents collected) {

@@ -154,14 +154,9 @@ public final class Session {
         return ledger.lines();
     }
 
-    /** What was done last of what can still be taken back. */
-    public Optional<LedgerLine> undoable() {
-        return ledger.undoable();
-    }
-
-    /** Takes that back. */
-    public void takeBack() {
-        ledger.undo();
+    /** The one history of all that was done, to take back from and to do again. */
+    public Ledger history() {
+        return ledger;
     }
 
     /** What is on the screen weighs so much. */
@@ -251,9 +246,24 @@ public final class Session {
         background.onInterface(action);
     }
 
-    /** Writes down what was done. */
-    public void done(String text, Optional<Runnable> undo) {
-        ledger.done(text, undo);
+    /** See {@link Ledger#told}. */
+    public void told(String text) {
+        ledger.told(text);
+    }
+
+    /** See {@link Ledger#done}. */
+    public void done(String text, Reversal reversal) {
+        ledger.done(text, reversal);
+    }
+
+    /** See {@link Ledger#done}. */
+    public void done(String text, List<String> details, Reversal reversal) {
+        ledger.done(text, details, reversal);
+    }
+
+    /** See {@link Ledger#doneForGood}. */
+    public void doneForGood(String text, String why) {
+        ledger.doneForGood(text, why);
     }
 
     /** Writes down what went wrong. */

@@ -2,7 +2,6 @@ package pantry.desktop.shelves;
 
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Optional;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -192,7 +191,7 @@ final class CardQuestions extends VBox {
                 close();
                 actions.handOut(model.chosenProperty().get(), folder, files -> {
                     String what = files.size() == 1 ? "1 file" : files.size() + " files";
-                    session.done("handed out " + what + " to " + folder, Optional.empty());
+                    session.told("handed out " + what + " to " + folder);
                     tellWhatIsLeft(files);
                 });
             });

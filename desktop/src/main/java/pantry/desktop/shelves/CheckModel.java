@@ -68,8 +68,9 @@ public final class CheckModel {
                             return repair;
                         },
                         done -> {
-                            session.done(
-                                    finding.problem().path().getFileName() + ": " + done.words(), Optional.empty());
+                            session.doneForGood(
+                                    finding.problem().path().getFileName() + ": " + done.words(),
+                                    "the library would be out of order again");
                             check(now.library());
                         },
                         problem -> {
@@ -89,7 +90,9 @@ public final class CheckModel {
                             return items.size();
                         },
                         count -> {
-                            session.done("deleted " + count + " things in the trash for good", Optional.empty());
+                            session.doneForGood(
+                                    "deleted " + count + " things in the trash for good",
+                                    "what is deleted for good does not come back");
                             readTrash();
                         }));
     }
@@ -100,7 +103,7 @@ public final class CheckModel {
                 back ? "bringing back" : "upgrading",
                 progress -> back ? library.downgrade(Progress.NONE) : library.upgrade(progress),
                 now -> {
-                    session.done(now.info().name() + " has format " + now.info().format() + " now", Optional.empty());
+                    session.told(now.info().name() + " has format " + now.info().format() + " now");
                     session.openLibrary(now.root());
                 });
     }

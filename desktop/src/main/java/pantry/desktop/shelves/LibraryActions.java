@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
@@ -19,7 +20,9 @@ import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.Libraries;
+import pantry.desktop.session.Publications;
 import pantry.desktop.session.Session;
+import pantry.desktop.session.UndoableWork;
 import pantry.library.Asset;
 import pantry.library.Card;
 import pantry.library.Library;
@@ -67,9 +70,7 @@ public final class LibraryActions {
                 changed -> {
                     for (WorkingCopy copy : changed) {
                         if (copies.contains(copy) && saved.add(copy)) {
-                            session.done(
-                                    "the copy of " + copy.name() + " was saved; its card offers to publish it",
-                                    Optional.empty());
+                            session.told("the copy of " + copy.name() + " was saved; its card offers to publish it");
                         }
                     }
                 });
@@ -110,49 +111,35 @@ public final class LibraryActions {
         return shelves;
     }
 
-    /** Something that is done with some assets of one library, and how it is taken back. */
-    private interface Deed {
+    /** Something that is done with some assets of one library; the answer takes it back. */
+    private interface Change {
         Runnable run(Library library, List<IndexedAsset> items, Progress progress);
     }
 
     /**
      * Does something with the chosen assets, library by library.
      *
+     * @param done what was done, with {@code %s} for the assets
      * @param also shelves that are touched besides the assets' own
      */
-    private void deed(String doing, String done, List<IndexedAsset> items, Set<String> also, Deed deed) {
+    private void change(String doing, String done, List<IndexedAsset> items, Set<String> also, Change change) {
         byLibrary(items).forEach((library, some) -> {
             Set<String> touched = shelvesOf(some);
             touched.addAll(also);
-            libraries()
-                    .change(
+            start(
+                    new UndoableWork<>(
                             doing + " " + named(some),
-                            new Libraries.Touched(library, touched),
-                            progress -> deed.run(library, some, progress),
-                            undo -> {
-                                session.done(
-                                        done.formatted(named(some)),
-                                        Optional.of(() -> undo(done.formatted(named(some)), library, touched, undo)));
-                                shelves.card().reread();
-                            },
-                            this::failed);
+                            libraries().changing(new Libraries.Touched(library, touched)),
+                            progress -> change.run(library, some, progress),
+                            (back, progress) -> back.run()),
+                    back -> done.formatted(named(some)));
         });
     }
 
-    private void undo(String what, Library library, Set<String> touched, Runnable undo) {
-        libraries()
-                .change(
-                        "taking back: " + what,
-                        new Libraries.Touched(library, touched),
-                        progress -> {
-                            undo.run();
-                            return what;
-                        },
-                        taken -> {
-                            session.done("took back: " + taken, Optional.empty());
-                            shelves.card().reread();
-                        },
-                        this::failed);
+    private <T> void start(UndoableWork<T> work, Function<T, String> told) {
+        work.after(result -> shelves.card().reread())
+                .failed(problem -> shelves.card().reread())
+                .start(session, told);
     }
 
     private void failed(PantryException problem) {
@@ -167,7 +154,7 @@ public final class LibraryActions {
         if (items.isEmpty()) {
             return;
         }
-        deed("changing", done, items, Set.of(), (library, some, progress) -> {
+        change("changing", done, items, Set.of(), (library, some, progress) -> {
             List<Asset> assets = some.stream().map(item -> asset(library, item)).toList();
             List<Library.Edited> edited = library.edit(assets, change, progress);
             return () -> library.undo(edited, Progress.NONE);
@@ -193,7 +180,7 @@ public final class LibraryActions {
     public void move(List<IndexedAsset> items, Path root, String shelf) {
         Library target = libraries().at(root.toString());
         String place = shelf.isEmpty() ? target.info().name() : shelf;
-        deed("moving", "moved %s to " + place, items, Set.of(shelf), (library, some, progress) -> {
+        change("moving", "moved %s to " + place, items, Set.of(shelf), (library, some, progress) -> {
             Transfers transfers = new Transfers(library, target);
             List<Runnable> back = new ArrayList<>();
             for (IndexedAsset item : some) {
@@ -217,7 +204,7 @@ public final class LibraryActions {
     /** Copies assets to a shelf, also of another library. */
     public void copy(List<IndexedAsset> items, Path root, String shelf) {
         Library target = libraries().at(root.toString());
-        deed("copying", "copied %s to " + shelf, items, Set.of(shelf), (library, some, progress) -> {
+        change("copying", "copied %s to " + shelf, items, Set.of(shelf), (library, some, progress) -> {
             Transfers transfers = new Transfers(library, target);
             List<Asset> made = new ArrayList<>();
             for (IndexedAsset item : some) {
@@ -233,7 +220,7 @@ public final class LibraryActions {
 
     /** Takes assets off their shelves. */
     public void discard(List<IndexedAsset> items) {
-        deed("taking off the shelf:", "put %s into the trash", items, Set.of(), (library, some, progress) -> {
+        change("taking off the shelf:", "put %s into the trash", items, Set.of(), (library, some, progress) -> {
             List<TrashItem> trashed = new ArrayList<>();
             for (IndexedAsset item : some) {
                 trashed.add(library.trash().discard(asset(library, item)));
@@ -244,39 +231,42 @@ public final class LibraryActions {
 
     /** Puts things from the trash back. */
     public void restore(Library library, List<TrashItem> items, Runnable then) {
-        libraries()
-                .change(
-                        "restoring",
-                        Libraries.Touched.all(library),
-                        progress -> {
-                            items.forEach(library.trash()::restore);
-                            return items.size();
-                        },
-                        count -> {
-                            session.done("restored " + count + " from the trash", Optional.empty());
-                            then.run();
-                        },
-                        this::failed);
+        // What is taken off again lies elsewhere in the trash.
+        AtomicReference<List<TrashItem>> trashed = new AtomicReference<>(items);
+        UndoableWork<List<Path>> work = new UndoableWork<>(
+                "restoring",
+                libraries().changing(Libraries.Touched.all(library)),
+                progress -> trashed.get().stream().map(library.trash()::restore).toList(),
+                (folders, progress) -> trashed.set(folders.stream()
+                        .map(library::asset)
+                        .map(library.trash()::discard)
+                        .toList()));
+        work.after(folders -> then.run()).failed(problem -> shelves.card().reread());
+        String told = "restored " + items.size() + " from the trash";
+        if (items.stream().noneMatch(item -> item.id().isEmpty())) {
+            work.start(session, folders -> told);
+        } else {
+            work.startForGood(session, folders -> told, "files that were no assets stand where they stood");
+        }
     }
 
     /** Changes which shelves there are. */
-    private void rearrange(Library library, String done, Runnable change, Optional<Runnable> undo) {
-        libraries()
-                .change(
+    private void rearrange(Library library, String done, Runnable change, Runnable undo) {
+        start(
+                new UndoableWork<>(
                         done,
-                        Libraries.Touched.all(library),
+                        libraries().changing(Libraries.Touched.all(library)),
                         progress -> {
                             change.run();
                             return done;
                         },
-                        same -> session.done(done, undo.map(back -> () -> undo(done, library, Set.of(), back))),
-                        this::failed);
+                        (same, progress) -> undo.run()),
+                same -> done);
     }
 
     public void makeShelf(Library library, String path) {
-        rearrange(
-                library, "made the shelf " + path, () -> library.places().make(path), Optional.of(() -> library.places()
-                        .remove(path)));
+        rearrange(library, "made the shelf " + path, () -> library.places().make(path), () -> library.places()
+                .remove(path));
     }
 
     /** Moves or renames a shelf with all that stands on it. */
@@ -285,37 +275,31 @@ public final class LibraryActions {
                 library,
                 "moved the shelf " + from + " to " + to,
                 () -> library.places().move(from, to, Progress.NONE),
-                Optional.of(() -> library.places().move(to, from, Progress.NONE)));
+                () -> library.places().move(to, from, Progress.NONE));
     }
 
     public void removeShelf(Library library, String path) {
-        rearrange(
-                library,
-                "removed the shelf " + path,
-                () -> library.places().remove(path),
-                Optional.of(() -> library.places().make(path)));
+        rearrange(library, "removed the shelf " + path, () -> library.places().remove(path), () -> library.places()
+                .make(path));
     }
 
     // Versions
 
-    private void withCard(String doing, Function<CardModel.Details, String> act, Optional<Runnable> undo) {
-        shelves.card().detailsProperty().get().ifPresent(details -> libraries()
-                .change(
-                        doing + " " + details.item().name(),
-                        Libraries.Touched.shelf(
-                                details.library(), details.asset().shelf()),
-                        progress -> act.apply(details),
-                        done -> {
-                            session.done(
-                                    done,
-                                    undo.map(back -> () -> undo(
-                                            done,
-                                            details.library(),
-                                            Set.of(details.asset().shelf()),
-                                            back)));
-                            shelves.card().reread();
-                        },
-                        this::failed));
+    /** Does something with the asset whose card is shown; {@code act} says what was done. */
+    private void withCard(String doing, Function<CardModel.Details, String> act, Consumer<CardModel.Details> undo) {
+        shelves.card()
+                .detailsProperty()
+                .get()
+                .ifPresent(details -> start(
+                        new UndoableWork<>(
+                                doing + " " + details.item().name(),
+                                libraries()
+                                        .changing(Libraries.Touched.shelf(
+                                                details.library(),
+                                                details.asset().shelf())),
+                                progress -> act.apply(details),
+                                (done, progress) -> undo.accept(details)),
+                        done -> done));
     }
 
     public void reserve() {
@@ -325,10 +309,7 @@ public final class LibraryActions {
                     details.library().reservations().reserve(details.asset());
                     return "reserved " + details.item().name();
                 },
-                shelves.card()
-                        .detailsProperty()
-                        .get()
-                        .map(shown -> () -> shown.library().reservations().release(shown.asset())));
+                details -> details.library().reservations().release(details.asset()));
     }
 
     public void release() {
@@ -338,10 +319,7 @@ public final class LibraryActions {
                     details.library().reservations().release(details.asset());
                     return details.item().name() + " is free again";
                 },
-                shelves.card()
-                        .detailsProperty()
-                        .get()
-                        .map(shown -> () -> shown.library().reservations().reserve(shown.asset())));
+                details -> details.library().reservations().reserve(details.asset()));
     }
 
     /** Holds an asset instead of somebody who has forgotten it. */
@@ -355,7 +333,7 @@ public final class LibraryActions {
                         return "took " + details.item().name() + " over from "
                                 + before.map(Reservation::who).orElse("nobody");
                     },
-                    Optional.of(() -> shown.library().reservations().giveBack(shown.asset(), before)));
+                    details -> details.library().reservations().giveBack(details.asset(), before));
         });
     }
 
@@ -374,7 +352,7 @@ public final class LibraryActions {
                         library.setStatus(same.asset(), version, status);
                         return same.item().name() + " " + version + " is " + status.word() + warning;
                     },
-                    Optional.of(() -> library.setStatus(details.asset(), version, before)));
+                    same -> library.setStatus(same.asset(), version, before));
         });
     }
 
@@ -390,18 +368,11 @@ public final class LibraryActions {
                         this::failed));
     }
 
-    /** Tells that a version was published. Where it is followed, undo lets the one before be followed again. */
     private void published(CardModel.Details before, Published published, String how, VersionStatus status) {
-        Optional<String> followed = before.asset().ready();
-        String name = before.item().name();
-        String back = followed.map(version -> version + " of " + name + " is followed again, ")
-                        .orElse("") + published.version() + " is a draft";
-        Runnable undo = () -> undo(back, before.library(), Set.of(before.asset().shelf()), () -> before.library()
-                .unfollow(before.asset(), published.version(), followed));
-        session.done(
-                name + " " + published.version() + how,
-                status == VersionStatus.READY ? Optional.of(undo) : Optional.empty());
-        shelves.card().reread();
+        String text = before.item().name() + " " + published.version() + how;
+        Runnable then = () -> shelves.card().reread();
+        new Publications(session).tell(text, before.library(), published, status, then);
+        then.run();
     }
 
     /** Publishes a file as the asset's next version. */
@@ -449,10 +420,8 @@ public final class LibraryActions {
                                         progress),
                         copy -> {
                             copies.add(copy);
-                            session.done(
-                                    "unpacked " + details.item().name() + " " + details.version() + " to "
-                                            + copy.file(),
-                                    Optional.empty());
+                            session.told("unpacked " + details.item().name() + " " + details.version() + " to "
+                                    + copy.file());
                             shelves.card().reread();
                             String program = session.workbench().settings().editor();
                             if (!program.isBlank()) {
@@ -473,10 +442,10 @@ public final class LibraryActions {
                         published -> {
                             copies.remove(copy);
                             saved.remove(copy);
-                            session.done(
-                                    copy.name() + " " + published.version() + " is published from its copy",
-                                    Optional.empty());
-                            shelves.card().reread();
+                            Runnable then = () -> shelves.card().reread();
+                            String text = copy.name() + " " + published.version() + " is published from its copy";
+                            new Publications(session).tell(text, library, published, status, then);
+                            then.run();
                         },
                         this::failed);
     }

@@ -362,7 +362,7 @@ public final class ShelvesView extends BorderPane {
     public void copyTable() {
         show(Way.TABLE);
         table.copy();
-        session.done("copied the table", Optional.empty());
+        session.told("copied the table");
     }
 
     public void saveTable() {
@@ -372,7 +372,7 @@ public final class ShelvesView extends BorderPane {
                 .saveAs()
                 .ifPresent(file -> session.attempt(() -> {
                     table.write(file);
-                    session.done("wrote the table to " + file.getFileName(), Optional.empty());
+                    session.told("wrote the table to " + file.getFileName());
                 }));
     }
 

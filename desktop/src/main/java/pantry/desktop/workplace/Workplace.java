@@ -46,11 +46,6 @@ public interface Workplace {
         return new SimpleObjectProperty<>(Weight.NOTHING);
     }
 
-    /** Takes back the last step of this workplace's own history; false where it has none, and the ledger's counts. */
-    default boolean undo() {
-        return false;
-    }
-
     /** Called whenever the frame begins to show the workplace. */
     default void shown() {}
 

@@ -237,7 +237,7 @@ class ShelvesPanelsTest {
                 () -> robot.lookup("#take-over-why").queryTextInputControl().setText("ben is at sea"));
         robot.interact(() -> robot.lookup("#take-over").queryButton().fire());
         shown(robot, "Reserved by you");
-        robot.interact(() -> desk.session().takeBack());
+        robot.interact(() -> desk.session().history().undo());
         shown(robot, "Reserved by ben");
     }
 

@@ -157,9 +157,8 @@ class PrepModelTest {
         model.add(List.of(bolts("bolts.obj")));
         model.chosen().tick(finding -> finding.rule().id().equals("twins"), true);
         model.tidy();
-        Runnable undo = desk.session().ledger().getFirst().undo().orElseThrow();
         selectItem("Fuel drum");
-        undo.run();
+        desk.session().history().undo();
         assertThat(opened().subject().title()).isEqualTo("bolts.obj");
         assertThat(opened().changed()).isFalse();
     }
@@ -219,7 +218,7 @@ class PrepModelTest {
                 .as("it is listed once")
                 .hasSize(1);
         assertThat(now.ready()).contains("v002");
-        desk.session().takeBack();
+        desk.session().history().undo();
         Asset back = desk.library().find("Fuel drum");
         assertThat(back.ready()).as("what was followed before").contains("v001");
         assertThat(back.status("v002")).isEqualTo(VersionStatus.DRAFT);

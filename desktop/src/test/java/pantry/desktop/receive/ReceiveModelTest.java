@@ -319,12 +319,7 @@ class ReceiveModelTest {
         Arrival arrival = arrived(desk.file("block.obj", 2));
         model.shelving().shelve();
         assertThat(desk.library().assets()).hasSize(1);
-        desk.session().ledger().stream()
-                .filter(line -> line.text().startsWith("shelved"))
-                .findFirst()
-                .flatMap(LedgerLine::undo)
-                .orElseThrow()
-                .run();
+        desk.session().history().undo();
         assertThat(desk.library().assets()).isEmpty();
         assertThat(arrival.state()).isEqualTo(Arrival.State.READY);
         assertThat(model.shelving().report()).isEmpty();

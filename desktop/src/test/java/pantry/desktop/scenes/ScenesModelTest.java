@@ -111,7 +111,7 @@ class ScenesModelTest {
         assertThat(model.shownProperty().get().weight().trianglesDrawn()).isEqualTo(12);
         LedgerLine line = desk.session().ledger().getFirst();
         assertThat(line.text()).isEqualTo("placed Mast");
-        line.undo().orElseThrow().run();
+        desk.session().history().undo(line);
         assertThat(model.placements()).isEmpty();
         assertThat(model.selectionProperty().get()).isEmpty();
     }

@@ -12,7 +12,6 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.Test;
 import pantry.base.PantryException;
@@ -108,11 +107,39 @@ class SessionTest {
     }
 
     @Test
-    void whatCanBeUndoneCarriesItsUndo() {
-        boolean[] undone = {false};
-        session.done("placed Mast", Optional.of(() -> undone[0] = true));
-        session.ledger().getFirst().undo().orElseThrow().run();
-        assertThat(undone[0]).isTrue();
+    void workIsTakenBackAndDoneAgainWithWhatCameOfItTheLastTime() {
+        List<String> shelf = new ArrayList<>();
+        int[] shown = {0};
+        UndoableWork<String> work = new UndoableWork<>(
+                "shelving",
+                session::run,
+                progress -> {
+                    String made = "mast " + shown[0];
+                    shelf.add(made);
+                    return made;
+                },
+                (made, progress) -> shelf.remove(made));
+        work.after(made -> shown[0]++).start(session, made -> "shelved " + made);
+        session.history().undo();
+        assertThat(shelf).isEmpty();
+        assertThat(session.ledger().getFirst().text()).isEqualTo("took back: shelved mast 0");
+        session.history().redo();
+        assertThat(shelf).containsExactly("mast 2");
+        session.history().undo();
+        assertThat(shelf).isEmpty();
+        assertThat(shown[0]).as("each time that was shown").isEqualTo(4);
+    }
+
+    @Test
+    void whatCannotBeTakenBackIsNotShownAsTakenBack() {
+        new UndoableWork<>("shelving", session::run, progress -> "mast", (made, progress) -> {
+                    throw new PantryException("mast is reserved by ben");
+                })
+                .start(session, made -> "shelved " + made);
+        session.history().undo();
+        assertThat(session.ledger().getFirst().text()).isEqualTo("mast is reserved by ben");
+        assertThat(session.history().undoable()).isEmpty();
+        assertThat(session.history().redoable()).isEmpty();
     }
 
     @Test

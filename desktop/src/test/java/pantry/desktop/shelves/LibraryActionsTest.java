@@ -74,7 +74,7 @@ class LibraryActionsTest {
     }
 
     private void undo() {
-        desk.session().ledger().getFirst().undo().orElseThrow().run();
+        desk.session().history().undo();
     }
 
     @Test
@@ -236,16 +236,16 @@ class LibraryActionsTest {
         actions.takeOver("ben is at sea");
         assertThat(lastLine()).isEqualTo("took Fuel drum over from ben");
         assertThat(holder()).contains("tester");
-        desk.session().takeBack();
+        desk.session().history().undo();
         assertThat(holder()).as("given back").contains("ben");
         actions.takeOver("he asked for it");
         actions.release();
         assertThat(holder()).isEmpty();
-        desk.session().takeBack();
+        desk.session().history().undo();
         assertThat(holder()).contains("tester");
         actions.release();
         actions.reserve();
-        desk.session().takeBack();
+        desk.session().history().undo();
         assertThat(holder()).as("reserving it is undone").isEmpty();
     }
 
