@@ -31,6 +31,10 @@ public final class StallMonitor implements AutoCloseable {
     private static final String SWITCH = "pantry.stalls";
     private static final ThreadMXBean THREADS = ManagementFactory.getThreadMXBean();
     private static final List<String> OUTSIDE = List.of("java.io.", "java.net.", "sun.nio.", "org.sqlite.");
+
+    /** So often is a thread looked at until the limit. */
+    private static final int SAMPLES = 20;
+
     private static final Duration PAUSE = Duration.ofMillis(5);
 
     private final Executor ui;
@@ -42,7 +46,8 @@ public final class StallMonitor implements AutoCloseable {
      * A time for which the interface's thread did not answer.
      *
      * @param worked the processor's time that the thread used meanwhile
-     * @param waited whether it waited for something when the limit was reached: a lock, another thread, a file
+     * @param waited whether it waited for something at most of the times that it was looked at: a lock, another thread, a
+     *     file
      * @param stack of the interface's thread when the limit was reached, the innermost call first
      */
     public record Stall(Duration held, Duration worked, boolean waited, List<StackTraceElement> stack) {
@@ -96,20 +101,33 @@ public final class StallMonitor implements AutoCloseable {
                 Thread held = Objects.requireNonNull(interfaceThread.get());
                 long used = THREADS.getThreadCpuTime(held.threadId());
                 ui.execute(answered::countDown);
-                if (!answered.await(limit.toNanos(), TimeUnit.NANOSECONDS)) {
-                    boolean waits = waits(held);
-                    List<StackTraceElement> stack = Arrays.asList(held.getStackTrace());
-                    answered.await();
-                    told.accept(new Stall(
-                            Duration.ofNanos(System.nanoTime() - asked),
-                            Duration.ofNanos(THREADS.getThreadCpuTime(held.threadId()) - used),
-                            waits || waits(stack),
-                            stack));
+                if (!answered.await(limit.toNanos() / SAMPLES, TimeUnit.NANOSECONDS)) {
+                    watch(held, answered, asked, used);
                 }
                 Thread.sleep(PAUSE);
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
+        }
+    }
+
+    /** Looks again and again at a thread that does not answer, until it does. */
+    private void watch(Thread held, CountDownLatch answered, long asked, long used) throws InterruptedException {
+        int looks = 0;
+        int waiting = 0;
+        List<StackTraceElement> stack = List.of();
+        do {
+            List<StackTraceElement> now = Arrays.asList(held.getStackTrace());
+            looks++;
+            waiting += waits(held) || waits(now) ? 1 : 0;
+            if (stack.isEmpty() && System.nanoTime() - asked >= limit.toNanos()) {
+                stack = now;
+            }
+        } while (!answered.await(limit.toNanos() / SAMPLES, TimeUnit.NANOSECONDS));
+        Duration time = Duration.ofNanos(System.nanoTime() - asked);
+        if (time.compareTo(limit) > 0) {
+            Duration worked = Duration.ofNanos(THREADS.getThreadCpuTime(held.threadId()) - used);
+            told.accept(new Stall(time, worked, 2 * waiting > looks, stack));
         }
     }
 
