@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import pantry.base.AtomicFiles;
 import pantry.base.Names;
 import pantry.base.Progress;
@@ -52,6 +53,29 @@ public final class Places {
             }
             return shelf;
         });
+    }
+
+    /**
+     * Removes a shelf, and those above it, as far as they are new and nothing stands on them: for what made them in
+     * passing and is taken back.
+     *
+     * @param before the shelves that there were before
+     */
+    public void removeNew(String written, Set<String> before) {
+        String shelf = Shelf.path(written);
+        while (!shelf.isEmpty() && !before.contains(shelf) && isEmpty(shelf)) {
+            remove(shelf);
+            shelf = shelf.substring(0, Math.max(0, shelf.lastIndexOf('/')));
+        }
+    }
+
+    private boolean isEmpty(String shelf) {
+        try {
+            ShelfTree.Standing standing = tree.below(tree.existing(shelf), false);
+            return standing.assets().isEmpty() && standing.shelves().isEmpty();
+        } catch (LibraryException gone) {
+            return false;
+        }
     }
 
     /**

@@ -88,6 +88,7 @@ public final class ArrivalShelving {
         Set<Arrival> left = ConcurrentHashMap.newKeySet();
         left.addAll(taken);
         List<Shelved> shelved = new ArrayList<>();
+        Set<String> shelves = Set.copyOf(library.shelves());
         try {
             new ReceiveFiles(session.workbench().intake(), session.workbench().archives())
                     .run(
@@ -105,7 +106,7 @@ public final class ArrivalShelving {
             // Whatever ends a round, nothing is left being shelved.
             session.onInterface(() -> {
                 left.forEach(arrival -> arrival.move(Arrival.State.SHELVING, open(arrival)));
-                tell(library, shelved);
+                tell(library, shelved, shelves);
             });
         }
     }
@@ -132,9 +133,9 @@ public final class ArrivalShelving {
                     + (line.version().equals("v001") ? "" : " as " + line.version());
         }
 
-        Publications.Part part(Library library) {
+        Publications.Part part(Library library, Set<String> shelves) {
             return received.slip().versionOf().isEmpty()
-                    ? Publications.ofAsset(library, received.published().asset())
+                    ? Publications.ofAsset(library, received.published().asset(), shelves)
                     : Publications.ofVersion(library, received.published());
         }
     }
@@ -167,12 +168,12 @@ public final class ArrivalShelving {
     }
 
     /** One line for all that was shelved together. */
-    private void tell(Library library, List<Shelved> shelved) {
+    private void tell(Library library, List<Shelved> shelved, Set<String> shelves) {
         if (shelved.isEmpty()) {
             return;
         }
         List<Publications.Part> parts =
-                shelved.stream().map(each -> each.part(library)).toList();
+                shelved.stream().map(each -> each.part(library, shelves)).toList();
         boolean one = shelved.size() == 1;
         String what = one ? shelved.getFirst().line().name() : shelved.size() + " arrivals";
         UndoableWork<List<Publications.Part>> work = new Publications(session)

@@ -97,14 +97,19 @@ public final class SceneExports {
                 .change(
                         "shelving " + name,
                         Libraries.Touched.all(library.get()),
-                        progress -> makeAsset(now)
-                                .run(
-                                        new MakeAsset.Source(now, chosen),
-                                        library.get(),
-                                        new MakeAsset.Options(name, AssetKind.PREFAB, shelf, List.of()),
-                                        progress),
-                        made -> {
-                            tellShelved(library.get(), made);
+                        progress -> {
+                            Set<String> shelves = Set.copyOf(library.get().shelves());
+                            MakeAsset.Result result = makeAsset(now)
+                                    .run(
+                                            new MakeAsset.Source(now, chosen),
+                                            library.get(),
+                                            new MakeAsset.Options(name, AssetKind.PREFAB, shelf, List.of()),
+                                            progress);
+                            return new Made(result, shelves);
+                        },
+                        all -> {
+                            MakeAsset.Result made = all.result();
+                            tellShelved(library.get(), all);
                             boolean there = scene.isOpen(open)
                                     && chosen.stream()
                                             .allMatch(path -> open.spec(path).isPresent());
@@ -122,15 +127,19 @@ public final class SceneExports {
         return new MakeAsset(workbench.layers(now.file()), workbench.renderCache());
     }
 
-    private void tellShelved(Library library, MakeAsset.Result made) {
+    /** @param shelves those that there were before */
+    private record Made(MakeAsset.Result result, Set<String> shelves) {}
+
+    private void tellShelved(Library library, Made all) {
         Session session = scene.session();
+        MakeAsset.Result made = all.result();
         Asset asset = made.asset();
         String told = asset.card().name() + " stands on " + asset.shelf()
                 + (made.droppedMemberships() == 0
                         ? ""
                         : "; of its drawers, " + made.droppedMemberships()
                                 + " members are left out, since they were not chosen");
-        List<Publications.Part> parts = List.of(Publications.ofAsset(library, asset));
+        List<Publications.Part> parts = List.of(Publications.ofAsset(library, asset, all.shelves()));
         Libraries.Touched touched = Libraries.Touched.shelf(library, asset.shelf());
         session.done(
                 told,

@@ -1,6 +1,7 @@
 package pantry.desktop.session;
 
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 import pantry.library.Asset;
@@ -24,13 +25,19 @@ public final class Publications {
         this.session = session;
     }
 
-    /** A new asset: taken back, it lies in the trash; done again, it is the same asset, for others may refer to it. */
-    public static Part ofAsset(Library library, Asset asset) {
+    /**
+     * A new asset: taken back, it lies in the trash, and the shelf that was made for it is gone; done again, it is the same
+     * asset, for others may refer to it.
+     *
+     * @param shelves those that there were before
+     */
+    public static Part ofAsset(Library library, Asset asset, Set<String> shelves) {
         AtomicReference<@Nullable TrashItem> trashed = new AtomicReference<>();
         return new Part() {
             @Override
             public void undo() {
                 trashed.set(library.trash().discard(library.current(asset)));
+                library.places().removeNew(asset.shelf(), shelves);
             }
 
             @Override
@@ -57,6 +64,21 @@ public final class Publications {
             @Override
             public void redo() {
                 library.setStatus(library.current(published.asset()), published.version(), VersionStatus.READY);
+            }
+        };
+    }
+
+    /** An asset that was given free: taken back, it is reserved again. */
+    public static Part ofRelease(Library library, Asset asset) {
+        return new Part() {
+            @Override
+            public void undo() {
+                library.reservations().reserve(library.current(asset));
+            }
+
+            @Override
+            public void redo() {
+                library.reservations().release(library.current(asset));
             }
         };
     }

@@ -181,6 +181,7 @@ public final class LibraryActions {
         Library target = libraries().at(root.toString());
         String place = shelf.isEmpty() ? target.info().name() : shelf;
         change("moving", "moved %s to " + place, items, Set.of(shelf), (library, some, progress) -> {
+            Set<String> before = Set.copyOf(target.shelves());
             Transfers transfers = new Transfers(library, target);
             List<Runnable> back = new ArrayList<>();
             for (IndexedAsset item : some) {
@@ -190,6 +191,7 @@ public final class LibraryActions {
             refreshOther(library, target, Set.of(shelf));
             return () -> {
                 back.forEach(Runnable::run);
+                target.places().removeNew(shelf, before);
                 refreshOther(library, target, Set.of(shelf));
             };
         });
@@ -205,6 +207,7 @@ public final class LibraryActions {
     public void copy(List<IndexedAsset> items, Path root, String shelf) {
         Library target = libraries().at(root.toString());
         change("copying", "copied %s to " + shelf, items, Set.of(shelf), (library, some, progress) -> {
+            Set<String> before = Set.copyOf(target.shelves());
             Transfers transfers = new Transfers(library, target);
             List<Asset> made = new ArrayList<>();
             for (IndexedAsset item : some) {
@@ -213,6 +216,7 @@ public final class LibraryActions {
             refreshOther(library, target, Set.of(shelf));
             return () -> {
                 made.forEach(target.trash()::discard);
+                target.places().removeNew(shelf, before);
                 refreshOther(library, target, Set.of(shelf));
             };
         });
@@ -439,15 +443,37 @@ public final class LibraryActions {
                         "publishing " + copy.name(),
                         Libraries.Touched.all(library),
                         progress -> editCopies().publish(copy, library, status, note, progress),
-                        published -> {
-                            copies.remove(copy);
-                            saved.remove(copy);
-                            Runnable then = () -> shelves.card().reread();
-                            String text = copy.name() + " " + published.version() + " is published from its copy";
-                            new Publications(session).tell(text, library, published, status, then);
-                            then.run();
-                        },
+                        published -> published(copy, library, published, status),
                         this::failed);
+    }
+
+    private void published(WorkingCopy copy, Library library, Published published, VersionStatus status) {
+        Runnable gone = () -> {
+            copies.remove(copy);
+            saved.remove(copy);
+            shelves.card().reread();
+        };
+        gone.run();
+        String text = copy.name() + " " + published.version() + " is published from its copy";
+        Publications publications = new Publications(session);
+        if (status != VersionStatus.READY) {
+            publications.tell(text, library, published, status, () -> {});
+            return;
+        }
+        // The asset was given free; taken back, it is reserved for the copy again.
+        List<Publications.Part> parts =
+                List.of(Publications.ofVersion(library, published), Publications.ofRelease(library, published.asset()));
+        UndoableWork<List<Publications.Part>> work = publications
+                .together(
+                        "publishing " + copy.name(),
+                        Libraries.Touched.shelf(library, published.asset().shelf()),
+                        parts)
+                .after(same -> gone.run())
+                .afterUndo(same -> {
+                    copies.add(copy);
+                    shelves.card().reread();
+                });
+        session.done(text, work.done(session, parts));
     }
 
     /** Gives a copy up: the asset is free again, the file stays where it is. */

@@ -131,7 +131,7 @@ class ReachModelTest {
                 .isEqualTo(2);
         assertThat(session.rewrittenProperty().get()).containsExactlyInAnyOrder(yard, field);
         assertThat(model.unticked()).containsExactly(kept);
-        session.history().undo();
+        takeBack();
         assertThat(read(yard)).isEqualTo(before);
         assertThat(model.waitingProperty().get()).isEqualTo(4);
     }
@@ -187,7 +187,7 @@ class ReachModelTest {
         assertThat(model.plannedProperty().get().plan().changes())
                 .extracting(Change::file)
                 .containsExactly(other);
-        session.history().undo();
+        takeBack();
         assertThat(read(old)).isEqualTo(before);
     }
 
@@ -211,7 +211,7 @@ class ReachModelTest {
         assertThat(desk.library().find("Lattice mast").ready()).contains("v002");
         assertThat(model.plannedProperty().get().ripple())
                 .hasValueSatisfying(ripple -> assertThat(ripple.effects()).isEmpty());
-        session.history().undo();
+        takeBack();
         assertThat(desk.library().find("Lattice mast").ready()).contains("v001");
     }
 
@@ -287,7 +287,7 @@ class ReachModelTest {
         assertThat(model.ripple().picturedProperty().get())
                 .as("what was shown is not so any more")
                 .isEmpty();
-        session.history().undo();
+        takeBack();
         assertThat(read(file)).isEqualTo(before);
         assertThat(desk.library().find("Lattice mast").ready()).contains("v002");
     }
@@ -377,7 +377,7 @@ class ReachModelTest {
         assertThat(read(whole)).contains("@./north/yard.usda@");
         assertThat(model.knownProperty().get().projects().getFirst().files()).contains(to);
         assertThat(session.ledger().getFirst().text()).contains("1 file names it there");
-        session.history().undo();
+        takeBack();
         assertThat(read(whole)).contains("@./yard.usda@");
         assertThat(yard).exists();
     }
@@ -404,7 +404,7 @@ class ReachModelTest {
         assertThat(model.plannedProperty().get().plan().changes())
                 .extracting(Change::says)
                 .containsExactly("Rail");
-        session.history().undo();
+        takeBack();
         assertThat(there.assets()).isEmpty();
         assertThat(model.plannedProperty().get().plan().changes()).hasSize(2);
     }
@@ -475,7 +475,7 @@ class ReachModelTest {
         assertThat(session.rewrittenProperty().get()).containsExactly(file);
         assertThat(desk.library().byId(post.card().id())).isEmpty();
         assertThat(PlanWords.said(model.plannedProperty().get(), Goal.MERGE)).contains("No two assets");
-        session.history().undo();
+        takeBack();
         assertThat(read(file)).isEqualTo(before);
         assertThat(desk.library().byId(post.card().id())).isPresent();
         assertThat(model.plannedProperty().get().plan().changes()).hasSize(1);
@@ -500,7 +500,7 @@ class ReachModelTest {
         assertThat(there.assets()).singleElement().satisfies(asset -> assertThat(asset.versions())
                 .containsExactly("v001"));
         assertThat(model.plannedProperty().get().plan().changes()).isEmpty();
-        session.history().undo();
+        takeBack();
         assertThat(there.assets()).isEmpty();
         assertThat(desk.library().find("Lattice mast").versions()).containsExactly("v001", "v002");
         assertThat(model.plannedProperty().get().plan().changes()).hasSize(1);
@@ -544,5 +544,14 @@ class ReachModelTest {
         session.closeProject(folder.resolve("project"));
         assertThat(weight.weightProperty().get()).isEmpty();
         assertThat(weight.savingsProperty().get()).isEmpty();
+    }
+
+    /** Takes back what was done last: once, and once more after it was done again. */
+    private void takeBack() {
+        session.history().undo();
+        session.history().redo();
+        assertThat(session.ledger().getFirst().text()).startsWith("did again: ");
+        session.history().undo();
+        assertThat(session.ledger().getFirst().text()).startsWith("took back: ");
     }
 }
