@@ -48,6 +48,6 @@ final class MoveCommand extends LibraryCommand<MoveCommand.Result> {
 
     @Override
     void tell(Result result) {
-        result.moved().forEach(line -> output.line("%s stands on %s", line.name(), line.shelf()));
+        result.moved().forEach(line -> output.line("moved %s to %s", line.name(), line.shelf()));
     }
 }

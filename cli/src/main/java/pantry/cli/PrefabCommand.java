@@ -59,6 +59,6 @@ final class PrefabCommand extends LibraryCommand<LibraryCommand.AssetLine> {
 
     @Override
     void tell(AssetLine line) {
-        output.line("%s stands on %s", line.name(), line.shelf());
+        output.line("shelved %s on %s", line.name(), line.shelf());
     }
 }

@@ -431,7 +431,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
 
     private void tell(Shelved line) {
         String error = line.error() > 0 ? String.format(Locale.ROOT, ", reduced, error %.3g m", line.error()) : "";
-        output.line("%s stands on %s as %s %s%s", line.file(), place(line.shelf()), line.name(), line.version(), error);
+        output.line(
+                "%s is shelved on %s as %s %s%s", line.file(), place(line.shelf()), line.name(), line.version(), error);
     }
 
     private void tell(SlipLine slip) {

@@ -79,7 +79,7 @@ class PrintedTextTest {
     void theWholeWayInWords() {
         assertThat(run("receive", path("post.obj"), "--library", path("library"), "--shelf", "Posts", "--unit", "cm"))
                 .isZero();
-        assertThat(printed()).contains("post.obj stands on Posts as Post v001");
+        assertThat(printed()).contains("post.obj is shelved on Posts as Post v001");
         assertThat(run(
                         "receive",
                         path("post.obj"),

@@ -129,7 +129,7 @@ public final class Trash {
             Path place = stood;
             if (!item.id().isEmpty()) {
                 if (store.byId(item.id()).isPresent()) {
-                    throw new LibraryException(item.folder(), "stands on a shelf already: " + item.name());
+                    throw new LibraryException(item.folder(), "is on a shelf already: " + item.name());
                 }
                 places.takeDown(place, item.id());
                 place = stood.resolveSibling(Names.free(

@@ -72,6 +72,7 @@ final class Drawer extends VBox {
         listen(lines);
         lines.setCellFactory(cells -> new LineCell());
         open("Ledger", lines);
+        lines.scrollTo(0);
     }
 
     /** @param commands those that have a key in the workplace at hand */

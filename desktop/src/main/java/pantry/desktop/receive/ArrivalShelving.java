@@ -129,8 +129,7 @@ public final class ArrivalShelving {
     /** An arrival that stands on a shelf now, with its line of the report. */
     private record Shelved(Arrival arrival, ReceiveFiles.Received received, Report.Line line) {
         String text() {
-            return line.name() + " stands on " + line.shelf()
-                    + (line.version().equals("v001") ? "" : " as " + line.version());
+            return line.name() + " on " + line.shelf() + (line.version().equals("v001") ? "" : " as " + line.version());
         }
 
         Publications.Part part(Library library, Set<String> shelves) {
@@ -160,7 +159,7 @@ public final class ArrivalShelving {
 
     private void stands(Shelved shelved) {
         Arrival arrival = shelved.arrival();
-        arrival.messageProperty().set(shelved.text());
+        arrival.messageProperty().set("shelved: " + shelved.text());
         arrival.tickedProperty().set(false);
         arrival.stateProperty().set(Arrival.State.SHELVED);
         report.add(shelved.line());

@@ -134,7 +134,7 @@ public final class SceneExports {
         Session session = scene.session();
         MakeAsset.Result made = all.result();
         Asset asset = made.asset();
-        String told = asset.card().name() + " stands on " + asset.shelf()
+        String told = "shelved " + asset.card().name() + " on " + asset.shelf()
                 + (made.droppedMemberships() == 0
                         ? ""
                         : "; of its drawers, " + made.droppedMemberships()

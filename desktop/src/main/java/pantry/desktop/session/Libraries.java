@@ -355,7 +355,7 @@ public final class Libraries {
         List<Library> libraries = present();
         Map<Path, List<String>> known = contents.get().shelves();
         background.quietly(
-                "collecting what stands on the shelves",
+                "reading the index",
                 progress -> {
                     Map<Path, List<String>> shelves = new HashMap<>();
                     for (Library library : libraries) {

@@ -11,6 +11,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
 import javafx.animation.PauseTransition;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
@@ -56,6 +57,11 @@ public final class View3d extends Pane {
     private final ImageView picture = new ImageView();
     private final ObjectProperty<RenderScene> scene = new SimpleObjectProperty<>(RenderScene.EMPTY);
     private final ObjectProperty<Camera> camera = new SimpleObjectProperty<>(Camera.START);
+
+    /** How the view was framed last, and where it looked from then. */
+    private UnaryOperator<Camera> framedBy = UnaryOperator.identity();
+
+    private Optional<Camera> framedTo = Optional.empty();
     private final ObjectProperty<RenderOptions> options = new SimpleObjectProperty<>(RenderOptions.PLAIN);
     private final ObjectProperty<@Nullable PickHandler> onPick = new SimpleObjectProperty<>();
     private final ExecutorService drawer = Executors.newSingleThreadExecutor(
@@ -112,8 +118,8 @@ public final class View3d extends Pane {
         scene.addListener(change -> redraw(false));
         camera.addListener(change -> redraw(true));
         options.addListener(change -> redraw(false));
-        widthProperty().addListener(change -> redraw(false));
-        heightProperty().addListener(change -> redraw(false));
+        widthProperty().addListener(change -> resized());
+        heightProperty().addListener(change -> resized());
         sceneProperty().addListener((property, before, now) -> {
             if (before != null) {
                 before.getRoot().getStyleClass().removeListener(themeChanged);
@@ -173,14 +179,28 @@ public final class View3d extends Pane {
 
     /** Shows everything. */
     public void frameAll() {
-        camera.set(camera.get().framing(scene.get().boxes(), aspect()));
+        framed(now -> now.framing(scene.get().boxes(), aspect()));
     }
 
     /** Shows a box. */
     public void frame(Box3 box) {
         if (!box.isEmpty()) {
-            camera.set(camera.get().framing(box, aspect()));
+            framed(now -> now.framing(box, aspect()));
         }
+    }
+
+    private void framed(UnaryOperator<Camera> framing) {
+        camera.set(framing.apply(camera.get()));
+        framedBy = framing;
+        framedTo = Optional.of(camera.get());
+    }
+
+    /** What was framed, and not turned or moved since, is framed in another size as well. */
+    private void resized() {
+        if (framedTo.filter(camera.get()::equals).isPresent()) {
+            framed(framedBy);
+        }
+        redraw(false);
     }
 
     private double aspect() {

@@ -138,7 +138,7 @@ class ReceiveModelTest {
         Vec3 plank = desk.library().find("Second").facts("v001").bounds().size();
         assertThat(plank.z()).isEqualTo(3);
         assertThat(first.stateProperty().get()).isEqualTo(Arrival.State.SHELVED);
-        assertThat(first.messageProperty().get()).isEqualTo("Post stands on Posts");
+        assertThat(first.messageProperty().get()).isEqualTo("shelved: Post on Posts");
         assertThat(third.stateProperty().get()).isEqualTo(Arrival.State.READY);
         assertThat(model.waiting()).isEqualTo(1);
         assertThat(model.shelves()).containsExactly("Planks", "Posts");
@@ -260,7 +260,7 @@ class ReceiveModelTest {
         model.choices().takeAsVersionOf(arrival, Optional.of(post.card().id()));
         model.shelving().shelve();
         assertThat(desk.library().assets()).hasSize(1);
-        assertThat(arrival.messageProperty().get()).isEqualTo("Post stands on Posts as v002");
+        assertThat(arrival.messageProperty().get()).isEqualTo("shelved: Post on Posts as v002");
     }
 
     @Test

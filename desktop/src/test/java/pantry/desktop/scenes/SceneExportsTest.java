@@ -58,7 +58,7 @@ class SceneExportsTest extends WithScene {
         select(one, two);
         model.exports().makeAsset("Corner", "Groups");
         Asset corner = desk.library().find("Groups/Corner");
-        assertThat(desk.session().ledger()).extracting(LedgerLine::text).contains("Corner stands on Groups");
+        assertThat(desk.session().ledger()).extracting(LedgerLine::text).contains("shelved Corner on Groups");
         assertThat(placed()).hasSize(2).doesNotContain(one, two);
         Placement placement = model.selection().single().orElseThrow();
         assertThat(placement.layer().startsWith(corner.folder())).isTrue();
