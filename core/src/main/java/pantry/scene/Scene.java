@@ -343,6 +343,11 @@ public final class Scene {
         return editor.lastChange();
     }
 
+    /** See {@link StageEditor#joinSince}. */
+    public void joinSince(Optional<Object> before) {
+        editor.joinSince(before);
+    }
+
     /** See {@link StageEditor#lastUndone}. */
     public Optional<Object> lastUndone() {
         return editor.lastUndone();

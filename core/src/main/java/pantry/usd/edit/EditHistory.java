@@ -80,6 +80,18 @@ final class EditHistory {
         return new Position(moment(done), moment(undone));
     }
 
+    /** Where the history stood after a change, or before all of them. */
+    Position positionAt(Optional<Object> change) {
+        Optional<Moment> moment = done.stream()
+                .map(Change::moment)
+                .filter(each -> change.equals(Optional.of(each)))
+                .findFirst();
+        if (moment.isEmpty() && change.isPresent()) {
+            throw new IllegalStateException("what was done last before was taken back since");
+        }
+        return new Position(moment, Optional.empty());
+    }
+
     private static Optional<Moment> moment(Deque<Change> changes) {
         return Optional.ofNullable(changes.peek()).map(Change::moment);
     }
@@ -93,6 +105,15 @@ final class EditHistory {
     /** Whether nothing was done since, or all of it taken back. */
     boolean isLastOf(Position before) {
         return moment(done).equals(before.done());
+    }
+
+    /** The names of what was done since, the first first. */
+    List<String> namesSince(Position before) {
+        return done.stream()
+                .takeWhile(change -> !before.done().equals(Optional.of(change.moment())))
+                .map(Change::name)
+                .toList()
+                .reversed();
     }
 
     /** Makes one change of all that was done since. */

@@ -11,6 +11,7 @@ import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import pantry.base.FileGate;
 import pantry.usd.AssetLocation;
@@ -285,6 +286,20 @@ public final class StageEditor {
         }
         history.joinSince(before, name);
         return result;
+    }
+
+    /**
+     * Makes one change of those that were done since another one, to be undone and redone together.
+     *
+     * @param before as {@link #lastChange} told it; empty for the beginning
+     * @throws IllegalStateException where it was taken back since
+     */
+    public void joinSince(Optional<Object> before) {
+        EditHistory.Position since = history.positionAt(before);
+        List<String> names = history.namesSince(since);
+        if (names.size() > 1) {
+            history.joinSince(since, names.stream().distinct().collect(Collectors.joining(", ")));
+        }
     }
 
     private void run(LayerEdit edit) {

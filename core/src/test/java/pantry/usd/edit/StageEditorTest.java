@@ -337,6 +337,25 @@ class StageEditorTest {
     }
 
     @Test
+    void whatWasDoneSinceAChangeIsMadeOne() {
+        editor.changeAll("first", edits -> edits.define(path("/Yard/First"), "Xform"));
+        Optional<Object> first = editor.lastChange();
+        List<String> before = texts();
+        editor.changeAll("second", edits -> edits.define(path("/Yard/Second"), "Xform"));
+        editor.joinSince(first);
+        assertThat(editor.undoName()).as("one is one").contains("second");
+        editor.changeAll("third", edits -> edits.define(path("/Yard/Third"), "Xform"));
+        editor.joinSince(first);
+        assertThat(editor.undoName()).contains("second, third");
+        editor.undo();
+        assertThat(texts()).isEqualTo(before);
+        assertThat(editor.lastChange()).isEqualTo(first);
+        editor.undo();
+        assertThat(editor.lastChange()).isEmpty();
+        assertThatThrownBy(() -> editor.joinSince(first)).isInstanceOf(IllegalStateException.class);
+    }
+
+    @Test
     void whereOneOfSeveralChangesFailsNoneOfThemStands() {
         editor.changeAll("first", edits -> edits.define(path("/Yard/First"), "Xform"));
         List<String> before = texts();

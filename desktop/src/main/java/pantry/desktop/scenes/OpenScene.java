@@ -52,6 +52,8 @@ final class OpenScene {
     private @Nullable Drawing drawing;
 
     /** The scene of which a fork is being changed in the background. */
+    private boolean acting;
+
     private Optional<Scene> underWay = Optional.empty();
 
     /** What draws the open scene. */
@@ -254,13 +256,23 @@ final class OpenScene {
                         .orElse(Set.of()));
     }
 
-    /** Changes the scene and writes that down, with its undo. */
+    /** Changes the scene and writes that down as one change, with its undo; within another, as a part of that. */
     void act(SceneAction action) {
+        if (acting) {
+            scene.get().ifPresent(action::on);
+            return;
+        }
         scene.get()
                 .filter(this::isFree)
                 .ifPresent(open -> session.attempt(() -> {
                     Optional<Object> before = open.lastChange();
-                    action.on(open);
+                    acting = true;
+                    try {
+                        action.on(open);
+                    } finally {
+                        acting = false;
+                    }
+                    open.joinSince(before);
                     tellDone(open, before);
                     refresh();
                 }));
@@ -294,7 +306,12 @@ final class OpenScene {
     void actApart(String doing, LongChange change, Runnable then) {
         scene.get().filter(this::isFree).ifPresent(open -> {
             Optional<Object> before = open.lastChange();
-            apart(open, doing, change, new Reversal.Outcome() {
+            LongChange asOne = (fork, progress) -> {
+                List<SdfPath> made = change.on(fork, progress);
+                fork.joinSince(before);
+                return made;
+            };
+            apart(open, doing, asOne, new Reversal.Outcome() {
                 @Override
                 public void done() {
                     tellDone(open, before);

@@ -137,6 +137,16 @@ class MonkeyTest {
         }
     }
 
+    /** What was told last, the newest first. */
+    private String told() throws TimeoutException {
+        return ask(() -> parts.session().ledger().stream()
+                .limit(12)
+                .map(line -> line.state() + " " + line.text() + " "
+                        + parts.session().history().refusal(line).orElse(""))
+                .toList()
+                .toString());
+    }
+
     private static String text(ScenesModel scenes) {
         return UsdaWriter.write(scenes.sceneProperty().get().orElseThrow().layer());
     }
@@ -147,11 +157,15 @@ class MonkeyTest {
         int undone = 0;
         // What was large is taken back in the background.
         for (; undone < 4 && ask(() -> open.undoName().isPresent()); undone++) {
+            Optional<Object> last = ask(open::lastChange);
             ask(() -> {
                 scenes.undo();
                 return true;
             });
             untilIdle();
+            assertThat(ask(open::lastChange))
+                    .as("one change was taken back, " + when + ", told: " + told())
+                    .isNotEqualTo(last);
         }
         for (; undone > 0; undone--) {
             ask(() -> {

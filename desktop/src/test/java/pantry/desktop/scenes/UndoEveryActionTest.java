@@ -273,7 +273,7 @@ class UndoEveryActionTest {
                                     place -> place.scenes.edits().layAgain(place.row(5)))),
                     Map.entry("duplicateSelected", edit(SelectionEdits::duplicateSelected)),
                     Map.entry("copies", edit(edits -> edits.copies(3, STEP))),
-                    Map.entry("copyAsOwn", edit(UndoEveryActionTest::grouped, SelectionEdits::copyAsOwn))),
+                    Map.entry("copyAsOwn", edit(UndoEveryActionTest::groupUsedTwice, SelectionEdits::copyAsOwn))),
             SceneDrawers.class,
             Map.of(
                     "removeFocus",
