@@ -5,4 +5,12 @@ package pantry.catalogue;
  *
  * @param likeness 1 the same, 0 nothing in common
  */
-public record Alike(IndexedAsset item, double likeness) {}
+public record Alike(IndexedAsset item, double likeness) {
+    /** From here on, a shape is the same but for rounding. */
+    public static final double SAME = 0.995;
+
+    /** Whether the shapes are the same, at whatever size. */
+    public boolean isSameShape() {
+        return likeness >= SAME;
+    }
+}

@@ -48,8 +48,23 @@ public final class Intake {
 
     /** How an arrival's numbers may be understood, the likely way first; what it carries besides does not count. */
     public static List<ScaleCandidate> candidates(ArrivalSummary arrival, Axis up, Neighbours neighbours) {
+        return candidates(arrival, up, neighbours, Optional.empty());
+    }
+
+    /** As above, where an asset of the same shape is known. */
+    public static List<ScaleCandidate> candidates(
+            ArrivalSummary arrival, Axis up, Neighbours neighbours, Optional<ScaleEvidence.Twin> twin) {
         Box3 box = arrival.upright().getOrDefault(up, Box3.EMPTY);
-        return ScaleCandidate.of(box.isEmpty() ? Vec3.ZERO : box.size(), arrival.unit(), neighbours);
+        return ScaleCandidate.of(
+                box.isEmpty() ? Vec3.ZERO : box.size(),
+                new ScaleEvidence(arrival.unit(), usualUnit(arrival), neighbours, twin));
+    }
+
+    /** STL files come from machines and printers, which count in millimetres (common practice). */
+    private static Optional<LengthUnit> usualUnit(ArrivalSummary arrival) {
+        return Names.ending(String.valueOf(arrival.file().getFileName())).equals("stl")
+                ? Optional.of(LengthUnit.MILLIMETRES)
+                : Optional.empty();
     }
 
     /** The choices that an arrival begins with, where the shelf has no usual ones. */

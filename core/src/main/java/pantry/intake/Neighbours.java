@@ -21,6 +21,9 @@ public record Neighbours(String shelf, List<Double> heights) {
     /** So many tell something. */
     private static final int ENOUGH = 2;
 
+    /** Where the tallest is so many times as tall as the lowest, anything may stand there, and its size tells nothing. */
+    private static final double CATCH_ALL = 20;
+
     /** A size may lie so far beyond the others' and still be one of them. */
     private static final double MARGIN = 1.5;
 
@@ -74,9 +77,14 @@ public record Neighbours(String shelf, List<Double> heights) {
         return asset.facts(version).bounds().size().y();
     }
 
-    /** Whether there are enough of them to go by. */
+    /** Whether there are enough of them to go by, and not of all sizes. */
     public boolean tell() {
-        return heights.size() >= ENOUGH;
+        return heights.size() >= ENOUGH && !isCatchAll();
+    }
+
+    /** Whether things of all sizes stand there. */
+    boolean isCatchAll() {
+        return heights.size() >= ENOUGH && highest() > CATCH_ALL * lowest();
     }
 
     double lowest() {

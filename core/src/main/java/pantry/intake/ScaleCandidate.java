@@ -32,6 +32,15 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
     /** How much a file's own word for its unit, and how much a mistake, weighs; in powers of ten. */
     private static final double OWN_WORD = 1.5;
 
+    /** How much it weighs what files of a format most often mean. */
+    private static final double USUAL = 0.3;
+
+    /** How much the size of the same thing on a shelf weighs: more than all else. */
+    private static final double TWIN = 20;
+
+    /** Heights that differ by less are the same, in parts. */
+    private static final double SAME_HEIGHT = 0.01;
+
     private static final double MISTAKE = 0.9;
     private static final double FITTED = 0.2;
     private static final double UNSUPPORTED = 10;
@@ -45,6 +54,17 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
      * @param stated metres per unit, where the file says so
      */
     public static List<ScaleCandidate> of(Vec3 extent, Optional<Double> stated, Neighbours neighbours) {
+        return of(extent, ScaleEvidence.of(stated, neighbours));
+    }
+
+    /**
+     * All candidates, the likely one first.
+     *
+     * @param extent width, height and depth in the file's units, Y up
+     */
+    public static List<ScaleCandidate> of(Vec3 extent, ScaleEvidence evidence) {
+        Optional<Double> stated = evidence.stated();
+        Neighbours neighbours = evidence.neighbours();
         double longest = Math.max(extent.x(), Math.max(extent.y(), extent.z()));
         List<Scored> scored = new ArrayList<>();
         for (LengthUnit unit : LengthUnit.values()) {
@@ -66,6 +86,8 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
         stated.flatMap(s -> mistaken(s, extent.y(), longest, neighbours, scored))
                 .ifPresent(scored::add);
         fitted(extent.y(), longest, neighbours, scored).ifPresent(scored::add);
+        evidence.usual().ifPresent(unit -> scored.replaceAll(each -> usual(each, unit)));
+        evidence.twin().ifPresent(twin -> likeTwin(extent.y(), twin, stated.isPresent(), scored));
         scored.sort(Comparator.comparingDouble(Scored::penalty));
         List<ScaleCandidate> candidates = new ArrayList<>();
         for (Scored s : scored) {
@@ -74,6 +96,31 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
                     s.factor, s.unit, new double[] {size.x(), size.y(), size.z()}, candidates.isEmpty(), s.reason));
         }
         return candidates;
+    }
+
+    private static Scored usual(Scored each, LengthUnit unit) {
+        return same(each.factor, unit.metres())
+                ? new Scored(
+                        each.factor, each.unit, each.penalty - USUAL, "usual for files of its format; " + each.reason)
+                : each;
+    }
+
+    /** A unit that gives the twin's size is the one; where none does, the factor that does. */
+    private static void likeTwin(double height, ScaleEvidence.Twin twin, boolean stated, List<Scored> scored) {
+        if (!(height > 0) || !(twin.height() > 0)) {
+            return;
+        }
+        String reason = "as tall as " + twin.name() + ", which has the same shape";
+        boolean[] found = {false};
+        scored.replaceAll(each -> {
+            boolean like = Math.abs(height * each.factor - twin.height()) <= SAME_HEIGHT * twin.height();
+            found[0] |= like;
+            return like ? new Scored(each.factor, each.unit, each.penalty - TWIN, reason) : each;
+        });
+        if (!found[0]) {
+            // A file that says its unit may well hold another size of the same thing.
+            scored.add(new Scored(twin.height() / height, "large as " + twin.name(), stated ? MISTAKE : -TWIN, reason));
+        }
     }
 
     /** Among sizes equally plausible, metres before the others and feet last. */
@@ -183,7 +230,8 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
     private static String standing(double height, double longest, double factor, Neighbours neighbours) {
         boolean fits = outside(height, longest, factor, neighbours) == 0;
         if (!neighbours.tell()) {
-            return fits ? "an ordinary size" : "an unusual size";
+            String size = fits ? "an ordinary size" : "an unusual size";
+            return neighbours.isCatchAll() ? size + "; " + neighbours.words() + ", which tells nothing" : size;
         }
         return fits ? neighbours.words() : "though " + neighbours.words();
     }

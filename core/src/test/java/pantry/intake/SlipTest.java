@@ -2,6 +2,7 @@ package pantry.intake;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -94,6 +95,48 @@ class SlipTest {
         List<ScaleCandidate> own = ScaleCandidate.of(new Vec3(1, 2, 1), Optional.of(0.5), Neighbours.NONE);
         assertThat(own.getFirst().factor()).isEqualTo(0.5);
         assertThat(own).hasSize(6).filteredOn(ScaleCandidate::likely).hasSize(1);
+    }
+
+    @Test
+    void aShelfOfAllSizesTellsNothingAndSaysSo() {
+        Neighbours all = new Neighbours("New arrivals", List.of(0.01, 0.4, 13.0));
+        assertThat(all.tell()).isFalse();
+        ScaleCandidate likely = ScaleCandidate.of(new Vec3(0.5, 1.5, 0.5), Optional.empty(), all)
+                .getFirst();
+        assertThat(likely.unit()).isEqualTo("metres");
+        assertThat(likely.reason())
+                .isEqualTo("an ordinary size; others on New arrivals are 0.010 to 13 m tall, which tells nothing");
+    }
+
+    @Test
+    void theSameThingOnAShelfWinsOverAllElse() {
+        Neighbours posts = new Neighbours("Posts", List.of(1.8, 2.2));
+        ScaleEvidence drum = new ScaleEvidence(
+                Optional.empty(), Optional.empty(), posts, Optional.of(new ScaleEvidence.Twin("Drum", 0.9)));
+        ScaleCandidate likely = ScaleCandidate.of(new Vec3(0.6, 0.9, 0.6), drum).getFirst();
+        assertThat(likely.factor()).isEqualTo(1);
+        assertThat(likely.reason()).isEqualTo("as tall as Drum, which has the same shape");
+        ScaleCandidate odd = ScaleCandidate.of(new Vec3(2, 3, 2), drum).getFirst();
+        assertThat(odd.size()[1])
+                .as("where no unit gives it, the factor that does")
+                .isCloseTo(0.9, within(1e-9));
+        ScaleEvidence stated = new ScaleEvidence(Optional.of(1.0), Optional.empty(), Neighbours.NONE, drum.twin());
+        assertThat(ScaleCandidate.of(new Vec3(2, 3, 2), stated).getFirst().factor())
+                .as("a file that says its unit may hold another size")
+                .isEqualTo(1);
+    }
+
+    @Test
+    void filesOfAFormatThatCountsInMillimetresAreReadSoWhereBothArePlausible() {
+        ScaleEvidence none = ScaleEvidence.of(Optional.empty(), Neighbours.NONE);
+        ScaleEvidence usual = new ScaleEvidence(
+                Optional.empty(), Optional.of(LengthUnit.MILLIMETRES), Neighbours.NONE, Optional.empty());
+        Vec3 bracket = new Vec3(40, 60, 40);
+        assertThat(ScaleCandidate.of(bracket, none).getFirst().unit()).isEqualTo("centimetres");
+        assertThat(ScaleCandidate.of(bracket, usual).getFirst().unit()).isEqualTo("millimetres");
+        assertThat(ScaleCandidate.of(new Vec3(1, 2, 1), usual).getFirst().unit())
+                .as("2 mm are too little for a thing")
+                .isEqualTo("metres");
     }
 
     @Test

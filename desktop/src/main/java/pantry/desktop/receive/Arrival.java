@@ -11,6 +11,7 @@ import javafx.beans.property.SimpleObjectProperty;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
 import org.jspecify.annotations.Nullable;
+import pantry.base.math.Box3;
 import pantry.catalogue.Alike;
 import pantry.exchange.format.Imported;
 import pantry.intake.Slip;
@@ -18,6 +19,9 @@ import pantry.intake.Survey;
 
 /** A file that waits to be taken in. What was read of it is kept while there is room, and read again otherwise. */
 public final class Arrival {
+    /** Heights that differ by less are the same, in parts. */
+    private static final double SAME_HEIGHT = 0.01;
+
     private final Path file;
     private final Path root;
     private final ObjectProperty<State> state = new SimpleObjectProperty<>(State.WAITING);
@@ -26,6 +30,8 @@ public final class Arrival {
     private final ObjectProperty<Optional<Survey>> survey = new SimpleObjectProperty<>(Optional.empty());
     private final ObjectProperty<Optional<Slip>> slip = new SimpleObjectProperty<>(Optional.empty());
     private final ObjectProperty<List<Alike>> alike = new SimpleObjectProperty<>(List.of());
+    private final ObjectProperty<Optional<String>> known = new SimpleObjectProperty<>(Optional.empty());
+    private boolean decided;
     private SoftReference<@Nullable Imported> contents = new SoftReference<>(null);
     private byte @Nullable [] picture;
 
@@ -99,6 +105,27 @@ public final class Arrival {
         return ticked;
     }
 
+    /** That the same thing is on a shelf already, or on the list, in words; empty once somebody has decided what it is. */
+    public ObjectProperty<Optional<String>> knownProperty() {
+        return known;
+    }
+
+    /** Somebody decides whether it is shelved, whatever it is like. */
+    public void choose(boolean wanted) {
+        decided = true;
+        known.set(Optional.empty());
+        ticked.set(wanted);
+    }
+
+    /** Leaves it out where it is known already, unless somebody has decided. */
+    void judge(Optional<String> words) {
+        if (decided || !isOpen() || known.get().equals(words)) {
+            return;
+        }
+        ticked.set(words.isEmpty());
+        known.set(words);
+    }
+
     /** What was found in it; empty until it was read. */
     public ObjectProperty<Optional<Survey>> surveyProperty() {
         return survey;
@@ -111,6 +138,24 @@ public final class Arrival {
     /** Assets of nearly the same shape, the likest first. */
     public ObjectProperty<List<Alike>> alikeProperty() {
         return alike;
+    }
+
+    /** How tall it would be on its shelf, metres; not a number where that is not known. */
+    double height() {
+        return survey.get()
+                .flatMap(found -> slip.get()
+                        .map(chosen -> found.outline()
+                                        .upright()
+                                        .getOrDefault(chosen.up(), Box3.EMPTY)
+                                        .size()
+                                        .y()
+                                * chosen.factor()))
+                .orElse(Double.NaN);
+    }
+
+    /** Whether two heights are the same but for rounding. */
+    static boolean isAsTall(double here, double there) {
+        return Math.abs(here - there) <= SAME_HEIGHT * there;
     }
 
     /** What was read; empty where it has to be read again. */

@@ -1,13 +1,13 @@
 package pantry.desktop.receive;
 
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.CopyOnWriteArrayList;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 import pantry.base.PantryException;
@@ -16,7 +16,6 @@ import pantry.desktop.session.Libraries;
 import pantry.desktop.session.Publications;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.UndoableWork;
-import pantry.intake.Neighbours;
 import pantry.intake.Report;
 import pantry.intake.Slip;
 import pantry.library.Library;
@@ -87,7 +86,7 @@ public final class ArrivalShelving {
         taken.forEach(arrival -> byFile.put(arrival.file(), arrival));
         Set<Arrival> left = ConcurrentHashMap.newKeySet();
         left.addAll(taken);
-        List<Shelved> shelved = new ArrayList<>();
+        List<Shelved> shelved = new CopyOnWriteArrayList<>();
         Set<String> shelves = Set.copyOf(library.shelves());
         try {
             new ReceiveFiles(session.workbench().intake(), session.workbench().archives())
@@ -106,7 +105,7 @@ public final class ArrivalShelving {
             // Whatever ends a round, nothing is left being shelved.
             session.onInterface(() -> {
                 left.forEach(arrival -> arrival.move(Arrival.State.SHELVING, open(arrival)));
-                tell(library, shelved, shelves);
+                tell(library, List.copyOf(shelved), shelves);
             });
         }
     }
@@ -114,9 +113,8 @@ public final class ArrivalShelving {
     /** What nobody has looked at before goes where new arrivals go. */
     private ReceiveFiles.Entry entry(Arrival arrival) {
         Optional<Slip> chosen = arrival.slipProperty().get();
-        Neighbours among = choices.usualNeighbours();
         return new ReceiveFiles.Entry(arrival.file(), progress -> reader.load(arrival, progress), summary -> {
-            Slip slip = chosen.orElseGet(() -> choices.suggested(summary, among));
+            Slip slip = chosen.orElseGet(() -> choices.suggested(summary));
             return slip.withShelf(Shelf.path(slip.shelf()));
         });
     }

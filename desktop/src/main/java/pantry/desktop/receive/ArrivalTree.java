@@ -172,8 +172,7 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
     }
 
     private static void tick(List<Arrival> arrivals, boolean ticked) {
-        arrivals.stream().filter(Arrival::isOpen).forEach(arrival -> arrival.tickedProperty()
-                .set(ticked));
+        arrivals.stream().filter(Arrival::isOpen).forEach(arrival -> arrival.choose(ticked));
     }
 
     /** Tick, picture, name, and how far it is; of a folder, its name and how many are in it. */
@@ -208,6 +207,7 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
                 arrival.stateProperty().removeListener(changed);
                 arrival.messageProperty().removeListener(changed);
                 arrival.tickedProperty().removeListener(changed);
+                arrival.knownProperty().removeListener(changed);
                 arrival.surveyProperty().removeListener(changed);
             });
             shown = empty || item == null ? Optional.empty() : Optional.of(item);
@@ -216,6 +216,7 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
                 arrival.stateProperty().addListener(changed);
                 arrival.messageProperty().addListener(changed);
                 arrival.tickedProperty().addListener(changed);
+                arrival.knownProperty().addListener(changed);
                 arrival.surveyProperty().addListener(changed);
             });
             setGraphic(shown.isPresent() ? line : null);
@@ -282,6 +283,9 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
             int missing = arrival.missing().size();
             if (missing > 0) {
                 return missing == 1 ? "1 texture missing" : missing + " textures missing";
+            }
+            if (arrival.knownProperty().get().isPresent()) {
+                return arrival.knownProperty().get().get();
             }
             return model.choices().sizeWarning(arrival).isPresent() ? "ready, but of an unusual size" : "ready";
         }

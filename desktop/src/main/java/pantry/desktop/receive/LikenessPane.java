@@ -7,7 +7,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.layout.VBox;
-import pantry.base.math.Box3;
 import pantry.catalogue.Alike;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
@@ -17,14 +16,8 @@ import pantry.intake.Slip;
 
 /** What on the shelves an arrival looks like: the same shapes first, what only resembles it folded into one line. */
 final class LikenessPane extends VBox {
-    /** From here on, a shape is the same but for rounding. */
-    private static final double SAME = 0.995;
-
     /** From here on, a likeness is worth its room. */
     private static final double STRONG = 0.95;
-
-    /** Sizes that differ by less are the same. */
-    private static final double SAME_SIZE = 0.01;
 
     private final ReceiveModel model;
     private boolean unfolded;
@@ -37,6 +30,20 @@ final class LikenessPane extends VBox {
     /** @return whether there is anything that it looks like */
     boolean show(Arrival arrival, Slip slip) {
         getChildren().clear();
+        arrival.knownProperty()
+                .get()
+                .filter(known -> slip.versionOf().isEmpty())
+                .ifPresent(known -> {
+                    Button another = Controls.button(
+                            "Shelve it as well",
+                            "",
+                            "Shelve this arrival as an asset of its own",
+                            () -> arrival.choose(true));
+                    another.setId("known-another");
+                    VBox line = new VBox(4, Controls.wrapped(known + "; it is left out"), another);
+                    line.getStyleClass().addAll("note-box", "info");
+                    getChildren().add(line);
+                });
         List<Alike> weak = new ArrayList<>();
         for (Alike each : arrival.alikeProperty().get()) {
             boolean taken = isTaken(each, slip);
@@ -87,7 +94,7 @@ final class LikenessPane extends VBox {
         IndexedAsset item = each.item();
         double tall = item.size()[1];
         Label what = Controls.wrapped(
-                item.name() + " on " + item.shelf() + ": " + words(each.likeness(), tall, height(arrival)));
+                item.name() + " on " + item.shelf() + ": " + words(each.likeness(), tall, arrival.height()));
         Button take = Controls.button(
                 taken ? "Shelve as an asset of its own" : "Take as its next version",
                 "",
@@ -99,21 +106,6 @@ final class LikenessPane extends VBox {
         return line;
     }
 
-    /** How tall an arrival would be on its shelf, metres; not a number where that is not known. */
-    private static double height(Arrival arrival) {
-        return arrival.surveyProperty()
-                .get()
-                .flatMap(survey -> arrival.slipProperty()
-                        .get()
-                        .map(slip -> survey.outline()
-                                        .upright()
-                                        .getOrDefault(slip.up(), Box3.EMPTY)
-                                        .size()
-                                        .y()
-                                * slip.factor()))
-                .orElse(Double.NaN);
-    }
-
     /**
      * What a likeness means.
      *
@@ -121,11 +113,11 @@ final class LikenessPane extends VBox {
      * @param here how tall the arrival would be; not a number where that is not known
      */
     static String words(double likeness, double there, double here) {
-        if (likeness < SAME) {
+        if (likeness < Alike.SAME) {
             return "resembles it, " + Math.round(likeness * 100) + "\u202f%, " + Units.length(there) + " tall";
         }
         boolean known = there > 0 && here > 0;
-        if (known && Math.abs(here - there) > SAME_SIZE * there) {
+        if (known && !Arrival.isAsTall(here, there)) {
             return "the same shape at another size, " + Units.length(there) + " tall there, " + Units.length(here)
                     + " here";
         }

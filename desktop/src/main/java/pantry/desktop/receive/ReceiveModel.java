@@ -22,23 +22,18 @@ import pantry.base.Progress;
 import pantry.desktop.session.ArrivalSource;
 import pantry.desktop.session.Session;
 import pantry.exchange.format.FileKind;
-import pantry.exchange.format.Imported;
 import pantry.intake.Listing;
 import pantry.intake.Origin;
 import pantry.intake.Report;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
 import pantry.library.Library;
-import pantry.model.ShapeDescriptor;
 
 /** The state and commands of the Receive workplace. */
 public final class ReceiveModel implements ArrivalSource {
     /** Likeness from which on an asset is shown as looking like an arrival. */
-    private static final double ALIKE = 0.85;
-
-    private static final int MOST_ALIKE = 4;
-
     private final Session session;
+
     private final ObservableList<Arrival> arrivals = FXCollections.observableArrayList(
             arrival -> new Observable[] {arrival.stateProperty(), arrival.tickedProperty(), arrival.slipProperty()});
     private final ObservableList<Arrival> selection = FXCollections.observableArrayList();
@@ -47,6 +42,7 @@ public final class ReceiveModel implements ArrivalSource {
     private final ArrivalReader reader;
     private final SlipChoices choices;
     private final ArrivalShelving shelving;
+    private final KnownArrivals known;
     private final DropFolderWatch watch;
 
     public ReceiveModel(Session session) {
@@ -55,13 +51,9 @@ public final class ReceiveModel implements ArrivalSource {
         this.reader = new ArrivalReader(session.workbench());
         this.choices = new SlipChoices(session, arrivals, round, this::target);
         this.shelving = new ArrivalShelving(session, arrivals, choices, round, reader);
+        this.known = new KnownArrivals(session, arrivals, choices);
         this.watch = new DropFolderWatch(session, this::add);
-        session.shelving().contentsProperty().addListener((property, before, now) -> {
-            if (choices.inTarget(before.finder()).findAny().isEmpty()) {
-                choices.suggestAnew();
-            }
-            selected.get().ifPresent(this::lookForAlike);
-        });
+        session.shelving().contentsProperty().addListener(change -> known.lookAgain());
         selected.addListener((property, before, now) -> now.ifPresent(this::attend));
     }
 
@@ -242,9 +234,7 @@ public final class ReceiveModel implements ArrivalSource {
         if (arrival.state() == Arrival.State.WAITING || arrival.state() == Arrival.State.READING) {
             arrival.stateProperty().set(Arrival.State.READY);
         }
-        if (selected.get().filter(arrival::equals).isPresent()) {
-            lookForAlike(arrival);
-        }
+        known.look(arrival);
     }
 
     /** What is shown comes first: it is read now, or again if it was let go meanwhile. */
@@ -264,18 +254,7 @@ public final class ReceiveModel implements ArrivalSource {
                     progress -> reader.load(arrival, progress),
                     read -> arrival.surveyProperty().set(Optional.of(Survey.of(read))));
         }
-        lookForAlike(arrival);
-    }
-
-    private void lookForAlike(Arrival arrival) {
-        Optional<ShapeDescriptor> shape = arrival.surveyProperty()
-                .get()
-                .filter(survey -> survey.outline().holds() == Imported.Holds.MODEL)
-                .flatMap(survey -> ShapeDescriptor.ofCode(survey.facts().shape()));
-        shape.ifPresent(described -> session.quietly(
-                "looking for similar shapes",
-                progress -> session.shelving().finder().alike(described, ALIKE, MOST_ALIKE),
-                arrival.alikeProperty()::set));
+        known.look(arrival);
     }
 
     /** Changes the slip of all that are chosen in the list. */

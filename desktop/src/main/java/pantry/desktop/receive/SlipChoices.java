@@ -6,7 +6,7 @@ import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import pantry.base.PantryException;
-import pantry.catalogue.Finder;
+import pantry.catalogue.Alike;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.Session;
 import pantry.intake.ArrivalSummary;
@@ -14,6 +14,7 @@ import pantry.intake.Intake;
 import pantry.intake.Neighbours;
 import pantry.intake.Presets;
 import pantry.intake.ScaleCandidate;
+import pantry.intake.ScaleEvidence;
 import pantry.intake.Slip;
 import pantry.intake.SlipPreset;
 import pantry.intake.Survey;
@@ -42,31 +43,33 @@ public final class SlipChoices {
         return target.get();
     }
 
-    /** A slip for where new arrivals go, beside what stands there. */
+    /** A slip for where new arrivals go; what stands there is of all kinds, and tells nothing of sizes. */
     Slip suggested(ArrivalSummary summary) {
-        return suggested(summary, usualNeighbours());
+        Slip slip = Intake.suggested(summary, FIRST_SHELF, Neighbours.NONE);
+        return usual(FIRST_SHELF).map(preset -> preset.on(slip)).orElse(slip);
     }
 
-    /** What was suggested before it was known what stands on the shelves; what somebody chose meanwhile stays. */
-    void suggestAnew() {
-        for (Arrival arrival : arrivals) {
-            arrival.surveyProperty()
-                    .get()
-                    .filter(survey -> arrival.isOpen())
-                    .map(Survey::outline)
-                    .filter(outline -> arrival.slipProperty()
-                            .get()
-                            .filter(suggested(outline, Neighbours.NONE)::equals)
-                            .isPresent())
-                    .ifPresent(
-                            outline -> arrival.slipProperty().set(Optional.of(suggested(outline, usualNeighbours()))));
+    /** What is like an arrival was found; where nobody has chosen otherwise, the same thing is as large. */
+    void found(Arrival arrival, List<Alike> alike) {
+        arrival.alikeProperty().set(alike);
+        Optional<Slip> slip = arrival.slipProperty().get();
+        boolean asSuggested = arrival.surveyProperty()
+                .get()
+                .map(Survey::outline)
+                .map(this::suggested)
+                .equals(slip);
+        if (asSuggested && arrival.isOpen()) {
+            candidates(arrival).stream().findFirst().ifPresent(likely -> arrival.slipProperty()
+                    .set(slip.map(each -> each.withFactor(likely.factor()))));
         }
     }
 
-    /** A slip for where new arrivals go. */
-    Slip suggested(ArrivalSummary summary, Neighbours among) {
-        Slip slip = Intake.suggested(summary, FIRST_SHELF, among);
-        return usual(FIRST_SHELF).map(preset -> preset.on(slip)).orElse(slip);
+    private static Optional<ScaleEvidence.Twin> twin(Arrival arrival) {
+        return arrival.alikeProperty().get().stream()
+                .filter(Alike::isSameShape)
+                .findFirst()
+                .map(each ->
+                        new ScaleEvidence.Twin(each.item().name(), each.item().size()[1]));
     }
 
     private Optional<SlipPreset> usual(String shelf) {
@@ -78,19 +81,17 @@ public final class SlipChoices {
         }
     }
 
-    /** What stands where new arrivals go. */
-    Neighbours usualNeighbours() {
-        return neighbours(FIRST_SHELF);
-    }
-
     /** What stands on a shelf already, as the index knows it. */
     Neighbours neighbours(String shelf) {
-        return Neighbours.on(shelf, inTarget(session.shelving().finder()), IndexedAsset::shelf, item -> item.size()[1]);
+        return shelf.equals(FIRST_SHELF)
+                ? Neighbours.NONE
+                : Neighbours.on(shelf, inTarget(), IndexedAsset::shelf, item -> item.size()[1]);
     }
 
-    Stream<IndexedAsset> inTarget(Finder finder) {
-        return target.get().map(library -> library.root().toString()).stream().flatMap(root -> finder.items().stream()
-                .filter(item -> item.library().equals(root)));
+    private Stream<IndexedAsset> inTarget() {
+        return target.get().map(library -> library.root().toString()).stream()
+                .flatMap(root -> session.shelving().finder().items().stream()
+                        .filter(item -> item.library().equals(root)));
     }
 
     /** How an arrival's figures may be understood. */
@@ -102,7 +103,8 @@ public final class SlipChoices {
                 : Intake.candidates(
                         survey.get().outline(),
                         slip.get().up(),
-                        neighbours(slip.get().shelf()));
+                        neighbours(slip.get().shelf()),
+                        twin(arrival));
     }
 
     /** A warning where the chosen size is out of the ordinary for its shelf. */
@@ -162,5 +164,6 @@ public final class SlipChoices {
     /** Makes the chosen arrivals the next version of an asset; with none, assets of their own again. */
     public void takeAsVersionOf(Arrival arrival, Optional<String> asset) {
         change(arrival, slip -> slip.withVersionOf(asset));
+        arrival.choose(true);
     }
 }

@@ -10,6 +10,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.VBox;
+import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.intake.LengthUnit;
@@ -37,13 +38,14 @@ final class UnitChoices extends VBox {
             String words =
                     "as " + candidate.unit() + ": " + Units.length(candidate.size()[1]) + " tall";
             String text = candidate.likely() ? words + "\nlikely: " + candidate.reason() : words;
-            getChildren()
-                    .add(choice(
-                            text,
-                            words,
-                            same(candidate.factor(), slip.factor()),
-                            "unit-" + candidate.unit(),
-                            candidate.factor()));
+            Control choice = choice(
+                    text,
+                    words,
+                    same(candidate.factor(), slip.factor()),
+                    "unit-" + candidate.unit(),
+                    candidate.factor());
+            Controls.hint(choice, candidate.reason());
+            getChildren().add(choice);
         }
         boolean among = model.choices().candidates(arrival).stream().anyMatch(c -> same(c.factor(), slip.factor()));
         TextField own = new TextField(among ? "" : Double.toString(slip.factor()));

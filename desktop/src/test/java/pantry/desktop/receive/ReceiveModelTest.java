@@ -174,11 +174,10 @@ class ReceiveModelTest {
     }
 
     @Test
-    void whatCameBeforeTheShelvesWereKnownIsSuggestedAnewUnlessSomebodyChose() throws IOException {
+    void theSameThingOnAShelfTellsHowLargeAnArrivalIsUnlessSomebodyChose() throws IOException {
         try (Desk other = new Desk(Files.createDirectory(folder.resolve("other")))) {
             ReceiveModel early = new ReceiveModel(other.session());
-            other.shelve("Low", "New arrivals", 140);
-            other.shelve("High", "New arrivals", 160);
+            other.shelve("High mast", "Masts", 150);
             early.add(List.of(other.file("mast.obj", 150), other.file("chosen.obj", 150)));
             Arrival untouched = early.arrivals().getFirst();
             Arrival chosen = early.arrivals().getLast();
@@ -189,9 +188,35 @@ class ReceiveModelTest {
 
             other.open();
             assertThat(untouched.slipProperty().get().orElseThrow().factor()).isEqualTo(1);
+            assertThat(early.choices().candidates(untouched).getFirst().reason())
+                    .isEqualTo("as tall as High mast, which has the same shape");
             assertThat(chosen.slipProperty().get().orElseThrow().factor()).isEqualTo(0.001);
-            assertThat(early.shelves()).containsExactly("New arrivals");
+            assertThat(early.shelves()).contains("Masts");
         }
+    }
+
+    @Test
+    void whatIsOnAShelfOrOnTheListAlreadyIsLeftOutUntilSomebodyDecides() {
+        desk.shelve("Drum", "Power", 2);
+        desk.session().shelving().refresh(desk.library());
+        Arrival drum = arrived(desk.file("drum.obj", 2));
+        Arrival post = arrived(desk.file("post.obj", 7));
+        Arrival again = arrived(desk.file("post-again.obj", 7));
+        Arrival version = arrived(desk.file("drum-new.obj", 2));
+        assertThat(drum.knownProperty().get()).contains("the same as Drum on Power");
+        assertThat(again.knownProperty().get()).contains("the same as post.obj");
+        assertThat(model.shelving().ready()).containsExactly(post);
+        drum.choose(true);
+        String id = desk.library().find("Drum").card().id();
+        model.choices().takeAsVersionOf(version, Optional.of(id));
+        desk.session().shelving().refresh(desk.library());
+        assertThat(model.shelving().ready())
+                .as("what was decided stays so")
+                .containsExactlyInAnyOrder(drum, post, version);
+        model.shelving().shelve();
+        assertThat(desk.library().find("Power/Drum").versions()).hasSize(2);
+        assertThat(again.isOpen()).isTrue();
+        assertThat(again.knownProperty().get()).as("it is on a shelf now").contains("the same as Post on New arrivals");
     }
 
     @Test

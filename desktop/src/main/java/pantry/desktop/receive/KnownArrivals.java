@@ -1,0 +1,75 @@
+package pantry.desktop.receive;
+
+import java.util.List;
+import java.util.Optional;
+import pantry.catalogue.Alike;
+import pantry.desktop.session.Session;
+import pantry.exchange.format.Imported;
+import pantry.intake.Survey;
+import pantry.model.ShapeDescriptor;
+
+/** Looks for what arrivals are like: on the shelves, and on the list. What is known already is left out, and says so. */
+final class KnownArrivals {
+    private static final double ALIKE = 0.85;
+    private static final int MOST_ALIKE = 4;
+
+    private final Session session;
+    private final List<Arrival> arrivals;
+    private final SlipChoices choices;
+
+    KnownArrivals(Session session, List<Arrival> arrivals, SlipChoices choices) {
+        this.session = session;
+        this.arrivals = arrivals;
+        this.choices = choices;
+    }
+
+    private static Optional<ShapeDescriptor> shape(Arrival arrival) {
+        return arrival.surveyProperty()
+                .get()
+                .filter(survey -> survey.outline().holds() == Imported.Holds.MODEL)
+                .flatMap(survey -> ShapeDescriptor.ofCode(survey.facts().shape()));
+    }
+
+    /** Looks for an arrival's like; nothing where it was not read yet. */
+    void look(Arrival arrival) {
+        shape(arrival)
+                .ifPresent(shape -> session.quietly(
+                        "looking for similar shapes",
+                        progress -> session.shelving().finder().alike(shape, ALIKE, MOST_ALIKE),
+                        found -> {
+                            choices.found(arrival, found);
+                            arrival.judge(known(arrival, shape));
+                        }));
+    }
+
+    /** Looks for the like of all that still wait, as after the shelves have changed. */
+    void lookAgain() {
+        arrivals.stream().filter(Arrival::isOpen).forEach(this::look);
+    }
+
+    private Optional<String> known(Arrival arrival, ShapeDescriptor shape) {
+        long triangles = triangles(arrival);
+        return arrival.alikeProperty().get().stream()
+                .filter(each -> each.isSameShape() && each.item().triangles() == triangles)
+                .filter(each -> Arrival.isAsTall(arrival.height(), each.item().size()[1]))
+                .findFirst()
+                .map(each -> "the same as " + each.item().name() + " on "
+                        + each.item().shelf())
+                .or(() -> arrivals.stream()
+                        .takeWhile(other -> other != arrival)
+                        .filter(other -> other.isOpen() && triangles(other) == triangles)
+                        .filter(other -> shape(other)
+                                .filter(its -> its.likeness(shape) >= Alike.SAME)
+                                .isPresent())
+                        .findFirst()
+                        .map(other -> "the same as " + other.name()));
+    }
+
+    private static long triangles(Arrival arrival) {
+        return arrival.surveyProperty()
+                .get()
+                .map(Survey::facts)
+                .map(facts -> facts.triangles())
+                .orElse(-1L);
+    }
+}
