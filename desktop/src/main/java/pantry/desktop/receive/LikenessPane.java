@@ -30,25 +30,25 @@ final class LikenessPane extends VBox {
     /** @return whether there is anything that it looks like */
     boolean show(Arrival arrival, Slip slip) {
         getChildren().clear();
-        arrival.knownProperty()
-                .get()
-                .filter(known -> slip.versionOf().isEmpty())
-                .ifPresent(known -> {
-                    Button another = Controls.button(
-                            "Shelve it as well",
-                            "",
-                            "Shelve this arrival as an asset of its own",
-                            () -> arrival.choose(true));
-                    another.setId("known-another");
-                    VBox line = new VBox(4, Controls.wrapped(known + "; it is left out"), another);
-                    line.getStyleClass().addAll("note-box", "info");
-                    getChildren().add(line);
-                });
+        Optional<String> leftOut =
+                arrival.knownProperty().get().filter(known -> slip.versionOf().isEmpty());
+        boolean onShelf = arrival.alikeProperty().get().stream().anyMatch(Alike::isSameShape);
+        leftOut.filter(known -> !onShelf).ifPresent(known -> {
+            VBox line = new VBox(
+                    4, Controls.wrapped("It is " + known + " on the list, and is left out."), shelveAsWell(arrival));
+            line.getStyleClass().addAll("note-box", "info");
+            getChildren().add(line);
+        });
         List<Alike> weak = new ArrayList<>();
         for (Alike each : arrival.alikeProperty().get()) {
             boolean taken = isTaken(each, slip);
             if (taken || each.likeness() >= STRONG) {
-                getChildren().add(line(each, arrival, taken));
+                VBox line = line(each, arrival, taken);
+                if (leftOut.isPresent() && each.isSameShape()) {
+                    line.getChildren().add(1, Controls.wrapped("It is left out.", Styles.FAINT));
+                    line.getChildren().add(shelveAsWell(arrival));
+                }
+                getChildren().add(line);
             } else {
                 weak.add(each);
             }
@@ -57,6 +57,13 @@ final class LikenessPane extends VBox {
             fold(weak, arrival);
         }
         return !getChildren().isEmpty();
+    }
+
+    private static Button shelveAsWell(Arrival arrival) {
+        Button button = Controls.button(
+                "Shelve it as well", "", "Shelve this arrival as an asset of its own", () -> arrival.choose(true));
+        button.setId("known-another");
+        return button;
     }
 
     private static boolean isTaken(Alike each, Slip slip) {

@@ -295,6 +295,7 @@ final class SlipView extends BorderPane {
             before.stateProperty().removeListener(changed);
             before.surveyProperty().removeListener(changed);
             before.alikeProperty().removeListener(changed);
+            before.knownProperty().removeListener(changed);
         });
         shown = List.copyOf(arrivals);
         presets.show(shown.isEmpty() ? Optional.empty() : Optional.of(shown.getLast()));
@@ -303,6 +304,7 @@ final class SlipView extends BorderPane {
             now.stateProperty().addListener(changed);
             now.surveyProperty().addListener(changed);
             now.alikeProperty().addListener(changed);
+            now.knownProperty().addListener(changed);
         });
         update();
     }
