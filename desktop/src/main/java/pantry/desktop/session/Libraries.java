@@ -227,6 +227,16 @@ public final class Libraries {
 
     /** No longer shows a library; nothing happens to it. */
     public void close(Library library) {
+        letGo(library);
+        Path folder = library.root();
+        ledger.done(
+                "closed the library " + library.info().name(), Reversal.atOnce(() -> open(folder), () -> open.stream()
+                        .filter(each -> each.root().equals(folder))
+                        .findFirst()
+                        .ifPresent(this::letGo)));
+    }
+
+    private void letGo(Library library) {
         open.removeIf(known -> known.root().equals(library.root()));
         rememberOpen();
         off.remove(library.root());

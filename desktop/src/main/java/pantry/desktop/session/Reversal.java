@@ -5,6 +5,31 @@ import pantry.base.PantryException;
 
 /** How something that was done is taken back, and done again. Used on the interface's thread. */
 public interface Reversal {
+    /** What is taken back and done again at once; where either throws, it could not be. */
+    static Reversal atOnce(Runnable undo, Runnable redo) {
+        return new Reversal() {
+            @Override
+            public void undo(Outcome outcome) {
+                run(undo, outcome);
+            }
+
+            @Override
+            public void redo(Outcome outcome) {
+                run(redo, outcome);
+            }
+
+            private static void run(Runnable step, Outcome outcome) {
+                try {
+                    step.run();
+                } catch (PantryException problem) {
+                    outcome.failed(problem);
+                    return;
+                }
+                outcome.done();
+            }
+        };
+    }
+
     /** Why it cannot be taken back now, in words after what was done; empty where it can. */
     default Optional<String> undoRefused() {
         return Optional.empty();

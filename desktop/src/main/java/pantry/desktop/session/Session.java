@@ -103,6 +103,13 @@ public final class Session {
 
     /** No longer shows a project; nothing happens to it. */
     public void closeProject(Path folder) {
+        letGo(folder);
+        ledger.done(
+                "closed the project " + folder.getFileName(),
+                Reversal.atOnce(() -> project.set(Optional.of(folder)), () -> letGo(folder)));
+    }
+
+    private void letGo(Path folder) {
         projects.remove(folder);
         rememberProjects();
         if (project.get().filter(folder::equals).isPresent()) {

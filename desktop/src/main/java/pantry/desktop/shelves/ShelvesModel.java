@@ -18,6 +18,7 @@ import javafx.collections.ListChangeListener;
 import javafx.collections.ObservableList;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.AssetSearch;
+import pantry.desktop.session.Reversal;
 import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Session;
 import pantry.workbench.Personal;
@@ -189,21 +190,46 @@ public final class ShelvesModel {
 
     /** Makes the chosen assets favourites; where all are, no longer. */
     public void toggleFavourites() {
-        boolean all = chosen.get().stream().allMatch(this::isFavourite);
-        chosen.get().forEach(item -> personal().favourite(item.id(), !all));
+        List<IndexedAsset> items =
+                chosen.get().stream().filter(item -> !isFavourite(item)).toList();
+        boolean wanted = !items.isEmpty();
+        List<IndexedAsset> changed = wanted ? items : List.copyOf(chosen.get());
+        if (changed.isEmpty()) {
+            return;
+        }
+        favourites(changed, wanted);
+        String what = changed.size() == 1 ? changed.getFirst().name() : changed.size() + " assets";
+        session.done(
+                wanted ? "made " + what + " favourites" : "took " + what + " from the favourites",
+                Reversal.atOnce(() -> favourites(changed, !wanted), () -> favourites(changed, wanted)));
+    }
+
+    private void favourites(List<IndexedAsset> items, boolean wanted) {
+        items.forEach(item -> personal().favourite(item.id(), wanted));
         search.ask();
         card.favouritesChanged();
     }
 
     /** Keeps what is looked for under a name. */
     public void keepSearch(String name) {
-        personal()
-                .keep(new Personal.KeptSearch(
-                        name.strip(), search.wordsProperty().get().strip()));
+        Personal.KeptSearch search = new Personal.KeptSearch(
+                name.strip(), this.search.wordsProperty().get().strip());
+        keep(search);
+        session.done("kept the search " + search.name(), Reversal.atOnce(() -> drop(search), () -> keep(search)));
+    }
+
+    /** Keeps a search no longer. */
+    public void forget(Personal.KeptSearch search) {
+        drop(search);
+        session.done("deleted the search " + search.name(), Reversal.atOnce(() -> keep(search), () -> drop(search)));
+    }
+
+    private void keep(Personal.KeptSearch search) {
+        personal().keep(search);
         kept.setAll(personal().searches());
     }
 
-    public void forget(Personal.KeptSearch search) {
+    private void drop(Personal.KeptSearch search) {
         personal().forget(search);
         kept.setAll(personal().searches());
     }
