@@ -1,11 +1,15 @@
 package pantry.desktop.shelves;
 
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
+import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.desktop.session.Libraries;
 import pantry.desktop.session.Session;
@@ -71,6 +75,70 @@ public final class CheckModel {
                             session.doneForGood(
                                     finding.problem().path().getFileName() + ": " + done.words(),
                                     "the library would be out of order again");
+                            check(now.library());
+                        },
+                        problem -> {
+                            session.wrong(problem);
+                            check(now.library());
+                        }));
+    }
+
+    /**
+     * A way in which several problems of a kind can be put right at once.
+     *
+     * @param kind of the problems, in words
+     * @param words what is done to each
+     */
+    public record Together(String kind, String words, List<Repair> repairs) {}
+
+    /** What can be put right together: problems of a kind that have a way in common; nothing for what stands by itself. */
+    public static List<Together> together(List<CheckLibrary.Finding> findings) {
+        Map<List<String>, List<Repair>> groups = new LinkedHashMap<>();
+        for (CheckLibrary.Finding finding : findings) {
+            for (Repair repair : finding.ways()) {
+                groups.computeIfAbsent(
+                                List.of(finding.problem().kind().word(), repair.name()), key -> new ArrayList<>())
+                        .add(repair);
+            }
+        }
+        return groups.entrySet().stream()
+                .filter(group -> group.getValue().size() > 1)
+                .map(group -> new Together(
+                        group.getKey().getFirst(), group.getValue().getFirst().words(), List.copyOf(group.getValue())))
+                .toList();
+    }
+
+    /** Puts problems right together, and checks once more; what cannot be done is told, and stops nothing. */
+    public void repair(Together all) {
+        record Done(int count, List<PantryException> problems) {}
+        checked.get().ifPresent(now -> session.shelving()
+                .change(
+                        all.words(),
+                        Libraries.Touched.all(now.library()),
+                        progress -> {
+                            List<PantryException> problems = new ArrayList<>();
+                            for (int i = 0; i < all.repairs().size(); i++) {
+                                int count = i + 1;
+                                progress.step(
+                                        all.words() + ", " + count + " of "
+                                                + all.repairs().size(),
+                                        (double) i / all.repairs().size());
+                                progress.check();
+                                try {
+                                    all.repairs().get(i).action().run();
+                                } catch (PantryException problem) {
+                                    problems.add(problem);
+                                }
+                            }
+                            return new Done(all.repairs().size() - problems.size(), problems);
+                        },
+                        done -> {
+                            done.problems().forEach(session::wrong);
+                            if (done.count() > 0) {
+                                session.doneForGood(
+                                        all.kind() + ", " + done.count() + " times: " + all.words(),
+                                        "the library would be out of order again");
+                            }
                             check(now.library());
                         },
                         problem -> {

@@ -2,6 +2,7 @@ package pantry.desktop.shelves;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import javafx.beans.binding.Bindings;
 import javafx.beans.property.SimpleBooleanProperty;
@@ -71,6 +72,7 @@ final class CheckPane extends BorderPane {
         all.getStyleClass().add("slip");
         if (!well) {
             VBox.setVgrow(findings, Priority.ALWAYS);
+            together(checked).ifPresent(all.getChildren()::add);
             all.getChildren().add(findings);
         }
         trash.setPrefHeight(220);
@@ -79,6 +81,24 @@ final class CheckPane extends BorderPane {
             all.getChildren().add(upgrade(library));
         }
         setCenter(all);
+    }
+
+    /** What can be put right at once; empty where nothing stands there twice. */
+    private Optional<Node> together(CheckModel.Checked checked) {
+        FlowPane buttons = new FlowPane(6, 6);
+        buttons.setId("repair-together");
+        for (CheckModel.Together group : CheckModel.together(checked.result().findings())) {
+            String words = group.words().substring(0, 1).toUpperCase(Locale.ROOT)
+                    + group.words().substring(1);
+            Button button = Controls.button(
+                    words + ": all " + Units.count(group.repairs().size()) + ", " + group.kind(),
+                    "",
+                    "Put all of this kind right in this way",
+                    () -> model.repair(group));
+            button.getStyleClass().add("small");
+            buttons.getChildren().add(button);
+        }
+        return buttons.getChildren().isEmpty() ? Optional.empty() : Optional.of(Controls.section("At once", buttons));
     }
 
     private void showTrashHead(HBox head, Library library) {
@@ -151,7 +171,7 @@ final class CheckPane extends BorderPane {
             first.setAlignment(Pos.CENTER_LEFT);
             FlowPane repairs = new FlowPane(6, 6);
             for (Repair repair : finding.ways()) {
-                String words = repair.words().substring(0, 1).toUpperCase()
+                String words = repair.words().substring(0, 1).toUpperCase(Locale.ROOT)
                         + repair.words().substring(1);
                 Button button = Controls.button(words, "", "", () -> model.repair(finding, repair));
                 button.getStyleClass().add("small");

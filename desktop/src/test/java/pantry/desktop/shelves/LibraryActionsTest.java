@@ -359,6 +359,35 @@ class LibraryActionsTest {
     }
 
     @Test
+    void damageOfAKindIsPutRightAtOnce() throws IOException {
+        CheckModel checks = new CheckModel(desk.session());
+        for (String name : List.of("Fuel drum", "Lattice mast", "Tripod mast")) {
+            Files.writeString(asset(name).data("v001").resolve("mine.txt"), "mine");
+        }
+        checks.check(desk.library());
+        List<CheckLibrary.Finding> findings =
+                checks.checkedProperty().get().orElseThrow().result().findings();
+        assertThat(findings).hasSize(3);
+        assertThat(CheckModel.together(findings.subList(0, 1)))
+                .as("one stands by itself")
+                .isEmpty();
+        CheckModel.Together all = CheckModel.together(findings).getFirst();
+        assertThat(all.repairs()).hasSize(3);
+        checks.repair(all);
+        assertThat(checks.checkedProperty()
+                        .get()
+                        .orElseThrow()
+                        .result()
+                        .verification()
+                        .ok())
+                .isTrue();
+        assertThat(checks.trash()).hasSize(3);
+        assertThat(desk.session().history().undoable())
+                .as("a repair is not taken back")
+                .isEmpty();
+    }
+
+    @Test
     void movingManyThatAreChosenToAnotherLibraryReportsNothingWrong() throws IOException {
         Library other = desk.workbench().createLibrary(folder.resolve("other"), "Other");
         desk.session().openLibrary(other.root());
