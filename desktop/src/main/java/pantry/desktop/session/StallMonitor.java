@@ -30,6 +30,7 @@ public final class StallMonitor implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(StallMonitor.class);
     private static final String SWITCH = "pantry.stalls";
     private static final ThreadMXBean THREADS = ManagementFactory.getThreadMXBean();
+    private static final String PANTRY = "pantry.";
     private static final List<String> OUTSIDE = List.of("java.io.", "java.net.", "sun.nio.", "org.sqlite.");
 
     /** So often is a thread looked at until the limit. */
@@ -46,8 +47,8 @@ public final class StallMonitor implements AutoCloseable {
      * A time for which the interface's thread did not answer.
      *
      * @param worked the processor's time that the thread used meanwhile
-     * @param waited whether it waited for something at most of the times that it was looked at: a lock, another thread, a
-     *     file
+     * @param waited whether Pantry waited for something at most of the times that it was looked at: a lock, another thread,
+     *     a file
      * @param stack of the interface's thread when the limit was reached, the innermost call first
      */
     public record Stall(Duration held, Duration worked, boolean waited, List<StackTraceElement> stack) {
@@ -62,7 +63,7 @@ public final class StallMonitor implements AutoCloseable {
         /** In one line: the innermost call, and those of Pantry's own that led there. */
         String text() {
             String calls = IntStream.range(0, stack.size())
-                    .filter(i -> i == 0 || stack.get(i).getClassName().startsWith("pantry."))
+                    .filter(i -> i == 0 || stack.get(i).getClassName().startsWith(PANTRY))
                     .mapToObj(i -> stack.get(i).toString())
                     .collect(Collectors.joining(" < "));
             return "held for " + held.toMillis() + " ms: " + calls;
@@ -119,7 +120,9 @@ public final class StallMonitor implements AutoCloseable {
         do {
             List<StackTraceElement> now = Arrays.asList(held.getStackTrace());
             looks++;
-            waiting += waits(held) || waits(now) ? 1 : 0;
+            // The toolkit waits for its own drawing, which is not Pantry's to hasten.
+            boolean own = now.stream().anyMatch(call -> call.getClassName().startsWith(PANTRY));
+            waiting += own && (waits(held) || waits(now)) ? 1 : 0;
             if (stack.isEmpty() && System.nanoTime() - asked >= limit.toNanos()) {
                 stack = now;
             }
