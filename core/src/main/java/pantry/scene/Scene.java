@@ -343,6 +343,11 @@ public final class Scene {
         return editor.lastChange();
     }
 
+    /** See {@link StageEditor#giveUpSince}. */
+    public void giveUpSince(Optional<Object> before) {
+        editor.giveUpSince(before);
+    }
+
     /** See {@link StageEditor#joinSince}. */
     public void joinSince(Optional<Object> before) {
         editor.joinSince(before);

@@ -278,14 +278,28 @@ public final class StageEditor {
         try {
             result = work.get();
         } catch (RuntimeException | Error e) {
-            while (!history.isLastOf(before)) {
-                undo();
-                history.forgetUndone();
-            }
+            giveUpSince(before);
             throw e;
         }
         history.joinSince(before, name);
         return result;
+    }
+
+    /**
+     * Takes back what was done since a change, never to be done again: where only a part of what was meant came about.
+     *
+     * @param before as {@link #lastChange} told it; empty for the beginning
+     * @throws IllegalStateException where it was taken back since
+     */
+    public void giveUpSince(Optional<Object> before) {
+        giveUpSince(history.positionAt(before));
+    }
+
+    private void giveUpSince(EditHistory.Position before) {
+        while (!history.isLastOf(before)) {
+            undo();
+            history.forgetUndone();
+        }
     }
 
     /**

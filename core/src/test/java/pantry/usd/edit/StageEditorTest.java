@@ -356,6 +356,19 @@ class StageEditorTest {
     }
 
     @Test
+    void whatWasDoneSinceAChangeIsGivenUp() {
+        editor.changeAll("first", edits -> edits.define(path("/Yard/First"), "Xform"));
+        Optional<Object> first = editor.lastChange();
+        List<String> before = texts();
+        editor.changeAll("second", edits -> edits.define(path("/Yard/Second"), "Xform"));
+        editor.changeAll("third", edits -> edits.define(path("/Yard/Third"), "Xform"));
+        editor.giveUpSince(first);
+        assertThat(texts()).isEqualTo(before);
+        assertThat(editor.undoName()).contains("first");
+        assertThat(editor.redoName()).as("it is not done again").isEmpty();
+    }
+
+    @Test
     void whereOneOfSeveralChangesFailsNoneOfThemStands() {
         editor.changeAll("first", edits -> edits.define(path("/Yard/First"), "Xform"));
         List<String> before = texts();

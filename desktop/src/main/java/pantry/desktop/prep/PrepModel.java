@@ -232,12 +232,7 @@ public final class PrepModel {
             change(now, what, change, new Ending<T>() {
                 @Override
                 public void done(T result) {
-                    now.piece()
-                            .editor()
-                            .lastChange()
-                            .filter(made -> !before.equals(Optional.of(made)))
-                            .ifPresent(made -> told.apply(result)
-                                    .ifPresent(text -> session.done(text, new EditReversal(editor(now), made))));
+                    told.apply(result).ifPresent(text -> tell(now, before, text));
                 }
 
                 @Override
@@ -247,10 +242,20 @@ public final class PrepModel {
 
                 @Override
                 public void stopped() {
-                    // What was done until then is shown, and is no change.
+                    // It may have been stopped while what it had done was looked at.
+                    tell(now, before, what);
                 }
             });
         });
+    }
+
+    /** Writes down what was done to a working copy; nothing where that is as it was before. */
+    private void tell(Opened now, Optional<Object> before, String text) {
+        now.piece()
+                .editor()
+                .lastChange()
+                .filter(made -> !before.equals(Optional.of(made)))
+                .ifPresent(made -> session.done(text, new EditReversal(editor(now), made)));
     }
 
     /** How a change of a working copy ended. */
@@ -316,6 +321,8 @@ public final class PrepModel {
             selected.set(Optional.of(subject));
         }
         Opened now = opened.get().orElseThrow();
+        StageEditor editor = now.piece().editor();
+        Optional<Object> before = editor.lastChange();
         Ending<Boolean> ending = new Ending<>() {
             @Override
             public void done(Boolean result) {
@@ -329,7 +336,11 @@ public final class PrepModel {
 
             @Override
             public void stopped() {
-                outcome.stopped();
+                if (editor.lastChange().equals(before)) {
+                    outcome.stopped();
+                } else {
+                    outcome.done();
+                }
             }
         };
         Optional<String> name = back ? now.undo() : now.redo();

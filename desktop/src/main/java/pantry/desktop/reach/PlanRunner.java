@@ -49,10 +49,15 @@ final class PlanRunner {
     private final Session session;
     private final Runnable refresh;
 
+    /** As the interface told it last; what is done again asks for it again, in the background. */
+    private volatile Set<Path> unsaved;
+
     /** @param refresh reads what was changed */
     PlanRunner(Session session, Runnable refresh) {
         this.session = session;
         this.refresh = refresh;
+        this.unsaved = session.unsavedProperty().get();
+        session.unsavedProperty().addListener((property, before, now) -> unsaved = now);
     }
 
     /**
@@ -120,7 +125,6 @@ final class PlanRunner {
 
     /** Why a file must not be written now. */
     private Function<Path, String> refused() {
-        Set<Path> unsaved = session.unsavedProperty().get();
         return file -> unsaved.contains(file) ? "is open with changes that are not saved; save it first" : "";
     }
 

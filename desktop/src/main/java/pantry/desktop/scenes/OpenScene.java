@@ -269,6 +269,10 @@ final class OpenScene {
                     acting = true;
                     try {
                         action.on(open);
+                    } catch (RuntimeException e) {
+                        // None of it stands where a part of it fails.
+                        open.giveUpSince(before);
+                        throw e;
                     } finally {
                         acting = false;
                     }

@@ -53,6 +53,7 @@ import pantry.scene.LayoutPlan;
 import pantry.scene.Scene;
 import pantry.scene.TransformStep;
 import pantry.usd.SdfPath;
+import pantry.usd.schema.TransformComponents;
 import pantry.usd.text.UsdaWriter;
 import pantry.workbench.Personal;
 
@@ -110,6 +111,11 @@ class UndoEveryActionTest {
         SdfPath place(String name, double x) {
             scenes.place(asset(name), new Vec3(x, 0, x / 3));
             return scenes.selection().single().orElseThrow().path();
+        }
+
+        /** What is selected, elsewhere. */
+        TransformComponents at(double x, double y, double z) {
+            return scenes.selection().one().orElseThrow().placing().withMove(new Vec3(x, y, z));
         }
 
         void choose(SdfPath... paths) {
@@ -225,26 +231,10 @@ class UndoEveryActionTest {
     private static final Map<Class<?>, Map<String, Action>> ACTIONS = Map.of(
             SelectionEdits.class,
             Map.ofEntries(
-                    Map.entry("move", act(place -> place.scenes
-                            .edits()
-                            .move(
-                                    place.crate,
-                                    place.scenes
-                                            .selection()
-                                            .one()
-                                            .orElseThrow()
-                                            .placing()
-                                            .withMove(new Vec3(1, 2, 3))))),
-                    Map.entry("moveEach", act(place -> place.scenes
-                            .edits()
-                            .moveEach(Map.of(
-                                    place.crate,
-                                    place.scenes
-                                            .selection()
-                                            .one()
-                                            .orElseThrow()
-                                            .placing()
-                                            .withMove(new Vec3(3, 2, 1)))))),
+                    Map.entry("move", act(place -> place.scenes.edits().move(place.crate, place.at(1, 2, 3)))),
+                    Map.entry(
+                            "moveEach",
+                            act(place -> place.scenes.edits().moveEach(Map.of(place.crate, place.at(3, 2, 1))))),
                     Map.entry("nudge", edit(edits -> edits.nudge(new Vec3(0.1, 0, 0)))),
                     Map.entry("step", edit(edits -> edits.step(STEP))),
                     Map.entry("repeat", edit(place -> place.scenes.edits().step(STEP), SelectionEdits::repeat)),

@@ -328,29 +328,26 @@ class LibraryActionsTest {
         assertThat(model.chosenProperty().get()).hasSize(2);
     }
 
+    private static boolean isSound(CheckModel checks) {
+        return checks.checkedProperty()
+                .get()
+                .orElseThrow()
+                .result()
+                .verification()
+                .ok();
+    }
+
     @Test
     void aDamagedLibraryIsToldAndPutRight() throws IOException {
         CheckModel checks = new CheckModel(desk.session());
         checks.check(desk.library());
-        assertThat(checks.checkedProperty()
-                        .get()
-                        .orElseThrow()
-                        .result()
-                        .verification()
-                        .ok())
-                .isTrue();
+        assertThat(isSound(checks)).isTrue();
         Files.writeString(asset("Fuel drum").data("v001").resolve("mine.txt"), "mine");
         checks.check(desk.library());
         CheckLibrary.Finding finding =
                 checks.checkedProperty().get().orElseThrow().result().findings().getFirst();
         checks.repair(finding, finding.ways().getFirst());
-        assertThat(checks.checkedProperty()
-                        .get()
-                        .orElseThrow()
-                        .result()
-                        .verification()
-                        .ok())
-                .isTrue();
+        assertThat(isSound(checks)).isTrue();
         assertThat(checks.trash()).extracting(item -> item.name()).containsExactly("mine.txt");
         checks.emptyTrash();
         assertThat(checks.trash()).isEmpty();
@@ -374,13 +371,7 @@ class LibraryActionsTest {
         CheckModel.Together all = CheckModel.together(findings).getFirst();
         assertThat(all.repairs()).hasSize(3);
         checks.repair(all);
-        assertThat(checks.checkedProperty()
-                        .get()
-                        .orElseThrow()
-                        .result()
-                        .verification()
-                        .ok())
-                .isTrue();
+        assertThat(isSound(checks)).isTrue();
         assertThat(checks.trash()).hasSize(3);
         assertThat(desk.session().history().undoable())
                 .as("a repair is not taken back")
