@@ -232,12 +232,13 @@ public final class PrepModel {
             change(now, what, change, new Ending<T>() {
                 @Override
                 public void done(T result) {
-                    told.apply(result).ifPresent(text -> tell(now, before, text));
+                    tell(now, before, told.apply(result).orElse(what));
                 }
 
                 @Override
                 public void failed(PantryException problem) {
                     session.wrong(problem);
+                    tell(now, before, what);
                 }
 
                 @Override
@@ -249,8 +250,9 @@ public final class PrepModel {
         });
     }
 
-    /** Writes down what was done to a working copy; nothing where that is as it was before. */
+    /** Writes down what was done to a working copy, as one change; nothing where that is as it was before. */
     private void tell(Opened now, Optional<Object> before, String text) {
+        now.piece().editor().joinSince(before);
         now.piece()
                 .editor()
                 .lastChange()
