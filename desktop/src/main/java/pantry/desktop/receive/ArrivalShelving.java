@@ -1,6 +1,7 @@
 package pantry.desktop.receive;
 
 import java.nio.file.Path;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -87,8 +88,9 @@ public final class ArrivalShelving {
         Set<Arrival> left = ConcurrentHashMap.newKeySet();
         left.addAll(taken);
         List<Shelved> shelved = new CopyOnWriteArrayList<>();
-        Set<String> shelves = Set.copyOf(library.shelves());
+        Set<String> shelves = new HashSet<>();
         try {
+            shelves.addAll(library.shelves());
             new ReceiveFiles(session.workbench().intake(), session.workbench().archives())
                     .run(
                             entries,
