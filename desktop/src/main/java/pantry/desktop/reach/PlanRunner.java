@@ -9,7 +9,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
 import pantry.base.Names;
 import pantry.base.PantryException;
@@ -93,15 +92,22 @@ final class PlanRunner {
 
     /** Work that changes files, which is taken back as a whole. */
     private UndoableWork<ChangeRuns.Done> changing(String doing, Work<ChangeRuns.Done> work) {
-        AtomicReference<ChangeRuns.Undone> undone = new AtomicReference<>();
-        return new UndoableWork<>(
-                        doing,
-                        session::run,
-                        work,
-                        (done, progress) ->
-                                undone.set(session.workbench().changeRuns().undo(done.id())))
+        return new UndoableWork<>(doing, session::run, work, (done, progress) -> takeBack(done, () -> {}))
                 .after(this::changed)
-                .afterUndo(done -> tookBack(undone.get()));
+                .afterUndo(done -> {});
+    }
+
+    /**
+     * Takes changes of files back, in the background, and shows that on the interface's thread.
+     *
+     * @param first is done there before the files are looked at anew
+     */
+    private void takeBack(ChangeRuns.Done done, Runnable first) {
+        ChangeRuns.Undone undone = session.workbench().changeRuns().undo(done.id());
+        session.onInterface(() -> {
+            first.run();
+            tookBack(undone);
+        });
     }
 
     /** What is done to files where more is changed than what they name. */
@@ -248,20 +254,22 @@ final class PlanRunner {
                 .toList();
         MergeAssets merging = new MergeAssets(reach, session.workbench().changeRuns());
         Function<Path, String> refused = refused();
-        AtomicReference<ChangeRuns.Undone> undone = new AtomicReference<>();
         new UndoableWork<>(
                         "merging " + Units.counted(pairs.size(), "asset"),
                         session::run,
                         progress -> merging.run(pairs, file -> Project.assetPaths(projects, file), refused, progress),
-                        (result, progress) -> undone.set(merging.takeBack(result)))
+                        (result, progress) -> {
+                            ChangeRuns.Undone undone = merging.takeBack(result);
+                            session.onInterface(() -> {
+                                merged(result);
+                                tookBack(undone);
+                            });
+                        })
                 .after(result -> {
                     merged(result);
                     changed(result.files());
                 })
-                .afterUndo(result -> {
-                    merged(result);
-                    tookBack(undone.get());
-                })
+                .afterUndo(result -> {})
                 .start(
                         session,
                         result -> "merged " + Units.counted(pairs.size(), "asset") + " with "
@@ -283,14 +291,12 @@ final class PlanRunner {
     void move(Reach reach, List<Project> projects, Path from, Path to) {
         Function<Path, String> refused = refused();
         MovedFile moved = new MovedFile(from, to);
-        AtomicReference<ChangeRuns.Undone> undone = new AtomicReference<>();
         new UndoableWork<>(
                         "moving " + from.getFileName(),
                         session::run,
                         progress -> Moving.plan(reach, projects, from, to)
                                 .run(session.workbench().changeRuns(), refused, progress),
-                        (done, progress) ->
-                                undone.set(session.workbench().changeRuns().undo(done.id())))
+                        (done, progress) -> takeBack(done, () -> tellMoved(moved.back())))
                 .after(done -> {
                     tellMoved(moved);
                     done.failed().forEach((file, reason) -> session.wrong(new PantryException(file, reason)));
@@ -298,10 +304,7 @@ final class PlanRunner {
                             .filter(file -> moved.now(file).isEmpty())
                             .toList());
                 })
-                .afterUndo(done -> {
-                    tellMoved(moved.back());
-                    tookBack(undone.get());
-                })
+                .afterUndo(done -> {})
                 .start(session, done -> {
                     int others = done.changed().size() - 1;
                     return "moved " + from.getFileName() + " to " + to
@@ -336,7 +339,6 @@ final class PlanRunner {
                 .toList());
         ChangeRuns runs = session.workbench().changeRuns();
         Function<Path, String> refused = refused();
-        AtomicReference<ChangeRuns.Undone> undone = new AtomicReference<>();
         new UndoableWork<ChangeRuns.Done>(
                         "making " + told + " ready",
                         session.shelving().changing(Libraries.Touched.shelf(library, asset.shelf())),
@@ -347,14 +349,13 @@ final class PlanRunner {
                                     : runs.run("Carried overrides over to " + told, edits, refused, progress);
                         },
                         (done, progress) -> {
-                            undone.set(
-                                    done.changed().isEmpty()
-                                            ? new ChangeRuns.Undone(List.of(), List.of())
-                                            : runs.undo(done.id()));
+                            if (!done.changed().isEmpty()) {
+                                takeBack(done, () -> {});
+                            }
                             library.setStatus(asset, ripple.version(), before);
                         })
                 .after(this::changed)
-                .afterUndo(done -> tookBack(undone.get()))
+                .afterUndo(done -> refresh.run())
                 .start(
                         session,
                         done -> "made " + told + " ready"
