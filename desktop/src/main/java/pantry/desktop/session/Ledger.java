@@ -143,28 +143,46 @@ public final class Ledger {
     private void step(LedgerLine line, LedgerLine.State then, Consumer<Reversal.Outcome> step, Runnable done) {
         underWay = true;
         put(line.now(LedgerLine.State.UNDER_WAY, ""));
-        step.accept(new Reversal.Outcome() {
+        Reversal.Outcome outcome = new Reversal.Outcome() {
+            private boolean told;
+
             @Override
             public void done() {
-                put(line.now(then, ""));
-                done.run();
-                over();
+                end(() -> {
+                    put(line.now(then, ""));
+                    done.run();
+                });
             }
 
             @Override
             public void failed(PantryException problem) {
-                redoable.remove(line.id());
-                put(line.now(LedgerLine.State.LOST, String.valueOf(problem.getMessage())));
-                wrong(problem);
-                over();
+                end(() -> {
+                    redoable.remove(line.id());
+                    put(line.now(LedgerLine.State.LOST, String.valueOf(problem.getMessage())));
+                    wrong(problem);
+                });
             }
 
             @Override
             public void stopped() {
-                put(line);
-                over();
+                end(() -> put(line));
             }
-        });
+
+            private void end(Runnable how) {
+                if (!told) {
+                    told = true;
+                    how.run();
+                    over();
+                }
+            }
+        };
+        try {
+            step.accept(outcome);
+        } catch (RuntimeException | Error fault) {
+            // What has a fault keeps nothing else from being taken back.
+            outcome.failed(new PantryException("a fault of Pantry's own: " + fault));
+            throw fault;
+        }
     }
 
     private void over() {

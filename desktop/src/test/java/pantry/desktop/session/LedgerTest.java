@@ -1,6 +1,7 @@
 package pantry.desktop.session;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Path;
 import java.time.Clock;
@@ -158,6 +159,22 @@ class LedgerTest {
         assertThat(ledger.refusal(line("two"))).contains("is reserved by ben");
         assertThat(ledger.undoable().map(LedgerLine::text)).contains("one");
         assertThat(ledger.lines().getFirst().kind()).isEqualTo(LedgerLine.Kind.WRONG);
+    }
+
+    @Test
+    void aFaultKeepsNothingElseFromBeingTakenBack() {
+        done("one");
+        ledger.done(
+                "two",
+                Reversal.atOnce(
+                        () -> {
+                            throw new IllegalStateException("broken");
+                        },
+                        () -> {}));
+        assertThatThrownBy(ledger::undo).hasMessage("broken");
+        assertThat(ledger.refusal(line("two")).orElseThrow()).contains("broken");
+        ledger.undo();
+        assertThat(log).containsExactly("-one");
     }
 
     @Test
