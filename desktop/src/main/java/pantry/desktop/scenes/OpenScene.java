@@ -2,21 +2,16 @@ package pantry.desktop.scenes;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Function;
-import java.util.stream.Stream;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
-import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 import org.jspecify.annotations.Nullable;
 import pantry.base.PantryException;
@@ -31,7 +26,6 @@ import pantry.render.RenderScene;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
 import pantry.usd.SdfPath;
-import pantry.usd.compose.Stage;
 import pantry.usd.compose.StageChange;
 
 /** The scene that is open, what is selected in it, and the one way to change it, so that it is told and undone. */
@@ -41,19 +35,17 @@ final class OpenScene {
 
     private final Session session;
     private final ReadOnlyObjectWrapper<Optional<Scene>> scene = new ReadOnlyObjectWrapper<>(Optional.empty());
-    private final ObservableList<Placement> placements = FXCollections.observableArrayList();
+    private final PlacementList placements = new PlacementList();
     private final ReadOnlyBooleanWrapper changed = new ReadOnlyBooleanWrapper();
-    private final List<StageChange> changes = new ArrayList<>();
-    private final Map<SdfPath, Integer> numbers = new HashMap<>();
-    private final Map<Path, Long> counts = new HashMap<>();
+    private final StageChanges changes = new StageChanges();
     private final SceneSelection selection = new SceneSelection(scene::get);
     private final ReadOnlyObjectWrapper<Optional<Surroundings>> around = new ReadOnlyObjectWrapper<>(Optional.empty());
     private Runnable unlisten = () -> {};
     private @Nullable Drawing drawing;
 
-    /** The scene of which a fork is being changed in the background. */
     private boolean acting;
 
+    /** The scene of which a fork is being changed in the background. */
     private Optional<Scene> underWay = Optional.empty();
 
     /** What draws the open scene. */
@@ -133,16 +125,16 @@ final class OpenScene {
     }
 
     ObservableList<Placement> placements() {
-        return placements;
+        return placements.all();
     }
 
     boolean isPlacement(SdfPath path) {
-        return numbers.containsKey(path);
+        return placements.contains(path);
     }
 
     /** The number of placements that show the same thing as one does. */
     long like(Placement placement) {
-        return counts.getOrDefault(placement.layer(), 1L);
+        return placements.like(placement);
     }
 
     /** Whether there is something to save. */
@@ -242,7 +234,7 @@ final class OpenScene {
         around.set(Optional.empty());
         scene.set(Optional.empty());
         selection.clear();
-        placements.clear();
+        placements.set(List.of());
         noteChanged();
     }
 
@@ -385,6 +377,9 @@ final class OpenScene {
                         take(open, changed, outcome::done);
                     } catch (PantryException problem) {
                         outcome.failed(problem);
+                    } catch (RuntimeException fault) {
+                        outcome.stopped();
+                        throw fault;
                     }
                 },
                 problem -> {
@@ -408,14 +403,13 @@ final class OpenScene {
 
     private void take(Scene open, Changed changed, Runnable then) {
         boolean asRead = open.adopt(changed.fork());
-        changes.clear();
-        changes.addAll(changed.changes());
+        changes.set(changed.changes());
         selection.set(changed.selected());
         then.run();
         noteChanged();
         selection.keepWhatIsIn(open);
         if (asRead) {
-            list(changed.placements());
+            placements.set(changed.placements());
             changed.ahead().ifPresent(ahead -> ahead.draw(open));
         } else {
             showAnew(open, true);
@@ -489,15 +483,12 @@ final class OpenScene {
 
     /** In how many places a change within shared contents is seen. */
     private String inAllUses(Scene open) {
-        boolean shared = changes.stream()
-                .flatMap(change -> Stream.concat(change.changed().stream(), change.resynced().stream()))
-                .anyMatch(OpenScene::isInPrototype);
         long uses = selected().stream()
                 .filter(path -> open.instancing().isShared(path))
                 .mapToLong(open.instancing()::uses)
                 .max()
                 .orElse(1);
-        return shared && uses > 1 ? ", in all " + uses + " uses" : "";
+        return changes.areShared() && uses > 1 ? ", in all " + uses + " uses" : "";
     }
 
     /** Shows the scene as it is now. Where things were only moved, only these are looked at. */
@@ -507,8 +498,7 @@ final class OpenScene {
                     noteChanged();
                     selection.keepWhatIsIn(open);
                     boolean whole = selection.insideProperty().get().isEmpty();
-                    boolean moved =
-                            whole && !changes.isEmpty() && changes.stream().allMatch(OpenScene::isMove);
+                    boolean moved = whole && changes.areMoves();
                     boolean stale = drawing != null && drawing.isStale();
                     if (moved) {
                         showMoved(open);
@@ -520,45 +510,18 @@ final class OpenScene {
                 }));
     }
 
-    /** What is moved within shared contents is moved in a prototype, which stands wherever it is used. */
-    private static boolean isMove(StageChange change) {
-        return change.resynced().isEmpty()
-                && change.changed().stream()
-                        .allMatch(property -> property.name().startsWith("xformOp") && !isInPrototype(property));
-    }
-
-    private static boolean isInPrototype(SdfPath property) {
-        return property.depth() > 0 && property.names().getFirst().startsWith(Stage.PROTOTYPE);
-    }
-
     private void showMoved(Scene open) {
-        Set<SdfPath> paths = new LinkedHashSet<>();
-        changes.forEach(change -> change.changed().forEach(property -> paths.add(property.prim())));
-        for (SdfPath path : paths) {
-            Integer number = numbers.get(path);
-            if (number != null) {
-                open.placements().at(path).ifPresent(placement -> placements.set(number, placement));
-            }
-        }
+        Set<SdfPath> paths = changes.prims();
+        placements.moved(open, paths);
         if (drawing != null) {
             drawing.move(open, paths);
         }
     }
 
     private void showAnew(Scene open, boolean restructured) {
-        list(open.placements().all());
+        placements.set(open.placements().all());
         if (drawing != null) {
             drawing.redraw(open, restructured);
         }
-    }
-
-    private void list(List<Placement> all) {
-        placements.setAll(all);
-        numbers.clear();
-        for (int i = 0; i < placements.size(); i++) {
-            numbers.put(placements.get(i).path(), i);
-        }
-        counts.clear();
-        placements.forEach(placement -> counts.merge(placement.layer(), 1L, Long::sum));
     }
 }
