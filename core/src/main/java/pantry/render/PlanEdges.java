@@ -20,7 +20,7 @@ public final class PlanEdges {
     /** Edges further above or below each other are none that meet in the eyes of a person. */
     private static final double LEVEL = 0.5;
 
-    /** Corners nearer to each other than this in the plan are one. */
+    /** Corners nearer to each other than this are one, metres. */
     private static final double SAME = 1e-4;
 
     private final List<Vec3> corners;
@@ -39,13 +39,6 @@ public final class PlanEdges {
         record AtCorner(Vec3 shift, Vec3 corner) implements Meeting {}
 
         record AlongEdge(Vec3 shift, FeatureEdges.Segment edge) implements Meeting {}
-    }
-
-    /** The heights in which edges are looked for. */
-    private record Heights(double low, double high) {
-        boolean meet(double from, double to) {
-            return Math.max(from, to) >= low - LEVEL && Math.min(from, to) <= high + LEVEL;
-        }
     }
 
     private PlanEdges(List<Vec3> corners, List<FeatureEdges.Segment> segments) {
@@ -68,7 +61,7 @@ public final class PlanEdges {
             FeatureEdges of = use.mesh().edges();
             for (Vec3 corner : of.corners()) {
                 Vec3 at = use.world().point(corner);
-                // The two ends of an upright edge are one corner in the plan, but each has its height.
+                // The two ends of an upright edge are one in the plan, but each has its height.
                 if (known.add(List.of(key(at.x()), key(at.y()), key(at.z())))) {
                     corners.add(at);
                 }
@@ -100,29 +93,28 @@ public final class PlanEdges {
         Best best = new Best(reach);
         for (Vec3 corner : slid.corners) {
             Vec3 at = corner.plus(by);
-            Heights heights = new Heights(at.y(), at.y());
             for (Object found : cornersByPlace.query(around(at, reach))) {
                 Vec3 other = (Vec3) found;
-                if (heights.meet(other.y(), other.y())) {
-                    best.corner(level(other.minus(at)), other);
+                if (isLevel(at, other, other)) {
+                    best.offer(new Meeting.AtCorner(level(other.minus(at)), other));
                 }
             }
         }
         if (best.meeting == null) {
             for (Vec3 corner : slid.corners) {
                 Vec3 at = corner.plus(by);
-                onEdges(at, reach, (edge, to) -> best.edge(level(to.minus(at)), edge));
+                onEdges(at, reach, (edge, to) -> best.offer(new Meeting.AlongEdge(level(to.minus(at)), edge)));
             }
             for (Vec3 corner : corners) {
                 Vec3 back = corner.minus(by);
-                slid.onEdges(
-                        back,
-                        reach,
-                        (edge, to) -> best.edge(
-                                level(back.minus(to)),
-                                new FeatureEdges.Segment(
-                                        edge.from().plus(by).plus(level(back.minus(to))),
-                                        edge.to().plus(by).plus(level(back.minus(to))))));
+                slid.onEdges(back, reach, (edge, to) -> {
+                    Vec3 shift = level(back.minus(to));
+                    Vec3 whole = by.plus(shift);
+                    best.offer(new Meeting.AlongEdge(
+                            shift,
+                            new FeatureEdges.Segment(
+                                    edge.from().plus(whole), edge.to().plus(whole))));
+                });
             }
         }
         return Optional.ofNullable(best.meeting);
@@ -134,10 +126,9 @@ public final class PlanEdges {
 
     /** Tells the edges that pass a point within reach, each with its point that is nearest in the plan. */
     private void onEdges(Vec3 point, double reach, OnEdge each) {
-        Heights heights = new Heights(point.y(), point.y());
         for (Object found : edges.query(around(point, reach))) {
             FeatureEdges.Segment edge = (FeatureEdges.Segment) found;
-            if (heights.meet(edge.from().y(), edge.to().y())) {
+            if (isLevel(point, edge.from(), edge.to())) {
                 each.found(edge, nearest(point, edge));
             }
         }
@@ -149,6 +140,11 @@ public final class PlanEdges {
         double part =
                 length == 0 ? 0 : Math.clamp(level(point.minus(edge.from())).dot(along) / length, 0, 1);
         return edge.from().plus(edge.to().minus(edge.from()).times(part));
+    }
+
+    /** Whether a point is about as high as something between two others. */
+    private static boolean isLevel(Vec3 point, Vec3 from, Vec3 to) {
+        return Math.max(from.y(), to.y()) >= point.y() - LEVEL && Math.min(from.y(), to.y()) <= point.y() + LEVEL;
     }
 
     private static Vec3 level(Vec3 v) {
@@ -164,17 +160,11 @@ public final class PlanEdges {
             least = reach;
         }
 
-        void corner(Vec3 shift, Vec3 corner) {
-            if (shift.length() <= least) {
-                least = shift.length();
-                meeting = new Meeting.AtCorner(shift, corner);
-            }
-        }
-
-        void edge(Vec3 shift, FeatureEdges.Segment edge) {
-            if (shift.length() <= least) {
-                least = shift.length();
-                meeting = new Meeting.AlongEdge(shift, edge);
+        void offer(Meeting other) {
+            double length = other.shift().length();
+            if (length <= least) {
+                least = length;
+                meeting = other;
             }
         }
     }
