@@ -38,9 +38,6 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
     /** How much the size of the same thing on a shelf weighs: more than all else. */
     private static final double TWIN = 20;
 
-    /** Heights that differ by less are the same, in parts. */
-    private static final double SAME_HEIGHT = 0.01;
-
     private static final double MISTAKE = 0.9;
     private static final double FITTED = 0.2;
     private static final double UNSUPPORTED = 10;
@@ -113,7 +110,7 @@ public record ScaleCandidate(double factor, String unit, double[] size, boolean 
         String reason = "as tall as " + twin.name() + ", which has the same shape";
         boolean[] found = {false};
         scored.replaceAll(each -> {
-            boolean like = Math.abs(height * each.factor - twin.height()) <= SAME_HEIGHT * twin.height();
+            boolean like = ScaleEvidence.isAsTall(height * each.factor, twin.height());
             found[0] |= like;
             return like ? new Scored(each.factor, each.unit, each.penalty - TWIN, reason) : each;
         });

@@ -12,6 +12,9 @@ import java.util.Optional;
  */
 public record ScaleEvidence(
         Optional<Double> stated, Optional<LengthUnit> usual, Neighbours neighbours, Optional<Twin> twin) {
+    /** Heights that differ by less are the same, in parts. */
+    private static final double SAME_HEIGHT = 0.01;
+
     /**
      * An asset of the same shape as an arrival: whoever has the thing already knows how large it is.
      *
@@ -21,5 +24,10 @@ public record ScaleEvidence(
 
     public static ScaleEvidence of(Optional<Double> stated, Neighbours neighbours) {
         return new ScaleEvidence(stated, Optional.empty(), neighbours, Optional.empty());
+    }
+
+    /** Whether a height is that of something on a shelf, but for rounding. */
+    public static boolean isAsTall(double here, double there) {
+        return Math.abs(here - there) <= SAME_HEIGHT * there;
     }
 }

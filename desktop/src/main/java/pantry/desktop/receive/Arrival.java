@@ -19,9 +19,6 @@ import pantry.intake.Survey;
 
 /** A file that waits to be taken in. What was read of it is kept while there is room, and read again otherwise. */
 public final class Arrival {
-    /** Heights that differ by less are the same, in parts. */
-    private static final double SAME_HEIGHT = 0.01;
-
     private final Path file;
     private final Path root;
     private final ObjectProperty<State> state = new SimpleObjectProperty<>(State.WAITING);
@@ -151,11 +148,6 @@ public final class Arrival {
                                         .y()
                                 * chosen.factor()))
                 .orElse(Double.NaN);
-    }
-
-    /** Whether two heights are the same but for rounding. */
-    static boolean isAsTall(double here, double there) {
-        return Math.abs(here - there) <= SAME_HEIGHT * there;
     }
 
     /** What was read; empty where it has to be read again. */

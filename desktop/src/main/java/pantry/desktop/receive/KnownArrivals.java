@@ -5,6 +5,8 @@ import java.util.Optional;
 import pantry.catalogue.Alike;
 import pantry.desktop.session.Session;
 import pantry.exchange.format.Imported;
+import pantry.intake.ScaleEvidence;
+import pantry.intake.Slip;
 import pantry.intake.Survey;
 import pantry.model.ShapeDescriptor;
 
@@ -32,12 +34,17 @@ final class KnownArrivals {
 
     /** Looks for an arrival's like; nothing where it was not read yet. */
     void look(Arrival arrival) {
+        // What is suggested is asked for again here: the usual choices of a shelf are read from its library.
+        record Found(List<Alike> alike, Slip suggested) {}
+        Optional<Survey> survey = arrival.surveyProperty().get();
         shape(arrival)
                 .ifPresent(shape -> session.quietly(
                         "looking for similar shapes",
-                        progress -> session.shelving().finder().alike(shape, ALIKE, MOST_ALIKE),
+                        progress -> new Found(
+                                session.shelving().finder().alike(shape, ALIKE, MOST_ALIKE),
+                                choices.suggested(survey.orElseThrow().outline())),
                         found -> {
-                            choices.found(arrival, found);
+                            choices.found(arrival, found.alike(), found.suggested());
                             arrival.judge(known(arrival, shape));
                         }));
     }
@@ -51,7 +58,8 @@ final class KnownArrivals {
         long triangles = triangles(arrival);
         return arrival.alikeProperty().get().stream()
                 .filter(each -> each.isSameShape() && each.item().triangles() == triangles)
-                .filter(each -> Arrival.isAsTall(arrival.height(), each.item().size()[1]))
+                .filter(each ->
+                        ScaleEvidence.isAsTall(arrival.height(), each.item().size()[1]))
                 .findFirst()
                 .map(each -> "the same as " + each.item().name() + " on "
                         + each.item().shelf())

@@ -12,6 +12,7 @@ import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
+import pantry.intake.ScaleEvidence;
 import pantry.intake.Slip;
 
 /** What on the shelves an arrival looks like: the same shapes first, what only resembles it folded into one line. */
@@ -124,7 +125,7 @@ final class LikenessPane extends VBox {
             return "resembles it, " + Math.round(likeness * 100) + "\u202f%, " + Units.length(there) + " tall";
         }
         boolean known = there > 0 && here > 0;
-        if (known && !Arrival.isAsTall(here, there)) {
+        if (known && !ScaleEvidence.isAsTall(here, there)) {
             return "the same shape at another size, " + Units.length(there) + " tall there, " + Units.length(here)
                     + " here";
         }

@@ -49,18 +49,16 @@ public final class SlipChoices {
         return usual(FIRST_SHELF).map(preset -> preset.on(slip)).orElse(slip);
     }
 
-    /** What is like an arrival was found; where nobody has chosen otherwise, the same thing is as large. */
-    void found(Arrival arrival, List<Alike> alike) {
+    /**
+     * What is like an arrival was found; where nobody has chosen otherwise, the same thing is as large.
+     *
+     * @param suggested what was suggested for it before
+     */
+    void found(Arrival arrival, List<Alike> alike, Slip suggested) {
         arrival.alikeProperty().set(alike);
-        Optional<Slip> slip = arrival.slipProperty().get();
-        boolean asSuggested = arrival.surveyProperty()
-                .get()
-                .map(Survey::outline)
-                .map(this::suggested)
-                .equals(slip);
-        if (asSuggested && arrival.isOpen()) {
+        if (arrival.isOpen() && arrival.slipProperty().get().equals(Optional.of(suggested))) {
             candidates(arrival).stream().findFirst().ifPresent(likely -> arrival.slipProperty()
-                    .set(slip.map(each -> each.withFactor(likely.factor()))));
+                    .set(Optional.of(suggested.withFactor(likely.factor()))));
         }
     }
 
