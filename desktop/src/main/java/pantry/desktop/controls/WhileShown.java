@@ -2,6 +2,7 @@ package pantry.desktop.controls;
 
 import javafx.animation.Animation;
 import javafx.animation.KeyFrame;
+import javafx.animation.PauseTransition;
 import javafx.animation.Timeline;
 import javafx.beans.value.ObservableValue;
 import javafx.scene.Node;
@@ -29,6 +30,17 @@ public final class WhileShown {
         Timeline often = new Timeline(new KeyFrame(pause, event -> action.run()));
         often.setCycleCount(Animation.INDEFINITE);
         switched(node, often::play, often::stop);
+    }
+
+    /**
+     * What asks for something that is done once it has not been asked for during a pause; nothing is done where the node
+     * is shown no longer by then.
+     */
+    public static Runnable afterRest(Node node, Duration pause, Runnable action) {
+        PauseTransition rest = new PauseTransition(pause);
+        rest.setOnFinished(event -> action.run());
+        switched(node, () -> {}, rest::stop);
+        return rest::playFromStart;
     }
 
     /** Begins something when a node comes to be shown, and ends it when it no longer is. */

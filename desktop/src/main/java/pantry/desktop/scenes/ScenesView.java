@@ -10,7 +10,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
-import javafx.animation.PauseTransition;
 import javafx.beans.binding.Bindings;
 import javafx.collections.ListChangeListener;
 import javafx.geometry.Bounds;
@@ -176,9 +175,8 @@ public final class ScenesView extends BorderPane {
         whileOpen(WATCH_SECONDS, model.sections()::look);
         whileOpen(AUTOSAVE_SECONDS, model.keeping()::autosave);
         // As soon as the hand rests, what it did is kept.
-        PauseTransition rest = new PauseTransition(REST);
-        rest.setOnFinished(event -> model.keeping().autosave());
-        model.shownProperty().addListener(change -> rest.playFromStart());
+        Runnable rested = WhileShown.afterRest(this, REST, model.keeping()::autosave);
+        model.shownProperty().addListener(change -> rested.run());
         showScene();
     }
 

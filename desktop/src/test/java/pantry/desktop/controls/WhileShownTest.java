@@ -78,6 +78,25 @@ class WhileShownTest {
     }
 
     @Test
+    @DisplayName("what is asked for again and again is done once, after the last; not at all once the window is closed")
+    void afterRest(FxRobot robot) throws Exception {
+        AtomicInteger kept = new AtomicInteger();
+        Runnable asked = WhileShown.afterRest(node, Duration.millis(50), kept::incrementAndGet);
+        robot.interact(() -> {
+            asked.run();
+            asked.run();
+        });
+        WaitForAsyncUtils.waitFor(20, TimeUnit.SECONDS, () -> kept.get() == 1);
+        robot.interact(() -> {
+            asked.run();
+            stage.hide();
+        });
+        WaitForAsyncUtils.sleep(200, TimeUnit.MILLISECONDS);
+        robot.interact(() -> {});
+        assertThat(kept).hasValue(1);
+    }
+
+    @Test
     @DisplayName("a control below the edge is scrolled to, just so far; one that is seen moves nothing")
     void revealed(FxRobot robot) throws Exception {
         Button low = new Button("Low");
