@@ -11,6 +11,7 @@ import java.util.concurrent.Callable;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.usd.MeshCache;
+import pantry.exchange.usd.Viewing;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.model.Model;
@@ -110,6 +111,13 @@ public final class Scenes {
         timed("undo of that, and the next frame", 5, () -> {
             scene.undo();
             return renderer.drawSoon(placed(scene, drawn, chosen), camera, WIDTH / 2, HEIGHT / 2, outlined);
+        });
+        scene.model(Viewing.WHOLE, path -> false);
+        int[] copies = {0};
+        timed("one copied, and what is shown, read again as far as that concerns it", 10, () -> {
+            SdfPath copied = chosen.get(++copies[0]);
+            scene.structure().duplicate(List.of(copied), new Vec3(0, 1, 0));
+            return scene.model(Viewing.WHOLE, path -> false);
         });
         timed("save", 3, () -> {
             scene.arranging()

@@ -15,6 +15,7 @@ import pantry.base.FileStamp;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.exchange.usd.MeshCache;
+import pantry.exchange.usd.Viewing;
 import pantry.model.Lamp;
 import pantry.model.Model;
 import pantry.model.Weight;
@@ -124,7 +125,7 @@ public final class Scene {
      * @throws IllegalStateException where this one was changed since
      */
     public boolean adopt(Scene fork) {
-        return editor.adopt(fork.editor);
+        return own.adopt(fork.own);
     }
 
     /**
@@ -191,6 +192,15 @@ public final class Scene {
      */
     public Model model(Predicate<SdfPath> light, Predicate<SdfPath> leftOut) {
         return own.model(light, leftOut);
+    }
+
+    /**
+     * What is shown while working, in metres with Y up; only what was changed since the last time is read anew.
+     *
+     * @param isPlacement whether a prim is a placement, which may be shown by its proxy
+     */
+    public Model model(Viewing chosen, Predicate<SdfPath> isPlacement) {
+        return own.model(chosen, isPlacement);
     }
 
     /**

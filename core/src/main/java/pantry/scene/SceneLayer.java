@@ -15,7 +15,9 @@ import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.exchange.usd.LampReader;
 import pantry.exchange.usd.MeshCache;
+import pantry.exchange.usd.NodeCache;
 import pantry.exchange.usd.UsdModelReader;
+import pantry.exchange.usd.Viewing;
 import pantry.model.Lamp;
 import pantry.model.Model;
 import pantry.usd.AssetLocation;
@@ -45,6 +47,8 @@ final class SceneLayer {
     /** What asset paths lead to, so that the disk is asked once for each; see {@link #reload}. */
     private final Map<String, Placement.Target> targets = new HashMap<>();
 
+    private final NodeCache nodes = new NodeCache();
+
     /** The field of which figures were read last; values never change. */
     private @Nullable Value figuresField;
 
@@ -52,6 +56,7 @@ final class SceneLayer {
 
     private SceneLayer(StageEditor editor, Path file, LayerCache layers, MeshCache meshes) {
         editor.setTarget(EditTarget.whereSaid(editor.rootLayer()));
+        editor.onChange(nodes::changed);
         this.file = file;
         this.editor = editor;
         this.layers = layers;
@@ -66,6 +71,19 @@ final class SceneLayer {
     /** As it is now, with its history; see {@link StageEditor#fork}. */
     SceneLayer fork() {
         return new SceneLayer(editor.fork(), file, layers, meshes);
+    }
+
+    /**
+     * Goes on with what a fork came to; see {@link StageEditor#adopt}.
+     *
+     * @return whether its stage is this one's from now on
+     */
+    boolean adopt(SceneLayer fork) {
+        boolean current = editor.adopt(fork.editor);
+        if (current) {
+            nodes.takeOver(fork.nodes);
+        }
+        return current;
     }
 
     /** As it is now, apart from what is done with this one from now on. */
@@ -167,6 +185,17 @@ final class SceneLayer {
         Model model =
                 UsdModelReader.readForWork(stage(), meshes, light, leftOut).model();
         return model.reframed(toMetres());
+    }
+
+    /**
+     * What is shown while working, in metres with Y up; only what was changed since the last time is read anew.
+     *
+     * @param isPlacement whether a prim is a placement, which may be shown by its proxy
+     */
+    Model model(Viewing chosen, Predicate<SdfPath> isPlacement) {
+        return UsdModelReader.readAgain(stage(), meshes, chosen, isPlacement, nodes)
+                .model()
+                .reframed(toMetres());
     }
 
     /**

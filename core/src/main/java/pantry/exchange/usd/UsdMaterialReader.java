@@ -2,9 +2,11 @@ package pantry.exchange.usd;
 
 import java.nio.file.Path;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import pantry.mesh.Mesh;
 import pantry.model.Colour;
 import pantry.model.Material;
@@ -23,6 +25,10 @@ final class UsdMaterialReader {
     private final Stage stage;
     private final List<String> problems;
     private final Map<SdfPath, Material> materials = new HashMap<>();
+    /** Prims elsewhere that materials are read of. */
+    private final Map<SdfPath, Set<SdfPath>> sources = new HashMap<>();
+
+    private Set<SdfPath> visited = new HashSet<>();
     private final Map<Colour, Material> colours = new HashMap<>();
 
     /** @param problems is told what cannot be read */
@@ -39,10 +45,18 @@ final class UsdMaterialReader {
             if (bound.isEmpty()) {
                 problems.add("<" + prim.path() + "> is bound to a material that is not there: <" + target + ">");
             }
+            visited = new HashSet<>();
             known = bound.map(this::material).orElse(Material.PLAIN);
             materials.put(target, known);
+            visited.removeIf(path -> path.startsWith(target));
+            sources.put(target, visited);
         }
         return known;
+    }
+
+    /** The prims beside a material, and not below it, that it was read of. */
+    Set<SdfPath> sources(SdfPath material) {
+        return sources.getOrDefault(material, Set.of());
     }
 
     /**
@@ -224,7 +238,10 @@ final class UsdMaterialReader {
     private Optional<Prim> connected(Prim prim, String attribute) {
         return prim.attribute(attribute).map(Attribute::connections).orElse(List.of()).stream()
                 .findFirst()
-                .flatMap(path -> stage.prim(path.prim()));
+                .flatMap(path -> {
+                    visited.add(path.prim());
+                    return stage.prim(path.prim());
+                });
     }
 
     static Colour colour(Prim prim, String attribute, Colour otherwise) {

@@ -20,12 +20,18 @@ public final class UsdMeshReader {
     private static final List<String> MORE = List.of(Mesh.COLOUR, "st1", "st2", "st3");
 
     private final MeshCache meshes;
-    private final Map<List<String>, Mesh> solids = new HashMap<>();
+    private final Map<List<String>, Mesh> solids;
     private final List<String> problems;
 
     /** @param problems is told what cannot be read */
     public UsdMeshReader(MeshCache meshes, List<String> problems) {
+        this(meshes, new HashMap<>(), problems);
+    }
+
+    /** @param solids simple solids that were made before, by their figures; takes those that are made now */
+    UsdMeshReader(MeshCache meshes, Map<List<String>, Mesh> solids, List<String> problems) {
         this.meshes = meshes;
+        this.solids = solids;
         this.problems = problems;
     }
 

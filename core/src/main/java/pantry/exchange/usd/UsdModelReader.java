@@ -2,12 +2,14 @@ package pantry.exchange.usd;
 
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
 import pantry.mesh.Mesh;
 import pantry.model.Axis;
@@ -46,17 +48,14 @@ public final class UsdModelReader {
 
     private final Stage stage;
     private final MaterialBindings bindings;
-    private final Map<Shared, List<Model.Node>> shared = new HashMap<>();
+    private final NodeCache.Reading known;
     private final List<String> problems = new ArrayList<>();
     private final UsdMeshReader geometry;
     private final UsdMaterialReader materials;
-    private final Set<SdfPath> counted = new HashSet<>();
-    private final List<Fixture> fixtures = new ArrayList<>();
-    private final Set<String> foreign = new java.util.TreeSet<>();
     private final Set<String> purposes;
     private final Predicate<SdfPath> light;
     private final Predicate<SdfPath> leftOut;
-    private int hidden;
+    private NodeCache.Gathering gathered = new NodeCache.Gathering();
 
     /** A stage's model, and what of it could not be drawn. */
     public record Result(Model model, List<String> problems) {}
@@ -92,14 +91,21 @@ public final class UsdModelReader {
     /** Contents that are read once: what is shared, and what holds around it. */
     private record Shared(Prim prim, Context context) {}
 
-    private UsdModelReader(
-            Stage stage, MeshCache meshes, Set<String> purposes, Predicate<SdfPath> light, Predicate<SdfPath> leftOut) {
-        this.purposes = purposes;
-        this.light = light;
-        this.leftOut = leftOut;
+    /**
+     * What prims are read of a stage, and by what stand-ins.
+     *
+     * @param key what two readings have in common whose nodes can be exchanged
+     */
+    private record Choice(Set<String> purposes, Predicate<SdfPath> light, Predicate<SdfPath> leftOut, Object key) {}
+
+    private UsdModelReader(Stage stage, MeshCache meshes, Choice choice, NodeCache known) {
+        this.purposes = choice.purposes();
+        this.light = choice.light();
+        this.leftOut = choice.leftOut();
         this.stage = stage;
+        this.known = known.reading(choice.key());
         this.bindings = new MaterialBindings(stage);
-        this.geometry = new UsdMeshReader(meshes, problems);
+        this.geometry = new UsdMeshReader(meshes, known.solids(), problems);
         this.materials = new UsdMaterialReader(stage, problems);
     }
 
@@ -116,7 +122,8 @@ public final class UsdModelReader {
 
     /** Reads what is of some purposes, as {@code UsdGeomImageable} names them. */
     public static Result read(Stage stage, MeshCache meshes, Set<String> purposes) {
-        return read(new UsdModelReader(stage, meshes, purposes, path -> false, path -> false), stage);
+        Choice choice = new Choice(purposes, path -> false, path -> false, Viewing.WHOLE);
+        return new UsdModelReader(stage, meshes, choice, new NodeCache()).read();
     }
 
     /**
@@ -128,19 +135,59 @@ public final class UsdModelReader {
      */
     public static Result readForWork(
             Stage stage, MeshCache meshes, Predicate<SdfPath> light, Predicate<SdfPath> leftOut) {
-        return read(new UsdModelReader(stage, meshes, RENDERED, light, leftOut), stage);
+        Choice choice = new Choice(RENDERED, light, leftOut, Viewing.WHOLE);
+        return new UsdModelReader(stage, meshes, choice, new NodeCache()).read();
     }
 
-    private static Result read(UsdModelReader reader, Stage stage) {
-        List<Model.Node> roots = reader.nodes(stage.root(), Context.ROOT);
+    /**
+     * Reads what is shown while working, but for what is as it was read before; problems are told of what is read anew.
+     *
+     * @param isPlacement whether a prim is a placement, which may be shown by its proxy
+     * @param known is told of all that changes of the stage
+     */
+    public static Result readAgain(
+            Stage stage, MeshCache meshes, Viewing chosen, Predicate<SdfPath> isPlacement, NodeCache known) {
+        Predicate<SdfPath> light = path -> isPlacement.test(path) && chosen.isByProxy(path);
+        Choice choice = new Choice(RENDERED, light, chosen::isLeftOut, chosen);
+        UsdModelReader reader = new UsdModelReader(stage, meshes, choice, known);
+        try {
+            Result result = reader.read();
+            if (reader.bindings.areByCollections()) {
+                // What a collection holds depends on prims anywhere.
+                known.forget(chosen);
+            }
+            return result;
+        } catch (RuntimeException e) {
+            known.forget(chosen);
+            throw e;
+        }
+    }
+
+    private Result read() {
+        known.begin();
+        Contents contents = contents(stage.root(), Context.ROOT, known.roots());
+        known.end(contents.entries());
         String name = stage.rootLayer()
                 .file()
                 .map(file -> pantry.base.Names.stem(file.getFileName().toString()))
                 .orElse("Stage");
-        requireShowable(roots, stage);
-        Model model =
-                new Model(name, roots, new Model.Extras(reader.fixtures, reader.hidden, List.copyOf(reader.foreign)));
-        return new Result(model, List.copyOf(reader.problems));
+        requireShowable(contents.nodes(), stage);
+        return new Result(new Model(name, contents.nodes(), extras()), List.copyOf(problems));
+    }
+
+    /** What is no surface, each prim of it once. */
+    private Model.Extras extras() {
+        Map<SdfPath, NodeCache.Noted> once = new LinkedHashMap<>();
+        gathered.outside(SdfPath.ROOT).noted().forEach(noted -> once.putIfAbsent(noted.prim(), noted));
+        List<Fixture> fixtures = new ArrayList<>();
+        Set<String> kinds = new TreeSet<>();
+        int hidden = 0;
+        for (NodeCache.Noted noted : once.values()) {
+            noted.fixture().ifPresent(fixtures::add);
+            noted.kind().ifPresent(kinds::add);
+            hidden += noted.hidden() ? 1 : 0;
+        }
+        return new Model.Extras(fixtures, hidden, List.copyOf(kinds));
     }
 
     /** Contents that are shared within shared contents multiply: what would never be drawn or measured is refused. */
@@ -197,16 +244,44 @@ public final class UsdModelReader {
         return upAxis(layer).toMetres(metresPerUnit(layer));
     }
 
+    /** What lies directly below a prim. */
+    private record Contents(List<Model.Node> nodes, Map<String, NodeCache.Entry> entries) {}
+
     private List<Model.Node> nodes(Prim parent, Context context) {
+        return contents(parent, context, Map.of()).nodes();
+    }
+
+    /** @param before what was read of the prims below the parent before, by their names */
+    private Contents contents(Prim parent, Context context, Map<String, NodeCache.Entry> before) {
         stage.budget().step();
         List<Model.Node> nodes = new ArrayList<>();
+        Map<String, NodeCache.Entry> entries = new HashMap<>();
         boolean standsIn = context.light() && hasProxy(parent, context);
         for (Prim prim : parent.children()) {
             if (prim.isActive() && !prim.isAbstract() && prim.isDefined() && !(standsIn && isReplaced(prim, context))) {
-                node(prim, context).ifPresent(nodes::add);
+                NodeCache.Entry entry = entry(prim, context, before.get(prim.name()));
+                entry.node().ifPresent(nodes::add);
+                if (!context.shared()) {
+                    entries.put(prim.name(), entry);
+                }
             }
         }
-        return List.copyOf(nodes);
+        return new Contents(List.copyOf(nodes), entries);
+    }
+
+    private NodeCache.Entry entry(Prim prim, Context above, NodeCache.@Nullable Entry before) {
+        if (before != null && known.holds(before, prim.path(), above)) {
+            gathered.add(before.found());
+            return before;
+        }
+        NodeCache.Gathering outer = gathered;
+        gathered = new NodeCache.Gathering();
+        Map<String, NodeCache.Entry> below = new HashMap<>();
+        Optional<Model.Node> node = node(prim, above, known.below(before, prim.path()), below);
+        NodeCache.Found found = gathered.outside(prim.path());
+        gathered = outer;
+        gathered.add(found);
+        return new NodeCache.Entry(above, node, below.isEmpty() ? Map.of() : below, found);
     }
 
     private static boolean hasProxy(Prim parent, Context context) {
@@ -224,7 +299,12 @@ public final class UsdModelReader {
         return purposes.contains(purpose) || context.light() && LIGHT.contains(purpose);
     }
 
-    private Optional<Model.Node> node(Prim prim, Context above) {
+    /**
+     * @param before what was read of the prims below it before
+     * @param below takes what is read of them now
+     */
+    private Optional<Model.Node> node(
+            Prim prim, Context above, Map<String, NodeCache.Entry> before, Map<String, NodeCache.Entry> below) {
         String type = prim.typeName();
         if (type.equals("Scope") && prim.name().equals("Materials")
                 || type.equals("Material")
@@ -234,7 +314,7 @@ public final class UsdModelReader {
             return Optional.empty();
         }
         Imageable seen = above.seen().at(prim);
-        count(prim, type, seen);
+        note(prim, type, seen);
         if (!seen.visible()) {
             return Optional.empty();
         }
@@ -252,9 +332,11 @@ public final class UsdModelReader {
         if (type.equals(PointInstancer.TYPE)) {
             children = uses(prim, context.around(bound));
         } else if (prototype.isPresent()) {
-            children = contents(prototype.get(), context.around(bound));
+            children = shared(prototype.get(), context.around(bound));
         } else {
-            children = nodes(prim, context);
+            Contents contents = contents(prim, context, before);
+            below.putAll(contents.entries());
+            children = contents.nodes();
         }
         if (children.isEmpty() && !shows(seen.purpose(), context)) {
             return Optional.empty();
@@ -268,14 +350,19 @@ public final class UsdModelReader {
                 prototype.isPresent()));
     }
 
-    private List<Model.Node> contents(Prim prototype, Context context) {
+    private List<Model.Node> shared(Prim prototype, Context context) {
         Shared key = new Shared(prototype, context);
-        List<Model.Node> known = shared.get(key);
-        if (known == null) {
-            known = nodes(prototype, context);
-            shared.put(key, known);
-        }
-        return known;
+        NodeCache.Shared contents = known.shared(key).orElseGet(() -> {
+            NodeCache.Gathering outer = gathered;
+            gathered = new NodeCache.Gathering();
+            List<Model.Node> nodes = nodes(prototype, context);
+            NodeCache.Shared read = new NodeCache.Shared(nodes, gathered.sharedBy(prototype.path()));
+            gathered = outer;
+            known.share(key, read);
+            return read;
+        });
+        gathered.add(contents.found());
+        return contents.nodes();
     }
 
     /** From a prim's space to its parent's, also where the prim starts from the stage's. */
@@ -299,7 +386,9 @@ public final class UsdModelReader {
                 if (target.isEmpty()) {
                     problems.add("<" + prim.path() + "> uses a prototype that is not there: <" + path + ">");
                 }
-                used.add(target.flatMap(each -> node(each, context)).stream().toList());
+                gathered.source(path);
+                used.add(target.flatMap(each -> entry(each, context, null).node()).stream()
+                        .toList());
             }
             List<Model.Node> nodes = new ArrayList<>();
             for (int use = 0; use < instancer.count(); use++) {
@@ -321,51 +410,32 @@ public final class UsdModelReader {
         }
     }
 
-    /** Counts what is not a surface. */
-    private void count(Prim prim, String type, Imageable seen) {
-        if (!counted.add(prim.path())) {
-            return;
-        }
-        if (type.endsWith("Light") || type.startsWith("DomeLight")) {
-            fixtures.add(light(prim, type));
-        } else if (type.equals("Camera")) {
-            fixtures.add(camera(prim));
-        } else if (NOT_DRAWN.contains(type)) {
-            foreign.add(type + " " + prim.path());
+    /** Takes note of what is not a surface, and of what is hidden. */
+    private void note(Prim prim, String type, Imageable seen) {
+        Optional<Fixture> fixture = UsdFixtures.of(prim);
+        Optional<String> kind = Optional.empty();
+        if (NOT_DRAWN.contains(type)) {
+            kind = Optional.of(type + " " + prim.path());
             problems.add("<" + prim.path() + "> is a " + type + ", which is kept but not drawn");
         } else if (FOREIGN.contains(type)) {
-            foreign.add(type + " " + prim.path());
+            kind = Optional.of(type + " " + prim.path());
         }
-        if (!seen.visible()) {
-            hidden++;
+        if (fixture.isPresent() || kind.isPresent() || !seen.visible()) {
+            gathered.note(new NodeCache.Noted(prim.path(), fixture, kind, !seen.visible()));
         }
-    }
-
-    private static Fixture light(Prim prim, String type) {
-        double exposure = Values.number(prim, "inputs:exposure", 0);
-        return new Fixture.Light(
-                prim.name(),
-                Xforms.world(prim),
-                Fixture.Light.Kind.of(type),
-                UsdMaterialReader.colour(prim, "inputs:color", Colour.WHITE),
-                Values.number(prim, "inputs:intensity", 1) * Math.pow(2, exposure),
-                Values.number(prim, "inputs:shaping:cone:angle", 180));
-    }
-
-    private static Fixture camera(Prim prim) {
-        double wide = Values.number(prim, "horizontalAperture", 20.955);
-        double high = Values.number(prim, "verticalAperture", 15.2908);
-        double focal = Values.number(prim, "focalLength", 50);
-        boolean parallel =
-                Values.token(prim, "projection").filter("orthographic"::equals).isPresent();
-        double angle = parallel ? 0 : Math.toDegrees(2 * Math.atan(high / 2 / focal));
-        return new Fixture.Camera(prim.name(), Xforms.world(prim), angle, high > 0 ? wide / high : 1);
     }
 
     private Material material(Prim prim, Optional<MaterialBindings.Binding> bound, Context context) {
-        return bound.map(binding -> materials.bound(prim, binding.material()))
+        return bound.map(binding -> bound(prim, binding.material()))
                 .or(() -> context.colour().map(materials::coloured))
                 .orElse(Material.PLAIN);
+    }
+
+    private Material bound(Prim prim, SdfPath target) {
+        Material material = materials.bound(prim, target);
+        gathered.source(target);
+        materials.sources(target).forEach(gathered::source);
+        return material;
     }
 
     private List<Model.Part> parts(Prim prim, Material material) {
@@ -382,7 +452,7 @@ public final class UsdModelReader {
                     ? Optional.empty()
                     : bindings.of(child, "preview", Optional.empty())
                             .filter(binding -> binding.prim().equals(child.path()))
-                            .map(binding -> materials.bound(child, binding.material()));
+                            .map(binding -> bound(child, binding.material()));
             if (faces == null || own.isEmpty()) {
                 continue;
             }

@@ -203,10 +203,19 @@ public final class Stage {
         if (!resynced.isEmpty()) {
             indices.clear();
             stacks.values().forEach(LayerStack::edited);
+            resynced.addAll(sharedThrough(resynced));
             problems.removeIf(problem -> problem.prim().startsWithAny(resynced));
             forget(resynced);
         }
         return new StageChange(resynced, changed);
+    }
+
+    /** The prototypes whose targets outside of them are those of an instance at or below some paths, which may be gone. */
+    private List<SdfPath> sharedThrough(Set<SdfPath> paths) {
+        return prototypes.values().stream()
+                .filter(prototype -> prototype.indexPath().startsWithAny(paths))
+                .map(Prim::path)
+                .toList();
     }
 
     /** Lets the nearest composed prims above paths compose their children anew. */

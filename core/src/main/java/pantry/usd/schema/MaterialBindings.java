@@ -29,6 +29,7 @@ public final class MaterialBindings {
     private final Stage stage;
     private final Map<Prim, List<Local>> local = new IdentityHashMap<>();
     private final Map<SdfPath, Membership> memberships = new HashMap<>();
+    private boolean byCollections;
 
     /**
      * A binding that decided.
@@ -86,7 +87,13 @@ public final class MaterialBindings {
         return direct;
     }
 
+    /** Whether some of what was looked up is bound by a collection. */
+    public boolean areByCollections() {
+        return byCollections;
+    }
+
     private Membership membership(SdfPath collection) {
+        byCollections = true;
         Membership known = memberships.get(collection);
         if (known == null) {
             known = Membership.at(stage, collection).orElse(Membership.NONE);

@@ -12,7 +12,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
-import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
@@ -26,6 +25,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
+import pantry.exchange.usd.Viewing;
 import pantry.model.Lamp;
 import pantry.model.Material;
 import pantry.model.Model;
@@ -194,59 +194,41 @@ public final class SceneDisplay implements OpenScene.Drawing {
      */
     @Override
     public void redraw(Scene open, boolean restructured) {
-        Chosen chosen = chosen(open);
-        draw(open, chosen.model(open, scene::isPlacement), chosen, restructured);
+        Viewing chosen = chosen(open);
+        draw(open, open.model(chosen, scene::isPlacement), chosen, restructured);
     }
 
     @Override
     public OpenScene.Ahead ahead(Scene open) {
-        Chosen before = chosen(open);
+        Viewing before = chosen(open);
         AtomicReference<Model> read = new AtomicReference<>();
         return new OpenScene.Ahead() {
             @Override
             public void read(Scene changed, List<Placement> placements) {
                 Set<SdfPath> paths = placements.stream().map(Placement::path).collect(Collectors.toSet());
-                read.set(before.model(changed, paths::contains));
+                read.set(changed.model(before, paths::contains));
             }
 
             @Override
             public void draw(Scene now) {
-                Chosen chosen = chosen(now);
-                Model model = chosen.equals(before) ? read.get() : chosen.model(now, scene::isPlacement);
+                Viewing chosen = chosen(now);
+                Model model = chosen.equals(before) ? read.get() : now.model(chosen, scene::isPlacement);
                 SceneDisplay.this.draw(now, model, chosen, true);
             }
         };
     }
 
-    private Chosen chosen(Scene open) {
+    private Viewing chosen(Scene open) {
         Set<SdfPath> alone = isolated.get().stream()
                 .map(each -> scene.selection()
                         .occurrence(each)
                         .map(Occurrence::seenAs)
                         .orElse(each))
                 .collect(Collectors.toSet());
-        return new Chosen(drawers.hidden(open), alone, proxies.get(), Set.copyOf(otherwise));
+        return new Viewing(drawers.hidden(open), alone, proxies.get(), Set.copyOf(otherwise));
     }
 
-    /**
-     * What is chosen to be shown of a scene.
-     *
-     * @param alone what is isolated; empty where all is shown
-     * @param otherwise the placements that are shown by their proxies although the others are not, or the other way round
-     */
-    private record Chosen(Set<SdfPath> hidden, Set<SdfPath> alone, boolean proxies, Set<SdfPath> otherwise) {
-        Model model(Scene scene, Predicate<SdfPath> isPlacement) {
-            return scene.model(path -> isPlacement.test(path) && proxies != otherwise.contains(path), this::isLeftOut);
-        }
-
-        boolean isLeftOut(SdfPath path) {
-            return hidden.contains(path)
-                    || !alone.isEmpty()
-                            && alone.stream().noneMatch(each -> path.startsWith(each) || each.startsWith(path));
-        }
-    }
-
-    private void draw(Scene open, Model contents, Chosen chosen, boolean restructured) {
+    private void draw(Scene open, Model contents, Viewing chosen, boolean restructured) {
         List<Lamp> shining = lamps.get() ? open.lamps(chosen::isLeftOut) : List.of();
         Optional<SdfPath> apart = scene.selection().apart();
         Drawing wanted = new Drawing(
