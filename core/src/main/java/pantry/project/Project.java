@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
@@ -41,6 +42,16 @@ public record Project(Path folder, ProjectInfo info) {
         }
         Path file = root.resolve(FILE);
         return new Project(root, Files.exists(file) ? Json.read(file, ProjectInfo.class) : ProjectInfo.NONE);
+    }
+
+    /** The nearest folder above a file that is marked as a project; empty where there is none. */
+    public static Optional<Path> around(Path file) {
+        for (Path at = file.getParent(); at != null; at = at.getParent()) {
+            if (Files.isRegularFile(at.resolve(FILE))) {
+                return Optional.of(at);
+            }
+        }
+        return Optional.empty();
     }
 
     /**

@@ -73,6 +73,9 @@ public record Camera(Vec3 target, double yaw, double pitch, double distance, dou
         double[] reach = {
             Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY
         };
+        Vec3 right = right();
+        Vec3 up = up();
+        Vec3 back = back();
         Box3 all = Box3.EMPTY;
         for (Box3 box : boxes) {
             if (box.isEmpty()) {
@@ -81,9 +84,9 @@ public record Camera(Vec3 target, double yaw, double pitch, double distance, dou
             all = all.union(box);
             for (int i = 0; i < 8; i++) {
                 Vec3 corner = box.corner(i);
-                double x = corner.dot(right());
-                double y = corner.dot(up());
-                double z = corner.dot(back());
+                double x = corner.dot(right);
+                double y = corner.dot(up);
+                double z = corner.dot(back);
                 reach[0] = Math.max(reach[0], x + horizontal * z);
                 reach[1] = Math.max(reach[1], -x + horizontal * z);
                 reach[2] = Math.max(reach[2], y + vertical * z);
@@ -96,9 +99,9 @@ public record Camera(Vec3 target, double yaw, double pitch, double distance, dou
         double x = (reach[0] - reach[1]) / 2;
         double y = (reach[2] - reach[3]) / 2;
         double z = Math.max((reach[0] + reach[1]) / (2 * horizontal), (reach[2] + reach[3]) / (2 * vertical));
-        double depth = all.centre().dot(back());
+        double depth = all.centre().dot(back);
         double away = Math.max(z - depth, Math.max(1e-6, all.radius() * 0.1));
-        Vec3 looked = right().times(x).plus(up().times(y)).plus(back().times(depth));
+        Vec3 looked = right.times(x).plus(up.times(y)).plus(back.times(depth));
         return new Camera(looked, yaw, pitch, away, fieldOfView);
     }
 

@@ -1,7 +1,9 @@
 package pantry.scene;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import pantry.base.math.Vec3;
 import pantry.model.Colour;
@@ -123,6 +125,31 @@ public final class Anchors {
     /** The mark of an anchor; empty where it has none. */
     public Optional<Mark> mark(SdfPath path) {
         return scene.spec(path).flatMap(prim -> mark(prim));
+    }
+
+    /**
+     * All marks of anchors that are not within alternates, in the order of the scene.
+     *
+     * @param most how many are looked for at most
+     */
+    public Map<SdfPath, Mark> marks(int most) {
+        Map<SdfPath, Mark> marks = new LinkedHashMap<>();
+        collect(SdfPath.ROOT, scene.layer().root(), most, marks);
+        return marks;
+    }
+
+    private static void collect(SdfPath at, PrimSpec prim, int most, Map<SdfPath, Mark> marks) {
+        for (PrimSpec child : prim.children()) {
+            Optional<Mark> mark = child.typeName().equals("Xform") && !child.isBare() ? mark(child) : Optional.empty();
+            boolean isGroup = !child.children().isEmpty() && !child.metadata().containsKey("references");
+            if (marks.size() < most && (mark.isPresent() || isGroup)) {
+                SdfPath path = at.child(child.name());
+                mark.ifPresent(found -> marks.put(path, found));
+                if (isGroup) {
+                    collect(path, child, most, marks);
+                }
+            }
+        }
     }
 
     static Optional<Mark> mark(PrimSpec prim) {

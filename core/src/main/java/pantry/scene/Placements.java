@@ -37,33 +37,58 @@ public final class Placements {
 
     /** The prims that refer to other files, in the order of the file. */
     public List<Placement> all() {
+        return all(new KnownPlacements());
+    }
+
+    /** As {@link #all}, but for those as they were that no change has concerned since; not to be asked within a change. */
+    public List<Placement> again() {
+        return all(scene.knownPlacements());
+    }
+
+    private List<Placement> all(KnownPlacements known) {
         List<Placement> placements = new ArrayList<>();
-        collect(scene.layer().root(), SdfPath.ROOT, placements);
+        collect(scene.layer().root(), SdfPath.ROOT, placements, known);
         SdfPath root = scene.root();
         scene.layer().prim(root).ifPresent(spec -> {
             Set<String> own = spec.childNames();
             for (String name : scene.childNames(root)) {
                 if (!own.contains(name)) {
-                    collect(root.child(name), scene.spec(root.child(name)).orElseThrow(), placements);
+                    collect(root.child(name), scene.spec(root.child(name)).orElseThrow(), placements, known);
                 }
             }
         });
         return placements;
     }
 
-    private void collect(SdfPath at, PrimSpec prim, List<Placement> found) {
+    private void collect(SdfPath at, PrimSpec prim, List<Placement> found, KnownPlacements known) {
+        Optional<Placement> same = known.at(at);
+        if (same.isPresent()) {
+            found.add(same.get());
+            return;
+        }
         Optional<Reference> reference = reference(prim);
         if (reference.isPresent()) {
             Placement.Target target = target(reference.get().asset());
-            found.add(target.placed(at, TransformComponents.read(prim)));
+            Placement placement = target.placed(at, TransformComponents.read(prim));
+            known.keep(placement);
+            found.add(placement);
         } else {
-            collect(prim, at, found);
+            collect(prim, at, found, known);
         }
     }
 
-    private void collect(PrimSpec parent, SdfPath path, List<Placement> found) {
+    private void collect(PrimSpec parent, SdfPath path, List<Placement> found, KnownPlacements known) {
+        Optional<List<Placement>> same = known.below(path);
+        if (same.isPresent()) {
+            found.addAll(same.get());
+            return;
+        }
+        int before = found.size();
         for (PrimSpec prim : parent.children()) {
-            collect(path.child(prim.name()), prim, found);
+            collect(path.child(prim.name()), prim, found, known);
+        }
+        if (!parent.children().isEmpty()) {
+            known.keep(path, List.copyOf(found.subList(before, found.size())));
         }
     }
 

@@ -48,6 +48,7 @@ final class SceneLayer {
     private final Map<String, Placement.Target> targets = new HashMap<>();
 
     private final NodeCache nodes = new NodeCache();
+    private final KnownPlacements placements = new KnownPlacements();
 
     /** The field of which figures were read last; values never change. */
     private @Nullable Value figuresField;
@@ -57,6 +58,7 @@ final class SceneLayer {
     private SceneLayer(StageEditor editor, Path file, LayerCache layers, MeshCache meshes) {
         editor.setTarget(EditTarget.whereSaid(editor.rootLayer()));
         editor.onChange(nodes::changed);
+        editor.onChange(placements::changed);
         this.file = file;
         this.editor = editor;
         this.layers = layers;
@@ -82,6 +84,7 @@ final class SceneLayer {
         boolean current = editor.adopt(fork.editor);
         if (current) {
             nodes.takeOver(fork.nodes);
+            placements.takeOver(fork.placements);
         }
         return current;
     }
@@ -97,6 +100,10 @@ final class SceneLayer {
 
     Path file() {
         return file;
+    }
+
+    KnownPlacements knownPlacements() {
+        return placements;
     }
 
     /** What an asset path leads to, as it was when it was asked for first. */

@@ -1,10 +1,8 @@
 package pantry.workbench;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import pantry.base.FileGate;
@@ -33,18 +31,8 @@ public final class FileAccess {
     public FileGate gate(Path file) {
         Path own = file.toAbsolutePath().normalize();
         List<Path> folders = new ArrayList<>(given);
-        projectOf(own).ifPresent(folders::add);
+        Project.around(own).ifPresent(folders::add);
         folders.addAll(archives.foldersAround(own));
         return FileGate.beside(own).and(folders).orWhere(Library::isWithin);
-    }
-
-    /** The nearest folder above a file that is marked as a project. */
-    private static Optional<Path> projectOf(Path file) {
-        for (Path at = file.getParent(); at != null; at = at.getParent()) {
-            if (Files.isRegularFile(at.resolve(Project.FILE))) {
-                return Optional.of(at);
-            }
-        }
-        return Optional.empty();
     }
 }

@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import pantry.base.PantryException;
 import pantry.library.Library;
+import pantry.project.Project;
 import pantry.scene.Scene;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
@@ -55,7 +56,7 @@ final class OpenCommand implements Callable<Integer> {
                 arrivals.add(path);
             }
         }
-        Optional<Path> folder = project.isPresent() ? project : scene.map(Path::getParent);
+        Optional<Path> folder = project.isPresent() ? project : scene.map(OpenCommand::projectOf);
         try (Workbench workbench = Workbench.usual()) {
             List<Path> shown = libraries.isEmpty()
                     ? workbench.settings().libraries().stream().map(Path::of).toList()
@@ -71,6 +72,11 @@ final class OpenCommand implements Callable<Integer> {
                     tellStart));
         }
         return 0;
+    }
+
+    /** The folder that is opened as the project of a scene: the one marked as such, or else the scene's own. */
+    private static Path projectOf(Path scene) {
+        return Project.around(scene).orElseGet(scene::getParent);
     }
 
     /** Reads what the index knows while the toolkit starts, which keeps only one core busy. */

@@ -15,7 +15,6 @@ import pantry.base.math.Vec3;
 import pantry.desktop.view3d.View3d;
 import pantry.scene.Anchors;
 import pantry.scene.Scene;
-import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 
 /** The marks of anchors, drawn over the view; a click on one selects its anchor. */
@@ -44,22 +43,10 @@ final class AnchorMarks extends Pane {
 
     private void update() {
         marks.clear();
-        model.sceneProperty()
-                .get()
-                .ifPresent(open -> collect(open, SdfPath.ROOT, open.layer().root()));
+        model.sceneProperty().get().ifPresent(open -> open.anchors()
+                .marks(MOST)
+                .forEach((path, mark) -> marks.put(path, placed(open, path, mark))));
         draw();
-    }
-
-    private void collect(Scene open, SdfPath at, PrimSpec prim) {
-        for (PrimSpec child : prim.children()) {
-            SdfPath path = at.child(child.name());
-            if (marks.size() < MOST && child.typeName().equals("Xform") && !child.isBare()) {
-                open.anchors().mark(path).ifPresent(mark -> marks.put(path, placed(open, path, mark)));
-            }
-            if (!child.metadata().containsKey("references")) {
-                collect(open, path, child);
-            }
-        }
     }
 
     private static Mark placed(Scene open, SdfPath path, Anchors.Mark mark) {

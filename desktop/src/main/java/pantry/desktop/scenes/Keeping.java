@@ -32,6 +32,12 @@ public final class Keeping {
     /** Whether something of the open scene was begun to be kept since it was saved. */
     private boolean isKept;
 
+    /** What was begun to be kept last, and is not to be kept again; empty where the next is to be kept whatever it is. */
+    private volatile Optional<State> keptState = Optional.empty();
+
+    /** A state of the open scene, by what was done to it last; empty where all was taken back. */
+    private record State(Optional<Object> lastChange) {}
+
     private final ReadOnlyObjectWrapper<Trouble> trouble = new ReadOnlyObjectWrapper<>(Trouble.NONE);
 
     Keeping(OpenScene scene) {
@@ -169,6 +175,7 @@ public final class Keeping {
     /** What was begun to be kept and is not yet written is as good as saved. */
     private synchronized void keepNoMore() {
         kept = ++begun;
+        keptState = Optional.empty();
     }
 
     /** Notices what others did to the file. */
@@ -193,6 +200,11 @@ public final class Keeping {
         } else {
             isKept = true;
             scene.get().ifPresent(open -> {
+                Optional<State> now = Optional.of(new State(open.lastChange()));
+                if (now.equals(keptState)) {
+                    return;
+                }
+                keptState = now;
                 SceneSave unsaved = open.unsaved();
                 int number = ++begun;
                 scene.session()
@@ -210,7 +222,12 @@ public final class Keeping {
     /** In the background; what was begun later is not written over. */
     private synchronized void keep(SceneSave unsaved, int number) {
         if (number > kept) {
-            unsaved.autosave();
+            try {
+                unsaved.autosave();
+            } catch (RuntimeException e) {
+                keptState = Optional.empty();
+                throw e;
+            }
             kept = number;
         }
     }
@@ -225,6 +242,7 @@ public final class Keeping {
     /** Takes note of a scene that was opened: a crash may have left something of it. */
     private void opened(Scene opened) {
         isKept = false;
+        keptState = Optional.empty();
         scene.session()
                 .attempt(() ->
                         trouble.set(Safekeeping.left(opened.file()).isPresent() ? Trouble.LEFT_UNSAVED : Trouble.NONE));

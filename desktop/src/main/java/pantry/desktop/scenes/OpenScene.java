@@ -2,6 +2,7 @@ package pantry.desktop.scenes;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -22,6 +23,7 @@ import pantry.desktop.session.LedgerLine;
 import pantry.desktop.session.Reversal;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Work;
+import pantry.exchange.usd.Viewing;
 import pantry.render.RenderScene;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
@@ -128,6 +130,11 @@ final class OpenScene {
         return placements.all();
     }
 
+    /** For each file that is not of a library and is placed, one of the placements that show it. */
+    Collection<Placement> placementsOfFiles() {
+        return placements.ofFiles();
+    }
+
     boolean isPlacement(SdfPath path) {
         return placements.contains(path);
     }
@@ -203,7 +210,8 @@ final class OpenScene {
                 progress -> {
                     // Composed and read here, so that what cannot be, or takes long, keeps nobody waiting.
                     Scene opened = session.workbench().openScene(file);
-                    opened.model();
+                    opened.model(Viewing.WHOLE, placement -> false);
+                    opened.placements().again();
                     return opened;
                 },
                 opened -> {
@@ -356,7 +364,7 @@ final class OpenScene {
         Work<Changed> work = progress -> {
             List<SdfPath> made = change.on(fork, progress);
             progress.step("drawing the scene", -1);
-            List<Placement> all = fork.placements().all();
+            List<Placement> all = fork.placements().again();
             ahead.ifPresent(each -> each.read(fork, all));
             progress.check();
             return new Changed(fork, made, all, seen, ahead);
@@ -519,7 +527,7 @@ final class OpenScene {
     }
 
     private void showAnew(Scene open, boolean restructured) {
-        placements.set(open.placements().all());
+        placements.set(open.placements().again());
         if (drawing != null) {
             drawing.redraw(open, restructured);
         }

@@ -1,7 +1,10 @@
 package pantry.desktop.scenes;
 
 import java.nio.file.Path;
+import java.util.Collection;
+import java.util.Collections;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -17,6 +20,9 @@ final class PlacementList {
     private final Map<SdfPath, Integer> numbers = new HashMap<>();
     private final Map<Path, Long> counts = new HashMap<>();
 
+    /** One of those that show the same file, which is not of a library. */
+    private final Map<Path, Placement> ofFiles = new LinkedHashMap<>();
+
     ObservableList<Placement> all() {
         return placements;
     }
@@ -30,6 +36,11 @@ final class PlacementList {
         return counts.getOrDefault(placement.layer(), 1L);
     }
 
+    /** For each file that is not of a library and is placed, one of the placements that show it. */
+    Collection<Placement> ofFiles() {
+        return Collections.unmodifiableCollection(ofFiles.values());
+    }
+
     void set(List<Placement> all) {
         placements.setAll(all);
         numbers.clear();
@@ -37,7 +48,13 @@ final class PlacementList {
             numbers.put(placements.get(i).path(), i);
         }
         counts.clear();
-        placements.forEach(placement -> counts.merge(placement.layer(), 1L, Long::sum));
+        ofFiles.clear();
+        for (Placement placement : placements) {
+            counts.merge(placement.layer(), 1L, Long::sum);
+            if (placement.held() == Placement.Held.FILE) {
+                ofFiles.putIfAbsent(placement.layer(), placement);
+            }
+        }
     }
 
     /** Reads those of some prims anew that were only moved. */

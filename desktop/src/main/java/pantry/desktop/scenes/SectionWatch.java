@@ -51,7 +51,7 @@ final class SectionWatch {
     void look() {
         scene.get().ifPresent(open -> {
             Set<Path> files = new LinkedHashSet<>();
-            for (Placement placement : scene.placements()) {
+            for (Placement placement : scene.placementsOfFiles()) {
                 if (open.sections().isSection(placement)) {
                     files.add(placement.layer());
                 }

@@ -76,6 +76,23 @@ class KeepingTest {
     }
 
     @Test
+    void whatIsKeptAlreadyIsNotWrittenAgainAndWhatComesAfterItIs() throws IOException {
+        model.keeping().autosave();
+        Path beside = Safekeeping.autosaved(file());
+        assertThat(beside).exists();
+        Files.delete(beside);
+        model.keeping().autosave();
+        assertThat(beside).as("nothing was done since").doesNotExist();
+        place(3);
+        model.keeping().autosave();
+        assertThat(beside).exists();
+        Files.delete(beside);
+        model.undo();
+        model.keeping().autosave();
+        assertThat(beside).as("what was taken back is another state").exists();
+    }
+
+    @Test
     void whatIsTakenBackWhileItIsSavedCanBeSavedToo() {
         desk.holdWork();
         model.keeping().save();

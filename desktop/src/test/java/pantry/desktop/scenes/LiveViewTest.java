@@ -105,6 +105,9 @@ class LiveViewTest {
         }
 
         void assertLiveIsSaved(String after) {
+            assertThat(model.placements())
+                    .as("the placements after " + after)
+                    .isEqualTo(scene().placements().all());
             model.keeping().save();
             RenderScene live = model.shownProperty().get().drawn();
             Scene anew = desk.workbench().openScene(scene().file());
