@@ -128,6 +128,11 @@ public final class Scene {
         return own.adopt(fork.own);
     }
 
+    /** Whether another scene is a fork of this one, and nothing was done here since. */
+    public boolean isAsForked(Scene other) {
+        return editor.isAsForked(other.editor);
+    }
+
     /**
      * The scene as it would be with alternates switched in; this one stays as it is.
      *

@@ -85,6 +85,8 @@ final class SceneLayer {
         if (current) {
             nodes.takeOver(fork.nodes);
             placements.takeOver(fork.placements);
+            targets.clear();
+            targets.putAll(fork.targets);
         }
         return current;
     }

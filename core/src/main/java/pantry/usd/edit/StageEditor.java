@@ -128,7 +128,7 @@ public final class StageEditor {
      * @throws IllegalStateException where it is none, or this one was edited since
      */
     public boolean adopt(StageEditor other) {
-        if (other.others != others || !other.origin.history().equals(history.position())) {
+        if (!isAsForked(other)) {
             throw new IllegalStateException("what was edited since the fork would be lost");
         }
         root = other.root;
@@ -138,6 +138,11 @@ public final class StageEditor {
         stage = current ? other.stage : null;
         tell(new StageChange(Set.of(SdfPath.ROOT), Set.of()));
         return current;
+    }
+
+    /** Whether another editor is a fork of this one, and nothing was done here since. */
+    public boolean isAsForked(StageEditor other) {
+        return other.others == others && other.origin.history().equals(history.position());
     }
 
     private static void readSubLayers(Layer layer, Layers layers, Map<AssetLocation, Layer> own) {

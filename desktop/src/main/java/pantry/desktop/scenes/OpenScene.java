@@ -42,6 +42,7 @@ final class OpenScene {
     private final StageChanges changes = new StageChanges();
     private final SceneSelection selection = new SceneSelection(scene::get);
     private final ReadOnlyObjectWrapper<Optional<Surroundings>> around = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final Rereading rereading;
     private Runnable unlisten = () -> {};
     private @Nullable Drawing drawing;
 
@@ -97,6 +98,7 @@ final class OpenScene {
 
     OpenScene(Session session) {
         this.session = session;
+        this.rereading = new Rereading(this);
     }
 
     /** Has the scene drawn by this one from now on. */
@@ -357,7 +359,7 @@ final class OpenScene {
 
     private void apart(Scene open, String doing, LongChange change, Reversal.Outcome outcome) {
         Scene fork = open.fork();
-        Optional<Ahead> ahead = Optional.ofNullable(drawing).map(by -> by.ahead(open));
+        Optional<Ahead> ahead = ahead(open);
         List<StageChange> seen = new ArrayList<>();
         fork.onChange(seen::add);
         underWay = Optional.of(open);
@@ -396,6 +398,11 @@ final class OpenScene {
                 });
     }
 
+    /** What draws a scene that is read in the background. */
+    Optional<Ahead> ahead(Scene open) {
+        return Optional.ofNullable(drawing).map(by -> by.ahead(open));
+    }
+
     private void setFree(Scene open) {
         // Another may have been opened since, and be under way itself.
         underWay = underWay.filter(other -> other != open);
@@ -414,11 +421,16 @@ final class OpenScene {
         changes.set(changed.changes());
         selection.set(changed.selected());
         then.run();
+        showTaken(open, asRead, changed.placements(), changed.ahead());
+    }
+
+    /** Shows what was taken over of a fork; as it was read in the background, where that is still so. */
+    void showTaken(Scene open, boolean asRead, List<Placement> read, Optional<Ahead> ahead) {
         noteChanged();
         selection.keepWhatIsIn(open);
         if (asRead) {
-            placements.set(changed.placements());
-            changed.ahead().ifPresent(ahead -> ahead.draw(open));
+            placements.set(read);
+            ahead.ifPresent(each -> each.draw(open));
         } else {
             showAnew(open, true);
         }
@@ -427,7 +439,7 @@ final class OpenScene {
 
     /** Whether the scene can be changed; where it is being changed in the background, that is said. */
     private boolean isFree(Scene open) {
-        boolean free = underWay.filter(open::equals).isEmpty();
+        boolean free = isIdle(open);
         if (!free) {
             session.wrong(new PantryException(
                     open.file(), "is being changed; wait until that is done, or stop it, and then do this"));
@@ -497,6 +509,23 @@ final class OpenScene {
                 .max()
                 .orElse(1);
         return changes.areShared() && uses > 1 ? ", in all " + uses + " uses" : "";
+    }
+
+    /** Reads anew what the scene refers to, which others may have changed; in the background where that takes long. */
+    void readAgain() {
+        scene.get().ifPresent(open -> {
+            if (placements.all().size() > SOON && isIdle(open)) {
+                rereading.read(open);
+            } else {
+                session.attempt(open::reload);
+                refresh();
+            }
+        });
+    }
+
+    /** Whether nothing is being done to the scene in the background. */
+    boolean isIdle(Scene open) {
+        return underWay.filter(open::equals).isEmpty();
     }
 
     /** Shows the scene as it is now. Where things were only moved, only these are looked at. */

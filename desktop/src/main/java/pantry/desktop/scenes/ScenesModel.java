@@ -64,8 +64,7 @@ public final class ScenesModel {
         // What the scene refers to may have become another version.
         session.shelving().contentsProperty().addListener((property, before, now) -> {
             if (before.versions() != now.versions()) {
-                scene.get().ifPresent(Scene::reload);
-                scene.refresh();
+                readAgain();
             }
         });
     }
@@ -268,6 +267,11 @@ public final class ScenesModel {
     }
 
     /** Shows the scene as it is now. */
+    /** Reads anew what the scene refers to. */
+    void readAgain() {
+        scene.readAgain();
+    }
+
     void refresh() {
         scene.refresh();
     }

@@ -91,8 +91,7 @@ final class SectionWatch {
         shown = seen.stamps();
         holders.set(seen.holders());
         if (!changed.isEmpty()) {
-            open.reload();
-            scene.refresh();
+            scene.readAgain();
             session.sceneThumbnails().outdated();
             for (Path file : changed) {
                 String by = Optional.ofNullable(seen.holders().get(file))

@@ -200,19 +200,62 @@ class LongChangesTest extends WithScene {
     void newVersionMeanwhile() {
         desk.holdWork();
         layOut(MANY);
-        new PublishFile(desk.workbench().intake())
-                .run(
-                        desk.library(),
-                        new PublishFile.Options(
-                                new NextVersion(crate, VersionStatus.READY, "larger"),
-                                desk.file("larger.obj", 2),
-                                UnaryOperator.identity()),
-                        Progress.NONE);
+        publish(2);
         scene().reload();
         desk.releaseWork();
         assertThat(model.placements()).hasSize(MANY);
         SdfPath use = scene().placements().all().getLast().path();
         assertThat(model.display().box(use).size().y()).as("as it is drawn").isCloseTo(2, within(1e-6));
+    }
+
+    /** Publishes a crate of another height, as somebody else might. */
+    private void publish(double height) {
+        new PublishFile(desk.workbench().intake())
+                .run(
+                        desk.library(),
+                        new PublishFile.Options(
+                                new NextVersion(crate, VersionStatus.READY, "larger"),
+                                desk.file("larger" + height + ".obj", height),
+                                UnaryOperator.identity()),
+                        Progress.NONE);
+    }
+
+    private double heightOfTheLast() {
+        return model.display()
+                .box(scene().placements().all().getLast().path())
+                .size()
+                .y();
+    }
+
+    @Test
+    @DisplayName("a new version of what a large scene uses is read in the background; what is done meanwhile stands")
+    void newVersionInALargeScene() {
+        layOut(MANY);
+        SdfPath row = model.selected().getFirst();
+        assertThat(heightOfTheLast()).isCloseTo(1, within(1e-6));
+        publish(2);
+        desk.holdWork();
+        model.readAgain();
+        assertThat(heightOfTheLast()).as("as it was meanwhile").isCloseTo(1, within(1e-6));
+        model.selectionProperty().set(Set.of(row));
+        model.edits().nudge(new Vec3(5, 0, 0));
+        assertThat(last().kind()).isEqualTo(LedgerLine.Kind.DONE);
+        String said = said();
+        desk.releaseWork();
+        assertThat(heightOfTheLast()).isCloseTo(2, within(1e-6));
+        assertThat(said()).isEqualTo(said);
+        assertThat(model.selected()).containsExactly(row);
+        model.undo();
+        assertThat(said()).isNotEqualTo(said);
+        assertThat(model.placements()).hasSize(MANY);
+        publish(3);
+        desk.session().refreshCatalogue(desk.library());
+        assertThat(heightOfTheLast()).as("once this desk is told").isCloseTo(3, within(1e-6));
+        desk.holdWork();
+        model.readAgain();
+        model.close();
+        desk.releaseWork();
+        assertThat(model.placements()).isEmpty();
     }
 
     @Test
