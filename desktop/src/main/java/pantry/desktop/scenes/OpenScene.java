@@ -31,7 +31,7 @@ import pantry.usd.SdfPath;
 import pantry.usd.compose.StageChange;
 
 /** The scene that is open, what is selected in it, and the one way to change it, so that it is told and undone. */
-final class OpenScene {
+final class OpenScene implements Rereading.Host {
     /** As many prims are composed before anybody notices. */
     private static final int SOON = 5000;
 
@@ -44,36 +44,12 @@ final class OpenScene {
     private final ReadOnlyObjectWrapper<Optional<Surroundings>> around = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final Rereading rereading;
     private Runnable unlisten = () -> {};
-    private @Nullable Drawing drawing;
+    private @Nullable SceneDrawing drawing;
 
     private boolean acting;
 
     /** The scene of which a fork is being changed in the background. */
     private Optional<Scene> underWay = Optional.empty();
-
-    /** What draws the open scene. */
-    interface Drawing {
-        /** Whether what is seen has to be prepared anew whatever was changed. */
-        boolean isStale();
-
-        /** Draws objects that were only moved at their new places. */
-        void move(Scene open, Set<SdfPath> paths);
-
-        /** @param restructured whether the structure may have become another */
-        void redraw(Scene open, boolean restructured);
-
-        /** What is to be drawn of a scene that is changed in the background, as it is set now. */
-        Ahead ahead(Scene open);
-    }
-
-    /** What is drawn of a scene, read in the background. */
-    interface Ahead {
-        /** Reads it. */
-        void read(Scene changed, List<Placement> placements);
-
-        /** Draws it, now that the change is that of the open scene. */
-        void draw(Scene open);
-    }
 
     /** A change that may take long, made of a fork of the scene; tells what is to be selected then. */
     interface LongChange {
@@ -98,11 +74,11 @@ final class OpenScene {
 
     OpenScene(Session session) {
         this.session = session;
-        this.rereading = new Rereading(this);
+        this.rereading = new Rereading(this, session.background());
     }
 
     /** Has the scene drawn by this one from now on. */
-    void drawnBy(Drawing by) {
+    void drawnBy(SceneDrawing by) {
         drawing = by;
     }
 
@@ -124,7 +100,8 @@ final class OpenScene {
     }
 
     /** Whether this is the scene that is still open; what took long may end when another is. */
-    boolean isOpen(Scene other) {
+    @Override
+    public boolean isOpen(Scene other) {
         return scene.get().filter(now -> now == other).isPresent();
     }
 
@@ -359,7 +336,7 @@ final class OpenScene {
 
     private void apart(Scene open, String doing, LongChange change, Reversal.Outcome outcome) {
         Scene fork = open.fork();
-        Optional<Ahead> ahead = ahead(open);
+        Optional<SceneDrawing.Ahead> ahead = ahead(open);
         List<StageChange> seen = new ArrayList<>();
         fork.onChange(seen::add);
         underWay = Optional.of(open);
@@ -399,7 +376,8 @@ final class OpenScene {
     }
 
     /** What draws a scene that is read in the background. */
-    Optional<Ahead> ahead(Scene open) {
+    @Override
+    public Optional<SceneDrawing.Ahead> ahead(Scene open) {
         return Optional.ofNullable(drawing).map(by -> by.ahead(open));
     }
 
@@ -414,7 +392,7 @@ final class OpenScene {
             List<SdfPath> selected,
             List<Placement> placements,
             List<StageChange> changes,
-            Optional<Ahead> ahead) {}
+            Optional<SceneDrawing.Ahead> ahead) {}
 
     private void take(Scene open, Changed changed, Runnable then) {
         boolean asRead = open.adopt(changed.fork());
@@ -425,7 +403,8 @@ final class OpenScene {
     }
 
     /** Shows what was taken over of a fork; as it was read in the background, where that is still so. */
-    void showTaken(Scene open, boolean asRead, List<Placement> read, Optional<Ahead> ahead) {
+    @Override
+    public void showTaken(Scene open, boolean asRead, List<Placement> read, Optional<SceneDrawing.Ahead> ahead) {
         noteChanged();
         selection.keepWhatIsIn(open);
         if (asRead) {
@@ -512,7 +491,8 @@ final class OpenScene {
     }
 
     /** Reads anew what the scene refers to, which others may have changed; in the background where that takes long. */
-    void readAgain() {
+    @Override
+    public void readAgain() {
         scene.get().ifPresent(open -> {
             if (placements.all().size() > SOON && isIdle(open)) {
                 rereading.read(open);
@@ -524,7 +504,8 @@ final class OpenScene {
     }
 
     /** Whether nothing is being done to the scene in the background. */
-    boolean isIdle(Scene open) {
+    @Override
+    public boolean isIdle(Scene open) {
         return underWay.filter(open::equals).isEmpty();
     }
 

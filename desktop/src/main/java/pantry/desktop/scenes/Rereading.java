@@ -2,6 +2,7 @@ package pantry.desktop.scenes;
 
 import java.util.List;
 import java.util.Optional;
+import pantry.desktop.session.BackgroundWork;
 import pantry.desktop.session.LatestWork;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
@@ -11,17 +12,35 @@ import pantry.scene.Scene;
  * can be changed; then it is read once more.
  */
 final class Rereading {
-    private final OpenScene scene;
+    private final Host scene;
     private final LatestWork reading;
 
-    Rereading(OpenScene scene) {
+    /** The open scene. */
+    interface Host {
+        /** Whether this is the scene that is still open. */
+        boolean isOpen(Scene other);
+
+        /** Whether nothing is being done to the scene in the background. */
+        boolean isIdle(Scene open);
+
+        /** What draws a scene that is read in the background. */
+        Optional<SceneDrawing.Ahead> ahead(Scene open);
+
+        /** Shows what was taken over of a fork; as it was read, where that is still so. */
+        void showTaken(Scene open, boolean asRead, List<Placement> read, Optional<SceneDrawing.Ahead> ahead);
+
+        /** Begins anew. */
+        void readAgain();
+    }
+
+    Rereading(Host scene, BackgroundWork background) {
         this.scene = scene;
-        this.reading = new LatestWork(scene.session().background());
+        this.reading = new LatestWork(background);
     }
 
     void read(Scene open) {
         Scene fork = open.fork();
-        Optional<OpenScene.Ahead> ahead = scene.ahead(open);
+        Optional<SceneDrawing.Ahead> ahead = scene.ahead(open);
         reading.quietly(
                 "reading what the scene refers to",
                 progress -> {
@@ -32,7 +51,7 @@ final class Rereading {
                 all -> take(open, fork, all, ahead));
     }
 
-    private void take(Scene open, Scene fork, List<Placement> all, Optional<OpenScene.Ahead> ahead) {
+    private void take(Scene open, Scene fork, List<Placement> all, Optional<SceneDrawing.Ahead> ahead) {
         if (!scene.isOpen(open)) {
             return;
         }

@@ -41,7 +41,7 @@ import pantry.usd.schema.TransformComponents;
 import pantry.usd.schema.Xforms;
 
 /** The open scene as it is drawn: in what light, by proxies or not, with what is isolated and what is dragged. */
-public final class SceneDisplay implements OpenScene.Drawing {
+public final class SceneDisplay implements SceneDrawing {
     private final OpenScene scene;
     private final SceneDrawers drawers;
     private final Session session;
@@ -199,10 +199,10 @@ public final class SceneDisplay implements OpenScene.Drawing {
     }
 
     @Override
-    public OpenScene.Ahead ahead(Scene open) {
+    public SceneDrawing.Ahead ahead(Scene open) {
         Viewing before = chosen(open);
         AtomicReference<Model> read = new AtomicReference<>();
-        return new OpenScene.Ahead() {
+        return new SceneDrawing.Ahead() {
             @Override
             public void read(Scene changed, List<Placement> placements) {
                 Set<SdfPath> paths = placements.stream().map(Placement::path).collect(Collectors.toSet());
