@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.scene.Anchors;
 import pantry.scene.Drawers;
@@ -67,7 +68,7 @@ final class ChooseCommand {
             List<String> told = new ArrayList<>();
             for (Drawers.Drawer drawer : drawers.all()) {
                 Drawers.State is = drawers.state(drawer.name());
-                told.add(drawer.name() + ": " + drawer.members().size() + " objects"
+                told.add(drawer.name() + ": " + Names.counted(drawer.members().size(), "object")
                         + (is.hidden() ? ", hidden" : "")
                         + (is.locked() ? ", locked" : "")
                         + (is.unloaded() ? ", unloaded" : ""));

@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import pantry.base.Names;
 import pantry.model.Weight;
 import pantry.prep.fix.Tidy;
 import pantry.prep.inspect.Finding;
@@ -72,7 +73,7 @@ final class TidyCommand extends PrepCommand<TidyCommand.Result> {
                         done.finding().id(), done.outcome().name().toLowerCase(java.util.Locale.ROOT), done.detail()))
                 .toList();
         long fixed = result.count(Tidy.Outcome.FIXED);
-        Saved saved = dryRun ? Saved.NOTHING : save(piece, target, "tidied: " + fixed + " findings");
+        Saved saved = dryRun ? Saved.NOTHING : save(piece, target, "tidied: " + Names.counted(fixed, "finding"));
         return new Result(lines, result.before(), result.after(), saved);
     }
 

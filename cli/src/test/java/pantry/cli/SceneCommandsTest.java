@@ -155,7 +155,7 @@ class SceneCommandsTest extends WithYardScene {
         json("reference", scene, "Parts/Post", "--library", library, "--name", "Post", "--at", "3,0,0");
         json("drawer", scene, "Posts", "Post");
         assertThat(told(json("drawer", scene, "Posts", "--state", "hidden,locked")))
-                .containsExactly("Posts: 1 objects, hidden, locked");
+                .containsExactly("Posts: 1 object, hidden, locked");
         assertThat(shell.run("drawer", scene, "Posts", "--state", "folded")).isEqualTo(2);
 
         json("alternates", scene, "layout/wide", "Post");

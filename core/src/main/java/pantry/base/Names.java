@@ -140,4 +140,9 @@ public final class Names {
     private static String ascii(String name) {
         return Normalizer.normalize(name, Normalizer.Form.NFD).replaceAll("\\p{M}+", "");
     }
+
+    /** A number of things in words: "1 object", "12 objects". */
+    public static String counted(long count, String thing) {
+        return count == 1 ? "1 " + thing : count + " " + thing + "s";
+    }
 }

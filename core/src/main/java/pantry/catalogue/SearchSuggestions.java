@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Predicate;
+import pantry.base.Names;
 
 /** What the last word of a search that is being typed may become: facts by the beginnings of their names, and their values. */
 public final class SearchSuggestions {
@@ -92,9 +93,8 @@ public final class SearchSuggestions {
         return finder.values(key).stream()
                 .filter(facet -> wanted.test(facet.value()))
                 .limit(most)
-                .map(facet -> suggestion(
-                        SearchText.term(key.word(), facet.value()),
-                        facet.count() == 1 ? "1 asset" : facet.count() + " assets"))
+                .map(facet ->
+                        suggestion(SearchText.term(key.word(), facet.value()), Names.counted(facet.count(), "asset")))
                 .toList();
     }
 

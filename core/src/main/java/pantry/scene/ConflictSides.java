@@ -49,7 +49,11 @@ public record ConflictSides(
                         .map(prim -> prim.childNames().size())
                         .orElse(0);
                 yield new ConflictSides(
-                        counted(there), counted(chosen.size()), Optional.empty(), Optional.empty(), List.of());
+                        Names.counted(there, "thing"),
+                        Names.counted(chosen.size(), "thing"),
+                        Optional.empty(),
+                        Optional.empty(),
+                        List.of());
             }
             case DRAWER -> ofDrawers(scene, source, chosen, conflict);
             case ALTERNATES -> ofAlternates(scene, source, conflict);
@@ -59,10 +63,6 @@ public record ConflictSides(
                 yield new ConflictSides(own, incoming, Optional.empty(), Optional.empty(), List.of());
             }
         };
-    }
-
-    private static String counted(int things) {
-        return things == 1 ? "1 thing" : things + " things";
     }
 
     private static String words(Value value) {
@@ -83,7 +83,11 @@ public record ConflictSides(
         only("only in the scene's", here, there).ifPresent(differences::add);
         only("only in the incoming", there, here).ifPresent(differences::add);
         return new ConflictSides(
-                counted(own.size()), counted(incoming.size()), Optional.empty(), Optional.empty(), differences);
+                Names.counted(own.size(), "thing"),
+                Names.counted(incoming.size(), "thing"),
+                Optional.empty(),
+                Optional.empty(),
+                differences);
     }
 
     private static Set<String> names(Iterable<SdfPath> paths) {
@@ -113,7 +117,7 @@ public record ConflictSides(
                 incoming == null
                         ? ""
                         : incoming.alternate() + ", "
-                                + counted(incoming.members().size()),
+                                + Names.counted(incoming.members().size(), "thing"),
                 Optional.empty(),
                 Optional.empty(),
                 List.of());

@@ -254,7 +254,9 @@ final class SceneLayer {
     }
 
     static String named(Collection<SdfPath> paths) {
-        return paths.size() == 1 ? paths.iterator().next().name().replace('_', ' ') : paths.size() + " objects";
+        return paths.size() == 1
+                ? paths.iterator().next().name().replace('_', ' ')
+                : Names.counted(paths.size(), "object");
     }
 
     /**

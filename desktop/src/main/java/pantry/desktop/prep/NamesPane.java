@@ -17,6 +17,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import javafx.util.StringConverter;
+import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
@@ -146,7 +147,7 @@ final class NamesPane extends VBox {
 
     private void apply() {
         List<Renaming.Line> some = List.copyOf(lines.getItems());
-        model.change("Renamed " + some.size() + " objects", piece -> Renaming.apply(piece, some));
+        model.change("Renamed " + Names.counted(some.size(), "object"), piece -> Renaming.apply(piece, some));
         // The next renaming begins with the names as they are now.
         pattern.setText(Renaming.NONE.pattern());
         find.clear();

@@ -12,6 +12,7 @@ import javafx.scene.control.SelectionMode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import pantry.base.Names;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
@@ -117,7 +118,7 @@ final class TwinsPane extends VBox {
     private void make() {
         List<TwinSets.Set> some = chosen();
         int objects = some.stream().mapToInt(set -> set.members().size()).sum();
-        model.change("Instances of " + objects + " objects", piece -> Instances.make(piece, some));
+        model.change("Instances of " + Names.counted(objects, "object"), piece -> Instances.make(piece, some));
     }
 
     private void breakOut() {

@@ -12,6 +12,7 @@ import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleDoubleProperty;
+import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
@@ -187,7 +188,7 @@ public final class SelectionEdits {
     public void copy() {
         scene.get().ifPresent(open -> scene.session().attempt(() -> {
             clipping = Optional.of(SceneClipboard.of(open, scene.selected()));
-            scene.session().told("copied " + clipping.get().count() + " objects");
+            scene.session().told("copied " + Names.counted(clipping.get().count(), "object"));
         }));
     }
 
@@ -455,7 +456,7 @@ public final class SelectionEdits {
             again(() -> onSelected(1, "duplicating", (fork, progress, all) -> {
                 // What a selected group holds comes along with it.
                 List<SdfPath> from = fork.structure().outermost(all);
-                return fork.together("duplicated " + from.size() + " objects", () -> {
+                return fork.together("duplicated " + Names.counted(from.size(), "object"), () -> {
                     List<SdfPath> made = fork.instancing().instances(from, 1);
                     fork.arranging().step(made, aside);
                     return made;
