@@ -226,11 +226,20 @@ final class Shading {
             ny = lx * m[1] + ly * m[4] + lz * m[7];
             nz = lx * m[2] + ly * m[5] + lz * m[8];
         }
-        double length = Math.sqrt(nx * nx + ny * ny + nz * nz);
         double view = Math.sqrt(dx * dx + dy * dy + dz * dz);
-        double facing = -(nx * dx + ny * dy + nz * dz);
-        // Both sides are shown: what faces away is lit as if turned round.
-        double scale = length == 0 ? 0 : (facing < 0 ? -1 : 1) / length;
+        // Both sides are shown: a face that is seen from behind is lit as if turned round.
+        boolean fromBehind = row.n[0] * dx + row.n[1] * dy + row.n[2] * dz > 0;
+        boolean againstFace = row.n[0] * nx + row.n[1] * ny + row.n[2] * nz < 0;
+        double side = fromBehind == againstFace ? 1 : -1;
+        // At the outline of what is round, the normal between corners may lean away from the eye; it leans no further
+        // than
+        // the outline itself.
+        double away = Math.max(0, side * (nx * dx + ny * dy + nz * dz)) / (view * view);
+        nx = side * nx - away * dx;
+        ny = side * ny - away * dy;
+        nz = side * nz - away * dz;
+        double length = Math.sqrt(nx * nx + ny * ny + nz * nz);
+        double scale = length == 0 ? 0 : 1 / length;
         RenderMaterial surface = used.surface();
         float[] base = row.colour;
         base[0] = surface.r();

@@ -102,6 +102,29 @@ class RendererTest {
         assertThat(Math.PI * radius * radius).isCloseTo(count(frame, 0), within(Math.PI * radius * 3));
     }
 
+    /** The least light on what is seen of something round, of 255. */
+    private static int darkest(Mesh mesh) {
+        Frame frame = new Renderer()
+                .draw(
+                        scene(node("Ring", mesh, Material.plain("Chalk", Colour.WHITE, 0, 1), Vec3.ZERO)),
+                        new Camera(Vec3.ZERO, 35, 20, 2, 60),
+                        300,
+                        300,
+                        BARE);
+        return IntStream.range(0, frame.ids().length)
+                .filter(pixel -> frame.ids()[pixel] == 0)
+                .map(pixel -> frame.argb()[pixel] >> 8 & 0xff)
+                .min()
+                .orElseThrow();
+    }
+
+    /** A smooth normal that leans away from the eye was turned round: coarse rings had black specks at their outlines. */
+    @Test
+    void theOutlineOfSomethingCoarseAndRoundIsNoDarkerThanThatOfSomethingFine() {
+        assertThat(darkest(Shapes.torus(0.7, 0.25, 34, 12)))
+                .isGreaterThan(darkest(Shapes.torus(0.7, 0.25, 340, 120)) - 12);
+    }
+
     @Test
     void instancesShareTheirMeshAndHaveIdsOfTheirOwn() {
         Mesh mesh = Shapes.sphere(0.2, 16, 8);
