@@ -14,6 +14,8 @@ import pantry.intake.PartsMode;
 import pantry.intake.Pivot;
 import pantry.intake.ProcessingOptions;
 import pantry.intake.Slip;
+import pantry.library.Licences;
+import pantry.library.Tags;
 import pantry.model.Axis;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -44,10 +46,10 @@ final class SlipOptions {
             description = "keep the file's origin, or hold the asset by the middle of its base, or its centre.")
     private Optional<String> pivot = Optional.empty();
 
-    @Option(names = "--tag", paramLabel = "T", description = "A tag; may be given again.")
+    @Option(names = "--tag", paramLabel = "T", description = "Tags, with commas between; may be given again.")
     private List<String> tags = new ArrayList<>();
 
-    @Option(names = "--licence", paramLabel = "ID", description = "The licence's SPDX identifier.")
+    @Option(names = "--licence", paramLabel = "ID", description = "An SPDX licence expression, such as CC-BY-4.0.")
     private Optional<String> licence = Optional.empty();
 
     @Option(names = "--credit", paramLabel = "WHO", description = "Who made it.")
@@ -158,8 +160,8 @@ final class SlipOptions {
     /** A slip with what was told, beyond what is the arrival's own: its unit and its axis. */
     Slip on(Slip before) {
         Slip slip = before;
-        slip = tags.isEmpty() ? slip : slip.withTags(tags);
-        slip = slip.withCredit(licence.orElse(slip.licence()), credit.orElse(slip.credit()));
+        slip = tags.isEmpty() ? slip : slip.withTags(Tags.given(tags));
+        slip = slip.withCredit(licence.map(Licences::given).orElse(slip.licence()), credit.orElse(slip.credit()));
         slip = mode().map(slip::withParts).orElse(slip);
         slip = pivotChoice().map(slip::withPivot).orElse(slip);
         ProcessingOptions making = slip.making();

@@ -8,6 +8,7 @@ import pantry.base.PantryException;
 import pantry.library.Asset;
 import pantry.library.Card;
 import pantry.library.Library;
+import pantry.library.Tags;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -73,8 +74,8 @@ final class TagCommand extends LibraryCommand<TagCommand.Result> {
 
     private Card tagged(Card card) {
         Card tagged = card;
-        for (String tag : add) {
-            tagged = tagged.tagged(tag.strip());
+        for (String tag : Tags.given(add)) {
+            tagged = tagged.tagged(tag);
         }
         for (String tag : remove) {
             tagged = tagged.untagged(tag.strip());

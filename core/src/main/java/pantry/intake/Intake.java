@@ -22,8 +22,10 @@ import pantry.library.AssetKind;
 import pantry.library.Card;
 import pantry.library.Identity;
 import pantry.library.Library;
+import pantry.library.Licences;
 import pantry.library.NameClaim;
 import pantry.library.Published;
+import pantry.library.Tags;
 import pantry.library.VersionContents;
 import pantry.library.VersionStatus;
 import pantry.model.Axis;
@@ -212,12 +214,14 @@ public final class Intake {
             Slip named = slip.withName(asset.card().name());
             return publish(source, named, new Next(asset, VersionStatus.READY, ""), library, progress);
         }
+        List<String> tags = Tags.given(slip.tags());
+        String licence = Licences.given(slip.licence());
         NameClaim claim = library.claimName(slip.shelf(), Names.title(slip.name()));
         try {
             Slip named = slip.withName(claim.name());
             String id = UUID.randomUUID().toString();
             Card card = Card.fresh(id, named.name(), slip.kind())
-                    .described(slip.tags(), "", slip.licence(), slip.credit(), source.name());
+                    .described(tags, "", licence, slip.credit(), source.name());
             return library.shelve(
                     card,
                     slip.shelf(),

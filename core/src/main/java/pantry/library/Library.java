@@ -365,7 +365,10 @@ public final class Library {
             Asset before = store.current(asset);
             Card wanted = changed(before, change);
             if (!wanted.licence().equals(before.card().licence())) {
-                Licences.require(wanted.licence());
+                wanted = wanted.withLicence(Licences.given(wanted.licence()));
+            }
+            if (!wanted.tags().equals(before.card().tags())) {
+                wanted = wanted.withTags(Tags.given(wanted.tags()));
             }
             if (!wanted.name().equals(before.card().name())) {
                 wanted = wanted.withName(Names.given(wanted.name()));

@@ -9,6 +9,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import pantry.base.Json;
 import pantry.base.NaturalOrder;
 import pantry.base.PantryException;
@@ -22,6 +25,8 @@ public final class Licences {
     private static final String LIST = "META-INF/resources/webjars/spdx-license-ids/%s/%s.json";
     private static final String LIST_VERSION = "3.0.23";
     private static final Map<String, String> IDENTIFIERS = identifiers();
+
+    private static final Pattern WORD = Pattern.compile("[A-Za-z0-9.:-]+");
 
     private Licences() {}
 
@@ -59,6 +64,41 @@ public final class Licences {
         if (!expression.isBlank()) {
             new Parser(expression).whole();
         }
+    }
+
+    /**
+     * An expression with its identifiers spelled as on the list; SPDX lets them be written in any case.
+     *
+     * @throws PantryException as {@link #require} does
+     */
+    public static String given(String expression) {
+        require(expression);
+        Matcher word = WORD.matcher(expression.strip());
+        return word.replaceAll(found -> {
+            String identifier = found.group();
+            String known = IDENTIFIERS.get(identifier.toLowerCase(Locale.ROOT));
+            return Matcher.quoteReplacement(known == null ? identifier : known);
+        });
+    }
+
+    /**
+     * Identifiers that may be meant, the likeliest first.
+     *
+     * @param begun what was typed so far of one
+     * @param most how many at most
+     */
+    public static List<String> like(String begun, int most) {
+        String folded = folded(begun);
+        List<String> all = all();
+        return Stream.concat(
+                        all.stream().filter(each -> folded(each).startsWith(folded)),
+                        all.stream().filter(each -> folded(each).indexOf(folded) > 0))
+                .limit(most)
+                .toList();
+    }
+
+    private static String folded(String identifier) {
+        return identifier.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]", "");
     }
 
     /** Whether an expression is one; the empty one is. */
@@ -136,12 +176,9 @@ public final class Licences {
         }
 
         private static String likeliest(String identifier) {
-            String folded = identifier.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]", "");
+            String folded = folded(identifier);
             return IDENTIFIERS.values().stream()
-                    .filter(each -> !folded.isEmpty()
-                            && each.toLowerCase(Locale.ROOT)
-                                    .replaceAll("[^a-z0-9]", "")
-                                    .startsWith(folded))
+                    .filter(each -> !folded.isEmpty() && folded(each).startsWith(folded))
                     .limit(3)
                     .reduce((a, b) -> a + ", " + b)
                     .map(found -> "; perhaps " + found)

@@ -20,6 +20,9 @@ import pantry.base.math.Vec3;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.format.Imported;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.library.Card;
+import pantry.library.Library;
 import pantry.mesh.Shapes;
 import pantry.model.Axis;
 import pantry.model.Model;
@@ -134,6 +137,26 @@ class IntakeTest {
         assertThat(workshop.library().assets()).isEmpty();
         workshop.intake().shelve(lacking, slip.withAllowMissing(true), workshop.library(), Progress.NONE);
         assertThat(workshop.library().assets()).hasSize(1);
+    }
+
+    @Test
+    void aLicenceThatIsNoneIsRefusedBeforeAnythingIsShelved() {
+        Library library = workshop.library();
+        Imported mast = arrival("mast.obj", Workshop.model("Mast", Shapes.block(1, 9, 1)));
+        Slip slip = Slip.plain("Mast", AssetKind.MODEL, "Masts", 1, Axis.Y);
+        assertThatThrownBy(
+                        () -> workshop.intake().shelve(mast, slip.withCredit("Freeware", ""), library, Progress.NONE))
+                .hasMessageContaining("Freeware")
+                .hasMessageContaining("SPDX");
+        assertThat(library.assets()).isEmpty();
+        Slip good = slip.withCredit("cc0-1.0", "").withTags(List.of("tall,steel", "Tall"));
+        Card card = workshop.intake()
+                .shelve(mast, good, library, Progress.NONE)
+                .published()
+                .asset()
+                .card();
+        assertThat(card.licence()).isEqualTo("CC0-1.0");
+        assertThat(card.tags()).containsExactly("tall", "steel");
     }
 
     @Test

@@ -115,6 +115,32 @@ class CardTest extends WithWorkshop {
         }
     }
 
+    /** SPDX specification 2.3, annex D: identifiers are matched whatever their case. */
+    @Test
+    void licencesAreKeptAsTheListSpellsThem() {
+        Asset mast = workshop.block("Mast", "Masts", 9);
+        library.edit(
+                List.of(mast), card -> card.withLicence(" (cc-by-4.0 OR mit) AND LicenseRef-house"), Progress.NONE);
+        assertThat(library.find("Mast").card().licence()).isEqualTo("(CC-BY-4.0 OR MIT) AND LicenseRef-house");
+        assertThat(Licences.like("cc by", 3)).first().asString().startsWith("CC-BY-");
+        assertThat(Licences.like("by-sa-4", 5)).contains("CC-BY-SA-4.0");
+        assertThat(Licences.like("", 5)).hasSize(5);
+    }
+
+    @Test
+    void tagsFollowOneRuleWhereverTheyAreWritten() {
+        Asset mast = workshop.block("Mast", "Masts", 9);
+        library.edit(List.of(mast), card -> card.tagged(" steel,  tall  one ").tagged("Steel"), Progress.NONE);
+        assertThat(library.find("Mast").card().tags()).containsExactly("steel", "tall one");
+        assertThat(Tags.given(", ,")).isEmpty();
+        assertThat(Tags.given(List.of("a, b", "B", "c"))).containsExactly("a", "b", "c");
+        assertThat(Tags.given("Cafe\u0301")).as("composed").containsExactly("Café");
+        assertThatThrownBy(() -> Tags.given("a\u202eb")).hasMessageContaining("cannot be seen");
+        assertThatThrownBy(() -> Tags.given("x".repeat(61))).hasMessageContaining("60");
+        assertThatThrownBy(() -> library.edit(List.of(mast), card -> card.tagged("two\nlines"), Progress.NONE))
+                .hasMessageContaining("line ends");
+    }
+
     @Test
     void goingBackPublishesTheOldVersionOnceMore() {
         Asset mast = workshop.block("Mast", "Masts", 9);

@@ -1,7 +1,6 @@
 package pantry.desktop.receive;
 
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -23,7 +22,9 @@ import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.LicenceField;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.SuggestedWords;
 import pantry.intake.Carried;
 import pantry.intake.CollisionShape;
 import pantry.intake.PartsMode;
@@ -31,6 +32,8 @@ import pantry.intake.Pivot;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
 import pantry.library.AssetKind;
+import pantry.library.Licences;
+import pantry.library.Tags;
 import pantry.model.Axis;
 
 /** An arrival's slip, or that of several: each choice says what it gives. */
@@ -44,7 +47,7 @@ final class SlipView extends BorderPane {
     private final ComboBox<String> shelf = new Choice<>();
     private final ComboBox<AssetKind> kind = new Choice<>();
     private final TextField tags = new TextField();
-    private final TextField licence = new TextField();
+    private final LicenceField licence;
     private final TextField credit = new TextField();
     private final UnitChoices scales;
     private final LikenessPane alike;
@@ -99,6 +102,7 @@ final class SlipView extends BorderPane {
 
     SlipView(ReceiveModel model) {
         this.model = model;
+        this.licence = new LicenceField("slip-licence", model.session().shelving()::licencesLike);
         this.presets = new PresetsMenu(model, this::change);
         this.scales = new UnitChoices(model, this::change);
         getStyleClass().addAll(Styles.PANEL, "right");
@@ -204,7 +208,7 @@ final class SlipView extends BorderPane {
         });
         tags.setId("slip-tags");
         tags.setPromptText("words with commas between");
-        licence.setPromptText("SPDX identifier, such as CC0-1.0");
+        SuggestedWords.behindCommas(tags, model.session().shelving()::tagsLike);
         credit.setPromptText("who made it");
         allowMissing.setWrapText(true);
         allowMissing.setOnAction(event -> change(slip -> slip.withAllowMissing(allowMissing.isSelected())));
@@ -226,13 +230,15 @@ final class SlipView extends BorderPane {
         });
         shelf.setOnAction(event -> changeShelf());
         whenLeft(shelf.getEditor(), this::changeShelf);
-        whenLeft(
-                tags,
-                () -> change(slip -> slip.withTags(Arrays.stream(tags.getText().split(","))
-                        .map(String::strip)
-                        .filter(tag -> !tag.isEmpty())
-                        .toList())));
-        whenLeft(licence, () -> change(slip -> slip.withCredit(licence.getText().strip(), slip.credit())));
+        whenLeft(tags, () -> model.session().attempt(() -> {
+            List<String> given = Tags.given(tags.getText());
+            change(slip -> slip.withTags(given));
+        }));
+        whenLeft(licence.field(), () -> {
+            String text = licence.field().getText().strip();
+            String given = licence.isUnderstood() ? Licences.given(text) : text;
+            change(slip -> slip.withCredit(given, slip.credit()));
+        });
         whenLeft(
                 credit,
                 () -> change(
@@ -345,7 +351,7 @@ final class SlipView extends BorderPane {
         set(name, slips.getFirst().name());
         fillShelf(slips);
         set(tags, common(slips, slip -> String.join(", ", slip.tags())).orElse(""));
-        set(licence, common(slips, Slip::licence).orElse(""));
+        set(licence.field(), common(slips, Slip::licence).orElse(""));
         set(credit, common(slips, Slip::credit).orElse(""));
         kind.setValue(common(slips, Slip::kind).orElse(null));
         up.show(common(slips, Slip::up));

@@ -15,6 +15,7 @@ import javafx.collections.ObservableList;
 import javafx.collections.ObservableSet;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.catalogue.CardSuggestions;
 import pantry.catalogue.Finder;
 import pantry.catalogue.IndexedAsset;
 import pantry.library.Asset;
@@ -104,6 +105,16 @@ public final class Libraries {
 
     public Finder finder() {
         return contents.get().finder();
+    }
+
+    /** Tags that may be meant by what was typed of one. */
+    public List<String> tagsLike(String begun) {
+        return new CardSuggestions(finder()).tags(begun);
+    }
+
+    /** Identifiers of licences that may be meant by what was typed of one. */
+    public List<String> licencesLike(String begun) {
+        return new CardSuggestions(finder()).licences(begun);
     }
 
     /** From now on, what others change is noticed. */

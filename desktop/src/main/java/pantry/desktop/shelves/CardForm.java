@@ -23,14 +23,15 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import pantry.base.Names;
-import pantry.base.PantryException;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.LicenceField;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.SuggestedWords;
 import pantry.library.AssetKind;
 import pantry.library.Card;
-import pantry.library.Licences;
+import pantry.library.Tags;
 import pantry.model.Facts;
 
 /** The facts on cards that people write, for one asset or for many at once. */
@@ -158,31 +159,20 @@ final class CardForm extends VBox {
         return kind;
     }
 
-    /** Checked while it is written: what is not on the list is said at once. */
-    private VBox licence(List<IndexedAsset> items, List<Card> cards) {
-        TextField field = new TextField(common(cards, Card::licence));
-        field.setId("card-licence");
-        field.setPromptText(differ(cards, Card::licence) ? "several" : "such as CC-BY-4.0");
-        Label wrong = Controls.wrapped("", Styles.WRONG);
-        wrong.setManaged(false);
-        field.textProperty().addListener((property, before, now) -> {
-            String problem = "";
-            try {
-                Licences.require(now.strip());
-            } catch (PantryException e) {
-                problem = String.valueOf(e.getMessage());
-            }
-            wrong.setText(problem);
-            wrong.setVisible(!problem.isEmpty());
-            wrong.setManaged(!problem.isEmpty());
-        });
+    private LicenceField licence(List<IndexedAsset> items, List<Card> cards) {
+        LicenceField licence = new LicenceField("card-licence", model.session().shelving()::licencesLike);
+        TextField field = licence.field();
+        field.setText(common(cards, Card::licence));
+        if (differ(cards, Card::licence)) {
+            field.setPromptText("several");
+        }
         commit(field, text -> {
-            if (Licences.valid(text.strip())) {
+            if (licence.isUnderstood()) {
                 actions.edit(items, "licensed %s", card -> card.withLicence(text.strip()));
             }
         });
         field.setOnAction(event -> field.getParent().requestFocus());
-        return new VBox(4, field, wrong);
+        return licence;
     }
 
     private VBox notes(List<IndexedAsset> items, List<Card> cards) {
@@ -222,14 +212,25 @@ final class CardForm extends VBox {
         add.setPromptText("add a tag");
         add.setPrefColumnCount(8);
         add.setOnAction(event -> {
-            String tag = add.getText().strip();
-            if (!tag.isEmpty()) {
-                add.clear();
-                actions.edit(items, "tagged %s “" + tag + "”", card -> card.tagged(tag));
-            }
+            model.session().attempt(() -> {
+                List<String> given = Tags.given(add.getText());
+                if (!given.isEmpty()) {
+                    add.clear();
+                    actions.edit(items, "tagged %s “" + String.join(", ", given) + "”", card -> tagged(card, given));
+                }
+            });
         });
+        SuggestedWords.behindCommas(add, model.session().shelving()::tagsLike);
         flow.getChildren().add(add);
         return Controls.section("Tags", flow);
+    }
+
+    private static Card tagged(Card card, List<String> tags) {
+        Card tagged = card;
+        for (String tag : tags) {
+            tagged = tagged.tagged(tag);
+        }
+        return tagged;
     }
 
     private VBox fields(List<IndexedAsset> items, List<Card> cards) {

@@ -5,16 +5,19 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.stream.Stream;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.Spinner;
+import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
+import javafx.stage.Popup;
 import javafx.stage.Stage;
 import javafx.stage.Window;
 import org.junit.jupiter.api.Test;
@@ -22,6 +25,7 @@ import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.desktop.InWindow;
+import pantry.library.Licences;
 
 @InWindow
 class ControlsTest {
@@ -33,6 +37,8 @@ class ControlsTest {
     private Button button;
     private Button below;
     private Button above;
+    private TextField words;
+    private LicenceField licence;
 
     @Start
     void start(Stage stage) {
@@ -51,13 +57,19 @@ class ControlsTest {
         above = Controls.button("Above", "", "Goes away", () -> Controls.showOnly(above, false));
         StackPane stack = new StackPane(below, above);
         StrayClicks.ignoreBelow(stack);
-        VBox all = new VBox(20, choice, unit, counter, button, stack);
+        words = new TextField();
+        words.setId("words");
+        SuggestedWords.behindCommas(words, begun -> Stream.of("steel", "stone", "tall")
+                .filter(word -> word.startsWith(begun))
+                .toList());
+        licence = new LicenceField("licence", begun -> Licences.like(begun, 10));
+        VBox all = new VBox(20, choice, unit, counter, button, stack, words, licence);
         all.addEventFilter(KeyEvent.KEY_PRESSED, event -> {
             if (!OwnKeys.claimed(event) && event.getCode().isLetterKey()) {
                 behind.add(event.getCode());
             }
         });
-        stage.setScene(new Scene(all, 300, 300));
+        stage.setScene(new Scene(all, 300, 420));
         stage.setX(0);
         stage.setY(0);
         stage.show();
@@ -148,5 +160,46 @@ class ControlsTest {
         robot.doubleClickOn(button);
         WaitForAsyncUtils.waitForFxEvents();
         assertThat(pressed[0]).isEqualTo(3);
+    }
+
+    private static String written(TextField field) {
+        return ask(field::getText);
+    }
+
+    private boolean suggests() {
+        return ask(() -> Window.getWindows().stream().anyMatch(Popup.class::isInstance));
+    }
+
+    @Test
+    void wordsAreSuggestedBehindEachCommaAndTakenByKeyOrMouse(FxRobot robot) {
+        robot.clickOn("#words").write("st");
+        assertThat(suggests()).isTrue();
+        robot.type(KeyCode.DOWN, KeyCode.DOWN, KeyCode.ENTER);
+        assertThat(written(words)).isEqualTo("stone");
+        assertThat(suggests()).isFalse();
+        robot.write(",t");
+        robot.push(KeyCode.DOWN).push(KeyCode.ENTER);
+        assertThat(written(words)).isEqualTo("stone, tall");
+        robot.write(", ").push(KeyCode.DOWN);
+        assertThat(suggests()).as("all, where they are asked for").isTrue();
+        robot.push(KeyCode.ESCAPE);
+        assertThat(suggests()).isFalse();
+        robot.write("x");
+        assertThat(suggests()).as("nothing begins so").isFalse();
+        robot.eraseText(1).write("ste");
+        robot.clickOn("#choice");
+        assertThat(suggests()).as("the field was left").isFalse();
+    }
+
+    @Test
+    void aLicenceIsCheckedWhileItIsWritten(FxRobot robot) {
+        robot.clickOn("#licence").write("cc0");
+        assertThat(ask(licence::isUnderstood)).isFalse();
+        assertThat(robot.lookup(".wrong-text").queryLabeled().isVisible()).isTrue();
+        robot.push(KeyCode.DOWN).push(KeyCode.ENTER);
+        assertThat(written(licence.field())).isEqualTo("CC0-1.0");
+        assertThat(ask(licence::isUnderstood)).isTrue();
+        robot.write(" OR mi").push(KeyCode.DOWN);
+        assertThat(suggests()).as("the last word alone").isTrue();
     }
 }

@@ -1,0 +1,43 @@
+package pantry.catalogue;
+
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.function.Predicate;
+import java.util.stream.Stream;
+import pantry.library.Licences;
+
+/** What may be meant while something is written on a card or a slip: what others have there already, the most frequent first. */
+public final class CardSuggestions {
+    private static final int MOST = 30;
+
+    private final Finder finder;
+
+    public CardSuggestions(Finder finder) {
+        this.finder = finder;
+    }
+
+    /** Tags that begin so, or of which a word does. */
+    public List<String> tags(String begun) {
+        String typed = SearchTokens.folded(begun);
+        return used(Key.TAG, value -> {
+                    String folded = SearchTokens.folded(value);
+                    return folded.startsWith(typed) || folded.contains(" " + typed);
+                })
+                .limit(MOST)
+                .toList();
+    }
+
+    /** Identifiers of licences that may be meant, those in use before the rest of the published list. */
+    public List<String> licences(String begun) {
+        Set<String> known = new LinkedHashSet<>(Licences.like(begun, Integer.MAX_VALUE));
+        Set<String> all = new LinkedHashSet<>();
+        used(Key.LICENCE, known::contains).forEach(all::add);
+        all.addAll(known);
+        return all.stream().limit(MOST).toList();
+    }
+
+    private Stream<String> used(Key key, Predicate<String> wanted) {
+        return finder.values(key).stream().map(Found.Facet::value).filter(wanted);
+    }
+}
