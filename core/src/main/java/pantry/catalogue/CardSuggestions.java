@@ -11,6 +11,10 @@ import pantry.library.Licences;
 public final class CardSuggestions {
     private static final int MOST = 30;
 
+    /** The licences that shared models mostly come with (common practice). */
+    private static final List<String> COMMON =
+            List.of("CC0-1.0", "CC-BY-4.0", "CC-BY-SA-4.0", "CC-BY-NC-4.0", "MIT", "Apache-2.0");
+
     private final Finder finder;
 
     public CardSuggestions(Finder finder) {
@@ -28,11 +32,12 @@ public final class CardSuggestions {
                 .toList();
     }
 
-    /** Identifiers of licences that may be meant, those in use before the rest of the published list. */
+    /** Identifiers of licences that may be meant, those in use first, then those that are common. */
     public List<String> licences(String begun) {
         Set<String> known = new LinkedHashSet<>(Licences.like(begun, Integer.MAX_VALUE));
         Set<String> all = new LinkedHashSet<>();
         used(Key.LICENCE, known::contains).forEach(all::add);
+        COMMON.stream().filter(known::contains).forEach(all::add);
         all.addAll(known);
         return all.stream().limit(MOST).toList();
     }

@@ -208,6 +208,18 @@ class FinderTest {
                 .isSortedAccordingTo(java.util.Comparator.comparing(IndexedAsset::shelf));
     }
 
+    @Test
+    void onCardsWhatOthersHaveIsSuggestedFirst() {
+        CardSuggestions suggestions = new CardSuggestions(finder());
+        assertThat(suggestions.tags("s")).startsWith("sensor").contains("solar", "süd lager");
+        assertThat(suggestions.tags("SUD")).containsExactly("süd lager");
+        assertThat(suggestions.tags("mounted")).as("a later word").containsExactly("mast mounted");
+        assertThat(suggestions.tags("")).first().isEqualTo("sensor");
+        assertThat(suggestions.licences("")).startsWith("CC0-1.0", "CC-BY-4.0", "CC-BY-SA-4.0");
+        assertThat(suggestions.licences("by-sa")).first().isEqualTo("CC-BY-SA-4.0");
+        assertThat(suggestions.licences("no such thing")).isEmpty();
+    }
+
     private List<String> suggested(String text) {
         return SearchSuggestions.of(text, finder()).stream()
                 .map(each -> each.term() + " (" + each.detail() + ") -> "

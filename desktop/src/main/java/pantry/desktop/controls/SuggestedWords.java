@@ -43,7 +43,7 @@ public final class SuggestedWords {
     }
 
     private void begin() {
-        list.getStyleClass().addAll(Styles.PANEL, "search-hits");
+        list.getStyleClass().addAll(Styles.PANEL, "suggested");
         list.setFixedCellSize(CELL_HEIGHT);
         list.setFocusTraversable(false);
         list.setOnMouseClicked(event -> take());

@@ -26,12 +26,15 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import pantry.base.Names;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 
 /** What arrived, folder by folder, with a tick at every level. Several can be chosen at once. */
 final class ArrivalTree extends TreeView<ArrivalTree.Line> {
-    private static final double PICTURE = 30;
+    private static final double PICTURE = 24;
+
+    private static final String READY = "ready";
 
     /** How many lines stay above one that is scrolled to. */
     private static final int ROWS_ABOVE = 3;
@@ -183,7 +186,8 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
         private final Label name = Controls.label("");
         private final Label state = Controls.label("", Styles.FAINT);
         private final VBox words = new VBox(0, name, state);
-        private final HBox line = new HBox(8, tick, frame, words);
+        private final Label tally = Controls.label("", Styles.FAINT);
+        private final HBox line = new HBox(8, tick, frame, words, tally);
         private final InvalidationListener changed = change -> describe();
         private List<Arrival> listened = List.of();
         private Optional<Line> shown = Optional.empty();
@@ -192,6 +196,8 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
             line.setAlignment(Pos.CENTER_LEFT);
             HBox.setHgrow(words, Priority.ALWAYS);
             words.setMinWidth(0);
+            words.setAlignment(Pos.CENTER_LEFT);
+            tally.setMinWidth(USE_PREF_SIZE);
             picture.setFitWidth(PICTURE);
             picture.setFitHeight(PICTURE);
             frame.setMinSize(PICTURE, PICTURE);
@@ -248,8 +254,10 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
             tick.setId("tick-" + group.name());
             name.getStyleClass().setAll("label", Styles.SECTION);
             int count = group.arrivals().size();
-            state.setText(count + (count == 1 ? " file, " : " files, ") + ticked + " ticked");
-            state.getStyleClass().setAll("label", Styles.FAINT);
+            tally.setText(ticked + " of " + count);
+            Controls.hint(tally, ticked + " of " + Names.counted(count, "file") + " ticked");
+            Controls.showOnly(tally, true);
+            Controls.showOnly(state, false);
         }
 
         private void describe(Arrival arrival) {
@@ -277,6 +285,9 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
                         case SHELVED -> arrival.messageProperty().get();
                         case REFUSED -> "refused: " + arrival.messageProperty().get();
                     });
+            // What is ready, as most are in the end, needs no words.
+            Controls.showOnly(state, !state.getText().equals(READY));
+            Controls.showOnly(tally, false);
         }
 
         private String ready(Arrival arrival) {
@@ -287,7 +298,7 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
             if (arrival.knownProperty().get().isPresent()) {
                 return arrival.knownProperty().get().get();
             }
-            return model.choices().sizeWarning(arrival).isPresent() ? "ready, but of an unusual size" : "ready";
+            return model.choices().sizeWarning(arrival).isPresent() ? "ready, but of an unusual size" : READY;
         }
     }
 }

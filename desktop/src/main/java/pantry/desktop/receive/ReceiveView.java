@@ -75,6 +75,9 @@ public final class ReceiveView extends BorderPane {
     private Box3 shownBox = Box3.EMPTY;
     private boolean figureShown = true;
 
+    /** Whether what is drawn next stands elsewhere than what is seen; what was to be drawn before it may never have been. */
+    private boolean toBeFramed;
+
     /** What of an arrival and its slip decides how it looks. */
     private record Shape(
             Path file, Survey survey, double factor, Axis up, PartsMode parts, Pivot pivot, ProcessingOptions making) {
@@ -312,14 +315,15 @@ public final class ReceiveView extends BorderPane {
             showFigures(arrival, choices);
             return;
         }
-        boolean reframe = shownShape.filter(shape::stands).isEmpty();
+        toBeFramed |= shownShape.filter(shape::stands).isEmpty();
         shownShape = Optional.of(shape);
         Imported read = arrival.contents().orElseThrow();
         drawing.answer("drawing " + arrival.name(), progress -> Drawn.of(read, choices, cache), drawn -> {
             shownBox = drawn.box();
             figureShown = drawn.figure();
             view.drawnProperty().set(drawn.scene());
-            if (reframe) {
+            if (toBeFramed) {
+                toBeFramed = false;
                 FxThread.later(view::frameAll);
             }
             showFigures(arrival, arrival.slipProperty().get().orElse(choices));

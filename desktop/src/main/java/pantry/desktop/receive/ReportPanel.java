@@ -16,6 +16,11 @@ import pantry.intake.Report;
 
 /** What was shelved and what was refused, and the saving of it as a file. */
 final class ReportPanel extends VBox {
+    /** What a line of two rows takes, pixels. */
+    private static final double LINE = 36;
+
+    private static final double MOST = 110;
+
     private final ReceiveModel model;
 
     ReportPanel(ReceiveModel model) {
@@ -38,8 +43,12 @@ final class ReportPanel extends VBox {
     private ListView<Report.Line> list() {
         ListView<Report.Line> report = new ListView<>(model.shelving().report());
         report.getStyleClass().add("report");
-        report.setPrefHeight(92);
-        report.setMinHeight(60);
+        report.prefHeightProperty()
+                .bind(Bindings.size(model.shelving().report())
+                        .multiply(LINE)
+                        .add(LINE / 2)
+                        .map(height -> Math.clamp(height.doubleValue(), 1.5 * LINE, MOST)));
+        report.setMinHeight(1.5 * LINE);
         report.setPlaceholder(Controls.label("Nothing was shelved or refused yet.", Styles.FAINT));
         report.setCellFactory(cells -> new ReportCell());
         return report;

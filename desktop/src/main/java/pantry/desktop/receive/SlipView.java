@@ -8,6 +8,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javafx.beans.InvalidationListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
@@ -18,10 +20,13 @@ import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleGroup;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Fold;
 import pantry.desktop.controls.LicenceField;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.controls.SuggestedWords;
@@ -39,6 +44,7 @@ import pantry.model.Axis;
 /** An arrival's slip, or that of several: each choice says what it gives. */
 final class SlipView extends BorderPane {
     private static final double[] SHARES = {1, 0.5, 0.25, 0.1};
+    private static final double LABEL_WIDTH = 44;
 
     private final ReceiveModel model;
     private final PresetsMenu presets;
@@ -59,10 +65,15 @@ final class SlipView extends BorderPane {
     private final Choices<PartsMode> parts;
     private final Choices<Pivot> pivot;
     private final Choices<CollisionShape> collision;
-    private final VBox nameSection;
+    private final HBox nameSection;
     private final VBox alikeSection;
     private final VBox textureSection;
-    private final VBox keptSection;
+    private final Fold partsFold;
+    private final Fold pivotFold;
+    private final Fold keptFold;
+    private final Fold collisionFold;
+    private final Fold detailFold;
+    private final Fold licenceFold;
     private final VBox box = new VBox();
     private final VBox hint;
     private final InvalidationListener changed = change -> update();
@@ -124,35 +135,46 @@ final class SlipView extends BorderPane {
                 SlipView::words,
                 shape -> change(slip -> slip.withMaking(slip.making().withCollision(shape))));
         prepareFields();
-        nameSection = Controls.section("Name", name);
+        nameSection = row("Name", name);
         alike = new LikenessPane(model);
         alikeSection = Controls.section("Looks like", alike);
         textureSection = Controls.section("Textures", allowMissing);
-        keptSection = Controls.section("It also carries; keep", kept);
+        HBox axes = new HBox(12, up.nodes());
+        axes.setAlignment(Pos.CENTER_LEFT);
+        partsFold = new Fold("Parts", parts.nodes());
+        pivotFold = new Fold("Pivot", pivot.nodes());
+        keptFold = new Fold("It also carries", Controls.label("Keep", Styles.FAINT), kept);
+        collisionFold = new Fold("Collision shape", collision.nodes());
+        licenceFold = new Fold("Licence and credit", licence, credit);
         HBox shares = new HBox(8, Controls.label("Triangles"), share);
         shares.setAlignment(Pos.CENTER_LEFT);
+        detailFold = new Fold("Detail", shares, levels);
         box.getChildren()
                 .setAll(
                         several,
                         alikeSection,
                         nameSection,
-                        Controls.section("Shelf", shelf),
-                        Controls.section("Kind", kind),
+                        new VBox(6, nameSection, row("Shelf", shelf), row("Kind", kind), row("Tags", tags)),
                         textureSection,
                         Controls.section("Unit of its figures", scales),
-                        Controls.section("Upward axis", up.nodes()),
-                        Controls.section("Parts", parts.nodes()),
-                        Controls.section("Pivot", pivot.nodes()),
-                        keptSection,
-                        Controls.section("Collision shape", collision.nodes()),
-                        Controls.section("Detail", shares, levels),
-                        Controls.section("Tags", tags),
-                        Controls.section("Licence and credit", licence, credit));
+                        Controls.section("Upward axis", axes),
+                        new VBox(2, partsFold, pivotFold, keptFold, collisionFold, detailFold, licenceFold));
         box.getStyleClass().add("slip");
         hint = new VBox(
                 Controls.wrapped("An arrival's choices stand here: its unit, shelf, name and tags.", Styles.FAINT));
         hint.getStyleClass().add("slip");
         setCenter(hint);
+    }
+
+    private static HBox row(String title, Region field) {
+        Label label = Controls.label(title, Styles.FAINT);
+        label.setMinWidth(LABEL_WIDTH);
+        label.setLabelFor(field);
+        field.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(field, Priority.ALWAYS);
+        HBox row = new HBox(6, label, field);
+        row.setAlignment(Pos.CENTER_LEFT);
+        return row;
     }
 
     private static String words(PartsMode mode) {
@@ -371,10 +393,32 @@ final class SlipView extends BorderPane {
             Controls.showOnly(alikeSection, alike.show(arrival, slips.getFirst()));
         } else {
             scales.showSeveral(shown, common(slips, Slip::factor));
-            Controls.showOnly(keptSection, false);
+            Controls.showOnly(keptFold, false);
             Controls.showOnly(alikeSection, false);
         }
+        tellFolds(slips);
         box.setDisable(shown.stream().noneMatch(Arrival::isOpen));
+    }
+
+    /** Each heading says what is set below it. */
+    private void tellFolds(List<Slip> slips) {
+        partsFold.tell(told(slips, slip -> words(slip.parts())));
+        pivotFold.tell(told(slips, slip -> words(slip.pivot())));
+        collisionFold.tell(told(slips, slip -> words(slip.making().collision())));
+        detailFold.tell(told(
+                slips,
+                slip -> (slip.making().share() == 1
+                                ? "all triangles"
+                                : words(slip.making().share()) + " of the triangles")
+                        + (slip.making().levels() ? ", with levels" : "")));
+        licenceFold.tell(told(slips, slip -> Stream.of(slip.licence(), slip.credit())
+                .filter(word -> !word.isBlank())
+                .reduce((licence, who) -> licence + ", " + who)
+                .orElse("none given")));
+    }
+
+    private static String told(List<Slip> slips, Function<Slip, String> words) {
+        return common(slips, words).orElse("they differ");
     }
 
     /** Leaves a field alone that says the same already, so that the caret stays. */
@@ -414,6 +458,11 @@ final class SlipView extends BorderPane {
             keep.setOnAction(event -> change(s -> s.withMaking(s.making().keeping(told.kind(), keep.isSelected()))));
             kept.getChildren().add(keep);
         }
-        Controls.showOnly(keptSection, !kept.getChildren().isEmpty());
+        Controls.showOnly(keptFold, !kept.getChildren().isEmpty());
+        keptFold.tell(arrival.surveyProperty().get().map(Survey::carried).orElse(List.of()).stream()
+                .filter(told -> told.kind() != Carried.Kind.FOREIGN)
+                .map(told ->
+                        told.kind().word() + (slip.making().kept().contains(told.kind()) ? ", kept" : ", left out"))
+                .collect(Collectors.joining("; ")));
     }
 }

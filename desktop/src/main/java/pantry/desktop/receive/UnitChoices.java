@@ -9,6 +9,7 @@ import javafx.scene.control.Control;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -26,33 +27,43 @@ final class UnitChoices extends VBox {
 
     /** @param change changes the slip of all that are shown */
     UnitChoices(ReceiveModel model, Consumer<UnaryOperator<Slip>> change) {
-        super(3);
+        super(6);
         this.model = model;
         this.change = change;
     }
 
     /** Shows how the figures of one arrival may be understood. */
     void showOne(Arrival arrival, Slip slip) {
-        getChildren().clear();
+        FlowPane choices = new FlowPane(6, 6);
+        String reason = "";
         for (ScaleCandidate candidate : model.choices().candidates(arrival)) {
             String words =
                     "as " + candidate.unit() + ": " + Units.length(candidate.size()[1]) + " tall";
-            String text = candidate.likely() ? words + "\nlikely: " + candidate.reason() : words;
+            boolean chosen = same(candidate.factor(), slip.factor());
             Control choice = choice(
-                    text,
+                    candidate.unit() + ": " + Units.length(candidate.size()[1]),
                     words,
-                    same(candidate.factor(), slip.factor()),
+                    chosen,
                     "unit-" + candidate.unit(),
                     candidate.factor());
-            Controls.hint(choice, candidate.reason());
-            getChildren().add(choice);
+            Controls.hint(choice, words + "; " + candidate.reason());
+            choices.getChildren().add(choice);
+            if (chosen) {
+                reason = (candidate.likely() ? "likely: " : "") + candidate.reason();
+            }
         }
         boolean among = model.choices().candidates(arrival).stream().anyMatch(c -> same(c.factor(), slip.factor()));
         TextField own = new TextField(among ? "" : Double.toString(slip.factor()));
         own.setId("slip-factor");
-        own.setPromptText("another factor, metres per unit");
+        own.setPromptText("other");
+        own.setPrefColumnCount(6);
+        Controls.hint(own, "Another factor, metres per unit");
+        own.setAccessibleText("Another factor, metres per unit");
         own.setOnAction(event -> changeFactor(own.getText()));
-        getChildren().add(own);
+        choices.getChildren().add(own);
+        Label why = Controls.wrapped(reason, Styles.FAINT);
+        Controls.showOnly(why, !reason.isBlank());
+        getChildren().setAll(choices, why);
     }
 
     private void changeFactor(String written) {
@@ -102,7 +113,6 @@ final class UnitChoices extends VBox {
         Label label = new Label(text);
         label.setWrapText(true);
         label.setMinHeight(USE_PREF_SIZE);
-        label.setMaxWidth(Double.MAX_VALUE);
         label.getStyleClass().add(Styles.CHOICE);
         label.pseudoClassStateChanged(CHOSEN, chosen);
         label.setFocusTraversable(true);

@@ -9,6 +9,7 @@ import java.util.stream.Stream;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
+import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.Spinner;
 import javafx.scene.control.TextField;
@@ -39,6 +40,7 @@ class ControlsTest {
     private Button above;
     private TextField words;
     private LicenceField licence;
+    private Fold fold;
 
     @Start
     void start(Stage stage) {
@@ -63,13 +65,15 @@ class ControlsTest {
                 .filter(word -> word.startsWith(begun))
                 .toList());
         licence = new LicenceField("licence", begun -> Licences.like(begun, 10));
-        VBox all = new VBox(20, choice, unit, counter, button, stack, words, licence);
+        fold = new Fold("Pivot", new Label("In its centre"));
+        fold.tell("kept");
+        VBox all = new VBox(20, choice, unit, counter, button, stack, words, licence, fold);
         all.addEventFilter(KeyEvent.KEY_PRESSED, event -> {
             if (!OwnKeys.claimed(event) && event.getCode().isLetterKey()) {
                 behind.add(event.getCode());
             }
         });
-        stage.setScene(new Scene(all, 300, 420));
+        stage.setScene(new Scene(all, 300, 480));
         stage.setX(0);
         stage.setY(0);
         stage.show();
@@ -201,5 +205,19 @@ class ControlsTest {
         assertThat(ask(licence::isUnderstood)).isTrue();
         robot.write(" OR mi").push(KeyCode.DOWN);
         assertThat(suggests()).as("the last word alone").isTrue();
+    }
+
+    @Test
+    void aFoldedSectionSaysInItsHeadingWhatIsSetAndOpensByKeyOrMouse(FxRobot robot) {
+        Button heading = robot.lookup("#fold-pivot").queryButton();
+        assertThat(heading.getAccessibleText()).isEqualTo("Pivot: kept");
+        assertThat(ask(fold::isOpen)).isFalse();
+        robot.clickOn(heading);
+        assertThat(ask(fold::isOpen)).isTrue();
+        assertThat(robot.lookup("In its centre").query().localToScene(0, 0).getY())
+                .isPositive();
+        robot.type(KeyCode.SPACE);
+        assertThat(ask(fold::isOpen)).isFalse();
+        assertThat(ask(() -> fold.getHeight())).isLessThan(40);
     }
 }
