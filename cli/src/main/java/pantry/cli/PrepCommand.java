@@ -6,10 +6,12 @@ import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import pantry.base.PantryException;
+import pantry.intake.LengthUnit;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
+import pantry.model.Axis;
 import pantry.model.Weight;
 import pantry.prep.inspect.RuleSet;
 import pantry.usd.SdfPath;
@@ -31,6 +33,15 @@ abstract class PrepCommand<R> extends PantryCommand<R> {
 
     @Option(names = "--version", paramLabel = "V", description = "The asset's version; usually the one that is shown.")
     private Optional<String> version = Optional.empty();
+
+    @Option(
+            names = "--unit",
+            paramLabel = "U",
+            description = "The unit of a file's numbers: mm, cm, m, in or ft; usually what it says, or else is likely.")
+    private Optional<String> unit = Optional.empty();
+
+    @Option(names = "--up", paramLabel = "Y|Z", description = "The axis that points up in a file.")
+    private Optional<Axis> up = Optional.empty();
 
     private @Nullable Library opened;
 
@@ -95,7 +106,22 @@ abstract class PrepCommand<R> extends PantryCommand<R> {
         if (!Files.exists(file)) {
             throw new PantryException(file, "there is no such file; for an asset, say in which --library it is");
         }
-        return workbench.workpiece(file, output.progress());
+        if (unit.isEmpty() && up.isEmpty()) {
+            return workbench.workpiece(file, output.progress());
+        }
+        Workpiece.Reading likely = workbench
+                .workpiece(file, output.progress())
+                .reading()
+                .orElseThrow(() -> wrongCall(what + " says itself in what unit and axes it is."));
+        double metres = unit.map(this::metres).orElse(likely.unit());
+        return workbench.workpiece(
+                file, Optional.of(new Workpiece.Reading(metres, up.orElse(likely.up()))), output.progress());
+    }
+
+    private double metres(String written) {
+        return LengthUnit.of(written)
+                .orElseThrow(() -> wrongCall("There is no unit “" + written + "”; say mm, cm, m, in or ft."))
+                .metres();
     }
 
     /** The rules of a file, or else those of the library, or the usual ones. */

@@ -91,6 +91,34 @@ class PrepCommandsTest {
         assertThat(shell.said()).contains("no finding and no rule no-such-thing");
     }
 
+    /** How far up a file reaches, metres. */
+    private double top(String of) {
+        List<?> max = (List<?>) ((Map<?, ?>) json("facts", of).get("bounds")).get("max");
+        return ((Number) max.get(1)).doubleValue();
+    }
+
+    @Test
+    void theUnitAndAxisOfAFileCanBeToldAndThoseOfAStageCannot() {
+        Path post = folder.resolve("post.obj");
+        ModelWriters.write(
+                new Model(
+                        "Post",
+                        List.of(Model.Node.of(
+                                "Post",
+                                Matrix4.IDENTITY,
+                                List.of(new Model.Part(Shapes.block(1, 10, 2), Material.PLAIN)),
+                                List.of())),
+                        Model.Extras.NONE),
+                post);
+        String out = folder.resolve("feet.usda").toString();
+        json("proxy", post.toString(), "--boxes", "1", "--unit", "ft", "--out", out);
+        assertThat(top(out)).isCloseTo(3.048, within(1e-4));
+        assertThat(shell.run("inspect", post.toString(), "--unit", "furlong")).isEqualTo(2);
+        assertThat(shell.said()).contains("furlong", "mm, cm, m, in or ft");
+        assertThat(shell.run("inspect", out, "--up", "Z")).isEqualTo(2);
+        assertThat(shell.said()).contains("feet.usda says itself");
+    }
+
     @Test
     void twinsTellsGroupsAndMakesInstances() {
         String out = folder.resolve("shared.usdc").toString();

@@ -25,6 +25,9 @@ import pantry.exchange.format.Imported;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdModelWriter;
+import pantry.intake.Intake;
+import pantry.intake.Neighbours;
+import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.mesh.Mesh;
@@ -60,7 +63,16 @@ public final class Workpiece {
      */
     public record Shelved(Library library, Asset asset, String version) {}
 
+    /**
+     * How the figures of a file are understood.
+     *
+     * @param unit metres of one
+     * @param up the axis that points up in the file
+     */
+    public record Reading(double unit, Axis up) {}
+
     private final Path source;
+    private final Optional<Reading> reading;
     private final StageEditor editor;
     private final LayerCache layers;
     private final MeshCache meshes;
@@ -70,8 +82,14 @@ public final class Workpiece {
     private @Nullable Path scratch;
 
     private Workpiece(
-            Path source, StageEditor editor, Sources sources, Optional<Shelved> shelved, Model.Extras extras) {
+            Path source,
+            Optional<Reading> reading,
+            StageEditor editor,
+            Sources sources,
+            Optional<Shelved> shelved,
+            Model.Extras extras) {
         this.source = source;
+        this.reading = reading;
         this.editor = editor;
         this.layers = sources.layersOf(source);
         this.meshes = sources.meshes();
@@ -83,6 +101,7 @@ public final class Workpiece {
     /** A copy of another, with a layer of its own. */
     private Workpiece(Workpiece other, Layer layer) {
         this.source = other.source;
+        this.reading = other.reading;
         this.editor = StageEditor.of(layer, other.layers, Population.ALL);
         this.layers = other.layers;
         this.meshes = other.meshes;
@@ -102,11 +121,22 @@ public final class Workpiece {
     }
 
     /**
-     * A working copy of a file.
+     * A working copy of a file. Where the file does not say in what unit its figures are, the likeliest one is taken, as when
+     * it is received.
      *
      * @throws pantry.base.PantryException where it cannot be read
      */
     public static Workpiece of(Path file, Sources sources, Progress progress) {
+        return of(file, Optional.empty(), sources, progress);
+    }
+
+    /**
+     * A working copy of a file, whose figures are understood as a person says. Files of USD say themselves how they are meant.
+     *
+     * @param wanted empty for what the file says, or else is likely
+     * @throws pantry.base.PantryException where it cannot be read
+     */
+    public static Workpiece of(Path file, Optional<Reading> wanted, Sources sources, Progress progress) {
         Path source = file.toAbsolutePath().normalize();
         try {
             if (Files.isRegularFile(source) && FileKind.of(source) == FileKind.USD && !isPackage(source)) {
@@ -116,8 +146,8 @@ public final class Workpiece {
             throw new PrepException(source, null, "cannot be read", e);
         }
         Imported imported = sources.readers().read(source, progress);
-        double unit = imported.unit().orElse(1.0);
-        Matrix4 change = imported.up().orElse(Axis.Y).toMetres(unit);
+        Reading reading = wanted.orElseGet(() -> likely(imported));
+        Matrix4 change = reading.up().toMetres(reading.unit());
         Model model = imported.model().reframed(change);
         String name = Names.identifier(Names.stem(source.getFileName().toString()));
         Layer layer = UsdModelWriter.layer(
@@ -126,7 +156,17 @@ public final class Workpiece {
                         .orElse(texture.name()));
         StageEditor editor = StageEditor.of(layer, sources.layersOf(source), Population.ALL);
         return new Workpiece(
-                source, editor, sources, Optional.empty(), imported.model().extras());
+                source,
+                Optional.of(reading),
+                editor,
+                sources,
+                Optional.empty(),
+                imported.model().extras());
+    }
+
+    private static Reading likely(Imported imported) {
+        Slip likely = Intake.suggested(imported, "", Neighbours.NONE);
+        return new Reading(likely.factor(), likely.up());
     }
 
     private static boolean isPackage(Path file) throws IOException {
@@ -142,7 +182,7 @@ public final class Workpiece {
 
     private static Workpiece of(Path file, Sources sources, Optional<Shelved> shelved) {
         StageEditor editor = StageEditor.open(file, sources.layersOf(file), Population.ALL);
-        return new Workpiece(file, editor, sources, shelved, Model.Extras.NONE);
+        return new Workpiece(file, Optional.empty(), editor, sources, shelved, Model.Extras.NONE);
     }
 
     /** The layer with an asset's objects: what the entry layer has as its one payload, or else that layer itself. */
@@ -162,6 +202,11 @@ public final class Workpiece {
     public Workpiece copy() {
         return new Workpiece(
                 this, LayerAssets.copied(layer(), layer().location().orElseThrow()));
+    }
+
+    /** How the file's figures were understood; empty where the file says it itself, as those of USD do. */
+    public Optional<Reading> reading() {
+        return reading;
     }
 
     /** The file that it is a copy of. */

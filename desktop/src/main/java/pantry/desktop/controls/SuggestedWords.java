@@ -42,6 +42,11 @@ public final class SuggestedWords {
         new SuggestedWords(field, Pattern.compile("[^\\s(]*$"), ask).begin();
     }
 
+    /** Suggests what may be meant by all that stands in a field. */
+    public static void ofAll(TextField field, Function<String, List<String>> ask) {
+        new SuggestedWords(field, Pattern.compile(".*$"), ask).begin();
+    }
+
     private void begin() {
         list.getStyleClass().addAll(Styles.PANEL, "suggested");
         list.setFixedCellSize(CELL_HEIGHT);

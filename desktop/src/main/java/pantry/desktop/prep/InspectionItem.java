@@ -91,6 +91,8 @@ public final class InspectionItem {
     private final ObjectProperty<Optional<Opened>> kept = new SimpleObjectProperty<>(Optional.empty());
     private final ObjectProperty<Optional<String>> problem = new SimpleObjectProperty<>(Optional.empty());
 
+    private volatile Optional<Workpiece.Reading> reading = Optional.empty();
+
     private InspectionItem(From from, String title, Optional<Path> file, Optional<AssetVersion> asset) {
         this.from = from;
         this.title = title;
@@ -109,7 +111,16 @@ public final class InspectionItem {
     /** A fresh working copy of it. */
     Workpiece open(Workbench workbench, Progress progress) {
         return asset.map(version -> version.open(workbench))
-                .orElseGet(() -> workbench.workpiece(file.orElseThrow(), progress));
+                .orElseGet(() -> workbench.workpiece(file.orElseThrow(), reading, progress));
+    }
+
+    /** Has its figures understood so when it is opened next; where empty, as the file says or is likely. */
+    void read(Optional<Workpiece.Reading> wanted) {
+        reading = wanted;
+    }
+
+    Optional<Workpiece.Reading> reading() {
+        return reading;
     }
 
     public From from() {

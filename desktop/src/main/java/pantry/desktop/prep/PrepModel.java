@@ -126,6 +126,17 @@ public final class PrepModel {
         selected.set(Optional.of(list.listed(InspectionItem.of(version))));
     }
 
+    /** Understands the figures of the opened file otherwise: it is opened anew. Nothing where it was changed already. */
+    public void read(Workpiece.Reading reading) {
+        opened.get()
+                .filter(now -> !now.changed() && !busy.get())
+                .map(Opened::subject)
+                .ifPresent(subject -> {
+                    subject.read(Optional.of(reading));
+                    open(subject);
+                });
+    }
+
     /** A working copy that was changed waits until somebody comes back to it. */
     private void keep() {
         opened.get()
@@ -159,6 +170,9 @@ public final class PrepModel {
         if (left.isPresent()) {
             show(left.get());
             return;
+        }
+        if (subject.reading().isEmpty()) {
+            subject.read(subject.file().flatMap(arrivals::reading));
         }
         busy.set(true);
         session.run(

@@ -104,7 +104,7 @@ final class PreviewPane extends BorderPane {
         HBox foot = new HBox(12, figures, Controls.spring(), actions);
         foot.setAlignment(Pos.CENTER_LEFT);
         followers.setId("prep-followers");
-        VBox strip = new VBox(6, asking, followers, foot);
+        VBox strip = new VBox(6, asking, followers, new ReadingChoice(model), foot);
         strip.getStyleClass().add("strip");
         setBottom(strip);
         getStyleClass().add(Styles.PANEL);

@@ -28,6 +28,7 @@ import pantry.intake.Report;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
 import pantry.library.Library;
+import pantry.workpiece.Workpiece;
 
 /** The state and commands of the Receive workplace. */
 public final class ReceiveModel implements ArrivalSource {
@@ -98,6 +99,15 @@ public final class ReceiveModel implements ArrivalSource {
     @Override
     public List<Path> waitingFiles() {
         return arrivals.stream().filter(Arrival::isOpen).map(Arrival::file).toList();
+    }
+
+    @Override
+    public Optional<Workpiece.Reading> reading(Path file) {
+        return arrivals.stream()
+                .filter(arrival -> arrival.file().equals(file))
+                .findFirst()
+                .flatMap(arrival -> arrival.slipProperty().get())
+                .map(slip -> new Workpiece.Reading(slip.factor(), slip.up()));
     }
 
     /** The library that things go into. */

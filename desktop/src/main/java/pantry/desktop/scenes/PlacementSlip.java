@@ -25,6 +25,7 @@ import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.SuggestedWords;
 import pantry.desktop.session.Units;
 import pantry.model.Colour;
 import pantry.scene.Placement;
@@ -434,6 +435,7 @@ final class PlacementSlip extends BorderPane {
         TextField shelf = new TextField();
         shelf.setId("prefab-shelf");
         shelf.setPromptText("its shelf, such as Site/Groups");
+        SuggestedWords.ofAll(shelf, model.session().shelving()::shelvesLike);
         Button make = Controls.button(
                 "Put it on the shelf",
                 "remixal-archive-line",

@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Consumer;
@@ -105,6 +106,19 @@ public final class Libraries {
 
     public Finder finder() {
         return contents.get().finder();
+    }
+
+    /** Paths of shelves that may be meant by what was typed of one: of the first library that can be written. */
+    public List<String> shelvesLike(String begun) {
+        String typed = begun.toLowerCase(Locale.ROOT);
+        return present().stream()
+                .filter(Library::writable)
+                .findFirst()
+                .map(library -> contents.get().shelves().getOrDefault(library.root(), List.of()))
+                .orElse(List.of())
+                .stream()
+                .filter(path -> path.toLowerCase(Locale.ROOT).contains(typed))
+                .toList();
     }
 
     /** Tags that may be meant by what was typed of one. */

@@ -2,6 +2,9 @@ package pantry.desktop.shelves;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
+import java.util.function.Supplier;
+import javafx.beans.binding.Bindings;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -52,11 +55,16 @@ final class CardQuestions extends VBox {
         return !getChildren().isEmpty();
     }
 
-    /** A shelf of an open library. */
-    private record Target(Library library, String shelf) {
+    /**
+     * A shelf of an open library.
+     *
+     * @param shelf its path; empty for one that is made
+     */
+    private record Target(Library library, Optional<String> shelf) {
         @Override
         public String toString() {
-            return library.info().name() + " · " + shelf.replace("/", " / ");
+            return library.info().name() + " · "
+                    + shelf.map(path -> path.replace("/", " / ")).orElse("a new shelf\u2026");
         }
     }
 
@@ -152,27 +160,44 @@ final class CardQuestions extends VBox {
         for (Library library : session.shelving().present()) {
             if (library.writable()) {
                 model.shelves(library.root())
-                        .forEach(shelf -> target.getItems().add(new Target(library, shelf.path())));
+                        .forEach(shelf -> target.getItems().add(new Target(library, Optional.of(shelf.path()))));
+                target.getItems().add(new Target(library, Optional.empty()));
             }
         }
+        TextField fresh = new TextField();
+        fresh.setId("move-new-shelf");
+        fresh.setPromptText("the new shelf, such as Site/Stores");
+        Controls.showOnly(fresh, false);
+        target.valueProperty().addListener((property, before, now) -> {
+            Controls.showOnly(fresh, now != null && now.shelf().isEmpty());
+            if (fresh.isVisible()) {
+                fresh.requestFocus();
+            }
+        });
+        Supplier<String> shelf =
+                () -> target.getValue().shelf().orElseGet(() -> fresh.getText().strip());
         Button move = Controls.button("Move", "", "Ids and versions stay; signposts stand where they were", () -> {
             close();
-            actions.move(
-                    items, target.getValue().library().root(), target.getValue().shelf());
+            actions.move(items, target.getValue().library().root(), shelf.get());
         });
         move.setId("move-go");
         move.getStyleClass().add(Styles.PRIMARY);
         Button copy = Controls.button("Copy", "", "Copies get ids of their own", () -> {
             close();
-            actions.copy(
-                    items, target.getValue().library().root(), target.getValue().shelf());
+            actions.copy(items, target.getValue().library().root(), shelf.get());
         });
+        copy.setId("copy-go");
         for (Button button : List.of(move, copy)) {
-            button.disableProperty().bind(target.valueProperty().isNull());
+            button.disableProperty()
+                    .bind(Bindings.createBooleanBinding(
+                            () -> target.getValue() == null || shelf.get().isEmpty(),
+                            target.valueProperty(),
+                            fresh.textProperty()));
         }
         open(
                 "Move or copy " + (items.size() == 1 ? items.getFirst().name() : items.size() + " assets"),
                 target,
+                fresh,
                 new HBox(6, move, copy));
         target.requestFocus();
     }

@@ -135,6 +135,25 @@ class ShelvesPanelsTest {
     }
 
     @Test
+    void assetsAreMovedToAShelfThatIsMadeForThem(FxRobot robot) {
+        choose(robot, "Fuel drum");
+        robot.push(KeyCode.CONTROL, KeyCode.M);
+        robot.interact(() -> {
+            ComboBox<Object> target = robot.lookup("#move-target").queryComboBox();
+            target.setValue(target.getItems().getLast());
+        });
+        assertThat(robot.lookup("#move-go").query().isDisabled())
+                .as("before it has a name")
+                .isTrue();
+        robot.write("Site/Barrels");
+        click(robot, "#move-go");
+        assertThat(asset("Fuel drum").shelf()).isEqualTo("Site/Barrels");
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(asset("Fuel drum").shelf()).isEqualTo("Power/Supply");
+        assertThat(desk.library().shelves()).doesNotContain("Site/Barrels");
+    }
+
+    @Test
     void shelvesAndTagsAreRenamedWhereTheyAreListed(FxRobot robot) {
         robot.interact(() -> model.search()
                 .scopeProperty()

@@ -1,6 +1,8 @@
 package pantry.desktop.prep;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
@@ -26,11 +28,13 @@ import pantry.library.Asset;
 import pantry.library.VersionStatus;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Axis;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.prep.inspect.Finding;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
+import pantry.workpiece.Workpiece;
 
 /** What the workplace knows and does, without a window; work is done at once and in order. */
 class PrepModelTest {
@@ -93,6 +97,43 @@ class PrepModelTest {
 
     private List<String> told() {
         return desk.session().ledger().stream().map(LedgerLine::text).toList();
+    }
+
+    private double height() {
+        return opened().model().bounds().size().y();
+    }
+
+    @Test
+    void aFileIsAsLargeAsItsSlipSaysOrAsIsLikelyAndCanBeUnderstoodOtherwise() {
+        Path arrival = desk.file("post.stl", 1510);
+        when(arrivals.waitingFiles()).thenReturn(List.of(arrival));
+        when(arrivals.reading(any())).thenReturn(Optional.of(new Workpiece.Reading(0.01, Axis.Y)));
+        model.openArrival(arrival);
+        assertThat(height()).as("as its slip says").isCloseTo(15.1, within(1e-4));
+        when(arrivals.reading(any())).thenReturn(Optional.empty());
+        model.add(List.of(desk.file("mast.stl", 1510)));
+        selectItem("mast.stl");
+        assertThat(height()).as("as is likely").isCloseTo(1.51, within(1e-5));
+        model.read(new Workpiece.Reading(1, Axis.Z));
+        assertThat(opened().piece().reading()).contains(new Workpiece.Reading(1, Axis.Z));
+        assertThat(opened().model().bounds().size().z())
+                .as("tall along Z before")
+                .isCloseTo(1510, within(0.01));
+        model.read(new Workpiece.Reading(0.001, Axis.Y));
+        assertThat(height()).isCloseTo(1.51, within(1e-5));
+        model.change("Moved", piece -> piece.editor()
+                .changeAll(
+                        "moved",
+                        edits -> edits.define(
+                                piece.editor()
+                                        .stage()
+                                        .defaultPrim()
+                                        .orElseThrow()
+                                        .path()
+                                        .child("More"),
+                                "Xform")));
+        model.read(new Workpiece.Reading(1, Axis.Y));
+        assertThat(height()).as("what was changed is not lost").isCloseTo(1.51, within(1e-5));
     }
 
     @Test
