@@ -238,8 +238,8 @@ public final class StageEditor {
     }
 
     /**
-     * Does a change. Where the work fails, nothing is changed; where a listener fails, the change stands, and the others
-     * are told of it all the same.
+     * Does a change. Where the work fails, nothing is changed, and listeners are told of what was composed anew for that;
+     * where a listener fails, the change stands, and the others are told of it all the same.
      *
      * @param name for a person, as undo will show it
      * @return what the work returned
@@ -253,7 +253,12 @@ public final class StageEditor {
             change = transaction.change();
         } catch (RuntimeException | Error e) {
             transaction.close().reversed().forEach(edit -> run(edit.inverse()));
-            takeIn();
+            // All is said as before, but prims that were looked at meanwhile are composed anew, prototypes among them.
+            try {
+                tell(transaction.change());
+            } catch (RuntimeException told) {
+                e.addSuppressed(told);
+            }
             throw e;
         }
         List<LayerEdit> edits = transaction.close();

@@ -1,6 +1,7 @@
 package pantry.exchange.usd;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -149,9 +150,20 @@ class NodeCacheTest {
         for (Viewing chosen : choices.length == 0 ? new Viewing[] {Viewing.WHOLE} : choices) {
             Model model = read(chosen);
             Model anew = fresh(chosen);
+            assertEachIsInTheStage(model.roots(), after);
             assertThat(told(model)).as(after).isEqualTo(told(anew));
             assertThat(model.meshes()).as("meshes after " + after).hasSameSizeAs(anew.meshes());
             assertThat(model.trianglesStored()).as(after).isEqualTo(anew.trianglesStored());
+        }
+    }
+
+    /** What is drawn is found again by its path, as what is clicked has to be. */
+    private void assertEachIsInTheStage(List<Model.Node> nodes, String after) {
+        for (Model.Node node : nodes) {
+            assertThat(editor.stage().prim(path(node.path())))
+                    .as(node.path() + " after " + after)
+                    .isPresent();
+            assertEachIsInTheStage(node.children(), after);
         }
     }
 
@@ -304,6 +316,20 @@ class NodeCacheTest {
                 .filteredOn(line -> line.contains("Steel"))
                 .hasSize(2);
         assertAsFresh("none is shared");
+    }
+
+    @Test
+    @DisplayName("a change that fails leaves what is read, and where it stands in the stage, right")
+    void failures() {
+        read(Viewing.WHOLE);
+        assertThatThrownBy(() -> edit("fails", edits -> {
+                    edits.remove(path("/Yard/Row/Second"));
+                    edits.remove(path("/Crate/Body"));
+                    edits.stage().prims().forEach(prim -> prim.prototype());
+                    throw new UsdException("it cannot be done");
+                }))
+                .hasMessageContaining("cannot be done");
+        assertAsFresh("a change that failed");
     }
 
     @Test

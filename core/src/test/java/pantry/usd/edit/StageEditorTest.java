@@ -394,7 +394,10 @@ class StageEditorTest {
         assertThat(texts()).isEqualTo(before);
         assertThat(editor.stage().prim(path("/Yard/New"))).isEmpty();
         assertThat(editor.stage().prim(path("/Yard/Shed"))).isPresent();
-        assertThat(told).isEmpty();
+        assertThat(told)
+                .as("what was composed anew for it")
+                .flatExtracting(StageChange::resynced)
+                .contains(path("/Yard/New"), path("/Yard/Shed"));
     }
 
     @Test
