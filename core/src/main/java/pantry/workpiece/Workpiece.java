@@ -71,41 +71,32 @@ public final class Workpiece {
      */
     public record Reading(double unit, Axis up) {}
 
-    private final Path source;
-    private final Optional<Reading> reading;
+    /** What it is a copy of, and how that was understood where it does not say so itself. */
+    private record Origin(Path source, Optional<Reading> reading, Optional<Shelved> shelved) {}
+
+    private final Origin origin;
     private final StageEditor editor;
     private final LayerCache layers;
     private final MeshCache meshes;
-    private final Optional<Shelved> shelved;
     private final Model.Extras extras;
     private final Map<Mesh, MeshFaults> faults;
     private @Nullable Path scratch;
 
-    private Workpiece(
-            Path source,
-            Optional<Reading> reading,
-            StageEditor editor,
-            Sources sources,
-            Optional<Shelved> shelved,
-            Model.Extras extras) {
-        this.source = source;
-        this.reading = reading;
+    private Workpiece(Origin origin, StageEditor editor, Sources sources, Model.Extras extras) {
+        this.origin = origin;
         this.editor = editor;
-        this.layers = sources.layersOf(source);
+        this.layers = sources.layersOf(origin.source());
         this.meshes = sources.meshes();
-        this.shelved = shelved;
         this.extras = extras;
         this.faults = Collections.synchronizedMap(new WeakHashMap<>());
     }
 
     /** A copy of another, with a layer of its own. */
     private Workpiece(Workpiece other, Layer layer) {
-        this.source = other.source;
-        this.reading = other.reading;
+        this.origin = other.origin;
         this.editor = StageEditor.of(layer, other.layers, Population.ALL);
         this.layers = other.layers;
         this.meshes = other.meshes;
-        this.shelved = other.shelved;
         this.extras = other.extras;
         this.faults = other.faults;
         this.scratch = other.scratch;
@@ -156,11 +147,9 @@ public final class Workpiece {
                         .orElse(texture.name()));
         StageEditor editor = StageEditor.of(layer, sources.layersOf(source), Population.ALL);
         return new Workpiece(
-                source,
-                Optional.of(reading),
+                new Origin(source, Optional.of(reading), Optional.empty()),
                 editor,
                 sources,
-                Optional.empty(),
                 imported.model().extras());
     }
 
@@ -182,7 +171,7 @@ public final class Workpiece {
 
     private static Workpiece of(Path file, Sources sources, Optional<Shelved> shelved) {
         StageEditor editor = StageEditor.open(file, sources.layersOf(file), Population.ALL);
-        return new Workpiece(file, Optional.empty(), editor, sources, shelved, Model.Extras.NONE);
+        return new Workpiece(new Origin(file, Optional.empty(), shelved), editor, sources, Model.Extras.NONE);
     }
 
     /** The layer with an asset's objects: what the entry layer has as its one payload, or else that layer itself. */
@@ -206,16 +195,16 @@ public final class Workpiece {
 
     /** How the file's figures were understood; empty where the file says it itself, as those of USD do. */
     public Optional<Reading> reading() {
-        return reading;
+        return origin.reading();
     }
 
     /** The file that it is a copy of. */
     public Path source() {
-        return source;
+        return origin.source();
     }
 
     public Optional<Shelved> shelved() {
-        return shelved;
+        return origin.shelved();
     }
 
     /** What the file carries that is no surface and is not in the copy. */
@@ -225,8 +214,8 @@ public final class Workpiece {
 
     /** As a person would call it. */
     public String title() {
-        return shelved.map(place -> place.asset().card().name())
-                .orElseGet(() -> source.getFileName().toString());
+        return origin.shelved().map(place -> place.asset().card().name()).orElseGet(() -> source().getFileName()
+                .toString());
     }
 
     /** The working copy itself; to be changed only by fixes. */
@@ -300,12 +289,12 @@ public final class Workpiece {
      */
     public List<String> save(Path file) {
         Path target = file.toAbsolutePath().normalize();
-        if (target.equals(source) && shelved.isPresent()) {
+        if (target.equals(source()) && shelved().isPresent()) {
             throw new PrepException(
                     target, "is part of a sealed version; publish the working copy, or save it elsewhere");
         }
         if (!LayerFiles.isLayer(target.getFileName().toString())) {
-            return ModelWriters.write(model(), target, ModelWriters.Options.of(source))
+            return ModelWriters.write(model(), target, ModelWriters.Options.of(source()))
                     .left();
         }
         Path folder = target.getParent();
