@@ -2,7 +2,11 @@ package pantry.catalogue;
 
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
 import pantry.library.Licences;
@@ -40,6 +44,30 @@ public final class CardSuggestions {
         COMMON.stream().filter(known::contains).forEach(all::add);
         all.addAll(known);
         return all.stream().limit(MOST).toList();
+    }
+
+    /** Names of fields that cards have, those that begin so. */
+    public List<String> fields(String begun) {
+        return likeliest(begun, item -> item.fields().keySet().stream());
+    }
+
+    /** What cards have in a field of that name. */
+    public List<String> fieldValues(String field, String begun) {
+        return likeliest(begun, item -> Optional.ofNullable(item.fields().get(field)).stream());
+    }
+
+    private List<String> likeliest(String begun, Function<IndexedAsset, Stream<String>> of) {
+        String typed = SearchTokens.folded(begun);
+        Map<String, Integer> counts = new TreeMap<>();
+        finder.find(Search.ALL, Order.NAME).items().stream()
+                .flatMap(of)
+                .filter(word -> !word.isBlank() && SearchTokens.folded(word).startsWith(typed))
+                .forEach(word -> counts.merge(word, 1, Integer::sum));
+        return counts.entrySet().stream()
+                .sorted(Map.Entry.<String, Integer>comparingByValue().reversed())
+                .limit(MOST)
+                .map(Map.Entry::getKey)
+                .toList();
     }
 
     private Stream<String> used(Key key, Predicate<String> wanted) {

@@ -218,6 +218,13 @@ class FinderTest {
         assertThat(suggestions.licences("")).startsWith("CC0-1.0", "CC-BY-4.0", "CC-BY-SA-4.0");
         assertThat(suggestions.licences("by-sa")).first().isEqualTo("CC-BY-SA-4.0");
         assertThat(suggestions.licences("no such thing")).isEmpty();
+        assertThat(suggestions.fields("")).containsExactly("Store");
+        assertThat(suggestions.fields("shelf")).isEmpty();
+        assertThat(suggestions.fieldValues("Store", ""))
+                .as("the most frequent first")
+                .containsExactly("South", "North");
+        assertThat(suggestions.fieldValues("Store", "no")).containsExactly("North");
+        assertThat(suggestions.fieldValues("Owner", "")).isEmpty();
     }
 
     private List<String> suggested(String text) {

@@ -121,14 +121,19 @@ public final class Libraries {
                 .toList();
     }
 
+    /** What is suggested while something is written on a card. */
+    public CardSuggestions suggestions() {
+        return new CardSuggestions(finder());
+    }
+
     /** Tags that may be meant by what was typed of one. */
     public List<String> tagsLike(String begun) {
-        return new CardSuggestions(finder()).tags(begun);
+        return suggestions().tags(begun);
     }
 
     /** Identifiers of licences that may be meant by what was typed of one. */
     public List<String> licencesLike(String begun) {
-        return new CardSuggestions(finder()).licences(begun);
+        return suggestions().licences(begun);
     }
 
     /** From now on, what others change is noticed. */

@@ -29,6 +29,7 @@ import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.LicenceField;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.controls.SuggestedWords;
+import pantry.desktop.session.Libraries;
 import pantry.library.AssetKind;
 import pantry.library.Card;
 import pantry.library.Tags;
@@ -258,6 +259,10 @@ final class CardForm extends VBox {
         value.setId("card-new-value");
         value.setPromptText("its value");
         HBox.setHgrow(value, Priority.ALWAYS);
+        Libraries shelving = model.session().shelving();
+        SuggestedWords.ofAll(name, begun -> shelving.suggestions().fields(begun));
+        SuggestedWords.ofAll(value, begun -> shelving.suggestions()
+                .fieldValues(name.getText().strip(), begun));
         value.setOnAction(event -> {
             String field = name.getText().strip();
             String text = value.getText().strip();

@@ -449,6 +449,7 @@ class UndoEveryActionTest {
             Map.of(
                     "add", "lists files",
                     "openArrival", "opens",
+                    "read", "opens anew, where nothing was changed yet",
                     "open", "opens",
                     "change", "what tidy and the tools are made with",
                     "undo", "takes back itself",
