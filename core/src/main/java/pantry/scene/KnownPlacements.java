@@ -1,7 +1,7 @@
 package pantry.scene;
 
 import java.util.HashMap;
-import java.util.LinkedHashSet;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -13,7 +13,20 @@ import pantry.usd.compose.StageChange;
  * The placements that were read of a scene, so that after a change only those that it concerns are read anew. Holds
  * nothing between the changes of one that is not told yet.
  */
-final class KnownPlacements {
+class KnownPlacements {
+    /** Knows nothing, and keeps nothing. */
+    static final KnownPlacements NOTHING = new KnownPlacements() {
+        @Override
+        void keep(SdfPath group, List<Placement> below) {
+            // What is read once is not asked for again.
+        }
+
+        @Override
+        void keep(Placement placement) {
+            // As above.
+        }
+    };
+
     /** The placements below each group. */
     private final Map<SdfPath, List<Placement>> groups = new HashMap<>();
 
@@ -25,14 +38,17 @@ final class KnownPlacements {
             clear();
             return;
         }
-        Set<SdfPath> gone = new LinkedHashSet<>();
+        Set<SdfPath> groupsChanged = new HashSet<>();
         for (SdfPath path : change.resynced()) {
-            forget(path);
-            if (groups.containsKey(path)) {
-                gone.add(path);
+            if (!single.containsKey(path)) {
+                groupsChanged.add(path);
             }
+            forget(path);
         }
-        forgetBelow(gone);
+        if (!groupsChanged.isEmpty()) {
+            single.keySet().removeIf(path -> path.startsWithAny(groupsChanged));
+            groups.keySet().removeIf(group -> group.startsWithAny(groupsChanged));
+        }
         change.changed().forEach(path -> forget(path.prim()));
     }
 
@@ -46,19 +62,12 @@ final class KnownPlacements {
         }
     }
 
-    private void forgetBelow(Set<SdfPath> paths) {
-        if (!paths.isEmpty()) {
-            paths.forEach(path -> groups.get(path).forEach(placement -> single.remove(placement.path())));
-            groups.keySet().removeIf(group -> group.startsWithAny(paths));
-        }
-    }
-
     Optional<List<Placement>> below(SdfPath group) {
         return Optional.ofNullable(groups.get(group));
     }
 
     void keep(SdfPath group, List<Placement> below) {
-        groups.put(group, below);
+        groups.put(group, List.copyOf(below));
     }
 
     Optional<Placement> at(SdfPath path) {

@@ -37,7 +37,7 @@ public final class Placements {
 
     /** The prims that refer to other files, in the order of the file. */
     public List<Placement> all() {
-        return all(new KnownPlacements());
+        return all(KnownPlacements.NOTHING);
     }
 
     /** As {@link #all}, but for those as they were that no change has concerned since; not to be asked within a change. */
@@ -88,7 +88,7 @@ public final class Placements {
             collect(path.child(prim.name()), prim, found, known);
         }
         if (!parent.children().isEmpty()) {
-            known.keep(path, List.copyOf(found.subList(before, found.size())));
+            known.keep(path, found.subList(before, found.size()));
         }
     }
 
