@@ -106,16 +106,15 @@ abstract class PrepCommand<R> extends PantryCommand<R> {
         if (!Files.exists(file)) {
             throw new PantryException(file, "there is no such file; for an asset, say in which --library it is");
         }
-        if (unit.isEmpty() && up.isEmpty()) {
-            return workbench.workpiece(file, output.progress());
+        Optional<Double> metres = unit.map(this::metres);
+        Workpiece piece = workbench.workpiece(
+                file,
+                likely -> new Workpiece.Reading(metres.orElse(likely.unit()), up.orElse(likely.up())),
+                output.progress());
+        if (piece.reading().isEmpty() && (metres.isPresent() || up.isPresent())) {
+            throw wrongCall(what + " says itself in what unit and axes it is.");
         }
-        Workpiece.Reading likely = workbench
-                .workpiece(file, output.progress())
-                .reading()
-                .orElseThrow(() -> wrongCall(what + " says itself in what unit and axes it is."));
-        double metres = unit.map(this::metres).orElse(likely.unit());
-        return workbench.workpiece(
-                file, Optional.of(new Workpiece.Reading(metres, up.orElse(likely.up()))), output.progress());
+        return piece;
     }
 
     private double metres(String written) {

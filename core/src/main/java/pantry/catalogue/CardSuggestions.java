@@ -59,7 +59,7 @@ public final class CardSuggestions {
     private List<String> likeliest(String begun, Function<IndexedAsset, Stream<String>> of) {
         String typed = SearchTokens.folded(begun);
         Map<String, Integer> counts = new TreeMap<>();
-        finder.find(Search.ALL, Order.NAME).items().stream()
+        finder.all().stream()
                 .flatMap(of)
                 .filter(word -> !word.isBlank() && SearchTokens.folded(word).startsWith(typed))
                 .forEach(word -> counts.merge(word, 1, Integer::sum));

@@ -266,6 +266,11 @@ public final class Finder {
         return facets;
     }
 
+    /** All that can be found, in no order. */
+    List<IndexedAsset> all() {
+        return items;
+    }
+
     /** The values of a fact and how many assets have each, the most frequent first; none of facts that are not counted. */
     List<Found.Facet> values(Key key) {
         Column column = columns.get(key);

@@ -5,7 +5,6 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
-import java.util.Optional;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
@@ -227,11 +226,11 @@ public final class Workbench implements AutoCloseable {
 
     /** A working copy of a file, to be inspected and cleaned. */
     public Workpiece workpiece(Path file, Progress progress) {
-        return workpiece(file, Optional.empty(), progress);
+        return workpiece(file, UnaryOperator.identity(), progress);
     }
 
     /** A working copy of a file, whose figures are understood as a person says. */
-    public Workpiece workpiece(Path file, Optional<Workpiece.Reading> reading, Progress progress) {
+    public Workpiece workpiece(Path file, UnaryOperator<Workpiece.Reading> reading, Progress progress) {
         return Workpiece.of(file, reading, prepSources(), progress);
     }
 

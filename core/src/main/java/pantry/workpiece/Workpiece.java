@@ -118,16 +118,16 @@ public final class Workpiece {
      * @throws pantry.base.PantryException where it cannot be read
      */
     public static Workpiece of(Path file, Sources sources, Progress progress) {
-        return of(file, Optional.empty(), sources, progress);
+        return of(file, UnaryOperator.identity(), sources, progress);
     }
 
     /**
      * A working copy of a file, whose figures are understood as a person says. Files of USD say themselves how they are meant.
      *
-     * @param wanted empty for what the file says, or else is likely
+     * @param wanted of what the file says, or else is likely
      * @throws pantry.base.PantryException where it cannot be read
      */
-    public static Workpiece of(Path file, Optional<Reading> wanted, Sources sources, Progress progress) {
+    public static Workpiece of(Path file, UnaryOperator<Reading> wanted, Sources sources, Progress progress) {
         Path source = file.toAbsolutePath().normalize();
         try {
             if (Files.isRegularFile(source) && FileKind.of(source) == FileKind.USD && !isPackage(source)) {
@@ -137,7 +137,7 @@ public final class Workpiece {
             throw new PrepException(source, null, "cannot be read", e);
         }
         Imported imported = sources.readers().read(source, progress);
-        Reading reading = wanted.orElseGet(() -> likely(imported));
+        Reading reading = wanted.apply(likely(imported));
         Matrix4 change = reading.up().toMetres(reading.unit());
         Model model = imported.model().reframed(change);
         String name = Names.identifier(Names.stem(source.getFileName().toString()));

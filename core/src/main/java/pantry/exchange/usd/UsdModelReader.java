@@ -2,6 +2,7 @@ package pantry.exchange.usd;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -55,6 +56,9 @@ public final class UsdModelReader {
     private final Set<String> purposes;
     private final Predicate<SdfPath> light;
     private final Predicate<SdfPath> leftOut;
+    /** The shapes that are kept and not drawn, each told of once however often it is met. */
+    private final Set<SdfPath> kept = new HashSet<>();
+
     private NodeCache.Gathering gathered = new NodeCache.Gathering();
 
     /** A stage's model, and what of it could not be drawn. */
@@ -416,7 +420,9 @@ public final class UsdModelReader {
         Optional<String> kind = Optional.empty();
         if (NOT_DRAWN.contains(type)) {
             kind = Optional.of(type + " " + prim.path());
-            problems.add("<" + prim.path() + "> is a " + type + ", which is kept but not drawn");
+            if (kept.add(prim.path())) {
+                problems.add("<" + prim.path() + "> is a " + type + ", which is kept but not drawn");
+            }
         } else if (FOREIGN.contains(type)) {
             kind = Optional.of(type + " " + prim.path());
         }

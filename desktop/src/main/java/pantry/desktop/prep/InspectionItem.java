@@ -111,7 +111,7 @@ public final class InspectionItem {
     /** A fresh working copy of it. */
     Workpiece open(Workbench workbench, Progress progress) {
         return asset.map(version -> version.open(workbench))
-                .orElseGet(() -> workbench.workpiece(file.orElseThrow(), reading, progress));
+                .orElseGet(() -> workbench.workpiece(file.orElseThrow(), reading::orElse, progress));
     }
 
     /** Has its figures understood so when it is opened next; where empty, as the file says or is likely. */

@@ -113,7 +113,9 @@ final class SlipView extends BorderPane {
 
     SlipView(ReceiveModel model) {
         this.model = model;
-        this.licence = new LicenceField("slip-licence", model.session().shelving()::licencesLike);
+        this.licence = new LicenceField(
+                "slip-licence",
+                begun -> model.session().shelving().suggestions().licences(begun));
         this.presets = new PresetsMenu(model, this::change);
         this.scales = new UnitChoices(model, this::change);
         getStyleClass().addAll(Styles.PANEL, "right");
@@ -230,7 +232,8 @@ final class SlipView extends BorderPane {
         });
         tags.setId("slip-tags");
         tags.setPromptText("words with commas between");
-        SuggestedWords.behindCommas(tags, model.session().shelving()::tagsLike);
+        SuggestedWords.behindCommas(
+                tags, begun -> model.session().shelving().suggestions().tags(begun));
         credit.setPromptText("who made it");
         allowMissing.setWrapText(true);
         allowMissing.setOnAction(event -> change(slip -> slip.withAllowMissing(allowMissing.isSelected())));

@@ -126,16 +126,6 @@ public final class Libraries {
         return new CardSuggestions(finder());
     }
 
-    /** Tags that may be meant by what was typed of one. */
-    public List<String> tagsLike(String begun) {
-        return suggestions().tags(begun);
-    }
-
-    /** Identifiers of licences that may be meant by what was typed of one. */
-    public List<String> licencesLike(String begun) {
-        return suggestions().licences(begun);
-    }
-
     /** From now on, what others change is noticed. */
     public void watch() {
         watching = true;

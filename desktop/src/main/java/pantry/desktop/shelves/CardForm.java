@@ -161,7 +161,9 @@ final class CardForm extends VBox {
     }
 
     private LicenceField licence(List<IndexedAsset> items, List<Card> cards) {
-        LicenceField licence = new LicenceField("card-licence", model.session().shelving()::licencesLike);
+        LicenceField licence = new LicenceField(
+                "card-licence",
+                begun -> model.session().shelving().suggestions().licences(begun));
         TextField field = licence.field();
         field.setText(common(cards, Card::licence));
         if (differ(cards, Card::licence)) {
@@ -221,7 +223,8 @@ final class CardForm extends VBox {
                 }
             });
         });
-        SuggestedWords.behindCommas(add, model.session().shelving()::tagsLike);
+        SuggestedWords.behindCommas(
+                add, begun -> model.session().shelving().suggestions().tags(begun));
         flow.getChildren().add(add);
         return Controls.section("Tags", flow);
     }
