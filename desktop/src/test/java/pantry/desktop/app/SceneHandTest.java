@@ -6,6 +6,7 @@ import static pantry.desktop.app.Waiting.ask;
 import static pantry.desktop.app.Waiting.becomes;
 import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.until;
+import static pantry.desktop.app.Waiting.untilDrawn;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -98,12 +99,6 @@ class SceneHandTest {
         return parts.scenes().node().view();
     }
 
-    private void drawn() {
-        until(
-                "it is drawn",
-                () -> view().settled() && model().session().background().isIdle());
-    }
-
     /** A new scene with an asset at some places along x, seen from the front. */
     private List<SdfPath> stand(FxRobot robot, Asset asset, double... places) {
         until("the library is open", () -> parts.session().libraries().size() == 1);
@@ -117,13 +112,13 @@ class SceneHandTest {
                 return model().selection().single().orElseThrow().path();
             }));
         }
-        drawn();
+        untilDrawn(parts);
         robot.interact(() -> {
             model().selectionProperty().set(Set.of());
             view().cameraProperty().set(Camera.START.from(0, 20));
             view().frameAll();
         });
-        drawn();
+        untilDrawn(parts);
         return paths;
     }
 
@@ -145,7 +140,7 @@ class SceneHandTest {
     private void doubleClick(FxRobot robot, Vec3 at) {
         robot.moveTo(onScreen(at));
         robot.doubleClickOn(onScreen(at), MouseButton.PRIMARY);
-        drawn();
+        untilDrawn(parts);
     }
 
     private List<String> sentences(SdfPath placement) {
@@ -198,7 +193,7 @@ class SceneHandTest {
             return model().selection().single().orElseThrow().path();
         });
         select(robot);
-        drawn();
+        untilDrawn(parts);
         Point2D from = onScreen(new Vec3(2, 2.8, 0));
         Point2D to = onScreen(new Vec3(7, -0.6, 0));
         robot.press(KeyCode.CONTROL)
@@ -302,7 +297,7 @@ class SceneHandTest {
         stand(robot, hut, 0);
         robot.interact(
                 () -> view().cameraProperty().set(view().cameraProperty().get().from(0, 60)));
-        drawn();
+        untilDrawn(parts);
         Point2D roof = onScreen(new Vec3(0.5, 3, 0.5));
         robot.drag("#tray-post", MouseButton.PRIMARY).moveTo(roof.add(3, 3)).moveTo(roof);
         until("its box is seen", () -> isBoxSeen(robot));

@@ -8,6 +8,7 @@ import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.doubleClick;
 import static pantry.desktop.app.Waiting.grasp;
 import static pantry.desktop.app.Waiting.until;
+import static pantry.desktop.app.Waiting.untilDrawn;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -106,14 +107,7 @@ class ScenesWorkplaceTest {
     private void open(FxRobot robot, String name) {
         ready(robot);
         robot.interact(() -> parts.scenes().model().open(folder.resolve("project/" + name + ".usda")));
-        drawn();
-    }
-
-    private void drawn() {
-        until(
-                "the scene is drawn",
-                () -> parts.scenes().model().sceneProperty().get().isPresent()
-                        && parts.scenes().node().view().settled());
+        untilDrawn(parts);
     }
 
     private Scene scene() {
@@ -153,7 +147,7 @@ class ScenesWorkplaceTest {
     void aSolarFieldIsBuiltOfOnePanelAndIsAllThereAgain(FxRobot robot) {
         ready(robot);
         click(robot, "#new-scene-name").write("Solar field").clickOn("#new-scene");
-        drawn();
+        untilDrawn(parts);
         doubleClick(robot, "#tray-solar-panel");
         SdfPath panel = selection().getFirst();
 
@@ -246,7 +240,7 @@ class ScenesWorkplaceTest {
         type(robot, "#bring-drawer", "Stores");
         choose(robot, "#bring-target", "with its middle at the origin");
         click(robot, "#bring-do");
-        drawn();
+        untilDrawn(parts);
         SdfPath depot = selection().getFirst();
         assertThat(depot.name()).isEqualTo("Depot");
         assertThat(scene().model().trianglesDrawn()).isEqualTo(before + 3 * 12);
@@ -260,7 +254,7 @@ class ScenesWorkplaceTest {
         type(robot, "#bring-name", "Depot");
         choose(robot, "#clash-depot", "into the scene's");
         click(robot, "#bring-do");
-        drawn();
+        untilDrawn(parts);
         assertThat(selection()).containsExactly(depot);
         assertThat(scene().layer().prim(depot).orElseThrow().childNames()).hasSize(6);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
@@ -269,7 +263,7 @@ class ScenesWorkplaceTest {
         // Its drawer is hidden and locked.
         robot.interact(() ->
                 parts.scenes().model().drawers().set("Stores", new pantry.scene.Drawers.State(true, true, false)));
-        drawn();
+        untilDrawn(parts);
         assertThat(ask(() ->
                         parts.scenes().model().shownProperty().get().drawn().boundsBelow(depot.toString())))
                 .satisfies(box -> assertThat(box.isEmpty()).isTrue());
@@ -283,7 +277,7 @@ class ScenesWorkplaceTest {
     void overridesAreSeenAndWrittenBackAsTheNextVersion(FxRobot robot) {
         ready(robot);
         click(robot, "#new-scene-name").write("Yard").clickOn("#new-scene");
-        drawn();
+        untilDrawn(parts);
         doubleClick(robot, "#tray-crate");
         SdfPath crate = selection().getFirst();
         robot.interact(() -> {
@@ -319,7 +313,7 @@ class ScenesWorkplaceTest {
     void thingsFallUntilTheyRestAndStepsAreDoneAgain(FxRobot robot) {
         ready(robot);
         click(robot, "#new-scene-name").write("Heap").clickOn("#new-scene");
-        drawn();
+        untilDrawn(parts);
         doubleClick(robot, "#tray-crate");
         SdfPath low = selection().getFirst();
         doubleClick(robot, "#tray-crate");
@@ -408,7 +402,7 @@ class ScenesWorkplaceTest {
     void aFileIsReferredToWhereOneClicksAndThingsAreDraggedOntoIt(FxRobot robot) {
         ready(robot);
         click(robot, "#new-scene-name").write("Terrace").clickOn("#new-scene");
-        drawn();
+        untilDrawn(parts);
         Answers.give(folder.resolve("project/depot.usda"));
         click(robot, "#bring-in");
         until("it is read", () -> robot.lookup("#bring-do").tryQuery().isPresent());
@@ -418,7 +412,7 @@ class ScenesWorkplaceTest {
         robot.push(KeyCode.ESCAPE);
         click(robot, "#bring-refer");
         click(robot, "#scene-view");
-        drawn();
+        untilDrawn(parts);
         SdfPath depot = selection().getFirst();
         assertThat(scene().placements().at(depot).orElseThrow().held()).isEqualTo(Placement.Held.FILE);
         assertThat(scene().placements().all()).hasSize(1);
@@ -446,7 +440,7 @@ class ScenesWorkplaceTest {
             parts.scenes().model().edits().ontoThingsProperty().set(true);
             parts.scenes().node().view().frameAll();
         });
-        drawn();
+        untilDrawn(parts);
         View3d view = parts.scenes().node().view();
         Vec3 top = new Vec3(
                 crates.min().x() + 0.4, crates.max().y(), crates.centre().z());

@@ -69,6 +69,18 @@ final class Waiting {
         WaitForAsyncUtils.waitForFxEvents();
     }
 
+    /**
+     * Waits until a scene is open, nothing runs beside the window and the scene is drawn. A picture alone is not
+     * enough to wait for: that of before the change is settled too.
+     */
+    static void untilDrawn(Parts parts) {
+        until(
+                "the scene is drawn",
+                () -> parts.session().background().isIdle()
+                        && parts.scenes().model().sceneProperty().get().isPresent()
+                        && parts.scenes().node().view().settled());
+    }
+
     /** Waits until something is there and stands where it stood a few frames before, so that a click meets it. */
     static void untilStill(FxRobot robot, String query) {
         Bounds[] last = new Bounds[1];

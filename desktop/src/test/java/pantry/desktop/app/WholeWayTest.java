@@ -8,6 +8,7 @@ import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.grasp;
 import static pantry.desktop.app.Waiting.shown;
 import static pantry.desktop.app.Waiting.until;
+import static pantry.desktop.app.Waiting.untilDrawn;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -84,7 +85,7 @@ class WholeWayTest {
             Vec3 at = new Vec3(3 * i, 0, 0);
             onInterface(() -> parts.scenes().model().place(crate, at));
         }
-        drawn();
+        untilDrawn(parts);
     }
 
     /** Does on the interface's thread what an earlier step does by hand. */
@@ -93,10 +94,6 @@ class WholeWayTest {
             action.run();
             return true;
         });
-    }
-
-    private void drawn() {
-        until("it is drawn", () -> parts.scenes().node().view().settled());
     }
 
     @Test
@@ -160,16 +157,13 @@ class WholeWayTest {
     void anAssetIsDraggedIntoANewScene(FxRobot robot) {
         shelvedCrate();
         click(robot, "#rail-Scenes").clickOn("#new-scene-name").write("Yard").clickOn("#new-scene");
-        until(
-                "the scene is open",
-                () -> parts.scenes().model().sceneProperty().get().isPresent()
-                        && parts.scenes().node().view().settled());
+        untilDrawn(parts);
         Node view = robot.lookup("#scene-view").query();
         Point2D middle = ask(() -> view.localToScreen(
                 view.getLayoutBounds().getCenterX(), view.getLayoutBounds().getCenterY()));
         for (double aside : new double[] {-120, 0, 120}) {
             grasp(robot, "#tray-tall-crate").moveTo(middle.add(aside / 2, 20)).dropTo(middle.add(aside, 40));
-            drawn();
+            untilDrawn(parts);
         }
         assertThat(parts.scenes().model().placements()).hasSize(3);
         robot.push(KeyCode.DELETE);
@@ -198,7 +192,7 @@ class WholeWayTest {
 
         // By hand: slid, raised, turned and scaled, each seen in the figures.
         robot.interact(() -> parts.scenes().node().view().frameAll());
-        drawn();
+        untilDrawn(parts);
         drag(robot, "#grip-slide", 60, 10);
         TransformComponents slid = single().placing();
         assertThat(slid.move().x()).isNotEqualTo(2.5);
@@ -234,7 +228,7 @@ class WholeWayTest {
                 .moveBy(x / 2, y / 2)
                 .moveBy(x / 2, y / 2)
                 .release(MouseButton.PRIMARY);
-        drawn();
+        untilDrawn(parts);
     }
 
     @Test
