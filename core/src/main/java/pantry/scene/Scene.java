@@ -423,8 +423,12 @@ public final class Scene {
         }
     }
 
-    /** What is not saved, as it is now, to be written in the background. */
+    /** What is not saved, as it is now, to be written in the background; may be asked for there too. */
     public SceneSave unsaved() {
+        return editor.undisturbed(this::copyOfUnsaved);
+    }
+
+    private SceneSave copyOfUnsaved() {
         List<SceneSave.Part> parts = new ArrayList<>();
         Layer root = copied(layer());
         for (Layer layer : editor.unsaved()) {

@@ -30,7 +30,7 @@ import pantry.usd.file.LayerFiles;
  * to listeners as what they changed of the stage.
  *
  * <p>Only the layers of the root's own stack are edited. They are held apart from those that other stages use. To be
- * used by one thread at a time.
+ * used by one thread at a time; another may read the layers in {@link #undisturbed} meanwhile.
  *
  * <p>Undoing applies inverse edits; a change costs the memory of what it replaced, not that of the layer.
  */
@@ -127,7 +127,7 @@ public final class StageEditor {
      *     composed, so that it is composed anew
      * @throws IllegalStateException where it is none, or this one was edited since
      */
-    public boolean adopt(StageEditor other) {
+    public synchronized boolean adopt(StageEditor other) {
         if (!isAsForked(other)) {
             throw new IllegalStateException("what was edited since the fork would be lost");
         }
@@ -244,7 +244,7 @@ public final class StageEditor {
      * @param name for a person, as undo will show it
      * @return what the work returned
      */
-    public <R> R change(String name, Function<Transaction, R> work) {
+    public synchronized <R> R change(String name, Function<Transaction, R> work) {
         Transaction transaction = new Transaction(backing, target);
         R result;
         StageChange change;
@@ -282,7 +282,7 @@ public final class StageEditor {
      *
      * @param name for a person, as undo will show it
      */
-    public <R> R together(String name, Supplier<R> work) {
+    public synchronized <R> R together(String name, Supplier<R> work) {
         EditHistory.Position before = history.position();
         R result;
         try {
@@ -305,7 +305,7 @@ public final class StageEditor {
         giveUpSince(history.positionAt(before));
     }
 
-    private void giveUpSince(EditHistory.Position before) {
+    private synchronized void giveUpSince(EditHistory.Position before) {
         while (!history.isLastOf(before)) {
             undo();
             history.forgetUndone();
@@ -318,12 +318,20 @@ public final class StageEditor {
      * @param before as {@link #lastChange} told it; empty for the beginning
      * @throws IllegalStateException where it was taken back since
      */
-    public void joinSince(Optional<Object> before) {
+    public synchronized void joinSince(Optional<Object> before) {
         EditHistory.Position since = history.positionAt(before);
         List<String> names = history.namesSince(since);
         if (names.size() > 1) {
             history.joinSince(since, names.stream().distinct().collect(Collectors.joining(", ")));
         }
+    }
+
+    /**
+     * Reads the layers while nothing is changed, on any thread: a change by another waits until it is done. For work that
+     * takes a moment, such as a copy.
+     */
+    public synchronized <R> R undisturbed(Supplier<R> reading) {
+        return reading.get();
     }
 
     private void run(LayerEdit edit) {
@@ -367,7 +375,7 @@ public final class StageEditor {
      *
      * @throws IllegalStateException where there is no change
      */
-    public void attach(ChangeEffect effect) {
+    public synchronized void attach(ChangeEffect effect) {
         history.attach(effect);
     }
 
@@ -392,7 +400,7 @@ public final class StageEditor {
     }
 
     /** Takes back the last change; nothing where there is none. */
-    public void undo() {
+    public synchronized void undo() {
         history.undo(edits -> {
             edits.forEach(this::run);
             tell(takeIn());
@@ -402,7 +410,7 @@ public final class StageEditor {
     /**
      * Does the last undone change again; nothing where there is none, and where one of its effects cannot be done again.
      */
-    public void redo() {
+    public synchronized void redo() {
         history.redo(edits -> {
             edits.forEach(this::run);
             tell(takeIn());
@@ -428,12 +436,12 @@ public final class StageEditor {
     }
 
     /** Takes note that a layer was saved as it is now. */
-    public void markSaved(Layer layer) {
+    public synchronized void markSaved(Layer layer) {
         history.markSaved(history.mark(layer));
     }
 
     /** Takes note that a layer was saved as it was then. */
-    public void markSaved(LayerMark mark) {
+    public synchronized void markSaved(LayerMark mark) {
         history.markSaved(mark);
     }
 

@@ -15,6 +15,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
 import java.util.random.RandomGenerator;
 import java.util.stream.IntStream;
@@ -24,6 +27,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
 import pantry.usd.LayerOffset;
 import pantry.usd.Layers;
@@ -40,6 +44,7 @@ import pantry.usd.compose.Population;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 import pantry.usd.compose.StageChange;
+import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
 import pantry.usd.text.UsdaReader;
 import pantry.usd.text.UsdaWriter;
@@ -734,5 +739,41 @@ class StageEditorTest {
         editor.undo();
         assertThat(texts()).isEqualTo(before);
         assertThat(editor.undoName()).isEmpty();
+    }
+
+    @Test
+    void whatIsReadUndisturbedIsAlwaysAStateBetweenTwoChanges() throws Exception {
+        SdfPath one = SdfPath.of("/Yard/One");
+        SdfPath two = SdfPath.of("/Yard/Two");
+        editor.changeAll("two prims", edits -> {
+            edits.define(one, "Xform");
+            edits.define(two, "Xform");
+        });
+        AtomicBoolean done = new AtomicBoolean();
+        CompletableFuture<Integer> reading = CompletableFuture.supplyAsync(() -> {
+            int read = 0;
+            while (!done.get() || read == 0) {
+                Layer copy = editor.undisturbed(() -> LayerAssets.copied(editor.rootLayer()));
+                assertThat(said(copy, one)).isEqualTo(said(copy, two));
+                read++;
+            }
+            return read;
+        });
+        for (int i = 0; i < 300; i++) {
+            Value value = new Value.Int(i);
+            editor.changeAll("both", edits -> {
+                edits.set(one.property("height"), "int", value);
+                edits.set(two.property("height"), "int", value);
+            });
+            if (i % 3 == 2) {
+                editor.undo();
+            }
+        }
+        done.set(true);
+        assertThat(reading.get(30, TimeUnit.SECONDS)).isPositive();
+    }
+
+    private static Optional<Value> said(Layer layer, SdfPath prim) {
+        return layer.prim(prim).flatMap(spec -> spec.attribute("height")).flatMap(AttributeSpec::value);
     }
 }

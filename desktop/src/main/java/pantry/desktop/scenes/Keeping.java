@@ -205,13 +205,13 @@ public final class Keeping {
                     return;
                 }
                 keptState = now;
-                SceneSave unsaved = open.unsaved();
                 int number = ++begun;
                 scene.session()
                         .quietly(
                                 "keeping what is not saved",
                                 progress -> {
-                                    keep(unsaved, number);
+                                    // Copied here too, which takes a blink for a large scene: with what was done since.
+                                    keep(open.unsaved(), number);
                                     return number;
                                 },
                                 done -> {});
