@@ -13,6 +13,7 @@ import java.util.function.Predicate;
 import java.util.function.Supplier;
 import pantry.base.FileStamp;
 import pantry.base.Names;
+import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.Viewing;
@@ -112,7 +113,7 @@ public final class Scene {
 
     /**
      * The scene with its history, to be changed in the background by what takes long; this one must not be changed
-     * meanwhile, and takes over what came of it by {@link #adopt}.
+     * meanwhile, and takes over what came of it by {@link #adopt}. May be asked for in the background too.
      */
     public Scene fork() {
         return new Scene(own.fork());
@@ -156,6 +157,15 @@ public final class Scene {
     /** The scene composed with all it refers to. */
     public Stage stage() {
         return editor.stage();
+    }
+
+    /**
+     * Works on the composed scene until a progress is cancelled.
+     *
+     * @throws java.util.concurrent.CancellationException where it was
+     */
+    public <R> R watched(Progress by, Supplier<R> work) {
+        return stage().budget().watched(by, work);
     }
 
     /** Lets what the scene is made of name files below a folder, and looks again at what it refers to. */

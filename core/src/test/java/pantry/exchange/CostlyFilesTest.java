@@ -150,6 +150,21 @@ class CostlyFilesTest extends WithWorkshop {
     }
 
     @Test
+    void aStageWhoseComposingWasCancelledCanBeAskedOn() throws IOException {
+        StringBuilder text = new StringBuilder(HEAD);
+        int prims = 20_000;
+        for (int i = 0; i < prims; i++) {
+            text.append("def \"P%d\" {}\n".formatted(i));
+        }
+        LayerCache layers = new LayerCache();
+        Stage stage = Stage.open(layers.open(file("many.usda", text.toString())), layers);
+        assertThatThrownBy(() -> stage.budget()
+                        .watched(new Cancelled(), () -> stage.prims().count()))
+                .isInstanceOf(CancellationException.class);
+        assertThat(stage.prims().count()).isEqualTo(prims);
+    }
+
+    @Test
     void theMostThatComposingMayCostCanBeChanged() throws IOException {
         Budget.Limits few = Budget.Limits.ofEnvironment(Map.of("PANTRY_COMPOSE_SITES", "100"));
         Path first = chain(

@@ -20,7 +20,7 @@ public final class Budget {
     private static final int TIME_EVERY = 1 << 12;
 
     private final Limits limits;
-    private final Progress progress;
+    private Progress progress;
     private final long deadline;
     private long sites;
     private long steps;
@@ -91,6 +91,21 @@ public final class Budget {
 
     public Limits limits() {
         return limits;
+    }
+
+    /**
+     * Does work on the stage that ends where a progress is cancelled; the stage can be asked on after that.
+     *
+     * @throws java.util.concurrent.CancellationException where it was
+     */
+    public <R> R watched(Progress by, Supplier<R> work) {
+        Progress before = progress;
+        progress = by;
+        try {
+            return work.get();
+        } finally {
+            progress = before;
+        }
     }
 
     /**

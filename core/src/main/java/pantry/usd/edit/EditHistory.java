@@ -256,4 +256,10 @@ final class EditHistory {
             saved.put(mark.layer, mark.last);
         }
     }
+
+    /** Takes over from the history that this one was copied of which states were saved, some of them meanwhile. */
+    void setSaved(EditHistory original) {
+        saved.clear();
+        saved.putAll(original.saved);
+    }
 }

@@ -112,7 +112,7 @@ public final class StageEditor {
      * Another editor of the same, with the history of this one, so that a change that takes long can be made in it
      * elsewhere; {@link #adopt} takes over what came of it. Neither sees what is done with the other.
      */
-    public StageEditor fork() {
+    public synchronized StageEditor fork() {
         LayerCopies copies = history.copies();
         StageEditor other = new StageEditor(copies.of(root), history.in(copies), others, population);
         other.target = new EditTarget(copies.of(target.layer()), target.variant(), target.whereSaid());
@@ -132,6 +132,7 @@ public final class StageEditor {
             throw new IllegalStateException("what was edited since the fork would be lost");
         }
         root = other.root;
+        other.history.setSaved(history);
         history = other.history;
         target = other.target;
         boolean current = other.origin.reloads() == reloads && other.population.equals(population);

@@ -27,6 +27,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
 import pantry.usd.LayerOffset;
@@ -636,14 +637,20 @@ class StageEditorTest {
         assertThat(editor.undoName()).contains("kind");
     }
 
-    @Test
-    void whatIsSavedWhileAForkIsEditedIsKnownAfterItIsAdopted() {
+    @ParameterizedTest(name = "saved before the fork is adopted: {0}")
+    @ValueSource(booleans = {true, false})
+    void whatIsSavedWhileAForkIsEditedIsKnownAfterItIsAdopted(boolean before) {
         editor.changeAll("kind", edits -> edits.setField(path("/Yard"), "kind", new Value.Token("assembly")));
         LayerMark written = editor.mark(editor.rootLayer());
         StageEditor fork = editor.fork();
         fork.changeAll("define", edits -> edits.define(path("/Yard/Post"), "Cube"));
+        if (before) {
+            editor.markSaved(written);
+        }
         editor.adopt(fork);
-        editor.markSaved(written);
+        if (!before) {
+            editor.markSaved(written);
+        }
         assertThat(editor.unsavedNames()).containsExactly("define");
         editor.undo();
         assertThat(editor.unsaved()).isEmpty();

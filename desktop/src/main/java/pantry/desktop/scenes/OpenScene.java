@@ -189,9 +189,11 @@ final class OpenScene implements Rereading.Host {
                 progress -> {
                     // Composed and read here, so that what cannot be, or takes long, keeps nobody waiting.
                     Scene opened = session.workbench().openScene(file);
-                    opened.model(Viewing.WHOLE, placement -> false);
-                    opened.placements().again();
-                    return opened;
+                    return opened.watched(progress, () -> {
+                        opened.model(Viewing.WHOLE, placement -> false);
+                        opened.placements().again();
+                        return opened;
+                    });
                 },
                 opened -> {
                     open(opened, within);
@@ -335,18 +337,20 @@ final class OpenScene implements Rereading.Host {
     }
 
     private void apart(Scene open, String doing, LongChange change, Reversal.Outcome outcome) {
-        Scene fork = open.fork();
         Optional<SceneDrawing.Ahead> ahead = ahead(open);
-        List<StageChange> seen = new ArrayList<>();
-        fork.onChange(seen::add);
         underWay = Optional.of(open);
         Work<Changed> work = progress -> {
-            List<SdfPath> made = change.on(fork, progress);
-            progress.step("drawing the scene", -1);
-            List<Placement> all = fork.placements().again();
-            ahead.ifPresent(each -> each.read(fork, all));
-            progress.check();
-            return new Changed(fork, made, all, seen, ahead);
+            Scene fork = open.fork();
+            List<StageChange> seen = new ArrayList<>();
+            fork.onChange(seen::add);
+            return fork.watched(progress.withoutSteps(), () -> {
+                List<SdfPath> made = change.on(fork, progress);
+                progress.step("drawing the scene", -1);
+                List<Placement> all = fork.placements().again();
+                ahead.ifPresent(each -> each.read(fork, all));
+                progress.check();
+                return new Changed(fork, made, all, seen, ahead);
+            });
         };
         session.run(
                 doing,

@@ -39,25 +39,29 @@ final class Rereading {
     }
 
     void read(Scene open) {
-        Scene fork = open.fork();
         Optional<SceneDrawing.Ahead> ahead = scene.ahead(open);
         reading.quietly(
                 "reading what the scene refers to",
                 progress -> {
-                    List<Placement> all = fork.placements().again();
-                    ahead.ifPresent(each -> each.read(fork, all));
-                    return all;
+                    Scene fork = open.fork();
+                    return fork.watched(progress.withoutSteps(), () -> {
+                        List<Placement> all = fork.placements().again();
+                        ahead.ifPresent(each -> each.read(fork, all));
+                        return new Read(fork, all);
+                    });
                 },
-                all -> take(open, fork, all, ahead));
+                read -> take(open, read, ahead));
     }
 
-    private void take(Scene open, Scene fork, List<Placement> all, Optional<SceneDrawing.Ahead> ahead) {
+    private record Read(Scene fork, List<Placement> placements) {}
+
+    private void take(Scene open, Read read, Optional<SceneDrawing.Ahead> ahead) {
         if (!scene.isOpen(open)) {
             return;
         }
-        if (scene.isIdle(open) && open.isAsForked(fork)) {
-            boolean asRead = open.adopt(fork);
-            scene.showTaken(open, asRead, all, ahead);
+        if (scene.isIdle(open) && open.isAsForked(read.fork())) {
+            boolean asRead = open.adopt(read.fork());
+            scene.showTaken(open, asRead, read.placements(), ahead);
         } else {
             scene.readAgain();
         }
