@@ -180,7 +180,9 @@ final class SearchBox {
     }
 
     private void show(IndexedAsset item) {
-        navigator.send(new Request.ShowAsset(item));
+        if (!navigator.currentProperty().get().takeFound(item)) {
+            navigator.send(new Request.ShowAsset(item));
+        }
     }
 
     private final class HitCell extends ListCell<Object> {

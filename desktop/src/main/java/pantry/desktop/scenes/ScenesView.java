@@ -60,6 +60,7 @@ public final class ScenesView extends BorderPane {
     private final ToggleButton measure = ViewToolbar.measure();
     private final ComboBox<String> split = new Choice<>();
     private final ViewToolbar toolbar;
+    private final TrayPane tray;
     private final Label asked =
             Controls.label("click where it is to stand; Esc goes back to what is brought in", "view-note");
     private final LayOutPane layOut;
@@ -135,7 +136,7 @@ public final class ScenesView extends BorderPane {
         structure = new StructurePanel(model, new StructurePanel.Actions(this::leave, this::enter));
         open.setTop(bar);
         open.setCenter(new SceneViews(split, main, view, this::picked));
-        TrayPane tray = new TrayPane(model, search, pictures, dragged);
+        tray = new TrayPane(model, search, pictures, dragged);
         tray.setOnDrop(this::drop);
         tray.setOnHover(this::hover);
         tray.setOnPlace(this::placeInMiddle);
@@ -246,6 +247,10 @@ public final class ScenesView extends BorderPane {
             toPlace = Optional.empty();
             showScene();
         }
+    }
+
+    TrayPane tray() {
+        return tray;
     }
 
     /** Places an asset where the view looks. */

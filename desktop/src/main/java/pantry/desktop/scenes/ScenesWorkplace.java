@@ -156,6 +156,20 @@ public final class ScenesWorkplace implements Workplace {
     }
 
     @Override
+    public boolean takeFound(IndexedAsset item) {
+        boolean isOpen = model.sceneProperty().get().isPresent();
+        if (isOpen) {
+            view.tray().take(item);
+        }
+        return isOpen;
+    }
+
+    @Override
+    public void enterFoundAssets() {
+        view.tray().enter();
+    }
+
+    @Override
     public Optional<Node> overlay() {
         return Optional.of(dragged);
     }

@@ -16,6 +16,7 @@ import javafx.scene.layout.VBox;
 import pantry.base.Names;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.AssetSearch;
@@ -46,7 +47,15 @@ final class TrayPane extends VBox {
         tray.getStyleClass().add("tray");
         tray.setPrefHeight(112);
         tray.setMinHeight(112);
-        tray.setFocusTraversable(false);
+        tray.setAccessibleText("Assets; drag one into the view, or press Enter to place it");
+        OwnKeys.claim(tray, KeyCode.ENTER);
+        tray.setOnKeyPressed(event -> {
+            IndexedAsset chosen = tray.getSelectionModel().getSelectedItem();
+            if (event.getCode() == KeyCode.ENTER && chosen != null) {
+                onPlace.accept(chosen);
+                event.consume();
+            }
+        });
         tray.setCellFactory(cells -> new ListCell<>() {
             @Override
             protected void updateItem(IndexedAsset item, boolean empty) {
@@ -80,6 +89,21 @@ final class TrayPane extends VBox {
         onPlace = action;
     }
 
+    /** Gives the keys to one of the assets that were found: Enter places it. */
+    void take(IndexedAsset item) {
+        tray.getSelectionModel().select(item);
+        tray.scrollTo(item);
+        tray.requestFocus();
+    }
+
+    /** Gives the keys to the assets that were found. */
+    void enter() {
+        if (tray.getSelectionModel().isEmpty()) {
+            tray.getSelectionModel().selectFirst();
+        }
+        tray.requestFocus();
+    }
+
     private void fill() {
         tray.setPlaceholder(Controls.label(
                 search.wordsProperty().get().isBlank()
@@ -99,21 +123,13 @@ final class TrayPane extends VBox {
         tile.getStyleClass().add("tray-tile");
         tile.setId("tray-" + Names.slug(item.name()));
         tile.setMinWidth(100);
-        tile.setFocusTraversable(true);
-        tile.setAccessibleText(item.name() + "; drag it into the view, or press Enter to place it");
+        tile.setAccessibleText(item.name());
         Controls.hint(tile, item.name() + "; drag it into the view, or double-click");
         makeDraggable(tile, item, image);
         tile.setOnMouseClicked(event -> {
-            tile.requestFocus();
             // Two double clicks in a row are four clicks.
             if (event.getClickCount() % 2 == 0) {
                 onPlace.accept(item);
-            }
-        });
-        tile.setOnKeyPressed(event -> {
-            if (event.getCode() == KeyCode.ENTER) {
-                onPlace.accept(item);
-                event.consume();
             }
         });
         return tile;

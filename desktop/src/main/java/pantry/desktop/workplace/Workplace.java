@@ -7,6 +7,7 @@ import javafx.beans.property.SimpleLongProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.beans.value.ObservableValue;
 import javafx.scene.Node;
+import pantry.catalogue.IndexedAsset;
 import pantry.model.Weight;
 
 /**
@@ -56,6 +57,15 @@ public interface Workplace {
 
     /** Takes the keys to what the search found, where the node lists it. */
     default void enterFoundAssets() {}
+
+    /**
+     * Takes what was chosen of the search's hits, where it is of use here.
+     *
+     * @return whether it was taken; otherwise its card is shown
+     */
+    default boolean takeFound(IndexedAsset item) {
+        return false;
+    }
 
     /** Lies over the whole window, for what is dragged; lets the mouse through. */
     default Optional<Node> overlay() {

@@ -3,6 +3,7 @@ package pantry.desktop.app;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 import static pantry.desktop.app.Waiting.ask;
+import static pantry.desktop.app.Waiting.becomes;
 import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.shown;
 import static pantry.desktop.app.Waiting.until;
@@ -151,6 +152,20 @@ class ScenesPanelsTest {
         click(robot, "#each-proxy");
         assertThat(ask(() -> model.display().isByProxy(one) && model.display().isByProxy(pole)))
                 .isTrue();
+    }
+
+    @Test
+    void anAssetThatIsFoundIsPlacedByKeysAlone(FxRobot robot) {
+        robot.push(KeyCode.SLASH).write("mast");
+        until("it is found", () -> parts.search().items().size() == 1);
+        robot.push(KeyCode.ENTER);
+        becomes(parts.scenes(), () -> parts.navigator().currentProperty().get());
+        robot.push(KeyCode.ENTER);
+        becomes(1, () -> scene().placements().all().size());
+        robot.push(KeyCode.ENTER);
+        becomes(2, () -> scene().placements().all().size());
+        assertThat(scene().placements().all())
+                .allSatisfy(each -> assertThat(each.layer().toString()).contains("mast"));
     }
 
     @Test
