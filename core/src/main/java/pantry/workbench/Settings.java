@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.Json;
@@ -20,6 +21,7 @@ import pantry.base.PantryException;
  * @param copies the folders of the copies that are being edited
  * @param projects the folders of the projects that are open
  * @param allowed folders in which scenes may name files, although they lie outside of their projects and of libraries
+ * @param window as it was when it was closed last; nothing before that
  */
 public record Settings(
         String editor,
@@ -28,11 +30,12 @@ public record Settings(
         List<String> libraries,
         List<String> copies,
         List<String> allowed,
-        List<String> projects) {
+        List<String> projects,
+        Optional<WindowState> window) {
     private static final String USUAL_FORMAT = "glb";
 
     public static final Settings USUAL =
-            new Settings("", USUAL_FORMAT, USUAL_FORMAT, List.of(), List.of(), List.of(), List.of());
+            new Settings("", USUAL_FORMAT, USUAL_FORMAT, List.of(), List.of(), List.of(), List.of(), Optional.empty());
 
     public Settings {
         editor = editor == null ? "" : editor;
@@ -42,7 +45,17 @@ public record Settings(
         copies = copies == null ? List.of() : List.copyOf(copies);
         allowed = allowed == null ? List.of() : List.copyOf(allowed);
         projects = projects == null ? List.of() : List.copyOf(projects);
+        window = window == null ? Optional.empty() : window;
     }
+
+    /**
+     * How the application's window is shown.
+     *
+     * @param width of what is not maximized, pixels
+     * @param height of what is not maximized, pixels
+     * @param textSize pixels; others than those there are become the nearest
+     */
+    public record WindowState(double width, double height, boolean maximized, boolean night, double textSize) {}
 
     /** With one more folder in which scenes may name files. */
     public Settings withAllowed(String folder) {
@@ -50,31 +63,36 @@ public record Settings(
         if (!more.contains(folder)) {
             more.add(folder);
         }
-        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, more, projects);
+        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, more, projects, window);
     }
 
     public Settings withEditor(String command) {
-        return new Settings(command, copyFormat, handOutFormat, libraries, copies, allowed, projects);
+        return new Settings(command, copyFormat, handOutFormat, libraries, copies, allowed, projects, window);
     }
 
     public Settings withCopyFormat(String ending) {
-        return new Settings(editor, ending, handOutFormat, libraries, copies, allowed, projects);
+        return new Settings(editor, ending, handOutFormat, libraries, copies, allowed, projects, window);
     }
 
     public Settings withHandOutFormat(String ending) {
-        return new Settings(editor, copyFormat, ending, libraries, copies, allowed, projects);
+        return new Settings(editor, copyFormat, ending, libraries, copies, allowed, projects, window);
     }
 
     public Settings withLibraries(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, folders, copies, allowed, projects);
+        return new Settings(editor, copyFormat, handOutFormat, folders, copies, allowed, projects, window);
     }
 
     public Settings withCopies(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, libraries, folders, allowed, projects);
+        return new Settings(editor, copyFormat, handOutFormat, libraries, folders, allowed, projects, window);
     }
 
     public Settings withProjects(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, allowed, folders);
+        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, allowed, folders, window);
+    }
+
+    public Settings withWindow(WindowState state) {
+        return new Settings(
+                editor, copyFormat, handOutFormat, libraries, copies, allowed, projects, Optional.of(state));
     }
 
     /** Those in a file; the usual ones where there is none, or none that can be understood. */

@@ -20,7 +20,7 @@ import pantry.testing.Workshop;
 /** Processes that publish are killed at random moments; the library holds whole versions only. */
 class KilledWorkTest {
     /** In each of two libraries, which are worked on at once. */
-    private static final int KILLS = 50;
+    private static final int KILLS = 30;
 
     private static final int MOST = 200;
 

@@ -15,6 +15,7 @@ public final class JavaProcess {
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xmx128m",
                 "-XX:TieredStopAtLevel=1",
+                "-XX:+UseSerialGC",
                 "-cp",
                 System.getProperty("java.class.path"),
                 main.getName()));

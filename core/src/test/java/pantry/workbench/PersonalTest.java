@@ -2,9 +2,11 @@ package pantry.workbench;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -33,10 +35,21 @@ class PersonalTest {
     }
 
     @Test
+    void howTheWindowWasIsKeptAndWhoeverKeptNothingOfItHasNone() throws IOException {
+        Path file = folder.resolve("settings.json");
+        Settings.WindowState state = new Settings.WindowState(1400.5, 900, true, true, 15);
+        Settings.USUAL.withWindow(state).withEditor("editor").write(file);
+        assertThat(Settings.read(file).window()).contains(state);
+        Files.writeString(file, "{ \"editor\" : \"editor\" }");
+        assertThat(Settings.read(file).window()).isEmpty();
+    }
+
+    @Test
     void whatIsSetIsKeptBesideTheIndex() {
         Path file = folder.resolve("settings.json");
         Settings.read(file).withEditor("editor --now").withHandOutFormat("usdz").write(file);
         assertThat(Settings.read(file))
-                .isEqualTo(new Settings("editor --now", "glb", "usdz", List.of(), List.of(), List.of(), List.of()));
+                .isEqualTo(new Settings(
+                        "editor --now", "glb", "usdz", List.of(), List.of(), List.of(), List.of(), Optional.empty()));
     }
 }

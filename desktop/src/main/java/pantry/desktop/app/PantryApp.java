@@ -76,6 +76,11 @@ public final class PantryApp extends Application {
         stage.setTitle("Pantry");
         stage.setMinWidth(960);
         stage.setMinHeight(600);
+        if (opening.tour().isEmpty()) {
+            WindowMemory remembered = new WindowMemory(stage, parts.frame());
+            remembered.restore(workbench.settings().window());
+            stage.setOnHidden(event -> parts.session().attempt(() -> workbench.changeSettings(remembered.state())));
+        }
         stage.setOnCloseRequest(event -> {
             event.consume();
             parts.frame().leave(stage::close);

@@ -130,7 +130,17 @@ public final class FrameView extends StackPane {
     }
 
     private void enlarge(double by) {
-        textSize = Math.clamp(textSize + by, SMALLEST_TEXT, LARGEST_TEXT);
+        setTextSize(textSize + by);
+    }
+
+    /** The size of the text, pixels. */
+    public double textSize() {
+        return textSize;
+    }
+
+    /** Gives the text a size, pixels; beyond the largest and the smallest, that one. */
+    public void setTextSize(double size) {
+        textSize = Double.isNaN(size) ? USUAL_TEXT : Math.clamp(size, SMALLEST_TEXT, LARGEST_TEXT);
         setStyle("-fx-font-size: " + textSize + "px;");
     }
 

@@ -1,9 +1,12 @@
 package pantry.desktop.scenes;
 
+import java.util.List;
 import java.util.Optional;
+import javafx.geometry.HPos;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
@@ -38,15 +41,22 @@ final class StepPane extends VBox {
         GridPane grid = new GridPane();
         grid.setHgap(6);
         grid.setVgap(6);
-        grid.getColumnConstraints().add(new ColumnConstraints(58));
+        grid.getColumnConstraints().add(new ColumnConstraints(72));
         for (int i = 0; i < 3; i++) {
             ColumnConstraints column = new ColumnConstraints(40, 70, Double.MAX_VALUE);
             column.setHgrow(Priority.ALWAYS);
             grid.getColumnConstraints().add(column);
+            String axis = "xyz".substring(i, i + 1);
+            Label heading = Controls.label(axis, Styles.FAINT);
+            GridPane.setHalignment(heading, HPos.CENTER);
+            grid.add(heading, i + 1, 0);
+            fields[i].setAccessibleText("move by along " + axis + ", m");
+            fields[i + 3].setAccessibleText("turn about " + axis + ", °");
         }
-        grid.addRow(0, Controls.label("by, m", Styles.FAINT), fields[0], fields[1], fields[2]);
-        grid.addRow(1, Controls.label("turn, °", Styles.FAINT), fields[3], fields[4], fields[5]);
-        grid.addRow(2, Controls.label("size, ×", Styles.FAINT), fields[6]);
+        fields[6].setAccessibleText("size, ×");
+        grid.addRow(1, Controls.label("move by, m", Styles.FAINT), fields[0], fields[1], fields[2]);
+        grid.addRow(2, Controls.label("turn, °", Styles.FAINT), fields[3], fields[4], fields[5]);
+        grid.addRow(3, Controls.label("size, ×", Styles.FAINT), fields[6]);
         about.getItems().setAll("about its pivot", "about their middle", "about the anchor");
         about.setValue("about its pivot");
         about.setId("step-about");
@@ -56,7 +66,7 @@ final class StepPane extends VBox {
         axes.setId("step-axes");
         Controls.hint(axes, "Whose directions count");
         about.setPrefWidth(1);
-        grid.add(about, 2, 2, 2, 1);
+        grid.add(about, 2, 3, 2, 1);
         about.setMaxWidth(Double.MAX_VALUE);
         Button apply = Controls.button("Do", "", "Do this step to all that is selected (Enter)", this::step);
         apply.setId("step-do");
@@ -71,6 +81,7 @@ final class StepPane extends VBox {
         Button make = Controls.button(
                 "Copies", "", "Make so many more of each, each one step further than the one before", this::makeCopies);
         make.setId("step-copies-make");
+        List.of(apply, again, make).forEach(button -> button.getStyleClass().add("small"));
         HBox more = new HBox(8, Controls.label("and make", Styles.FAINT), copies, make);
         more.setAlignment(Pos.CENTER_LEFT);
         getChildren().setAll(grid, row, more);

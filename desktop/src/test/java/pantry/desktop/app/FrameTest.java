@@ -8,6 +8,7 @@ import static pantry.desktop.app.Waiting.doubleClick;
 import static pantry.desktop.app.Waiting.shown;
 
 import java.nio.file.Path;
+import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import javafx.scene.Node;
@@ -19,6 +20,8 @@ import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
@@ -28,6 +31,7 @@ import pantry.desktop.controls.Theme;
 import pantry.desktop.scenes.ScenesModel;
 import pantry.desktop.session.Desk;
 import pantry.desktop.shelves.ShelvesModel;
+import pantry.workbench.Settings;
 
 /** The frame by keyboard: search, commands, keys, ledger, night, text size, empty places. */
 @InWindow
@@ -205,5 +209,33 @@ class FrameTest {
         becomes(0, () -> scenes.placements().size());
         assertThat(ask(() -> ((Labeled) robot.lookup("#scale").query()).getText()))
                 .contains("0 placements");
+    }
+
+    @Test
+    void theWindowIsShownAsItWasClosed(FxRobot robot) {
+        Stage stage = (Stage) ask(() -> parts.frame().getScene().getWindow());
+        WindowMemory memory = ask(() -> new WindowMemory(stage, parts.frame()));
+        robot.interact(() -> {
+            stage.setMinWidth(960);
+            memory.restore(Optional.of(new Settings.WindowState(1111, 777, false, true, 500)));
+        });
+        becomes(1111.0, stage::getWidth);
+        assertThat(ask(() -> Theme.isNight(stage.getScene()))).isTrue();
+        assertThat(ask(() -> parts.frame().textSize()))
+                .as("the largest there is")
+                .isEqualTo(22);
+        robot.interact(() -> {
+            stage.setHeight(700);
+            Theme.setNight(stage.getScene(), false);
+            parts.frame().setTextSize(14);
+        });
+        assertThat(ask(() -> memory.state().apply(Settings.USUAL).window()))
+                .contains(new Settings.WindowState(1111, 700, false, false, 14));
+    }
+
+    @ParameterizedTest(name = "{0} becomes {1}")
+    @CsvSource({"1200,1200", "1,960", "99999,1600", "NaN,960", "-Infinity,960"})
+    void aWindowNeverHasASizeThatTheScreenHasNot(double wanted, double given) {
+        assertThat(WindowMemory.fitting(wanted, 960, 1600)).isEqualTo(given);
     }
 }
