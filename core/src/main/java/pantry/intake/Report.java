@@ -2,13 +2,12 @@ package pantry.intake;
 
 import java.nio.file.Path;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import pantry.base.HtmlPage;
 import pantry.base.ReportFile;
 import pantry.base.ReportTable;
+import pantry.base.Timestamps;
 import pantry.library.Asset;
 import pantry.library.Published;
 
@@ -18,8 +17,6 @@ import pantry.library.Published;
  * @param library the library's name
  */
 public record Report(String library, Instant when, List<Line> lines) {
-    private static final DateTimeFormatter MINUTES =
-            DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm", Locale.ROOT).withZone(ZoneId.systemDefault());
     private static final List<ReportTable.Column> COLUMNS = List.of(
             ReportTable.Column.text("outcome"),
             ReportTable.Column.text("file"),
@@ -114,7 +111,8 @@ public record Report(String library, Instant when, List<Line> lines) {
         long shelved =
                 lines.stream().filter(line -> line.outcome() == Outcome.SHELVED).count();
         return new HtmlPage("Received into " + library)
-                .paragraph(MINUTES.format(when) + ": " + shelved + " shelved, " + (lines.size() - shelved) + " refused")
+                .paragraph(Timestamps.minutes(when) + ": " + shelved + " shelved, " + (lines.size() - shelved)
+                        + " refused")
                 .table(table())
                 .text();
     }

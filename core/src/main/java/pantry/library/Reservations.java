@@ -15,6 +15,7 @@ import pantry.base.IoProblems;
 import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.PantryException;
+import pantry.base.Timestamps;
 
 /** Who holds which asset: a file each, made so that of several people exactly one succeeds. */
 public final class Reservations {
@@ -111,8 +112,9 @@ public final class Reservations {
 
     private static LibraryException heldBy(Asset asset, Optional<Reservation> other) {
         String holder = other.map(held -> held.isReadable()
-                        ? "by " + held.who() + " since " + held.since() + " (on " + held.host() + ")"
-                        : "by somebody whose reservation of " + held.since() + " cannot be read")
+                        ? "by " + held.who() + " since " + Timestamps.minutes(held.since()) + " (on " + held.host()
+                                + ")"
+                        : "by somebody whose reservation of " + Timestamps.minutes(held.since()) + " cannot be read")
                 .orElse("by somebody who releases it in this moment");
         return new LibraryException(
                 asset.folder(), "is reserved " + holder + "; ask for its release, or take the reservation over");

@@ -1,5 +1,9 @@
 package pantry.library;
 
+import java.time.Instant;
+import java.time.format.DateTimeParseException;
+import pantry.base.Timestamps;
+
 /**
  * A version as an asset's history tells it.
  *
@@ -13,5 +17,14 @@ public record VersionInfo(String version, VersionStatus status, boolean ready, S
     /** The day alone. */
     public String day() {
         return when.length() >= 10 ? when.substring(0, 10) : when;
+    }
+
+    /** Day and time to the minute, in the machine's time zone; as the seal has it where it says no more than the day. */
+    public String minute() {
+        try {
+            return Timestamps.minutes(Instant.parse(when));
+        } catch (DateTimeParseException e) {
+            return when;
+        }
     }
 }

@@ -20,6 +20,7 @@ import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.AssetSearch;
+import pantry.desktop.session.Libraries;
 import pantry.desktop.session.Session;
 
 /** The assets that the search finds, as a row of pictures that are dragged into the view. */
@@ -105,12 +106,18 @@ final class TrayPane extends VBox {
     }
 
     private void fill() {
-        tray.setPlaceholder(Controls.label(
-                search.wordsProperty().get().isBlank()
-                        ? "Assets to drag into the scene lie here once a library is open."
-                        : "Nothing matches “" + search.wordsProperty().get() + "” in the search field.",
-                Styles.FAINT));
+        tray.setPlaceholder(Controls.label(whyNothing(), Styles.FAINT));
         tray.getItems().setAll(search.items());
+    }
+
+    private String whyNothing() {
+        Libraries libraries = model.session().shelving();
+        if (!libraries.missed().isEmpty() && libraries.present().isEmpty()) {
+            return libraries.missed().getFirst().info().name() + " is away; its assets lie here once it is back.";
+        }
+        return search.wordsProperty().get().isBlank()
+                ? "Assets to drag into the scene lie here once a library is open."
+                : "Nothing matches “" + search.wordsProperty().get() + "” in the search field.";
     }
 
     private VBox tile(IndexedAsset item) {

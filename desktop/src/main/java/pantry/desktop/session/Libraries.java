@@ -92,6 +92,13 @@ public final class Libraries {
         return away;
     }
 
+    /** Those that are on and cannot be reached now. */
+    public List<Library> missed() {
+        return open.stream()
+                .filter(library -> !off.contains(library.root()) && away.contains(library.root()))
+                .toList();
+    }
+
     /** Those that are on and can be reached. */
     public List<Library> present() {
         return open.stream()
@@ -153,8 +160,11 @@ public final class Libraries {
         }
         if (seen.away()) {
             away.add(library.root());
-            ledger.wrong(
-                    new LibraryException(library.root(), "is away; what stands in it is shown again once it is back"));
+            ledger.wrong(new LibraryException(
+                    library.root(),
+                    library.info().name()
+                            + " is away: its folder is not there now; what stands in it is shown again once it"
+                            + " is back"));
             collect(Set.of());
             return;
         }

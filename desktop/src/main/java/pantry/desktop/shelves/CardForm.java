@@ -37,6 +37,12 @@ import pantry.model.Facts;
 
 /** The facts on cards that people write, for one asset or for many at once. */
 final class CardForm extends VBox {
+    /** Fields for what is new; what is written in them stands until it is taken over. */
+    static final List<String> NEW = List.of("card-add-tag", "card-new-field", "card-new-value");
+
+    /** The property of a field for the text that it had, or that was taken over of it, last. */
+    private static final Object TAKEN_OVER = new Object();
+
     private static final double LABEL_WIDTH = 66;
 
     private final ShelvesModel model;
@@ -127,19 +133,28 @@ final class CardForm extends VBox {
 
     /** Takes over what was written when the field is left, where it was changed; Escape brings it back. */
     private static void commit(TextInputControl field, Consumer<String> change) {
-        String[] before = {field.getText()};
+        field.getProperties().put(TAKEN_OVER, field.getText());
         field.focusedProperty().addListener((property, was, now) -> {
-            if (!now && !field.getText().equals(before[0])) {
-                before[0] = field.getText();
+            if (!now && isWritten(field)) {
+                field.getProperties().put(TAKEN_OVER, field.getText());
                 change.accept(field.getText());
             }
         });
         field.setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.ESCAPE) {
-                field.setText(before[0]);
+                field.setText(takenOver(field));
                 event.consume();
             }
         });
+    }
+
+    /** Whether a field says something that is not taken over yet. */
+    static boolean isWritten(TextInputControl field) {
+        return !field.getText().equals(takenOver(field));
+    }
+
+    private static String takenOver(TextInputControl field) {
+        return String.valueOf(field.getProperties().getOrDefault(TAKEN_OVER, ""));
     }
 
     private ComboBox<String> kind(List<IndexedAsset> items, List<Card> cards) {
@@ -270,6 +285,8 @@ final class CardForm extends VBox {
             String field = name.getText().strip();
             String text = value.getText().strip();
             if (!field.isEmpty() && !text.isEmpty()) {
+                name.clear();
+                value.clear();
                 actions.edit(items, "set “" + field + "” of %s", card -> card.withField(field, text));
             }
         });

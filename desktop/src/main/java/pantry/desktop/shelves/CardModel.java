@@ -49,6 +49,7 @@ public final class CardModel {
     private final LatestWork cards;
     private final LatestWork previews;
     private final LatestWork together;
+    private final LatestWork reservations;
 
     /**
      * What is known of an asset.
@@ -72,7 +73,12 @@ public final class CardModel {
             List<IndexedAsset> usedBy,
             Optional<Map<Path, Long>> usedIn,
             Map<String, String> choices,
-            boolean hasProxy) {}
+            boolean hasProxy) {
+        Details reservedBy(Optional<Reservation> other) {
+            return new Details(
+                    item, library, asset, version, facts, versions, other, uses, usedBy, usedIn, choices, hasProxy);
+        }
+    }
 
     /** Two versions side by side. */
     public record Compared(
@@ -83,6 +89,7 @@ public final class CardModel {
         this.cards = new LatestWork(session.background());
         this.previews = new LatestWork(session.background());
         this.together = new LatestWork(session.background());
+        this.reservations = new LatestWork(session.background());
         variants.addListener(change -> readPreview());
         proxy.addListener(change -> readPreview());
     }
@@ -161,6 +168,22 @@ public final class CardModel {
     /** Looks at another version of the asset. */
     public void showVersion(String version) {
         shown.ifPresent(item -> open(item, Optional.of(version)));
+    }
+
+    /** Looks who holds the asset now, in the background. */
+    public void lookAtReservation() {
+        details.get()
+                .ifPresent(now -> reservations.quietly(
+                        "looking who holds " + now.item().name(),
+                        progress -> now.library().reservations().of(now.asset()),
+                        held -> {
+                            if (details.get().filter(still -> still == now).isPresent()
+                                    && !held.equals(now.reservation())) {
+                                details.set(Optional.of(now.reservedBy(held)));
+                            }
+                        },
+                        // A library that is away is told of elsewhere.
+                        problem -> {}));
     }
 
     /** Reads the asset once more; where it is gone, its card is too. */

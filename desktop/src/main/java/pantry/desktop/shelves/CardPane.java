@@ -1,6 +1,8 @@
 package pantry.desktop.shelves;
 
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
@@ -19,6 +21,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.base.Timestamps;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
@@ -36,7 +39,7 @@ import pantry.usecase.WorkingCopy;
 
 /** The card at the right: of one asset, or what can be done with many. */
 final class CardPane extends BorderPane {
-    private static final Duration LOOK_AT_COPIES = Duration.seconds(2);
+    private static final Duration LOOK = Duration.seconds(2);
 
     private final ShelvesModel model;
     private final LibraryActions actions;
@@ -50,6 +53,12 @@ final class CardPane extends BorderPane {
     private final CardQuestions questions;
     private Consumer<IndexedAsset> onPlace = item -> {};
     private Optional<String> shown = Optional.empty();
+
+    /** The ids of the assets that the card was filled for. */
+    private List<String> filledFor = List.of();
+
+    /** Whether there is something new to show that waits for somebody who writes. */
+    private boolean waiting;
 
     /** The folders of the several assets that the form is filled for. */
     private List<String> together = List.of();
@@ -73,9 +82,13 @@ final class CardPane extends BorderPane {
         model.search().items().addListener((javafx.beans.InvalidationListener) change -> show());
         actions.copies().addListener((javafx.beans.InvalidationListener) change -> show());
         actions.saved().addListener((javafx.beans.InvalidationListener) change -> show());
-        WhileShown.every(this, LOOK_AT_COPIES, () -> {
+        WhileShown.every(this, LOOK, () -> {
             if (!actions.copies().isEmpty()) {
                 actions.lookAtCopies();
+            }
+            model.card().lookAtReservation();
+            if (waiting) {
+                show();
             }
         });
         show();
@@ -103,8 +116,40 @@ final class CardPane extends BorderPane {
         setBottom(new VBox(questions));
     }
 
+    /** Shows what is known now; where somebody writes in a field, once that is done. */
     private void show() {
-        keepingFocus(this::showChosen);
+        List<String> asked =
+                model.chosenProperty().get().stream().map(IndexedAsset::id).toList();
+        waiting = asked.equals(filledFor) && isWriting();
+        if (!waiting) {
+            boolean same = asked.equals(filledFor);
+            filledFor = asked;
+            keepingFocus(() -> keepingNew(same, this::showChosen));
+        }
+    }
+
+    /** Whether a field of the card has the keys and says something that is not taken over yet. */
+    private boolean isWriting() {
+        return getScene() != null
+                && getScene().getFocusOwner() instanceof TextInputControl field
+                && Controls.isWithin(field, this)
+                && CardForm.isWritten(field);
+    }
+
+    /** What is written in fields for something new is there afterwards, where the card is of the same assets. */
+    private void keepingNew(boolean same, Runnable showing) {
+        Map<String, String> texts = new HashMap<>();
+        for (String id : CardForm.NEW) {
+            if (same && lookup("#" + id) instanceof TextInputControl field) {
+                texts.put(id, field.getText());
+            }
+        }
+        showing.run();
+        texts.forEach((id, text) -> {
+            if (lookup("#" + id) instanceof TextInputControl field) {
+                field.setText(text);
+            }
+        });
     }
 
     private void showChosen() {
@@ -273,9 +318,9 @@ final class CardPane extends BorderPane {
         boolean mine = held.get().who().equals(session.workbench().who());
         Label who = Controls.label(
                 "Reserved by " + (mine ? "you" : held.get().who()) + " since "
-                        + held.get().since().toString().substring(0, 16).replace('T', ' '),
+                        + Timestamps.minutes(held.get().since()),
                 Styles.CAUTION);
-        Controls.hint(who, "From " + held.get().host() + ", UTC");
+        Controls.hint(who, "From " + held.get().host());
         who.setMinWidth(60);
         Button button = mine
                 ? small("Release", "Give it free again", actions::release)

@@ -15,6 +15,7 @@ import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import pantry.base.Timestamps;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Choice;
@@ -261,12 +262,11 @@ final class CardQuestions extends VBox {
                                         ", ",
                                         new java.util.TreeSet<>(entry.changes().keySet()));
                 lines.getChildren()
-                        .add(Controls.wrapped(
-                                entry.when().toString().substring(0, 16).replace('T', ' ') + "  " + entry.who() + "  "
-                                        + entry.what() + changed
-                                        + (entry.version().isEmpty() ? "" : " " + entry.version())
-                                        + (entry.from().isEmpty() ? "" : " from " + entry.from())
-                                        + (entry.note().isEmpty() ? "" : " “" + entry.note() + "”")));
+                        .add(Controls.wrapped(Timestamps.minutes(entry.when()) + "  " + entry.who() + "  "
+                                + entry.what() + changed
+                                + (entry.version().isEmpty() ? "" : " " + entry.version())
+                                + (entry.from().isEmpty() ? "" : " from " + entry.from())
+                                + (entry.note().isEmpty() ? "" : " “" + entry.note() + "”")));
             });
             ScrollPane all = Controls.scrolling(lines);
             all.setPrefHeight(240);

@@ -17,6 +17,7 @@ import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import pantry.base.Timestamps;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
@@ -198,8 +199,7 @@ final class CheckPane extends BorderPane {
                     .get()
                     .ifPresent(now -> actions.restore(now.library(), List.of(item), model::readTrash)));
             restore.getStyleClass().add("small");
-            Label day = Controls.label(
-                    item.when().toString().substring(0, 16).replace('T', ' '), Styles.FIGURE, Styles.FAINT);
+            Label day = Controls.label(Timestamps.minutes(item.when()), Styles.FIGURE, Styles.FAINT);
             day.setMinWidth(USE_PREF_SIZE);
             HBox line = new HBox(
                     8,

@@ -4,8 +4,6 @@ import java.io.IOException;
 import java.io.StringWriter;
 import java.nio.file.Path;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -28,6 +26,7 @@ import pantry.base.IoProblems;
 import pantry.base.NaturalOrder;
 import pantry.base.PantryException;
 import pantry.base.ReportTable;
+import pantry.base.Timestamps;
 import pantry.catalogue.Finder;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
@@ -37,7 +36,6 @@ import pantry.desktop.session.Units;
 
 /** Assets as a table, whose columns can be chosen, moved and sorted by; it can be copied and written as CSV. */
 final class ItemTable extends TableView<IndexedAsset> {
-    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm");
     private static final double PICTURE = 36;
 
     private final ShelvesModel model;
@@ -81,7 +79,7 @@ final class ItemTable extends TableView<IndexedAsset> {
                 "Changed",
                 130,
                 IndexedAsset::changed,
-                item -> DAY.format(Instant.ofEpochMilli(item.changed()).atZone(ZoneId.systemDefault())),
+                item -> Timestamps.minutes(Instant.ofEpochMilli(item.changed())),
                 false);
         text(
                 "Found by",

@@ -2,12 +2,12 @@ package pantry.desktop.shelves;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyIntegerProperty;
 import javafx.beans.property.ReadOnlyIntegerWrapper;
@@ -30,6 +30,10 @@ public final class ShelvesModel {
     private final CardModel card;
     private final ObjectProperty<Optional<IndexedAsset>> selected;
     private final ReadOnlyObjectWrapper<List<IndexedAsset>> chosen = new ReadOnlyObjectWrapper<>(List.of());
+
+    /** What was chosen when its library went away. */
+    private Choice gone = Choice.NONE;
+
     private final ObservableList<Personal.KeptSearch> kept = FXCollections.observableArrayList();
     private final ReadOnlyIntegerWrapper recentCount = new ReadOnlyIntegerWrapper();
     private boolean choosing;
@@ -39,6 +43,16 @@ public final class ShelvesModel {
         public String name() {
             return path.substring(path.lastIndexOf('/') + 1);
         }
+    }
+
+    /**
+     * What is chosen.
+     *
+     * @param ids of the assets
+     * @param shown the id of the one whose card is shown
+     */
+    private record Choice(Set<String> ids, Optional<String> shown) {
+        static final Choice NONE = new Choice(Set.of(), Optional.empty());
     }
 
     public ShelvesModel(Session session, AssetSearch search) {
@@ -122,14 +136,26 @@ public final class ShelvesModel {
         return session.shelving().finder().counts("tag");
     }
 
-    /** What was chosen stays chosen where it is found again. */
+    /**
+     * What was chosen stays chosen where it is found again; what stands in a library that is away is chosen again once it
+     * is back, if nothing else is by then.
+     */
     private void chooseStillFound() {
-        if (chosen.get().isEmpty()) {
+        if (!chosen.get().isEmpty()) {
+            gone = Choice.NONE;
+        }
+        Choice kept = chosen.get().isEmpty()
+                ? gone
+                : new Choice(
+                        chosen.get().stream().map(IndexedAsset::id).collect(Collectors.toSet()),
+                        selected.get().map(IndexedAsset::id));
+        if (kept.equals(Choice.NONE)) {
             return;
         }
-        Set<String> before = new LinkedHashSet<>();
-        chosen.get().forEach(item -> before.add(item.id()));
-        Optional<String> shown = selected.get().map(IndexedAsset::id);
+        Set<String> before = kept.ids();
+        Optional<String> shown = kept.shown();
+        boolean missed =
+                chosen.get().stream().anyMatch(item -> session.shelving().away().contains(Path.of(item.library())));
         List<IndexedAsset> still = search.items().stream()
                 .filter(item -> before.contains(item.id()))
                 .toList();
@@ -138,6 +164,11 @@ public final class ShelvesModel {
                 still.stream()
                         .filter(item -> shown.filter(item.id()::equals).isPresent())
                         .findFirst());
+        if (still.isEmpty() && missed) {
+            gone = kept;
+        } else if (!still.isEmpty()) {
+            gone = Choice.NONE;
+        }
     }
 
     /** Chooses assets; the card of {@code first} is shown. */

@@ -3,6 +3,7 @@ package pantry.desktop.shelves;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import javafx.beans.InvalidationListener;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
@@ -261,12 +262,23 @@ public final class ShelvesView extends BorderPane {
             return Controls.empty(
                     "remixal-archive-drawer-line", "Looking…", "What stands in the library is being read.");
         }
+        String missed = session.shelving().missed().stream()
+                .map(library -> library.info().name())
+                .collect(Collectors.joining(", "));
+        if (!missed.isEmpty() && session.shelving().present().isEmpty()) {
+            return Controls.empty(
+                    "remixal-archive-drawer-line",
+                    missed + (session.shelving().missed().size() == 1 ? " is away" : " are away"),
+                    "The folder is not there now, as when a drive or the network is not connected. What stands in it is"
+                            + " shown again once it is back.");
+        }
         if (!words.isBlank()) {
             return Controls.empty(
                     "remixmz-search-line",
                     "Nothing matches “" + words.strip() + "”",
                     "Every word must begin some word of the name, tags, notes, materials, parts or shelf. Facts are"
-                            + " asked as kind:model, tag:sensor, triangles:<5000 or height:1..3m.",
+                            + " asked as kind:model, tag:sensor, triangles:<5000 or height:1..3m."
+                            + (missed.isEmpty() ? "" : " Not looked through, for it is away: " + missed + "."),
                     model.search().everywhereProperty().get() > 0
                             ? Controls.button("Show the " + elsewhere.getText(), "", "", this::lookEverywhere)
                             : Controls.button("Look for everything", "", "", () -> model.search()

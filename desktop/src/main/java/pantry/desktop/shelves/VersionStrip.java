@@ -100,7 +100,7 @@ final class VersionStrip extends VBox {
     private static Label about(VersionInfo version) {
         return Controls.wrapped(
                 (version.note().isEmpty() ? "No note" : "“" + version.note() + "”") + " — " + version.who() + ", "
-                        + version.when().replace('T', ' ').replaceAll("(:\\d\\d)(:\\d\\d)?(\\.\\d+)?Z$", "$1 UTC"),
+                        + version.minute(),
                 Styles.FAINT);
     }
 

@@ -6,6 +6,7 @@ import static pantry.desktop.app.Waiting.ask;
 import static pantry.desktop.app.Waiting.becomes;
 import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.shown;
+import static pantry.desktop.app.Waiting.until;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -15,6 +16,7 @@ import java.util.List;
 import java.util.Optional;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.TextInputControl;
 import javafx.scene.control.TreeView;
 import javafx.scene.input.Clipboard;
 import javafx.scene.input.KeyCode;
@@ -258,6 +260,37 @@ class ShelvesPanelsTest {
         shown(robot, "Reserved by you");
         robot.interact(() -> desk.session().history().undo());
         shown(robot, "Reserved by ben");
+    }
+
+    @Test
+    void whatOthersReserveIsShownAndTakesNoFieldFromWhoeverWritesInIt(FxRobot robot) {
+        choose(robot, "Fuel drum");
+        shown(robot, "Free to edit");
+        robot.interact(
+                () -> robot.lookup("#card-new-field").queryTextInputControl().setText("weight"));
+        TextInputControl name = robot.lookup("#card-name").queryTextInputControl();
+        robot.interact(() -> {
+            name.requestFocus();
+            name.setText("Fuel drum, du");
+        });
+        Library ben = Library.open(desk.library().root(), "ben", Clock.systemUTC());
+        ben.reservations().reserve(asset("Fuel drum"));
+        until("it is known", () -> model.card()
+                .detailsProperty()
+                .get()
+                .orElseThrow()
+                .reservation()
+                .isPresent());
+        assertThat(ask(name::isFocused)).isTrue();
+        assertThat(robot.lookup("#card-name").queryTextInputControl()).isSameAs(name);
+        assertThat(name.getText()).isEqualTo("Fuel drum, du");
+        assertThat(asset("Fuel drum").card().name()).isEqualTo("Fuel drum");
+        robot.push(KeyCode.ESCAPE);
+        shown(robot, "Reserved by ben");
+        assertThat(robot.lookup("#card-new-field").queryTextInputControl().getText())
+                .as("what was written elsewhere")
+                .isEqualTo("weight");
+        assertThat(robot.lookup("#card-name").queryTextInputControl().getText()).isEqualTo("Fuel drum");
     }
 
     @Test

@@ -1,11 +1,14 @@
 package pantry.desktop.shelves;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.testfx.util.WaitForAsyncUtils.waitFor;
 
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -14,7 +17,9 @@ import pantry.base.AtomicFiles;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.AssetSearch;
 import pantry.desktop.session.Desk;
+import pantry.desktop.session.Libraries;
 import pantry.desktop.session.SearchScope;
+import pantry.library.Library;
 import pantry.library.VersionStatus;
 
 class ShelvesModelTest {
@@ -136,5 +141,32 @@ class ShelvesModelTest {
         assertThat(model.card().detailsProperty().get()).isEmpty();
         assertThat(desk.session().ledger().getFirst().text()).contains("no longer on a shelf");
         assertThat(Files.exists(desk.library().root())).isTrue();
+    }
+
+    @Test
+    void whatWasChosenOfALibraryThatWentAwayIsChosenAgainOnceItIsBack() throws Exception {
+        IndexedAsset drum = model.search().items().stream()
+                .filter(item -> item.name().equals("Fuel drum"))
+                .findFirst()
+                .orElseThrow();
+        model.choose(List.of(drum), Optional.of(drum));
+        Libraries libraries = desk.session().shelving();
+        Path root = desk.library().root();
+        Path elsewhere = folder.resolve("elsewhere");
+        libraries.watch();
+        try {
+            Files.move(root, elsewhere);
+            waitFor(20, TimeUnit.SECONDS, () -> model.search().items().isEmpty());
+            assertThat(libraries.missed()).extracting(Library::root).containsExactly(root);
+            assertThat(model.chosenProperty().get()).isEmpty();
+            assertThat(desk.session().ledger().getFirst().text())
+                    .contains(desk.library().info().name() + " is away");
+            Files.move(elsewhere, root);
+            waitFor(20, TimeUnit.SECONDS, () -> !model.chosenProperty().get().isEmpty());
+            assertThat(model.selectedProperty().get()).map(IndexedAsset::id).contains(drum.id());
+            assertThat(libraries.missed()).isEmpty();
+        } finally {
+            libraries.stopWatching();
+        }
     }
 }
