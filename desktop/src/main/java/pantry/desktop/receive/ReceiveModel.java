@@ -9,7 +9,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
+import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import javafx.beans.Observable;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -17,6 +19,7 @@ import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 import pantry.base.Failures;
+import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.desktop.session.ArrivalSource;
@@ -32,6 +35,9 @@ import pantry.workpiece.Workpiece;
 
 /** The state and commands of the Receive workplace. */
 public final class ReceiveModel implements ArrivalSource {
+    /** Of what came by itself, how many are named. */
+    private static final int MOST_TOLD = 3;
+
     /** Likeness from which on an asset is shown as looking like an arrival. */
     private final Session session;
 
@@ -53,7 +59,7 @@ public final class ReceiveModel implements ArrivalSource {
         this.choices = new SlipChoices(session, arrivals, round, this::target);
         this.shelving = new ArrivalShelving(session, arrivals, choices, round, reader);
         this.known = new KnownArrivals(session, arrivals, choices);
-        this.watch = new DropFolderWatch(session, this::add);
+        this.watch = new DropFolderWatch(session, this::addWatched);
         session.shelving().contentsProperty().addListener(change -> known.lookAgain());
         selected.addListener((property, before, now) -> now.ifPresent(this::attend));
     }
@@ -126,8 +132,25 @@ public final class ReceiveModel implements ArrivalSource {
 
     // What comes in
 
-    /** Takes note of files and of the files in folders and archives, and begins to read them. */
+    /** Takes note of files and of the files in folders and archives, chooses the first, and begins to read them. */
     public void add(List<Path> filesAndFolders) {
+        add(filesAndFolders, fresh -> select(List.of(fresh.getFirst())));
+    }
+
+    /** Takes note of what came by itself: what is chosen stays so, for somebody may be at it. */
+    private void addWatched(List<Path> files) {
+        add(files, fresh -> {
+            if (selection.isEmpty()) {
+                select(List.of(fresh.getFirst()));
+            }
+            session.told(Names.counted(fresh.size(), "file") + " arrived: "
+                    + fresh.stream().limit(MOST_TOLD).map(Arrival::name).collect(Collectors.joining(", "))
+                    + (fresh.size() > MOST_TOLD ? " …" : ""));
+        });
+    }
+
+    /** @param then is done with those that were not on the list before */
+    private void add(List<Path> filesAndFolders, Consumer<List<Arrival>> then) {
         filesAndFolders.stream()
                 .filter(Files::isDirectory)
                 .forEach(session.workbench().access()::allow);
@@ -139,13 +162,13 @@ public final class ReceiveModel implements ArrivalSource {
                 (entry.kind() == FileKind.ARCHIVE ? archives : plain).add(entry);
             }
             if (archives.isEmpty() || !plain.isEmpty()) {
-                addFiles(plain, filesAndFolders);
+                addFiles(plain, filesAndFolders, then);
             }
-            archives.forEach(this::unpack);
+            archives.forEach(archive -> unpack(archive, then));
         });
     }
 
-    private void unpack(Listing.Entry archive) {
+    private void unpack(Listing.Entry archive, Consumer<List<Arrival>> then) {
         Path file = archive.file();
         session.run(
                 "unpacking " + file.getFileName(),
@@ -156,7 +179,8 @@ public final class ReceiveModel implements ArrivalSource {
                             unpacked.stream()
                                     .map(each -> new Listing.Entry(each, FileKind.of(each), root))
                                     .toList(),
-                            List.of(file));
+                            List.of(file),
+                            then);
                 },
                 problem -> {
                     shelving.report().add(Report.Line.refused(Origin.of(file), String.valueOf(problem.getMessage())));
@@ -164,7 +188,7 @@ public final class ReceiveModel implements ArrivalSource {
                 });
     }
 
-    private void addFiles(List<Listing.Entry> entries, List<Path> named) {
+    private void addFiles(List<Listing.Entry> entries, List<Path> named, Consumer<List<Arrival>> then) {
         Set<Path> known = new HashSet<>();
         for (Arrival arrival : arrivals) {
             if (arrival.state() != Arrival.State.SHELVED) {
@@ -185,7 +209,7 @@ public final class ReceiveModel implements ArrivalSource {
         }
         round.arrived(fresh);
         arrivals.addAll(fresh);
-        select(List.of(fresh.getFirst()));
+        then.accept(fresh);
         read(fresh);
     }
 

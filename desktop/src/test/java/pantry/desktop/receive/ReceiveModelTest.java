@@ -310,8 +310,19 @@ class ReceiveModelTest {
         model.watch().look();
         model.watch().look();
         assertThat(model.arrivals()).extracting(Arrival::name).containsExactly("late.obj");
+        assertThat(model.selectedProperty().get())
+                .as("nothing was chosen before")
+                .contains(model.arrivals().getFirst());
         model.watch().look();
         assertThat(model.arrivals()).hasSize(1);
+        Files.move(desk.file("later.obj", 2), drop.resolve("later.obj"));
+        model.watch().look();
+        model.watch().look();
+        assertThat(model.arrivals()).hasSize(2);
+        assertThat(model.selection())
+                .as("somebody may be at it")
+                .containsExactly(model.arrivals().getFirst());
+        assertThat(desk.session().ledger().getFirst().text()).isEqualTo("1 file arrived: later.obj");
         model.watch().watch(Optional.empty());
         assertThat(model.watch().folderProperty().get()).isEmpty();
     }
