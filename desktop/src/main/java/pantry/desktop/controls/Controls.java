@@ -170,6 +170,16 @@ public final class Controls {
         return pane;
     }
 
+    /**
+     * Gives a part of the window a width that grows with the text.
+     *
+     * @param least in the height of the text
+     * @param usual in the height of the text
+     */
+    public static void width(Region region, double least, double usual) {
+        region.setStyle("-fx-min-width: " + least + "em; -fx-pref-width: " + usual + "em;");
+    }
+
     /** What an empty place says: what to do first, with the button that does it. */
     public static VBox empty(String icon, String title, String text, Node... actions) {
         FontIcon sign = new FontIcon(icon);

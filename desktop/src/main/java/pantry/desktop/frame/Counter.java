@@ -29,6 +29,7 @@ final class Counter extends HBox {
         this.folders = folders;
         MenuButton libraries = new MenuButton();
         libraries.setId("libraries");
+        libraries.setMinWidth(USE_PREF_SIZE);
         libraries
                 .textProperty()
                 .bind(Bindings.createStringBinding(
@@ -41,18 +42,13 @@ final class Counter extends HBox {
         libraries.setOnShowing(event -> fillLibraries(libraries));
         fillLibraries(libraries);
         jobs.setAlignment(Pos.CENTER_RIGHT);
-        jobs.setMinWidth(220);
+        jobs.setPrefWidth(220);
+        jobs.setMinWidth(0);
         session.jobs().addListener((javafx.beans.InvalidationListener) change -> showJobs());
         Label who = Controls.label(session.workbench().who(), Styles.FAINT);
-        getChildren()
-                .setAll(
-                        Controls.label("Pantry", "wordmark"),
-                        libraries,
-                        Controls.spring(),
-                        find,
-                        Controls.spring(),
-                        jobs,
-                        who);
+        Label wordmark = Controls.label("Pantry", "wordmark");
+        wordmark.setMinWidth(USE_PREF_SIZE);
+        getChildren().setAll(wordmark, libraries, Controls.spring(), find, Controls.spring(), jobs, who);
         setAlignment(Pos.CENTER_LEFT);
         getStyleClass().add(Styles.COUNTER);
     }

@@ -29,7 +29,9 @@ final class Foot extends HBox {
         this.session = session;
         Label scale = Controls.label("", Styles.FIGURE);
         scale.setId("scale");
-        scale.setMinWidth(USE_PREF_SIZE);
+        // What is cut of it at a narrow window is in its hint.
+        scale.setMinWidth(60);
+        scale.textProperty().addListener((property, before, now) -> Controls.hint(scale, now));
         scale.textProperty()
                 .bind(Bindings.createStringBinding(
                         () -> weigh(session.weightProperty().get()), session.weightProperty()));

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import javafx.scene.Node;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
@@ -33,7 +34,7 @@ public final class FrameView extends StackPane {
     private static final double SMALLEST_TEXT = 10;
 
     private static final double USUAL_TEXT = 13;
-    private static final double LARGEST_TEXT = 22;
+    private static final double LARGEST_TEXT = 26;
 
     private final Session session;
     private final Navigator navigator;
@@ -41,6 +42,10 @@ public final class FrameView extends StackPane {
     private final Rail rail;
     private final Foot foot;
     private final BorderPane frame = new BorderPane();
+
+    /** Scrolls where the window has no room for what a workplace needs at least, as with large text. */
+    private final ScrollPane middle = new ScrollPane();
+
     private final SearchBox search;
     private final Drawer drawer;
     private double textSize = USUAL_TEXT;
@@ -54,10 +59,16 @@ public final class FrameView extends StackPane {
         foot = new Foot(session, drawer::toggleLedger);
         commands = new CommandTable(navigator, everywhere(folders));
         search = new SearchBox(
-                found, commands, navigator, pictures, () -> frame.getCenter().requestFocus());
+                found, commands, navigator, pictures, () -> middle.getContent().requestFocus());
         rail = new Rail(navigator);
         frame.setTop(new Counter(session, folders, search.box()));
-        frame.setLeft(rail);
+        frame.setLeft(Controls.scrolling(rail));
+        middle.setId("workplace");
+        middle.setFitToWidth(true);
+        middle.setFitToHeight(true);
+        middle.setFocusTraversable(false);
+        middle.setMinSize(0, 0);
+        frame.setCenter(middle);
         frame.setBottom(foot);
         getChildren().setAll(frame, search.hits(), drawer);
         navigator.workplaces().forEach(workplace -> workplace.overlay().ifPresent(getChildren()::add));
@@ -79,17 +90,17 @@ public final class FrameView extends StackPane {
      */
     private void keepFocusNear(@Nullable Node lost, @Nullable Node got) {
         boolean gone = lost != null && (lost.getScene() != getScene() || lost.isDisabled());
-        if (!gone || got != null && Controls.isWithin(got, frame.getCenter())) {
+        if (!gone || got != null && Controls.isWithin(got, middle.getContent())) {
             return;
         }
-        Node near = lost.getScene() == getScene() ? lost.getParent() : frame.getCenter();
+        Node near = lost.getScene() == getScene() ? lost.getParent() : middle.getContent();
         while (near != null && near.isDisabled()) {
             near = near.getParent();
         }
-        Node kept = near == null || !Controls.isWithin(near, frame.getCenter()) ? frame.getCenter() : near;
+        Node kept = near == null || !Controls.isWithin(near, middle.getContent()) ? middle.getContent() : near;
         FxThread.later(() -> {
             Node now = getScene() == null ? null : getScene().getFocusOwner();
-            if (now == got || got == null && now != null && !Controls.isWithin(now, frame.getCenter())) {
+            if (now == got || got == null && now != null && !Controls.isWithin(now, middle.getContent())) {
                 kept.requestFocus();
             }
         });
@@ -98,14 +109,14 @@ public final class FrameView extends StackPane {
     /** Looks for words, as if they were typed into the search field; blank ones leave it. */
     public void search(String words) {
         search.field().setText(words);
-        (words.isBlank() ? frame.getCenter() : search.field()).requestFocus();
+        (words.isBlank() ? middle.getContent() : search.field()).requestFocus();
     }
 
     private void show(Workplace workplace) {
         session.weightAfterProperty().set(Optional.empty());
         // The scale weighs what is on the screen.
         session.weightProperty().bind(workplace.weight());
-        frame.setCenter(workplace.node());
+        middle.setContent(workplace.node());
         rail.show(workplace);
         workplace.shown();
     }

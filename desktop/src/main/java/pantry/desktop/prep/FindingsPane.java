@@ -60,6 +60,7 @@ final class FindingsPane extends VBox {
         group.getItems().setAll(groups);
         group.setValue(Optional.empty());
         group.setId("prep-group");
+        group.setAccessibleText("Kinds of findings");
         group.getStyleClass().add("small");
         group.setConverter(new StringConverter<>() {
             @Override
@@ -80,6 +81,7 @@ final class FindingsPane extends VBox {
         HBox head = new HBox(8, all, Controls.spring(), group);
         head.setAlignment(Pos.CENTER_LEFT);
         list.setId("prep-findings");
+        list.setAccessibleText("Findings; Space ticks one");
         list.setCellFactory(cells -> new Cell());
         list.setPlaceholder(Controls.label("Nothing was found.", Styles.FAINT));
         OwnKeys.claim(list, KeyCode.SPACE, KeyCode.LEFT, KeyCode.RIGHT);
@@ -287,6 +289,7 @@ final class FindingsPane extends VBox {
             tick.setIndeterminate(on > 0 && on < ids.size());
             tick.setDisable(ids.isEmpty());
             tick.setFocusTraversable(false);
+            tick.setAccessibleText("To be put right");
             tick.setOnAction(event -> model.chosen().tick(finding -> ids.contains(finding.id()), tick.isSelected()));
             HBox line = new HBox(8, tick);
             line.setAlignment(Pos.CENTER_LEFT);

@@ -40,6 +40,7 @@ final class InspectionItemsPane extends VBox {
         HBox filter = new HBox(onlyFlawed);
         filter.getStyleClass().add("prep-filter");
         tree.setId("prep-subjects");
+        tree.setAccessibleText("What can be inspected");
         tree.setShowRoot(false);
         tree.setCellFactory(cells -> new Cell());
         VBox.setVgrow(tree, Priority.ALWAYS);

@@ -45,6 +45,7 @@ final class ObjectsPane extends VBox {
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         tree.setId("prep-objects");
+        tree.setAccessibleText("Objects of the working copy");
         tree.setShowRoot(false);
         tree.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         tree.setCellFactory(cells -> new Cell());

@@ -11,11 +11,11 @@ import javafx.scene.control.SplitPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
 import javafx.scene.layout.BorderPane;
-import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.WrappingRow;
 import pantry.desktop.view3d.View3d;
 
 /** The workplace: what can be inspected and its objects, the preview, and the findings and tools. */
@@ -60,8 +60,7 @@ public final class PrepView extends SplitPane {
         SplitPane left = new SplitPane(new InspectionItemsPane(model, this::chooseFiles), objects);
         left.setOrientation(Orientation.VERTICAL);
         left.setDividerPositions(0.56);
-        left.setMinWidth(220);
-        left.setPrefWidth(250);
+        Controls.width(left, 17, 19);
         panes.put(Tool.FINDINGS, new FindingsPane(model));
         panes.put(Tool.TWINS, new TwinsPane(model));
         proxy = new ProxyPane(model, preview);
@@ -71,8 +70,7 @@ public final class PrepView extends SplitPane {
         panes.put(Tool.NAMES, new NamesPane(model));
         BorderPane right = new BorderPane(shown);
         right.setTop(tools());
-        right.setMinWidth(372);
-        right.setPrefWidth(380);
+        Controls.width(right, 25, 29.2);
         right.getStyleClass().addAll(Styles.PANEL, "right");
         shown.getStyleClass().add("prep-tool");
         getItems().setAll(left, preview, right);
@@ -84,8 +82,7 @@ public final class PrepView extends SplitPane {
 
     private Node tools() {
         ToggleGroup group = new ToggleGroup();
-        HBox row = new HBox(2);
-        row.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+        WrappingRow row = new WrappingRow(2);
         for (Tool tool : Tool.values()) {
             ToggleButton button = new ToggleButton(tool.word);
             button.setId("prep-tool-" + tool.word);

@@ -46,6 +46,7 @@ final class PlanCell extends ListCell<PlanLine> {
                 long off = changes.stream().filter(model.unticked()::contains).count();
                 all.setSelected(off == 0);
                 all.setIndeterminate(off > 0 && off < changes.size());
+                all.setFocusTraversable(false);
                 all.getStyleClass().add(Styles.SECTION);
                 all.setOnAction(event -> changes.forEach(change -> tick(change, off > 0)));
                 Controls.hint(all, file.toString());
@@ -54,6 +55,8 @@ final class PlanCell extends ListCell<PlanLine> {
             case PlanLine.One(Change change) -> {
                 CheckBox one = new CheckBox();
                 one.setSelected(!model.unticked().contains(change));
+                one.setFocusTraversable(false);
+                one.setAccessibleText(change.says());
                 one.setOnAction(event -> tick(change, one.isSelected()));
                 Label says = Controls.label(change.says());
                 Label where = Controls.label(

@@ -1,5 +1,6 @@
 package pantry.desktop.reach;
 
+import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -10,14 +11,17 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
 import pantry.base.NaturalOrder;
 import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.controls.TypeAhead;
 import pantry.desktop.session.Units;
@@ -45,11 +49,12 @@ final class PlanPane extends VBox {
     PlanPane(ReachModel model) {
         this.model = model;
         getStyleClass().addAll(Styles.PANEL, "right");
-        setMinWidth(260);
+        Controls.width(this, 20, 24);
         HBox head = new HBox(Controls.label("What would change", Styles.TITLE));
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         goal.setId("reach-goal");
+        goal.setAccessibleText("What is to be done");
         goal.getItems().setAll(Goal.values());
         goal.setMaxWidth(Double.MAX_VALUE);
         goal.shownAs(Goal::words);
@@ -84,16 +89,23 @@ final class PlanPane extends VBox {
         top.getStyleClass().add("slip");
         lines.setId("reach-plan");
         lines.setCellFactory(list -> new PlanCell(model));
-        lines.setOnKeyPressed(event -> {
-            if (event.getCode() == KeyCode.ENTER
-                    && lines.getSelectionModel().getSelectedItem() instanceof PlanLine.Touched(WhatIf.Effect effect)) {
+        lines.setAccessibleText("What would be done; Space ticks a line");
+        OwnKeys.claim(lines, KeyCode.SPACE, KeyCode.ENTER);
+        lines.addEventFilter(KeyEvent.KEY_PRESSED, event -> {
+            PlanLine line = lines.getSelectionModel().getSelectedItem();
+            if (event.getCode() == KeyCode.ENTER && line instanceof PlanLine.Touched(WhatIf.Effect effect)) {
                 model.ripple().show(effect.file());
+                event.consume();
+            } else if (event.getCode() == KeyCode.SPACE) {
+                tick(line);
+                event.consume();
             }
         });
         VBox.setVgrow(lines, Priority.ALWAYS);
         carryOut.setId("reach-carry-out");
         carryOut.getStyleClass().add(Styles.PRIMARY);
         carryOut.setMaxWidth(Double.MAX_VALUE);
+        carryOut.setWrapText(true);
         carryOut.setOnAction(event -> carryOut());
         VBox foot = new VBox(carryOut);
         foot.getStyleClass().add("slip");
@@ -101,6 +113,22 @@ final class PlanPane extends VBox {
         model.plannedProperty().addListener(change -> show());
         model.unticked().addListener((SetChangeListener<Change>) change -> count());
         show();
+    }
+
+    /** Ticks a change, or all of a file, and takes the ticks off where all are on. */
+    private void tick(@Nullable PlanLine line) {
+        List<Change> changes =
+                switch (line) {
+                    case PlanLine.Head(Path file, List<Change> all) -> all;
+                    case PlanLine.One(Change change) -> List.of(change);
+                    case null, default -> List.of();
+                };
+        if (changes.stream().anyMatch(model.unticked()::contains)) {
+            changes.forEach(model.unticked()::remove);
+        } else {
+            model.unticked().addAll(changes);
+        }
+        lines.refresh();
     }
 
     /** Does what is planned. */

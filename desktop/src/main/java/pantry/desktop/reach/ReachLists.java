@@ -65,6 +65,7 @@ final class ReachLists extends VBox {
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         files.setId("reach-files");
+        files.setAccessibleText("Files of the projects");
         files.setShowRoot(false);
         files.setCellFactory(tree -> new EntryCell());
         files.getSelectionModel().selectedItemProperty().addListener((property, before, now) -> {
@@ -114,7 +115,7 @@ final class ReachLists extends VBox {
         VBox.setVgrow(lists, Priority.ALWAYS);
         getChildren().setAll(head, lists);
         getStyleClass().addAll(Styles.PANEL, "left");
-        setMinWidth(220);
+        Controls.width(this, 17, 20);
         model.knownProperty().addListener(change -> fill());
         fill();
     }

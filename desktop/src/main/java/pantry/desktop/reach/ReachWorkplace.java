@@ -135,6 +135,7 @@ public final class ReachWorkplace implements Workplace {
         return List.of(
                 new KeyHint("Left, Right", "In the columns: go to what uses this, or what it uses"),
                 new KeyHint("F2", "In the files: rename or move, with all that refers to it"),
+                new KeyHint("Space", "In what would be done: tick a line, or all of a file"),
                 new KeyHint("Enter", "In the columns and boxes: look at this; in the files: open the scene"));
     }
 

@@ -64,6 +64,7 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
     ArrivalTree(ReceiveModel model) {
         this.model = model;
         setId("arrivals");
+        setAccessibleText("Arrivals; Space ticks one");
         setShowRoot(false);
         setRoot(new TreeItem<>());
         setCellFactory(tree -> new LineCell());
@@ -202,6 +203,7 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
             picture.setFitHeight(PICTURE);
             frame.setMinSize(PICTURE, PICTURE);
             tick.setFocusTraversable(false);
+            tick.accessibleTextProperty().bind(name.textProperty());
             tick.setOnAction(event -> shown.ifPresent(of -> ArrivalTree.tick(of.arrivals(), tick.isSelected())));
             setPrefWidth(10);
         }

@@ -16,6 +16,7 @@ import javafx.scene.control.SplitPane;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
@@ -63,7 +64,7 @@ public final class ReceiveView extends BorderPane {
     private final View3d view = new View3d();
     private final ArrivalNotes lacks;
     private final ReportPanel report;
-    private final HBox measures = new HBox(24);
+    private final FlowPane measures = new FlowPane(24, 4);
     private final SlipView slip;
     private final StackPane middle = new StackPane();
     private final BorderPane shownModel = new BorderPane();
@@ -157,7 +158,7 @@ public final class ReceiveView extends BorderPane {
         watching.setPadding(new Insets(0, 12, 4, 12));
         VBox left = new VBox(head, tree, watching, actions, report);
         left.getStyleClass().addAll(Styles.PANEL, "left");
-        left.setMinWidth(240);
+        Controls.width(left, 18.5, 24);
         return left;
     }
 

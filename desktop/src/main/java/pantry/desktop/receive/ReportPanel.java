@@ -43,6 +43,7 @@ final class ReportPanel extends VBox {
     private ListView<Report.Line> list() {
         ListView<Report.Line> report = new ListView<>(model.shelving().report());
         report.getStyleClass().add("report");
+        report.setAccessibleText("What became of the arrivals");
         report.prefHeightProperty()
                 .bind(Bindings.size(model.shelving().report())
                         .multiply(LINE)

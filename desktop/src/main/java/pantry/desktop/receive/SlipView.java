@@ -119,8 +119,7 @@ final class SlipView extends BorderPane {
         this.presets = new PresetsMenu(model, this::change);
         this.scales = new UnitChoices(model, this::change);
         getStyleClass().addAll(Styles.PANEL, "right");
-        setMinWidth(280);
-        setPrefWidth(320);
+        Controls.width(this, 21.5, 24.6);
         HBox head = new HBox(8, Controls.label("Slip", Styles.TITLE), Controls.spring(), presets);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);

@@ -28,6 +28,7 @@ final class DrawersPane extends VBox {
     DrawersPane(ScenesModel model) {
         this.model = model;
         list.setId("drawers");
+        list.setAccessibleText("Drawers");
         list.setPrefHeight(132);
         list.setMinHeight(60);
         list.setPlaceholder(Controls.wrapped(

@@ -26,6 +26,7 @@ import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.controls.SuggestedWords;
+import pantry.desktop.controls.WrappingRow;
 import pantry.desktop.session.Units;
 import pantry.model.Colour;
 import pantry.scene.Placement;
@@ -67,7 +68,7 @@ final class PlacementSlip extends BorderPane {
     private final ToggleButton even = ViewToolbar.toggle(
             FigureGrid.SCALE, "scale-even", "Evenly: the other two follow; once more, each by itself");
     private final SectionPane section;
-    private final HBox pages = new HBox(0);
+    private final WrappingRow pages = new WrappingRow(0);
     private Page page = Page.PLACE;
     private Optional<SceneSelection.Own> shown = Optional.empty();
 
@@ -96,8 +97,7 @@ final class PlacementSlip extends BorderPane {
         }
         pages.getStyleClass().add("slip-pages");
         getStyleClass().addAll(Styles.PANEL, "right");
-        setMinWidth(270);
-        setPrefWidth(310);
+        Controls.width(this, 22, 24);
         String[] names = {"move-x", "move-y", "move-z", "turn-x", "turn-y", "turn-z", "scale-x", "scale-y", "scale-z"};
         for (int i = 0; i < fields.length; i++) {
             fields[i] = field(names[i], i);

@@ -6,11 +6,11 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
-import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.WrappingRow;
 import pantry.desktop.view3d.View3d;
 
 /** Above the view: the open scene's name, undo and saving, its alternates, and what is to be decided about it. */
@@ -75,8 +75,7 @@ final class SceneBar extends VBox {
                         item("Pack with all that it names…", written::pack),
                         item("Export as a model…", written::export),
                         item("Flatten into one layer…", written::flatten));
-        HBox line = new HBox(6, names, Controls.spring(), undo, redo, near, all, more, into, save, close);
-        line.setAlignment(Pos.CENTER_LEFT);
+        WrappingRow line = new WrappingRow(6, names, Controls.spring(), undo, redo, near, all, more, into, save, close);
         line.getStyleClass().addAll(Styles.PANEL, Styles.PANEL_TITLE);
         getChildren()
                 .setAll(

@@ -83,7 +83,7 @@ final class StructurePanel extends VBox {
         VBox.setVgrow(parts, Priority.ALWAYS);
         getChildren().setAll(head, parts);
         getStyleClass().addAll(Styles.PANEL, "left");
-        setMinWidth(210);
+        Controls.width(this, 16, 19);
     }
 
     private void create() {

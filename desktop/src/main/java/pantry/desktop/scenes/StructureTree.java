@@ -65,6 +65,7 @@ final class StructureTree extends TreeView<SdfPath> {
         this.enter = enter;
         newer = new NewerVersions(model.session());
         setId("scene-tree");
+        setAccessibleText("Objects of the scene");
         setShowRoot(false);
         getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         setCellFactory(cells -> new PrimCell());

@@ -26,6 +26,7 @@ import pantry.desktop.session.Session;
 /** The assets that the search finds, as a row of pictures that are dragged into the view. */
 final class TrayPane extends VBox {
     private static final double TILE = 104;
+    private static final double HEIGHT = 118;
 
     private final ScenesModel model;
     private final AssetSearch search;
@@ -46,8 +47,8 @@ final class TrayPane extends VBox {
         tray.setOrientation(Orientation.HORIZONTAL);
         tray.setFixedCellSize(TILE);
         tray.getStyleClass().add("tray");
-        tray.setPrefHeight(112);
-        tray.setMinHeight(112);
+        tray.setPrefHeight(HEIGHT);
+        tray.setMinHeight(HEIGHT);
         tray.setAccessibleText("Assets; drag one into the view, or press Enter to place it");
         OwnKeys.claim(tray, KeyCode.ENTER);
         tray.setOnKeyPressed(event -> {

@@ -95,6 +95,7 @@ final class CardForm extends VBox {
     private static HBox row(String name, Node field) {
         Label label = Controls.label(name, Styles.FAINT);
         label.setMinWidth(LABEL_WIDTH);
+        label.setLabelFor(field);
         HBox.setHgrow(field, Priority.ALWAYS);
         HBox row = new HBox(6, label, field);
         row.setAlignment(Pos.CENTER_LEFT);

@@ -73,8 +73,7 @@ final class CardPane extends BorderPane {
         this.form = new CardForm(model, actions);
         this.usedIn = new UsedIn(session.sceneThumbnails());
         getStyleClass().addAll(Styles.PANEL, "right");
-        setMinWidth(280);
-        setPrefWidth(330);
+        Controls.width(this, 21.5, 25.4);
         box.getStyleClass().add("slip");
         model.card().detailsProperty().addListener(change -> show());
         model.card().favouritesProperty().addListener(change -> show());
@@ -406,6 +405,7 @@ final class CardPane extends BorderPane {
         }
         MenuButton more = new MenuButton("More");
         more.setId("card-more");
+        more.setMinWidth(USE_PREF_SIZE);
         if (items.size() == 1) {
             more.getItems()
                     .addAll(

@@ -81,6 +81,7 @@ final class EdgesPane extends StackPane {
         this.thumbs = thumbs;
         this.drag = drag;
         list.setId("shelf-grid");
+        list.setAccessibleText("Assets on the shelves");
         list.getStyleClass().add("shelf-list");
         list.setCellFactory(cells -> new RowCell());
         list.setFocusTraversable(true);

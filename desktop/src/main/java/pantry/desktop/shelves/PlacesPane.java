@@ -94,6 +94,7 @@ final class PlacesPane extends VBox {
         this.actions = actions;
         this.drag = drag;
         tree.setId("places");
+        tree.setAccessibleText("Places: shelves, tags, kept searches");
         tree.setShowRoot(false);
         OwnKeys.claim(tree, KeyCode.DELETE, KeyCode.F2);
         tree.setCellFactory(cells -> new Cell());
@@ -128,7 +129,7 @@ final class PlacesPane extends VBox {
         VBox.setVgrow(tree, Priority.ALWAYS);
         getChildren().setAll(head, tree, asking);
         getStyleClass().addAll(Styles.PANEL, "left");
-        setMinWidth(190);
+        Controls.width(this, 14.6, 16);
         Libraries libraries = model.session().shelving();
         InvalidationListener refill = change -> fill();
         libraries.contentsProperty().addListener(refill);

@@ -50,7 +50,7 @@ final class PreviewBox extends VBox {
             view.cameraProperty().set(camera);
             view.frameAll();
         });
-        HBox toggles = new HBox(4, edges, above, proxy, measure);
+        FlowPane toggles = new FlowPane(4, 4, edges, above, proxy, measure);
         toggles.setAlignment(Pos.CENTER);
         toggles.getStyleClass().add("view-toggles");
         StackPane stack = new StackPane(view, measuring);

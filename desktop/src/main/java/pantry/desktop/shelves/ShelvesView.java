@@ -27,6 +27,7 @@ import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.WrappingRow;
 import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Session;
@@ -113,7 +114,7 @@ public final class ShelvesView extends BorderPane {
         return way;
     }
 
-    private HBox head() {
+    private WrappingRow head() {
         ToggleGroup ways = new ToggleGroup();
         for (ToggleButton way : List.of(asEdges, asTable, asLineUp)) {
             way.setToggleGroup(ways);
@@ -128,13 +129,12 @@ public final class ShelvesView extends BorderPane {
         });
         HBox how = new HBox(2, asEdges, asTable, asLineUp);
         how.setAlignment(Pos.CENTER);
-        HBox head = new HBox(8, heading, count, elsewhere, Controls.spring(), sizing, order(), how);
+        WrappingRow head = new WrappingRow(8, heading, count, elsewhere, Controls.spring(), sizing, order(), how);
         heading.setMinWidth(60);
         count.setMinWidth(Region.USE_PREF_SIZE);
         elsewhere.setId("found-elsewhere");
         elsewhere.getStyleClass().add("small");
         elsewhere.setMinWidth(Region.USE_PREF_SIZE);
-        head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         return head;
     }

@@ -28,6 +28,7 @@ import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.ScrollEvent;
 import javafx.scene.layout.Pane;
+import javafx.scene.layout.Region;
 import javafx.scene.shape.Rectangle;
 import javafx.util.Duration;
 import org.jspecify.annotations.Nullable;
@@ -78,6 +79,7 @@ public final class View3d extends Pane {
     private int idsWidth;
     private int idsScale = 1;
     private final Rectangle band = new Rectangle();
+    private final Region ring = new Region();
     private Optional<BandHandler> onBand = Optional.empty();
     private Optional<Consumer<MouseEvent>> onMenu = Optional.empty();
 
@@ -111,7 +113,12 @@ public final class View3d extends Pane {
         band.setVisible(false);
         band.setManaged(false);
         band.setMouseTransparent(true);
-        getChildren().addAll(picture, band);
+        // The picture covers whatever border the view has.
+        ring.getStyleClass().add("focus-ring");
+        ring.setMouseTransparent(true);
+        ring.setManaged(false);
+        ring.visibleProperty().bind(focusVisibleProperty());
+        getChildren().addAll(picture, band, ring);
         setFocusTraversable(true);
         setMinSize(80, 80);
         setAccessibleText("View; drag to turn, drag with the right button to move, wheel to come nearer");
@@ -197,6 +204,7 @@ public final class View3d extends Pane {
 
     /** What was framed, and not turned or moved since, is framed in another size as well. */
     private void resized() {
+        ring.resizeRelocate(0, 0, getWidth(), getHeight());
         if (framedTo.filter(camera.get()::equals).isPresent()) {
             framed(framedBy);
         }

@@ -223,7 +223,7 @@ class FrameTest {
         assertThat(ask(() -> Theme.isNight(stage.getScene()))).isTrue();
         assertThat(ask(() -> parts.frame().textSize()))
                 .as("the largest there is")
-                .isEqualTo(22);
+                .isEqualTo(26);
         robot.interact(() -> {
             stage.setHeight(700);
             Theme.setNight(stage.getScene(), false);
