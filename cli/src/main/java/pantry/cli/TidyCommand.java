@@ -64,9 +64,9 @@ final class TidyCommand extends PrepCommand<TidyCommand.Result> {
         if (choice.all) {
             result = Tidy.all(piece, set, surroundings, finding -> true, output.progress());
         } else {
-            List<Finding> chosen = chosen(
-                    Inspection.of(piece, set, surroundings, output.progress()).findings());
-            result = Tidy.apply(piece, set, surroundings, chosen, output.progress());
+            List<Finding> found =
+                    Inspection.of(piece, set, surroundings, output.progress()).findings();
+            result = Tidy.apply(piece, set, surroundings, new Tidy.Choice(found, chosen(found)), output.progress());
         }
         List<Line> lines = result.done().stream()
                 .map(done -> new Line(

@@ -1,13 +1,14 @@
 package pantry.prep.fix;
 
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.model.Model;
@@ -29,6 +30,9 @@ import pantry.workpiece.Workpiece;
  * vertices are compared with those before; a fix that did not keep what it promised is taken back.
  */
 public final class Tidy {
+    /** A fix may bring to light what another rule finds, as an empty group does; rules that disagree are not followed on. */
+    private static final int MOST_ROUNDS = 4;
+
     /** What became of a finding. */
     public enum Outcome {
         FIXED,
@@ -95,19 +99,48 @@ public final class Tidy {
             Optional<Surroundings> surroundings,
             List<Finding> chosen,
             Progress progress) {
-        Tidy tidy = new Tidy(piece, rules, surroundings, progress);
-        chosen.stream().filter(Finding::fixable).forEach(finding -> tidy.wanted
-                .computeIfAbsent(finding.rule(), rule -> new ArrayList<>())
-                .add(new Wanted(finding)));
-        Weight before = piece.weight();
-        for (int i = 0; i < Rules.ALL.size(); i++) {
-            Rule rule = Rules.ALL.get(i);
-            if (tidy.wanted.containsKey(rule)) {
-                progress.step(rule.title(), (double) i / Rules.ALL.size());
-                tidy.settle(rule);
-            }
+        return new Tidy(piece, rules, surroundings, progress).done(tidy -> tidy.round(chosen));
+    }
+
+    /**
+     * Which findings were chosen of all that there are.
+     *
+     * @param found by an inspection of a workpiece as it is
+     * @param chosen some of these
+     */
+    public record Choice(List<Finding> found, List<Finding> chosen) {
+        public Choice {
+            found = found.stream().filter(Finding::fixable).toList();
+            chosen = chosen.stream().filter(Finding::fixable).toList();
         }
-        return new Result(tidy.done, before, piece.weight());
+
+        /** The rules all of whose findings were chosen, or all rules where all findings were. */
+        private Predicate<Finding> later() {
+            Set<String> ids = chosen.stream().map(Finding::id).collect(Collectors.toSet());
+            Set<Rule> left = found.stream()
+                    .filter(finding -> !ids.contains(finding.id()))
+                    .map(Finding::rule)
+                    .collect(Collectors.toSet());
+            Set<Rule> whole = chosen.stream()
+                    .map(Finding::rule)
+                    .filter(rule -> !left.contains(rule))
+                    .collect(Collectors.toSet());
+            return finding -> left.isEmpty() || whole.contains(finding.rule());
+        }
+    }
+
+    /**
+     * Applies the fixes of the chosen findings. Of rules all of whose findings were chosen, what only comes to light by that
+     * is put right too, at most a few times over; of all rules where everything was chosen.
+     *
+     * @throws java.util.concurrent.CancellationException as above
+     */
+    public static Result apply(
+            Workpiece piece, RuleSet rules, Optional<Surroundings> surroundings, Choice choice, Progress progress) {
+        return new Tidy(piece, rules, surroundings, progress).done(tidy -> {
+            tidy.round(choice.chosen());
+            tidy.rounds(choice.later());
+        });
     }
 
     /** Puts right all that can be, also what only then comes to light; at most a few times over. */
@@ -117,33 +150,50 @@ public final class Tidy {
             Optional<Surroundings> surroundings,
             Predicate<Finding> wanted,
             Progress progress) {
+        return new Tidy(piece, rules, surroundings, progress).done(tidy -> tidy.rounds(wanted));
+    }
+
+    /** What a workpiece would weigh with the chosen findings put right; it stays as it is. */
+    public static Weight preview(
+            Workpiece piece, RuleSet rules, Optional<Surroundings> surroundings, Choice choice, Progress progress) {
+        return apply(piece.copy(), rules, surroundings, choice, progress).after();
+    }
+
+    private Result done(Consumer<Tidy> work) {
         Weight before = piece.weight();
-        List<Done> done = new ArrayList<>();
-        Set<String> refused = new HashSet<>();
-        for (int round = 0; round < 3; round++) {
-            List<Finding> found = Inspection.of(piece, rules, surroundings, progress).findings().stream()
-                    .filter(finding -> finding.fixable() && wanted.test(finding) && !refused.contains(finding.id()))
-                    .toList();
-            if (found.isEmpty()) {
-                break;
-            }
-            Result result = apply(piece, rules, surroundings, found, progress);
-            done.addAll(result.done());
-            result.done().stream()
-                    .filter(each -> each.outcome() == Outcome.REFUSED)
-                    .forEach(each -> refused.add(each.finding().id()));
-        }
+        work.accept(this);
         return new Result(done, before, piece.weight());
     }
 
-    /** What a workpiece would weigh with findings put right; it stays as it is. */
-    public static Weight preview(
-            Workpiece piece,
-            RuleSet rules,
-            Optional<Surroundings> surroundings,
-            List<Finding> chosen,
-            Progress progress) {
-        return apply(piece.copy(), rules, surroundings, chosen, progress).after();
+    private void round(List<Finding> chosen) {
+        wanted.clear();
+        chosen.stream().filter(Finding::fixable).forEach(finding -> wanted.computeIfAbsent(
+                        finding.rule(), rule -> new ArrayList<>())
+                .add(new Wanted(finding)));
+        for (int i = 0; i < Rules.ALL.size(); i++) {
+            Rule rule = Rules.ALL.get(i);
+            if (wanted.containsKey(rule)) {
+                progress.step(rule.title(), (double) i / Rules.ALL.size());
+                settle(rule);
+            }
+        }
+    }
+
+    /** Looks for what is wanted, and puts it right, until there is nothing of it but what was refused. */
+    private void rounds(Predicate<Finding> which) {
+        for (int round = 0; round < MOST_ROUNDS; round++) {
+            Set<String> refused = done.stream()
+                    .filter(each -> each.outcome() == Outcome.REFUSED)
+                    .map(each -> each.finding().id())
+                    .collect(Collectors.toSet());
+            List<Finding> found = Inspection.of(piece, rules, surroundings, progress).findings().stream()
+                    .filter(finding -> finding.fixable() && which.test(finding) && !refused.contains(finding.id()))
+                    .toList();
+            if (found.isEmpty()) {
+                return;
+            }
+            round(found);
+        }
     }
 
     private void settle(Rule rule) {

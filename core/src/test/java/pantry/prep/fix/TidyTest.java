@@ -79,9 +79,7 @@ class TidyTest {
     void preview() {
         Workpiece piece = flawed();
         Weight now = piece.weight();
-        List<Finding> twins = Made.inspect(piece).stream()
-                .filter(finding -> finding.rule().id().equals("twins"))
-                .toList();
+        Tidy.Choice twins = of(piece, "twins");
         Weight then = Tidy.preview(piece, RuleSet.USUAL, Optional.empty(), twins, Progress.NONE);
         assertThat(piece.weight()).isEqualTo(now);
         assertThat(piece.editor().undoName()).isEmpty();
@@ -89,6 +87,45 @@ class TidyTest {
         assertThat(Tidy.apply(piece, RuleSet.USUAL, Optional.empty(), twins, Progress.NONE)
                         .after())
                 .isEqualTo(then);
+    }
+
+    /** All findings of some rules. */
+    private static Tidy.Choice of(Workpiece piece, String... rules) {
+        List<Finding> found = Made.inspect(piece);
+        return new Tidy.Choice(
+                found,
+                found.stream()
+                        .filter(finding ->
+                                List.of(rules).contains(finding.rule().id()))
+                        .toList());
+    }
+
+    @Test
+    @DisplayName("goes on with what comes to light of the rules that were chosen whole, and with no other")
+    void onwards() {
+        Workpiece some = flawed();
+        assertThat(rules(some)).contains("light", "twins");
+        Tidy.apply(some, RuleSet.USUAL, Optional.empty(), of(some, "light"), Progress.NONE);
+        assertThat(rules(some)).doesNotContain("light").contains("twins");
+
+        Workpiece all = flawed();
+        List<Finding> found = Made.inspect(all);
+        Tidy.apply(all, RuleSet.USUAL, Optional.empty(), new Tidy.Choice(found, found), Progress.NONE);
+        assertThat(rules(all)).isEmpty();
+
+        Workpiece one = flawed();
+        List<Finding> there = Made.inspect(one);
+        Finding chosen = there.stream().filter(Finding::fixable).findFirst().orElseThrow();
+        Tidy.Result result = Tidy.apply(
+                one, RuleSet.USUAL, Optional.empty(), new Tidy.Choice(there, List.of(chosen)), Progress.NONE);
+        assertThat(result.done()).allMatch(done -> done.finding().rule().equals(chosen.rule()));
+    }
+
+    private static List<String> rules(Workpiece piece) {
+        return Made.inspect(piece).stream()
+                .map(finding -> finding.rule().id())
+                .distinct()
+                .toList();
     }
 
     @Test

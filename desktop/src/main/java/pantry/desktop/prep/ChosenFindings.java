@@ -84,6 +84,7 @@ public final class ChosenFindings {
             return;
         }
         Opened work = now.get();
+        Tidy.Choice choice = new Tidy.Choice(work.inspection().findings(), chosen);
         foresight.quietly(
                 "weighing",
                 progress -> {
@@ -91,7 +92,7 @@ public final class ChosenFindings {
                     synchronized (work.piece()) {
                         copy = work.piece().copy();
                     }
-                    return Tidy.preview(copy, work.rules(), work.around(), chosen, progress);
+                    return Tidy.preview(copy, work.rules(), work.around(), choice, progress);
                 },
                 weight -> {
                     foreseen.set(Optional.of(weight));

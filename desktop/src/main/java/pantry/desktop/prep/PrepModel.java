@@ -408,21 +408,23 @@ public final class PrepModel {
 
     /** Puts findings right. */
     public void tidy(List<Finding> wanted) {
-        opened.get()
-                .ifPresent(now -> change(
-                        "Tidying " + now.subject().title(),
-                        (piece, progress) -> Tidy.apply(piece, now.rules(), now.around(), wanted, progress),
-                        result -> {
-                            result.done().stream()
-                                    .filter(done -> done.outcome() == Tidy.Outcome.REFUSED)
-                                    .forEach(done -> session.wrong(new PantryException(
-                                            "not done: " + done.finding().message() + ": " + done.detail())));
-                            long fixed = result.count(Tidy.Outcome.FIXED);
-                            return fixed == 0
-                                    ? Optional.empty()
-                                    : Optional.of("Put right: " + fixed + " of "
-                                            + now.subject().title());
-                        }));
+        opened.get().ifPresent(now -> {
+            Tidy.Choice choice = new Tidy.Choice(now.inspection().findings(), wanted);
+            change(
+                    "Tidying " + now.subject().title(),
+                    (piece, progress) -> Tidy.apply(piece, now.rules(), now.around(), choice, progress),
+                    result -> {
+                        result.done().stream()
+                                .filter(done -> done.outcome() == Tidy.Outcome.REFUSED)
+                                .forEach(done -> session.wrong(new PantryException(
+                                        "not done: " + done.finding().message() + ": " + done.detail())));
+                        long fixed = result.count(Tidy.Outcome.FIXED);
+                        return fixed == 0
+                                ? Optional.empty()
+                                : Optional.of("Put right: " + fixed + " of "
+                                        + now.subject().title());
+                    });
+        });
     }
 
     /** Takes back the last change of the working copy. */
