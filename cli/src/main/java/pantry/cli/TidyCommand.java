@@ -11,6 +11,7 @@ import pantry.prep.inspect.Finding;
 import pantry.prep.inspect.Inspection;
 import pantry.prep.inspect.RuleSet;
 import pantry.prep.inspect.Rules;
+import pantry.prep.tools.FoundImages;
 import pantry.workbench.Workbench;
 import pantry.workpiece.Workpiece;
 import picocli.CommandLine.ArgGroup;
@@ -35,6 +36,12 @@ final class TidyCommand extends PrepCommand<TidyCommand.Result> {
         private boolean all;
     }
 
+    @Option(
+            names = "--images",
+            paramLabel = "FOLDER",
+            description = "Look there, and below it, for images that are not where they are named; first of all.")
+    private Optional<Path> images = Optional.empty();
+
     @Option(names = "--rules", paramLabel = "R", description = "A rule file; usually the library's prep-rules.json.")
     private Optional<Path> rules = Optional.empty();
 
@@ -58,6 +65,8 @@ final class TidyCommand extends PrepCommand<TidyCommand.Result> {
         if (!dryRun) {
             requireTarget(target, piece);
         }
+        images.ifPresent(folder -> output.say("pantry: "
+                + FoundImages.take(piece, List.of(folder), output.progress()).says()));
         RuleSet set = rules(rules);
         var surroundings = surroundings();
         Tidy.Result result;

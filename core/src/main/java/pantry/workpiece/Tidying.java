@@ -1,5 +1,6 @@
 package pantry.workpiece;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashSet;
@@ -16,6 +17,7 @@ import pantry.exchange.usd.UsdModelWriter;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshEdit;
+import pantry.usd.AssetPaths;
 import pantry.usd.AttributeSpec;
 import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
@@ -145,6 +147,12 @@ public final class Tidying {
             prim.setApiSchemas(schemas.toArray(String[]::new));
         }
         prim.relate("material:binding", material);
+    }
+
+    /** Lets a use of an image read another file. */
+    public void setImage(Textures.Use use, Path file) {
+        Path folder = piece.layer().file().orElse(piece.source()).getParent();
+        edits.set(at(use.path()).property("inputs:file"), "asset", new Value.Asset(AssetPaths.relative(folder, file)));
     }
 
     /** Puts another surface in the place of a mesh's; what else went with its faces, such as subsets, is left. */

@@ -1,8 +1,12 @@
 package pantry.prep;
 
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import javax.imageio.ImageIO;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.exchange.usd.MeshCache;
@@ -13,7 +17,9 @@ import pantry.prep.inspect.Finding;
 import pantry.prep.inspect.Inspection;
 import pantry.prep.inspect.RuleSet;
 import pantry.testing.Workshop;
+import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
+import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
@@ -81,6 +87,41 @@ public final class Made {
     public PrimSpec bound(PrimSpec prim, String material) {
         Tidying.bind(prim, ROOT.child("Materials").child(material));
         return prim;
+    }
+
+    /** A square picture beside the layer; very large ones are 16 pixels high. */
+    public static Path image(Made made, String name, int side, boolean clear) {
+        Path file = made.layer.file().orElseThrow().resolveSibling(name);
+        BufferedImage image = side > 4096
+                ? new BufferedImage(side, 16, BufferedImage.TYPE_BYTE_GRAY)
+                : new BufferedImage(side, side, clear ? BufferedImage.TYPE_INT_ARGB : BufferedImage.TYPE_INT_RGB);
+        try {
+            java.nio.file.Files.createDirectories(file.getParent());
+            ImageIO.write(image, "png", file.toFile());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return file;
+    }
+
+    /** Lets a material read an image, which drives an input of its surface where one is named. */
+    public static void texture(Made made, String material, String file, String input, String space) {
+        PrimSpec prim = made.root
+                .child("Materials")
+                .flatMap(scope -> scope.child(material))
+                .orElseThrow();
+        SdfPath path = Made.ROOT.child("Materials").child(material);
+        PrimSpec image = prim.define("Shader", "Image");
+        image.set("token", "info:id", new Value.Token("UsdUVTexture")).setUniform(true);
+        image.set("asset", "inputs:file", new Value.Asset(file));
+        image.set("token", "inputs:sourceColorSpace", new Value.Token(space));
+        if (!input.isEmpty()) {
+            prim.child("Surface")
+                    .orElseThrow()
+                    .put(new AttributeSpec("inputs:" + input, input.equals("roughness") ? "float" : "color3f")
+                            .setConnections(ListEdit.explicit(List.of(path.child("Image")
+                                    .property(input.equals("roughness") ? "outputs:g" : "outputs:rgb")))));
+        }
     }
 
     public Workpiece open() {

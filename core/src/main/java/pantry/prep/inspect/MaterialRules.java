@@ -21,7 +21,6 @@ import pantry.base.Names;
 import pantry.base.math.Vec3;
 import pantry.intake.LostTextures;
 import pantry.model.Material.Slot;
-import pantry.usd.AssetPaths;
 import pantry.usd.Signature;
 import pantry.usd.Value;
 import pantry.workpiece.DisplayText;
@@ -32,7 +31,10 @@ import pantry.workpiece.Textures;
 import pantry.workpiece.Tidying;
 
 /** What is wrong with materials and their images. */
-final class MaterialRules {
+public final class MaterialRules {
+    /** The id of the rule that finds images that are not there. */
+    public static final String MISSING = "missing-texture";
+
     static final List<Rule> ALL = List.of(
             Rule.of(
                     "equal-material",
@@ -42,7 +44,7 @@ final class MaterialRules {
                     "A colour has to be changed as often as it stands there; lists grow with every append.",
                     MaterialRules::equalMaterials),
             Rule.of(
-                    "missing-texture",
+                    MISSING,
                     MATERIALS,
                     Severity.WRONG,
                     "Image that is not there",
@@ -142,7 +144,7 @@ final class MaterialRules {
                                             + file.getParent().getFileName())
                                     .orElse(""),
                     List.of(use.material().path()),
-                    place.map(file -> Fix.of("Use that one", tidying -> setFile(tidying, use, file)))
+                    place.map(file -> Fix.of("Use that one", tidying -> tidying.setImage(use, file)))
                             .orElse(null));
         }
     }
@@ -154,17 +156,10 @@ final class MaterialRules {
                         use.path(),
                         use.written() + " is a path of one machine",
                         use.file()
-                                .map(file -> Fix.of("Write it relative", tidying -> setFile(tidying, use, file)))
+                                .map(file -> Fix.of("Write it relative", tidying -> tidying.setImage(use, file)))
                                 .orElse(null));
             }
         }
-    }
-
-    private static void setFile(Tidying tidying, Textures.Use use, Path file) {
-        Path folder =
-                tidying.piece().layer().file().orElse(tidying.piece().source()).getParent();
-        String path = AssetPaths.relative(folder, file);
-        tidying.edits().set(tidying.at(use.path()).property("inputs:file"), "asset", new Value.Asset(path));
     }
 
     private static void sameImages(Subject subject, Limits limits, Findings found) {
@@ -181,7 +176,7 @@ final class MaterialRules {
                 found.add(
                         use.path(),
                         file.getFileName() + " is the same image as " + first.getFileName(),
-                        Fix.of("Use one of them", tidying -> setFile(tidying, use, first)));
+                        Fix.of("Use one of them", tidying -> tidying.setImage(use, first)));
             }
         }
     }
@@ -281,7 +276,7 @@ final class MaterialRules {
         } catch (IOException e) {
             throw new PrepException(file, null, "cannot be made anew: " + IoProblems.describe(e), e);
         }
-        uses.forEach(use -> setFile(tidying, use, made));
+        uses.forEach(use -> tidying.setImage(use, made));
     }
 
     /** Halved as often as needed, so that every pixel counts the same. */

@@ -1,10 +1,9 @@
 package pantry.prep.inspect;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static pantry.prep.Made.image;
+import static pantry.prep.Made.texture;
 
-import java.awt.image.BufferedImage;
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -12,7 +11,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
-import javax.imageio.ImageIO;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -30,10 +28,8 @@ import pantry.prep.Made;
 import pantry.prep.fix.Tidy;
 import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
-import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
 import pantry.usd.PropertySpec;
-import pantry.usd.SdfPath;
 import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.file.LayerAssets;
@@ -282,39 +278,6 @@ class RulesTest {
         made.root.select("finish", "new");
         for (String name : List.of("new", "fresh")) {
             made.root.variant("finish", name).contents().set("int", "userProperties:wear", new Value.Int(0));
-        }
-    }
-
-    private static Path image(Made made, String name, int side, boolean clear) {
-        Path file = made.layer.file().orElseThrow().resolveSibling(name);
-        BufferedImage image = side > 4096
-                ? new BufferedImage(side, 16, BufferedImage.TYPE_BYTE_GRAY)
-                : new BufferedImage(side, side, clear ? BufferedImage.TYPE_INT_ARGB : BufferedImage.TYPE_INT_RGB);
-        try {
-            java.nio.file.Files.createDirectories(file.getParent());
-            ImageIO.write(image, "png", file.toFile());
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-        return file;
-    }
-
-    private static void texture(Made made, String material, String file, String input, String space) {
-        PrimSpec prim = made.root
-                .child("Materials")
-                .flatMap(scope -> scope.child(material))
-                .orElseThrow();
-        SdfPath path = Made.ROOT.child("Materials").child(material);
-        PrimSpec image = prim.define("Shader", "Image");
-        image.set("token", "info:id", new Value.Token("UsdUVTexture")).setUniform(true);
-        image.set("asset", "inputs:file", new Value.Asset(file));
-        image.set("token", "inputs:sourceColorSpace", new Value.Token(space));
-        if (!input.isEmpty()) {
-            prim.child("Surface")
-                    .orElseThrow()
-                    .put(new AttributeSpec("inputs:" + input, input.equals("roughness") ? "float" : "color3f")
-                            .setConnections(ListEdit.explicit(List.of(path.child("Image")
-                                    .property(input.equals("roughness") ? "outputs:g" : "outputs:rgb")))));
         }
     }
 

@@ -20,6 +20,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.OwnKeys;
@@ -27,6 +28,7 @@ import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.model.Weight;
 import pantry.prep.inspect.Finding;
+import pantry.prep.inspect.MaterialRules;
 import pantry.prep.inspect.Rule;
 
 /** What was found, by rule: what it is, why it matters, its fix, and what the fix would weigh. */
@@ -35,6 +37,7 @@ final class FindingsPane extends VBox {
     private final ComboBox<Optional<Rule.Group>> group = new Choice<>();
     private final ListView<Row> list = new ListView<>();
     private final VBox detail = new VBox(6);
+    private final Label nothing = Controls.label("", Styles.FAINT);
     private final Button tidy;
     private final Label weight = Controls.label("", Styles.FIGURE);
     private final CheckBox all = new CheckBox("Tick all");
@@ -83,7 +86,7 @@ final class FindingsPane extends VBox {
         list.setId("prep-findings");
         list.setAccessibleText("Findings; Space ticks one");
         list.setCellFactory(cells -> new Cell());
-        list.setPlaceholder(Controls.label("Nothing was found.", Styles.FAINT));
+        list.setPlaceholder(nothing);
         OwnKeys.claim(list, KeyCode.SPACE, KeyCode.LEFT, KeyCode.RIGHT);
         list.setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.SPACE) {
@@ -163,6 +166,10 @@ final class FindingsPane extends VBox {
                 findings.forEach(finding -> rows.add(new Row.OfFinding(finding)));
             }
         });
+        nothing.setText(
+                model.openedProperty().get().isEmpty()
+                        ? "Nothing is inspected yet."
+                        : group.getValue().isPresent() ? "Nothing of this kind was found." : "Nothing was found.");
         list.getItems().setAll(rows);
         chosen.flatMap(key -> rows.stream().filter(row -> key(row).equals(key)).findFirst())
                 .ifPresent(row -> list.getSelectionModel().select(row));
@@ -237,7 +244,15 @@ final class FindingsPane extends VBox {
             one.getStyleClass().add("small");
             one.disableProperty().bind(model.busyProperty());
             detail.getChildren().add(one);
-        } else {
+        }
+        if (finding.rule().id().equals(MaterialRules.MISSING)) {
+            Button find = Controls.button(
+                    "Find\u2026", "", "Look for the missing images in a folder and below it", this::findImages);
+            find.setId("prep-find-images");
+            find.getStyleClass().add("small");
+            find.disableProperty().bind(model.busyProperty());
+            detail.getChildren().add(find);
+        } else if (finding.fix().isEmpty()) {
             detail.getChildren()
                     .add(Controls.wrapped("There is no fix: this is for a person to decide.", Styles.FAINT));
         }
@@ -245,6 +260,10 @@ final class FindingsPane extends VBox {
 
     private static String sentence(String message) {
         return message.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + message.substring(1) + ".";
+    }
+
+    private void findImages() {
+        Ask.of(this, "Look for missing images").folder().ifPresent(model::findImages);
     }
 
     private void tell() {

@@ -140,7 +140,15 @@ final class InspectionItemsPane extends VBox {
             Controls.hint(
                     this,
                     subject.place()
+                            + inspected(subject)
                             + (subject.keptProperty().get().isPresent() ? "\nits working copy has changes" : ""));
+        }
+
+        private static String inspected(InspectionItem subject) {
+            return subject.tallyProperty()
+                    .get()
+                    .map(tally -> tally.all() == 0 ? "\nnothing was found in it" : "")
+                    .orElse(subject.problemProperty().get().isPresent() ? "" : "\nnot inspected yet");
         }
 
         private static HBox signs(InspectionItem subject) {

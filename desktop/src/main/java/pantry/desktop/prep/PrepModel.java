@@ -29,6 +29,7 @@ import pantry.library.VersionStatus;
 import pantry.prep.fix.Tidy;
 import pantry.prep.inspect.Finding;
 import pantry.prep.inspect.RuleSet;
+import pantry.prep.tools.FoundImages;
 import pantry.usd.SdfPath;
 import pantry.usd.edit.StageEditor;
 import pantry.workpiece.Shelving;
@@ -425,6 +426,20 @@ public final class PrepModel {
                                         + now.subject().title());
                     });
         });
+    }
+
+    /** Looks for images that are not there in a folder and below it. */
+    public void findImages(Path folder) {
+        change(
+                "Looking for images",
+                (piece, progress) -> FoundImages.take(piece, List.of(folder), progress),
+                result -> {
+                    if (result.found().isEmpty()) {
+                        session.wrong(new PantryException(folder, result.says()));
+                        return Optional.empty();
+                    }
+                    return Optional.of(result.says());
+                });
     }
 
     /** Takes back the last change of the working copy. */

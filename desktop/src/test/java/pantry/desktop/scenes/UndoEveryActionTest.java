@@ -4,7 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
+import java.awt.image.BufferedImage;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.lang.reflect.Method;
 import java.lang.reflect.Modifier;
 import java.nio.file.Files;
@@ -21,6 +23,7 @@ import java.util.TreeSet;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import javax.imageio.ImageIO;
 import org.junit.jupiter.api.DynamicTest;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestFactory;
@@ -400,12 +403,45 @@ class UndoEveryActionTest {
             Map.of(
                     "tidy",
                     act(UndoEveryActionTest::untidy, place -> place.prep.tidy()),
+                    "findImages",
+                    act(UndoEveryActionTest::lacking, place -> place.prep.findImages(place.folder.resolve("found"))),
                     "publish",
                     act(UndoEveryActionTest::tidied, place -> place.prep.publish("proxied", VersionStatus.READY))),
             ArrivalShelving.class,
             Map.of("shelve", act(UndoEveryActionTest::arrived, place -> place.receive
                     .shelving()
                     .shelve())));
+
+    private static final String LACKING = """
+                #usda 1.0
+                (defaultPrim = "Sign" metersPerUnit = 1 upAxis = "Y")
+                def Xform "Sign"
+                {
+                    def Mesh "Board" (apiSchemas = ["MaterialBindingAPI"])
+                    {
+                        int[] faceVertexCounts = [3]
+                        int[] faceVertexIndices = [0, 1, 2]
+                        point3f[] points = [(0, 0, 0), (1, 0, 0), (0, 1, 0)]
+                        rel material:binding = </Sign/Print>
+                    }
+                    def Material "Print"
+                    {
+                        token outputs:surface.connect = </Sign/Print/Surface.outputs:surface>
+                        def Shader "Surface"
+                        {
+                            uniform token info:id = "UsdPreviewSurface"
+                            color3f inputs:diffuseColor.connect = </Sign/Print/Image.outputs:rgb>
+                            token outputs:surface
+                        }
+                        def Shader "Image"
+                        {
+                            uniform token info:id = "UsdUVTexture"
+                            asset inputs:file = @lost.png@
+                            float3 outputs:rgb
+                        }
+                    }
+                }
+                """;
 
     /** Of classes that show and look up more than they act, only what acts is listed. */
     private static final Map<String, String> ALL_THE_REST = Map.of("*", "shows, chooses or looks up");
@@ -528,6 +564,17 @@ class UndoEveryActionTest {
     private static void copied(Place place) {
         card(place);
         place.library.editCopy(place.folder.resolve("copy"), "obj");
+    }
+
+    /** A working copy that names an image which is elsewhere. */
+    private static void lacking(Place place) {
+        try {
+            Path image = Files.createDirectories(place.folder.resolve("found")).resolve("lost.png");
+            ImageIO.write(new BufferedImage(8, 8, BufferedImage.TYPE_INT_RGB), "png", image.toFile());
+            place.prep.add(List.of(Files.writeString(place.folder.resolve("lacking.usda"), LACKING)));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     private static void untidy(Place place) {
