@@ -38,6 +38,9 @@ public final class ReceiveModel implements ArrivalSource {
     /** Of what came by itself, how many are named. */
     private static final int MOST_TOLD = 3;
 
+    /** Of what is still missing, how much is listed. */
+    private static final int MOST_LISTED = 8;
+
     /** Likeness from which on an asset is shown as looking like an arrival. */
     private final Session session;
 
@@ -303,6 +306,8 @@ public final class ReceiveModel implements ArrivalSource {
         List<Arrival> lacking = arrivals.stream()
                 .filter(arrival -> arrival.isOpen() && !arrival.missing().isEmpty())
                 .toList();
+        long before =
+                lacking.stream().mapToLong(arrival -> arrival.missing().size()).sum();
         session.run(
                 "looking for textures",
                 progress -> {
@@ -313,7 +318,7 @@ public final class ReceiveModel implements ArrivalSource {
                     }
                     return lacking.size();
                 },
-                count -> told(lacking, folder));
+                count -> told(lacking, before, folder));
     }
 
     /** Lets files name others in a folder that none of them came with, and reads those anew that lack something. */
@@ -335,15 +340,20 @@ public final class ReceiveModel implements ArrivalSource {
                 count -> session.told("files may name others in " + folder));
     }
 
-    private void told(List<Arrival> lacking, Path folder) {
-        long still =
-                lacking.stream().filter(arrival -> !arrival.missing().isEmpty()).count();
-        if (still > 0) {
+    /** @param before how many images were missing */
+    private void told(List<Arrival> lacking, long before, Path folder) {
+        List<String> still = lacking.stream()
+                .flatMap(arrival -> arrival.missing().stream().map(image -> image + " (" + arrival.name() + ")"))
+                .toList();
+        String found = "found " + (before - still.size()) + " of " + Names.counted(before, "texture");
+        if (still.isEmpty()) {
+            session.told(found + " in " + folder.getFileName());
+        } else {
             session.wrong(new PantryException(
                     folder,
-                    "does not have all textures: " + still + (still == 1 ? " file lacks" : " files lack") + " some"));
-        } else {
-            session.told("found the missing textures in " + folder.getFileName());
+                    found + "; still missing: "
+                            + still.stream().limit(MOST_LISTED).collect(Collectors.joining(", "))
+                            + (still.size() > MOST_LISTED ? " and " + (still.size() - MOST_LISTED) + " more" : "")));
         }
     }
 

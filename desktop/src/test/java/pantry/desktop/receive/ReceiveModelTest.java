@@ -264,11 +264,13 @@ class ReceiveModelTest {
         Path attic = Files.createDirectories(folder.resolve("attic"));
         model.findTextures(attic);
         assertThat(arrival.missing()).hasSize(1);
-        assertThat(desk.session().ledger().getFirst().text()).contains("does not have all textures");
+        assertThat(desk.session().ledger().getFirst().text())
+                .endsWith("found 0 of 1 texture; still missing: label.png (crate.obj)");
         Files.write(
                 attic.resolve("Label.png"), pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
         model.findTextures(attic);
         assertThat(arrival.missing()).isEmpty();
+        assertThat(desk.session().ledger().getFirst().text()).isEqualTo("found 1 of 1 texture in attic");
         model.shelving().shelve();
         assertThat(arrival.state()).isEqualTo(Arrival.State.SHELVED);
     }
