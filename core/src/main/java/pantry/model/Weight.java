@@ -44,6 +44,17 @@ public record Weight(
                 bytes(layers));
     }
 
+    /** The weight of this and another thing beside each other; what both use is counted for each. */
+    public Weight plus(Weight other) {
+        return new Weight(
+                trianglesStored + other.trianglesStored,
+                trianglesDrawn + other.trianglesDrawn,
+                placements + other.placements,
+                objects + other.objects,
+                textureBytes + other.textureBytes,
+                fileBytes + other.fileBytes);
+    }
+
     private static long bytes(Set<Path> files) {
         long sum = 0;
         for (Path file : files) {

@@ -50,6 +50,10 @@ public final class CardModel {
     private final LatestWork previews;
     private final LatestWork together;
     private final LatestWork reservations;
+    private final LatestWork weights;
+
+    /** The assets that are weighed together; the very list. */
+    private volatile List<IndexedAsset> onScale = List.of();
 
     /**
      * What is known of an asset.
@@ -90,6 +94,7 @@ public final class CardModel {
         this.previews = new LatestWork(session.background());
         this.together = new LatestWork(session.background());
         this.reservations = new LatestWork(session.background());
+        this.weights = new LatestWork(session.background());
         variants.addListener(change -> readPreview());
         proxy.addListener(change -> readPreview());
     }
@@ -144,7 +149,36 @@ public final class CardModel {
                 then);
     }
 
+    /** Weighs several assets together, in the background, until others are asked for. */
+    void weigh(List<IndexedAsset> items) {
+        onScale = items;
+        weight.set(Weight.NOTHING);
+        weights.quietly(
+                "weighing " + items.size() + " assets",
+                progress -> {
+                    Weight sum = Weight.NOTHING;
+                    for (IndexedAsset item : items) {
+                        if (onScale != items) {
+                            break;
+                        }
+                        progress.check();
+                        AssetPreview preview =
+                                session.workbench().preview(session.shelving().asset(item), item.version());
+                        sum = sum.plus(preview.weight(preview.model(Map.of(), false)));
+                    }
+                    return sum;
+                },
+                sum -> {
+                    if (onScale == items) {
+                        weight.set(sum);
+                    }
+                },
+                // What cannot be read is told of where it is looked at.
+                problem -> {});
+    }
+
     void show(Optional<IndexedAsset> item) {
+        onScale = List.of();
         if (item.equals(shown) && details.get().isPresent()) {
             return;
         }
@@ -280,7 +314,9 @@ public final class CardModel {
                 },
                 read -> {
                     previewed.set(Optional.of(read.getKey()));
-                    weight.set(read.getValue());
+                    if (onScale.isEmpty()) {
+                        weight.set(read.getValue());
+                    }
                 });
     }
 

@@ -181,6 +181,9 @@ public final class ShelvesModel {
             choosing = false;
         }
         card.show(selected.get());
+        if (some.size() > 1) {
+            card.weigh(chosen.get());
+        }
         selected.get()
                 .ifPresent(item -> session.answer(
                         "remembering what was looked at",

@@ -21,6 +21,7 @@ import pantry.desktop.session.Libraries;
 import pantry.desktop.session.SearchScope;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
+import pantry.model.Weight;
 
 class ShelvesModelTest {
     @TempDir
@@ -141,6 +142,25 @@ class ShelvesModelTest {
         assertThat(model.card().detailsProperty().get()).isEmpty();
         assertThat(desk.session().ledger().getFirst().text()).contains("no longer on a shelf");
         assertThat(Files.exists(desk.library().root())).isTrue();
+    }
+
+    @Test
+    void allThatIsChosenIsWeighedTogether() {
+        List<IndexedAsset> all = List.copyOf(model.search().items());
+        Weight sum = Weight.NOTHING;
+        for (IndexedAsset item : all) {
+            model.choose(List.of(item), Optional.of(item));
+            Weight one = model.card().weightProperty().get();
+            assertThat(one.trianglesDrawn()).isPositive();
+            assertThat(one.fileBytes()).isPositive();
+            sum = sum.plus(one);
+        }
+        model.choose(all, Optional.of(all.getFirst()));
+        assertThat(model.card().weightProperty().get()).isEqualTo(sum);
+        model.choose(List.of(all.getLast()), Optional.of(all.getLast()));
+        assertThat(model.card().weightProperty().get().trianglesDrawn()).isLessThan(sum.trianglesDrawn());
+        model.choose(List.of(), Optional.empty());
+        assertThat(model.card().weightProperty().get()).isEqualTo(Weight.NOTHING);
     }
 
     @Test
