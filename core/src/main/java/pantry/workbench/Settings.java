@@ -22,6 +22,7 @@ import pantry.base.PantryException;
  * @param projects the folders of the projects that are open
  * @param allowed folders in which scenes may name files, although they lie outside of their projects and of libraries
  * @param window as it was when it was closed last; nothing before that
+ * @param table the columns of the table of assets, in their order; empty where none was changed
  */
 public record Settings(
         String editor,
@@ -31,11 +32,12 @@ public record Settings(
         List<String> copies,
         List<String> allowed,
         List<String> projects,
-        Optional<WindowState> window) {
+        Optional<WindowState> window,
+        List<ColumnState> table) {
     private static final String USUAL_FORMAT = "glb";
 
-    public static final Settings USUAL =
-            new Settings("", USUAL_FORMAT, USUAL_FORMAT, List.of(), List.of(), List.of(), List.of(), Optional.empty());
+    public static final Settings USUAL = new Settings(
+            "", USUAL_FORMAT, USUAL_FORMAT, List.of(), List.of(), List.of(), List.of(), Optional.empty(), List.of());
 
     public Settings {
         editor = editor == null ? "" : editor;
@@ -46,6 +48,7 @@ public record Settings(
         allowed = allowed == null ? List.of() : List.copyOf(allowed);
         projects = projects == null ? List.of() : List.copyOf(projects);
         window = window == null ? Optional.empty() : window;
+        table = table == null ? List.of() : List.copyOf(table);
     }
 
     /**
@@ -57,42 +60,54 @@ public record Settings(
      */
     public record WindowState(double width, double height, boolean maximized, boolean night, double textSize) {}
 
+    /**
+     * How a column of a table is shown.
+     *
+     * @param title what stands above it
+     * @param width pixels
+     */
+    public record ColumnState(String title, double width, boolean visible) {}
+
     /** With one more folder in which scenes may name files. */
     public Settings withAllowed(String folder) {
         List<String> more = new ArrayList<>(allowed);
         if (!more.contains(folder)) {
             more.add(folder);
         }
-        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, more, projects, window);
+        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, more, projects, window, table);
     }
 
     public Settings withEditor(String command) {
-        return new Settings(command, copyFormat, handOutFormat, libraries, copies, allowed, projects, window);
+        return new Settings(command, copyFormat, handOutFormat, libraries, copies, allowed, projects, window, table);
     }
 
     public Settings withCopyFormat(String ending) {
-        return new Settings(editor, ending, handOutFormat, libraries, copies, allowed, projects, window);
+        return new Settings(editor, ending, handOutFormat, libraries, copies, allowed, projects, window, table);
     }
 
     public Settings withHandOutFormat(String ending) {
-        return new Settings(editor, copyFormat, ending, libraries, copies, allowed, projects, window);
+        return new Settings(editor, copyFormat, ending, libraries, copies, allowed, projects, window, table);
     }
 
     public Settings withLibraries(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, folders, copies, allowed, projects, window);
+        return new Settings(editor, copyFormat, handOutFormat, folders, copies, allowed, projects, window, table);
     }
 
     public Settings withCopies(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, libraries, folders, allowed, projects, window);
+        return new Settings(editor, copyFormat, handOutFormat, libraries, folders, allowed, projects, window, table);
     }
 
     public Settings withProjects(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, allowed, folders, window);
+        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, allowed, folders, window, table);
     }
 
     public Settings withWindow(WindowState state) {
         return new Settings(
-                editor, copyFormat, handOutFormat, libraries, copies, allowed, projects, Optional.of(state));
+                editor, copyFormat, handOutFormat, libraries, copies, allowed, projects, Optional.of(state), table);
+    }
+
+    public Settings withTable(List<ColumnState> columns) {
+        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, allowed, projects, window, columns);
     }
 
     /** Those in a file; the usual ones where there is none, or none that can be understood. */

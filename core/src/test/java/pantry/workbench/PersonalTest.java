@@ -38,10 +38,17 @@ class PersonalTest {
     void howTheWindowWasIsKeptAndWhoeverKeptNothingOfItHasNone() throws IOException {
         Path file = folder.resolve("settings.json");
         Settings.WindowState state = new Settings.WindowState(1400.5, 900, true, true, 15);
-        Settings.USUAL.withWindow(state).withEditor("editor").write(file);
+        Settings.ColumnState name = new Settings.ColumnState("Name", 210, true);
+        Settings.USUAL
+                .withWindow(state)
+                .withTable(List.of(name))
+                .withEditor("editor")
+                .write(file);
         assertThat(Settings.read(file).window()).contains(state);
+        assertThat(Settings.read(file).table()).containsExactly(name);
         Files.writeString(file, "{ \"editor\" : \"editor\" }");
         assertThat(Settings.read(file).window()).isEmpty();
+        assertThat(Settings.read(file).table()).isEmpty();
     }
 
     @Test
@@ -50,6 +57,14 @@ class PersonalTest {
         Settings.read(file).withEditor("editor --now").withHandOutFormat("usdz").write(file);
         assertThat(Settings.read(file))
                 .isEqualTo(new Settings(
-                        "editor --now", "glb", "usdz", List.of(), List.of(), List.of(), List.of(), Optional.empty()));
+                        "editor --now",
+                        "glb",
+                        "usdz",
+                        List.of(),
+                        List.of(),
+                        List.of(),
+                        List.of(),
+                        Optional.empty(),
+                        List.of()));
     }
 }

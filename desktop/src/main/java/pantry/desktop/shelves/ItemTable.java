@@ -19,6 +19,7 @@ import javafx.scene.control.TableView;
 import javafx.scene.image.ImageView;
 import javafx.scene.input.Clipboard;
 import javafx.scene.input.ClipboardContent;
+import javafx.util.Duration;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import pantry.base.AtomicFiles;
@@ -29,14 +30,18 @@ import pantry.base.ReportTable;
 import pantry.base.Timestamps;
 import pantry.catalogue.Finder;
 import pantry.catalogue.IndexedAsset;
+import pantry.desktop.controls.ColumnStates;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.WhileShown;
 import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.Units;
+import pantry.workbench.Settings;
 
 /** Assets as a table, whose columns can be chosen, moved and sorted by; it can be copied and written as CSV. */
 final class ItemTable extends TableView<IndexedAsset> {
     private static final double PICTURE = 36;
+    private static final Duration REST = Duration.seconds(1);
 
     private final ShelvesModel model;
     private final List<Column<?>> columns = new ArrayList<>();
@@ -86,6 +91,17 @@ final class ItemTable extends TableView<IndexedAsset> {
                 120,
                 item -> Finder.reason(model.search().queryProperty().get(), item),
                 false);
+        text(
+                "Library",
+                110,
+                item -> model.session().shelving().at(item.library()).info().name(),
+                false);
+        ColumnStates.give(this, model.session().workbench().settings().table());
+        Runnable keep = WhileShown.afterRest(this, REST, () -> {
+            List<Settings.ColumnState> now = ColumnStates.of(this);
+            model.session().changeSettings(settings -> settings.withTable(now));
+        });
+        ColumnStates.onChange(this, keep);
         setRowFactory(table -> row(drag));
         getSelectionModel().getSelectedItems().addListener((ListChangeListener<IndexedAsset>) change -> {
             if (!choosing) {

@@ -12,10 +12,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.TableColumn;
+import javafx.scene.control.TableView;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.control.TreeView;
 import javafx.scene.input.Clipboard;
@@ -33,6 +36,7 @@ import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.InWindow;
+import pantry.desktop.controls.ColumnStates;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.SearchScope;
@@ -41,6 +45,7 @@ import pantry.desktop.shelves.ShelvesView;
 import pantry.desktop.view3d.View3d;
 import pantry.library.Asset;
 import pantry.library.Library;
+import pantry.workbench.Settings;
 
 /** The parts of Shelves one by one, with work that is done at once: tables, forms, panels, places, measuring. */
 @InWindow
@@ -92,6 +97,56 @@ class ShelvesPanelsTest {
         assertThat(copied.getFirst().toList()).startsWith("Name", "Kind", "Shelf", "Triangles", "Height (m)");
         assertThat(copied.get(1).toList()).startsWith("Lattice mast", "model", "Masts", "12", "9.0");
         assertThat(copied.get(3).get(2)).isEqualTo("Power / Supply");
+    }
+
+    @Test
+    void theTableIsShownAsItWasLeft(FxRobot robot) {
+        robot.interact(() -> parts.shelves().node().show(ShelvesView.Way.TABLE));
+        TableView<?> table = robot.lookup("#shelf-table").queryTableView();
+        robot.interact(() -> move(table, "Height", 1));
+        robot.interact(() -> {
+            column(table, "Kind").setVisible(false);
+            column(table, "Name").setPrefWidth(222);
+        });
+        until("it is kept", () -> desk.workbench().settings().table().stream()
+                .anyMatch(kept -> kept.title().equals("Name") && kept.width() == 222));
+        List<Settings.ColumnState> kept = desk.workbench().settings().table();
+        TableView<Object> other = ask(() -> {
+            TableView<Object> made = new TableView<>();
+            for (String title : List.of("", "Name", "Kind", "Height", "Of tomorrow")) {
+                made.getColumns().add(new TableColumn<>(title));
+            }
+            ColumnStates.give(made, kept);
+            return made;
+        });
+        assertThat(other.getColumns())
+                .extracting(TableColumn::getText)
+                .containsExactly("", "Height", "Name", "Kind", "Of tomorrow");
+        assertThat(column(other, "Kind").isVisible()).isFalse();
+        assertThat(column(other, "Name").getPrefWidth()).isEqualTo(222);
+        assertThat(ask(() -> {
+                    ColumnStates.give(other, List.of(new Settings.ColumnState("Name", Double.NaN, true)));
+                    return column(other, "Name").getPrefWidth();
+                }))
+                .isPositive();
+    }
+
+    private static TableColumn<?, ?> column(TableView<?> table, String title) {
+        return table.getColumns().stream()
+                .filter(column -> column.getText().equals(title))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private static <T> void move(TableView<T> table, String title, int to) {
+        List<TableColumn<T, ?>> columns = new ArrayList<>(table.getColumns());
+        TableColumn<T, ?> moved = columns.stream()
+                .filter(column -> column.getText().equals(title))
+                .findFirst()
+                .orElseThrow();
+        columns.remove(moved);
+        columns.add(to, moved);
+        table.getColumns().setAll(columns);
     }
 
     @Test
