@@ -73,8 +73,7 @@ public final class ReceiveView extends BorderPane {
     private Optional<Arrival> shown = Optional.empty();
     private final LatestWork drawing;
     private Optional<Shape> shownShape = Optional.empty();
-    private Box3 shownBox = Box3.EMPTY;
-    private boolean figureShown = true;
+    private Optional<Drawn> shownDrawn = Optional.empty();
 
     /** Whether what is drawn next stands elsewhere than what is seen; what was to be drawn before it may never have been. */
     private boolean toBeFramed;
@@ -320,8 +319,7 @@ public final class ReceiveView extends BorderPane {
         shownShape = Optional.of(shape);
         Imported read = arrival.contents().orElseThrow();
         drawing.answer("drawing " + arrival.name(), progress -> Drawn.of(read, choices, cache), drawn -> {
-            shownBox = drawn.box();
-            figureShown = drawn.figure();
+            shownDrawn = Optional.of(drawn);
             view.drawnProperty().set(drawn.scene());
             if (toBeFramed) {
                 toBeFramed = false;
@@ -332,8 +330,10 @@ public final class ReceiveView extends BorderPane {
     }
 
     private void showFigures(Arrival arrival, Slip choices) {
-        showMeasures(arrival, choices, shownBox);
-        lacks.show(arrival, choices, shownBox, figureShown);
+        shownDrawn.ifPresent(drawn -> {
+            showMeasures(arrival, choices, drawn);
+            lacks.show(arrival, choices, drawn.box(), drawn.figure());
+        });
     }
 
     /**
@@ -341,11 +341,14 @@ public final class ReceiveView extends BorderPane {
      *
      * @param box around the arrival, metres
      * @param figure whether the figure is of use beside it
+     * @param triangles as it will be shelved
+     * @param error how far its surfaces are moved by leaving triangles out, at most, metres
      */
-    private record Drawn(RenderScene scene, Box3 box, boolean figure) {
+    private record Drawn(RenderScene scene, Box3 box, boolean figure, long triangles, double error) {
         /** The model stands over the origin, however far off its own it is: so no digits are lost on the way to the screen. */
         static Drawn of(Imported arrival, Slip choices, RenderCache cache) {
-            Model prepared = Preparation.prepared(arrival, choices).model();
+            Preparation.Reduced reduced = Preparation.prepared(arrival, choices);
+            Model prepared = reduced.model();
             Box3 box = prepared.bounds();
             Vec3 base = new Vec3(box.centre().x(), box.min().y(), box.centre().z());
             Matrix4 home = Matrix4.translation(base.times(-1));
@@ -357,11 +360,18 @@ public final class ReceiveView extends BorderPane {
                 double aside = Math.max(0.35, size.x() * 0.08);
                 together.add(Figure.at(new Vec3(-size.x() / 2 - aside - 0.3, 0, size.z() / 2)));
             }
-            return new Drawn(RenderScene.of(new Model("Arrival", together, Model.Extras.NONE), cache), box, figure);
+            return new Drawn(
+                    RenderScene.of(new Model("Arrival", together, Model.Extras.NONE), cache),
+                    box,
+                    figure,
+                    prepared.trianglesDrawn(),
+                    reduced.error());
         }
     }
 
-    private void showMeasures(Arrival arrival, Slip choices, Box3 box) {
+    private void showMeasures(Arrival arrival, Slip choices, Drawn drawn) {
+        Box3 box = drawn.box();
+        boolean reduced = choices.making().share() < 1;
         Facts facts = arrival.surveyProperty().get().orElseThrow().facts();
         double f = choices.factor();
         measures.getChildren()
@@ -372,7 +382,10 @@ public final class ReceiveView extends BorderPane {
                                         box.size().x(),
                                         box.size().y(),
                                         box.size().z())),
-                        measure("triangles", Units.count(facts.triangles())),
+                        measure(
+                                "triangles",
+                                Units.count(facts.triangles())
+                                        + (reduced ? " \u2192 " + Units.count(drawn.triangles()) : "")),
                         measure("points", Units.count(facts.vertices())),
                         measure("parts", Units.count(facts.parts())),
                         measure("surface", String.format(java.util.Locale.ROOT, "%.4g\u202fm²", facts.area() * f * f)),
@@ -382,6 +395,9 @@ public final class ReceiveView extends BorderPane {
                                         String.format(
                                                 java.util.Locale.ROOT, "%.4g\u202fm³", facts.volume() * f * f * f))
                                 : measure("volume", "not closed"));
+        if (reduced) {
+            measures.getChildren().add(measure("surface moved by at most", Units.length(drawn.error())));
+        }
     }
 
     private static VBox measure(String name, String figure) {

@@ -27,6 +27,7 @@ import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.desktop.DoubleClick;
 import pantry.desktop.InWindow;
 import pantry.desktop.scenes.ScenesModel;
 import pantry.desktop.view3d.View3d;
@@ -139,7 +140,7 @@ class SceneHandTest {
 
     private void doubleClick(FxRobot robot, Vec3 at) {
         robot.moveTo(onScreen(at));
-        robot.doubleClickOn(onScreen(at), MouseButton.PRIMARY);
+        DoubleClick.here(robot);
         untilDrawn(parts);
     }
 

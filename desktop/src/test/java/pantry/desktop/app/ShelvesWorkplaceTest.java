@@ -1,6 +1,7 @@
 package pantry.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static pantry.desktop.app.Waiting.ask;
 import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.grasp;
 import static pantry.desktop.app.Waiting.until;
@@ -9,11 +10,12 @@ import static pantry.desktop.app.Waiting.untilStill;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
+import java.util.Optional;
+import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TableView;
-import javafx.scene.control.TreeView;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterAll;
@@ -200,15 +202,15 @@ class ShelvesWorkplaceTest {
     private void places(FxRobot robot) {
         click(robot, "#make-shelf").clickOn("#places-name").write("Stores").push(KeyCode.ENTER);
         until("the shelf is there", () -> library.shelves().contains("Stores"));
-        TreeView<?> places = robot.lookup("#places").query();
-        until("and is listed", () -> robot.lookup((Node node) ->
-                        node instanceof Labeled labeled && "Stores".equals(labeled.getText()) && isIn(node, places))
-                .tryQuery()
-                .isPresent());
-        Node shelf = robot.lookup((Node node) ->
-                        node instanceof Labeled labeled && "Stores".equals(labeled.getText()) && isIn(node, places))
-                .query();
-        grasp(robot, "#asset-fuel-drum").dropTo(shelf);
+        until("and is listed", () -> stores(robot).isPresent());
+        // The places are listed anew whenever the library was read, and what was found before is gone then.
+        until("all is at rest", () -> parts.session().background().isIdle());
+        grasp(robot, "#asset-fuel-drum");
+        Bounds shelf = ask(() -> {
+            Node label = stores(robot).orElseThrow();
+            return label.localToScreen(label.getBoundsInLocal());
+        });
+        robot.dropTo(shelf.getCenterX(), shelf.getCenterY());
         until(
                 "what is dragged there stands there",
                 () -> library.find("Fuel drum").shelf().equals("Stores"));
@@ -229,6 +231,14 @@ class ShelvesWorkplaceTest {
         until("it is restored", () -> library.assets().size() == 3);
         robot.push(KeyCode.ESCAPE);
         until("the shelves are shown", () -> names().size() == 3);
+    }
+
+    /** The shelf of that name among the places. */
+    private static Optional<Node> stores(FxRobot robot) {
+        Node places = robot.lookup("#places").query();
+        return robot.lookup((Node node) ->
+                        node instanceof Labeled labeled && "Stores".equals(labeled.getText()) && isIn(node, places))
+                .tryQuery();
     }
 
     private boolean ledgerSays(String text) {

@@ -15,8 +15,8 @@ import javafx.scene.input.MouseButton;
 import org.jspecify.annotations.Nullable;
 import org.testfx.api.FxRobot;
 import org.testfx.api.FxRobotInterface;
-import org.testfx.robot.MouseRobot;
 import org.testfx.util.WaitForAsyncUtils;
+import pantry.desktop.DoubleClick;
 
 /** Waits until something has come about in the window; what takes longer than a minute does not. */
 final class Waiting {
@@ -108,13 +108,7 @@ final class Waiting {
     static FxRobotInterface doubleClick(FxRobot robot, String query) {
         return meet(robot, query, () -> {
             robot.moveTo(query);
-            MouseRobot mouse = robot.robotContext().getMouseRobot();
-            for (int click = 0; click < 2; click++) {
-                mouse.pressNoWait(MouseButton.PRIMARY);
-                mouse.releaseNoWait(MouseButton.PRIMARY);
-            }
-            WaitForAsyncUtils.waitForFxEvents();
-            return robot;
+            return DoubleClick.here(robot);
         });
     }
 

@@ -7,7 +7,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.TimeUnit;
 import javafx.event.ActionEvent;
+import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
@@ -142,6 +144,26 @@ class ReceiveViewTest {
         assertThat(slip(1).tags()).containsExactly("tall");
         robot.interact(() -> model.changeChosen(slip -> slip.withPivot(Pivot.BASE)));
         assertThat(List.of(slip(0).pivot(), slip(1).pivot())).containsOnly(Pivot.BASE);
+    }
+
+    @Test
+    void trianglesThatAreLeftOutAreCountedAndWhatThatCostsIsMeasured(FxRobot robot) throws Exception {
+        arrive(robot, "in/a.glb", 1);
+        robot.interact(() -> {
+            model.select(List.copyOf(model.arrivals()));
+            model.changeChosen(slip -> slip.withMaking(slip.making().withShare(0.5)));
+        });
+        WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, () -> robot.lookup((Node node) -> node instanceof Labeled label
+                        && label.getText() != null
+                        && label.getText().matches("[\\d\\s\u2009]+ → [\\d\\s\u2009]+"))
+                .tryQuery()
+                .isPresent());
+        assertThat(robot.lookup("surface moved by at most").tryQuery()).isPresent();
+        robot.interact(
+                () -> model.changeChosen(slip -> slip.withMaking(slip.making().withShare(1))));
+        WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, () -> robot.lookup("surface moved by at most")
+                .tryQuery()
+                .isEmpty());
     }
 
     @Test
