@@ -93,6 +93,7 @@ public final class PantryApp extends Application {
         parts.session().shelving().watch();
         parts.session().openProjects(opening.projects());
         stage.show();
+        parts.frame().enterWorkplace();
         opening.scene().ifPresent(file -> parts.navigator().send(new Request.OpenScene(file)));
         if (opening.tellStart()) {
             parts.search().items().addListener((InvalidationListener) change -> tellStart(parts));

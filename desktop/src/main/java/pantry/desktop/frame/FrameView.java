@@ -62,7 +62,9 @@ public final class FrameView extends StackPane {
                 found, commands, navigator, pictures, () -> middle.getContent().requestFocus());
         rail = new Rail(navigator);
         frame.setTop(new Counter(session, folders, search.box()));
-        frame.setLeft(Controls.scrolling(rail));
+        ScrollPane scrolledRail = Controls.scrolling(rail);
+        scrolledRail.setFitToHeight(true);
+        frame.setLeft(scrolledRail);
         middle.setId("workplace");
         middle.setFitToWidth(true);
         middle.setFitToHeight(true);
@@ -104,6 +106,11 @@ public final class FrameView extends StackPane {
                 kept.requestFocus();
             }
         });
+    }
+
+    /** Gives the keys to the workplace that is shown; at the start the toolkit gives them to the first menu. */
+    public void enterWorkplace() {
+        middle.getContent().requestFocus();
     }
 
     /** Looks for words, as if they were typed into the search field; blank ones leave it. */
