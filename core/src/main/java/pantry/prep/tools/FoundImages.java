@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -54,12 +55,12 @@ public record FoundImages(Map<String, Path> found, List<String> missing) {
             }
         }
         if (!places.isEmpty()) {
-            Map<Path, Path> copies = new LinkedHashMap<>();
-            new LinkedHashSet<>(places.values()).forEach(file -> copies.put(file, copy(piece, file)));
+            Map<Path, Path> copies = new HashMap<>();
             Tidying.change(
                     piece,
                     "Found " + Names.counted(found.size(), "image"),
-                    tidying -> places.forEach((use, file) -> tidying.setImage(use, copies.get(file))));
+                    tidying -> places.forEach((use, file) ->
+                            tidying.setImage(use, copies.computeIfAbsent(file, each -> copy(piece, each)))));
         }
         return new FoundImages(found, new ArrayList<>(missing));
     }
