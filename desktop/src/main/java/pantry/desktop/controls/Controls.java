@@ -5,6 +5,7 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.Spinner;
 import javafx.scene.control.Tooltip;
@@ -23,15 +24,43 @@ public final class Controls {
 
     private static final Object HINT_WINDOW = "pantry.hint.window";
 
+    /** The key of a label's property that holds the hint it got because it is cut. */
+    private static final Object WHOLE = "pantry.whole";
+
     /** What stays free beside what is scrolled to, pixels. */
     private static final double ROOM = 12;
 
     private Controls() {}
 
-    /** A text of one style. */
+    /** A text of one style; where it is cut for want of room, the mouse shows it whole. */
     public static Label label(String text, String... styles) {
         Label label = new Label(text);
         label.getStyleClass().addAll(styles);
+        label.addEventHandler(MouseEvent.MOUSE_ENTERED, event -> hintWhole(label));
+        return label;
+    }
+
+    /** A label that has a hint of its own keeps that. */
+    private static void hintWhole(Label label) {
+        Object hinted = label.getProperties().get(HINT);
+        if (hinted == null || hinted.equals(label.getProperties().get(WHOLE))) {
+            String whole = label.isTextTruncated() ? label.getText() : "";
+            label.getProperties().put(WHOLE, whole);
+            hint(label, whole);
+        }
+    }
+
+    /** The name of a file, or a path: where it is cut, its end is seen, which tells it from its neighbours. */
+    public static Label path(String text, String... styles) {
+        Label label = label(text, styles);
+        label.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+        return label;
+    }
+
+    /** What a panel is called; it is never cut. */
+    public static Label heading(String text, String style) {
+        Label label = label(text, style);
+        label.setMinWidth(Region.USE_PREF_SIZE);
         return label;
     }
 

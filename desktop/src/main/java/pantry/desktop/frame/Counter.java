@@ -45,7 +45,7 @@ final class Counter extends HBox {
         jobs.setPrefWidth(220);
         jobs.setMinWidth(0);
         session.jobs().addListener((javafx.beans.InvalidationListener) change -> showJobs());
-        Label who = Controls.label(session.workbench().who(), Styles.FAINT);
+        Label who = Controls.heading(session.workbench().who(), Styles.FAINT);
         Label wordmark = Controls.label("Pantry", "wordmark");
         wordmark.setMinWidth(USE_PREF_SIZE);
         getChildren().setAll(wordmark, libraries, Controls.spring(), find, Controls.spring(), jobs, who);

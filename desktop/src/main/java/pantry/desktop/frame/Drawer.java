@@ -6,6 +6,7 @@ import java.util.stream.Stream;
 import javafx.beans.InvalidationListener;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
+import javafx.geometry.VPos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -43,6 +44,7 @@ final class Drawer extends VBox {
 
     Drawer(Session session) {
         this.session = session;
+        setId("drawer");
         getStyleClass().addAll(Styles.PANEL, "view-note");
         setMaxSize(460, 480);
         setVisible(false);
@@ -81,16 +83,17 @@ final class Drawer extends VBox {
         grid.setHgap(20);
         grid.setVgap(6);
         grid.setPadding(new Insets(8, 12, 12, 12));
-        int row = 0;
-        for (Command command : commands) {
-            if (!command.keyText().isEmpty()) {
-                grid.addRow(row++, Controls.label(command.keyText(), Styles.FIGURE), Controls.label(command.name()));
-            }
-        }
-        for (KeyHint hint : Stream.concat(EVERYWHERE.stream(), workplace.keyHints().stream())
-                .toList()) {
-            grid.addRow(row++, Controls.label(hint.keys(), Styles.FIGURE), Controls.label(hint.meaning()));
-        }
+        Stream<KeyHint> ofCommands = commands.stream()
+                .filter(command -> !command.keyText().isEmpty())
+                .map(command -> new KeyHint(command.keyText(), command.name()));
+        Stream<KeyHint> others = Stream.concat(EVERYWHERE.stream(), workplace.keyHints().stream());
+        Stream.concat(ofCommands, others).forEach(hint -> {
+            Label keys = Controls.label(hint.keys(), Styles.FIGURE);
+            // A meaning takes another line before keys are cut.
+            keys.setMinWidth(USE_PREF_SIZE);
+            GridPane.setValignment(keys, VPos.TOP);
+            grid.addRow(grid.getRowCount(), keys, Controls.wrapped(hint.meaning()));
+        });
         open("Keys in " + workplace.name(), Controls.scrolling(grid));
     }
 

@@ -162,7 +162,7 @@ final class ObjectsPane extends VBox {
             if (empty || thing == null) {
                 return;
             }
-            Label name = Controls.label(thing.title());
+            Label name = Controls.path(thing.title());
             HBox row = new HBox(6, new FontIcon(icon(thing)), name, Controls.spring());
             row.setAlignment(Pos.CENTER_LEFT);
             if (!thing.seen()) {

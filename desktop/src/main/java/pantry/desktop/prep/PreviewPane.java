@@ -53,7 +53,7 @@ final class PreviewPane extends BorderPane {
     private final FindingsOverlay overlay = new FindingsOverlay(view);
     private final StackPane layers = new StackPane();
     private final HBox sides = new HBox(1);
-    private final Label title = Controls.label("", Styles.TITLE);
+    private final Label title = Controls.path("", Styles.TITLE);
     private final ToggleButton beside = new ToggleButton("Before and after");
     private final ToggleButton pivots = new ToggleButton("Pivots");
     private final ToggleButton light = new ToggleButton("Proxy");

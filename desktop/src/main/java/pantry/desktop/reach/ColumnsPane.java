@@ -362,7 +362,7 @@ final class ColumnsPane extends StackPane {
             Label count =
                     Controls.label(row.placements() == 0 ? "—" : Units.count(row.placements()) + " ×", Styles.FIGURE);
             count.setMinWidth(Region.USE_PREF_SIZE);
-            VBox words = new VBox(Controls.label(row.title()), detail(row));
+            VBox words = new VBox(Controls.path(row.title()), detail(row));
             words.setMinWidth(0);
             HBox.setHgrow(words, Priority.ALWAYS);
             HBox line = new HBox(6);

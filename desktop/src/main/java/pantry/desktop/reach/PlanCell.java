@@ -59,7 +59,7 @@ final class PlanCell extends ListCell<PlanLine> {
                 one.setAccessibleText(change.says());
                 one.setOnAction(event -> tick(change, one.isSelected()));
                 Label says = Controls.label(change.says());
-                Label where = Controls.label(
+                Label where = Controls.path(
                         change.place().isEmpty() ? "sublayer" : change.place(), Styles.FAINT, Styles.FIGURE);
                 VBox words = new VBox(says, where);
                 words.setMinWidth(0);
@@ -79,7 +79,7 @@ final class PlanCell extends ListCell<PlanLine> {
                 yield words;
             }
             case PlanLine.NotFound(Relinking.Missing missing) -> {
-                Label says = Controls.label(String.valueOf(missing.target().getFileName()), Styles.WRONG);
+                Label says = Controls.path(String.valueOf(missing.target().getFileName()), Styles.WRONG);
                 Label where = Controls.label(
                         missing.candidates().isEmpty()
                                 ? "nothing like it was found"
@@ -96,7 +96,7 @@ final class PlanCell extends ListCell<PlanLine> {
     }
 
     private Node touched(WhatIf.Effect effect) {
-        VBox words = new VBox(2, Controls.label(String.valueOf(effect.file().getFileName()), Styles.SECTION));
+        VBox words = new VBox(2, Controls.path(String.valueOf(effect.file().getFileName()), Styles.SECTION));
         words.setMinWidth(0);
         words.getStyleClass().add("reach-touched");
         words.setOnMouseClicked(event -> model.ripple().show(effect.file()));
@@ -111,7 +111,7 @@ final class PlanCell extends ListCell<PlanLine> {
                                 + Units.count(effect.after().trianglesDrawn()) + " triangles",
                         Styles.FAINT));
         for (Lost lost : effect.lost()) {
-            Label line = Controls.label(lost.path() + " " + lost.detail(), Styles.CAUTION, Styles.FIGURE);
+            Label line = Controls.path(lost.path() + " " + lost.detail(), Styles.CAUTION, Styles.FIGURE);
             Controls.hint(
                     line,
                     "Would lose what it is about"

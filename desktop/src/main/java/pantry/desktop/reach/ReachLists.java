@@ -213,7 +213,7 @@ final class ReachLists extends VBox {
                 setGraphic(null);
                 return;
             }
-            Label name = Controls.label(entry.name());
+            Label name = Controls.path(entry.name());
             name.setMinWidth(0);
             HBox line = new HBox(6, name, Controls.spring());
             line.setAlignment(Pos.CENTER_LEFT);

@@ -42,7 +42,7 @@ public final class ReachView extends BorderPane {
     private final ReachModel model;
     private final ReachLists lists;
     private final ColumnsPane columns = new ColumnsPane();
-    private final Label title = Controls.label("", Styles.TITLE);
+    private final Label title = Controls.path("", Styles.TITLE);
     private final Label said = Controls.label("", Styles.FAINT);
     private final HBox actions = new HBox(8);
     private final ToggleButton usesView = new ToggleButton("Uses");
@@ -60,10 +60,10 @@ public final class ReachView extends BorderPane {
         this.model = model;
         plan = new PlanPane(model);
         lists = new ReachLists(model, this::openProject, file -> onOpenScene.accept(file));
-        HBox words = new HBox(12, title, said);
+        VBox words = new VBox(title, said);
         words.setAlignment(Pos.CENTER_LEFT);
         HBox.setHgrow(words, Priority.ALWAYS);
-        said.setMinWidth(0);
+        words.setMinWidth(0);
         actions.setAlignment(Pos.CENTER_RIGHT);
         actions.setMinWidth(Region.USE_PREF_SIZE);
         HBox head = new HBox(8, words, actions, views());
@@ -302,9 +302,9 @@ public final class ReachView extends BorderPane {
     }
 
     private Node overviewLine(Path file, Reach.Waiting waiting) {
-        Label name = Controls.label(String.valueOf(file.getFileName()));
+        Label name = Controls.path(String.valueOf(file.getFileName()));
         name.setMinWidth(160);
-        Label what = Controls.label(ReachLists.told(waiting), waiting.missing() > 0 ? Styles.WRONG : Styles.CAUTION);
+        Label what = Controls.heading(ReachLists.told(waiting), waiting.missing() > 0 ? Styles.WRONG : Styles.CAUTION);
         HBox line = new HBox(12, name, what);
         line.getStyleClass().add("reach-overview-line");
         line.setOnMouseClicked(event -> model.subjectProperty().set(new Subject.OfFile(file)));

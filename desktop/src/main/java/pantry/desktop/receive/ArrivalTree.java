@@ -184,7 +184,7 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
         private final CheckBox tick = new CheckBox();
         private final ImageView picture = new ImageView();
         private final StackPane frame = new StackPane(picture);
-        private final Label name = Controls.label("");
+        private final Label name = Controls.path("");
         private final Label state = Controls.label("", Styles.FAINT);
         private final VBox words = new VBox(0, name, state);
         private final Label tally = Controls.label("", Styles.FAINT);

@@ -127,7 +127,7 @@ public final class ReceiveView extends BorderPane {
         choose.setId("choose-files");
         Button folder =
                 Controls.button("Folder\u2026", "", "Choose a folder with files (Ctrl+Shift+O)", this::chooseFolder);
-        HBox head = new HBox(8, Controls.label("Arrivals", Styles.TITLE), Controls.spring(), choose, folder);
+        HBox head = new HBox(8, Controls.heading("Arrivals", Styles.TITLE), Controls.spring(), choose, folder);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         VBox.setVgrow(tree, Priority.ALWAYS);
@@ -157,7 +157,7 @@ public final class ReceiveView extends BorderPane {
         watching.setPadding(new Insets(0, 12, 4, 12));
         VBox left = new VBox(head, tree, watching, actions, report);
         left.getStyleClass().addAll(Styles.PANEL, "left");
-        Controls.width(left, 18.5, 24);
+        Controls.width(left, 21.5, 24);
         return left;
     }
 

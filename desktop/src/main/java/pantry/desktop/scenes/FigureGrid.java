@@ -21,7 +21,7 @@ final class FigureGrid extends GridPane {
     FigureGrid(IntFunction<Node> axis, List<Node> rows, IntFunction<Node> field) {
         setHgap(6);
         setVgap(6);
-        getColumnConstraints().add(new ColumnConstraints(58));
+        getColumnConstraints().add(new ColumnConstraints(USE_PREF_SIZE, USE_COMPUTED_SIZE, USE_PREF_SIZE));
         for (int column = 0; column < 3; column++) {
             ColumnConstraints wide = new ColumnConstraints(40, 70, Double.MAX_VALUE);
             wide.setHgrow(Priority.ALWAYS);

@@ -24,6 +24,9 @@ import pantry.usd.schema.TransformComponents;
 
 /** The state and commands of the Scenes workplace. */
 public final class ScenesModel {
+    /** The distance between the origins in a row, in widths. */
+    private static final double ROW_STEP = 1.1;
+
     private final Session session;
     private final SceneGalleryModel gallery;
     private final OpenScene scene;
@@ -186,22 +189,52 @@ public final class ScenesModel {
      * @param placing where its base is to stand
      */
     public void place(Asset asset, TransformComponents placing) {
+        // What has its origin elsewhere than at its base stands by its base all the same.
+        double base = asset.shown()
+                .map(version -> asset.facts(version).bounds().min()[1])
+                .filter(Double::isFinite)
+                .orElse(0.0);
+        Vec3 down = placing.matrix().direction(new Vec3(0, base, 0));
+        placeOrigin(asset, placing.withMove(placing.move().minus(down)));
+    }
+
+    private void placeOrigin(Asset asset, TransformComponents placing) {
         scene.act(open -> {
-            // What has its origin elsewhere than at its base stands by its base all the same.
-            double base = asset.shown()
-                    .map(version -> asset.facts(version).bounds().min()[1])
-                    .filter(Double::isFinite)
-                    .orElse(0.0);
-            Vec3 down = placing.matrix().direction(new Vec3(0, base, 0));
             SdfPath path = open.placements()
-                    .place(
-                            asset,
-                            Optional.empty(),
-                            asset.card().name(),
-                            placing.withMove(placing.move().minus(down)),
-                            Optional.empty());
+                    .place(asset, Optional.empty(), asset.card().name(), placing, Optional.empty());
             scene.selection().set(List.of(path));
         });
+    }
+
+    /**
+     * Places an asset beside the one selected placement of it, in line with it along a horizontal axis of the world, and
+     * selects it; so placing again and again makes a row instead of a heap.
+     *
+     * @param right a direction in the world, of which the nearest horizontal axis is taken
+     * @param otherwise where its base stands if no placement of that asset is selected
+     */
+    public void placeBeside(Asset asset, Vec3 right, Vec3 otherwise) {
+        scene.selection()
+                .one()
+                .filter(own -> scene.get()
+                        .filter(open -> own.path().parent().equals(open.root()))
+                        .isPresent())
+                .filter(own -> own.placement()
+                        .filter(placement -> placement.layer().startsWith(asset.folder()))
+                        .isPresent())
+                .ifPresentOrElse(
+                        own -> {
+                            Vec3 axis = Math.abs(right.x()) >= Math.abs(right.z())
+                                    ? new Vec3(Math.copySign(1, right.x()), 0, 0)
+                                    : new Vec3(0, 0, Math.copySign(1, right.z()));
+                            double extent =
+                                    Math.abs(display().box(own.path()).size().dot(axis));
+                            double step = Math.ceil(extent * ROW_STEP * 100 - 1e-6) / 100;
+                            placeOrigin(
+                                    asset,
+                                    own.placing().withMove(own.placing().move().plus(axis.times(step))));
+                        },
+                        () -> place(asset, otherwise));
     }
 
     /** What the scene would weigh with one more use of an asset. */

@@ -253,14 +253,15 @@ public final class ScenesView extends BorderPane {
         return tray;
     }
 
-    /** Places an asset where the view looks. */
+    /** Places an asset where the view looks, or beside what is selected if that shows the same asset. */
     public void placeInMiddle(IndexedAsset item) {
         if (model.sceneProperty().get().isEmpty()) {
             // Once a scene is chosen, it goes on.
             toPlace = Optional.of(item);
             showScene();
         } else {
-            session.attempt(() -> model.place(session.shelving().asset(item), lookedAt()));
+            Vec3 right = view.cameraProperty().get().right();
+            session.attempt(() -> model.placeBeside(session.shelving().asset(item), right, lookedAt()));
         }
     }
 

@@ -14,7 +14,6 @@ import javafx.collections.ObservableList;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
-import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TreeCell;
 import javafx.scene.control.TreeItem;
@@ -380,10 +379,9 @@ final class StructureTree extends TreeView<SdfPath> {
                 return;
             }
             Held held = held(path, spec.get());
-            Label name = Controls.label(
-                    spec.get().text("displayName").orElse(path.name().replace('_', ' ')));
             // Names that differ in their numbers only are to be told apart however narrow the list is.
-            name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+            Label name = Controls.path(
+                    spec.get().text("displayName").orElse(path.name().replace('_', ' ')));
             HBox line = new HBox(8, new FontIcon(held.sign()), name);
             line.setAlignment(Pos.CENTER_LEFT);
             String state = state(spec.get());
@@ -421,8 +419,7 @@ final class StructureTree extends TreeView<SdfPath> {
 
     /** What the line of a part shows: that something is said of it otherwise, and that it is hidden. */
     private static HBox line(PlacementParts.Part part) {
-        Label name = Controls.label(part.name());
-        name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+        Label name = Controls.path(part.name());
         HBox line = new HBox(
                 8,
                 new FontIcon(part.overridden() ? "remixmz-pencil-line" : "remixmz-shape-line"),

@@ -126,6 +126,7 @@ final class TrayPane extends VBox {
         image.setFitWidth(68);
         image.setFitHeight(68);
         Label name = Controls.label(item.name());
+        name.setWrapText(true);
         name.setMaxWidth(92);
         VBox tile = new VBox(2, image, name);
         tile.getStyleClass().add("tray-tile");

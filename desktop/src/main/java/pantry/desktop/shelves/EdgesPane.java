@@ -319,7 +319,7 @@ final class EdgesPane extends StackPane {
     }
 
     private VBox label(IndexedAsset item) {
-        Label figures = Controls.label(
+        Label figures = Controls.wrapped(
                 Units.length(item.size()[1]) + " · " + Units.count(item.triangles()) + " △",
                 Styles.FIGURE,
                 Styles.FAINT);

@@ -15,6 +15,7 @@ import javafx.scene.control.Control;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.ListView;
+import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.Slider;
 import javafx.scene.control.SplitPane;
@@ -28,6 +29,11 @@ import javafx.scene.text.Text;
 final class ControlFaults {
     /** Borders may lie over each other by so much, pixels. */
     private static final double SLACK = 2;
+
+    private static final String CUT = "cut: ";
+
+    /** Whoever cuts so few letters saves no room. */
+    private static final int SHORT = 9;
 
     static final String OUTSIDE = "outside of the window: ";
 
@@ -48,6 +54,16 @@ final class ControlFaults {
         faults.collectLabels(scene.getRoot());
         faults.walk(scene.getRoot(), false);
         faults.findOverlaps();
+        return faults.faults;
+    }
+
+    /** The words below a node that are not shown whole. */
+    static List<String> cut(Scene scene, Parent below) {
+        scene.getRoot().applyCss();
+        scene.getRoot().layout();
+        ControlFaults faults = new ControlFaults(scene);
+        faults.walk(below, true);
+        faults.faults.removeIf(fault -> !fault.startsWith(CUT));
         return faults.faults;
     }
 
@@ -93,6 +109,8 @@ final class ControlFaults {
         boolean isControl = isControl(node);
         if (isControl) {
             look((Control) node, scrolled);
+        } else if (node instanceof Label label && isShortened(label) && isToBeWhole(label)) {
+            faults.add(CUT + name(label));
         }
         if (node instanceof Parent parent
                 && !(isControl && (node instanceof ComboBoxBase<?> || node instanceof TextInputControl))) {
@@ -115,7 +133,7 @@ final class ControlFaults {
 
     private void look(Control control, boolean scrolled) {
         if (control instanceof Labeled labeled && isShortened(labeled)) {
-            faults.add("cut: " + name(control));
+            faults.add(CUT + name(control));
         }
         if (!hasName(control)) {
             faults.add("nameless: " + name(control));
@@ -160,6 +178,15 @@ final class ControlFaults {
                 // Names of people's things may be long; then the hint has them whole.
                 && !(labeled.getAccessibleHelp() != null
                         && labeled.getAccessibleHelp().contains(text));
+    }
+
+    /** Names of things and sentences may be cut, for the mouse shows them whole; figures, prompts and headings may not. */
+    private static boolean isToBeWhole(Label label) {
+        List<String> styles = label.getStyleClass();
+        boolean isPath = label.getTextOverrun() == OverrunStyle.CENTER_ELLIPSIS;
+        return label.getLabelFor() != null
+                || styles.size() > 1 && label.getText().length() <= SHORT
+                || !isPath && (styles.contains("figure") || styles.contains("title") || styles.contains("section"));
     }
 
     private boolean hasName(Control control) {

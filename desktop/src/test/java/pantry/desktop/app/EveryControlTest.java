@@ -14,6 +14,7 @@ import java.util.Optional;
 import javafx.geometry.Bounds;
 import javafx.geometry.Rectangle2D;
 import javafx.scene.Node;
+import javafx.scene.Parent;
 import javafx.scene.SnapshotParameters;
 import javafx.scene.image.PixelReader;
 import javafx.scene.image.WritableImage;
@@ -147,6 +148,34 @@ class EveryControlTest {
             found.removeIf(fault -> fault.startsWith(ControlFaults.OUTSIDE));
         }
         return found;
+    }
+
+    @Test
+    void theListOfKeysIsWholeAtAnySize(FxRobot robot) {
+        List<String> faults = new ArrayList<>();
+        for (double text : new double[] {USUAL_TEXT, 2 * USUAL_TEXT}) {
+            ask(() -> {
+                window.setWidth(960);
+                window.setHeight(600);
+                parts.frame().setTextSize(text);
+                return true;
+            });
+            for (Workplace workplace : parts.navigator().workplaces()) {
+                ask(() -> {
+                    parts.navigator().go(workplace);
+                    workplace.node().requestFocus();
+                    return true;
+                });
+                robot.write("?");
+                Parent drawer = (Parent) window.getScene().lookup("#drawer");
+                until("the keys are shown", drawer::isVisible);
+                assertThat(drawer.lookupAll(".figure")).isNotEmpty();
+                ask(() -> ControlFaults.cut(window.getScene(), drawer))
+                        .forEach(fault -> faults.add(workplace.name() + ", text " + text + ": " + fault));
+                robot.type(KeyCode.ESCAPE);
+            }
+        }
+        assertThat(faults).isEmpty();
     }
 
     @Test

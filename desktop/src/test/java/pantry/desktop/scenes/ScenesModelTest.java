@@ -116,6 +116,32 @@ class ScenesModelTest {
         assertThat(model.selectionProperty().get()).isEmpty();
     }
 
+    private Vec3 placedBeside(Asset asset, Vec3 right) {
+        model.placeBeside(asset, right, new Vec3(2, 0, 0));
+        return model.selection().single().orElseThrow().placing().move();
+    }
+
+    @Test
+    void placedAgainItStandsBesideTheLastOne() throws IOException {
+        Vec3 first = placedBeside(mast, new Vec3(1, 0, 0));
+        assertThat(first).as("nothing was chosen").isEqualTo(new Vec3(2, 0, 0));
+        double wide = model.display()
+                .box(model.selection().single().orElseThrow().path())
+                .size()
+                .x();
+        Vec3 second = placedBeside(mast, new Vec3(0.8, 0, 0.5));
+        assertThat(second.x() - first.x()).isGreaterThan(wide).isCloseTo(1.1 * wide, within(0.001));
+        assertThat(second.y()).as("it stands no lower").isEqualTo(first.y());
+        assertThat(second.z()).isEqualTo(first.z());
+        Vec3 third = placedBeside(mast, new Vec3(0.2, 0.4, -0.9));
+        assertThat(third.x()).isEqualTo(second.x());
+        assertThat(second.z() - third.z()).as("away along z").isCloseTo(1.1 * wide, within(0.001));
+        assertThat(placedBeside(desk.shelve("Other", "Masts", 1), new Vec3(1, 0, 0)))
+                .as("another asset is no part of the row")
+                .isEqualTo(new Vec3(2, 0, 0));
+        assertThat(model.placements()).hasSize(4);
+    }
+
     @Test
     void theScaleTellsWhatOneMoreWouldWeigh() {
         placed(0);

@@ -323,6 +323,10 @@ class UndoEveryActionTest {
             Map.of(
                     "place",
                     act(place -> place.place("Mast", 8)),
+                    "placeBeside",
+                    act(
+                            place -> place.place("Mast", 8),
+                            place -> place.scenes.placeBeside(place.asset("Mast"), new Vec3(1, 0, 0), Vec3.ZERO)),
                     "switchTo",
                     act(UndoEveryActionTest::alternates, place -> place.scenes.switchTo("layout", "wide")),
                     "keepFocus",
