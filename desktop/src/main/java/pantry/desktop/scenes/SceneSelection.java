@@ -375,7 +375,10 @@ public final class SceneSelection {
     /** The place at which an object is worked on: of shared contents, in the use through which it was chosen. */
     public Optional<Occurrence> occurrence(SdfPath path) {
         return scene.get().flatMap(open -> {
-            Optional<Matrix4> around = open.parts().parentSpace(path);
+            // What is within shared contents, parts of placements too, stands where these are used.
+            Optional<Matrix4> around = open.instancing().isShared(path)
+                    ? Optional.empty()
+                    : open.parts().parentSpace(path);
             if (around.isPresent()) {
                 return Optional.of(new Occurrence(List.of(), path, around.get()));
             }

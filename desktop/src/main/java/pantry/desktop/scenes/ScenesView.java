@@ -262,6 +262,17 @@ public final class ScenesView extends BorderPane {
         } else {
             Vec3 right = view.cameraProperty().get().right();
             session.attempt(() -> model.placeBeside(session.shelving().asset(item), right, lookedAt()));
+            model.selection()
+                    .single()
+                    .ifPresent(placed -> keepInSight(model.display().box(placed.path())));
+        }
+    }
+
+    /** Looks as far aside as it takes to see something whole. */
+    private void keepInSight(Box3 box) {
+        if (!view.isWithin(box, view.getLayoutBounds())) {
+            Camera now = view.cameraProperty().get();
+            view.cameraProperty().set(now.withTarget(box.centre()));
         }
     }
 

@@ -412,6 +412,27 @@ class LiveViewTest {
     }
 
     @Test
+    void aPartOfAPlacementInASharedGroupIsDraggedAsItIsWritten() throws IOException {
+        for (int depth = 1; depth <= 2; depth++) {
+            try (Yard yard = new Yard()) {
+                SdfPath body = shared(yard, depth).child("Body");
+                yard.model.selectionProperty().set(Set.of(body));
+                SceneSelection.Own own = yard.model.selection().one().orElseThrow();
+                TransformComponents there = own.placing().withMove(new Vec3(0.25, 0.5, 1));
+                RenderScene dragged = yard.model.display().preview(own, there);
+                Box3 outlined = yard.model.display().previewBox(own, there);
+                yard.model.edits().move(body, there);
+                assertThat(Yard.isNear(outlined, yard.model.display().box(body)))
+                        .as("the outline follows")
+                        .isTrue();
+                RenderScene live = yard.model.shownProperty().get().drawn();
+                assertThat(Yard.isNear(dragged.bounds(), live.bounds())).isTrue();
+                yard.assertLiveIsSaved("moving a part of a placement at depth " + depth);
+            }
+        }
+    }
+
+    @Test
     void whatIsSharedIsWorkedOnInTheUseThroughWhichItWasReached() throws IOException {
         try (Yard yard = new Yard()) {
             SdfPath crate = shared(yard, 2);

@@ -110,6 +110,14 @@ class SceneSelectionTest extends WithScene {
         assertThat(selection.way()).containsExactly(use, shared);
         SdfPath part = model.objectOf(use + "/Crate/Body").orElseThrow();
         assertThat(part).isEqualTo(shared.child("Body"));
+        choose(part);
+        SceneSelection.Own body = selection.one().orElseThrow();
+        assertThat(left(part)).as("the part is where it is used").isCloseTo(left(shared), within(1e-6));
+        assertThat(selection.occurrence(part).orElseThrow().through()).containsExactly(use);
+        model.edits().move(part, body.placing().withMove(new Vec3(0, 2, 0)));
+        assertThat(model.display().box(part).min().y()).isCloseTo(2, within(1e-6));
+        assertThat(left(part)).isCloseTo(left(shared), within(1e-6));
+        model.undo();
         selection.leave();
         assertThat(chosen()).containsExactly(shared);
         selection.leaveTo(Optional.empty());
