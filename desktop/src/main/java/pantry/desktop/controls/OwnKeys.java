@@ -2,7 +2,9 @@ package pantry.desktop.controls;
 
 import java.util.Set;
 import javafx.scene.Node;
+import javafx.scene.control.ButtonBase;
 import javafx.scene.control.ComboBoxBase;
+import javafx.scene.control.ListView;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 
@@ -17,8 +19,15 @@ public final class OwnKeys {
         part.getProperties().put(PROPERTY, Set.of(keys));
     }
 
-    /** Whether the part that an event goes to has its key to itself; a list that is open has all without a modifier. */
+    /**
+     * Whether the part that an event goes to has its key to itself. A list that is open has all without a modifier; Enter
+     * means the button or the line that has the keys.
+     */
     public static boolean claimed(KeyEvent event) {
+        if (event.getCode() == KeyCode.ENTER
+                && (event.getTarget() instanceof ButtonBase || event.getTarget() instanceof ListView<?>)) {
+            return true;
+        }
         for (Node at = event.getTarget() instanceof Node node ? node : null; at != null; at = at.getParent()) {
             if (at instanceof ComboBoxBase<?> box && box.isShowing() && !event.isShortcutDown() && !event.isAltDown()) {
                 return true;

@@ -33,8 +33,8 @@ final class Drawer extends VBox {
     private static final List<KeyHint> EVERYWHERE = List.of(
             new KeyHint("/", "Find"),
             new KeyHint("?", "These keys"),
-            new KeyHint("arrows", "In a view: turn; with Shift: move"),
-            new KeyHint("+ and −", "In a view: nearer and farther"),
+            new KeyHint("drag, arrows", "In a view: turn; with Shift: move"),
+            new KeyHint("wheel, + −", "In a view: nearer and farther"),
             new KeyHint("Home", "In a view: show everything"));
 
     /** So many of the things that a line consists of are told. */

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.input.KeyCode;
@@ -165,6 +166,11 @@ public final class FrameView extends StackPane {
     private void key(KeyEvent event) {
         if (event.getCode() == KeyCode.ESCAPE && drawer.isVisible()) {
             drawer.close();
+            event.consume();
+            return;
+        }
+        if (event.getCode() == KeyCode.ENTER && event.getTarget() instanceof Button button) {
+            button.fire();
             event.consume();
             return;
         }

@@ -78,6 +78,12 @@ final class FoundObjects extends VBox {
         list.setId("found-objects");
         list.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         list.setCellFactory(cells -> new FoundCell());
+        list.setOnKeyPressed(event -> {
+            if (event.getCode() == KeyCode.ENTER) {
+                model.selection().lastChosen().ifPresent(enter);
+                event.consume();
+            }
+        });
         SceneMenu.on(list, model, enter);
         list.getSelectionModel().getSelectedItems().addListener((InvalidationListener) change -> {
             if (!filling) {

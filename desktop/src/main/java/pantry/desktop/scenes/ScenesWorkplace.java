@@ -12,6 +12,7 @@ import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.AssetSearch;
 import pantry.desktop.session.Session;
 import pantry.desktop.workplace.Command;
+import pantry.desktop.workplace.KeyHint;
 import pantry.desktop.workplace.Navigation;
 import pantry.desktop.workplace.Request;
 import pantry.desktop.workplace.Workplace;
@@ -98,6 +99,15 @@ public final class ScenesWorkplace implements Workplace {
             all.add(Command.of("Look by focus " + number, String.valueOf(number), () -> view.showFocus(which)));
         }
         return List.copyOf(all);
+    }
+
+    @Override
+    public List<KeyHint> keyHints() {
+        return List.of(
+                new KeyHint("Ctrl+click", "In the view or the list: choose one more, or one less"),
+                new KeyHint("Ctrl+drag", "In the view: choose all that a frame touches; with Shift: all that is in it"),
+                new KeyHint("double click", "Go into a group, an asset or a section"),
+                new KeyHint("Alt+drop", "From the tray: let it lean on the surface below the mouse"));
     }
 
     private void publishSelected() {

@@ -55,6 +55,12 @@ final class SwapPane extends VBox {
         found.setCellFactory(cells -> new FoundCell());
         found.setPlaceholder(Controls.wrapped("No asset is called so.", Styles.FAINT));
         found.getSelectionModel().selectedItemProperty().addListener(change -> foresee());
+        found.setOnKeyPressed(event -> {
+            if (event.getCode() == KeyCode.ENTER) {
+                swap.fire();
+                event.consume();
+            }
+        });
         swap.setId("swap-go");
         swap.getStyleClass().addAll(Styles.PRIMARY, "small");
         swap.disableProperty()

@@ -16,7 +16,6 @@ import javafx.scene.layout.VBox;
 import pantry.base.Names;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
-import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.AssetSearch;
@@ -50,7 +49,6 @@ final class TrayPane extends VBox {
         tray.setPrefHeight(HEIGHT);
         tray.setMinHeight(HEIGHT);
         tray.setAccessibleText("Assets; drag one into the view, or press Enter to place it");
-        OwnKeys.claim(tray, KeyCode.ENTER);
         tray.setOnKeyPressed(event -> {
             IndexedAsset chosen = tray.getSelectionModel().getSelectedItem();
             if (event.getCode() == KeyCode.ENTER && chosen != null) {

@@ -179,11 +179,25 @@ class ScenesPanelsTest {
         robot.push(KeyCode.DOWN);
         shown(robot, "nothing that is said of them is lost");
         assertThat(robot.lookup("#swap-go").queryAs(Button.class).getText()).isEqualTo("Swap this placement");
-        click(robot, "#swap-go");
+        // Enter means the line that has the keys, not what is selected in the view.
+        robot.push(KeyCode.ENTER);
+        assertThat(model.selection().insideProperty().get()).isEmpty();
         until("the mast stands there", () -> placement(one).layer().toString().contains("mast"));
         assertThat(ledger()).contains("replaced", "Mast");
         assertThat(robot.lookup("#swap-find").queryAs(TextField.class).getText())
                 .isEmpty();
+    }
+
+    @Test
+    void enterPressesTheButtonThatHasTheKeysAndGoesIntoWhatWasFound(FxRobot robot) {
+        SdfPath one = put(robot, crate, 0);
+        select(robot, one);
+        robot.interact(() -> robot.lookup("#swap-find").query().requestFocus());
+        robot.write("mast").push(KeyCode.ENTER).push(KeyCode.ENTER);
+        until("the mast stands there", () -> placement(one).layer().toString().contains("mast"));
+        assertThat(model.selection().insideProperty().get()).isEmpty();
+        click(robot, "#object-search").write("crate").push(KeyCode.DOWN).push(KeyCode.ENTER);
+        until("it is gone into", () -> model.selection().insideProperty().get().equals(Optional.of(one)));
     }
 
     @Test
