@@ -150,8 +150,10 @@ final class LayOutPane extends VBox {
         if (kept.isPresent()) {
             show(kept);
         } else {
+            // What was drawn lies in the world, and would be elsewhere from another object.
+            space().map(LayoutSpace::start).ifPresent(path::keepFrom);
             showShares(kept);
-            look();
+            tellPath();
         }
     }
 

@@ -7,6 +7,9 @@ import pantry.scene.Layout;
 
 /** The points of a path that things are laid out along, in the layout's space, metres. */
 final class LayoutPath {
+    /** Metres. */
+    private static final double SAME = 1e-6;
+
     private final List<Vec3> points = new ArrayList<>();
 
     /** Where the object stands that is laid out. */
@@ -43,6 +46,13 @@ final class LayoutPath {
         along.points().forEach(point -> points.add(point.plus(shift)));
         from = start;
         tied = along.from().equals(along.points().getFirst());
+    }
+
+    /** Forgets the path unless the object that is laid out stands where it is drawn from. */
+    void keepFrom(Vec3 start) {
+        if (start.minus(from).length() > SAME) {
+            points.clear();
+        }
     }
 
     void add(Vec3 at) {

@@ -175,7 +175,7 @@ final class PlacementSlip extends BorderPane {
             box.getChildren()
                     .add(Controls.wrapped(
                             "Choose something in the view or in the list to see its place and what it shows; with Ctrl,"
-                                    + " choose several.",
+                                    + " choose several, or draw a frame around them.",
                             Styles.FAINT));
         } else {
             switch (parts ? Page.PLACE : page) {

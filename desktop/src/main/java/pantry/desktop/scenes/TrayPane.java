@@ -25,7 +25,8 @@ import pantry.desktop.session.Session;
 /** The assets that the search finds, as a row of pictures that are dragged into the view. */
 final class TrayPane extends VBox {
     private static final double TILE = 104;
-    private static final double HEIGHT = 118;
+    private static final double PICTURE = 60;
+    private static final double HEIGHT = 126;
 
     private final ScenesModel model;
     private final AssetSearch search;
@@ -121,11 +122,13 @@ final class TrayPane extends VBox {
 
     private VBox tile(IndexedAsset item) {
         ImageView image = new ImageView(pictures.get(item));
-        image.setFitWidth(68);
-        image.setFitHeight(68);
+        image.setFitWidth(PICTURE);
+        image.setFitHeight(PICTURE);
         Label name = Controls.label(item.name());
+        // Names that differ at their ends only are to be told apart.
         name.setWrapText(true);
         name.setMaxWidth(92);
+        name.setMinHeight(USE_PREF_SIZE);
         VBox tile = new VBox(2, image, name);
         tile.getStyleClass().add("tray-tile");
         tile.setId("tray-" + Names.slug(item.name()));

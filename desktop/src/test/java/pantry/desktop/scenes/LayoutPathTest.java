@@ -31,6 +31,17 @@ class LayoutPathTest {
     }
 
     @Test
+    void whatWasDrawnFromOneObjectIsNotDrawnFromAnother() {
+        path.begin(new Vec3(1, 0, 2));
+        path.add(new Vec3(4, 0, 6));
+        path.keepFrom(new Vec3(1, 0, 2));
+        assertThat(path.points()).as("more is chosen beside it").hasSize(2);
+        path.keepFrom(new Vec3(3, 0, 2));
+        assertThat(path.points()).isEmpty();
+        assertThat(path.isLine()).isFalse();
+    }
+
+    @Test
     void aRoundEdgeStaysClosedWhicheverPointIsMoved() {
         Vec3 corner = new Vec3(5, 1, 5);
         path.take(List.of(corner, new Vec3(7, 1, 5), new Vec3(7, 1, 7), corner), Vec3.ZERO);
