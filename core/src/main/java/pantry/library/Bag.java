@@ -30,7 +30,8 @@ public final class Bag {
     private Bag() {}
 
     /**
-     * Makes a bag of a folder whose payload stands in its {@code data} folder already, and forces all to disk.
+     * Makes a bag of a folder whose payload stands in its {@code data} folder already. Whoever makes the folder forces it to
+     * disk ({@link AtomicFiles#draft}).
      *
      * @param info labels and values for {@code bag-info.txt}, in order; the payload's size is added
      */
@@ -41,7 +42,7 @@ public final class Bag {
         for (Path file : payload) {
             bytes += Files.size(file);
         }
-        String manifest = forced(bag, payload);
+        String manifest = manifest(bag, payload);
         StringBuilder lines = new StringBuilder();
         info.forEach((label, value) -> lines.append(label)
                 .append(": ")
@@ -60,18 +61,14 @@ public final class Bag {
             tags.append(line(bag, bag.resolve(tag)));
         }
         AtomicFiles.write(bag.resolve(TAG_MANIFEST), tags.toString());
-        for (Path folder : folders(bag)) {
-            AtomicFiles.forceFolder(folder);
-        }
     }
 
-    /** Forces files to disk and lists their checksums, several at once. */
-    private static String forced(Path bag, List<Path> payload) throws IOException {
+    /** Lists the checksums of files, which are read several at once. */
+    private static String manifest(Path bag, List<Path> payload) throws IOException {
         try {
             return payload.parallelStream()
                     .map(file -> {
                         try {
-                            AtomicFiles.force(file);
                             return line(bag, file);
                         } catch (IOException e) {
                             throw new UncheckedIOException(e);
@@ -114,12 +111,6 @@ public final class Bag {
     private static List<Path> links(Path folder) throws IOException {
         try (Stream<Path> all = Files.walk(folder)) {
             return all.filter(Files::isSymbolicLink).sorted().toList();
-        }
-    }
-
-    private static List<Path> folders(Path folder) throws IOException {
-        try (Stream<Path> all = Files.walk(folder)) {
-            return all.filter(Files::isDirectory).toList();
         }
     }
 

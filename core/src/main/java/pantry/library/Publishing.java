@@ -73,9 +73,12 @@ final class Publishing {
                     Path building = scratch.path().resolve(slug);
                     AtomicFiles.deleteTree(building);
                     Files.createDirectories(building);
-                    Card card = store.placed(filling.fill(building, slug), shelfPath);
-                    AtomicFiles.write(building.resolve(LibraryLayout.CARD), Json.write(card));
-                    store.writeReadyLayer(new Asset(building, shelfPath, card, LibraryLayout.versions(building)));
+                    Card card = AtomicFiles.draft(building, () -> {
+                        Card made = store.placed(filling.fill(building, slug), shelfPath);
+                        AtomicFiles.write(building.resolve(LibraryLayout.CARD), Json.write(made));
+                        store.writeReadyLayer(new Asset(building, shelfPath, made, LibraryLayout.versions(building)));
+                        return made;
+                    });
                     try {
                         Files.createDirectories(shelf);
                         AtomicFiles.publishFolder(building, shelf.resolve(slug));
@@ -118,7 +121,10 @@ final class Publishing {
                     String version = VersionName.of(next);
                     Path building = scratch.path().resolve(version);
                     AtomicFiles.deleteTree(building);
-                    seal(building, now.slug(), contents, info, progress);
+                    AtomicFiles.draft(Files.createDirectory(building), () -> {
+                        seal(building, now.slug(), contents, info, progress);
+                        return building;
+                    });
                     if (!stand(building, now, version)) {
                         continue;
                     }

@@ -66,26 +66,81 @@ public final class Triangulation {
             emit(start, start + 1, start + 2);
             return;
         }
+        if (size == 4) {
+            quadrilateral(start);
+            return;
+        }
         double[] flat = flattened(start, size);
-        int reflex = -1;
-        int reflexCount = 0;
+        if (isConvex(flat)) {
+            for (int i = 1; i < size - 1; i++) {
+                emit(start, start + i, start + i + 1);
+            }
+        } else {
+            ears(start, size, flat);
+        }
+    }
+
+    private static boolean isConvex(double[] flat) {
+        int size = flat.length / 2;
         for (int i = 0; i < size; i++) {
             if (turn(flat, (i + size - 1) % size, i, (i + 1) % size) < 0) {
-                reflex = i;
-                reflexCount++;
+                return false;
             }
         }
-        if (reflexCount <= 1) {
-            // A fan from the only inward corner (or from any, where there is none) stays inside.
-            int hub = Math.max(reflex, 0);
-            if (reflexCount == 0 || size == 4) {
-                for (int i = 1; i < size - 1; i++) {
-                    emit(start + hub, start + (hub + i) % size, start + (hub + i + 1) % size);
-                }
-                return;
-            }
+        return true;
+    }
+
+    /**
+     * By the diagonal from the only inward corner, or from the first, where there is none. Most large models are of such
+     * faces, so this makes no arrays.
+     */
+    private void quadrilateral(int start) {
+        int a = 3 * corners[start];
+        int b = 3 * corners[start + 1];
+        int c = 3 * corners[start + 2];
+        int d = 3 * corners[start + 3];
+        // Newell's normal is half the product of the diagonals.
+        double px = (double) points[c] - points[a];
+        double py = (double) points[c + 1] - points[a + 1];
+        double pz = (double) points[c + 2] - points[a + 2];
+        double qx = (double) points[d] - points[b];
+        double qy = (double) points[d + 1] - points[b + 1];
+        double qz = (double) points[d + 2] - points[b + 2];
+        double nx = py * qz - pz * qy;
+        double ny = pz * qx - px * qz;
+        double nz = px * qy - py * qx;
+        int drop = dropped(nx, ny, nz);
+        int u = (drop + 1) % 3;
+        int v = (drop + 2) % 3;
+        double sign = (drop == 0 ? nx : drop == 1 ? ny : nz) < 0 ? -1 : 1;
+        // From the first corner, in the plane.
+        double bu = (double) points[b + u] - points[a + u];
+        double bv = (double) points[b + v] - points[a + v];
+        double cu = (double) points[c + u] - points[a + u];
+        double cv = (double) points[c + v] - points[a + v];
+        double du = (double) points[d + u] - points[a + u];
+        double dv = (double) points[d + v] - points[a + v];
+        double atA = sign * (bu * dv - bv * du);
+        double atB = sign * (bu * cv - bv * cu);
+        double atD = sign * (cu * dv - cv * du);
+        double atC = atB + atD - atA;
+        int inward = (atA < 0 ? 1 : 0) + (atB < 0 ? 1 : 0) + (atC < 0 ? 1 : 0) + (atD < 0 ? 1 : 0);
+        if (inward > 1) {
+            ears(start, 4, flattened(start, 4));
+            return;
         }
-        ears(start, size, flat);
+        // The diagonal from the second corner is that from the fourth.
+        int hub = atB < 0 || atD < 0 ? 1 : 0;
+        emit(start + hub, start + hub + 1, start + hub + 2);
+        emit(start + hub, start + hub + 2, start + (hub + 3) % 4);
+    }
+
+    /** The axis along which a face is looked at. */
+    private static int dropped(double nx, double ny, double nz) {
+        double x = Math.abs(nx);
+        double y = Math.abs(ny);
+        double z = Math.abs(nz);
+        return x > y ? x > z ? 0 : 2 : y > z ? 1 : 2;
     }
 
     /** The face's corners in the plane of its normal (Newell's), two numbers each, counter-clockwise. */
@@ -100,8 +155,7 @@ public final class Triangulation {
             ny += (points[p + 2] - (double) points[q + 2]) * (points[p] + (double) points[q]);
             nz += (points[p] - (double) points[q]) * (points[p + 1] + (double) points[q + 1]);
         }
-        int drop =
-                Math.abs(nx) > Math.abs(ny) ? Math.abs(nx) > Math.abs(nz) ? 0 : 2 : Math.abs(ny) > Math.abs(nz) ? 1 : 2;
+        int drop = dropped(nx, ny, nz);
         double sign = (drop == 0 ? nx : drop == 1 ? ny : nz) < 0 ? -1 : 1;
         int u = (drop + 1) % 3;
         int v = (drop + 2) % 3;

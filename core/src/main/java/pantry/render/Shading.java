@@ -26,6 +26,9 @@ final class Shading {
     private final Vec3 up;
     private final Vec3 forward;
     private final double focal;
+    private final double perFocal;
+    private final double middleX;
+    private final double middleY;
     private final @Nullable Lighting lighting;
     private final GroundShading ground;
 
@@ -44,6 +47,9 @@ final class Shading {
         this.up = camera.up();
         this.forward = camera.back().times(-1);
         this.focal = camera.focal(height);
+        this.perFocal = 1 / focal;
+        this.middleX = width / 2.0;
+        this.middleY = height / 2.0;
         this.lighting = scene.lighting().orElse(null);
         this.ground = new GroundShading(shadow, camera, height, options, lighting);
     }
@@ -57,29 +63,64 @@ final class Shading {
         }
     }
 
-    /** A row of a picture of half the size: each pixel from a block of four, which is shaded once where it is all one. */
+    /** A row of a picture of half the size: each pixel from a block of four, of which each triangle is shaded once. */
     void blocks(int y, int[] argb, int[] ids) {
         RowScratch row = new RowScratch();
         int half = width / 2;
         for (int x = 0; x < half; x++) {
             int at = 2 * y * width + 2 * x;
             int below = at + width;
-            int seen = use[at];
-            ids[y * half + x] = seen < 0 ? -1 : uses[seen].owner();
-            boolean one = seen == use[at + 1] && seen == use[below] && seen == use[below + 1];
-            int face = triangle[at];
-            one &= seen < 0 || face == triangle[at + 1] && face == triangle[below] && face == triangle[below + 1];
-            if (one) {
+            ids[y * half + x] = use[at] < 0 ? -1 : uses[use[at]].owner();
+            if (isSame(at + 1, at) && isSame(below, at) && isSame(below + 1, at)) {
                 float middle = (depth[at] + depth[at + 1] + depth[below] + depth[below + 1]) / 4;
                 argb[y * half + x] = shade(row, 2 * x + 1, 2 * y + 1, at, middle);
             } else {
-                int a = shade(row, 2 * x + 0.5, 2 * y + 0.5, at);
-                int b = shade(row, 2 * x + 1.5, 2 * y + 0.5, at + 1);
-                int c = shade(row, 2 * x + 0.5, 2 * y + 1.5, below);
-                int d = shade(row, 2 * x + 1.5, 2 * y + 1.5, below + 1);
-                argb[y * half + x] = Frame.mean(a, b, c, d);
+                argb[y * half + x] = mixed(row, 2 * x, 2 * y);
             }
         }
+    }
+
+    /**
+     * The colour of a block of four pixels that see different things: each is shaded once, in the middle of what is seen of it.
+     *
+     * @param x with {@code y} its left upper pixel
+     */
+    private int mixed(RowScratch row, int x, int y) {
+        int[] colours = row.four;
+        int shaded = 0;
+        for (int i = 0; i < 4; i++) {
+            if ((shaded >> i & 1) != 0) {
+                continue;
+            }
+            int pixel = (y + (i >> 1)) * width + x + (i & 1);
+            int same = 0;
+            int right = 0;
+            int down = 0;
+            int count = 0;
+            float nearness = 0;
+            for (int j = i; j < 4; j++) {
+                int other = (y + (j >> 1)) * width + x + (j & 1);
+                if (isSame(pixel, other)) {
+                    same |= 1 << j;
+                    right += j & 1;
+                    down += j >> 1;
+                    nearness += depth[other];
+                    count++;
+                }
+            }
+            int colour = shade(
+                    row, x + 0.5 + (double) right / count, y + 0.5 + (double) down / count, pixel, nearness / count);
+            for (int j = i; j < 4; j++) {
+                colours[j] = (same >> j & 1) != 0 ? colour : colours[j];
+            }
+            shaded |= same;
+        }
+        return Frame.mean(colours[0], colours[1], colours[2], colours[3]);
+    }
+
+    /** Whether two pixels see the same triangle, or the ground. */
+    private boolean isSame(int one, int other) {
+        return use[one] == use[other] && (use[one] < 0 || triangle[one] == triangle[other]);
     }
 
     private int shade(RowScratch row, double x, double y, int pixel) {
@@ -96,8 +137,8 @@ final class Shading {
         if (seen >= 0 && face == DrawInstance.DOT) {
             return dots[pixel];
         }
-        double u = (x - width / 2.0) / focal;
-        double v = (height / 2.0 - y) / focal;
+        double u = (x - middleX) * perFocal;
+        double v = (middleY - y) * perFocal;
         double dx = forward.x() + right.x() * u + up.x() * v;
         double dy = forward.y() + right.y() * u + up.y() * v;
         double dz = forward.z() + right.z() * u + up.z() * v;
@@ -105,10 +146,11 @@ final class Shading {
             return ground.colour(row, dx, dy, dz);
         }
         DrawInstance used = uses[seen];
-        if (row.use != seen || row.triangle != face) {
-            setUp(row, used, seen, face);
+        RowScratch.Facing facing = row.facing(face);
+        if (facing.use != seen || facing.triangle != face) {
+            setUp(facing, used, seen, face);
         }
-        return surface(row, used, dx, dy, dz, 1 / nearness);
+        return surface(row, facing, used, dx, dy, dz, 1 / nearness);
     }
 
     /**
@@ -154,28 +196,32 @@ final class Shading {
                         new Vec3(dx / view, dy / view, dz / view));
     }
 
-    private void setUp(RowScratch row, DrawInstance used, int useNumber, int number) {
-        row.use = useNumber;
-        row.triangle = number;
+    private void setUp(RowScratch.Facing facing, DrawInstance used, int useNumber, int number) {
+        facing.use = useNumber;
+        facing.triangle = number;
         RenderMesh mesh = used.mesh();
         Vec3 a = vertex(used, mesh.indices[3 * number]);
         Vec3 b = vertex(used, mesh.indices[3 * number + 1]);
         Vec3 c = vertex(used, mesh.indices[3 * number + 2]);
-        set(row.a, a.minus(eye));
-        set(row.e1, b.minus(a));
-        set(row.e2, c.minus(a));
-        Vec3 normal = b.minus(a).cross(c.minus(a));
-        set(row.n, normal);
+        // The intersection of T. Möller and B. Trumbore (1997) in triple products of which each has the ray's direction
+        // once: what it is multiplied with is the same all over a triangle.
+        Vec3 from = a.minus(eye);
+        Vec3 e1 = b.minus(a);
+        Vec3 e2 = c.minus(a);
+        Vec3 normal = e1.cross(e2);
+        set(facing.normal, normal);
+        set(facing.toBeta, e2.cross(from));
+        set(facing.toGamma, from.cross(e1));
         Image image = used.surface().image();
         float[] uvs = used.uvs();
-        row.texelsPerMetre = 0;
+        facing.texelsPerMetre = 0;
         if (image != null && uvs != null) {
             int ia = 2 * mesh.indices[3 * number];
             int ib = 2 * mesh.indices[3 * number + 1];
             int ic = 2 * mesh.indices[3 * number + 2];
             double uvArea = Math.abs((uvs[ib] - uvs[ia]) * (uvs[ic + 1] - uvs[ia + 1])
                     - (uvs[ib + 1] - uvs[ia + 1]) * (uvs[ic] - uvs[ia]));
-            row.texelsPerMetre = Math.sqrt(uvArea / Math.max(1e-30, normal.length())) * image.texels();
+            facing.texelsPerMetre = Math.sqrt(uvArea / Math.max(1e-30, normal.length())) * image.texels();
         }
     }
 
@@ -190,29 +236,28 @@ final class Shading {
         return used.world().point(p[3 * vertex], p[3 * vertex + 1], p[3 * vertex + 2]);
     }
 
-    private int surface(RowScratch row, DrawInstance used, double dx, double dy, double dz, double distance) {
-        // Where the ray meets the triangle, in its own coordinates (T. Möller and B. Trumbore, 1997).
-        double[] e1 = row.e1;
-        double[] e2 = row.e2;
-        double px = dy * e2[2] - dz * e2[1];
-        double py = dz * e2[0] - dx * e2[2];
-        double pz = dx * e2[1] - dy * e2[0];
-        double det = e1[0] * px + e1[1] * py + e1[2] * pz;
-        double inverse = det == 0 ? 0 : 1 / det;
-        double beta = -(row.a[0] * px + row.a[1] * py + row.a[2] * pz) * inverse;
-        double qx = -row.a[1] * e1[2] + row.a[2] * e1[1];
-        double qy = -row.a[2] * e1[0] + row.a[0] * e1[2];
-        double qz = -row.a[0] * e1[1] + row.a[1] * e1[0];
-        double gamma = (dx * qx + dy * qy + dz * qz) * inverse;
-        beta = Math.clamp(beta, 0, 1);
-        gamma = Math.clamp(gamma, 0, 1 - beta);
+    private int surface(
+            RowScratch row,
+            RowScratch.Facing face,
+            DrawInstance used,
+            double dx,
+            double dy,
+            double dz,
+            double distance) {
+        // Where the ray meets the triangle, in its own coordinates.
+        double facing = face.normal[0] * dx + face.normal[1] * dy + face.normal[2] * dz;
+        double inverse = facing == 0 ? 0 : 1 / facing;
+        double beta = (face.toBeta[0] * dx + face.toBeta[1] * dy + face.toBeta[2] * dz) * inverse;
+        double gamma = (face.toGamma[0] * dx + face.toGamma[1] * dy + face.toGamma[2] * dz) * inverse;
+        beta = beta > 0 ? Math.min(beta, 1) : 0;
+        gamma = gamma > 0 ? Math.min(gamma, 1 - beta) : 0;
         RenderMesh mesh = used.mesh();
-        int ia = mesh.indices[3 * row.triangle];
-        int ib = mesh.indices[3 * row.triangle + 1];
-        int ic = mesh.indices[3 * row.triangle + 2];
-        double nx = row.n[0];
-        double ny = row.n[1];
-        double nz = row.n[2];
+        int ia = mesh.indices[3 * face.triangle];
+        int ib = mesh.indices[3 * face.triangle + 1];
+        int ic = mesh.indices[3 * face.triangle + 2];
+        double nx = face.normal[0];
+        double ny = face.normal[1];
+        double nz = face.normal[2];
         if (!options.flat()) {
             float fb = (float) beta;
             float fc = (float) gamma;
@@ -226,15 +271,15 @@ final class Shading {
             ny = lx * m[1] + ly * m[4] + lz * m[7];
             nz = lx * m[2] + ly * m[5] + lz * m[8];
         }
-        double view = Math.sqrt(dx * dx + dy * dy + dz * dz);
+        double perView = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz);
         // Both sides are shown: a face that is seen from behind is lit as if turned round.
-        boolean fromBehind = row.n[0] * dx + row.n[1] * dy + row.n[2] * dz > 0;
-        boolean againstFace = row.n[0] * nx + row.n[1] * ny + row.n[2] * nz < 0;
+        boolean fromBehind = facing > 0;
+        boolean againstFace = face.normal[0] * nx + face.normal[1] * ny + face.normal[2] * nz < 0;
         double side = fromBehind == againstFace ? 1 : -1;
         // At the outline of what is round, the normal between corners may lean away from the eye; it leans no further
         // than
         // the outline itself.
-        double away = Math.max(0, side * (nx * dx + ny * dy + nz * dz)) / (view * view);
+        double away = Math.max(0, side * (nx * dx + ny * dy + nz * dz)) * perView * perView;
         nx = side * nx - away * dx;
         ny = side * ny - away * dy;
         nz = side * nz - away * dz;
@@ -253,7 +298,10 @@ final class Shading {
             float v = (float) (uvs[2 * ia + 1] * alpha + uvs[2 * ib + 1] * beta + uvs[2 * ic + 1] * gamma);
             Texture.Sampling lying = surface.sampling();
             image.sample(
-                    wrapped(u, lying.wrapS()), wrapped(v, lying.wrapT()), row.texelsPerMetre * distance / focal, base);
+                    wrapped(u, lying.wrapS()),
+                    wrapped(v, lying.wrapT()),
+                    face.texelsPerMetre * distance * perFocal,
+                    base);
             base[0] *= surface.r();
             base[1] *= surface.g();
             base[2] *= surface.b();
@@ -266,7 +314,7 @@ final class Shading {
             }
         }
         if (lighting == null) {
-            return lit(surface, base, nx * scale, ny * scale, nz * scale, dx / view, dy / view, dz / view);
+            return lit(surface, base, nx * scale, ny * scale, nz * scale, dx * perView, dy * perView, dz * perView);
         }
         return lamplit(
                 row,
@@ -274,7 +322,7 @@ final class Shading {
                 surface,
                 new Vec3(eye.x() + dx * distance, eye.y() + dy * distance, eye.z() + dz * distance),
                 new Vec3(nx * scale, ny * scale, nz * scale),
-                new Vec3(dx / view, dy / view, dz / view));
+                new Vec3(dx * perView, dy * perView, dz * perView));
     }
 
     /** In the light of the scene's lamps; what metals mirror beside them is as bright as what falls on them. */
@@ -324,7 +372,7 @@ final class Shading {
     private static int lit(
             RenderMaterial surface, float[] base, double nx, double ny, double nz, double dx, double dy, double dz) {
         double key = nx * KEY_X + ny * KEY_Y + nz * KEY_Z;
-        double wrapped = Math.max(0, (key + 0.25) / 1.25);
+        double wrapped = Math.max(0, (key + 0.25) * (1 / 1.25));
         double sky = 0.5 + 0.5 * ny;
         double head = Math.max(0, -(nx * dx + ny * dy + nz * dz));
         double diffuse = 0.78 * wrapped + 0.32 * sky + 0.08 * (1 - sky) + 0.12 * head;
@@ -333,10 +381,11 @@ final class Shading {
         double hx = KEY_X - dx;
         double hy = KEY_Y - dy;
         double hz = KEY_Z - dz;
-        double gloss = (1 - rough) * (1 - rough) * 1.4 * Lighting.gloss(nx, ny, nz, hx, hy, hz, rough * rough);
+        double strength = (1 - rough) * (1 - rough) * 1.4;
+        double gloss = strength == 0 ? 0 : strength * Lighting.gloss(nx, ny, nz, hx, hy, hz, rough * rough);
         // What a metal would mirror: bright above, darker towards the floor.
         double ry = dy + 2 * head * ny;
-        double mirror = 0.30 + 0.85 * smooth((ry + 0.35) / 1.1);
+        double mirror = 0.30 + 0.85 * smooth((ry + 0.35) * (1 / 1.1));
         double body = diffuse * (1 - 0.75 * metal) + mirror * 0.8 * metal;
         double edge = 1 - Math.min(1, head);
         double fresnel = 0.25 * (1 - rough) * edge * edge * edge * edge;
@@ -348,7 +397,7 @@ final class Shading {
     }
 
     private static double smooth(double t) {
-        double c = Math.clamp(t, 0, 1);
+        double c = t > 0 ? Math.min(t, 1) : 0;
         return c * c * (3 - 2 * c);
     }
 }

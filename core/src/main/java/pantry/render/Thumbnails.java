@@ -5,7 +5,12 @@ import java.awt.image.DataBufferInt;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.lang.ref.SoftReference;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
 import javax.imageio.ImageIO;
+import javax.imageio.stream.ImageOutputStream;
+import javax.imageio.stream.MemoryCacheImageOutputStream;
 import pantry.model.Model;
 
 /** Pictures of models for cards: framed, with a soft shadow on a clear ground, smoothed. */
@@ -14,6 +19,9 @@ public final class Thumbnails {
     public static final int SIZE = 384;
 
     private static final RenderOptions CLEAR = RenderOptions.PLAIN.withBackground(RenderOptions.CLEAR);
+
+    /** Renderers that nobody draws with: their buffers take as long to make as a small picture to draw. */
+    private static final Queue<SoftReference<Renderer>> IDLE = new ConcurrentLinkedQueue<>();
 
     private Thumbnails() {}
 
@@ -31,18 +39,33 @@ public final class Thumbnails {
     /** A picture of a scene, drawn at twice its size and smoothed. */
     public static BufferedImage picture(
             RenderScene scene, Camera camera, int width, int height, RenderOptions options) {
-        Frame frame = new Renderer().drawSmooth(scene, camera, width, height, options);
+        Renderer renderer = idle();
+        Frame frame = renderer.drawSmooth(scene, camera, width, height, options);
+        IDLE.add(new SoftReference<>(renderer));
         BufferedImage image = new BufferedImage(width, height, BufferedImage.TYPE_INT_ARGB);
         int[] pixels = ((DataBufferInt) image.getRaster().getDataBuffer()).getData();
         System.arraycopy(frame.argb(), 0, pixels, 0, pixels.length);
         return image;
     }
 
+    private static Renderer idle() {
+        for (SoftReference<Renderer> next = IDLE.poll(); next != null; next = IDLE.poll()) {
+            Renderer renderer = next.get();
+            if (renderer != null) {
+                return renderer;
+            }
+        }
+        return new Renderer();
+    }
+
     /** An image as PNG. */
     public static byte[] png(BufferedImage image) {
         try {
             ByteArrayOutputStream out = new ByteArrayOutputStream();
-            ImageIO.write(image, "png", out);
+            // Into memory: by itself it goes through a file.
+            try (ImageOutputStream encoded = new MemoryCacheImageOutputStream(out)) {
+                ImageIO.write(image, "png", encoded);
+            }
             return out.toByteArray();
         } catch (IOException e) {
             throw new UncheckedIOException("writing to memory failed", e);

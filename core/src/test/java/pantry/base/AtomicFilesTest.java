@@ -73,4 +73,38 @@ class AtomicFilesTest {
         assertThat(Names.free("Mast", name -> name.equals("Mast") || name.equals("Mast_2")))
                 .isEqualTo("Mast_3");
     }
+
+    @Test
+    void aFolderIsFilledAsAWholeAndOtherFilesAsEver() throws IOException {
+        Path draft = Files.createDirectory(folder.resolve("draft"));
+        Path beside = folder.resolve("beside.txt");
+        int made = AtomicFiles.draft(draft, () -> {
+            Files.createDirectories(draft.resolve("deep/deeper"));
+            AtomicFiles.write(draft.resolve("deep/deeper/one.txt"), "one");
+            AtomicFiles.write(draft.resolve("two.txt"), "two");
+            AtomicFiles.write(draft.resolve("two.txt"), "two again");
+            AtomicFiles.write(beside, "beside");
+            AtomicFiles.createFolder(draft.resolve("inner"), inner -> AtomicFiles.write(inner.resolve("three"), "3"));
+            return 3;
+        });
+        assertThat(made).isEqualTo(3);
+        assertThat(draft.resolve("deep/deeper/one.txt")).hasContent("one");
+        assertThat(draft.resolve("two.txt")).hasContent("two again");
+        assertThat(draft.resolve("inner/three")).hasContent("3");
+        assertThat(beside).hasContent("beside");
+        assertThat(AtomicFiles.leftIn(draft)).isEmpty();
+    }
+
+    @Test
+    void whatGoesWrongWhileAFolderIsFilledIsTold() throws IOException {
+        Path draft = Files.createDirectory(folder.resolve("draft"));
+        assertThatThrownBy(() -> AtomicFiles.draft(draft, () -> {
+                    AtomicFiles.write(draft.resolve("one.txt"), "one");
+                    throw new IOException("no room");
+                }))
+                .isInstanceOf(IOException.class)
+                .hasMessage("no room");
+        AtomicFiles.write(draft.resolve("one.txt"), "later");
+        assertThat(draft.resolve("one.txt")).hasContent("later");
+    }
 }

@@ -159,4 +159,38 @@ class TriangulationTest {
         }
         return star;
     }
+
+    /** Dart-shaped and other faces of four corners, seen from all six sides: the area is the outline's. */
+    @Test
+    void fourCornersAreCutByTheDiagonalThatStaysInside() {
+        double[][] dart = {{0, 0}, {4, 1}, {0, 4}, {1, 1}};
+        double[][] kite = {{0, 0}, {3, 0}, {4, 5}, {-1, 2}};
+        for (double[][] outline : List.of(dart, kite)) {
+            double expected = shoelace(outline);
+            for (int by = 0; by < 4; by++) {
+                double[][] turned = rotated(outline, by);
+                assertThat(area(turned)).as("from corner %d", by).isCloseTo(expected, within(1e-9));
+                for (int axis = 0; axis < 3; axis++) {
+                    for (boolean reversed : new boolean[] {false, true}) {
+                        assertThat(Measures.of(lying(turned, axis, reversed), Matrix4.IDENTITY)
+                                        .area())
+                                .as("from corner %d, across axis %d", by, axis)
+                                .isCloseTo(expected, within(1e-9));
+                    }
+                }
+            }
+        }
+    }
+
+    /** A face at right angles to an axis. */
+    private static Mesh lying(double[][] outline, int axis, boolean reversed) {
+        float[] points = new float[3 * outline.length];
+        for (int i = 0; i < outline.length; i++) {
+            double[] at = outline[reversed ? outline.length - 1 - i : i];
+            points[3 * i + axis] = 7;
+            points[3 * i + (axis + 1) % 3] = (float) at[0];
+            points[3 * i + (axis + 2) % 3] = (float) at[1];
+        }
+        return new Mesh(points, new int[] {outline.length}, new int[] {0, 1, 2, 3}, null, null);
+    }
 }
