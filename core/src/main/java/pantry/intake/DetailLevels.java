@@ -9,6 +9,7 @@ import java.util.Set;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.Simplification;
+import pantry.model.Model;
 import pantry.usd.AttributeSpec;
 import pantry.usd.PrimSpec;
 import pantry.usd.Specifier;
@@ -38,6 +39,21 @@ public final class DetailLevels {
         shares.put("quarter", 0.25);
         shares.put("eighth", 0.125);
         return shares;
+    }
+
+    /**
+     * What a model's coarser levels will be, by their names, the finest first; none where it is one mesh of several
+     * materials, which is left as it is.
+     */
+    public static Map<String, Preparation.Reduced> of(Model model, PartsMode parts) {
+        boolean subsets = parts == PartsMode.SINGLE
+                && model.roots().stream().anyMatch(node -> node.parts().size() > 1);
+        Map<String, Preparation.Reduced> levels = new LinkedHashMap<>();
+        if (!subsets) {
+            SHARES.forEach((level, share) ->
+                    levels.put(level, Preparation.reduced(model, share, mesh -> mesh.triangleCount() >= WORTH_IT)));
+        }
+        return levels;
     }
 
     /** Moves the meshes' numbers into the variants: what is said outside of them is stronger. */

@@ -2,6 +2,7 @@ package pantry.intake;
 
 import java.util.IdentityHashMap;
 import java.util.Map;
+import java.util.function.Predicate;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.exchange.format.Imported;
@@ -52,11 +53,16 @@ public final class Preparation {
 
     /** Keeps a share of each mesh's triangles. */
     public static Reduced reduced(Model model, double share) {
-        if (share == 1) {
-            return new Reduced(model, 0);
-        }
+        return share == 1 ? new Reduced(model, 0) : reduced(model, share, mesh -> true);
+    }
+
+    /** Keeps a share of the triangles of some meshes, and the others as they are. */
+    static Reduced reduced(Model model, double share, Predicate<Mesh> wanted) {
         Map<Mesh, Double> errors = new IdentityHashMap<>();
         Model fewer = model.withMeshes(mesh -> {
+            if (!wanted.test(mesh)) {
+                return mesh;
+            }
             Simplification.Result result = Simplification.of(mesh, share);
             errors.put(result.mesh(), result.error());
             return result.mesh();

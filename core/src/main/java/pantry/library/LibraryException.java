@@ -8,6 +8,11 @@ import pantry.base.PantryException;
 public final class LibraryException extends PantryException {
     private static final long serialVersionUID = 1L;
 
+    /** A refusal that says by itself whom or what it concerns. */
+    public LibraryException(String message) {
+        super(message);
+    }
+
     public LibraryException(Path folder, String message) {
         super(folder, message);
     }

@@ -111,13 +111,14 @@ public final class Reservations {
     }
 
     private static LibraryException heldBy(Asset asset, Optional<Reservation> other) {
-        String holder = other.map(held -> held.isReadable()
-                        ? "by " + held.who() + " since " + Timestamps.minutes(held.since()) + " (on " + held.host()
-                                + ")"
-                        : "by somebody whose reservation of " + Timestamps.minutes(held.since()) + " cannot be read")
-                .orElse("by somebody who releases it in this moment");
-        return new LibraryException(
-                asset.folder(), "is reserved " + holder + "; ask for its release, or take the reservation over");
+        String title = asset.card().name();
+        String held = other.map(each -> each.isReadable()
+                        ? each.who() + " has reserved " + title + " since " + Timestamps.minutes(each.since()) + " (on "
+                                + each.host() + ")"
+                        : "somebody has reserved " + title + " since " + Timestamps.minutes(each.since())
+                                + ", whose name cannot be read")
+                .orElse("somebody had reserved " + title + " and releases it in this moment");
+        return new LibraryException(held + "; ask for its release, or take the reservation over");
     }
 
     /**

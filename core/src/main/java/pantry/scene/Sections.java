@@ -251,8 +251,8 @@ public final class Sections {
     public static void requireFree(Path file, String who) {
         read(hold(file)).filter(hold -> !hold.who().equals(who)).ifPresent(hold -> {
             throw new SceneException(
-                    file,
-                    "is held by " + hold.who() + ", who works on it; save it elsewhere, or wait until it is let go");
+                    hold.who() + " holds " + Names.stem(file.getFileName().toString())
+                            + " and works on it; save it elsewhere, or wait until it is let go");
         });
     }
 
@@ -279,9 +279,8 @@ public final class Sections {
 
     private static void requireOwn(Path section, String who) {
         holder(section).filter(hold -> !hold.who().equals(who)).ifPresent(hold -> {
-            throw new SceneException(
-                    hold(section),
-                    "the section " + Names.stem(section.getFileName().toString()) + " is held by " + hold.who());
+            throw new SceneException(hold.who() + " holds the section "
+                    + Names.stem(section.getFileName().toString()));
         });
     }
 

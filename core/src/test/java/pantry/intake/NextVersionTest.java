@@ -103,7 +103,7 @@ class NextVersionTest extends WithWorkshop {
         Library ben = Library.open(library.root(), "ben", Clock.systemUTC());
         ben.reservations().reserve(mast);
         assertThatThrownBy(() -> publish(arrival, suggested(arrival), VersionStatus.READY, "x"))
-                .hasMessageContaining("reserved by ben");
+                .hasMessageContaining("ben has reserved ");
         assertThat(library.root().resolve("incoming")).isEmptyDirectory();
         ben.reservations().release(mast);
         assertThat(publish(arrival, suggested(arrival), VersionStatus.READY, "x")

@@ -302,8 +302,10 @@ class ChoosingTest extends WithYard {
         scene.sections().reserve(section, "Tove");
         scene.sections().reserve(section, "Tove");
         assertThat(scene.sections().holder(section)).contains(new Sections.Hold("Tove"));
-        assertThatThrownBy(() -> scene.sections().reserve(section, "Iben")).hasMessageContaining("held by Tove");
-        assertThatThrownBy(() -> scene.sections().release(section, "Iben")).hasMessageContaining("held by Tove");
+        assertThatThrownBy(() -> scene.sections().reserve(section, "Iben"))
+                .hasMessageContaining("Tove holds the section");
+        assertThatThrownBy(() -> scene.sections().release(section, "Iben"))
+                .hasMessageContaining("Tove holds the section");
         scene.sections().release(section, "Tove");
         scene.sections().reserve(section, "Iben");
         assertThat(scene.sections().holder(section)).contains(new Sections.Hold("Iben"));

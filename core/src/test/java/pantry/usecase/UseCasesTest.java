@@ -100,7 +100,7 @@ class UseCasesTest {
         Path missing = folder.resolve("is-not-there.glb");
         assertThatThrownBy(() -> new PublishFile(workbench.intake()).run(library, publishing(missing), Progress.NONE))
                 .isInstanceOf(LibraryException.class)
-                .hasMessageContaining("reserved by colleague");
+                .hasMessageContaining("colleague has reserved ");
         assertThat(library.current(crate).versions()).containsExactly("v001");
     }
 

@@ -2,7 +2,6 @@ package pantry.desktop.receive;
 
 import java.io.File;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
@@ -23,8 +22,6 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import pantry.base.math.Box3;
-import pantry.base.math.Matrix4;
-import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -40,23 +37,16 @@ import pantry.intake.DropFolder;
 import pantry.intake.Origin;
 import pantry.intake.PartsMode;
 import pantry.intake.Pivot;
-import pantry.intake.Preparation;
 import pantry.intake.ProcessingOptions;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
 import pantry.model.Axis;
 import pantry.model.Facts;
-import pantry.model.Model;
-import pantry.render.Figure;
 import pantry.render.RenderCache;
-import pantry.render.RenderScene;
 
 /** What arrived · a large look at it beside the figure · its slip. */
 public final class ReceiveView extends BorderPane {
     private static final Duration WATCH_EVERY = Duration.seconds(2);
-
-    /** The figure is of use beside things that are not so many times smaller or larger. */
-    private static final double FIGURE_REACH = 40;
 
     private final ReceiveModel model;
     private final RenderCache cache;
@@ -73,7 +63,7 @@ public final class ReceiveView extends BorderPane {
     private Optional<Arrival> shown = Optional.empty();
     private final LatestWork drawing;
     private Optional<Shape> shownShape = Optional.empty();
-    private Optional<Drawn> shownDrawn = Optional.empty();
+    private Optional<ArrivalPicture> shownDrawn = Optional.empty();
 
     /** Whether what is drawn next stands elsewhere than what is seen; what was to be drawn before it may never have been. */
     private boolean toBeFramed;
@@ -318,7 +308,7 @@ public final class ReceiveView extends BorderPane {
         toBeFramed |= shownShape.filter(shape::stands).isEmpty();
         shownShape = Optional.of(shape);
         Imported read = arrival.contents().orElseThrow();
-        drawing.answer("drawing " + arrival.name(), progress -> Drawn.of(read, choices, cache), drawn -> {
+        drawing.answer("drawing " + arrival.name(), progress -> ArrivalPicture.of(read, choices, cache), drawn -> {
             shownDrawn = Optional.of(drawn);
             view.drawnProperty().set(drawn.scene());
             if (toBeFramed) {
@@ -336,40 +326,7 @@ public final class ReceiveView extends BorderPane {
         });
     }
 
-    /**
-     * An arrival as it will be shelved, beside the figure.
-     *
-     * @param box around the arrival, metres
-     * @param figure whether the figure is of use beside it
-     * @param triangles as it will be shelved
-     * @param error how far its surfaces are moved by leaving triangles out, at most, metres
-     */
-    private record Drawn(RenderScene scene, Box3 box, boolean figure, long triangles, double error) {
-        /** The model stands over the origin, however far off its own it is: so no digits are lost on the way to the screen. */
-        static Drawn of(Imported arrival, Slip choices, RenderCache cache) {
-            Preparation.Reduced reduced = Preparation.prepared(arrival, choices);
-            Model prepared = reduced.model();
-            Box3 box = prepared.bounds();
-            Vec3 base = new Vec3(box.centre().x(), box.min().y(), box.centre().z());
-            Matrix4 home = Matrix4.translation(base.times(-1));
-            List<Model.Node> together = new ArrayList<>(prepared.moved(home).roots());
-            Vec3 size = box.size();
-            double longest = Math.max(size.x(), Math.max(size.y(), size.z()));
-            boolean figure = longest > Figure.HEIGHT / FIGURE_REACH && longest < Figure.HEIGHT * FIGURE_REACH;
-            if (figure) {
-                double aside = Math.max(0.35, size.x() * 0.08);
-                together.add(Figure.at(new Vec3(-size.x() / 2 - aside - 0.3, 0, size.z() / 2)));
-            }
-            return new Drawn(
-                    RenderScene.of(new Model("Arrival", together, Model.Extras.NONE), cache),
-                    box,
-                    figure,
-                    prepared.trianglesDrawn(),
-                    reduced.error());
-        }
-    }
-
-    private void showMeasures(Arrival arrival, Slip choices, Drawn drawn) {
+    private void showMeasures(Arrival arrival, Slip choices, ArrivalPicture drawn) {
         Box3 box = drawn.box();
         boolean reduced = choices.making().share() < 1;
         Facts facts = arrival.surveyProperty().get().orElseThrow().facts();
@@ -397,6 +354,17 @@ public final class ReceiveView extends BorderPane {
                                 : measure("volume", "not closed"));
         if (reduced) {
             measures.getChildren().add(measure("surface moved by at most", Units.length(drawn.error())));
+        }
+        drawn.collision().ifPresent(triangles -> measures.getChildren()
+                .add(measure("collision shape", Units.counted(triangles, "triangle"))));
+        for (ArrivalPicture.Level level : drawn.levels()) {
+            measures.getChildren()
+                    .add(measure(
+                            level.name() + ", surface moved by at most",
+                            Units.counted(level.triangles(), "triangle") + ", " + Units.length(level.error())));
+        }
+        if (choices.making().levels() && drawn.levels().isEmpty()) {
+            measures.getChildren().add(measure("levels of detail", "none: one mesh of several materials"));
         }
     }
 

@@ -167,7 +167,7 @@ class KeepingTest {
         place(3);
         model.keeping().save();
         assertThat(saved()).isEqualTo(1);
-        assertThat(desk.session().ledger().getFirst().text()).contains("held by Ada");
+        assertThat(desk.session().ledger().getFirst().text()).contains("Ada holds ");
         model.keeping().saveElsewhere("Mine");
         assertThat(saved()).isEqualTo(2);
     }

@@ -139,7 +139,7 @@ class SectionsInPlaceTest extends WithScene {
         model.sections().look();
         assertThat(model.sections().holdersProperty().get()).containsEntry(file, "Ada");
         model.exports().holdOpen(true);
-        assertThat(desk.session().ledger().getFirst().text()).contains("held by Ada");
+        assertThat(desk.session().ledger().getFirst().text()).contains("Ada holds ");
         Sections.release(file, "Ada");
         model.exports().holdOpen(true);
         assertThat(Sections.holder(file).orElseThrow().who()).isEqualTo("tester");

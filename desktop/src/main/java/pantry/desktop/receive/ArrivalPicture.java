@@ -1,0 +1,104 @@
+package pantry.desktop.receive;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.format.Imported;
+import pantry.intake.CollisionShape;
+import pantry.intake.DetailLevels;
+import pantry.intake.Preparation;
+import pantry.intake.Slip;
+import pantry.mesh.Mesh;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.render.Figure;
+import pantry.render.RenderCache;
+import pantry.render.RenderScene;
+
+/**
+ * An arrival as it will be shelved, beside the figure: within its collision shape, and with its levels of detail in a row
+ * to the right of it.
+ *
+ * @param box around the arrival itself, metres
+ * @param figure whether the figure is of use beside it
+ * @param triangles as it will be shelved
+ * @param error how far its surfaces are moved by leaving triangles out, at most, metres
+ * @param collision the triangles of its collision shape; empty where it gets none
+ * @param levels its coarser levels of detail, the finest first; none where it gets none
+ */
+record ArrivalPicture(
+        RenderScene scene,
+        Box3 box,
+        boolean figure,
+        long triangles,
+        double error,
+        Optional<Integer> collision,
+        List<Level> levels) {
+    /** The figure stands beside what is up to so many times as large as it, or as small. */
+    private static final double FIGURE_REACH = 40;
+
+    /** Seen through, and a little larger, so that it does not lie in the surfaces it touches. */
+    private static final Material SHAPE =
+            new Material("Collision shape", Colour.ofDisplay(0x2F6B57), 0.3f, 0, 1, Colour.BLACK, Map.of());
+
+    private static final double LARGER = 1.002;
+
+    /**
+     * A level of detail.
+     *
+     * @param error how far its surfaces are from the full ones, at most, metres
+     */
+    record Level(String name, long triangles, double error) {}
+
+    /** The model stands over the origin, however far off its own it is: so no digits are lost on the way to the screen. */
+    static ArrivalPicture of(Imported arrival, Slip choices, RenderCache cache) {
+        Preparation.Reduced reduced = Preparation.prepared(arrival, choices);
+        Model prepared = reduced.model();
+        Box3 box = prepared.bounds();
+        Vec3 size = box.size();
+        Matrix4 home = Matrix4.translation(
+                new Vec3(box.centre().x(), box.min().y(), box.centre().z()).times(-1));
+        List<Model.Node> together = new ArrayList<>(prepared.moved(home).roots());
+        Optional<Mesh> collision = choices.making().collision().around(prepared);
+        collision.ifPresent(mesh -> together.add(shape(mesh, box, home)));
+        List<Level> levels = new ArrayList<>();
+        if (choices.making().levels()) {
+            double step = size.x() + Math.max(0.05 * size.length(), 0.15 * size.x());
+            DetailLevels.of(prepared, choices.parts()).forEach((name, level) -> {
+                levels.add(new Level(name, level.model().trianglesDrawn(), level.error()));
+                Vec3 aside = new Vec3(step * levels.size(), 0, 0);
+                together.addAll(level.model()
+                        .moved(home.times(Matrix4.translation(aside)))
+                        .named(name)
+                        .roots());
+            });
+        }
+        double longest = Math.max(size.x(), Math.max(size.y(), size.z()));
+        boolean figure = longest > Figure.HEIGHT / FIGURE_REACH && longest < Figure.HEIGHT * FIGURE_REACH;
+        if (figure) {
+            double aside = Math.max(0.35, size.x() * 0.08);
+            together.add(Figure.at(new Vec3(-size.x() / 2 - aside - 0.3, 0, size.z() / 2)));
+        }
+        return new ArrivalPicture(
+                RenderScene.of(new Model("Arrival", together, Model.Extras.NONE), cache),
+                box,
+                figure,
+                prepared.trianglesDrawn(),
+                reduced.error(),
+                collision.map(Mesh::triangleCount),
+                List.copyOf(levels));
+    }
+
+    private static Model.Node shape(Mesh mesh, Box3 box, Matrix4 home) {
+        Vec3 centre = box.centre();
+        Matrix4 larger = Matrix4.translation(centre.times(-1))
+                .times(Matrix4.scale(new Vec3(LARGER, LARGER, LARGER)))
+                .times(Matrix4.translation(centre));
+        return Model.Node.of(CollisionShape.PRIM, larger.times(home), List.of(new Model.Part(mesh, SHAPE)), List.of());
+    }
+}
