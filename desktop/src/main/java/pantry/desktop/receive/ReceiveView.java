@@ -73,7 +73,11 @@ public final class ReceiveView extends BorderPane {
             Path file, Survey survey, double factor, Axis up, PartsMode parts, Pivot pivot, ProcessingOptions making) {
         /** Whether another stands in the same place and size, so that the view may stay. */
         boolean stands(Shape other) {
-            return file.equals(other.file) && factor == other.factor && up == other.up && pivot == other.pivot;
+            return file.equals(other.file)
+                    && factor == other.factor
+                    && up == other.up
+                    && pivot == other.pivot
+                    && making.levels() == other.making.levels();
         }
     }
 
