@@ -111,8 +111,16 @@ public final class Controls {
         Button button = new Button(text, icon.isEmpty() ? null : new FontIcon(icon));
         button.setMinWidth(Region.USE_PREF_SIZE);
         button.setOnAction(event -> action.run());
+        button.disabledProperty().addListener((property, before, now) -> keepKeys(button, now));
         hint(button, hint);
         return button;
+    }
+
+    /** What a button did may leave nothing for it to do: the keys then do not go to whatever stands beside it. */
+    private static void keepKeys(Button button, boolean disabled) {
+        if (disabled && button.isFocused() && button.getParent() != null) {
+            button.getParent().requestFocus();
+        }
     }
 
     /**

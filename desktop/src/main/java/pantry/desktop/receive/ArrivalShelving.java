@@ -107,7 +107,7 @@ public final class ArrivalShelving {
             // Whatever ends a round, nothing is left being shelved.
             session.onInterface(() -> {
                 left.forEach(arrival -> arrival.move(Arrival.State.SHELVING, open(arrival)));
-                tell(library, List.copyOf(shelved), shelves);
+                tell(library, List.copyOf(shelved), shelves, taken.size() - left.size() - shelved.size());
             });
         }
     }
@@ -166,8 +166,12 @@ public final class ArrivalShelving {
         round.over(arrival);
     }
 
-    /** One line for all that was shelved together. */
-    private void tell(Library library, List<Shelved> shelved, Set<String> shelves) {
+    /**
+     * One line for all that was shelved together.
+     *
+     * @param refused how many were refused beside them
+     */
+    private void tell(Library library, List<Shelved> shelved, Set<String> shelves, int refused) {
         if (shelved.isEmpty()) {
             return;
         }
@@ -179,8 +183,9 @@ public final class ArrivalShelving {
                 .together("shelving " + what, Libraries.Touched.all(library), parts)
                 .after(same -> shelved.forEach(this::stands))
                 .afterUndo(same -> shelved.forEach(this::waits));
+        String others = refused == 0 ? "" : "; " + refused + (refused == 1 ? " was" : " were") + " refused";
         session.done(
-                "shelved " + (one ? shelved.getFirst().text() : what),
+                "shelved " + (one ? shelved.getFirst().text() : what) + others,
                 one ? List.of() : shelved.stream().map(Shelved::text).toList(),
                 work.done(session, parts));
     }

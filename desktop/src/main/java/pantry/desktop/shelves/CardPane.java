@@ -1,5 +1,6 @@
 package pantry.desktop.shelves;
 
+import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -164,7 +165,7 @@ final class CardPane extends BorderPane {
         } else {
             shown = Optional.empty();
             setTop(head(Controls.label("Card", Styles.TITLE)));
-            box.getChildren().setAll(Controls.wrapped("Choose an asset to see its card.", Styles.FAINT));
+            box.getChildren().setAll(new SummaryPane(model, Instant.now()));
             setCenter(scroll);
             setBottom(null);
         }

@@ -16,6 +16,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Hyperlink;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
@@ -97,6 +98,19 @@ class ShelvesPanelsTest {
         assertThat(copied.getFirst().toList()).startsWith("Name", "Kind", "Shelf", "Triangles", "Height (m)");
         assertThat(copied.get(1).toList()).startsWith("Lattice mast", "model", "Masts", "12", "9.0");
         assertThat(copied.get(3).get(2)).isEqualTo("Power / Supply");
+    }
+
+    @Test
+    void whatNeedsAHandIsToldWhileNothingIsChosen(FxRobot robot) {
+        until(
+                "they are told",
+                () -> robot.lookup("#summary-licence-none").tryQuery().isPresent());
+        Hyperlink unlicensed = robot.lookup("#summary-licence-none").queryAs(Hyperlink.class);
+        assertThat(unlicensed.getText()).isEqualTo("3 without a licence");
+        robot.interact(unlicensed::fire);
+        assertThat(model.search().wordsProperty().get()).isEqualTo("licence:none");
+        choose(robot, "Fuel drum");
+        assertThat(robot.lookup("#summary-licence-none").tryQuery()).isEmpty();
     }
 
     @Test

@@ -233,12 +233,17 @@ class ReceiveModelTest {
         Files.writeString(folder.resolve("crate.mtl"), "newmtl Paint\nmap_Kd label.png\n");
         Arrival arrival = arrived(file);
         assertThat(arrival.missing()).containsExactly("label.png");
+        arrived(desk.file("post.obj", 2));
         model.shelving().shelve();
-        assertThat(desk.library().assets()).isEmpty();
+        assertThat(desk.library().assets()).hasSize(1);
+        assertThat(desk.session().ledger().getFirst().text())
+                .startsWith("shelved Post on ")
+                .endsWith("; 1 was refused");
         model.choices().change(arrival, slip -> slip.withAllowMissing(true));
         arrival.tickedProperty().set(true);
         model.shelving().shelve();
-        assertThat(desk.library().assets()).hasSize(1);
+        assertThat(desk.library().assets()).hasSize(2);
+        assertThat(desk.session().ledger().getFirst().text()).doesNotContain("refused");
     }
 
     @Test

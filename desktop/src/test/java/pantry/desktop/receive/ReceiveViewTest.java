@@ -212,4 +212,14 @@ class ReceiveViewTest {
         robot.interact(() -> next.watch().watch(Optional.of(folder)));
         assertThat(((Labeled) robot.lookup("#watch").query()).getText()).startsWith("Watching ");
     }
+
+    @Test
+    void theKeysDoNotGoToTheNextButtonOnceNothingIsLeftToShelve(FxRobot robot) throws IOException {
+        arrive(robot, "one/a.glb", 1);
+        robot.clickOn("#shelve");
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(robot.lookup("#shelve").query().isDisabled()).isTrue();
+        assertThat(robot.lookup("#shelve").query().getScene().getFocusOwner())
+                .isSameAs(robot.lookup("#shelve").query().getParent());
+    }
 }
