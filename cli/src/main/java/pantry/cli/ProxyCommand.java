@@ -55,6 +55,7 @@ final class ProxyCommand extends PrepCommand<ProxyCommand.Result> {
      *
      * @param made boxes, surface, coarse or hull
      * @param overlap of the outlines, 0 to 1, for each direction
+     * @param tried the mean overlap, measured coarsely, of each way in which boxes were fitted
      */
     record Result(
             int triangles,
@@ -62,6 +63,7 @@ final class ProxyCommand extends PrepCommand<ProxyCommand.Result> {
             int boxes,
             Map<String, Double> overlap,
             double mean,
+            Map<String, Double> tried,
             int collision,
             Saved saved) {}
 
@@ -86,6 +88,7 @@ final class ProxyCommand extends PrepCommand<ProxyCommand.Result> {
                 proxy.map(Proxy::boxes).orElse(0),
                 proxy.map(Proxy::overlap).orElse(Map.of()),
                 proxy.map(Proxy::mean).orElse(0.0),
+                proxy.map(Proxy::tried).orElse(Map.of()),
                 shapes,
                 saved);
     }
@@ -128,6 +131,7 @@ final class ProxyCommand extends PrepCommand<ProxyCommand.Result> {
                     Proxy.Made.valueOf(result.made().toUpperCase(Locale.ROOT)).words(result.boxes()),
                     100 * result.mean());
             result.overlap().forEach((direction, overlap) -> output.line("  %-12s %5.1f %%", direction, 100 * overlap));
+            result.tried().forEach((way, overlap) -> output.line("  tried: %s, about %.0f %%", way, 100 * overlap));
         }
         if (result.collision() > 0) {
             output.line("%d shapes for collision", result.collision());

@@ -35,7 +35,7 @@ public final class ConnectedParts {
     }
 
     /** For each face the number of its part, from 0 in the order of first faces. */
-    private static int[] partOfFace(Mesh mesh) {
+    public static int[] partOfFace(Mesh mesh) {
         int[] root = Welding.firstAtPlace(mesh.points());
         int[] corners = mesh.corners();
         int start = 0;

@@ -4,9 +4,11 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
+import java.util.TreeMap;
 import org.hipparchus.linear.Array2DRowRealMatrix;
 import org.hipparchus.linear.EigenDecompositionSymmetric;
 import org.hipparchus.linear.RealMatrix;
@@ -16,10 +18,11 @@ import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 
 /**
- * Fits a few oriented boxes to a thing so that their outline overlaps the thing's as well as it can. One box is split
- * where that helps most, again and again; then sides are drawn in as long as that helps.
+ * Fits a few oriented boxes to a thing so that their outline overlaps the thing's as well as it can, in two ways of which
+ * the better is taken: one box is split where that helps most, again and again; or the thing's connected parts are put
+ * together until so many groups are left. Then sides are drawn in as long as that helps.
  *
- * <p>Greedy, so not the best there is; each step is judged by the outlines themselves, not by volumes.
+ * <p>Greedy, so not the best there is; the last steps are judged by the outlines themselves, not by volumes.
  */
 final class BoxFit {
     private static final int SAMPLES = 12_000;
@@ -31,9 +34,19 @@ final class BoxFit {
     private static final int JUDGED = 10;
     private static final long SEED = 77;
 
+    /** The two ways, in words. */
+    private static final String SPLIT = "one box split again and again";
+
+    private static final String JOINED = "parts put together";
+
+    /** So many groups of parts are put together by how their boxes overlap; from there on by the outlines. */
+    private static final int ROUGHLY_JOINED = 14;
+
     /** Gains below this are noise of the pixels. */
     private static final double WORTH_IT = 2e-4;
 
+    private final double[] triangles;
+    private final Samples samples;
     private final double[] points;
     private final Silhouettes wanted;
     private final Progress progress;
@@ -77,7 +90,9 @@ final class BoxFit {
     }
 
     private BoxFit(double[] triangles, Progress progress) {
-        this.points = samples(triangles);
+        this.triangles = triangles;
+        this.samples = samples(triangles);
+        this.points = samples.points();
         this.progress = progress;
         Box3 box = bounds(triangles);
         this.least = Math.max(1e-6, box.size().length() * 0.002);
@@ -95,26 +110,53 @@ final class BoxFit {
     }
 
     /**
+     * Some boxes, and what was reached.
+     *
+     * @param tried how well the outlines overlap, 0 to 1, by each way that was tried
+     */
+    record Fit(List<Box> boxes, Map<String, Double> tried) {}
+
+    /**
      * At most so many boxes around a surface; fewer where more would not help.
      *
      * @param triangles nine numbers for each, at least one
      */
-    static List<Box> of(double[] triangles, int count, Progress progress) {
-        return new BoxFit(triangles, progress).fit(count);
+    static Fit of(double[] triangles, int count, Progress progress) {
+        BoxFit fit = new BoxFit(triangles, progress);
+        List<Box> split = fit.drawnIn(fit.split(count));
+        double bySplitting = fit.overlap(split);
+        List<Box> groups = fit.joined(count);
+        if (groups.isEmpty()) {
+            return new Fit(split, Map.of(SPLIT, bySplitting));
+        }
+        List<Box> joined = fit.drawnIn(groups);
+        double byJoining = fit.overlap(joined);
+        Map<String, Double> tried = new LinkedHashMap<>();
+        tried.put(SPLIT, bySplitting);
+        tried.put(JOINED, byJoining);
+        return new Fit(byJoining > bySplitting ? joined : split, tried);
     }
 
     /** The points of a surface that a box was made around: nearly those that lie in it. */
     static double[] pointsWithin(double[] triangles, Box box) {
-        double[] samples = samples(triangles);
+        double[] all = samples(triangles).points();
         double[] points = new double[3 * box.points().length];
         for (int i = 0; i < box.points().length; i++) {
-            System.arraycopy(samples, 3 * box.points()[i], points, 3 * i, 3);
+            System.arraycopy(all, 3 * box.points()[i], points, 3 * i, 3);
         }
         return points;
     }
 
+    /**
+     * Points of a surface.
+     *
+     * @param points three numbers for each
+     * @param triangles for each point, the number of the one it lies on
+     */
+    private record Samples(double[] points, int[] triangles) {}
+
     /** Points all over the surface, as many on equal areas, and all corners where there are few. */
-    private static double[] samples(double[] triangles) {
+    private static Samples samples(double[] triangles) {
         int count = triangles.length / 9;
         double[] sums = new double[count];
         double sum = 0;
@@ -125,13 +167,16 @@ final class BoxFit {
         SplittableRandom random = new SplittableRandom(SEED);
         int corners = Math.min(3 * count, SAMPLES);
         double[] points = new double[3 * (corners + (sum > 0 ? SAMPLES : 0))];
+        int[] on = new int[points.length / 3];
         for (int c = 0; c < corners; c++) {
             int from = corners == 3 * count ? c : random.nextInt(3 * count);
             System.arraycopy(triangles, 3 * from, points, 3 * c, 3);
+            on[c] = from / 3;
         }
         for (int i = corners; 3 * i < points.length; i++) {
             int found = Arrays.binarySearch(sums, random.nextDouble() * sum);
             int t = 9 * Math.min(count - 1, found < 0 ? -found - 1 : found);
+            on[i] = t / 9;
             double u = Math.sqrt(random.nextDouble());
             double v = random.nextDouble();
             for (int axis = 0; axis < 3; axis++) {
@@ -140,7 +185,7 @@ final class BoxFit {
                         + u * v * triangles[t + 6 + axis];
             }
         }
-        return points;
+        return new Samples(points, on);
     }
 
     private static double area(double[] t, int at) {
@@ -149,7 +194,52 @@ final class BoxFit {
         return a.cross(b).length() / 2;
     }
 
-    private List<Box> fit(int count) {
+    /** Boxes around groups of the connected parts; none where there are not several parts. */
+    private List<Box> joined(int count) {
+        int[] groupOf = JoinedParts.of(triangles, Math.max(count, ROUGHLY_JOINED));
+        if (groupOf.length == 0) {
+            return List.of();
+        }
+        Map<Integer, List<Integer>> members = new TreeMap<>();
+        for (int i = 0; i < samples.triangles().length; i++) {
+            members.computeIfAbsent(groupOf[samples.triangles()[i]], group -> new ArrayList<>())
+                    .add(i);
+        }
+        List<Box> boxes = new ArrayList<>();
+        members.values()
+                .forEach(numbers -> boxes.add(
+                        around(numbers.stream().mapToInt(Integer::intValue).toArray())));
+        List<Box> now = boxes;
+        while (now.size() > count) {
+            progress.step("joining parts", 0.5);
+            now = joinedBest(now);
+        }
+        return now;
+    }
+
+    /** One box less: the two are put together of which the outline suffers least. */
+    private List<Box> joinedBest(List<Box> boxes) {
+        List<Box> best = List.of();
+        double reached = -1;
+        for (int i = 0; i < boxes.size(); i++) {
+            for (int j = i + 1; j < boxes.size(); j++) {
+                List<Box> fewer = new ArrayList<>(boxes);
+                Box other = fewer.remove(j);
+                Box one = fewer.remove(i);
+                int[] both = Arrays.copyOf(one.points(), one.points().length + other.points().length);
+                System.arraycopy(other.points(), 0, both, one.points().length, other.points().length);
+                fewer.add(around(both));
+                double overlap = overlap(fewer);
+                if (overlap > reached) {
+                    reached = overlap;
+                    best = fewer;
+                }
+            }
+        }
+        return best;
+    }
+
+    private List<Box> split(int count) {
         int[] all = new int[points.length / 3];
         Arrays.setAll(all, i -> i);
         List<Box> boxes = new ArrayList<>(List.of(around(all)));
@@ -178,7 +268,7 @@ final class BoxFit {
             boxes = better;
             reached = best;
         }
-        return drawnIn(boxes, reached);
+        return boxes;
     }
 
     private Silhouettes outline(List<Box> boxes) {
@@ -290,9 +380,9 @@ final class BoxFit {
         return axes;
     }
 
-    private List<Box> drawnIn(List<Box> boxes, double reached) {
+    private List<Box> drawnIn(List<Box> boxes) {
         List<Box> now = new ArrayList<>(boxes);
-        double best = reached;
+        double best = overlap(boxes);
         for (double part : new double[] {0.08, 0.03}) {
             for (int b = 0; b < now.size(); b++) {
                 progress.step("fitting boxes", 0.9);

@@ -78,7 +78,7 @@ public final class LevelsAndCollision {
             throw new PrepException(model.name() + " shows nothing that could touch anything");
         }
         List<Mesh> hulls = new ArrayList<>();
-        for (BoxFit.Box box : BoxFit.of(triangles, count, progress)) {
+        for (BoxFit.Box box : BoxFit.of(triangles, count, progress).boxes()) {
             double[] points = BoxFit.pointsWithin(triangles, box);
             hulls.add(ConvexHull.of(points).orElseGet(() -> {
                 var bounds = BoxFit.bounds(points);

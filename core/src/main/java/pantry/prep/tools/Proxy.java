@@ -39,8 +39,9 @@ import pantry.workpiece.Workpiece;
  * @param made what it is made of
  * @param boxes how many, where it is made of boxes
  * @param overlap how well its outline overlaps the original's, by direction: 0 to 1
+ * @param tried the mean overlap of each way in which boxes were fitted, measured coarsely; of them this is the best
  */
-public record Proxy(Mesh mesh, Made made, int boxes, Map<String, Double> overlap) {
+public record Proxy(Mesh mesh, Made made, int boxes, Map<String, Double> overlap, Map<String, Double> tried) {
     /** What a proxy is made of. */
     public enum Made {
         /** Boxes that fill the original's outlines. */
@@ -104,13 +105,14 @@ public record Proxy(Mesh mesh, Made made, int boxes, Map<String, Double> overlap
             throw new PrepException("a proxy has 1 to " + MOST_BOXES + " boxes, not " + count);
         }
         double[] triangles = triangles(model);
-        List<BoxFit.Box> boxes = BoxFit.of(triangles, count, progress);
+        BoxFit.Fit fit = BoxFit.of(triangles, count, progress);
+        List<BoxFit.Box> boxes = fit.boxes();
         List<Vec3> corners = new ArrayList<>();
         boxes.forEach(box -> corners.addAll(List.of(box.corners())));
         Vec3 move = toBase(bounds(corners), BoxFit.bounds(triangles));
         MeshBuilder builder = new MeshBuilder();
         boxes.forEach(box -> addBox(builder, box.moved(move).corners()));
-        return measured(builder.build(), Made.BOXES, boxes.size(), triangles);
+        return measured(builder.build(), Made.BOXES, boxes.size(), triangles).trying(fit.tried());
     }
 
     private static void addBox(MeshBuilder builder, Vec3[] corners) {
@@ -255,7 +257,11 @@ public record Proxy(Mesh mesh, Made made, int boxes, Map<String, Double> overlap
         for (int i = 0; i < overlap.length; i++) {
             byDirection.put(Silhouettes.DIRECTIONS.get(i).name(), overlap[i]);
         }
-        return new Proxy(mesh, made, boxes, byDirection);
+        return new Proxy(mesh, made, boxes, byDirection, Map.of());
+    }
+
+    private Proxy trying(Map<String, Double> ways) {
+        return new Proxy(mesh, made, boxes, overlap, ways);
     }
 
     /** Writes it into a workpiece, in the place of one that is there. */

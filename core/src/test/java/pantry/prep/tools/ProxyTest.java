@@ -79,6 +79,28 @@ class ProxyTest {
         assertThat(Measures.of(five.mesh(), Matrix4.IDENTITY).volume()).isPositive();
     }
 
+    /** Two posts and three boards between them: whatever is cut across has the posts in both halves. */
+    @Test
+    @DisplayName("of boxes keeps posts apart from what stands between them, and says what was tried")
+    void posts() {
+        MeshBuilder builder = new MeshBuilder();
+        for (int side = -1; side <= 1; side += 2) {
+            builder.add(Shapes.block(0.1, 2, 0.1), Matrix4.translation(new Vec3(side * 0.6, 0, 0)));
+        }
+        for (int board = 0; board < 3; board++) {
+            builder.add(Shapes.block(1, 0.2, 0.5), Matrix4.translation(new Vec3(0, 0.3 + 0.6 * board, 0)));
+        }
+        Proxy five = Proxy.boxes(Workshop.model("Rack", builder.build()), 5, Progress.NONE);
+        assertThat(five.boxes()).isEqualTo(5);
+        assertThat(five.mean()).as("the boxes are the parts").isGreaterThan(0.99);
+        assertThat(five.tried()).hasSize(2);
+        assertThat(five.tried().get("parts put together"))
+                .isGreaterThan(five.tried().get("one box split again and again") + 0.1);
+        Proxy four = Proxy.boxes(Workshop.model("Rack", builder.build()), 4, Progress.NONE);
+        assertThat(four.boxes()).isEqualTo(4);
+        assertThat(four.mean()).isBetween(0.6, five.mean());
+    }
+
     @Test
     @DisplayName("stands on the original's base plane, around its middle")
     void baseAndCentre() {

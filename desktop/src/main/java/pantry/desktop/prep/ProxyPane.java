@@ -176,6 +176,12 @@ final class ProxyPane extends VBox {
                         Controls.fact("triangles", Units.count(proxy.mesh().triangleCount())),
                         Controls.fact("outlines overlap by", percent(proxy.mean())),
                         grid);
+        if (proxy.tried().size() > 1) {
+            VBox ways = new VBox(2, Controls.label("Tried, the best of them taken", Styles.FAINT));
+            proxy.tried().forEach((way, overlap) -> ways.getChildren()
+                    .add(Controls.fact(way, "about " + Math.round(100 * overlap) + "\u202f%")));
+            judged.getChildren().add(ways);
+        }
         preview.showMade(List.of(new FindingsOverlay.Strokes(edges(proxy.mesh()), FindingsOverlay.Ink.MADE)));
     }
 
