@@ -38,8 +38,8 @@ public final class AtomicFiles {
     private AtomicFiles() {}
 
     /**
-     * Fills a folder that nobody looks into yet, and forces all of it to disk at its end: what is written meanwhile is not
-     * forced file by file, which takes most of the time of small files.
+     * Fills a folder that nobody looks into yet, and forces all of it to disk at its end, several files at once; what is
+     * written meanwhile does not wait for the disk file by file.
      *
      * @param folder which is there, and is published or removed as a whole
      * @param filling runs in this thread; what other threads write for it is forced as ever

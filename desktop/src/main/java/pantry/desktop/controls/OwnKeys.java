@@ -19,12 +19,20 @@ public final class OwnKeys {
         part.getProperties().put(PROPERTY, Set.of(keys));
     }
 
+    /** Whether Enter is pressed by itself. */
+    public static boolean isPlainEnter(KeyEvent event) {
+        return event.getCode() == KeyCode.ENTER
+                && !event.isShortcutDown()
+                && !event.isAltDown()
+                && !event.isShiftDown();
+    }
+
     /**
      * Whether the part that an event goes to has its key to itself. A list that is open has all without a modifier; Enter
      * means the button or the line that has the keys.
      */
     public static boolean claimed(KeyEvent event) {
-        if (event.getCode() == KeyCode.ENTER
+        if (isPlainEnter(event)
                 && (event.getTarget() instanceof ButtonBase || event.getTarget() instanceof ListView<?>)) {
             return true;
         }

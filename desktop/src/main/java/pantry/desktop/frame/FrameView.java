@@ -169,7 +169,7 @@ public final class FrameView extends StackPane {
             event.consume();
             return;
         }
-        if (event.getCode() == KeyCode.ENTER && event.getTarget() instanceof Button button) {
+        if (OwnKeys.isPlainEnter(event) && event.getTarget() instanceof Button button) {
             button.fire();
             event.consume();
             return;

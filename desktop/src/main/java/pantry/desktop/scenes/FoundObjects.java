@@ -24,6 +24,7 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Units;
@@ -79,7 +80,7 @@ final class FoundObjects extends VBox {
         list.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         list.setCellFactory(cells -> new FoundCell());
         list.setOnKeyPressed(event -> {
-            if (event.getCode() == KeyCode.ENTER) {
+            if (OwnKeys.isPlainEnter(event)) {
                 model.selection().lastChosen().ifPresent(enter);
                 event.consume();
             }

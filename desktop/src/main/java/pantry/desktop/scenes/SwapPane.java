@@ -13,6 +13,7 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.layout.VBox;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
 import pantry.library.Asset;
@@ -56,7 +57,7 @@ final class SwapPane extends VBox {
         found.setPlaceholder(Controls.wrapped("No asset is called so.", Styles.FAINT));
         found.getSelectionModel().selectedItemProperty().addListener(change -> foresee());
         found.setOnKeyPressed(event -> {
-            if (event.getCode() == KeyCode.ENTER) {
+            if (OwnKeys.isPlainEnter(event)) {
                 swap.fire();
                 event.consume();
             }

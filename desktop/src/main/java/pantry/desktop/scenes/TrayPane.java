@@ -9,13 +9,13 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.image.ImageView;
-import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.VBox;
 import pantry.base.Names;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.AssetSearch;
@@ -52,7 +52,7 @@ final class TrayPane extends VBox {
         tray.setAccessibleText("Assets; drag one into the view, or press Enter to place it");
         tray.setOnKeyPressed(event -> {
             IndexedAsset chosen = tray.getSelectionModel().getSelectedItem();
-            if (event.getCode() == KeyCode.ENTER && chosen != null) {
+            if (OwnKeys.isPlainEnter(event) && chosen != null) {
                 onPlace.accept(chosen);
                 event.consume();
             }
