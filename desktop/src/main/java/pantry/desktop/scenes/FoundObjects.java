@@ -70,6 +70,9 @@ final class FoundObjects extends VBox {
                 text.clear();
                 event.consume();
             } else if (event.getCode() == KeyCode.DOWN) {
+                // Whoever is quicker than the pause still goes into what the words find.
+                rest.stop();
+                fill();
                 list.requestFocus();
                 list.getSelectionModel().selectFirst();
                 event.consume();
