@@ -50,6 +50,14 @@ public final class AtomicFiles {
         return made;
     }
 
+    /** As above, where nothing but the folder is made. */
+    public static void draft(Path folder, FolderContent content) throws IOException {
+        draft(folder, () -> {
+            content.writeTo(folder);
+            return folder;
+        });
+    }
+
     private static boolean isDraft(Path path) {
         return DRAFT.isBound() && path.toAbsolutePath().normalize().startsWith(DRAFT.get());
     }
@@ -152,10 +160,7 @@ public final class AtomicFiles {
     public static void createFolder(Path target, FolderContent content) throws IOException {
         Path temporary = Files.createDirectory(target.resolveSibling(TEMPORARY + UUID.randomUUID()));
         try {
-            draft(temporary, () -> {
-                content.writeTo(temporary);
-                return temporary;
-            });
+            draft(temporary, content);
             publishFolder(temporary, target);
         } catch (IOException | RuntimeException e) {
             deleteSuppressed(temporary, e);

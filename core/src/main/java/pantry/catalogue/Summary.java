@@ -4,8 +4,10 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
 
@@ -39,7 +41,7 @@ public record Summary(
     public static Summary of(List<IndexedAsset> items, Instant now) {
         LocalDate since = LocalDate.ofInstant(now, ZoneOffset.UTC).minusDays(DAYS - 1L);
         long first = since.atStartOfDay(ZoneOffset.UTC).toInstant().toEpochMilli();
-        Set<String> shelves = new HashSet<>();
+        Map<String, Set<String>> shelves = new HashMap<>();
         long triangles = 0;
         int drafts = 0;
         int retired = 0;
@@ -47,7 +49,7 @@ public record Summary(
         int untagged = 0;
         int lately = 0;
         for (IndexedAsset item : items) {
-            shelves.add(item.library() + '\n' + item.shelf());
+            shelves.computeIfAbsent(item.library(), library -> new HashSet<>()).add(item.shelf());
             triangles += item.triangles();
             drafts += item.status().equals("draft") ? 1 : 0;
             retired += item.status().equals("retired") ? 1 : 0;
@@ -57,7 +59,7 @@ public record Summary(
         }
         return new Summary(
                 items.size(),
-                shelves.size(),
+                shelves.values().stream().mapToInt(Set::size).sum(),
                 triangles,
                 drafts,
                 retired,

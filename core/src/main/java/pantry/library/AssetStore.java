@@ -11,6 +11,7 @@ import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
@@ -79,8 +80,16 @@ final class AssetStore {
 
     /** All assets, by shelf and folder name; those whose card cannot be understood are left out (see {@link Library#verify}). */
     List<Asset> assets() {
+        return assets(folder -> true);
+    }
+
+    /** As above, of those whose folders are wanted; no other card is read. */
+    List<Asset> assets(Predicate<Path> wanted) {
         List<Asset> assets = new ArrayList<>();
         for (Path folder : tree.assetFolders()) {
+            if (!wanted.test(folder)) {
+                continue;
+            }
             try {
                 assets.add(asset(folder));
             } catch (PantryException e) {

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import pantry.base.AtomicFiles;
@@ -208,6 +209,11 @@ public final class Library {
     /** All assets, by shelf and folder name; those whose card cannot be understood are left out (see {@link #verify}). */
     public List<Asset> assets() {
         return store.assets();
+    }
+
+    /** As above, of those whose folders are wanted; no other card is read. */
+    public List<Asset> assets(Predicate<Path> wanted) {
+        return store.assets(wanted);
     }
 
     /** Every folder below {@code assets/} that holds a card, sorted. */

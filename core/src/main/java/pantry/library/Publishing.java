@@ -121,10 +121,8 @@ final class Publishing {
                     String version = VersionName.of(next);
                     Path building = scratch.path().resolve(version);
                     AtomicFiles.deleteTree(building);
-                    AtomicFiles.draft(Files.createDirectory(building), () -> {
-                        seal(building, now.slug(), contents, info, progress);
-                        return building;
-                    });
+                    AtomicFiles.draft(
+                            Files.createDirectory(building), bag -> seal(bag, now.slug(), contents, info, progress));
                     if (!stand(building, now, version)) {
                         continue;
                     }

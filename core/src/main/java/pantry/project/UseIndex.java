@@ -9,10 +9,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import pantry.base.FileGate;
-import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.catalogue.IndexDatabase;
-import pantry.library.Asset;
 import pantry.library.Library;
 import pantry.library.Uses;
 import pantry.usd.Layers;
@@ -92,18 +90,9 @@ public final class UseIndex {
 
     /** The entry layers of all versions of assets that are made of others; only the cards of these are read. */
     private static List<Path> composites(Library library) {
-        List<Path> layers = new ArrayList<>();
-        for (Path folder : library.assetFolders()) {
-            if (Uses.any(folder)) {
-                try {
-                    Asset asset = library.asset(folder);
-                    asset.versions().forEach(version -> layers.add(asset.entryLayer(version)));
-                } catch (PantryException e) {
-                    // Said by verify; one bad card must not hide what others use.
-                }
-            }
-        }
-        return layers;
+        return library.assets(Uses::any).stream()
+                .flatMap(asset -> asset.versions().stream().map(asset::entryLayer))
+                .toList();
     }
 
     /** What files that are missing held when they were last there, in the form of {@link IndexRefresh#content}. */

@@ -57,9 +57,9 @@ public final class Controls {
         return label;
     }
 
-    /** What a panel is called; it is never cut. */
-    public static Label heading(String text, String style) {
-        Label label = label(text, style);
+    /** A text of one line that is never cut: what a panel is called, a figure, a key. */
+    public static Label whole(String text, String... styles) {
+        Label label = label(text, styles);
         label.setMinWidth(Region.USE_PREF_SIZE);
         return label;
     }
@@ -185,8 +185,7 @@ public final class Controls {
 
     /** A name on the left, figures on the right. */
     public static HBox fact(String name, String figure) {
-        Label value = label(figure, Styles.FIGURE);
-        value.setMinWidth(Region.USE_PREF_SIZE);
+        Label value = whole(figure, Styles.FIGURE);
         HBox line = new HBox(8, label(name, Styles.FAINT), spring(), value);
         line.setAlignment(Pos.BASELINE_LEFT);
         return line;

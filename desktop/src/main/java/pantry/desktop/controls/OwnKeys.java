@@ -27,6 +27,16 @@ public final class OwnKeys {
                 && !event.isShiftDown();
     }
 
+    /** Lets Enter do something in a list, once a line has the keys. */
+    public static void onEnter(ListView<?> list, Runnable action) {
+        list.setOnKeyPressed(event -> {
+            if (isPlainEnter(event) && !list.getSelectionModel().isEmpty()) {
+                action.run();
+                event.consume();
+            }
+        });
+    }
+
     /**
      * Whether the part that an event goes to has its key to itself. A list that is open has all without a modifier; Enter
      * means the button or the line that has the keys.

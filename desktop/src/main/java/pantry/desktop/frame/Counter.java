@@ -45,9 +45,8 @@ final class Counter extends HBox {
         jobs.setPrefWidth(220);
         jobs.setMinWidth(0);
         session.jobs().addListener((javafx.beans.InvalidationListener) change -> showJobs());
-        Label who = Controls.heading(session.workbench().who(), Styles.FAINT);
-        Label wordmark = Controls.label("Pantry", "wordmark");
-        wordmark.setMinWidth(USE_PREF_SIZE);
+        Label who = Controls.whole(session.workbench().who(), Styles.FAINT);
+        Label wordmark = Controls.whole("Pantry", "wordmark");
         getChildren().setAll(wordmark, libraries, Controls.spring(), find, Controls.spring(), jobs, who);
         setAlignment(Pos.CENTER_LEFT);
         getStyleClass().add(Styles.COUNTER);

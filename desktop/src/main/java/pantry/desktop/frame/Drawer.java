@@ -88,9 +88,8 @@ final class Drawer extends VBox {
                 .map(command -> new KeyHint(command.keyText(), command.name()));
         Stream<KeyHint> others = Stream.concat(EVERYWHERE.stream(), workplace.keyHints().stream());
         Stream.concat(ofCommands, others).forEach(hint -> {
-            Label keys = Controls.label(hint.keys(), Styles.FIGURE);
             // A meaning takes another line before keys are cut.
-            keys.setMinWidth(USE_PREF_SIZE);
+            Label keys = Controls.whole(hint.keys(), Styles.FIGURE);
             GridPane.setValignment(keys, VPos.TOP);
             grid.addRow(grid.getRowCount(), keys, Controls.wrapped(hint.meaning()));
         });

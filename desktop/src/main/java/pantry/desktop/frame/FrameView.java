@@ -59,8 +59,7 @@ public final class FrameView extends StackPane {
         drawer = new Drawer(session);
         foot = new Foot(session, drawer::toggleLedger);
         commands = new CommandTable(navigator, everywhere(folders));
-        search = new SearchBox(
-                found, commands, navigator, pictures, () -> middle.getContent().requestFocus());
+        search = new SearchBox(found, commands, navigator, pictures, this::enterWorkplace);
         rail = new Rail(navigator);
         frame.setTop(new Counter(session, folders, search.box()));
         ScrollPane scrolledRail = Controls.scrolling(rail);

@@ -304,7 +304,7 @@ public final class ReachView extends BorderPane {
     private Node overviewLine(Path file, Reach.Waiting waiting) {
         Label name = Controls.path(String.valueOf(file.getFileName()));
         name.setMinWidth(160);
-        Label what = Controls.heading(ReachLists.told(waiting), waiting.missing() > 0 ? Styles.WRONG : Styles.CAUTION);
+        Label what = Controls.whole(ReachLists.told(waiting), waiting.missing() > 0 ? Styles.WRONG : Styles.CAUTION);
         HBox line = new HBox(12, name, what);
         line.getStyleClass().add("reach-overview-line");
         line.setOnMouseClicked(event -> model.subjectProperty().set(new Subject.OfFile(file)));

@@ -121,7 +121,7 @@ public final class ReceiveView extends BorderPane {
         choose.setId("choose-files");
         Button folder =
                 Controls.button("Folder\u2026", "", "Choose a folder with files (Ctrl+Shift+O)", this::chooseFolder);
-        HBox head = new HBox(8, Controls.heading("Arrivals", Styles.TITLE), Controls.spring(), choose, folder);
+        HBox head = new HBox(8, Controls.whole("Arrivals", Styles.TITLE), Controls.spring(), choose, folder);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add(Styles.PANEL_TITLE);
         VBox.setVgrow(tree, Priority.ALWAYS);

@@ -34,7 +34,7 @@ final class ReportPanel extends VBox {
         save.setId("save-report");
         save.getStyleClass().add(Styles.QUIET);
         save.disableProperty().bind(Bindings.isEmpty(model.shelving().report()));
-        HBox head = new HBox(Controls.heading("Shelved and refused", Styles.SECTION), Controls.spring(), save);
+        HBox head = new HBox(Controls.whole("Shelved and refused", Styles.SECTION), Controls.spring(), save);
         head.setAlignment(Pos.CENTER_LEFT);
         head.setPadding(new Insets(4, 12, 2, 12));
         return head;

@@ -82,12 +82,7 @@ final class FoundObjects extends VBox {
         list.setId("found-objects");
         list.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         list.setCellFactory(cells -> new FoundCell());
-        list.setOnKeyPressed(event -> {
-            if (OwnKeys.isPlainEnter(event)) {
-                model.selection().lastChosen().ifPresent(enter);
-                event.consume();
-            }
-        });
+        OwnKeys.onEnter(list, () -> model.selection().lastChosen().ifPresent(enter));
         SceneMenu.on(list, model, enter);
         list.getSelectionModel().getSelectedItems().addListener((InvalidationListener) change -> {
             if (!filling) {

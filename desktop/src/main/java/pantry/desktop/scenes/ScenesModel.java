@@ -222,19 +222,17 @@ public final class ScenesModel {
                 .filter(own -> own.placement()
                         .filter(placement -> placement.layer().startsWith(asset.folder()))
                         .isPresent())
-                .ifPresentOrElse(
-                        own -> {
-                            Vec3 axis = Math.abs(right.x()) >= Math.abs(right.z())
-                                    ? new Vec3(Math.copySign(1, right.x()), 0, 0)
-                                    : new Vec3(0, 0, Math.copySign(1, right.z()));
-                            double extent =
-                                    Math.abs(display().box(own.path()).size().dot(axis));
-                            double step = Math.ceil(extent * ROW_STEP * 100 - 1e-6) / 100;
-                            placeOrigin(
-                                    asset,
-                                    own.placing().withMove(own.placing().move().plus(axis.times(step))));
-                        },
-                        () -> place(asset, otherwise));
+                .ifPresentOrElse(own -> placeOrigin(asset, beside(own, right)), () -> place(asset, otherwise));
+    }
+
+    private TransformComponents beside(SceneSelection.Own own, Vec3 right) {
+        Vec3 axis = Math.abs(right.x()) >= Math.abs(right.z())
+                ? new Vec3(Math.copySign(1, right.x()), 0, 0)
+                : new Vec3(0, 0, Math.copySign(1, right.z()));
+        double extent = Math.abs(display().box(own.path()).size().dot(axis));
+        // To the next centimetre.
+        double step = Math.ceil(extent * ROW_STEP * 100 - 1e-6) / 100;
+        return own.placing().withMove(own.placing().move().plus(axis.times(step)));
     }
 
     /** What the scene would weigh with one more use of an asset. */

@@ -56,12 +56,7 @@ final class SwapPane extends VBox {
         found.setCellFactory(cells -> new FoundCell());
         found.setPlaceholder(Controls.wrapped("No asset is called so.", Styles.FAINT));
         found.getSelectionModel().selectedItemProperty().addListener(change -> foresee());
-        found.setOnKeyPressed(event -> {
-            if (OwnKeys.isPlainEnter(event)) {
-                swap.fire();
-                event.consume();
-            }
-        });
+        OwnKeys.onEnter(found, swap::fire);
         swap.setId("swap-go");
         swap.getStyleClass().addAll(Styles.PRIMARY, "small");
         swap.disableProperty()

@@ -50,13 +50,7 @@ final class TrayPane extends VBox {
         tray.setPrefHeight(HEIGHT);
         tray.setMinHeight(HEIGHT);
         tray.setAccessibleText("Assets; drag one into the view, or press Enter to place it");
-        tray.setOnKeyPressed(event -> {
-            IndexedAsset chosen = tray.getSelectionModel().getSelectedItem();
-            if (OwnKeys.isPlainEnter(event) && chosen != null) {
-                onPlace.accept(chosen);
-                event.consume();
-            }
-        });
+        OwnKeys.onEnter(tray, () -> onPlace.accept(tray.getSelectionModel().getSelectedItem()));
         tray.setCellFactory(cells -> new ListCell<>() {
             @Override
             protected void updateItem(IndexedAsset item, boolean empty) {

@@ -1,6 +1,5 @@
 package pantry.desktop.shelves;
 
-import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -165,7 +164,7 @@ final class CardPane extends BorderPane {
         } else {
             shown = Optional.empty();
             setTop(head(Controls.label("Card", Styles.TITLE)));
-            box.getChildren().setAll(new SummaryPane(model, Instant.now()));
+            box.getChildren().setAll(new SummaryPane(model));
             setCenter(scroll);
             setBottom(null);
         }

@@ -1,10 +1,8 @@
 package pantry.desktop.shelves;
 
-import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.control.Hyperlink;
-import javafx.scene.control.Label;
 import javafx.scene.layout.VBox;
 import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Summary;
@@ -16,10 +14,11 @@ import pantry.desktop.session.Units;
 final class SummaryPane extends VBox {
     private final ShelvesModel model;
 
-    SummaryPane(ShelvesModel model, Instant now) {
+    SummaryPane(ShelvesModel model) {
         super(16);
         this.model = model;
-        Summary all = Summary.of(model.search().items(), now);
+        Summary all = Summary.of(
+                model.search().items(), model.session().workbench().clock().instant());
         getChildren().add(Controls.wrapped("Choose an asset to see its card.", Styles.FAINT));
         if (all.count() > 0) {
             getChildren()
@@ -46,8 +45,7 @@ final class SummaryPane extends VBox {
             rows.getChildren().add(narrowing(Units.count(all.unlicensed()) + " without a licence", "licence", "none"));
         }
         if (all.untagged() > 0) {
-            Label untagged = Controls.label(Units.count(all.untagged()) + " without a tag");
-            rows.getChildren().add(untagged);
+            rows.getChildren().add(Controls.label(Units.count(all.untagged()) + " without a tag"));
         }
         return rows.getChildren().isEmpty() ? Optional.empty() : Optional.of(Controls.section("To be looked at", rows));
     }
