@@ -35,7 +35,7 @@ public final class Main implements Runnable {
         int status;
         Scratch.claim();
         try (Workbench workbench = Workbench.usual()) {
-            status = commandLine(workbench, out, err, TerminalProgress.isWatched())
+            status = commandLine(workbench, out, err, TerminalProgress.isWatched(), arguments)
                     .execute(arguments);
         } catch (PantryException e) {
             err.println("pantry: " + e.line());
@@ -54,86 +54,22 @@ public final class Main implements Runnable {
         return commandLine(workbench, out, err, false);
     }
 
-    private static CommandLine commandLine(Workbench workbench, PrintStream out, PrintStream err, boolean watched) {
+    /** @param arguments to be run; where they name a command of another module, this module's commands are left out */
+    private static CommandLine commandLine(
+            Workbench workbench, PrintStream out, PrintStream err, boolean watched, String... arguments) {
         CommandLine line = new CommandLine(new Main());
         Output output = new Output(out, err, watched);
-        line.addSubcommand(new NewLibraryCommand(workbench, output))
-                .addSubcommand(new ReceiveCommand(workbench, output))
-                .addSubcommand(new FactsCommand(workbench, output))
-                .addSubcommand(new FindCommand(workbench, output))
-                .addSubcommand(new CardCommand(workbench, output))
-                .addSubcommand(new TagCommand(workbench, output))
-                .addSubcommand(new MoveCommand(workbench, output))
-                .addSubcommand(new ShelfCommand(workbench, output))
-                .addSubcommand(new PublishCommand(workbench, output))
-                .addSubcommand(new PrefabCommand(workbench, output))
-                .addSubcommand(new EditCopyCommand(workbench, output))
-                .addSubcommand(new ReserveCommand(workbench, output))
-                .addSubcommand(new ReleaseCommand(workbench, output))
-                .addSubcommand(new StatusCommand.Ready(workbench, output))
-                .addSubcommand(new StatusCommand.Retire(workbench, output))
-                .addSubcommand(new StatusCommand.Draft(workbench, output))
-                .addSubcommand(new HistoryCommand(workbench, output))
-                .addSubcommand(new DiffCommand(workbench, output))
-                .addSubcommand(new TrashCommand(workbench, output))
-                .addSubcommand(new RestoreCommand(workbench, output))
-                .addSubcommand(new VerifyCommand(workbench, output))
-                .addSubcommand(new ReindexCommand(workbench, output))
-                .addSubcommand(new UpgradeCommand(workbench, output))
-                .addSubcommand(new ProjectCommand(workbench, output))
-                .addSubcommand(new UsesCommand(workbench, output))
-                .addSubcommand(new UsedByCommand(workbench, output))
-                .addSubcommand(new OutdatedCommand(workbench, output))
-                .addSubcommand(new UnusedCommand(workbench, output))
-                .addSubcommand(new UpdateCommand.Update(workbench, output))
-                .addSubcommand(new UpdateCommand.Pin(workbench, output))
-                .addSubcommand(new UpdateCommand.Follow(workbench, output))
-                .addSubcommand(new SwapCommand(workbench, output))
-                .addSubcommand(new RelinkCommand(workbench, output))
-                .addSubcommand(new StraysCommand(workbench, output))
-                .addSubcommand(new MergeAssetsCommand(workbench, output))
-                .addSubcommand(new WhatIfCommand(workbench, output))
-                .addSubcommand(new CreditsCommand(workbench, output))
-                .addSubcommand(new HandOverCommand(workbench, output))
-                .addSubcommand(new LeftoversCommand(workbench, output))
-                .addSubcommand(new ArchiveCommand(workbench, output))
-                .addSubcommand(new MoveFileCommand(workbench, output))
-                .addSubcommand(new ChangesCommand(workbench, output))
-                .addSubcommand(new InspectCommand(workbench, output))
-                .addSubcommand(new TidyCommand(workbench, output))
-                .addSubcommand(new TwinsCommand(workbench, output))
-                .addSubcommand(new ProxyCommand(workbench, output))
-                .addSubcommand(new PlanCommand(workbench, output))
-                .addSubcommand(new RenameCommand(workbench, output))
-                .addSubcommand(new PivotCommand(workbench, output))
-                .addSubcommand(new NewSceneCommand(workbench, output))
-                .addSubcommand(new AppendCommand.Append(workbench, output))
-                .addSubcommand(new ReferenceCommand(workbench, output))
-                .addSubcommand(new ArrangeCommand.Instance(workbench, output))
-                .addSubcommand(new AppendCommand.Merge(workbench, output))
-                .addSubcommand(new ArrangeCommand.BreakOut(workbench, output))
-                .addSubcommand(new ArrangeCommand.Group(workbench, output))
-                .addSubcommand(new ArrangeCommand.PlaceMany(workbench, output))
-                .addSubcommand(new ArrangeCommand.Replace(workbench, output))
-                .addSubcommand(new ArrangeCommand.WriteBack(workbench, output))
-                .addSubcommand(new ArrangeCommand.Section(workbench, output))
-                .addSubcommand(new ChooseCommand.Hang(workbench, output))
-                .addSubcommand(new ChooseCommand.Paste(workbench, output))
-                .addSubcommand(new ChooseCommand.Drawer(workbench, output))
-                .addSubcommand(new ChooseCommand.AlternateSets(workbench, output))
-                .addSubcommand(new ChooseCommand.Focuses(workbench, output))
-                .addSubcommand(new OverrideCommand(workbench, output))
-                .addSubcommand(new ChooseCommand.Anchor(workbench, output))
-                .addSubcommand(new ChooseCommand.Settle(workbench, output))
-                .addSubcommand(new TreeCommand(workbench, output))
-                .addSubcommand(new WeighCommand(workbench, output))
-                .addSubcommand(new FlattenCommand(workbench, output))
-                .addSubcommand(new PackCommand(workbench, output))
-                .addSubcommand(new ExplainCommand(workbench, output))
-                .addSubcommand(new ConvertCommand(workbench, output))
-                .addSubcommand(new ExportCommand(workbench, output));
-        ServiceLoader.load(CommandSource.class)
-                .forEach(source -> source.commands().forEach(line::addSubcommand));
+        List<CommandLine> others = ServiceLoader.load(CommandSource.class).stream()
+                .flatMap(source -> source.get().commands().stream())
+                .map(CommandLine::new)
+                .toList();
+        // Reading what sixty commands take costs more than the toolkit's start.
+        boolean isOther = arguments.length > 0
+                && others.stream().anyMatch(other -> other.getCommandName().equals(arguments[0]));
+        if (!isOther) {
+            own(workbench, output).forEach(line::addSubcommand);
+        }
+        others.forEach(line::addSubcommand);
         line.setOut(new PrintWriter(out, true));
         line.setErr(new PrintWriter(err, true));
         line.setCaseInsensitiveEnumValuesAllowed(true);
@@ -141,15 +77,94 @@ public final class Main implements Runnable {
             tell(Problem.of(exception), failed, isJson(parsed), output);
             return 1;
         });
-        line.setParameterExceptionHandler((exception, arguments) -> {
+        line.setParameterExceptionHandler((exception, given) -> {
             tell(
                     Problem.of(exception),
                     exception.getCommandLine(),
-                    List.of(arguments).contains("--json"),
+                    List.of(given).contains("--json"),
                     output);
             return 2;
         });
         return line;
+    }
+
+    private static List<Object> own(Workbench workbench, Output output) {
+        return List.of(
+                new NewLibraryCommand(workbench, output),
+                new ReceiveCommand(workbench, output),
+                new FactsCommand(workbench, output),
+                new FindCommand(workbench, output),
+                new CardCommand(workbench, output),
+                new TagCommand(workbench, output),
+                new MoveCommand(workbench, output),
+                new ShelfCommand(workbench, output),
+                new PublishCommand(workbench, output),
+                new PrefabCommand(workbench, output),
+                new EditCopyCommand(workbench, output),
+                new ReserveCommand(workbench, output),
+                new ReleaseCommand(workbench, output),
+                new StatusCommand.Ready(workbench, output),
+                new StatusCommand.Retire(workbench, output),
+                new StatusCommand.Draft(workbench, output),
+                new HistoryCommand(workbench, output),
+                new DiffCommand(workbench, output),
+                new TrashCommand(workbench, output),
+                new RestoreCommand(workbench, output),
+                new VerifyCommand(workbench, output),
+                new ReindexCommand(workbench, output),
+                new UpgradeCommand(workbench, output),
+                new ProjectCommand(workbench, output),
+                new UsesCommand(workbench, output),
+                new UsedByCommand(workbench, output),
+                new OutdatedCommand(workbench, output),
+                new UnusedCommand(workbench, output),
+                new UpdateCommand.Update(workbench, output),
+                new UpdateCommand.Pin(workbench, output),
+                new UpdateCommand.Follow(workbench, output),
+                new SwapCommand(workbench, output),
+                new RelinkCommand(workbench, output),
+                new StraysCommand(workbench, output),
+                new MergeAssetsCommand(workbench, output),
+                new WhatIfCommand(workbench, output),
+                new CreditsCommand(workbench, output),
+                new HandOverCommand(workbench, output),
+                new LeftoversCommand(workbench, output),
+                new ArchiveCommand(workbench, output),
+                new MoveFileCommand(workbench, output),
+                new ChangesCommand(workbench, output),
+                new InspectCommand(workbench, output),
+                new TidyCommand(workbench, output),
+                new TwinsCommand(workbench, output),
+                new ProxyCommand(workbench, output),
+                new PlanCommand(workbench, output),
+                new RenameCommand(workbench, output),
+                new PivotCommand(workbench, output),
+                new NewSceneCommand(workbench, output),
+                new AppendCommand.Append(workbench, output),
+                new ReferenceCommand(workbench, output),
+                new ArrangeCommand.Instance(workbench, output),
+                new AppendCommand.Merge(workbench, output),
+                new ArrangeCommand.BreakOut(workbench, output),
+                new ArrangeCommand.Group(workbench, output),
+                new ArrangeCommand.PlaceMany(workbench, output),
+                new ArrangeCommand.Replace(workbench, output),
+                new ArrangeCommand.WriteBack(workbench, output),
+                new ArrangeCommand.Section(workbench, output),
+                new ChooseCommand.Hang(workbench, output),
+                new ChooseCommand.Paste(workbench, output),
+                new ChooseCommand.Drawer(workbench, output),
+                new ChooseCommand.AlternateSets(workbench, output),
+                new ChooseCommand.Focuses(workbench, output),
+                new OverrideCommand(workbench, output),
+                new ChooseCommand.Anchor(workbench, output),
+                new ChooseCommand.Settle(workbench, output),
+                new TreeCommand(workbench, output),
+                new WeighCommand(workbench, output),
+                new FlattenCommand(workbench, output),
+                new PackCommand(workbench, output),
+                new ExplainCommand(workbench, output),
+                new ConvertCommand(workbench, output),
+                new ExportCommand(workbench, output));
     }
 
     private static boolean isJson(CommandLine.ParseResult parsed) {

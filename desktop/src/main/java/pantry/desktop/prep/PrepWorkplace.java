@@ -12,6 +12,7 @@ import pantry.base.PantryException;
 import pantry.desktop.session.ArrivalSource;
 import pantry.desktop.session.Session;
 import pantry.desktop.workplace.Command;
+import pantry.desktop.workplace.MadeOnce;
 import pantry.desktop.workplace.Navigation;
 import pantry.desktop.workplace.Request;
 import pantry.desktop.workplace.Workplace;
@@ -22,7 +23,7 @@ public final class PrepWorkplace implements Workplace {
     private final Session session;
     private final Navigation navigation;
     private final PrepModel model;
-    private final PrepView view;
+    private final MadeOnce<PrepView> view;
     private final LongExpression waiting;
     private final ObservableValue<Weight> weight;
     private final List<Command> commands;
@@ -32,7 +33,7 @@ public final class PrepWorkplace implements Workplace {
         this.session = session;
         this.navigation = navigation;
         model = new PrepModel(session, arrivals);
-        view = new PrepView(model, file -> navigation.send(new Request.TakeIn(List.of(file))));
+        view = new MadeOnce<>(() -> new PrepView(model, file -> navigation.send(new Request.TakeIn(List.of(file)))));
         waiting = Bindings.createLongBinding(model.list()::waiting, model.items());
         weight = model.openedProperty().map(now -> now.map(Opened::weight).orElse(Weight.NOTHING));
         commands = makeCommands();
@@ -40,22 +41,22 @@ public final class PrepWorkplace implements Workplace {
 
     private List<Command> makeCommands() {
         List<Command> all = new ArrayList<>(List.of(
-                Command.of("Inspect files…", "Shortcut+O", view::chooseFiles),
+                Command.of("Inspect files…", "Shortcut+O", view.doing(PrepView::chooseFiles)),
                 Command.of("Put right what is ticked", "Shortcut+ENTER", model::tidy),
                 Command.of("Tick all that can be put right", "Shortcut+A", () -> model.chosen()
                         .tick(finding -> true, true)),
                 Command.of(
                         "Untick all", "Shortcut+Shift+A", () -> model.chosen().tick(finding -> true, false)),
-                Command.of("Before and after, side by side", "B", view::toggleBeside),
-                Command.of("Select all that share their shape with it", "Shortcut+K", view::selectLike),
-                Command.of("Save the working copy as a file…", "Shortcut+S", view::save),
+                Command.of("Before and after, side by side", "B", view.doing(PrepView::toggleBeside)),
+                Command.of("Select all that share their shape with it", "Shortcut+K", view.doing(PrepView::selectLike)),
+                Command.of("Save the working copy as a file…", "Shortcut+S", view.doing(PrepView::save)),
                 Command.of(
                         "Select nothing", "Esc", () -> model.selectionProperty().set(Set.of()))));
         for (PrepView.Tool tool : PrepView.Tool.values()) {
             all.add(Command.of(
                     "Tool: " + tool.name().toLowerCase(Locale.ROOT),
                     "Alt+" + (tool.ordinal() + 1),
-                    () -> view.show(tool)));
+                    view.doing(made -> made.show(tool))));
         }
         return List.copyOf(all);
     }
@@ -81,7 +82,7 @@ public final class PrepWorkplace implements Workplace {
 
     @Override
     public PrepView node() {
-        return view;
+        return view.get();
     }
 
     @Override

@@ -8,6 +8,7 @@ import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.Session;
 import pantry.desktop.workplace.Command;
 import pantry.desktop.workplace.KeyHint;
+import pantry.desktop.workplace.MadeOnce;
 import pantry.desktop.workplace.Navigation;
 import pantry.desktop.workplace.Request;
 import pantry.desktop.workplace.Workplace;
@@ -18,24 +19,22 @@ public final class ReachWorkplace implements Workplace {
     private final Session session;
     private final Navigation navigation;
     private final ReachModel model;
-    private final ReachView view;
+    private final MadeOnce<ReachView> view = new MadeOnce<>(this::makeView);
     private final List<Command> commands;
 
     public ReachWorkplace(Session session, Navigation navigation) {
         this.session = session;
         this.navigation = navigation;
         model = new ReachModel(session);
-        view = new ReachView(model);
-        view.setOnOpenScene(this::openScene);
-        view.setOnShowAsset(this::showAsset);
-        view.setOnInspect(this::inspect);
         commands = List.of(
                 Command.of("Look at all projects", "Shortcut+HOME", () -> model.subjectProperty()
                         .set(Subject.ALL)),
                 Command.of("Look at the chosen asset", "Shortcut+K", this::lookAtChosen),
-                Command.of("List the projects' files", "Shortcut+Shift+F", view.lists()::showFiles),
-                Command.of("List the assets", "Shortcut+Shift+A", view.lists()::showAssets),
-                Command.of("Make the ticked changes", "Shortcut+ENTER", view::carryOut),
+                Command.of("List the projects' files", "Shortcut+Shift+F", view.doing(made -> made.lists()
+                        .showFiles())),
+                Command.of("List the assets", "Shortcut+Shift+A", view.doing(made -> made.lists()
+                        .showAssets())),
+                Command.of("Make the ticked changes", "Shortcut+ENTER", view.doing(ReachView::carryOut)),
                 Command.of("Plan: to the ready versions", () -> model.goalProperty()
                         .set(Goal.READY)),
                 Command.of("Plan: let placements follow", () -> model.goalProperty()
@@ -65,9 +64,18 @@ public final class ReachWorkplace implements Workplace {
                         .shownProperty()
                         .set(false)),
                 Command.of("Read what was changed", "F5", model::refresh),
-                Command.of("Rename or move the chosen file…", view.lists()::moveChosen),
-                Command.of("Open a project…", view::openProject),
+                Command.of("Rename or move the chosen file…", view.doing(made -> made.lists()
+                        .moveChosen())),
+                Command.of("Open a project…", view.doing(ReachView::openProject)),
                 Command.of("Close this project", this::closeProject));
+    }
+
+    private ReachView makeView() {
+        ReachView made = new ReachView(model);
+        made.setOnOpenScene(this::openScene);
+        made.setOnShowAsset(this::showAsset);
+        made.setOnInspect(this::inspect);
+        return made;
     }
 
     private void openScene(Path file) {
@@ -122,7 +130,7 @@ public final class ReachWorkplace implements Workplace {
 
     @Override
     public ReachView node() {
-        return view;
+        return view.get();
     }
 
     @Override

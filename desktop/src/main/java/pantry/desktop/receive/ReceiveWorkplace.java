@@ -7,6 +7,7 @@ import javafx.beans.binding.LongExpression;
 import pantry.desktop.session.Session;
 import pantry.desktop.workplace.Command;
 import pantry.desktop.workplace.KeyHint;
+import pantry.desktop.workplace.MadeOnce;
 import pantry.desktop.workplace.Navigation;
 import pantry.desktop.workplace.Request;
 import pantry.desktop.workplace.Workplace;
@@ -15,22 +16,22 @@ import pantry.desktop.workplace.Workplace;
 public final class ReceiveWorkplace implements Workplace {
     private final Navigation navigation;
     private final ReceiveModel model;
-    private final ReceiveView view;
+    private final MadeOnce<ReceiveView> view;
     private final LongExpression waiting;
     private final List<Command> commands;
 
     public ReceiveWorkplace(Session session, Navigation navigation) {
         this.navigation = navigation;
         model = new ReceiveModel(session);
-        view = new ReceiveView(model, session.workbench().renderCache());
+        view = new MadeOnce<>(() -> new ReceiveView(model, session.workbench().renderCache()));
         waiting = Bindings.createLongBinding(model::waiting, model.arrivals());
         commands = List.of(
-                Command.of("Choose files to take in…", "Shortcut+O", view::chooseFiles),
+                Command.of("Choose files to take in…", "Shortcut+O", view.doing(ReceiveView::chooseFiles)),
                 Command.of("Shelve all ticked arrivals", "Shortcut+ENTER", model.shelving()::shelve),
-                Command.of("Take in a folder…", "Shortcut+Shift+O", view::chooseFolder),
-                Command.of("Find missing textures in a folder…", view::findTextures),
-                Command.of("Watch a folder for arrivals, or stop", view::chooseDropFolder),
-                Command.of("Save the report…", view::saveReport),
+                Command.of("Take in a folder…", "Shortcut+Shift+O", view.doing(ReceiveView::chooseFolder)),
+                Command.of("Find missing textures in a folder…", view.doing(ReceiveView::findTextures)),
+                Command.of("Watch a folder for arrivals, or stop", view.doing(ReceiveView::chooseDropFolder)),
+                Command.of("Save the report…", view.doing(ReceiveView::saveReport)),
                 Command.of("Take what is finished off the list", model::clearFinished),
                 Command.of("Inspect in Prep", "Shortcut+I", this::inspect));
     }
@@ -62,7 +63,7 @@ public final class ReceiveWorkplace implements Workplace {
 
     @Override
     public ReceiveView node() {
-        return view;
+        return view.get();
     }
 
     @Override
@@ -85,7 +86,7 @@ public final class ReceiveWorkplace implements Workplace {
     @Override
     public Optional<Runnable> accept(Request request) {
         if (request instanceof Request.ChooseArrivals) {
-            return Optional.of(view::chooseFiles);
+            return Optional.of(view.doing(ReceiveView::chooseFiles));
         }
         if (request instanceof Request.TakeIn takeIn) {
             return Optional.of(() -> model.add(takeIn.files()));

@@ -13,6 +13,7 @@ import pantry.desktop.session.AssetSearch;
 import pantry.desktop.session.Session;
 import pantry.desktop.workplace.Command;
 import pantry.desktop.workplace.KeyHint;
+import pantry.desktop.workplace.MadeOnce;
 import pantry.desktop.workplace.Navigation;
 import pantry.desktop.workplace.Request;
 import pantry.desktop.workplace.Workplace;
@@ -25,7 +26,7 @@ public final class ScenesWorkplace implements Workplace {
     private final Session session;
     private final Navigation navigation;
     private final ScenesModel model;
-    private final ScenesView view;
+    private final MadeOnce<ScenesView> view;
     private final Pane dragged = new Pane();
     private final ObservableValue<Weight> weight;
     private final List<Command> commands;
@@ -35,7 +36,7 @@ public final class ScenesWorkplace implements Workplace {
         this.navigation = navigation;
         dragged.setMouseTransparent(true);
         model = new ScenesModel(session);
-        view = new ScenesView(model, search, pictures, dragged);
+        view = new MadeOnce<>(() -> new ScenesView(model, search, pictures, dragged));
         weight = model.shownProperty().map(SceneDisplay.Shown::weight);
         commands = makeCommands();
     }
@@ -43,7 +44,7 @@ public final class ScenesWorkplace implements Workplace {
     private List<Command> makeCommands() {
         SelectionEdits edits = model.edits();
         List<Command> all = new ArrayList<>(List.of(
-                Command.of("Open a scene's file…", "Shortcut+O", view::openFile),
+                Command.of("Open a scene's file…", "Shortcut+O", view.doing(ScenesView::openFile)),
                 Command.of("Save the scene", "Shortcut+S", model.keeping()::save),
                 Command.of("Group what is selected", "Shortcut+G", () -> edits.group("Group")),
                 Command.of("Take the selected groups apart", "Shortcut+Shift+G", edits::ungroup),
@@ -54,20 +55,23 @@ public final class ScenesWorkplace implements Workplace {
                         .set(!model.display().proxiesProperty().get())),
                 Command.of("Once more: duplicate", "Shortcut+D", edits::duplicateSelected),
                 Command.of("Remove the selected placements", "DELETE", edits::removeSelected),
-                Command.of("Zoom to the selected placements", "Shift+HOME", view::zoomTo),
+                Command.of("Zoom to the selected placements", "Shift+HOME", view.doing(ScenesView::zoomTo)),
                 Command.of(
                         "Publish what is selected as the next version of the asset shown in Shelves",
                         this::publishSelected),
-                Command.of("Go back one step, out of a group or a placement; or select nothing", "Esc", view::goBack),
+                Command.of(
+                        "Go back one step, out of a group or a placement; or select nothing",
+                        "Esc",
+                        view.doing(ScenesView::goBack)),
                 Command.of("Go into the selected group or placement", "ENTER", () -> model.selection()
                         .lastChosen()
-                        .ifPresent(view::enter)),
+                        .ifPresent(group -> view.get().enter(group))),
                 Command.of("Select everything", "Shortcut+A", model.selection()::selectAll),
                 Command.of("Select the others", "Shortcut+I", model.selection()::selectOthers),
                 Command.of("Select all of the same asset", "Shift+S", model.selection()::selectSameAsset),
                 Command.of("Select all of the same material", model::selectSameMaterial),
                 Command.of("Select all in the same drawer", model.selection()::selectSameDrawer),
-                Command.of("Bring in from another scene or file…", "Shortcut+B", view::bringIn),
+                Command.of("Bring in from another scene or file…", "Shortcut+B", view.doing(ScenesView::bringIn)),
                 Command.of("Copy", "Shortcut+C", edits::copy),
                 Command.of("Cut", "Shortcut+X", edits::cut),
                 Command.of("Paste, here or in another scene", "Shortcut+V", edits::paste),
@@ -76,27 +80,32 @@ public final class ScenesWorkplace implements Workplace {
                 Command.of("Select what hangs on it", "Alt+DOWN", model.selection()::selectChildren),
                 Command.of("Select what it hangs on", "Alt+UP", model.selection()::selectAbove),
                 Command.of("Show it alone, or everything", "I", model.display()::isolate),
-                Command.of("Measure between points", "M", view::measure),
-                Command.of("Step, align, spread, mirror, settle: show the page", () -> view.slip()
-                        .show(PlacementSlip.Page.ARRANGE)),
-                Command.of("Group, take apart, rename, break out, anchor: show the page", () -> view.slip()
-                        .show(PlacementSlip.Page.GROUP)),
-                Command.of("Lay out in a grid, a ring, along a path: show the page", () -> view.slip()
-                        .show(PlacementSlip.Page.LAY_OUT)),
-                Command.of("Cut out a section, put a prefab on the shelf: show the page", () -> view.slip()
-                        .show(PlacementSlip.Page.HAND_ON)),
-                Command.of("Swap for another asset, pin, choose a variant: show the page", () -> view.slip()
-                        .show(PlacementSlip.Page.PLACE)),
-                Command.of("Pack the scene with all that it names…", view.written()::pack),
-                Command.of("Export the scene as a model…", view.written()::export),
-                Command.of("Flatten the scene into one layer…", view.written()::flatten),
+                Command.of("Measure between points", "M", view.doing(ScenesView::measure)),
+                Command.of("Step, align, spread, mirror, settle: show the page", view.doing(made -> made.slip()
+                        .show(PlacementSlip.Page.ARRANGE))),
+                Command.of("Group, take apart, rename, break out, anchor: show the page", view.doing(made -> made.slip()
+                        .show(PlacementSlip.Page.GROUP))),
+                Command.of("Lay out in a grid, a ring, along a path: show the page", view.doing(made -> made.slip()
+                        .show(PlacementSlip.Page.LAY_OUT))),
+                Command.of("Cut out a section, put a prefab on the shelf: show the page", view.doing(made -> made.slip()
+                        .show(PlacementSlip.Page.HAND_ON))),
+                Command.of(
+                        "Swap for another asset, pin, choose a variant: show the page",
+                        view.doing(made -> made.slip().show(PlacementSlip.Page.PLACE))),
+                Command.of("Pack the scene with all that it names…", view.doing(made -> made.written()
+                        .pack())),
+                Command.of("Export the scene as a model…", view.doing(made -> made.written()
+                        .export())),
+                Command.of("Flatten the scene into one layer…", view.doing(made -> made.written()
+                        .flatten())),
                 Command.of(
                         "Show the scene in the light of its lamps, or in Pantry's",
                         "L",
                         model.display()::switchLamps)));
         for (int number = 1; number <= FOCUS_KEYS; number++) {
             int which = number;
-            all.add(Command.of("Look by focus " + number, String.valueOf(number), () -> view.showFocus(which)));
+            all.add(Command.of(
+                    "Look by focus " + number, String.valueOf(number), view.doing(made -> made.showFocus(which))));
         }
         return List.copyOf(all);
     }
@@ -128,7 +137,7 @@ public final class ScenesWorkplace implements Workplace {
     }
 
     private void place(IndexedAsset item) {
-        view.placeInMiddle(item);
+        view.get().placeInMiddle(item);
     }
 
     public ScenesModel model() {
@@ -152,7 +161,7 @@ public final class ScenesWorkplace implements Workplace {
 
     @Override
     public ScenesView node() {
-        return view;
+        return view.get();
     }
 
     @Override
@@ -169,14 +178,14 @@ public final class ScenesWorkplace implements Workplace {
     public boolean takeFound(IndexedAsset item) {
         boolean isOpen = model.sceneProperty().get().isPresent();
         if (isOpen) {
-            view.tray().take(item);
+            view.get().tray().take(item);
         }
         return isOpen;
     }
 
     @Override
     public void enterFoundAssets() {
-        view.tray().enter();
+        view.get().tray().enter();
     }
 
     @Override
@@ -189,7 +198,7 @@ public final class ScenesWorkplace implements Workplace {
         if (model.changedProperty().get()) {
             navigation.go(this);
         }
-        view.leave(then);
+        view.ifMade().ifPresentOrElse(made -> made.leave(then), then);
     }
 
     @Override

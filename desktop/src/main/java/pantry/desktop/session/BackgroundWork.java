@@ -15,7 +15,6 @@ import pantry.base.PantryException;
  * on the interface's thread. {@link LatestWork} is for work of which only the newest counts.
  */
 public final class BackgroundWork {
-    private static final Logger LOG = LoggerFactory.getLogger(BackgroundWork.class);
 
     private final Background background;
     private final Ledger ledger;
@@ -86,7 +85,7 @@ public final class BackgroundWork {
         if (failure instanceof PantryException refusal) {
             told.accept(refusal);
         } else {
-            LOG.error("{} failed", what, failure);
+            log().error("{} failed", what, failure);
             told.accept(
                     new PantryException(null, null, what + " failed by a fault of Pantry's own: " + failure, failure));
         }
@@ -108,12 +107,17 @@ public final class BackgroundWork {
         try {
             executor.execute(work);
         } catch (RejectedExecutionException e) {
-            LOG.debug("the application ends; nothing more is begun");
+            log().debug("the application ends; nothing more is begun");
         }
     }
 
     /** Does something on the interface's thread, soon. */
     public void onInterface(Runnable action) {
         background.ui().execute(action);
+    }
+
+    /** Asked for when it is used: a constant of the class would set the log up before anything is seen. */
+    private static Logger log() {
+        return LoggerFactory.getLogger(BackgroundWork.class);
     }
 }

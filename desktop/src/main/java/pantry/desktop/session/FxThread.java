@@ -1,7 +1,9 @@
 package pantry.desktop.session;
 
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
 import javafx.application.Platform;
+import javafx.beans.InvalidationListener;
 
 /**
  * The one way onto the interface's thread. Background work hands results over by {@link Background#ui}, which is
@@ -13,6 +15,21 @@ public final class FxThread {
     /** Does something on the interface's thread after what it is doing now; callable from any thread. */
     public static void later(Runnable action) {
         Platform.runLater(action);
+    }
+
+    /**
+     * What hears of changes and does something once after all those that come together, where each would do the same again.
+     */
+    public static InvalidationListener onceAfter(Runnable action) {
+        AtomicBoolean asked = new AtomicBoolean();
+        return change -> {
+            if (asked.compareAndSet(false, true)) {
+                later(() -> {
+                    asked.set(false);
+                    action.run();
+                });
+            }
+        };
     }
 
     /** Hands over whatever an action throws from now on; to be called on the interface's thread. */

@@ -15,7 +15,6 @@ import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /**
@@ -27,7 +26,6 @@ import org.slf4j.LoggerFactory;
  * and not all that took the time.
  */
 public final class StallMonitor implements AutoCloseable {
-    private static final Logger LOG = LoggerFactory.getLogger(StallMonitor.class);
     private static final String SWITCH = "pantry.stalls";
     private static final ThreadMXBean THREADS = ManagementFactory.getThreadMXBean();
     private static final String PANTRY = "pantry.";
@@ -81,10 +79,12 @@ public final class StallMonitor implements AutoCloseable {
     /** One that writes to the log, where the switch is set. */
     public static Optional<StallMonitor> ofSwitch(Executor ui) {
         return Optional.ofNullable(Long.getLong(SWITCH))
-                .map(millis -> new StallMonitor(
-                        ui,
-                        Duration.ofMillis(millis),
-                        stall -> LOG.warn("the interface's thread was {}", stall.text())));
+                .map(millis -> new StallMonitor(ui, Duration.ofMillis(millis), StallMonitor::log));
+    }
+
+    private static void log(Stall stall) {
+        // Asked for when it is used: a constant of the class would set the log up before anything is seen.
+        LoggerFactory.getLogger(StallMonitor.class).warn("the interface's thread was {}", stall.text());
     }
 
     private void watch() {

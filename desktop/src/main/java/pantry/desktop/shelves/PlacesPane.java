@@ -28,6 +28,7 @@ import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Libraries;
 import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Units;
@@ -131,7 +132,7 @@ final class PlacesPane extends VBox {
         getStyleClass().addAll(Styles.PANEL, "left");
         Controls.width(this, 14.6, 16);
         Libraries libraries = model.session().shelving();
-        InvalidationListener refill = change -> fill();
+        InvalidationListener refill = FxThread.onceAfter(this::fill);
         libraries.contentsProperty().addListener(refill);
         libraries.open().addListener(refill);
         libraries.off().addListener(refill);

@@ -26,7 +26,7 @@ public interface Workplace {
     /** What it is for, in a few words. */
     String hint();
 
-    /** Always the same node. */
+    /** Always the same node; made when it is first asked for, if the workplace is not the first one that is shown. */
     Node node();
 
     /** What can be done here; the same list at every call. Their keys count only while the workplace is shown. */
