@@ -1,6 +1,6 @@
 package pantry.desktop.frame;
 
-import java.time.temporal.ChronoUnit;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.stream.Stream;
 import javafx.beans.InvalidationListener;
@@ -36,6 +36,8 @@ final class Drawer extends VBox {
             new KeyHint("drag, arrows", "In a view: turn; with Shift: move"),
             new KeyHint("wheel, + −", "In a view: nearer and farther"),
             new KeyHint("Home", "In a view: show everything"));
+
+    private static final DateTimeFormatter SECOND = DateTimeFormatter.ofPattern("HH:mm:ss");
 
     /** So many of the things that a line consists of are told. */
     private static final int DETAILS = 6;
@@ -117,8 +119,7 @@ final class Drawer extends VBox {
                 setGraphic(null);
                 return;
             }
-            Label when =
-                    Controls.label(line.when().truncatedTo(ChronoUnit.SECONDS).toString(), Styles.FIGURE, Styles.FAINT);
+            Label when = Controls.label(SECOND.format(line.when()), Styles.FIGURE, Styles.FAINT);
             when.setMinWidth(USE_PREF_SIZE);
             boolean takenBack = line.state() == LedgerLine.State.TAKEN_BACK;
             Label text = Controls.wrapped(line.text());
