@@ -39,7 +39,7 @@ final class OpenCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         List<Path> libraries = new ArrayList<>();
-        Optional<Path> project = Optional.empty();
+        List<Path> projects = new ArrayList<>();
         Optional<Path> scene = Optional.empty();
         List<Path> arrivals = new ArrayList<>();
         for (Path path : what) {
@@ -49,27 +49,23 @@ final class OpenCommand implements Callable<Integer> {
             if (Files.exists(path.resolve("pantry-library.json"))) {
                 libraries.add(path);
             } else if (Files.isDirectory(path)) {
-                project = Optional.of(path);
+                projects.add(path);
             } else if (Scene.isScene(path)) {
                 scene = Optional.of(path.toAbsolutePath().normalize());
             } else {
                 arrivals.add(path);
             }
         }
-        Optional<Path> folder = project.isPresent() ? project : scene.map(OpenCommand::projectOf);
+        if (projects.isEmpty()) {
+            scene.map(OpenCommand::projectOf).ifPresent(projects::add);
+        }
         try (Workbench workbench = Workbench.usual()) {
             List<Path> shown = libraries.isEmpty()
                     ? workbench.settings().libraries().stream().map(Path::of).toList()
                     : libraries;
             Thread.ofPlatform().daemon().name("reading ahead").start(() -> readAhead(workbench, shown));
             PantryApp.show(new PantryApp.Opening(
-                    Optional.of(workbench),
-                    libraries,
-                    folder.stream().toList(),
-                    scene,
-                    arrivals,
-                    Optional.empty(),
-                    tellStart));
+                    Optional.of(workbench), libraries, projects, scene, arrivals, Optional.empty(), tellStart));
         }
         return 0;
     }
