@@ -55,13 +55,11 @@ public class PantryException extends RuntimeException {
 
     /** File, place and message in one line, as shown to a person. */
     public String line() {
-        StringBuilder line = new StringBuilder();
-        if (file != null) {
-            line.append(file).append(": ");
-        }
-        if (place != null) {
-            line.append(place).append(": ");
-        }
-        return line.append(getMessage()).toString();
+        return file == null ? reason() : file + ": " + reason();
+    }
+
+    /** Place and message, as shown to a person beside the name of the file. */
+    public String reason() {
+        return place == null ? String.valueOf(getMessage()) : place + ": " + getMessage();
     }
 }

@@ -6,6 +6,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
+import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -31,6 +32,17 @@ public record Carried(Kind kind, List<String> names, Set<Model.Node> objects) {
 
         public String word() {
             return this == FOREIGN ? "foreign data" : name().toLowerCase(Locale.ROOT);
+        }
+
+        /** So many of them, for a person. */
+        public String counted(int count) {
+            return switch (this) {
+                case LIGHTS -> Names.counted(count, "light");
+                case CAMERAS -> Names.counted(count, "camera");
+                case GROUND -> "the ground";
+                case SKY -> "the sky";
+                case FOREIGN -> Names.counted(count, "piece") + " of foreign data";
+            };
         }
     }
 

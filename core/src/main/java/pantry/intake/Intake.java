@@ -96,7 +96,8 @@ public final class Intake {
 
     /**
      * What an arrival lacks: the names of textures that were not found, and of all files that it names and that may not
-     * be read, with the reason.
+     * be read, with the reason. An image that the file names on the drive of another machine, as exporters write it, is
+     * looked for by its name like any other, and is told by that.
      */
     public static List<String> missing(Imported arrival) {
         Map<String, FileGate.Refusal> refused = new LinkedHashMap<>();
@@ -107,11 +108,17 @@ public final class Intake {
                 refused.remove(texture.name());
             } else {
                 FileGate.Refusal refusal = refused.remove(texture.name());
-                missing.add(refusal == null ? texture.name() : refusal.line());
+                missing.add(refusal == null ? texture.name() : saidOf(texture, refusal));
             }
         }
         refused.values().forEach(refusal -> missing.add(refusal.line()));
         return List.copyOf(missing);
+    }
+
+    private static String saidOf(Texture texture, FileGate.Refusal refusal) {
+        boolean ofExporter =
+                refusal.reason() == FileGate.Reason.REMOTE && !refusal.written().contains("://");
+        return ofExporter ? texture.baseName() : refusal.line();
     }
 
     /**
@@ -162,8 +169,14 @@ public final class Intake {
         }
     }
 
+    private static long missingTextures(Imported arrival) {
+        return arrival.model().textures().stream()
+                .filter(texture -> !texture.found())
+                .count();
+    }
+
     private static String lacking(Imported arrival, int count) {
-        String what = arrival.refused().isEmpty() ? "texture" : "file";
+        String what = missingTextures(arrival) == count ? "texture" : "file";
         return count == 1 ? "a " + what : count + " " + what + "s";
     }
 

@@ -217,8 +217,7 @@ final class Verifier {
         try {
             asset = store.asset(folder);
         } catch (PantryException e) {
-            found.add(
-                    new Problem(folder.resolve(LibraryLayout.CARD), Problem.Kind.CARD, String.valueOf(e.getMessage())));
+            found.add(new Problem(folder.resolve(LibraryLayout.CARD), Problem.Kind.CARD, e.reason()));
             return new Looked(folder, versions.size(), Optional.empty(), sealed, found);
         }
         String followed = asset.card().ready();

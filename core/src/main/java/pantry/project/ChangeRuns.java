@@ -229,7 +229,7 @@ public final class ChangeRuns {
         } catch (IOException e) {
             return IoProblems.describe(e);
         } catch (PantryException e) {
-            return e.getMessage() == null ? "cannot be changed" : e.getMessage();
+            return e.reason();
         }
     }
 

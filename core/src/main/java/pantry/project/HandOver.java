@@ -183,7 +183,7 @@ public final class HandOver {
                 }
             }
         } catch (UsdException e) {
-            missing.add(new Missing(file, String.valueOf(e.getMessage())));
+            missing.add(new Missing(file, e.reason()));
         }
         return names;
     }

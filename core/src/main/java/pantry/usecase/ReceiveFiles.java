@@ -84,7 +84,7 @@ public final class ReceiveFiles {
     public record Refused(Entry entry, Origin origin, PantryException problem) implements Outcome {
         @Override
         public Report.Line line() {
-            return Report.Line.refused(origin, String.valueOf(problem.getMessage()));
+            return Report.Line.refused(origin, problem.reason());
         }
     }
 

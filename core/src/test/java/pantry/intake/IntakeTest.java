@@ -52,6 +52,21 @@ class IntakeTest {
         return workshop.intake().read(file, Progress.NONE);
     }
 
+    /** Common practice: exporters write where an image stood on the machine they ran on. */
+    @Test
+    void anImageOnTheDriveOfAnotherMachineIsToldByItsName() throws IOException {
+        Files.writeString(folder.resolve("tank.mtl"), "newmtl Rust\nmap_Kd D:\\textures\\rust.png\n");
+        Path tank = Files.writeString(
+                folder.resolve("tank.obj"), "mtllib tank.mtl\nv 0 0 0\nv 1 0 0\nv 0 1 0\nusemtl Rust\nf 1 2 3\n");
+
+        Imported arrival = workshop.intake().read(tank, Progress.NONE);
+
+        assertThat(Intake.missing(arrival)).containsExactly("rust.png");
+        Slip slip = Intake.suggested(arrival, "", Neighbours.NONE);
+        assertThatThrownBy(() -> workshop.intake().shelve(arrival, slip, workshop.library(), Progress.NONE))
+                .hasMessage("lacks a texture: rust.png; name a folder that has it, or allow shelving without it");
+    }
+
     /** Common practice: a wrong unit shows as a factor of 10, 100, 1000, 2.54 or 12. */
     @Test
     void theLikelyUnitIsTheOneThatFitsTheShelf() {

@@ -14,6 +14,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import javafx.scene.text.TextAlignment;
 import javafx.util.StringConverter;
 import org.kordamp.ikonli.javafx.FontIcon;
 
@@ -223,8 +224,10 @@ public final class Controls {
         Label words = wrapped(text, Styles.FAINT);
         words.setMaxWidth(420);
         words.setAlignment(Pos.CENTER);
-        words.setTextAlignment(javafx.scene.text.TextAlignment.CENTER);
-        VBox box = new VBox(12, sign, label(title, Styles.TITLE), words);
+        words.setTextAlignment(TextAlignment.CENTER);
+        Label head = wrapped(title, Styles.TITLE);
+        head.setTextAlignment(TextAlignment.CENTER);
+        VBox box = new VBox(12, sign, head, words);
         if (actions.length > 0) {
             HBox row = new HBox(8, actions);
             row.setAlignment(Pos.CENTER);

@@ -201,7 +201,7 @@ public final class PrepModel {
                     if (isSelected(subject)) {
                         busy.set(false);
                         refused.set(Optional.of(problem));
-                        subject.problemProperty().set(Optional.of(problem.getMessage()));
+                        subject.problemProperty().set(Optional.of(problem.reason()));
                     }
                 });
     }

@@ -29,6 +29,7 @@ public final class Arrival {
     private final ObjectProperty<List<Alike>> alike = new SimpleObjectProperty<>(List.of());
     private final ObjectProperty<Optional<String>> known = new SimpleObjectProperty<>(Optional.empty());
     private boolean decided;
+    private boolean compared;
     private SoftReference<@Nullable Imported> contents = new SoftReference<>(null);
     private byte @Nullable [] picture;
 
@@ -114,8 +115,14 @@ public final class Arrival {
         ticked.set(wanted);
     }
 
+    /** Whether it was looked for among what stands on the shelves and on the list, or somebody has decided without that. */
+    boolean isJudged() {
+        return decided || compared;
+    }
+
     /** Leaves it out where it is known already, unless somebody has decided. */
     void judge(Optional<String> words) {
+        compared = true;
         if (decided || !isOpen() || known.get().equals(words)) {
             return;
         }

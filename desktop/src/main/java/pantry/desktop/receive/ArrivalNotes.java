@@ -92,7 +92,7 @@ final class ArrivalNotes extends VBox {
         }
         List<String> left = survey.carried().stream()
                 .filter(told -> !choices.making().kept().contains(told.kind()))
-                .map(told -> told.names().size() + " " + told.kind().word())
+                .map(told -> told.kind().counted(told.names().size()))
                 .toList();
         if (!left.isEmpty()) {
             getChildren()

@@ -9,8 +9,11 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.function.Consumer;
+import javafx.beans.InvalidationListener;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
+import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.desktop.session.Libraries;
@@ -30,19 +33,27 @@ public final class ArrivalShelving {
     private final SlipChoices choices;
     private final RoundKeeper round;
     private final ArrivalReader reader;
+    private final Consumer<List<Arrival>> readFirst;
     private final ObservableList<Report.Line> report = FXCollections.observableArrayList();
 
+    /** What is to be shelved once all of it was read and looked for on the shelves. */
+    private Optional<List<Arrival>> asked = Optional.empty();
+
+    /** @param readFirst begins to read arrivals that were not read yet, which ends with {@link #goOn} */
     ArrivalShelving(
             Session session,
             ObservableList<Arrival> arrivals,
             SlipChoices choices,
             RoundKeeper round,
-            ArrivalReader reader) {
+            ArrivalReader reader,
+            Consumer<List<Arrival>> readFirst) {
         this.session = session;
         this.arrivals = arrivals;
         this.choices = choices;
         this.round = round;
         this.reader = reader;
+        this.readFirst = readFirst;
+        arrivals.addListener((InvalidationListener) change -> goOn());
     }
 
     /** What was shelved and what was refused, the newest last. */
@@ -57,14 +68,52 @@ public final class ArrivalShelving {
                 .toList();
     }
 
-    /** Shelves every ticked arrival, several at once; what is not read yet is read then. */
+    /**
+     * Shelves every ticked arrival, several at once. What was not read yet is read first, and left out where the same
+     * stands on a shelf already: all of them then make one round.
+     */
     public void shelve() {
+        List<Arrival> taken = ready();
+        List<Arrival> unknown =
+                taken.stream().filter(arrival -> !arrival.isJudged()).toList();
+        if (unknown.isEmpty()) {
+            shelve(taken);
+            return;
+        }
+        asked = Optional.of(taken);
+        session.told(Names.counted(taken.size(), "arrival") + " will be shelved once all of them are read");
+        List<Arrival> waiting = unknown.stream()
+                .filter(arrival -> arrival.state() == Arrival.State.WAITING)
+                .toList();
+        if (!waiting.isEmpty()) {
+            readFirst.accept(waiting);
+        }
+    }
+
+    /** Shelves what was asked for, once all of it is known. */
+    void goOn() {
+        List<Arrival> taken = asked.orElse(List.of()).stream()
+                .filter(arrival -> arrivals.contains(arrival) && arrival.isOpen())
+                .toList();
+        if (asked.isPresent() && taken.stream().allMatch(Arrival::isJudged)) {
+            asked = Optional.empty();
+            shelve(taken.stream()
+                    .filter(arrival -> arrival.tickedProperty().get())
+                    .toList());
+        }
+    }
+
+    /** Forgets what was to be shelved, as where its reading was cancelled. */
+    void giveUp() {
+        asked = Optional.empty();
+    }
+
+    private void shelve(List<Arrival> taken) {
         Optional<Library> library = choices.target();
         if (library.isEmpty()) {
             session.wrong(new PantryException("no library is open that can be written; open or make one first"));
             return;
         }
-        List<Arrival> taken = ready();
         if (taken.isEmpty()) {
             return;
         }
@@ -204,12 +253,13 @@ public final class ArrivalShelving {
 
     /** Says of an arrival that it cannot be taken, and why. */
     void refuse(Arrival arrival, PantryException problem) {
-        arrival.messageProperty().set(String.valueOf(problem.getMessage()));
+        arrival.messageProperty().set(problem.reason());
         arrival.stateProperty().set(Arrival.State.REFUSED);
         arrival.tickedProperty().set(false);
-        report.add(Report.Line.refused(round.origin(arrival), String.valueOf(problem.getMessage())));
+        report.add(Report.Line.refused(round.origin(arrival), problem.reason()));
         round.over(arrival);
         session.wrong(problem);
+        goOn();
     }
 
     /** Writes the report of all that was shelved and refused, as CSV or HTML. */

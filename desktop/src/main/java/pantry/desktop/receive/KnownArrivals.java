@@ -18,11 +18,14 @@ final class KnownArrivals {
     private final Session session;
     private final List<Arrival> arrivals;
     private final SlipChoices choices;
+    private final Runnable whenJudged;
 
-    KnownArrivals(Session session, List<Arrival> arrivals, SlipChoices choices) {
+    /** @param whenJudged is done each time that an arrival was looked for */
+    KnownArrivals(Session session, List<Arrival> arrivals, SlipChoices choices, Runnable whenJudged) {
         this.session = session;
         this.arrivals = arrivals;
         this.choices = choices;
+        this.whenJudged = whenJudged;
     }
 
     private static Optional<ShapeDescriptor> shape(Arrival arrival) {
@@ -37,16 +40,30 @@ final class KnownArrivals {
         // What is suggested is asked for again here: the usual choices of a shelf are read from its library.
         record Found(List<Alike> alike, Slip suggested) {}
         Optional<Survey> survey = arrival.surveyProperty().get();
+        if (survey.isEmpty()) {
+            return;
+        }
         shape(arrival)
-                .ifPresent(shape -> session.quietly(
-                        "looking for similar shapes",
-                        progress -> new Found(
-                                session.shelving().finder().alike(shape, ALIKE, MOST_ALIKE),
-                                choices.suggested(survey.orElseThrow().outline())),
-                        found -> {
-                            choices.found(arrival, found.alike(), found.suggested());
-                            arrival.judge(known(arrival, shape));
-                        }));
+                .ifPresentOrElse(
+                        shape -> session.quietly(
+                                "looking for similar shapes",
+                                progress -> new Found(
+                                        session.shelving().finder().alike(shape, ALIKE, MOST_ALIKE),
+                                        choices.suggested(survey.get().outline())),
+                                found -> {
+                                    choices.found(arrival, found.alike(), found.suggested());
+                                    judge(arrival, known(arrival, shape));
+                                },
+                                problem -> {
+                                    session.wrong(problem);
+                                    judge(arrival, Optional.empty());
+                                }),
+                        () -> judge(arrival, Optional.empty()));
+    }
+
+    private void judge(Arrival arrival, Optional<String> known) {
+        arrival.judge(known);
+        whenJudged.run();
     }
 
     /** Looks for the like of all that still wait, as after the shelves have changed. */

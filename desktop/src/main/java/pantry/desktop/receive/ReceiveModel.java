@@ -60,8 +60,8 @@ public final class ReceiveModel implements ArrivalSource {
         this.round = new RoundKeeper(session);
         this.reader = new ArrivalReader(session.workbench());
         this.choices = new SlipChoices(session, arrivals, round, this::target);
-        this.shelving = new ArrivalShelving(session, arrivals, choices, round, reader);
-        this.known = new KnownArrivals(session, arrivals, choices);
+        this.shelving = new ArrivalShelving(session, arrivals, choices, round, reader, this::read);
+        this.known = new KnownArrivals(session, arrivals, choices, shelving::goOn);
         this.watch = new DropFolderWatch(session, this::addWatched);
         session.shelving().contentsProperty().addListener(change -> known.lookAgain());
         selected.addListener((property, before, now) -> now.ifPresent(this::attend));
@@ -186,7 +186,7 @@ public final class ReceiveModel implements ArrivalSource {
                             then);
                 },
                 problem -> {
-                    shelving.report().add(Report.Line.refused(Origin.of(file), String.valueOf(problem.getMessage())));
+                    shelving.report().add(Report.Line.refused(Origin.of(file), problem.reason()));
                     session.wrong(problem);
                 });
     }
@@ -252,7 +252,10 @@ public final class ReceiveModel implements ArrivalSource {
             ArrivalReader.Found found = reader.survey(arrival, progress);
             session.onInterface(() -> surveyed(arrival, found));
         } catch (CancellationException e) {
-            session.onInterface(() -> arrival.move(Arrival.State.READING, Arrival.State.WAITING));
+            session.onInterface(() -> {
+                arrival.move(Arrival.State.READING, Arrival.State.WAITING);
+                shelving.giveUp();
+            });
             throw e;
         } catch (RuntimeException | Error e) {
             PantryException problem = Failures.of(arrival.file(), e);

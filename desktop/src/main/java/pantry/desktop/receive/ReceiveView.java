@@ -110,7 +110,7 @@ public final class ReceiveView extends BorderPane {
         });
         WhileShown.every(this, WATCH_EVERY, model.watch()::look);
         describeWatch();
-        select(Optional.empty());
+        select(model.selectedProperty().get());
         setOnDragOver(this::over);
         setOnDragDropped(this::dropped);
         setOnDragExited(event -> getStyleClass().remove("drop-here"));

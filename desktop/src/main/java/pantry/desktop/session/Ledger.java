@@ -158,7 +158,7 @@ public final class Ledger {
             public void failed(PantryException problem) {
                 end(() -> {
                     redoable.remove(line.id());
-                    put(line.now(LedgerLine.State.LOST, String.valueOf(problem.getMessage())));
+                    put(line.now(LedgerLine.State.LOST, problem.reason()));
                     wrong(problem);
                 });
             }
@@ -243,7 +243,6 @@ public final class Ledger {
         String file = problem.file()
                 .map(name -> name.substring(name.replace('\\', '/').lastIndexOf('/') + 1) + ": ")
                 .orElse("");
-        String place = problem.place().map(where -> where + ": ").orElse("");
-        add(LedgerLine.Kind.WRONG, file + place + problem.getMessage(), List.of(), Optional.empty(), "");
+        add(LedgerLine.Kind.WRONG, file + problem.reason(), List.of(), Optional.empty(), "");
     }
 }

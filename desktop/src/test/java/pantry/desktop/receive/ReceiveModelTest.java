@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
+import javafx.beans.InvalidationListener;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -217,6 +218,47 @@ class ReceiveModelTest {
         assertThat(desk.library().find("Power/Drum").versions()).hasSize(2);
         assertThat(again.isOpen()).isTrue();
         assertThat(again.knownProperty().get()).as("it is on a shelf now").contains("the same as Post on New arrivals");
+    }
+
+    /** Adds files whose reading begins with {@link Desk#releaseWork}. */
+    private void addUnread(Path... files) {
+        InvalidationListener hold = change -> desk.holdWork();
+        model.arrivals().addListener(hold);
+        model.add(List.of(files));
+        model.arrivals().removeListener(hold);
+    }
+
+    @Test
+    void whatIsShelvedBeforeItIsReadIsLookedForOnTheShelvesFirst() {
+        desk.shelve("Drum", "Power", 2);
+        desk.session().shelving().refresh(desk.library());
+        addUnread(desk.file("drum.obj", 2), desk.file("post.obj", 7), desk.file("post-again.obj", 7));
+
+        model.shelving().shelve();
+        assertThat(model.arrivals()).allMatch(Arrival::isOpen);
+        assertThat(desk.session().ledger().getFirst().text()).startsWith("3 arrivals will be shelved once");
+        desk.releaseWork();
+
+        assertThat(desk.library().assets())
+                .extracting(asset -> asset.card().name())
+                .containsExactlyInAnyOrder("Drum", "Post");
+        assertThat(desk.session().ledger().getFirst().text()).isEqualTo("shelved Post on New arrivals");
+        assertThat(model.arrivals().getFirst().knownProperty().get()).contains("the same as Drum on Power");
+        assertThat(model.arrivals().getFirst().isOpen()).isTrue();
+    }
+
+    @Test
+    void whatWasToBeShelvedOnceReadIsForgottenWhereReadingIsCancelled() {
+        addUnread(desk.file("drum.obj", 2), desk.file("post.obj", 7));
+        model.shelving().shelve();
+
+        desk.session().jobs().forEach(Job::cancel);
+        desk.releaseWork();
+        assertThat(model.arrivals()).allMatch(arrival -> arrival.state() == Arrival.State.WAITING);
+        Arrival lamp = arrived(desk.file("lamp.obj", 1));
+
+        assertThat(desk.library().assets()).isEmpty();
+        assertThat(lamp.isOpen()).isTrue();
     }
 
     @Test
