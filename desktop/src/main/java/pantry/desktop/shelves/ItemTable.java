@@ -8,7 +8,9 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
+import javafx.beans.InvalidationListener;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.collections.ListChangeListener;
 import javafx.scene.control.SelectionMode;
@@ -40,6 +42,12 @@ import pantry.workbench.Settings;
 
 /** Assets as a table, whose columns can be chosen, moved and sorted by; it can be copied and written as CSV. */
 final class ItemTable extends TableView<IndexedAsset> {
+    /** What takes the room that other columns leave. */
+    private static final Set<String> WORDY = Set.of("Name", "Shelf", "Tags");
+
+    /** Left for the scroll bar. */
+    private static final double BAR = 18;
+
     private static final double PICTURE = 36;
     private static final Duration REST = Duration.seconds(1);
 
@@ -57,6 +65,9 @@ final class ItemTable extends TableView<IndexedAsset> {
             TableColumn<IndexedAsset, T> column,
             Function<IndexedAsset, String> shown,
             Function<IndexedAsset, String> plain) {}
+
+    /** The room that columns have beyond their own widths. */
+    private double given;
 
     ItemTable(ShelvesModel model, AssetPictures thumbs, AssetDrag drag) {
         this.model = model;
@@ -102,6 +113,8 @@ final class ItemTable extends TableView<IndexedAsset> {
             model.session().changeSettings(settings -> settings.withTable(now));
         });
         ColumnStates.onChange(this, keep);
+        widthProperty().addListener(change -> useRoom());
+        getVisibleLeafColumns().addListener((InvalidationListener) change -> useRoom());
         setRowFactory(table -> row(drag));
         getSelectionModel().getSelectedItems().addListener((ListChangeListener<IndexedAsset>) change -> {
             if (!choosing) {
@@ -113,6 +126,22 @@ final class ItemTable extends TableView<IndexedAsset> {
         });
         model.chosenProperty().addListener(change -> showChosen());
         setPlaceholder(Controls.label("Nothing is found.", Styles.FAINT));
+    }
+
+    /** Gives the room that is left to the columns that hold words, and takes it back where there is less. */
+    private void useRoom() {
+        List<TableColumn<IndexedAsset, ?>> wordy = getVisibleLeafColumns().stream()
+                .filter(column -> WORDY.contains(column.getText()))
+                .toList();
+        double taken = getVisibleLeafColumns().stream()
+                .mapToDouble(TableColumn::getWidth)
+                .sum();
+        double more = Math.max(getWidth() - BAR - taken, -given);
+        if (wordy.isEmpty() || getWidth() <= BAR || Math.abs(more) < 1) {
+            return;
+        }
+        given += more;
+        wordy.forEach(column -> column.setPrefWidth(column.getWidth() + more / wordy.size()));
     }
 
     private TableRow<IndexedAsset> row(AssetDrag drag) {

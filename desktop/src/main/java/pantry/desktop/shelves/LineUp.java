@@ -6,7 +6,9 @@ import java.util.Map;
 import javafx.animation.PauseTransition;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
+import javafx.scene.control.ScrollBar;
 import javafx.scene.layout.Pane;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Line;
@@ -25,7 +27,10 @@ import pantry.render.Camera;
 import pantry.render.Figure;
 import pantry.render.RenderScene;
 
-/** The chosen assets side by side on one ground line, at true scale, beside the standing figure. */
+/**
+ * The chosen assets side by side on one ground line, at true scale, beside the standing figure. They are shown as large as the
+ * height allows; a bar goes along the line where it is longer than the picture.
+ */
 final class LineUp extends StackPane {
     private static final int MOST = 40;
 
@@ -36,11 +41,28 @@ final class LineUp extends StackPane {
     private static final double FIGURE_WIDTH = 0.45;
     private static final double MARK_PIXELS = 24;
 
+    /** A line of names, and the bar, pixels. */
+    private static final double LINE = 36;
+
+    private static final double BAR = 12;
+
+    /** What is tallest takes so much of the height; below the ground, names have room. */
+    private static final double FILLED = 0.6;
+
+    private static final double GROUND = 0.22;
+
+    /** The scale stands so far left of the figure, metres, and its figures left of it, pixels. */
+    private static final double SCALE = 0.6;
+
+    private static final double FIGURES = 64;
+
     private final ShelvesModel model;
     private final View3d view = new View3d();
     private final Pane labels = new Pane();
     private final Label note = Controls.label("", Styles.FAINT);
+    private final ScrollBar along = new ScrollBar();
     private List<Standing> standing = List.of();
+    private boolean following;
     private final LatestWork work;
 
     /** An asset, and where the middle of its foot is. */
@@ -58,10 +80,15 @@ final class LineUp extends StackPane {
         labels.setMouseTransparent(true);
         StackPane.setAlignment(note, Pos.TOP_LEFT);
         note.getStyleClass().add("view-note");
-        getChildren().setAll(view, labels, note);
-        view.cameraProperty().addListener(change -> placeLabels());
-        view.widthProperty().addListener(change -> placeLabels());
-        view.heightProperty().addListener(change -> placeLabels());
+        StackPane.setAlignment(along, Pos.BOTTOM_CENTER);
+        along.setId("line-up-along");
+        along.setAccessibleText("Along the line");
+        along.setMaxHeight(Region.USE_PREF_SIZE);
+        along.valueProperty().addListener(change -> go());
+        getChildren().setAll(view, labels, note, along);
+        view.cameraProperty().addListener(change -> moved());
+        view.widthProperty().addListener(change -> moved());
+        view.heightProperty().addListener(change -> moved());
     }
 
     View3d view() {
@@ -91,20 +118,67 @@ final class LineUp extends StackPane {
             laidOut.setOnFinished(event -> {
                 view.cameraProperty().set(new Camera(Vec3.ZERO, 0, 4, 10, 12));
                 frame();
-                placeLabels();
+                moved();
             });
             laidOut.play();
         });
     }
 
-    /** Shows all that stands there, with room for the scale's figures at the left. */
+    /** Shows all that stands there; where that would leave the height unused, the first of it, larger. */
     private void frame() {
         List<Box3> boxes = new ArrayList<>(view.drawnProperty().get().boxes());
         double width = standing.getLast().foot().x();
-        double aside = -0.6 - 0.14 * Math.max(2, width);
+        double aside = -SCALE - 0.14 * Math.max(2, width);
         boxes.add(new Box3(new Vec3(aside, 0, 0), new Vec3(aside, 0.01, 0.01)));
-        view.cameraProperty()
-                .set(view.cameraProperty().get().framing(boxes, view.getWidth() / Math.max(1, view.getHeight())));
+        Camera all = view.cameraProperty().get().framing(boxes, view.getWidth() / Math.max(1, view.getHeight()));
+        double top = standing.stream().mapToDouble(Standing::height).max().orElse(1);
+        double seen = metresPerPixel(all) * view.getHeight();
+        if (top < seen * FILLED) {
+            Camera near = all.dollied(top / (seen * FILLED));
+            double high = top / FILLED;
+            double across = high * view.getWidth() / Math.max(1, view.getHeight());
+            all = near.withTarget(new Vec3(across / 2 - before(near), high * (0.5 - GROUND), 0));
+        }
+        view.cameraProperty().set(all);
+    }
+
+    private double metresPerPixel(Camera camera) {
+        return camera.metresPerPixel((int) Math.max(1, view.getHeight()));
+    }
+
+    /** What is seen left of the figure, metres. */
+    private double before(Camera camera) {
+        return SCALE + FIGURES * metresPerPixel(camera);
+    }
+
+    /** The bar tells where along the line the view is, however it came there. */
+    private void moved() {
+        if (!standing.isEmpty() && view.getWidth() > 1) {
+            Camera now = view.cameraProperty().get();
+            double half = metresPerPixel(now) * view.getWidth() / 2;
+            double least = half - before(now);
+            double most = standing.getLast().foot().x() + half / 3 - half;
+            along.setVisible(most > least);
+            if (along.isVisible()) {
+                following = true;
+                along.setMin(least);
+                along.setMax(most);
+                along.setVisibleAmount((most - least) * Math.min(1, 2 * half / (most - least + 2 * half)));
+                along.setUnitIncrement(half / 4);
+                along.setBlockIncrement(half * 1.5);
+                along.setValue(Math.clamp(view.cameraProperty().get().target().x(), least, most));
+                following = false;
+            }
+        }
+        placeLabels();
+    }
+
+    private void go() {
+        if (!following) {
+            Camera now = view.cameraProperty().get();
+            Vec3 at = now.target();
+            view.cameraProperty().set(now.withTarget(new Vec3(along.getValue(), at.y(), at.z())));
+        }
     }
 
     private Lined lined(List<IndexedAsset> items) {
@@ -147,9 +221,9 @@ final class LineUp extends StackPane {
         for (double rounder : new double[] {0.2, 0.5, 1, 2, 5, 10, 20, 50, 100}) {
             step = step * metre < MARK_PIXELS ? rounder : step;
         }
-        labels.getChildren().add(line(new Vec3(-0.6, 0, 0), new Vec3(-0.6, Math.ceil(top / step) * step, 0)));
+        labels.getChildren().add(line(new Vec3(-SCALE, 0, 0), new Vec3(-SCALE, Math.ceil(top / step) * step, 0)));
         for (int mark = 1; mark <= Math.ceil(top / step); mark++) {
-            Vec3 at = new Vec3(-0.6, mark * step, 0);
+            Vec3 at = new Vec3(-SCALE, mark * step, 0);
             labels.getChildren().add(line(at, at.plus(new Vec3(0.12, 0, 0))));
             Vec3 seen = view.project(at);
             Label figure = Controls.label(Units.length(mark * step), Styles.FIGURE, Styles.FAINT, "small");
@@ -167,7 +241,10 @@ final class LineUp extends StackPane {
         return line;
     }
 
-    /** Names hang below the feet; where they would lie on each other, they take turns at several heights. */
+    /**
+     * Names hang below the feet; where they would lie on each other, they take turns at several heights, and where that has
+     * no room either, a name is left out until it is gone nearer.
+     */
     private void placeLabels() {
         labels.getChildren().clear();
         if (view.getWidth() < 10) {
@@ -177,6 +254,9 @@ final class LineUp extends StackPane {
         double[] ends = new double[4];
         for (Standing each : standing) {
             Vec3 at = view.project(each.foot());
+            if (at.x() < 0 || at.x() > view.getWidth()) {
+                continue;
+            }
             VBox label = new VBox(
                     Controls.label(each.name()),
                     Controls.label(Units.length(each.height()), Styles.FIGURE, Styles.FAINT));
@@ -187,11 +267,17 @@ final class LineUp extends StackPane {
             double width = label.prefWidth(-1);
             double left = at.x() - width / 2;
             int line = 0;
-            while (line < ends.length - 1 && ends[line] > left) {
+            double below = view.getHeight() - BAR - at.y() - 10;
+            int lines = Math.clamp((int) (below / LINE), 1, ends.length);
+            while (line < lines && ends[line] > left) {
                 line++;
             }
+            if (line == lines) {
+                labels.getChildren().remove(label);
+                continue;
+            }
             ends[line] = left + width + 8;
-            label.relocate(left, Math.min(view.getHeight() - 40, at.y() + 10 + line * 36.0));
+            label.relocate(left, Math.min(view.getHeight() - 40, at.y() + 10 + line * LINE));
             label.resize(width, 34);
         }
     }

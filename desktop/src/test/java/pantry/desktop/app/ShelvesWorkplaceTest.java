@@ -15,6 +15,7 @@ import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
@@ -130,6 +131,14 @@ class ShelvesWorkplaceTest {
         click(robot, "#as-table");
         TableView<IndexedAsset> table = robot.lookup("#shelf-table").queryTableView();
         until("the table lists all", () -> table.getItems().size() == 3);
+        until(
+                "the columns use the room they have",
+                () -> Math.abs(table.getVisibleLeafColumns().stream()
+                                        .mapToDouble(TableColumn::getWidth)
+                                        .sum()
+                                + 18
+                                - table.getWidth())
+                        < 2);
         click(robot, "Height");
         until(
                 "it is sorted by its column",
