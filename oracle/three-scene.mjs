@@ -133,6 +133,7 @@ async function gltf(three, file) {
   };
   const data = extname(file) === '.glb' ? bytes(file) : readFileSync(file, 'utf8');
   const result = await loader.parseAsync(data, `${dirname(file)}/`);
+  result.scene.animations = result.animations;
   return result.scene;
 }
 

@@ -23,6 +23,7 @@ import pantry.exchange.ply.PlyReader;
 import pantry.exchange.stl.StlReader;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
+import pantry.exchange.usd.UsdSkelReader;
 import pantry.exchange.worker.ForeignReader;
 import pantry.usd.Layer;
 import pantry.usd.compose.Budget;
@@ -164,7 +165,7 @@ public final class FileReaders {
                 .toList());
         return new Imported(
                 file,
-                result.model(),
+                UsdSkelReader.rigged(stage, result.model()),
                 Optional.of(UsdModelReader.metresPerUnit(layer)),
                 Optional.of(UsdModelReader.upAxis(layer)),
                 companions);

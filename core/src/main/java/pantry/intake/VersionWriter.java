@@ -129,7 +129,7 @@ final class VersionWriter {
         }
         LayerFiles.write(layer, geometry);
         Path entry = data.resolve(slug + ".usda");
-        LayerFiles.write(entryLayer(entry, root, version, geometry), entry);
+        LayerFiles.write(entryLayer(entry, root, prim.typeName(), version, geometry), entry);
         Map<String, List<String>> variants = new LinkedHashMap<>();
         prim.variantSets().forEach((set, names) -> variants.put(set, List.copyOf(names.keySet())));
         return variants;
@@ -150,9 +150,9 @@ final class VersionWriter {
         return Optional.empty();
     }
 
-    private Layer entryLayer(Path file, String root, String version, Path geometry) {
+    private Layer entryLayer(Path file, String root, String type, String version, Path geometry) {
         Layer layer = Layer.inMetres(file, root);
-        PrimSpec prim = layer.root().define("Xform", root);
+        PrimSpec prim = layer.root().define(type.equals("SkelRoot") ? type : "Xform", root);
         prim.metadata().put("kind", new Value.Token("component"));
         new Identity(id, slip.name()).write(prim, version);
         prim.setPayloads(Reference.to("./" + geometry.getFileName()));

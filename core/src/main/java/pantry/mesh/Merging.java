@@ -90,17 +90,19 @@ public final class Merging {
 
     /** A channel of the whole: per point where all say so, else per corner. */
     private Channel channel(Of of, int width, float filling, boolean normals) {
+        // A mesh that says nothing is filled; normals are computed for it, which are told by corner.
         boolean perPoint = meshes.stream().allMatch(mesh -> {
             Channel channel = of.channel(mesh);
-            return channel != null && channel.per() == Channel.Per.POINT;
+            return channel == null ? !normals : channel.per() == Channel.Per.POINT;
         });
         float[] data = new float[(perPoint ? points : corners) * width];
         int at = 0;
         for (Mesh mesh : meshes) {
             Channel channel = of.channel(mesh);
-            if (perPoint && channel != null) {
-                System.arraycopy(channel.data(), 0, data, at, channel.data().length);
-                at += channel.data().length;
+            if (perPoint) {
+                float[] own = channel != null ? channel.data() : filled(mesh.pointCount() * width, filling);
+                System.arraycopy(own, 0, data, at, own.length);
+                at += own.length;
                 continue;
             }
             int[] order = order(mesh);

@@ -309,6 +309,16 @@ public final class Mesh {
         return new Mesh(new Mesh(points, faceSizes, corners, normals, uvs), leftHanded, doubleSided, more);
     }
 
+    /**
+     * This mesh with its points elsewhere; shared, not copied.
+     *
+     * @param newPoints as many as it has
+     * @param newNormals unit vectors, or null
+     */
+    public Mesh withPoints(float[] newPoints, @Nullable Channel newNormals) {
+        return new Mesh(new Mesh(newPoints, faceSizes, corners, newNormals, uvs), leftHanded, doubleSided, primvars);
+    }
+
     /** This mesh without normals of its own. */
     public Mesh withoutNormals() {
         return normals == null

@@ -14,6 +14,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.mesh.Measures;
 import pantry.mesh.Mesh;
+import pantry.motion.Skeleton;
 
 /**
  * A tree of placed meshes with materials. Immutable.
@@ -52,14 +53,24 @@ public record Model(String name, List<Node> roots, Extras extras) {
      *
      * @param fixtures lights and cameras
      * @param hidden objects that are not to be seen
-     * @param foreign what no surface, light or camera is: scripts, animations, line work; never run, never kept
+     * @param foreign what no surface, light or camera is: scripts, line work; never run, never kept
+     * @param skeleton the joints that parts hang on, with their motions; in the model's space
      */
-    public record Extras(List<Fixture> fixtures, int hidden, List<String> foreign) {
+    public record Extras(List<Fixture> fixtures, int hidden, List<String> foreign, Optional<Skeleton> skeleton) {
         public static final Extras NONE = new Extras(List.of(), 0, List.of());
 
         public Extras {
             fixtures = List.copyOf(fixtures);
             foreign = List.copyOf(foreign);
+        }
+
+        public Extras(List<Fixture> fixtures, int hidden, List<String> foreign) {
+            this(fixtures, hidden, foreign, Optional.empty());
+        }
+
+        /** The same with a skeleton, or without one. */
+        public Extras with(Optional<Skeleton> other) {
+            return new Extras(fixtures, hidden, foreign, other);
         }
 
         public int lights() {
@@ -74,7 +85,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
 
         /** With only those fixtures that are wanted. */
         public Extras keeping(java.util.function.Predicate<Fixture> wanted) {
-            return new Extras(fixtures.stream().filter(wanted).toList(), hidden, foreign);
+            return new Extras(fixtures.stream().filter(wanted).toList(), hidden, foreign, skeleton);
         }
     }
 
@@ -381,7 +392,8 @@ public record Model(String name, List<Node> roots, Extras extras) {
         List<Fixture> fixtures = extras.fixtures().stream()
                 .map(fixture -> fixture.reframed(change))
                 .toList();
-        return model.with(new Extras(fixtures, extras.hidden(), extras.foreign()));
+        return model.with(new Extras(
+                fixtures, extras.hidden(), extras.foreign(), extras.skeleton().map(bones -> bones.reframed(change))));
     }
 
     /** The model moved as a whole: its topmost objects, and its fixtures. */
@@ -398,7 +410,14 @@ public record Model(String name, List<Node> roots, Extras extras) {
         List<Fixture> fixtures = extras.fixtures().stream()
                 .map(fixture -> fixture.at(fixture.world().times(move)))
                 .toList();
-        return new Model(name, moved, new Extras(fixtures, extras.hidden(), extras.foreign()));
+        return new Model(
+                name,
+                moved,
+                new Extras(
+                        fixtures,
+                        extras.hidden(),
+                        extras.foreign(),
+                        extras.skeleton().map(bones -> bones.moved(move))));
     }
 
     /** This model with other extras. */

@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Set;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
+import pantry.exchange.usd.UsdSkelReader;
 import pantry.library.Asset;
 import pantry.model.Model;
 import pantry.model.Weight;
@@ -47,9 +48,10 @@ public final class AssetPreview {
      * @param proxy the light stand-in instead of what is rendered
      */
     public Model model(Map<String, String> variants, boolean proxy) {
-        return UsdModelReader.read(stage(variants), meshes, proxy ? UsdModelReader.LIGHT : UsdModelReader.RENDERED)
-                .model()
-                .named(asset.card().name());
+        Stage stage = stage(variants);
+        Model read = UsdModelReader.read(stage, meshes, proxy ? UsdModelReader.LIGHT : UsdModelReader.RENDERED)
+                .model();
+        return UsdSkelReader.rigged(stage, read).named(asset.card().name());
     }
 
     /** What the version weighs as it looks, with the layers that it is made of. */

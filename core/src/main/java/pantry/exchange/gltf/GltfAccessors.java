@@ -41,7 +41,8 @@ final class GltfAccessors {
                     case "VEC2" -> 2;
                     case "VEC3" -> 3;
                     case "VEC4" -> 4;
-                    default -> throw document.wrong(place, "has a type that is no scalar or vector");
+                    case "MAT4" -> 16;
+                    default -> throw document.wrong(place, "has a type that is no scalar, vector or 4 × 4 matrix");
                 };
         int type = accessor.path("componentType").asInt(0);
         if (type < BYTE || type > FLOAT || type == 5124) {

@@ -25,11 +25,12 @@ import pantry.model.Colour;
 import pantry.model.Fixture;
 import pantry.model.Material;
 import pantry.model.Model;
+import pantry.motion.Skeleton;
 import tools.jackson.databind.JsonNode;
 
 /**
  * Reads glTF 2.0, text and binary (Khronos glTF 2.0 Specification), with the extensions that describe surfaces and
- * their places. Skins and animations are told and left alone; what is skinned stands as its nodes do.
+ * their places, and with its skins and animations as one skeleton.
  */
 public final class GltfReader {
     /** What a file may require and still be read as it is meant. */
@@ -76,16 +77,26 @@ public final class GltfReader {
     private final Progress progress;
     private final List<String> variantNames = new ArrayList<>();
     private final Map<Integer, List<Model.Part>> meshes = new HashMap<>();
+
+    /** Of each mesh, which primitives its parts are. */
+    private final Map<Integer, List<Integer>> drawn = new HashMap<>();
+
     private final Map<List<Integer>, Mesh> surfaces = new HashMap<>();
     private final Set<Integer> visited = new HashSet<>();
     private final List<Fixture> fixtures = new ArrayList<>();
     private final Map<String, Integer> foreign = new LinkedHashMap<>();
+    private final GltfRig rig;
+
+    /** What hangs on skins, which stands wherever their joints take it, and not where its node does. */
+    private final List<Model.Node> skinned = new ArrayList<>();
 
     private GltfReader(GltfDocument document, Path images, Progress progress) {
         this.document = document;
         this.accessors = new GltfAccessors(document);
         this.materials = new GltfMaterials(document, images);
         this.progress = progress;
+        this.rig = new GltfRig(
+                document, accessors, index -> local(document.element("nodes", index), "nodes[" + index + "]"));
         for (JsonNode variant : document.root()
                 .path("extensions")
                 .path("KHR_materials_variants")
@@ -120,13 +131,14 @@ public final class GltfReader {
     private Imported imported() {
         List<Model.Node> roots = new ArrayList<>();
         for (int root : roots()) {
-            roots.add(node(root, Matrix4.IDENTITY, 0));
+            node(root, Matrix4.IDENTITY, 0).ifPresent(roots::add);
         }
-        for (String kind : List.of("animations", "skins")) {
-            int count = document.root().path(kind).size();
-            if (count > 0) {
-                foreign.put(kind, count);
-            }
+        roots.addAll(skinned);
+        Optional<Skeleton> skeleton = rig.skeleton();
+        int still = document.root().path("animations").size()
+                - skeleton.map(bones -> bones.motions().size()).orElse(0);
+        if (still > 0) {
+            foreign.put("animations", still);
         }
         List<String> told = foreign.entrySet().stream()
                 .map(entry -> entry.getValue() == 1
@@ -134,7 +146,7 @@ public final class GltfReader {
                         : entry.getValue() + " " + entry.getKey())
                 .toList();
         String name = Names.stem(document.file().getFileName().toString());
-        Model model = new Model(name, roots, new Model.Extras(fixtures, 0, told));
+        Model model = new Model(name, roots, new Model.Extras(fixtures, 0, told, skeleton));
         int count = document.root().path("materials").size();
         if (count > 0 && document.root().path("meshes").isEmpty()) {
             List<Material> all = new ArrayList<>();
@@ -175,7 +187,8 @@ public final class GltfReader {
         return roots;
     }
 
-    private Model.Node node(int index, Matrix4 above, int depth) {
+    /** Nothing where it is a joint that nothing stands at. */
+    private Optional<Model.Node> node(int index, Matrix4 above, int depth) {
         JsonNode json = document.element("nodes", index);
         String place = "nodes[" + index + "]";
         if (!visited.add(index)) {
@@ -194,7 +207,7 @@ public final class GltfReader {
         }
         name = name.isBlank() ? "Object_" + (index + 1) : name;
         fixtures(json, name, world);
-        List<Model.Part> parts = json.has("mesh") ? parts(json.path("mesh").asInt(-1)) : List.of();
+        List<Model.Part> parts = json.has("mesh") ? placedParts(json, index, name, place) : List.of();
         List<Model.Node> children = new ArrayList<>();
         JsonNode instancing = json.path("extensions").path("EXT_mesh_gpu_instancing");
         if (instancing.isObject() && !parts.isEmpty()) {
@@ -202,9 +215,36 @@ public final class GltfReader {
             parts = List.of();
         }
         for (JsonNode child : json.path("children")) {
-            children.add(node(child.asInt(-1), world, depth + 1));
+            node(child.asInt(-1), world, depth + 1).ifPresent(children::add);
         }
-        return Model.Node.of(name, local, parts, children);
+        return rig.isJoint(index) && parts.isEmpty() && children.isEmpty()
+                ? Optional.empty()
+                : Optional.of(Model.Node.of(name, local, parts, children));
+    }
+
+    /** What stands at a node, going with whatever moves it; what is skinned stands elsewhere. */
+    private List<Model.Part> placedParts(JsonNode json, int index, String name, String place) {
+        int mesh = json.path("mesh").asInt(-1);
+        List<Model.Part> parts = parts(mesh);
+        int skin = json.path("skin").asInt(-1);
+        if (rig.isEmpty()) {
+            return parts;
+        }
+        if (skin < 0) {
+            return parts.stream()
+                    .map(part -> new Model.Part(rig.moved(part.mesh(), index), part.material(), part.looks()))
+                    .toList();
+        }
+        JsonNode primitives = document.element("meshes", mesh).path("primitives");
+        List<Model.Part> hung = new ArrayList<>();
+        for (int i = 0; i < parts.size(); i++) {
+            Model.Part part = parts.get(i);
+            JsonNode attributes = primitives.path(drawn.get(mesh).get(i)).path("attributes");
+            Mesh on = rig.skinned(part.mesh(), attributes, skin, "meshes[" + mesh + "].primitives[" + i + "]");
+            hung.add(new Model.Part(on, part.material(), part.looks()));
+        }
+        skinned.add(Model.Node.of(name, rig.place(skin), hung, List.of()));
+        return List.of();
     }
 
     private Matrix4 local(JsonNode json, String place) {
@@ -337,10 +377,15 @@ public final class GltfReader {
             JsonNode json = document.element("meshes", index);
             List<Model.Part> parts = new ArrayList<>();
             JsonNode primitives = json.path("primitives");
+            List<Integer> numbers = new ArrayList<>();
             for (int i = 0; i < primitives.size(); i++) {
-                part(primitives.path(i), "meshes[" + index + "].primitives[" + i + "]")
-                        .ifPresent(parts::add);
+                Optional<Model.Part> part = part(primitives.path(i), "meshes[" + index + "].primitives[" + i + "]");
+                if (part.isPresent()) {
+                    parts.add(part.get());
+                    numbers.add(i);
+                }
             }
+            drawn.put(index, numbers);
             known = List.copyOf(parts);
             meshes.put(index, known);
         }

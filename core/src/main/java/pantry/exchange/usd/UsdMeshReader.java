@@ -9,6 +9,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.motion.Skin;
 import pantry.usd.UsdException;
 import pantry.usd.Value;
 import pantry.usd.compose.Prim;
@@ -90,6 +91,8 @@ public final class UsdMeshReader {
         arrays.add(normals.map(UsdMeshReader::array).orElse(null));
         arrays.add(uvs.map(UsdMeshReader::array).orElse(null));
         more.values().forEach(primvar -> arrays.add(array(primvar)));
+        arrays.add(Values.ints(prim, "primvars:" + Skin.JOINTS));
+        arrays.add(Values.floats(prim, "primvars:" + Skin.WEIGHTS, 1));
         try {
             return Optional.of(meshes.get(
                     () -> {
@@ -105,7 +108,9 @@ public final class UsdMeshReader {
                                         channel(normals, 3, points.length / 3, sizes.length, corners.length),
                                         channel(uvs, 2, points.length / 3, sizes.length, corners.length))
                                 .withLeftHanded(leftHanded)
-                                .withPrimvars(primvars(more, points.length / 3, sizes.length, corners.length))
+                                .withPrimvars(both(
+                                        primvars(more, points.length / 3, sizes.length, corners.length),
+                                        skin(prim, points.length / 3)))
                                 .withDoubleSided(doubleSided);
                     },
                     arrays.toArray()));
@@ -128,6 +133,38 @@ public final class UsdMeshReader {
                     .ifPresent(primvar -> more.put(name, primvar));
         }
         return more;
+    }
+
+    private static Map<String, Channel> both(Map<String, Channel> some, Map<String, Channel> others) {
+        Map<String, Channel> all = new LinkedHashMap<>(some);
+        all.putAll(others);
+        return all;
+    }
+
+    /** Which joints points hang on, and how much; nothing where that does not go with the points. */
+    private static Map<String, Channel> skin(Prim prim, int points) {
+        int[] joints = Values.ints(prim, "primvars:" + Skin.JOINTS);
+        float[] weights = Values.floats(prim, "primvars:" + Skin.WEIGHTS, 1);
+        if (joints == null || weights == null || joints.length != weights.length || joints.length == 0) {
+            return Map.of();
+        }
+        boolean whole = prim.attribute("primvars:" + Skin.JOINTS)
+                .flatMap(attribute -> attribute.text("interpolation"))
+                .filter("constant"::equals)
+                .isPresent();
+        int width = whole ? joints.length : points == 0 ? 0 : joints.length / points;
+        if (width == 0 || !whole && joints.length != width * points) {
+            return Map.of();
+        }
+        float[] numbers = new float[width * points];
+        float[] shares = new float[width * points];
+        for (int i = 0; i < numbers.length; i++) {
+            numbers[i] = joints[whole ? i % width : i];
+            shares[i] = weights[whole ? i % width : i];
+        }
+        return Map.of(
+                Skin.JOINTS, new Channel(numbers, width, Channel.Per.POINT),
+                Skin.WEIGHTS, new Channel(shares, width, Channel.Per.POINT));
     }
 
     private static Map<String, Channel> primvars(Map<String, Primvar> more, int points, int faces, int corners) {

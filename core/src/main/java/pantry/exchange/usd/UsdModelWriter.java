@@ -16,6 +16,7 @@ import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
 import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
 import pantry.exchange.format.ExportImages;
 import pantry.exchange.format.ExportNotes;
 import pantry.mesh.Channel;
@@ -25,6 +26,7 @@ import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Texture;
+import pantry.motion.Skin;
 import pantry.usd.AssetPaths;
 import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
@@ -38,7 +40,9 @@ import pantry.usd.file.LayerFiles;
 import pantry.usd.file.UsdPackager;
 import pantry.usd.schema.Xforms;
 
-/** Writes a model as USD prims: objects, meshes, and materials as UsdPreviewSurface in a scope of their own. */
+/**
+ * Writes a model as USD prims: objects, meshes, their skeleton, and materials as UsdPreviewSurface in a scope of their own.
+ */
 public final class UsdModelWriter {
     /** Custom data of images: the numbers of glTF's samplers, as {@link Texture.Filter} has them. */
     static final String SAMPLER = "sampler";
@@ -87,10 +91,11 @@ public final class UsdModelWriter {
     private Layer geometry(Model model, Path file) {
         Layer layer = Layer.inMetres(file, root.name());
         PrimSpec prim = layer.root().define("Xform", root.name());
-        addNodes(prim, root, model.roots());
+        addNodes(prim, root, model.roots(), Matrix4.IDENTITY);
         if (!shapeScope.children().isEmpty()) {
             prim.add(shapeScope);
         }
+        model.extras().skeleton().ifPresent(skeleton -> UsdSkelWriter.write(layer, prim, root, skeleton));
         return layer;
     }
 
@@ -204,12 +209,14 @@ public final class UsdModelWriter {
         });
     }
 
-    private void addNodes(PrimSpec parent, SdfPath here, List<Model.Node> nodes) {
+    private void addNodes(PrimSpec parent, SdfPath here, List<Model.Node> nodes, Matrix4 above) {
         for (Model.Node node : nodes) {
+            Matrix4 world = node.local().times(above);
             String name = Names.free(
                     Names.identifier(node.name()),
                     taken -> taken.equals("Materials")
                             || taken.equals(SHAPES)
+                            || taken.equals(UsdSkelWriter.SKELETON)
                             || parent.child(taken).isPresent());
             boolean whole = (split == Split.SUBSETS || split == Split.AS_IS)
                     && node.parts().size() > 1
@@ -222,23 +229,25 @@ public final class UsdModelWriter {
             }
             Xforms.setMatrix(prim, node.local());
             if (whole) {
-                writeSubsets(prim, here.child(name), node.parts());
+                writeSubsets(prim, here.child(name), node.parts(), world);
             } else if (single) {
-                writeMesh(prim, here.child(name), node.parts().getFirst());
+                writeMesh(prim, here.child(name), node.parts().getFirst(), world);
             } else {
                 for (Model.Part part : node.parts()) {
                     String partName =
                             Names.free(Names.identifier(part.material().title()), taken -> prim.child(taken)
                                     .isPresent());
-                    writeMesh(prim.define("Mesh", partName), here.child(name).child(partName), part);
+                    writeMesh(prim.define("Mesh", partName), here.child(name).child(partName), part, world);
                 }
-                addNodes(prim, here.child(name), node.children());
+                addNodes(prim, here.child(name), node.children(), world);
             }
         }
     }
 
-    private void writeSubsets(PrimSpec prim, SdfPath path, List<Model.Part> parts) {
-        writeSurface(prim, Merging.of(parts.stream().map(Model.Part::mesh).toList()));
+    private void writeSubsets(PrimSpec prim, SdfPath path, List<Model.Part> parts, Matrix4 world) {
+        Mesh whole = Merging.of(parts.stream().map(Model.Part::mesh).toList());
+        writeSurface(prim, whole);
+        UsdSkelWriter.bind(prim, whole, world);
         int face = 0;
         for (Model.Part part : parts) {
             String name = Names.free(Names.identifier(part.material().title()), taken -> prim.child(taken)
@@ -255,7 +264,7 @@ public final class UsdModelWriter {
         }
     }
 
-    private void writeMesh(PrimSpec prim, SdfPath path, Model.Part part) {
+    private void writeMesh(PrimSpec prim, SdfPath path, Model.Part part, Matrix4 world) {
         if (shared.contains(part.mesh())) {
             SdfPath shape = root.child(SHAPES).child(shapes.computeIfAbsent(part.mesh(), mesh -> {
                 String name =
@@ -268,6 +277,7 @@ public final class UsdModelWriter {
             prim.metadata().put("instanceable", new Value.Bool(true));
         } else {
             writeSurface(prim, part.mesh());
+            UsdSkelWriter.bind(prim, part.mesh(), world);
         }
         bindAll(prim, path, part);
     }
@@ -277,7 +287,8 @@ public final class UsdModelWriter {
         Set<Mesh> once = Collections.newSetFromMap(new IdentityHashMap<>());
         Set<Mesh> more = Collections.newSetFromMap(new IdentityHashMap<>());
         model.visit((owner, part, world) -> {
-            if (!once.add(part.mesh())) {
+            // What hangs on joints is bound where it stands, and cannot be shared with what stands elsewhere.
+            if (Skin.of(part.mesh()).isEmpty() && !once.add(part.mesh())) {
                 more.add(part.mesh());
             }
         });
@@ -299,8 +310,12 @@ public final class UsdModelWriter {
         if (mesh.leftHanded()) {
             prim.set("token", "orientation", new Value.Token("leftHanded")).setUniform(true);
         }
-        mesh.primvars()
-                .forEach((name, extra) -> channel(prim, primvarType(name, extra.width()), "primvars:" + name, extra));
+        mesh.primvars().forEach((name, extra) -> {
+            if (!UsdSkelWriter.isSkin(name)) {
+                channel(prim, primvarType(name, extra.width()), "primvars:" + name, extra);
+            }
+        });
+        UsdSkelWriter.skin(prim, mesh.primvars());
     }
 
     /** A box as {@code extent} has it: the least corner, then the greatest. */
@@ -322,7 +337,7 @@ public final class UsdModelWriter {
             }
             return;
         }
-        prim.setApiSchemas("MaterialBindingAPI");
+        prim.applyApiSchema("MaterialBindingAPI", true);
         if (part.looks().isEmpty()) {
             bind(prim, part.material());
         } else {

@@ -1,0 +1,387 @@
+package pantry.exchange.usd;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.IdentityHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeSet;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.mesh.Mesh;
+import pantry.model.Model;
+import pantry.motion.JointTransform;
+import pantry.motion.Motion;
+import pantry.motion.Skeleton;
+import pantry.motion.Skin;
+import pantry.usd.SdfPath;
+import pantry.usd.Value;
+import pantry.usd.compose.Attribute;
+import pantry.usd.compose.Prim;
+import pantry.usd.compose.Stage;
+import pantry.usd.schema.Values;
+import pantry.usd.schema.Xforms;
+
+/**
+ * Reads the skeletons of a stage, with their motions, and hangs a model's meshes on them (UsdSkel). All skeletons make one, of
+ * as many roots; what stands in instances is left as it was bound.
+ */
+public final class UsdSkelReader {
+    private static final double USUAL_RATE = 24;
+    private static final long MOST_KEYS = 8_000_000;
+    private static final double SAME = 1e-4;
+
+    private final Stage stage;
+    private final List<String> problems = new ArrayList<>();
+    private final List<Skeleton.Joint> joints = new ArrayList<>();
+    private final List<Block> blocks = new ArrayList<>();
+    private final Map<SdfPath, Optional<Bones>> read = new HashMap<>();
+
+    /** A skeleton as it stands in the stage. */
+    private record Bones(
+            SdfPath path, List<String> names, List<String> said, Matrix4[] bind, Matrix4[] rest, Matrix4 place) {}
+
+    /**
+     * A skeleton's joints among all, as meshes hang on them that were bound alike.
+     *
+     * @param bound from the space that the joints were bound in to the model's
+     */
+    private record Block(Bones bones, Matrix4 bound, int from) {}
+
+    private UsdSkelReader(Stage stage) {
+        this.stage = stage;
+    }
+
+    /**
+     * A model with its skeleton; the same where nothing hangs on one. What cannot be read of it is told among what is foreign.
+     *
+     * @param model as it was read of the stage, in its unit and axes
+     */
+    public static Model rigged(Stage stage, Model model) {
+        boolean hangs = model.meshes().stream().anyMatch(mesh -> Skin.of(mesh).isPresent());
+        return hangs ? new UsdSkelReader(stage).rigged(model) : model;
+    }
+
+    private Model rigged(Model model) {
+        List<Model.Node> roots = nodes(model.roots(), Matrix4.IDENTITY, new IdentityHashMap<>());
+        List<Prim> animations = new ArrayList<>();
+        gather(stage.root(), animations);
+        if (blocks.isEmpty()) {
+            List<String> told = new ArrayList<>(model.extras().foreign());
+            told.addAll(problems);
+            return model.with(
+                    new Model.Extras(model.extras().fixtures(), model.extras().hidden(), told, Optional.empty()));
+        }
+        List<Motion> motions = new ArrayList<>();
+        for (Prim animation : animations) {
+            motion(animation).ifPresent(motions::add);
+        }
+        List<String> foreign = new ArrayList<>(model.extras().foreign());
+        foreign.removeIf(kind -> kind.startsWith("Skel"));
+        foreign.addAll(problems);
+        Model.Extras extras = new Model.Extras(
+                model.extras().fixtures(),
+                model.extras().hidden(),
+                foreign,
+                Optional.of(new Skeleton(joints, motions)));
+        return new Model(model.name(), roots, extras);
+    }
+
+    private void gather(Prim prim, List<Prim> animations) {
+        for (Prim child : prim.children()) {
+            if (child.isActive() && !child.isAbstract() && child.isDefined()) {
+                if (child.typeName().equals("SkelAnimation")) {
+                    animations.add(child);
+                }
+                gather(child, animations);
+            }
+        }
+    }
+
+    private List<Model.Node> nodes(
+            List<Model.Node> nodes, Matrix4 above, Map<List<Model.Node>, List<Model.Node>> known) {
+        List<Model.Node> hung = new ArrayList<>(nodes.size());
+        boolean same = true;
+        for (Model.Node node : nodes) {
+            Matrix4 world = node.local().times(above);
+            List<Model.Part> parts = node.parts();
+            if (parts.stream().anyMatch(part -> Skin.of(part.mesh()).isPresent())) {
+                parts = stage.prim(SdfPath.of(node.path()))
+                        .map(prim -> hung(prim, node.parts(), world))
+                        .orElse(parts);
+            }
+            List<Model.Node> children = node.shared() ? node.children() : nodes(node.children(), world, known);
+            boolean kept = parts == node.parts() && children == node.children();
+            same &= kept;
+            hung.add(
+                    kept
+                            ? node
+                            : new Model.Node(node.name(), node.path(), node.local(), parts, children, node.shared()));
+        }
+        return same ? nodes : hung;
+    }
+
+    /** Parts whose joints are numbered among all joints of the stage. */
+    private List<Model.Part> hung(Prim prim, List<Model.Part> parts, Matrix4 world) {
+        Optional<Bones> bones = inherited(prim, "skel:skeleton").flatMap(this::bones);
+        if (bones.isEmpty()) {
+            return parts;
+        }
+        Matrix4 bind = matrix(prim.value("primvars:skel:geomBindTransform").orElse(null));
+        if (bind.determinant3() == 0) {
+            problems.add("<" + prim.path() + "> was bound flattened, and cannot be moved by its joints");
+            return parts;
+        }
+        List<String> own = inheritedTokens(prim, "skel:joints");
+        Block block = block(bones.get(), bind.inverse().times(world));
+        return parts.stream()
+                .map(part -> new Model.Part(renumbered(prim, part.mesh(), own, block), part.material(), part.looks()))
+                .toList();
+    }
+
+    private Mesh renumbered(Prim prim, Mesh mesh, List<String> own, Block block) {
+        Optional<Skin> skin = Skin.of(mesh);
+        if (skin.isEmpty()) {
+            return mesh;
+        }
+        List<String> names = block.bones().names();
+        float[] numbers = new float[skin.get().joints().length];
+        boolean lost = false;
+        for (int i = 0; i < numbers.length; i++) {
+            int number = (int) skin.get().joints()[i];
+            if (!own.isEmpty()) {
+                number = number >= 0 && number < own.size() ? names.indexOf(own.get(number)) : -1;
+            }
+            boolean there = number >= 0 && number < names.size();
+            lost |= !there && skin.get().weights()[i] > 0;
+            numbers[i] = there ? block.from() + number : -1;
+        }
+        if (lost) {
+            problems.add("<" + prim.path() + "> hangs on joints that its skeleton does not have");
+        }
+        return new Skin(skin.get().width(), numbers, skin.get().weights()).on(mesh);
+    }
+
+    private Block block(Bones bones, Matrix4 bound) {
+        for (Block block : blocks) {
+            if (block.bones() == bones && isNear(block.bound(), bound)) {
+                return block;
+            }
+        }
+        Block made = new Block(bones, bound, joints.size());
+        blocks.add(made);
+        for (int i = 0; i < bones.names().size(); i++) {
+            int parent = parent(bones.names(), i);
+            joints.add(new Skeleton.Joint(
+                    bones.said().get(i),
+                    parent < 0 ? Skeleton.NONE : made.from() + parent,
+                    parent < 0 ? bones.rest()[i].times(bones.place()) : bones.rest()[i],
+                    bones.bind()[i].times(bound)));
+        }
+        return made;
+    }
+
+    /** The nearest of a joint's parents that is a joint as well, and stands before it. */
+    private static int parent(List<String> names, int joint) {
+        String path = names.get(joint);
+        for (int cut = path.lastIndexOf('/'); cut > 0; cut = path.lastIndexOf('/', cut - 1)) {
+            int parent = names.indexOf(path.substring(0, cut));
+            if (parent >= 0 && parent < joint) {
+                return parent;
+            }
+        }
+        return -1;
+    }
+
+    private static boolean isNear(Matrix4 one, Matrix4 other) {
+        double[] a = one.rows();
+        double[] b = other.rows();
+        for (int i = 0; i < a.length; i++) {
+            if (Math.abs(a[i] - b[i]) > SAME * Math.max(1, Math.abs(a[i]))) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private Optional<Bones> bones(SdfPath path) {
+        return read.computeIfAbsent(path, target -> stage.prim(target)
+                .filter(prim -> prim.typeName().equals("Skeleton"))
+                .flatMap(this::bones));
+    }
+
+    private Optional<Bones> bones(Prim prim) {
+        List<String> names = Values.strings(prim, "joints");
+        List<String> said = Values.strings(prim, "jointNames");
+        Matrix4[] bind = matrices(prim, "bindTransforms", names.size());
+        Matrix4[] rest = matrices(prim, "restTransforms", names.size());
+        if (names.isEmpty() || bind.length == 0) {
+            problems.add("<" + prim.path() + "> has no joints, or not as many places where they were bound");
+            return Optional.empty();
+        }
+        if (rest.length == 0) {
+            rest = new Matrix4[bind.length];
+            for (int i = 0; i < rest.length; i++) {
+                int parent = parent(names, i);
+                rest[i] = parent < 0 || bind[parent].determinant3() == 0
+                        ? bind[i]
+                        : bind[i].times(bind[parent].inverse());
+            }
+        }
+        List<String> shown = said.size() == names.size()
+                ? said
+                : names.stream()
+                        .map(path -> path.substring(path.lastIndexOf('/') + 1))
+                        .toList();
+        return Optional.of(new Bones(prim.path(), names, shown, bind, rest, Xforms.world(prim)));
+    }
+
+    private static Matrix4[] matrices(Prim prim, String attribute, int count) {
+        double[] numbers =
+                switch (prim.value(attribute).orElse(null)) {
+                    case Value.Doubles(double[] data, int width) when width == 16 -> data;
+                    case null, default -> new double[0];
+                };
+        if (numbers.length != 16 * count) {
+            return new Matrix4[0];
+        }
+        Matrix4[] matrices = new Matrix4[count];
+        for (int i = 0; i < count; i++) {
+            matrices[i] = Matrix4.ofRows(java.util.Arrays.copyOfRange(numbers, 16 * i, 16 * i + 16));
+            if (!matrices[i].isFinite()) {
+                return new Matrix4[0];
+            }
+        }
+        return matrices;
+    }
+
+    private static Matrix4 matrix(@org.jspecify.annotations.Nullable Value value) {
+        if (value instanceof Value.Tuple(double[] numbers) && numbers.length == 16) {
+            Matrix4 matrix = Matrix4.ofRows(numbers);
+            return matrix.isFinite() ? matrix : Matrix4.IDENTITY;
+        }
+        return Matrix4.IDENTITY;
+    }
+
+    /** What a prim or the nearest above it relates to. */
+    private static Optional<SdfPath> inherited(Prim prim, String relationship) {
+        Optional<Prim> at = Optional.of(prim);
+        while (at.isPresent()) {
+            List<SdfPath> targets = at.get().targets(relationship);
+            if (!targets.isEmpty()) {
+                return Optional.of(targets.getFirst());
+            }
+            at = at.get().parent();
+        }
+        return Optional.empty();
+    }
+
+    private static List<String> inheritedTokens(Prim prim, String attribute) {
+        Optional<Prim> at = Optional.of(prim);
+        while (at.isPresent()) {
+            List<String> tokens = Values.strings(at.get(), attribute);
+            if (!tokens.isEmpty()) {
+                return tokens;
+            }
+            at = at.get().parent();
+        }
+        return List.of();
+    }
+
+    /** A motion of all joints: those that it does not tell of are at rest. */
+    private Optional<Motion> motion(Prim prim) {
+        List<String> names = Values.strings(prim, "joints");
+        TreeSet<Double> codes = new TreeSet<>();
+        for (String name : List.of("translations", "rotations", "scales")) {
+            prim.attribute(name).ifPresent(attribute -> codes.addAll(attribute.times()));
+        }
+        if (codes.isEmpty()) {
+            codes.add(0.0);
+        }
+        if ((long) codes.size() * joints.size() > MOST_KEYS) {
+            problems.add("<" + prim.path() + "> has more than " + MOST_KEYS + " keys, and is left out");
+            return Optional.empty();
+        }
+        double rate = rate();
+        float[] times = new float[codes.size()];
+        double[] at = new double[codes.size()];
+        int number = 0;
+        for (double code : codes) {
+            at[number] = code;
+            times[number++] = (float) (code / rate);
+        }
+        int[][] places = new int[blocks.size()][];
+        boolean fits = false;
+        for (int b = 0; b < places.length; b++) {
+            List<String> known = blocks.get(b).bones().names();
+            places[b] = known.stream().mapToInt(names::indexOf).toArray();
+            fits |= java.util.Arrays.stream(places[b]).anyMatch(place -> place >= 0);
+        }
+        if (!fits) {
+            problems.add("<" + prim.path() + "> moves joints that no skeleton here has");
+            return Optional.empty();
+        }
+        try {
+            return Optional.of(Motion.of(
+                    prim.text("displayName").orElse(prim.name()),
+                    times,
+                    joints.size(),
+                    key -> pose(prim, at[key], places)));
+        } catch (IllegalArgumentException e) {
+            problems.add("<" + prim.path() + ">: " + e.getMessage());
+            return Optional.empty();
+        }
+    }
+
+    private double rate() {
+        return stage.rootLayer()
+                .number("timeCodesPerSecond")
+                .or(() -> stage.rootLayer().number("framesPerSecond"))
+                .filter(each -> each > 0)
+                .orElse(USUAL_RATE);
+    }
+
+    private JointTransform[] pose(Prim prim, double code, int[][] places) {
+        float[] moves = floats(prim, "translations", code, 3);
+        float[] turns = floats(prim, "rotations", code, 4);
+        float[] scales = floats(prim, "scales", code, 3);
+        JointTransform[] pose = new JointTransform[joints.size()];
+        for (int b = 0; b < places.length; b++) {
+            Block block = blocks.get(b);
+            for (int i = 0; i < places[b].length; i++) {
+                int joint = block.from() + i;
+                int at = places[b][i];
+                if (at < 0 || 3 * at + 2 >= moves.length || 4 * at + 3 >= turns.length) {
+                    pose[joint] = JointTransform.of(joints.get(joint).rest());
+                    continue;
+                }
+                JointTransform told = new JointTransform(
+                        new Vec3(moves[3 * at], moves[3 * at + 1], moves[3 * at + 2]),
+                        turns[4 * at],
+                        turns[4 * at + 1],
+                        turns[4 * at + 2],
+                        turns[4 * at + 3],
+                        3 * at + 2 < scales.length
+                                ? new Vec3(scales[3 * at], scales[3 * at + 1], scales[3 * at + 2])
+                                : Vec3.ONE);
+                boolean root = joints.get(joint).parent() == Skeleton.NONE;
+                pose[joint] = root && !block.bones().place().equals(Matrix4.IDENTITY)
+                        ? JointTransform.of(told.matrix().times(block.bones().place()))
+                        : told;
+            }
+        }
+        return pose;
+    }
+
+    private static float[] floats(Prim prim, String name, double code, int width) {
+        Optional<Value> value = prim.attribute(name).flatMap(attribute -> at(attribute, code));
+        return value.orElse(null) instanceof Value.Floats(float[] data, int given) && given == width
+                ? data
+                : new float[0];
+    }
+
+    private static Optional<Value> at(Attribute attribute, double code) {
+        return attribute.valueAt(code);
+    }
+}

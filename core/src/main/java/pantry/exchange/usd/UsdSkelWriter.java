@@ -1,0 +1,156 @@
+package pantry.exchange.usd;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import pantry.base.Names;
+import pantry.base.math.Matrix4;
+import pantry.mesh.Channel;
+import pantry.mesh.Mesh;
+import pantry.motion.Motion;
+import pantry.motion.Skeleton;
+import pantry.motion.Skin;
+import pantry.usd.AttributeSpec;
+import pantry.usd.Layer;
+import pantry.usd.PrimSpec;
+import pantry.usd.SdfPath;
+import pantry.usd.Value;
+
+/** Writes a model's skeleton as UsdSkel: a Skeleton prim with its motions below a SkelRoot, and the bindings of meshes. */
+final class UsdSkelWriter {
+    static final String ROOT_TYPE = "SkelRoot";
+
+    /** The name of the skeleton's prim. */
+    static final String SKELETON = "Skeleton";
+
+    static final String BINDING = "SkelBindingAPI";
+
+    /** The standard's own rate, which no layer has to tell. */
+    private static final double CODES_PER_SECOND = 24;
+
+    private UsdSkelWriter() {}
+
+    /** Writes the skeleton below the root prim of a layer, which everything that hangs on it stands below as well. */
+    static void write(Layer layer, PrimSpec root, SdfPath path, Skeleton skeleton) {
+        root.setTypeName(ROOT_TYPE);
+        root.applyApiSchema(BINDING, true);
+        SdfPath bones = path.child(SKELETON);
+        root.relate("skel:skeleton", bones);
+        PrimSpec prim = root.define("Skeleton", SKELETON);
+        prim.applyApiSchema(BINDING, true);
+        Value.Strings joints = new Value.Strings(paths(skeleton));
+        prim.set("token[]", "joints", joints).setUniform(true);
+        prim.set(
+                        "token[]",
+                        "jointNames",
+                        new Value.Strings(skeleton.joints().stream()
+                                .map(Skeleton.Joint::name)
+                                .toList()))
+                .setUniform(true);
+        prim.set("matrix4d[]", "bindTransforms", matrices(skeleton, true)).setUniform(true);
+        prim.set("matrix4d[]", "restTransforms", matrices(skeleton, false)).setUniform(true);
+        double from = Double.POSITIVE_INFINITY;
+        double to = Double.NEGATIVE_INFINITY;
+        for (Motion motion : skeleton.motions()) {
+            String name = Names.free(
+                    Names.identifier(motion.name()), taken -> prim.child(taken).isPresent());
+            PrimSpec animation = prim.define("SkelAnimation", name);
+            if (!name.equals(motion.name())) {
+                animation.metadata().put("displayName", new Value.Text(motion.name()));
+            }
+            animation.set("token[]", "joints", joints).setUniform(true);
+            samples(animation, motion);
+            if (prim.children().size() == 1) {
+                prim.relate("skel:animationSource", bones.child(name));
+            }
+            from = Math.min(from, motion.times()[0]);
+            to = Math.max(to, motion.times()[motion.times().length - 1]);
+        }
+        if (from < to) {
+            layer.metadata().put("startTimeCode", new Value.Real(from * CODES_PER_SECOND));
+            layer.metadata().put("endTimeCode", new Value.Real(to * CODES_PER_SECOND));
+        }
+    }
+
+    /** Joints as the standard names them: identifiers between slashes. */
+    private static List<String> paths(Skeleton skeleton) {
+        return new Skeleton(
+                        skeleton.joints().stream()
+                                .map(joint -> new Skeleton.Joint(
+                                        Names.identifier(joint.name()), joint.parent(), joint.rest(), joint.bind()))
+                                .toList(),
+                        List.of())
+                .paths();
+    }
+
+    private static Value.Doubles matrices(Skeleton skeleton, boolean bind) {
+        double[] numbers = new double[16 * skeleton.joints().size()];
+        for (int i = 0; i < skeleton.joints().size(); i++) {
+            Skeleton.Joint joint = skeleton.joints().get(i);
+            System.arraycopy((bind ? joint.bind() : joint.rest()).rows(), 0, numbers, 16 * i, 16);
+        }
+        return new Value.Doubles(numbers, 16);
+    }
+
+    private static void samples(PrimSpec animation, Motion motion) {
+        AttributeSpec moves = new AttributeSpec("translations", "float3[]");
+        AttributeSpec turns = new AttributeSpec("rotations", "quatf[]");
+        AttributeSpec scales = new AttributeSpec("scales", "half3[]");
+        for (int key = 0; key < motion.times().length; key++) {
+            double time = motion.times()[key] * CODES_PER_SECOND;
+            moves.timeSamples().put(time, new Value.Floats(motion.moves(key), 3));
+            turns.timeSamples().put(time, new Value.Floats(motion.turns(key), 4));
+            scales.timeSamples().put(time, new Value.Floats(motion.scales(key), 3));
+        }
+        animation.put(moves);
+        animation.put(turns);
+        animation.put(scales);
+    }
+
+    /**
+     * Binds a mesh's prim to the skeleton of its model.
+     *
+     * @param place of the mesh in the model
+     */
+    static void bind(PrimSpec prim, Mesh mesh, Matrix4 place) {
+        if (Skin.of(mesh).isPresent()) {
+            prim.applyApiSchema(BINDING, true);
+            prim.set("matrix4d", "primvars:skel:geomBindTransform", new Value.Tuple(place.rows()));
+        }
+    }
+
+    /** The channels of a mesh without those of its skin, which {@link #skin} writes. */
+    static boolean isSkin(String channel) {
+        return channel.equals(Skin.JOINTS) || channel.equals(Skin.WEIGHTS);
+    }
+
+    /** Writes which joints the points of a mesh hang on, and how much. */
+    static void skin(PrimSpec prim, Map<String, Channel> channels) {
+        Optional<Channel> joints = byPoint(channels.get(Skin.JOINTS));
+        Optional<Channel> weights = byPoint(channels.get(Skin.WEIGHTS));
+        if (joints.isEmpty() || weights.isEmpty()) {
+            return;
+        }
+        int[] numbers = new int[joints.get().data().length];
+        for (int i = 0; i < numbers.length; i++) {
+            numbers[i] = (int) joints.get().data()[i];
+        }
+        int width = joints.get().width();
+        describe(prim.set("int[]", "primvars:" + Skin.JOINTS, new Value.Ints(numbers, 1)), width);
+        describe(
+                prim.set(
+                        "float[]",
+                        "primvars:" + Skin.WEIGHTS,
+                        new Value.Floats(weights.get().data(), 1)),
+                width);
+    }
+
+    private static Optional<Channel> byPoint(@org.jspecify.annotations.Nullable Channel channel) {
+        return Optional.ofNullable(channel).filter(each -> each.per() == Channel.Per.POINT);
+    }
+
+    private static void describe(AttributeSpec attribute, int width) {
+        attribute.metadata().put("interpolation", new Value.Token(Channel.Per.POINT.interpolation()));
+        attribute.metadata().put("elementSize", new Value.Int(width));
+    }
+}

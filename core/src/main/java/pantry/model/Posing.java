@@ -1,0 +1,136 @@
+package pantry.model;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
+import pantry.mesh.Channel;
+import pantry.mesh.Mesh;
+import pantry.motion.Motion;
+import pantry.motion.Skeleton;
+import pantry.motion.Skin;
+
+/** A model as its skeleton stands: parts that hang on joints are where those take them. */
+public final class Posing {
+    /** So many times are looked at to find the pose that tells most. */
+    private static final int LOOKS = 24;
+
+    private final Model model;
+    private final Skeleton skeleton;
+
+    private Posing(Model model, Skeleton skeleton) {
+        this.model = model;
+        this.skeleton = skeleton;
+    }
+
+    /** Of a model that has a skeleton; empty otherwise. */
+    public static Optional<Posing> of(Model model) {
+        return model.extras().skeleton().map(skeleton -> new Posing(model, skeleton));
+    }
+
+    public Skeleton skeleton() {
+        return skeleton;
+    }
+
+    /** The model at a time of a motion, seconds. */
+    public Model at(Motion motion, double seconds) {
+        return posed(skeleton.posed(motion, seconds));
+    }
+
+    /** The model where nothing moves its joints. */
+    public Model atRest() {
+        return posed(skeleton.rest());
+    }
+
+    private Model posed(Matrix4[] places) {
+        Matrix4[] changes = skeleton.skinning(places);
+        return new Model(model.name(), nodes(model.roots(), Matrix4.IDENTITY, changes), model.extras());
+    }
+
+    private static List<Model.Node> nodes(List<Model.Node> nodes, Matrix4 above, Matrix4[] changes) {
+        List<Model.Node> posed = new ArrayList<>(nodes.size());
+        boolean same = true;
+        for (Model.Node node : nodes) {
+            Matrix4 world = node.local().times(above);
+            List<Model.Part> parts = node.parts().stream()
+                    .map(part -> {
+                        Mesh mesh = deformed(part.mesh(), world, changes);
+                        return mesh == part.mesh() ? part : new Model.Part(mesh, part.material(), part.looks());
+                    })
+                    .toList();
+            List<Model.Node> children = nodes(node.children(), world, changes);
+            boolean kept = children == node.children() && parts.equals(node.parts());
+            same &= kept;
+            posed.add(
+                    kept
+                            ? node
+                            : new Model.Node(node.name(), node.path(), node.local(), parts, children, node.shared()));
+        }
+        // What nothing moves stays the very same, so that it is drawn once for all its uses.
+        return same ? nodes : posed;
+    }
+
+    private static Mesh deformed(Mesh mesh, Matrix4 world, Matrix4[] changes) {
+        Optional<Skin> skin = Skin.of(mesh);
+        if (skin.isEmpty() || world.determinant3() == 0) {
+            return mesh;
+        }
+        Mesh inModel = mesh.transformed(world);
+        float[] points = skin.get().deformed(inModel.points(), changes);
+        Channel normals = inModel.normals()
+                .filter(given -> given.per() == Channel.Per.POINT || given.per() == Channel.Per.CORNER)
+                .map(given -> new Channel(
+                        skin.get()
+                                .turned(
+                                        given.data(),
+                                        given.per() == Channel.Per.CORNER ? inModel.corners() : counted(given.size()),
+                                        changes),
+                        3,
+                        given.per()))
+                .orElse(null);
+        return inModel.withPoints(points, normals).transformed(world.inverse());
+    }
+
+    private static int[] counted(int count) {
+        int[] numbers = new int[count];
+        java.util.Arrays.setAll(numbers, i -> i);
+        return numbers;
+    }
+
+    /** The box around the model over a whole motion. */
+    public Box3 reach(Motion motion) {
+        Box3 all = Box3.EMPTY;
+        for (float time : motion.times()) {
+            all = all.union(at(motion, time).bounds());
+        }
+        return all;
+    }
+
+    /**
+     * The time at which a motion tells most: of some looks at even distances, the one whose joints are farthest from their
+     * places at rest.
+     */
+    public double tellingTime(Motion motion) {
+        Matrix4[] rest = skeleton.rest();
+        double best = motion.times()[0];
+        double farthest = -1;
+        for (int look = 0; look < LOOKS; look++) {
+            double time = motion.times()[0] + motion.seconds() * look / LOOKS;
+            Matrix4[] places = skeleton.posed(motion, time);
+            double far = 0;
+            for (int joint = 0; joint < places.length; joint++) {
+                double[] here = places[joint].rows();
+                double[] there = rest[joint].rows();
+                for (int i = 0; i < here.length; i++) {
+                    far += (here[i] - there[i]) * (here[i] - there[i]);
+                }
+            }
+            if (far > farthest) {
+                farthest = far;
+                best = time;
+            }
+        }
+        return best;
+    }
+}

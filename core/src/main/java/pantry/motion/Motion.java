@@ -1,0 +1,184 @@
+package pantry.motion;
+
+import java.util.Arrays;
+import java.util.function.Function;
+import java.util.stream.IntStream;
+import pantry.base.math.Vec3;
+
+/**
+ * What the joints of a skeleton do over time: a {@code UsdSkelAnimation}. Immutable: arrays are shared, not copied, and must
+ * not be changed.
+ */
+public final class Motion {
+    private static final int MOVE = 3;
+    private static final int TURN = 4;
+
+    private final String name;
+    private final float[] times;
+    private final int joints;
+    private final float[] moves;
+    private final float[] turns;
+    private final float[] scales;
+
+    /**
+     * @param name for a person
+     * @param times of the keys, seconds, rising, at least one
+     * @param joints the number of joints of the skeleton
+     * @param moves for each key all joints' x, y, z
+     * @param turns for each key all joints' w, x, y, z
+     * @param scales for each key all joints' x, y, z
+     * @throws IllegalArgumentException where the arrays do not agree, or hold what is no number
+     */
+    public Motion(String name, float[] times, int joints, float[] moves, float[] turns, float[] scales) {
+        this.name = name;
+        this.times = times;
+        this.joints = joints;
+        this.moves = moves;
+        this.turns = turns;
+        this.scales = scales;
+        int keys = times.length * joints;
+        if (times.length == 0) {
+            throw new IllegalArgumentException("the motion \"" + name + "\" has no keys");
+        }
+        if (moves.length != MOVE * keys || turns.length != TURN * keys || scales.length != MOVE * keys) {
+            throw new IllegalArgumentException("the motion \"" + name + "\" has not as many keys as its " + times.length
+                    + " times and " + joints + " joints need");
+        }
+        for (int i = 0; i < times.length; i++) {
+            if (!Float.isFinite(times[i]) || i > 0 && times[i] <= times[i - 1]) {
+                throw new IllegalArgumentException(
+                        "the motion \"" + name + "\": key " + i + " has a time that does not follow the one before");
+            }
+        }
+        for (float[] numbers : new float[][] {moves, turns, scales}) {
+            for (float number : numbers) {
+                if (!Float.isFinite(number)) {
+                    throw new IllegalArgumentException("the motion \"" + name + "\" has a key that is no number");
+                }
+            }
+        }
+    }
+
+    /** A motion whose joints are told one by one. */
+    public static Motion of(String name, float[] times, int joints, Function<Integer, JointTransform[]> keys) {
+        float[] moves = new float[times.length * joints * MOVE];
+        float[] turns = new float[times.length * joints * TURN];
+        float[] scales = new float[times.length * joints * MOVE];
+        for (int key = 0; key < times.length; key++) {
+            JointTransform[] pose = keys.apply(key);
+            for (int joint = 0; joint < joints; joint++) {
+                put(pose[joint], key * joints + joint, moves, turns, scales);
+            }
+        }
+        return new Motion(name, times, joints, moves, turns, scales);
+    }
+
+    private static void put(JointTransform place, int at, float[] moves, float[] turns, float[] scales) {
+        for (int axis = 0; axis < MOVE; axis++) {
+            moves[MOVE * at + axis] = (float) place.move().get(axis);
+            scales[MOVE * at + axis] = (float) place.scale().get(axis);
+        }
+        turns[TURN * at] = (float) place.w();
+        turns[TURN * at + 1] = (float) place.x();
+        turns[TURN * at + 2] = (float) place.y();
+        turns[TURN * at + 3] = (float) place.z();
+    }
+
+    public String name() {
+        return name;
+    }
+
+    /** Of the keys, seconds; shared. */
+    public float[] times() {
+        return times;
+    }
+
+    public int joints() {
+        return joints;
+    }
+
+    /** From the first key to the last, seconds. */
+    public double seconds() {
+        return times[times.length - 1] - times[0];
+    }
+
+    /** What a joint does at a key. */
+    public JointTransform key(int key, int joint) {
+        int at = key * joints + joint;
+        return new JointTransform(
+                new Vec3(moves[MOVE * at], moves[MOVE * at + 1], moves[MOVE * at + 2]),
+                turns[TURN * at],
+                turns[TURN * at + 1],
+                turns[TURN * at + 2],
+                turns[TURN * at + 3],
+                new Vec3(scales[MOVE * at], scales[MOVE * at + 1], scales[MOVE * at + 2]));
+    }
+
+    /** All joints' x, y, z at a key, as {@code translations} of a SkelAnimation holds them. */
+    public float[] moves(int key) {
+        return Arrays.copyOfRange(moves, key * joints * MOVE, (key + 1) * joints * MOVE);
+    }
+
+    /** All joints' w, x, y, z at a key. */
+    public float[] turns(int key) {
+        return Arrays.copyOfRange(turns, key * joints * TURN, (key + 1) * joints * TURN);
+    }
+
+    /** All joints' scales at a key. */
+    public float[] scales(int key) {
+        return Arrays.copyOfRange(scales, key * joints * MOVE, (key + 1) * joints * MOVE);
+    }
+
+    /**
+     * The joints at a time; before the first key and after the last those hold.
+     *
+     * @param seconds as the times of the keys
+     */
+    public JointTransform[] at(double seconds) {
+        int found = Arrays.binarySearch(times, (float) seconds);
+        int before = Math.clamp(found >= 0 ? found : -found - 2, 0, times.length - 1);
+        int after = Math.min(before + 1, times.length - 1);
+        double span = times[after] - times[before];
+        double share = span > 0 ? Math.clamp((seconds - times[before]) / span, 0, 1) : 0;
+        JointTransform[] pose = new JointTransform[joints];
+        for (int joint = 0; joint < joints; joint++) {
+            JointTransform one = key(before, joint);
+            pose[joint] = share == 0 ? one : one.towards(key(after, joint), share);
+        }
+        return pose;
+    }
+
+    /** This motion with each key of some joints changed. */
+    public Motion mapped(KeyChange change) {
+        return of(name, times, joints, key -> IntStream.range(0, joints)
+                .mapToObj(joint -> change.changed(joint, key(key, joint)))
+                .toArray(JointTransform[]::new));
+    }
+
+    /** What becomes of a joint's key. */
+    @FunctionalInterface
+    public interface KeyChange {
+        JointTransform changed(int joint, JointTransform key);
+    }
+
+    @Override
+    public boolean equals(Object o) {
+        return o instanceof Motion other
+                && name.equals(other.name)
+                && joints == other.joints
+                && Arrays.equals(times, other.times)
+                && Arrays.equals(moves, other.moves)
+                && Arrays.equals(turns, other.turns)
+                && Arrays.equals(scales, other.scales);
+    }
+
+    @Override
+    public int hashCode() {
+        return 31 * name.hashCode() + Arrays.hashCode(times);
+    }
+
+    @Override
+    public String toString() {
+        return name + ", " + times.length + " keys of " + joints + " joints";
+    }
+}

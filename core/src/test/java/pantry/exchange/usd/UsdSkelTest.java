@@ -1,0 +1,198 @@
+package pantry.exchange.usd;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.ModelWriters;
+import pantry.exchange.format.Imported;
+import pantry.intake.ArrivalSummary;
+import pantry.intake.Intake;
+import pantry.intake.PartsMode;
+import pantry.intake.Pivot;
+import pantry.intake.Preparation;
+import pantry.intake.Slip;
+import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.mesh.Shapes;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.model.Posing;
+import pantry.motion.JointTransform;
+import pantry.motion.Motion;
+import pantry.motion.Skeleton;
+import pantry.motion.Skin;
+import pantry.testing.Workshop;
+
+/** Skeletons as UsdSkel has them: written, read, and through a version on the shelf. */
+class UsdSkelTest {
+    private static final double[] TIMES = {0, 0.4, 1, 1.7, 2};
+
+    @TempDir
+    private Path folder;
+
+    private Workshop workshop;
+
+    @BeforeEach
+    void open() {
+        workshop = new Workshop(folder);
+    }
+
+    @AfterEach
+    void close() {
+        workshop.close();
+    }
+
+    /** A vane on a pole: it turns, and its tail, which hangs half on another joint, swings. */
+    static Model vane() {
+        Matrix4 top = Matrix4.translation(new Vec3(0, 3, 0));
+        Matrix4 aside = Matrix4.translation(new Vec3(1, 0, 0));
+        List<Skeleton.Joint> joints = List.of(
+                new Skeleton.Joint("Head", Skeleton.NONE, top, top),
+                new Skeleton.Joint("Tail end", 0, aside, aside.times(top)));
+        Motion turn = Motion.of("Turn round", new float[] {0, 1, 2}, 2, key -> new JointTransform[] {
+            JointTransform.of(Matrix4.rotation(1, 120 * key).times(top)),
+            JointTransform.of(Matrix4.rotation(2, 20 * key).times(aside))
+        });
+        Motion gust = Motion.of("Gust", new float[] {0, 0.5f}, 2, key -> new JointTransform[] {
+            JointTransform.of(Matrix4.rotation(1, 10 * key).times(top)), JointTransform.of(aside)
+        });
+        var tail = Shapes.block(2, 0.5, 0.1);
+        float[] numbers = new float[2 * tail.pointCount()];
+        float[] weights = new float[2 * tail.pointCount()];
+        for (int i = 0; i < tail.pointCount(); i++) {
+            numbers[2 * i + 1] = 1;
+            weights[2 * i] = tail.point(i).x() > 0 ? 0.25f : 1;
+            weights[2 * i + 1] = 1 - weights[2 * i];
+        }
+        Material paint = Material.plain("Paint", Colour.WHITE, 0, 1);
+        return new Model(
+                "Vane",
+                List.of(
+                        Model.Node.of(
+                                "Pole",
+                                Matrix4.IDENTITY,
+                                List.of(new Model.Part(Shapes.block(0.1, 3, 0.1), paint)),
+                                List.of()),
+                        Model.Node.of(
+                                "Tail",
+                                top,
+                                List.of(new Model.Part(new Skin(2, numbers, weights).on(tail), paint)),
+                                List.of())),
+                Model.Extras.NONE.with(Optional.of(new Skeleton(joints, List.of(turn, gust)))));
+    }
+
+    private static List<Vec3> points(Model model) {
+        List<Vec3> points = new ArrayList<>();
+        model.visit((owner, part, world) -> {
+            for (int i = 0; i < part.mesh().pointCount(); i++) {
+                points.add(world.point(part.mesh().point(i)));
+            }
+        });
+        return points;
+    }
+
+    /** @param change from where the one stands to where the other does */
+    private static void moveAlike(Model one, Model other, Matrix4 change) {
+        Posing first = Posing.of(one).orElseThrow();
+        Posing second = Posing.of(other).orElseThrow();
+        assertThat(second.skeleton().motions()).hasSameSizeAs(first.skeleton().motions());
+        for (int i = 0; i < first.skeleton().motions().size(); i++) {
+            Motion motion = first.skeleton().motions().get(i);
+            Motion same = second.skeleton().motions().get(i);
+            assertThat(same.name()).isEqualTo(motion.name());
+            for (double time : TIMES) {
+                List<Vec3> here = points(first.at(motion, time));
+                List<Vec3> there = points(second.at(same, time));
+                assertThat(there).hasSameSizeAs(here);
+                for (int p = 0; p < here.size(); p++) {
+                    assertThat(there.get(p).minus(change.point(here.get(p))).length())
+                            .as("point %d of %s at %s s", p, motion.name(), time)
+                            .isLessThan(1e-4);
+                }
+            }
+        }
+    }
+
+    @Test
+    void aFileOfEveryUsdFormatMovesAsItsModelDoes() {
+        for (String ending : List.of("usda", "usdc", "usdz")) {
+            Path file = folder.resolve("vane." + ending);
+            ModelWriters.write(vane(), file);
+            Imported read = workshop.readers().read(file, Progress.NONE);
+            assertThat(read.model().extras().foreign()).isEmpty();
+            moveAlike(vane(), read.model(), Matrix4.IDENTITY);
+        }
+    }
+
+    @Test
+    void theStandardsNamesAreWritten() throws IOException {
+        Path file = folder.resolve("vane.usda");
+        ModelWriters.write(vane(), file);
+        assertThat(Files.readString(file))
+                .contains("def SkelRoot \"Vane\"")
+                .contains("uniform token[] joints = [\"Head\", \"Head/Tail_end\"]")
+                .contains("rel skel:animationSource = </Vane/Skeleton/Turn_round>")
+                .contains("rel skel:skeleton = </Vane/Skeleton>")
+                .contains("elementSize = 2")
+                .contains("matrix4d primvars:skel:geomBindTransform")
+                .contains("endTimeCode = 48");
+    }
+
+    private Model shelved(Imported arrival, Slip slip) {
+        Asset asset = workshop.intake()
+                .shelve(arrival, slip, workshop.library(), Progress.NONE)
+                .published()
+                .asset();
+        Path entry = asset.entryLayer(asset.newest().orElseThrow());
+        return workshop.readers().read(entry, Progress.NONE).model();
+    }
+
+    private Imported made(Model model) throws IOException {
+        Path file = Files.writeString(folder.resolve("vane.xyz"), "what it was read from");
+        return new Imported(file, model, Optional.of(1.0), Optional.of(Axis.Z), List.of());
+    }
+
+    /** Unit, upward axis, pivot and parts change where things stand, and not how they move. */
+    @Test
+    void aVersionMovesAsTheArrivalDoes() throws IOException {
+        Imported arrival = made(vane());
+        for (PartsMode parts : PartsMode.values()) {
+            Slip slip = Slip.plain("Vane " + parts, AssetKind.MODEL, "Wind", 0.01, Axis.Z)
+                    .withParts(parts)
+                    .withPivot(Pivot.BASE);
+            Model prepared = Preparation.prepared(arrival, slip).model();
+            if (parts == PartsMode.KEEP) {
+                Matrix4 change = Axis.Z.toMetres(0.01);
+                Vec3 moved = points(prepared)
+                        .getFirst()
+                        .minus(change.point(points(vane()).getFirst()));
+                moveAlike(vane(), prepared, change.times(Matrix4.translation(moved)));
+            }
+            moveAlike(prepared, shelved(arrival, slip), Matrix4.IDENTITY);
+        }
+    }
+
+    @Test
+    void aUsdFileKeepsItsOwnSkeleton() {
+        Path file = folder.resolve("vane.usda");
+        ModelWriters.write(vane(), file);
+        Imported arrival = workshop.intake().read(file, Progress.NONE);
+        Slip slip = Slip.plain("Vane", AssetKind.MODEL, "Wind", 1, Axis.Y);
+        assertThat(Intake.lostStructure(ArrivalSummary.of(arrival), slip)).isEmpty();
+        moveAlike(vane(), shelved(arrival, slip), Matrix4.IDENTITY);
+    }
+}
