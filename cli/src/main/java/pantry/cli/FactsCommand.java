@@ -50,6 +50,12 @@ final class FactsCommand extends PantryCommand<Facts> {
         for (Facts.TextureFact texture : facts.textures()) {
             output.line("  texture     %s%s", texture.name(), texture.found() ? "" : "  MISSING");
         }
+        if (facts.bones() > 0) {
+            output.line("  bones       %d", facts.bones());
+        }
+        for (Facts.MotionFact motion : facts.motions()) {
+            output.line("  motion      %s, %.3g s, %d keys", motion.name(), motion.seconds(), motion.keys());
+        }
         if (!facts.foreign().isEmpty()) {
             output.line("  foreign     %s", String.join(", ", facts.foreign()));
         }

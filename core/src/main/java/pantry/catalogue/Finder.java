@@ -306,6 +306,7 @@ public final class Finder {
         return switch (key) {
             case TRIANGLES -> item.triangles();
             case VERSIONS -> item.versions();
+            case BONES -> item.moving().bones();
             case WIDTH -> item.size()[0];
             case HEIGHT -> item.size()[1];
             case DEPTH -> item.size()[2];
@@ -355,6 +356,9 @@ public final class Finder {
                         .anyMatch(each -> SearchTokens.folded(each).contains(value));
             case PART ->
                 item.parts().stream().anyMatch(each -> SearchTokens.folded(each).contains(value));
+            case MOTION ->
+                item.moving().motions().stream()
+                        .anyMatch(each -> SearchTokens.folded(each).contains(value));
             case FIELD ->
                 item.fields().entrySet().stream()
                         .anyMatch(each -> SearchTokens.folded(each.getKey() + "=" + each.getValue())

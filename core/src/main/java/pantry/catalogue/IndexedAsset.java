@@ -19,6 +19,7 @@ import java.util.Map;
  * @param size width, height and depth, metres
  * @param changed when the card was last written, milliseconds since 1970
  * @param shape what tells shapes apart (see {@link pantry.model.ShapeDescriptor})
+ * @param moving what of it moves
  */
 public record IndexedAsset(
         String id,
@@ -42,7 +43,68 @@ public record IndexedAsset(
         long changed,
         @JsonIgnore String shape,
         String library,
-        String folder) {
+        String folder,
+        Moving moving) {
+    /**
+     * What of an asset moves.
+     *
+     * @param bones the joints of its skeleton
+     * @param motions their names
+     */
+    public record Moving(int bones, List<String> motions) {
+        public static final Moving NOTHING = new Moving(0, List.of());
+    }
+
+    /** One of which nothing moves. */
+    public IndexedAsset(
+            String id,
+            String name,
+            String kind,
+            String shelf,
+            String version,
+            String status,
+            int versions,
+            long triangles,
+            List<String> tags,
+            String notes,
+            String licence,
+            String credit,
+            Map<String, String> fields,
+            List<String> materials,
+            List<String> parts,
+            List<String> colours,
+            List<String> uses,
+            double[] size,
+            long changed,
+            String shape,
+            String library,
+            String folder) {
+        this(
+                id,
+                name,
+                kind,
+                shelf,
+                version,
+                status,
+                versions,
+                triangles,
+                tags,
+                notes,
+                licence,
+                credit,
+                fields,
+                materials,
+                parts,
+                colours,
+                uses,
+                size,
+                changed,
+                shape,
+                library,
+                folder,
+                Moving.NOTHING);
+    }
+
     /** Whether two stand for the same state of the same asset. */
     @Override
     public boolean equals(Object other) {

@@ -20,9 +20,11 @@ enum Key {
     FIELD,
     USES,
     COLOUR,
+    MOTION,
     ID,
     TRIANGLES,
     VERSIONS,
+    BONES,
     WIDTH,
     HEIGHT,
     DEPTH,
@@ -43,7 +45,7 @@ enum Key {
 
     Measure measure() {
         return switch (this) {
-            case TRIANGLES, VERSIONS -> Measure.COUNT;
+            case TRIANGLES, VERSIONS, BONES -> Measure.COUNT;
             case WIDTH, HEIGHT, DEPTH, SIZE -> Measure.LENGTH;
             case CHANGED -> Measure.DAY;
             default -> Measure.NONE;

@@ -45,7 +45,9 @@ final class Records {
             "height",
             "depth",
             "changed",
-            "shape");
+            "shape",
+            "bones",
+            "motions");
     static final String INSERT =
             "INSERT INTO asset (" + String.join(", ", COLUMNS) + ") VALUES (:" + String.join(", :", COLUMNS) + ")";
 
@@ -97,7 +99,10 @@ final class Records {
                     Files.getLastModifiedTime(folder.resolve("card.json")).toMillis(),
                     facts.shape(),
                     library.root().toString(),
-                    folder.toString()));
+                    folder.toString(),
+                    new IndexedAsset.Moving(
+                            facts.bones(),
+                            facts.motions().stream().map(Facts.MotionFact::name).toList())));
         } catch (PantryException | IOException e) {
             return Optional.empty();
         }
@@ -131,6 +136,8 @@ final class Records {
                 .bind("depth", item.size()[2])
                 .bind("changed", item.changed())
                 .bind("shape", item.shape())
+                .bind("bones", item.moving().bones())
+                .bind("motions", joined(item.moving().motions()))
                 .add();
     }
 
@@ -162,7 +169,8 @@ final class Records {
                 row.getLong("changed"),
                 row.getString("shape"),
                 library.root().toString(),
-                library.root().resolve(row.getString("folder")).toString());
+                library.root().resolve(row.getString("folder")).toString(),
+                new IndexedAsset.Moving(row.getInt("bones"), list(row.getString("motions"))));
     }
 
     /** Databases keep no zero characters. */

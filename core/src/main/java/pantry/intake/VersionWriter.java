@@ -27,6 +27,7 @@ import pantry.library.AssetKind;
 import pantry.library.Identity;
 import pantry.model.Facts;
 import pantry.model.Model;
+import pantry.model.Posing;
 import pantry.render.ColourNames;
 import pantry.render.RenderCache;
 import pantry.render.Thumbnails;
@@ -79,7 +80,7 @@ final class VersionWriter {
         CompletableFuture<BufferedImage> picture =
                 CompletableFuture.supplyAsync(() -> Thumbnails.picture(model, cache, Thumbnails.SIZE), others);
         CompletableFuture<Facts> facts =
-                CompletableFuture.supplyAsync(() -> Facts.of(slug + ".usda", model, 1, "Y"), others);
+                CompletableFuture.supplyAsync(() -> Facts.of(slug + ".usda", atRest(model), 1, "Y"), others);
         Map<String, List<String>> variants;
         try {
             variants = writeLayers(data, slug, version);
@@ -133,6 +134,11 @@ final class VersionWriter {
         Map<String, List<String>> variants = new LinkedHashMap<>();
         prim.variantSets().forEach((set, names) -> variants.put(set, List.copyOf(names.keySet())));
         return variants;
+    }
+
+    /** What moves is measured as it stands where nothing moves it. */
+    private static Model atRest(Model model) {
+        return Posing.of(model).map(Posing::atRest).orElse(model);
     }
 
     /** The source's own layers, where what is drawn of them is what was read; nothing is left of them otherwise. */

@@ -24,6 +24,8 @@ import pantry.mesh.Measures;
  * @param variants the names of the variants that may be chosen, by the name of their set
  * @param colours the names of the colours that are seen most of in its picture; empty where there is none
  * @param up the axis that points up as the file says; empty where it does not
+ * @param bones the joints of its skeleton
+ * @param motions what they do; of versions sealed before there were any, none
  */
 public record Facts(
         String file,
@@ -47,7 +49,9 @@ public record Facts(
         String shape,
         List<String> objects,
         Map<String, List<String>> variants,
-        List<String> colours) {
+        List<String> colours,
+        int bones,
+        List<MotionFact> motions) {
     private static final int MOST_NAMES = 500;
 
     public Facts {
@@ -56,6 +60,7 @@ public record Facts(
         colours = colours == null ? List.of() : List.copyOf(colours);
         foreign = foreign == null ? List.of() : List.copyOf(foreign);
         shape = shape == null ? "" : shape;
+        motions = motions == null ? List.of() : List.copyOf(motions);
     }
 
     public record Bounds(double[] min, double[] max) {
@@ -78,6 +83,14 @@ public record Facts(
     public record MaterialFact(String name) {}
 
     public record TextureFact(String name, boolean found) {}
+
+    /**
+     * A motion.
+     *
+     * @param seconds from its first key to its last
+     * @param keys times at which it tells how the joints stand
+     */
+    public record MotionFact(String name, double seconds, int keys) {}
 
     /** The facts of a model. */
     public static Facts of(String file, Model model, double unit, String up) {
@@ -111,7 +124,15 @@ public record Facts(
                 ShapeDescriptor.of(model).code(),
                 objects(model),
                 Map.of(),
-                List.of());
+                List.of(),
+                model.extras()
+                        .skeleton()
+                        .map(skeleton -> skeleton.joints().size())
+                        .orElse(0),
+                model.extras().skeleton().stream()
+                        .flatMap(skeleton -> skeleton.motions().stream())
+                        .map(motion -> new MotionFact(motion.name(), motion.seconds(), motion.times().length))
+                        .toList());
     }
 
     private static List<String> objects(Model model) {
@@ -152,6 +173,8 @@ public record Facts(
                 shape,
                 objects,
                 newVariants,
-                newColours);
+                newColours,
+                bones,
+                motions);
     }
 }

@@ -98,13 +98,22 @@ public final class Posing {
         return numbers;
     }
 
-    /** The box around the model over a whole motion. */
+    /** The box around the model over a whole motion, as seen at times at even distances. */
     public Box3 reach(Motion motion) {
         Box3 all = Box3.EMPTY;
-        for (float time : motion.times()) {
-            all = all.union(at(motion, time).bounds());
+        for (int look = 0; look <= LOOKS; look++) {
+            all = all.union(at(motion, motion.times()[0] + motion.seconds() * look / LOOKS)
+                    .bounds());
         }
         return all;
+    }
+
+    /** The model in the pose of its first motion that tells most; at rest where it has no motion. */
+    public Model telling() {
+        return skeleton.motions().stream()
+                .findFirst()
+                .map(motion -> at(motion, tellingTime(motion)))
+                .orElseGet(this::atRest);
     }
 
     /**

@@ -12,6 +12,7 @@ import javax.imageio.ImageIO;
 import javax.imageio.stream.ImageOutputStream;
 import javax.imageio.stream.MemoryCacheImageOutputStream;
 import pantry.model.Model;
+import pantry.model.Posing;
 
 /** Pictures of models for cards: framed, with a soft shadow on a clear ground, smoothed. */
 public final class Thumbnails {
@@ -30,9 +31,9 @@ public final class Thumbnails {
         return png(picture(model, cache, size));
     }
 
-    /** A model framed on a clear ground, square. */
+    /** A model framed on a clear ground, square; what moves is in the pose that tells most. */
     public static BufferedImage picture(Model model, RenderCache cache, int size) {
-        RenderScene scene = RenderScene.of(model, cache);
+        RenderScene scene = RenderScene.of(Posing.of(model).map(Posing::telling).orElse(model), cache);
         return picture(scene, Camera.START.framing(scene.boxes(), 1), size, size, CLEAR);
     }
 

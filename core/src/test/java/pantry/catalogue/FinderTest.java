@@ -47,7 +47,18 @@ class FinderTest {
                 1_767_225_600_000L + items.size() * 86_400_000L,
                 "",
                 "library",
-                "assets/" + shelf + "/" + name));
+                "assets/" + shelf + "/" + name,
+                name.equals("Wind vane")
+                        ? new IndexedAsset.Moving(2, List.of("Turn round", "Gust"))
+                        : IndexedAsset.Moving.NOTHING));
+    }
+
+    @Test
+    void whatMovesIsFoundByItsMotionsAndBones() {
+        assertThat(find("motion:gust")).containsExactly("Wind vane");
+        assertThat(find("motion:\"turn r\"")).containsExactly("Wind vane");
+        assertThat(find("bones:>1")).containsExactly("Wind vane");
+        assertThat(find("bones:>2")).isEmpty();
     }
 
     FinderTest() {

@@ -19,6 +19,7 @@ final class GltfBuffer {
     private static final int INDICES = 34963;
     private static final int MOST = Integer.MAX_VALUE - 64;
     private static final List<String> TYPES = List.of("SCALAR", "VEC2", "VEC3", "VEC4");
+    private static final int MATRIX = 16;
 
     private final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
     private final List<BufferView> views = new ArrayList<>();
@@ -69,9 +70,30 @@ final class GltfBuffer {
      * @return the accessor's number
      */
     int floats(float[] numbers, int width, boolean bounded) {
+        return floats(numbers, width, bounded, VERTICES);
+    }
+
+    /**
+     * Adds numbers that belong to no vertex: times, values over time, matrices of 16.
+     *
+     * @param bounded whether the least and greatest are told, which times need
+     */
+    int data(float[] numbers, int width, boolean bounded) {
+        return floats(numbers, width, bounded, 0);
+    }
+
+    /** Adds whole numbers for each vertex, from 0 to 65535; the accessor's number. */
+    int shorts(short[] numbers, int width) {
+        ByteBuffer content = ByteBuffer.allocate(2 * numbers.length).order(ByteOrder.LITTLE_ENDIAN);
+        content.asShortBuffer().put(numbers);
+        accessor(view(content.array(), VERTICES), UNSIGNED_SHORT, numbers.length / width, width);
+        return accessors.size() - 1;
+    }
+
+    private int floats(float[] numbers, int width, boolean bounded, int target) {
         ByteBuffer content = ByteBuffer.allocate(4 * numbers.length).order(ByteOrder.LITTLE_ENDIAN);
         content.asFloatBuffer().put(numbers);
-        Accessor accessor = accessor(view(content.array(), VERTICES), FLOAT, numbers.length / width, width);
+        Accessor accessor = accessor(view(content.array(), target), FLOAT, numbers.length / width, width);
         if (bounded) {
             Number[] low = new Number[width];
             Number[] high = new Number[width];
@@ -114,7 +136,7 @@ final class GltfBuffer {
         accessor.setByteOffset(0);
         accessor.setComponentType(type);
         accessor.setCount(count);
-        accessor.setType(TYPES.get(width - 1));
+        accessor.setType(width == MATRIX ? "MAT4" : TYPES.get(width - 1));
         accessors.add(accessor);
         return accessor;
     }

@@ -34,8 +34,8 @@ import pantry.model.Fixture;
 import pantry.model.Model;
 
 /**
- * Writes a model as glTF 2.0: the tree as nodes, each mesh once however often it stands somewhere, with lights, cameras
- * and looks. A place that is no product of a move, a turn and a scale is baked into the vertices below it.
+ * Writes a model as glTF 2.0: the tree as nodes, each mesh once however often it stands somewhere, with its skeleton and
+ * motions, lights, cameras and looks. A place that is no product of a move, a turn and a scale is baked into the vertices below it.
  */
 public final class GltfWriter {
     private static final String LIGHTS = "KHR_lights_punctual";
@@ -59,6 +59,11 @@ public final class GltfWriter {
     private final Map<pantry.mesh.Mesh, TriangleMesh> triangles = new HashMap<>();
     private final Map<pantry.mesh.Mesh, Map<String, Integer>> attributes = new HashMap<>();
     private final Map<Baked, pantry.mesh.Mesh> baked = new HashMap<>();
+
+    /** What hangs on joints, which stands at the top wherever its object is. */
+    private final List<Integer> hung = new ArrayList<>();
+
+    private @Nullable GltfRigWriter rig;
 
     /** A mesh with a place that is part of its vertices. */
     private record Baked(pantry.mesh.Mesh mesh, Matrix4 place) {}
@@ -115,8 +120,15 @@ public final class GltfWriter {
         GlTF gltf = new GlTF();
         gltf.setAsset(asset);
         List<Integer> roots = new ArrayList<>();
+        if (model.extras().skeleton().isPresent()) {
+            rig = new GltfRigWriter(model.extras().skeleton().get(), buffer, notes, nodes, roots);
+        }
         for (Model.Node root : model.roots()) {
-            roots.add(node(root, Matrix4.IDENTITY));
+            roots.add(node(root, Matrix4.IDENTITY, Matrix4.IDENTITY));
+        }
+        roots.addAll(hung);
+        if (rig != null) {
+            rig.finish(gltf, nodes, roots);
         }
         for (Fixture fixture : model.extras().fixtures()) {
             fixture(fixture, roots);
@@ -166,8 +178,12 @@ public final class GltfWriter {
         return gltf;
     }
 
-    /** @param above what the places above come to that have to be baked */
-    private int node(Model.Node node, Matrix4 above) throws IOException {
+    /**
+     * @param above what the places above come to that have to be baked
+     * @param outside the place of what is above in the model
+     */
+    private int node(Model.Node node, Matrix4 above, Matrix4 outside) throws IOException {
+        Matrix4 world = node.local().times(outside);
         Matrix4 local = node.local().times(above);
         boolean told = isMoveTurnScale(local);
         Matrix4 inside = told ? Matrix4.IDENTITY : local;
@@ -179,17 +195,28 @@ public final class GltfWriter {
             made.setMatrix(matrix(local));
         }
         List<Model.Part> parts = new ArrayList<>();
+        List<Model.Part> hanging = new ArrayList<>();
         for (Model.Part part : node.parts()) {
-            if (part.mesh().faceCount() > 0) {
+            if (part.mesh().faceCount() > 0 && rig != null && GltfRigWriter.hangs(part.mesh())) {
+                hanging.add(new Model.Part(bakedMesh(part.mesh(), world), part.material(), part.looks()));
+            } else if (part.mesh().faceCount() > 0) {
                 parts.add(new Model.Part(bakedMesh(part.mesh(), inside), part.material(), part.looks()));
             }
         }
         if (!parts.isEmpty()) {
             made.setMesh(mesh(node.name(), parts));
         }
+        if (!hanging.isEmpty()) {
+            Node moved = new Node();
+            moved.setName(node.name());
+            moved.setMesh(mesh(node.name(), hanging));
+            moved.setSkin(0);
+            nodes.add(moved);
+            hung.add(nodes.size() - 1);
+        }
         List<Integer> children = new ArrayList<>();
         for (Model.Node child : node.children()) {
-            children.add(node(child, inside));
+            children.add(node(child, inside, world));
         }
         if (!children.isEmpty()) {
             made.setChildren(children);
@@ -317,7 +344,11 @@ public final class GltfWriter {
                             ? buffer.floats(clamped(colours), 3, false)
                             : buffer.floats(clamped(withOpacity(colours, opacity.data())), 4, false));
         }
+        if (rig != null) {
+            rig.addTo(made, name, flat);
+        }
         flat.more().keySet().stream()
+                .filter(other -> rig == null || !GltfRigWriter.isSkin(other))
                 .filter(other -> !other.equals(pantry.mesh.Mesh.OPACITY) && !other.matches("st[1-3]"))
                 .forEach(other -> notes.left("object " + name + ": " + other + " of its surface has no place in glTF"));
         return made;

@@ -12,6 +12,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Json;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -35,6 +36,7 @@ import pantry.motion.JointTransform;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
 import pantry.motion.Skin;
+import pantry.testing.Oracle;
 import pantry.testing.Workshop;
 
 /** Skeletons as UsdSkel has them: written, read, and through a version on the shelf. */
@@ -150,6 +152,62 @@ class UsdSkelTest {
                 .contains("elementSize = 2")
                 .contains("matrix4d primvars:skel:geomBindTransform")
                 .contains("endTimeCode = 48");
+    }
+
+    /** What three tells of a glTF file: where points come to at each time. */
+    record Posed(List<Object> clips, List<List<Double>> poses) {}
+
+    /** The export is posed by three as the model is here, and the format's own validator finds no error in it. */
+    @Test
+    void anExportMovesInThreeAsItsModelDoes() {
+        Path file = folder.resolve("vane.glb");
+        ModelWriters.write(vane(), file);
+        Posing posing = Posing.of(vane()).orElseThrow();
+        Motion motion = posing.skeleton().motions().getFirst();
+
+        Posed posed =
+                Json.read(Oracle.run("pose.mjs", file.toString(), "0", "0.4", "1", "1.7", "2"), "pose", Posed.class);
+
+        for (int time = 0; time < TIMES.length; time++) {
+            List<Vec3> here = points(posing.at(motion, TIMES[time]));
+            List<Double> there = posed.poses().get(time);
+            for (int i = 0; i < there.size(); i += 3) {
+                Vec3 point = new Vec3(there.get(i), there.get(i + 1), there.get(i + 2));
+                assertThat(here.stream()
+                                .mapToDouble(p -> p.minus(point).length())
+                                .min()
+                                .orElseThrow())
+                        .as("a vertex at %s s", TIMES[time])
+                        .isLessThan(1e-5);
+            }
+        }
+        moveAlike(vane(), workshop.readers().read(file, Progress.NONE).model(), file);
+    }
+
+    /** The same points, in any order and as often as vertices need them. */
+    private static void moveAlike(Model one, Model other, Path file) {
+        Posing first = Posing.of(one).orElseThrow();
+        Posing second = Posing.of(other).orElseThrow();
+        for (int i = 0; i < 2; i++) {
+            for (double time : TIMES) {
+                List<Vec3> here = points(first.at(first.skeleton().motions().get(i), time));
+                for (Vec3 point : points(second.at(second.skeleton().motions().get(i), time))) {
+                    assertThat(here.stream()
+                                    .mapToDouble(p -> p.minus(point).length())
+                                    .min()
+                                    .orElseThrow())
+                            .as("%s at %s s", file.getFileName(), time)
+                            .isLessThan(1e-5);
+                }
+            }
+        }
+    }
+
+    @Test
+    void theValidatorFindsNoErrorInAnExport() {
+        Path file = folder.resolve("vane.glb");
+        ModelWriters.write(vane(), file);
+        assertThat(Oracle.run("validate-gltf.mjs", file.toString())).contains("\"errors\":0");
     }
 
     private Model shelved(Imported arrival, Slip slip) {

@@ -16,6 +16,7 @@ import pantry.mesh.Mesh;
 import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
+import pantry.model.Posing;
 import pantry.render.Figure;
 import pantry.render.RenderCache;
 import pantry.render.RenderScene;
@@ -24,6 +25,7 @@ import pantry.render.RenderScene;
  * An arrival as it will be shelved, beside the figure: within its collision shape, and with its levels of detail in a row
  * to the right of it.
  *
+ * @param model all that is drawn, with the skeleton that parts of it hang on
  * @param box around the arrival itself, metres
  * @param figure whether the figure is of use beside it
  * @param triangles as it will be shelved
@@ -32,6 +34,7 @@ import pantry.render.RenderScene;
  * @param levels its coarser levels of detail, the finest first; none where it gets none
  */
 record ArrivalPicture(
+        Model model,
         RenderScene scene,
         Box3 box,
         boolean figure,
@@ -82,16 +85,32 @@ record ArrivalPicture(
         boolean figure = longest > Figure.HEIGHT / FIGURE_REACH && longest < Figure.HEIGHT * FIGURE_REACH;
         if (figure) {
             double aside = Math.max(0.35, size.x() * 0.08);
-            together.add(Figure.at(new Vec3(-size.x() / 2 - aside - 0.3, 0, size.z() / 2)));
+            together.add(Figure.at(new Vec3(-reach(prepared, box) - aside - 0.3, 0, size.z() / 2)));
         }
+        Model all = new Model(
+                "Arrival",
+                together,
+                Model.Extras.NONE.with(prepared.extras().skeleton().map(bones -> bones.moved(home))));
         return new ArrivalPicture(
-                RenderScene.of(new Model("Arrival", together, Model.Extras.NONE), cache),
+                all,
+                RenderScene.of(all, cache),
                 box,
                 figure,
                 prepared.trianglesDrawn(),
                 reduced.error(),
                 collision.map(Mesh::triangleCount),
                 List.copyOf(levels));
+    }
+
+    /** How far to the left of its middle it comes while it moves. */
+    private static double reach(Model prepared, Box3 box) {
+        double still = box.size().x() / 2;
+        return Posing.of(prepared)
+                .map(posing -> posing.skeleton().motions().stream()
+                        .mapToDouble(motion ->
+                                box.centre().x() - posing.reach(motion).min().x())
+                        .reduce(still, Math::max))
+                .orElse(still);
     }
 
     private static Model.Node shape(Mesh mesh, Box3 box, Matrix4 home) {

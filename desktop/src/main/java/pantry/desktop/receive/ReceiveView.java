@@ -29,6 +29,7 @@ import pantry.desktop.controls.WhileShown;
 import pantry.desktop.session.FxThread;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Units;
+import pantry.desktop.view3d.MotionBar;
 import pantry.desktop.view3d.View3d;
 import pantry.exchange.format.FileKind;
 import pantry.exchange.format.Imported;
@@ -52,6 +53,7 @@ public final class ReceiveView extends BorderPane {
     private final RenderCache cache;
     private final ArrivalTree tree;
     private final View3d view = new View3d();
+    private final MotionBar motion;
     private final ArrivalNotes lacks;
     private final ReportPanel report;
     private final FlowPane measures = new FlowPane(24, 4);
@@ -85,6 +87,7 @@ public final class ReceiveView extends BorderPane {
         this.model = model;
         this.cache = cache;
         this.drawing = new LatestWork(model.session().background());
+        this.motion = new MotionBar(view, cache, new LatestWork(model.session().background()));
         this.slip = new SlipView(model);
         this.tree = new ArrivalTree(model);
         this.lacks = new ArrivalNotes(model, this::findTextures);
@@ -92,8 +95,8 @@ public final class ReceiveView extends BorderPane {
         view.optionsProperty().set(view.optionsProperty().get().withGrid(true));
         measures.getStyleClass().add("strip");
         measures.setAlignment(Pos.CENTER_LEFT);
-        shownModel.setCenter(view);
-        shownModel.setBottom(new VBox(lacks, measures));
+        shownModel.setCenter(new StackPane(view, motion.overlay()));
+        shownModel.setBottom(new VBox(motion, lacks, measures));
         middle.getChildren().setAll(shownModel);
         SplitPane parts = new SplitPane(left(), middle, slip);
         parts.setDividerPositions(0.25, 0.73);
@@ -315,6 +318,7 @@ public final class ReceiveView extends BorderPane {
         drawing.answer("drawing " + arrival.name(), progress -> ArrivalPicture.of(read, choices, cache), drawn -> {
             shownDrawn = Optional.of(drawn);
             view.drawnProperty().set(drawn.scene());
+            motion.show(drawn.model());
             if (toBeFramed) {
                 toBeFramed = false;
                 FxThread.later(view::frameAll);

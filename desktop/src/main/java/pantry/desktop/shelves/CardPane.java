@@ -2,6 +2,7 @@ package pantry.desktop.shelves;
 
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -295,6 +296,12 @@ final class CardPane extends BorderPane {
                                     .collect(Collectors.joining(", ")),
                             Styles.FAINT));
         }
+        if (details.facts().bones() > 0) {
+            facts.getChildren()
+                    .add(Controls.fact("bones", Units.count(details.facts().bones())));
+        }
+        details.facts().motions().forEach(motion -> facts.getChildren()
+                .add(Controls.fact("motion " + motion.name(), String.format(Locale.ROOT, "%.2f s", motion.seconds()))));
         if (details.facts().lights() > 0) {
             facts.getChildren()
                     .add(Controls.fact("lights", Units.count(details.facts().lights())));

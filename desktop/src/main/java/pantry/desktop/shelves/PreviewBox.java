@@ -17,6 +17,7 @@ import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.view3d.Measuring;
+import pantry.desktop.view3d.MotionBar;
 import pantry.desktop.view3d.View3d;
 import pantry.model.Model;
 import pantry.render.Camera;
@@ -34,10 +35,15 @@ final class PreviewBox extends VBox {
     private Optional<String> framed = Optional.empty();
 
     private final LatestWork drawing;
+    private final MotionBar motion;
 
     PreviewBox(ShelvesModel model) {
         this.model = model;
         this.drawing = new LatestWork(model.session().background());
+        this.motion = new MotionBar(
+                view,
+                model.session().workbench().renderCache(),
+                new LatestWork(model.session().background()));
         ToggleButton edges = toggle("Edges", "card-edges", "Show the triangles' edges");
         edges.selectedProperty().addListener((property, before, now) -> view.optionsProperty()
                 .set(view.optionsProperty().get().withEdges(now)));
@@ -53,11 +59,11 @@ final class PreviewBox extends VBox {
         FlowPane toggles = new FlowPane(4, 4, edges, above, proxy, measure);
         toggles.setAlignment(Pos.CENTER);
         toggles.getStyleClass().add("view-toggles");
-        StackPane stack = new StackPane(view, measuring);
+        StackPane stack = new StackPane(view, motion.overlay(), measuring);
         stack.setPrefHeight(220);
         stack.setMinHeight(200);
         choices.getStyleClass().add("variant-choices");
-        getChildren().setAll(stack, toggles, choices);
+        getChildren().setAll(stack, motion, toggles, choices);
         model.card().previewProperty().addListener((property, before, now) -> show(now));
     }
 
@@ -79,7 +85,10 @@ final class PreviewBox extends VBox {
             return;
         }
         RenderCache cache = model.session().workbench().renderCache();
-        drawing.answer("drawing the asset", progress -> RenderScene.of(preview.get(), cache), this::show);
+        drawing.answer("drawing the asset", progress -> RenderScene.of(preview.get(), cache), drawn -> {
+            show(drawn);
+            motion.show(preview.get());
+        });
     }
 
     private void show(RenderScene drawn) {

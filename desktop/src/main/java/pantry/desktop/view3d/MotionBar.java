@@ -1,0 +1,224 @@
+package pantry.desktop.view3d;
+
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Supplier;
+import javafx.animation.AnimationTimer;
+import javafx.beans.InvalidationListener;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.Slider;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.input.KeyCode;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Pane;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import javafx.scene.shape.Circle;
+import javafx.scene.shape.Line;
+import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.desktop.controls.Choice;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.OwnKeys;
+import pantry.desktop.controls.Styles;
+import pantry.desktop.controls.WhileShown;
+import pantry.desktop.session.LatestWork;
+import pantry.model.Model;
+import pantry.motion.Skeleton;
+import pantry.render.RenderCache;
+import pantry.render.RenderScene;
+
+/** What plays the motions of the model in a view: shown where it has some. Draws its joints over it where that is wanted. */
+public final class MotionBar extends VBox {
+    private static final Map<String, Double> SPEEDS =
+            Map.of("¼ speed", 0.25, "½ speed", 0.5, "speed 1", 1.0, "speed 2", 2.0);
+    private static final java.util.List<String> SPEED_NAMES =
+            java.util.List.of("¼ speed", "½ speed", "speed 1", "speed 2");
+
+    private final View3d view;
+    private final RenderCache cache;
+    private final LatestWork work;
+    private final MotionPlayer player = new MotionPlayer();
+    private final Pane bones = new Pane();
+    private final ToggleButton showBones = new ToggleButton("Bones");
+    private final ComboBox<String> motions = new Choice<>();
+    private final Slider slider = new Slider();
+    private final Label told = Controls.label("", Styles.FIGURE, "small");
+    private Optional<Matrix4[]> joints = Optional.empty();
+    private Optional<Skeleton> skeleton = Optional.empty();
+    private boolean again;
+    private long before;
+
+    /**
+     * @param view that the model is drawn in
+     * @param work that poses it
+     */
+    public MotionBar(View3d view, RenderCache cache, LatestWork work) {
+        this.view = view;
+        this.cache = cache;
+        this.work = work;
+        bones.setMouseTransparent(true);
+        Button play = Controls.button("", "remixmz-play-line", "Play or stop (Space)", player::toggle);
+        play.setId("play-motion");
+        play.getStyleClass().addAll("small", Styles.QUIET);
+        player.playingProperty().addListener((property, was, now) -> {
+            play.setGraphic(new FontIcon(now ? "remixmz-pause-line" : "remixmz-play-line"));
+            play.setAccessibleText(now ? "Stop" : "Play");
+        });
+        slider.setId("motion-time");
+        slider.setAccessibleText("Time in the motion, seconds");
+        slider.valueProperty().bindBidirectional(player.timeProperty());
+        HBox.setHgrow(slider, Priority.ALWAYS);
+        motions.setId("motion-choice");
+        motions.setAccessibleText("Motion");
+        motions.getStyleClass().add("small");
+        motions.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(motions, Priority.ALWAYS);
+        motions.setOnAction(event -> player.motionProperty()
+                .set(Math.max(0, motions.getSelectionModel().getSelectedIndex())));
+        ComboBox<String> speed = new Choice<>();
+        speed.setId("motion-speed");
+        speed.setAccessibleText("Speed");
+        speed.getStyleClass().add("small");
+        speed.getItems().setAll(SPEED_NAMES);
+        speed.setValue("speed 1");
+        speed.setOnAction(event -> player.speedProperty().set(SPEEDS.getOrDefault(speed.getValue(), 1.0)));
+        ToggleButton loop = toggle("Loop", "motion-loop", "Begin again at the end");
+        loop.selectedProperty().bindBidirectional(player.loopingProperty());
+        showBones.setId("motion-bones");
+        showBones.getStyleClass().add("small");
+        Controls.hint(showBones, "Draw the joints over the model");
+        showBones.selectedProperty().addListener(change -> drawBones());
+        HBox time = new HBox(6, play, slider, told);
+        time.setAlignment(Pos.CENTER_LEFT);
+        HBox choices = new HBox(6, motions, speed, loop, showBones);
+        choices.setAlignment(Pos.CENTER_LEFT);
+        getChildren().setAll(time, choices);
+        setSpacing(4);
+        getStyleClass().add("motion-bar");
+        Controls.showOnly(this, false);
+        InvalidationListener moved = change -> draw();
+        player.timeProperty().addListener(moved);
+        player.motionProperty().addListener(change -> {
+            slider.setMax(player.seconds());
+            draw();
+        });
+        view.cameraProperty().addListener(change -> drawBones());
+        view.widthProperty().addListener(change -> drawBones());
+        view.heightProperty().addListener(change -> drawBones());
+        OwnKeys.claim(view, KeyCode.SPACE);
+        view.addEventHandler(javafx.scene.input.KeyEvent.KEY_PRESSED, event -> {
+            if (event.getCode() == KeyCode.SPACE && isVisible()) {
+                player.toggle();
+                event.consume();
+            }
+        });
+        AnimationTimer timer = new AnimationTimer() {
+            @Override
+            public void handle(long now) {
+                if (before != 0) {
+                    player.advance((now - before) / 1e9);
+                }
+                before = now;
+            }
+        };
+        WhileShown.switched(
+                this,
+                () -> {
+                    before = 0;
+                    timer.start();
+                },
+                timer::stop);
+    }
+
+    private static ToggleButton toggle(String text, String id, String hint) {
+        ToggleButton toggle = new ToggleButton(text);
+        toggle.setId(id);
+        toggle.getStyleClass().add("small");
+        Controls.hint(toggle, hint);
+        return toggle;
+    }
+
+    /** What lies over the view: the joints. */
+    public Pane overlay() {
+        return bones;
+    }
+
+    public MotionPlayer player() {
+        return player;
+    }
+
+    /** Takes the model that the view shows, as it stands still; what is looked at of its motions stays. */
+    public void show(Model model) {
+        player.show(model);
+        skeleton = model.extras().skeleton();
+        joints = skeleton.map(Skeleton::rest);
+        boolean moves = !player.names().isEmpty();
+        Controls.showOnly(this, moves);
+        if (!player.names().equals(motions.getItems())) {
+            motions.getItems().setAll(player.names());
+        }
+        if (moves) {
+            motions.getSelectionModel().select(player.motionProperty().get());
+            slider.setMax(player.seconds());
+            draw();
+        } else {
+            drawBones();
+        }
+    }
+
+    /** Poses the model; where that takes longer than a picture, what comes meanwhile is passed over. */
+    private void draw() {
+        told.setText(String.format(
+                Locale.ROOT, "%.2f of %.2f s", player.timeProperty().get(), player.seconds()));
+        if (work.isPending()) {
+            again = true;
+            return;
+        }
+        Optional<Supplier<MotionPlayer.Pose>> pose = player.pose();
+        if (pose.isEmpty()) {
+            return;
+        }
+        record Drawn(RenderScene scene, Matrix4[] joints) {}
+        work.answer(
+                "posing",
+                progress -> {
+                    MotionPlayer.Pose posed = pose.get().get();
+                    return new Drawn(RenderScene.of(posed.model(), cache), posed.joints());
+                },
+                drawn -> {
+                    view.drawnProperty().set(drawn.scene());
+                    joints = Optional.of(drawn.joints());
+                    drawBones();
+                    if (again) {
+                        again = false;
+                        draw();
+                    }
+                });
+    }
+
+    private void drawBones() {
+        bones.getChildren().clear();
+        if (!showBones.isSelected() || joints.isEmpty() || skeleton.isEmpty() || view.getWidth() < 10) {
+            return;
+        }
+        for (int i = 0; i < joints.get().length; i++) {
+            Vec3 here = view.project(joints.get()[i].translationPart());
+            int parent = skeleton.get().joints().get(i).parent();
+            if (parent != Skeleton.NONE) {
+                Vec3 there = view.project(joints.get()[parent].translationPart());
+                Line line = new Line(there.x(), there.y(), here.x(), here.y());
+                line.getStyleClass().add("bone");
+                bones.getChildren().add(line);
+            }
+            Circle dot = new Circle(here.x(), here.y(), 3);
+            dot.getStyleClass().add("joint");
+            bones.getChildren().add(dot);
+        }
+    }
+}

@@ -1,0 +1,134 @@
+package pantry.desktop.view3d;
+
+import java.util.List;
+import java.util.Optional;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.IntegerProperty;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.SimpleDoubleProperty;
+import javafx.beans.property.SimpleIntegerProperty;
+import javafx.beans.property.SimpleObjectProperty;
+import pantry.base.math.Matrix4;
+import pantry.model.Model;
+import pantry.model.Posing;
+import pantry.motion.Motion;
+
+/** Plays a model's motions: which one, where in it, how fast, and whether again from the start. Without a window. */
+public final class MotionPlayer {
+    private final ObjectProperty<Optional<Posing>> posing = new SimpleObjectProperty<>(Optional.empty());
+    private final IntegerProperty motion = new SimpleIntegerProperty();
+    private final DoubleProperty time = new SimpleDoubleProperty();
+    private final DoubleProperty speed = new SimpleDoubleProperty(1);
+    private final BooleanProperty playing = new SimpleBooleanProperty();
+    private final BooleanProperty looping = new SimpleBooleanProperty(true);
+
+    /** Where in the motions somebody looks; kept while the same motions are shown otherwise. */
+    private List<String> names = List.of();
+
+    public MotionPlayer() {
+        motion.addListener(change -> time.set(0));
+    }
+
+    /** Takes what is shown; it is still where it has no motions. */
+    public void show(Model model) {
+        Optional<Posing> now =
+                Posing.of(model).filter(each -> !each.skeleton().motions().isEmpty());
+        List<String> others = now.map(each ->
+                        each.skeleton().motions().stream().map(Motion::name).toList())
+                .orElse(List.of());
+        boolean same = others.equals(names);
+        names = others;
+        if (!same) {
+            playing.set(false);
+            motion.set(0);
+            time.set(0);
+        }
+        posing.set(now);
+    }
+
+    /** What is posed; empty where nothing moves. */
+    public ObjectProperty<Optional<Posing>> posingProperty() {
+        return posing;
+    }
+
+    /** The names of the motions, in their order. */
+    public List<String> names() {
+        return names;
+    }
+
+    /** The number of the motion that is played. */
+    public IntegerProperty motionProperty() {
+        return motion;
+    }
+
+    /** Seconds from the motion's first key. */
+    public DoubleProperty timeProperty() {
+        return time;
+    }
+
+    /** Seconds of the motion for each second that goes by. */
+    public DoubleProperty speedProperty() {
+        return speed;
+    }
+
+    public BooleanProperty playingProperty() {
+        return playing;
+    }
+
+    /** Whether it begins again at its end. */
+    public BooleanProperty loopingProperty() {
+        return looping;
+    }
+
+    private Optional<Motion> played() {
+        return posing.get()
+                .map(each -> each.skeleton().motions())
+                .filter(motions -> motion.get() >= 0 && motion.get() < motions.size())
+                .map(motions -> motions.get(motion.get()));
+    }
+
+    /** How long the motion is, seconds; 0 where there is none. */
+    public double seconds() {
+        return played().map(Motion::seconds).orElse(0.0);
+    }
+
+    /** Plays or stops; from the start where it has come to the end. */
+    public void toggle() {
+        if (!playing.get() && time.get() >= seconds()) {
+            time.set(0);
+        }
+        playing.set(!playing.get() && seconds() > 0);
+    }
+
+    /** So much time has gone by. */
+    public void advance(double seconds) {
+        double length = seconds();
+        if (!playing.get() || length <= 0) {
+            return;
+        }
+        double now = time.get() + seconds * speed.get();
+        if (now >= length && !looping.get()) {
+            time.set(length);
+            playing.set(false);
+        } else {
+            time.set(now % length);
+        }
+    }
+
+    /** Where something stands at a moment: the model, and its joints within it. */
+    public record Pose(Model model, Matrix4[] joints) {}
+
+    /** The pose at the time of now; empty where nothing moves. To be called on any thread once it was asked for. */
+    public Optional<java.util.function.Supplier<Pose>> pose() {
+        Optional<Motion> motionNow = played();
+        if (motionNow.isEmpty()) {
+            return Optional.empty();
+        }
+        Posing posed = posing.get().orElseThrow();
+        double at = motionNow.get().times()[0] + time.get();
+        return Optional.of(
+                () -> new Pose(posed.at(motionNow.get(), at), posed.skeleton().posed(motionNow.get(), at)));
+    }
+}
