@@ -16,6 +16,8 @@ import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.lwjgl.PointerBuffer;
+import org.lwjgl.assimp.AIAnimation;
+import org.lwjgl.assimp.AIBone;
 import org.lwjgl.assimp.AICamera;
 import org.lwjgl.assimp.AIColor3D;
 import org.lwjgl.assimp.AIColor4D;
@@ -27,11 +29,16 @@ import org.lwjgl.assimp.AIMesh;
 import org.lwjgl.assimp.AIMetaData;
 import org.lwjgl.assimp.AIMetaDataEntry;
 import org.lwjgl.assimp.AINode;
+import org.lwjgl.assimp.AINodeAnim;
 import org.lwjgl.assimp.AIPropertyStore;
+import org.lwjgl.assimp.AIQuatKey;
+import org.lwjgl.assimp.AIQuaternion;
 import org.lwjgl.assimp.AIScene;
 import org.lwjgl.assimp.AIString;
 import org.lwjgl.assimp.AITexture;
 import org.lwjgl.assimp.AIVector3D;
+import org.lwjgl.assimp.AIVectorKey;
+import org.lwjgl.assimp.AIVertexWeight;
 import org.lwjgl.assimp.Assimp;
 import org.lwjgl.system.MemoryUtil;
 import pantry.base.FileGate;
@@ -77,6 +84,8 @@ final class SceneDump implements AutoCloseable {
             try {
                 // By what people called things, not by what the file calls them.
                 Assimp.aiSetImportPropertyInteger(settings, Assimp.AI_CONFIG_IMPORT_COLLADA_USE_COLLADA_NAMES, 1);
+                // Pivots of FBX are part of an object's place, and its motions those of the object.
+                Assimp.aiSetImportPropertyInteger(settings, Assimp.AI_CONFIG_IMPORT_FBX_PRESERVE_PIVOTS, 0);
                 // Where a file has no surface, none is made of its joints.
                 Assimp.aiSetImportPropertyInteger(settings, Assimp.AI_CONFIG_IMPORT_NO_SKELETON_MESHES, 1);
                 write(Assimp.aiImportFileExWithProperties(file.toString(), 0, files.io(), settings), result);
@@ -128,10 +137,8 @@ final class SceneDump implements AutoCloseable {
                 embedded,
                 node(root, 0),
                 fixtures(scene),
-                scene.mNumAnimations() == 0
-                        ? List.of()
-                        : List.of(
-                                scene.mNumAnimations() + (scene.mNumAnimations() == 1 ? " animation" : " animations")),
+                List.of(),
+                motions(scene),
                 metadataNumber(scene, "UnitScaleFactor")
                         .map(centimetres -> centimetres / 100)
                         .orElse(null),
@@ -142,7 +149,7 @@ final class SceneDump implements AutoCloseable {
         if (mesh.mNumFaces() == 0) {
             // Points and nothing between them.
             return new Wire.WireMesh(
-                    mesh.mName().dataString(), mesh.mMaterialIndex(), 0, 0, -1, List.of(), -1, 0, 0, 0, 0);
+                    mesh.mName().dataString(), mesh.mMaterialIndex(), 0, 0, -1, List.of(), -1, 0, 0, 0, 0, List.of());
         }
         int count = mesh.mNumVertices();
         AIVector3D.Buffer normals = mesh.mNormals();
@@ -187,7 +194,123 @@ final class SceneDump implements AutoCloseable {
                 append(sizes),
                 faceCount,
                 append(corners),
-                cornerCount);
+                cornerCount,
+                bones(mesh));
+    }
+
+    private List<Wire.WireBone> bones(AIMesh mesh) throws IOException {
+        List<Wire.WireBone> bones = new ArrayList<>();
+        PointerBuffer pointers = mesh.mBones();
+        for (int i = 0; i < mesh.mNumBones() && pointers != null; i++) {
+            AIBone bone = AIBone.create(pointers.get(i));
+            int count = bone.mNumWeights();
+            AIVertexWeight.Buffer all = count == 0 ? null : bone.mWeights();
+            ByteBuffer points = ByteBuffer.allocateDirect(count * 4).order(ByteOrder.nativeOrder());
+            ByteBuffer weights = ByteBuffer.allocateDirect(count * 4).order(ByteOrder.nativeOrder());
+            for (int w = 0; w < count && all != null; w++) {
+                points.putInt(all.get(w).mVertexId());
+                weights.putFloat(all.get(w).mWeight());
+            }
+            bones.add(new Wire.WireBone(
+                    bone.mName().dataString(),
+                    rows(bone.mOffsetMatrix()),
+                    append(points.flip()),
+                    append(weights.flip()),
+                    count));
+        }
+        return bones;
+    }
+
+    /** Common practice where a file does not tell how long a tick is: 25 a second. */
+    private static final double USUAL_TICKS = 25;
+
+    private List<Wire.WireMotion> motions(AIScene scene) throws IOException {
+        List<Wire.WireMotion> motions = new ArrayList<>();
+        PointerBuffer pointers = scene.mAnimations();
+        for (int i = 0; i < scene.mNumAnimations() && pointers != null; i++) {
+            AIAnimation animation = AIAnimation.create(pointers.get(i));
+            double ticks = animation.mTicksPerSecond() > 0 ? animation.mTicksPerSecond() : USUAL_TICKS;
+            List<Wire.WireTrack> tracks = new ArrayList<>();
+            PointerBuffer channels = animation.mChannels();
+            for (int c = 0; c < animation.mNumChannels() && channels != null; c++) {
+                AINodeAnim channel = AINodeAnim.create(channels.get(c));
+                String node = channel.mNodeName().dataString();
+                vectors(node, "MOVE", channel.mNumPositionKeys(), channel.mPositionKeys(), ticks, tracks);
+                turns(node, channel.mNumRotationKeys(), channel.mRotationKeys(), ticks, tracks);
+                vectors(node, "SCALE", channel.mNumScalingKeys(), channel.mScalingKeys(), ticks, tracks);
+            }
+            motions.add(new Wire.WireMotion(animation.mName().dataString(), tracks));
+        }
+        return motions;
+    }
+
+    private void vectors(
+            String node,
+            String part,
+            int count,
+            AIVectorKey.@Nullable Buffer keys,
+            double ticks,
+            List<Wire.WireTrack> into)
+            throws IOException {
+        if (count == 0 || keys == null) {
+            return;
+        }
+        Keys all = new Keys(count, 3);
+        for (int i = 0; i < count; i++) {
+            AIVector3D value = keys.get(i).mValue();
+            all.add(keys.get(i).mTime() / ticks, value.x(), value.y(), value.z());
+        }
+        into.add(new Wire.WireTrack(node, part, append(all.times()), append(all.values()), all.count()));
+    }
+
+    private void turns(String node, int count, AIQuatKey.@Nullable Buffer keys, double ticks, List<Wire.WireTrack> into)
+            throws IOException {
+        if (count == 0 || keys == null) {
+            return;
+        }
+        Keys all = new Keys(count, 4);
+        for (int i = 0; i < count; i++) {
+            AIQuaternion value = keys.get(i).mValue();
+            all.add(keys.get(i).mTime() / ticks, value.x(), value.y(), value.z(), value.w());
+        }
+        into.add(new Wire.WireTrack(node, "TURN", append(all.times()), append(all.values()), all.count()));
+    }
+
+    /** Times with their values; of several at one time the first counts, as exporters round. */
+    private static final class Keys {
+        private final ByteBuffer times;
+        private final ByteBuffer values;
+        private float last = Float.NaN;
+        private int count;
+
+        Keys(int most, int width) {
+            times = ByteBuffer.allocateDirect(most * 4).order(ByteOrder.nativeOrder());
+            values = ByteBuffer.allocateDirect(most * width * 4).order(ByteOrder.nativeOrder());
+        }
+
+        void add(double time, float... value) {
+            if ((float) time == last) {
+                return;
+            }
+            last = (float) time;
+            times.putFloat(last);
+            for (float number : value) {
+                values.putFloat(number);
+            }
+            count++;
+        }
+
+        ByteBuffer times() {
+            return times.flip();
+        }
+
+        ByteBuffer values() {
+            return values.flip();
+        }
+
+        int count() {
+            return count;
+        }
     }
 
     private static ByteBuffer pairs(AIVector3D.Buffer uvs, int count) {
@@ -277,7 +400,10 @@ final class SceneDump implements AutoCloseable {
 
     /** Sixteen numbers, row by row, for row vectors. */
     private static double[] transform(AINode node) {
-        AIMatrix4x4 m = node.mTransformation();
+        return rows(node.mTransformation());
+    }
+
+    private static double[] rows(AIMatrix4x4 m) {
         // Assimp's vectors are columns; transposing gives the form for rows.
         return new double[] {
             m.a1(), m.b1(), m.c1(), m.d1(),

@@ -18,6 +18,7 @@ record Wire(
         WireNode root,
         List<WireFixture> fixtures,
         List<String> foreign,
+        List<WireMotion> motions,
         @Nullable Double unit,
         @Nullable Integer up) {
     /** Places are bytes from the start of the arrays; -1 where there is no such array. */
@@ -32,7 +33,29 @@ record Wire(
             long faceSizes,
             int faceCount,
             long corners,
-            int cornerCount) {}
+            int cornerCount,
+            List<WireBone> bones) {}
+
+    /**
+     * What of a mesh hangs on an object.
+     *
+     * @param unbind from the mesh's space to the object's when it was bound: 16 numbers, row by row, for row vectors
+     * @param points the place of their numbers
+     * @param weights the place of how much each of them hangs on it
+     */
+    record WireBone(String node, double[] unbind, long points, long weights, int count) {}
+
+    /** What moves objects. */
+    record WireMotion(String name, List<WireTrack> tracks) {}
+
+    /**
+     * A component of an object's place over time.
+     *
+     * @param part as {@link pantry.exchange.format.MotionTrack.Part} names it
+     * @param times the place of the keys' times, seconds
+     * @param values the place of the keys' values; turns as x, y, z, w
+     */
+    record WireTrack(String node, String part, long times, long values, int count) {}
 
     /**
      * A light or camera; its place is that of the object of its name.

@@ -37,6 +37,7 @@ import pantry.model.Fixture;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Texture;
+import pantry.motion.Skin;
 
 /** Turns what the worker handed over into a model. */
 final class WireReader {
@@ -66,22 +67,28 @@ final class WireReader {
             String json = new String(all.asSlice(at, length).toArray(ValueLayout.JAVA_BYTE), StandardCharsets.UTF_8);
             Wire wire = Json.read(json, file.toString(), Wire.class);
             List<Material> materials = materials(wire, all);
+            WireRig rig = new WireRig(file, wire, all);
             List<Optional<Model.Part>> parts = new ArrayList<>();
             for (Wire.WireMesh mesh : wire.meshes()) {
                 boolean doubleSided = wire.materials().get(mesh.material()).doubleSided();
                 Material material = onSets(materials.get(mesh.material()), firstSet(mesh));
-                parts.add(mesh(mesh, all)
+                parts.add(mesh(mesh, all, rig)
                         .map(m -> m.withDoubleSided(doubleSided))
                         .map(m -> new Model.Part(
                                 m, m.primvars().containsKey(Mesh.COLOUR) ? material.onColoured() : material)));
             }
-            Model.Node root = node(wire.root(), parts);
-            List<Model.Node> roots =
-                    root.parts().isEmpty() && root.local().equals(Matrix4.IDENTITY) ? root.children() : List.of(root);
+            Tree tree = new Tree(wire, parts, rig);
+            List<Model.Node> roots = new ArrayList<>();
+            tree.node(wire.root())
+                    .ifPresent(root -> roots.addAll(
+                            root.parts().isEmpty() && root.local().equals(Matrix4.IDENTITY)
+                                    ? root.children()
+                                    : List.of(root)));
+            roots.addAll(tree.hung);
             Model model = new Model(
                     Names.stem(file.getFileName().toString()),
                     roots,
-                    new Model.Extras(fixtures(wire), 0, wire.foreign()));
+                    new Model.Extras(fixtures(wire), 0, wire.foreign(), rig.skeleton()));
             return new Imported(file, model, unit(wire), up(wire), Companions.of(file, gate));
         }
     }
@@ -102,7 +109,7 @@ final class WireReader {
         };
     }
 
-    private Optional<Mesh> mesh(Wire.WireMesh mesh, MemorySegment all) {
+    private Optional<Mesh> mesh(Wire.WireMesh mesh, MemorySegment all, WireRig rig) {
         if (mesh.faceCount() == 0) {
             return Optional.empty();
         }
@@ -114,13 +121,18 @@ final class WireReader {
             }
         }
         try {
-            return Optional.of(Welding.exact(new Mesh(
+            Mesh made = new Mesh(
                             points,
                             ints(all, mesh.faceSizes(), mesh.faceCount()),
                             ints(all, mesh.corners(), mesh.cornerCount()),
                             channel(all, mesh.normals(), mesh.pointCount(), 3),
                             channel(all, uvs(mesh, 0), mesh.pointCount(), 2))
-                    .withPrimvars(primvars(mesh, all))));
+                    .withPrimvars(primvars(mesh, all));
+            Mesh hung = rig.skinned(mesh, made);
+            Mesh welded = Welding.exact(hung);
+            // Points at one place that hang on different joints go apart.
+            boolean torn = Skin.of(hung).isPresent() && Skin.of(welded).isEmpty();
+            return Optional.of(torn ? hung : welded);
         } catch (IllegalArgumentException e) {
             throw new ExchangeException(file, "mesh \"" + mesh.name() + "\" is damaged: " + e.getMessage(), e);
         }
@@ -262,19 +274,49 @@ final class WireReader {
         return data;
     }
 
-    private Model.Node node(Wire.WireNode node, List<Optional<Model.Part>> parts) {
-        Matrix4 local = Matrix4.ofRows(node.transform());
-        if (!local.isFinite()) {
-            throw new ExchangeException(
-                    file, "object \"" + node.name() + "\" has a place that is not a number or infinite");
+    /** The tree of objects, read top down; what hangs on joints stands beside it. */
+    private final class Tree {
+        private final Wire wire;
+        private final List<Optional<Model.Part>> parts;
+        private final WireRig rig;
+        private final List<Model.Node> hung = new ArrayList<>();
+        private int next;
+
+        Tree(Wire wire, List<Optional<Model.Part>> parts, WireRig rig) {
+            this.wire = wire;
+            this.parts = parts;
+            this.rig = rig;
         }
-        List<Model.Part> own = new ArrayList<>();
-        for (int mesh : node.meshes()) {
-            parts.get(mesh).ifPresent(own::add);
+
+        /** Nothing where it is a joint that nothing stands at. */
+        Optional<Model.Node> node(Wire.WireNode node) {
+            int number = next++;
+            Matrix4 local = Matrix4.ofRows(node.transform());
+            if (!local.isFinite()) {
+                throw new ExchangeException(
+                        file, "object \"" + node.name() + "\" has a place that is not a number or infinite");
+            }
+            List<Model.Part> own = new ArrayList<>();
+            for (int mesh : node.meshes()) {
+                Optional<Model.Part> part = parts.get(mesh);
+                Optional<Matrix4> place = rig.place(wire.meshes().get(mesh));
+                if (part.isPresent() && place.isPresent()) {
+                    hung.add(Model.Node.of(node.name(), place.get(), List.of(part.get()), List.of()));
+                } else if (part.isPresent() && !rig.isEmpty()) {
+                    Model.Part still = part.get();
+                    own.add(new Model.Part(rig.moved(still.mesh(), number), still.material(), still.looks()));
+                } else {
+                    part.ifPresent(own::add);
+                }
+            }
+            List<Model.Node> children = new ArrayList<>();
+            for (Wire.WireNode child : node.children()) {
+                node(child).ifPresent(children::add);
+            }
+            return rig.isJoint(number) && own.isEmpty() && children.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(Model.Node.of(node.name(), local, own, children));
         }
-        List<Model.Node> children =
-                node.children().stream().map(child -> node(child, parts)).toList();
-        return Model.Node.of(node.name(), local, own, children);
     }
 
     private List<Material> materials(Wire wire, MemorySegment all) throws IOException {

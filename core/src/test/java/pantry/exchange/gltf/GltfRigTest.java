@@ -16,7 +16,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import pantry.base.FileGate;
 import pantry.base.Json;
+import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.exchange.format.ExchangeException;
 import pantry.model.Model;
@@ -25,6 +27,7 @@ import pantry.motion.Motion;
 import pantry.motion.Skeleton;
 import pantry.motion.Skin;
 import pantry.testing.Oracle;
+import pantry.testing.Workshop;
 
 /** Skins and animations of glTF 2.0, beside three's reading and skinning of the same files. */
 class GltfRigTest {
@@ -121,6 +124,30 @@ class GltfRigTest {
         checkAgainstThree(read(waving(way)), 1e-5);
     }
 
+    /** Through the worker, as FBX and COLLADA come in: Assimp's bones, weights and channels make the same motion. */
+    @Test
+    void theWorkerHandsSkinsAndMotionsOver() throws IOException {
+        Model model = read(waving("LINEAR"));
+        try (Workshop workshop = new Workshop(folder.resolve("workshop"))) {
+            Model foreign = workshop.foreign()
+                    .read(folder.resolve("tiny.gltf"), FileGate.OPEN, Progress.NONE)
+                    .model();
+            assertThat(foreign.extras().foreign()).isEmpty();
+            Posing here = Posing.of(model).orElseThrow();
+            Posing there = Posing.of(foreign).orElseThrow();
+            assertThat(there.skeleton().motions()).singleElement().satisfies(motion -> assertThat(motion.name())
+                    .isEqualTo("Wave"));
+            for (double time : TIMES) {
+                List<Vec3> expected = points(here.at(here.skeleton().motions().getFirst(), time));
+                List<Vec3> found = points(there.at(there.skeleton().motions().getFirst(), time));
+                assertThat(found).hasSameSizeAs(expected);
+                for (int i = 0; i < found.size(); i++) {
+                    assertThat(found.get(i).minus(expected.get(i)).length()).isLessThan(1e-5);
+                }
+            }
+        }
+    }
+
     /** Splines become keys sixty times a second. */
     @Test
     void splinesAreFollowedClosely() throws IOException {
@@ -180,7 +207,7 @@ class GltfRigTest {
     private void refused(String json, String message) throws IOException {
         Path file = Files.writeString(folder.resolve("wrong.gltf"), json);
         Path images = Files.createDirectories(folder.resolve("images"));
-        assertThatThrownBy(() -> GltfReader.read(file, pantry.base.FileGate.OPEN, images, pantry.base.Progress.NONE))
+        assertThatThrownBy(() -> GltfReader.read(file, FileGate.OPEN, images, Progress.NONE))
                 .isInstanceOf(ExchangeException.class)
                 .satisfies(problem ->
                         assertThat(((ExchangeException) problem).line()).contains(message));
