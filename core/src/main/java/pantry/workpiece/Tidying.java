@@ -17,6 +17,7 @@ import pantry.exchange.usd.UsdModelWriter;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshEdit;
+import pantry.motion.Skin;
 import pantry.usd.AssetPaths;
 import pantry.usd.AttributeSpec;
 import pantry.usd.ListEdit;
@@ -36,6 +37,9 @@ import pantry.usd.schema.Xforms;
  */
 public final class Tidying {
     private static final Set<String> PER_POINT = Set.of("velocities", "accelerations");
+
+    /** Where what hangs on joints stood when it was bound. */
+    private static final String BIND_PLACE = "primvars:skel:geomBindTransform";
 
     private final Transaction edits;
     private final Workpiece piece;
@@ -181,7 +185,7 @@ public final class Tidying {
     }
 
     private static boolean isChannel(String name) {
-        return name.equals("normals") || name.startsWith("primvars:");
+        return name.equals("normals") || name.startsWith("primvars:") && !name.equals(BIND_PLACE);
     }
 
     /** Transforms a mesh's points and normals in its own space; a mirroring turns the side that is outside. */
@@ -201,12 +205,26 @@ public final class Tidying {
             spec.attribute("points").ifPresent(attribute -> attribute.setValue(new Value.Floats(bare.points(), 3)));
             normals.ifPresent(n -> turn(spec, "normals", n, change));
             others.ifPresent(n -> turn(spec, "primvars:normals", n, change));
+            if (spec.attribute("primvars:" + Skin.JOINTS).isPresent()) {
+                // What hangs on joints was bound where it stood, whatever its points are told in.
+                Matrix4 bound = matrix(spec.attribute(BIND_PLACE).flatMap(AttributeSpec::value));
+                spec.set(
+                        "matrix4d",
+                        BIND_PLACE,
+                        new Value.Tuple(change.inverse().times(bound).rows()));
+            }
             if (mirrored) {
                 spec.set("token", "orientation", new Value.Token(leftHanded ? "rightHanded" : "leftHanded"))
                         .setUniform(true);
             }
             setExtent(spec, bare.points());
         });
+    }
+
+    private static Matrix4 matrix(Optional<Value> value) {
+        return value.orElse(null) instanceof Value.Tuple(double[] numbers) && numbers.length == 16
+                ? Matrix4.ofRows(numbers)
+                : Matrix4.IDENTITY;
     }
 
     private static Optional<float[]> directions(Prim prim, String name) {
@@ -278,9 +296,13 @@ public final class Tidying {
             return;
         }
         AttributeSpec indices = spec.attribute(name + ":indices").orElse(null);
-        Value elements = indices == null ? value : indices.value().orElse(value);
-        MeshEdit.Followed followed = edit.follow(per, corners, (one, other) -> same(elements, one, other));
-        Value changed = picked(elements, followed.elements());
+        // Joints and weights belong to points whatever is joined: the first of them are kept.
+        boolean skin = name.equals("primvars:" + Skin.JOINTS) || name.equals("primvars:" + Skin.WEIGHTS);
+        int width =
+                attribute.metadata().get("elementSize") instanceof Value.Int(long size) ? (int) Math.max(1, size) : 1;
+        Value elements = grouped(indices == null ? value : indices.value().orElse(value), width);
+        MeshEdit.Followed followed = edit.follow(per, corners, (one, other) -> skin || same(elements, one, other));
+        Value changed = apart(picked(elements, followed.elements()), width);
         (indices == null ? attribute : indices).setValue(changed);
         if (followed.per() != per) {
             attribute
@@ -310,6 +332,26 @@ public final class Tidying {
                     .toArray();
             edits.change(child.path(), spec -> spec.set("int[]", "indices", new Value.Ints(kept, 1)));
         }
+    }
+
+    /** An array whose elements are several of the same type, as one with wider elements. */
+    private static Value grouped(Value value, int size) {
+        return switch (value) {
+            case Value.Floats(float[] data, int width)
+            when size > 1 && data.length % (width * size) == 0 -> new Value.Floats(data, width * size);
+            case Value.Ints(int[] data, int width)
+            when size > 1 && data.length % (width * size) == 0 -> new Value.Ints(data, width * size);
+            default -> value;
+        };
+    }
+
+    /** The reverse of {@link #grouped}. */
+    private static Value apart(Value value, int size) {
+        return switch (value) {
+            case Value.Floats(float[] data, int width) when size > 1 -> new Value.Floats(data, width / size);
+            case Value.Ints(int[] data, int width) when size > 1 -> new Value.Ints(data, width / size);
+            default -> value;
+        };
     }
 
     private static Value picked(Value value, int[] elements) {

@@ -2,6 +2,7 @@ package pantry.exchange.format;
 
 import java.util.ArrayList;
 import java.util.List;
+import pantry.base.Names;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.model.Material;
@@ -68,6 +69,11 @@ public final class PlacedParts {
         if (cameras > 0) {
             notes.left(format + " has no cameras: " + cameras + " left out");
         }
+        model.extras()
+                .skeleton()
+                .ifPresent(skeleton -> notes.left(format + " has no skeletons: "
+                        + Names.counted(skeleton.joints().size(), "bone") + " and "
+                        + Names.counted(skeleton.motions().size(), "motion") + " left out"));
         if (!model.looks().isEmpty()) {
             notes.left(format + " has no variants: the looks " + String.join(", ", model.looks())
                     + " are left out, and the first is written");
@@ -78,7 +84,7 @@ public final class PlacedParts {
     public static void noteChannels(List<Placed> placed, List<String> held, String format, ExportNotes notes) {
         for (Placed each : placed) {
             each.mesh().primvars().keySet().stream()
-                    .filter(name -> !held.contains(name))
+                    .filter(name -> !held.contains(name) && !name.startsWith("skel:"))
                     .forEach(name -> notes.left(format + " has no place for " + name + " of "
                             + each.owner().name()));
             if (each.mesh().doubleSided()) {

@@ -9,7 +9,6 @@ import static pantry.exchange.gltf.TinyGltf.UNSIGNED_BYTE;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -26,6 +25,7 @@ import pantry.model.Posing;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
 import pantry.motion.Skin;
+import pantry.testing.Moving;
 import pantry.testing.Oracle;
 import pantry.testing.Workshop;
 
@@ -84,17 +84,6 @@ class GltfRigTest {
         return gltf.read(folder).model();
     }
 
-    /** Where a model's points are, in its own space. */
-    private static List<Vec3> points(Model model) {
-        List<Vec3> points = new ArrayList<>();
-        model.visit((owner, part, world) -> {
-            for (int i = 0; i < part.mesh().pointCount(); i++) {
-                points.add(world.point(part.mesh().point(i)));
-            }
-        });
-        return points;
-    }
-
     private void checkAgainstThree(Model model, double error) throws IOException {
         String[] arguments = Stream.concat(
                         Stream.of(folder.resolve("tiny.gltf").toString()),
@@ -106,7 +95,7 @@ class GltfRigTest {
         assertThat(motion.name()).isEqualTo(posed.clips().getFirst().name());
         assertThat(motion.seconds()).isCloseTo(posed.clips().getFirst().seconds(), within(1e-6));
         for (int time = 0; time < TIMES.length; time++) {
-            List<Vec3> here = points(posing.at(motion, TIMES[time]));
+            List<Vec3> here = Moving.points(posing.at(motion, TIMES[time]));
             List<Double> there = posed.poses().get(time);
             assertThat(there).hasSize(3 * here.size());
             for (int i = 0; i < here.size(); i++) {
@@ -138,8 +127,10 @@ class GltfRigTest {
             assertThat(there.skeleton().motions()).singleElement().satisfies(motion -> assertThat(motion.name())
                     .isEqualTo("Wave"));
             for (double time : TIMES) {
-                List<Vec3> expected = points(here.at(here.skeleton().motions().getFirst(), time));
-                List<Vec3> found = points(there.at(there.skeleton().motions().getFirst(), time));
+                List<Vec3> expected =
+                        Moving.points(here.at(here.skeleton().motions().getFirst(), time));
+                List<Vec3> found =
+                        Moving.points(there.at(there.skeleton().motions().getFirst(), time));
                 assertThat(found).hasSameSizeAs(expected);
                 for (int i = 0; i < found.size(); i++) {
                     assertThat(found.get(i).minus(expected.get(i)).length()).isLessThan(1e-5);
@@ -165,7 +156,11 @@ class GltfRigTest {
                 .isLessThan(1e-6);
         Model rest = Posing.of(model).orElseThrow().atRest();
         for (int i = 0; i < 4; i++) {
-            assertThat(points(rest).get(i).minus(points(model).get(i)).length()).isLessThan(1e-6);
+            assertThat(Moving.points(rest)
+                            .get(i)
+                            .minus(Moving.points(model).get(i))
+                            .length())
+                    .isLessThan(1e-6);
         }
     }
 

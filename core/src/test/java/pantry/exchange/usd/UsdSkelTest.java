@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.AfterEach;
@@ -26,16 +25,11 @@ import pantry.intake.Preparation;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
-import pantry.mesh.Shapes;
 import pantry.model.Axis;
-import pantry.model.Colour;
-import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Posing;
-import pantry.motion.JointTransform;
 import pantry.motion.Motion;
-import pantry.motion.Skeleton;
-import pantry.motion.Skin;
+import pantry.testing.Moving;
 import pantry.testing.Oracle;
 import pantry.testing.Workshop;
 
@@ -58,55 +52,6 @@ class UsdSkelTest {
         workshop.close();
     }
 
-    /** A vane on a pole: it turns, and its tail, which hangs half on another joint, swings. */
-    static Model vane() {
-        Matrix4 top = Matrix4.translation(new Vec3(0, 3, 0));
-        Matrix4 aside = Matrix4.translation(new Vec3(1, 0, 0));
-        List<Skeleton.Joint> joints = List.of(
-                new Skeleton.Joint("Head", Skeleton.NONE, top, top),
-                new Skeleton.Joint("Tail end", 0, aside, aside.times(top)));
-        Motion turn = Motion.of("Turn round", new float[] {0, 1, 2}, 2, key -> new JointTransform[] {
-            JointTransform.of(Matrix4.rotation(1, 120 * key).times(top)),
-            JointTransform.of(Matrix4.rotation(2, 20 * key).times(aside))
-        });
-        Motion gust = Motion.of("Gust", new float[] {0, 0.5f}, 2, key -> new JointTransform[] {
-            JointTransform.of(Matrix4.rotation(1, 10 * key).times(top)), JointTransform.of(aside)
-        });
-        var tail = Shapes.block(2, 0.5, 0.1);
-        float[] numbers = new float[2 * tail.pointCount()];
-        float[] weights = new float[2 * tail.pointCount()];
-        for (int i = 0; i < tail.pointCount(); i++) {
-            numbers[2 * i + 1] = 1;
-            weights[2 * i] = tail.point(i).x() > 0 ? 0.25f : 1;
-            weights[2 * i + 1] = 1 - weights[2 * i];
-        }
-        Material paint = Material.plain("Paint", Colour.WHITE, 0, 1);
-        return new Model(
-                "Vane",
-                List.of(
-                        Model.Node.of(
-                                "Pole",
-                                Matrix4.IDENTITY,
-                                List.of(new Model.Part(Shapes.block(0.1, 3, 0.1), paint)),
-                                List.of()),
-                        Model.Node.of(
-                                "Tail",
-                                top,
-                                List.of(new Model.Part(new Skin(2, numbers, weights).on(tail), paint)),
-                                List.of())),
-                Model.Extras.NONE.with(Optional.of(new Skeleton(joints, List.of(turn, gust)))));
-    }
-
-    private static List<Vec3> points(Model model) {
-        List<Vec3> points = new ArrayList<>();
-        model.visit((owner, part, world) -> {
-            for (int i = 0; i < part.mesh().pointCount(); i++) {
-                points.add(world.point(part.mesh().point(i)));
-            }
-        });
-        return points;
-    }
-
     /** @param change from where the one stands to where the other does */
     private static void moveAlike(Model one, Model other, Matrix4 change) {
         Posing first = Posing.of(one).orElseThrow();
@@ -117,8 +62,8 @@ class UsdSkelTest {
             Motion same = second.skeleton().motions().get(i);
             assertThat(same.name()).isEqualTo(motion.name());
             for (double time : TIMES) {
-                List<Vec3> here = points(first.at(motion, time));
-                List<Vec3> there = points(second.at(same, time));
+                List<Vec3> here = Moving.points(first.at(motion, time));
+                List<Vec3> there = Moving.points(second.at(same, time));
                 assertThat(there).hasSameSizeAs(here);
                 for (int p = 0; p < here.size(); p++) {
                     assertThat(there.get(p).minus(change.point(here.get(p))).length())
@@ -133,17 +78,17 @@ class UsdSkelTest {
     void aFileOfEveryUsdFormatMovesAsItsModelDoes() {
         for (String ending : List.of("usda", "usdc", "usdz")) {
             Path file = folder.resolve("vane." + ending);
-            ModelWriters.write(vane(), file);
+            ModelWriters.write(Moving.vane(), file);
             Imported read = workshop.readers().read(file, Progress.NONE);
             assertThat(read.model().extras().foreign()).isEmpty();
-            moveAlike(vane(), read.model(), Matrix4.IDENTITY);
+            moveAlike(Moving.vane(), read.model(), Matrix4.IDENTITY);
         }
     }
 
     @Test
     void theStandardsNamesAreWritten() throws IOException {
         Path file = folder.resolve("vane.usda");
-        ModelWriters.write(vane(), file);
+        ModelWriters.write(Moving.vane(), file);
         assertThat(Files.readString(file))
                 .contains("def SkelRoot \"Vane\"")
                 .contains("uniform token[] joints = [\"Head\", \"Head/Tail_end\"]")
@@ -161,15 +106,15 @@ class UsdSkelTest {
     @Test
     void anExportMovesInThreeAsItsModelDoes() {
         Path file = folder.resolve("vane.glb");
-        ModelWriters.write(vane(), file);
-        Posing posing = Posing.of(vane()).orElseThrow();
+        ModelWriters.write(Moving.vane(), file);
+        Posing posing = Posing.of(Moving.vane()).orElseThrow();
         Motion motion = posing.skeleton().motions().getFirst();
 
         Posed posed =
                 Json.read(Oracle.run("pose.mjs", file.toString(), "0", "0.4", "1", "1.7", "2"), "pose", Posed.class);
 
         for (int time = 0; time < TIMES.length; time++) {
-            List<Vec3> here = points(posing.at(motion, TIMES[time]));
+            List<Vec3> here = Moving.points(posing.at(motion, TIMES[time]));
             List<Double> there = posed.poses().get(time);
             for (int i = 0; i < there.size(); i += 3) {
                 Vec3 point = new Vec3(there.get(i), there.get(i + 1), there.get(i + 2));
@@ -181,7 +126,7 @@ class UsdSkelTest {
                         .isLessThan(1e-5);
             }
         }
-        moveAlike(vane(), workshop.readers().read(file, Progress.NONE).model(), file);
+        moveAlike(Moving.vane(), workshop.readers().read(file, Progress.NONE).model(), file);
     }
 
     /** The same points, in any order and as often as vertices need them. */
@@ -190,8 +135,10 @@ class UsdSkelTest {
         Posing second = Posing.of(other).orElseThrow();
         for (int i = 0; i < 2; i++) {
             for (double time : TIMES) {
-                List<Vec3> here = points(first.at(first.skeleton().motions().get(i), time));
-                for (Vec3 point : points(second.at(second.skeleton().motions().get(i), time))) {
+                List<Vec3> here =
+                        Moving.points(first.at(first.skeleton().motions().get(i), time));
+                for (Vec3 point :
+                        Moving.points(second.at(second.skeleton().motions().get(i), time))) {
                     assertThat(here.stream()
                                     .mapToDouble(p -> p.minus(point).length())
                                     .min()
@@ -206,7 +153,7 @@ class UsdSkelTest {
     @Test
     void theValidatorFindsNoErrorInAnExport() {
         Path file = folder.resolve("vane.glb");
-        ModelWriters.write(vane(), file);
+        ModelWriters.write(Moving.vane(), file);
         assertThat(Oracle.run("validate-gltf.mjs", file.toString())).contains("\"errors\":0");
     }
 
@@ -227,7 +174,7 @@ class UsdSkelTest {
     /** Unit, upward axis, pivot and parts change where things stand, and not how they move. */
     @Test
     void aVersionMovesAsTheArrivalDoes() throws IOException {
-        Imported arrival = made(vane());
+        Imported arrival = made(Moving.vane());
         for (PartsMode parts : PartsMode.values()) {
             Slip slip = Slip.plain("Vane " + parts, AssetKind.MODEL, "Wind", 0.01, Axis.Z)
                     .withParts(parts)
@@ -235,10 +182,10 @@ class UsdSkelTest {
             Model prepared = Preparation.prepared(arrival, slip).model();
             if (parts == PartsMode.KEEP) {
                 Matrix4 change = Axis.Z.toMetres(0.01);
-                Vec3 moved = points(prepared)
+                Vec3 moved = Moving.points(prepared)
                         .getFirst()
-                        .minus(change.point(points(vane()).getFirst()));
-                moveAlike(vane(), prepared, change.times(Matrix4.translation(moved)));
+                        .minus(change.point(Moving.points(Moving.vane()).getFirst()));
+                moveAlike(Moving.vane(), prepared, change.times(Matrix4.translation(moved)));
             }
             moveAlike(prepared, shelved(arrival, slip), Matrix4.IDENTITY);
         }
@@ -247,10 +194,10 @@ class UsdSkelTest {
     @Test
     void aUsdFileKeepsItsOwnSkeleton() {
         Path file = folder.resolve("vane.usda");
-        ModelWriters.write(vane(), file);
+        ModelWriters.write(Moving.vane(), file);
         Imported arrival = workshop.intake().read(file, Progress.NONE);
         Slip slip = Slip.plain("Vane", AssetKind.MODEL, "Wind", 1, Axis.Y);
         assertThat(Intake.lostStructure(ArrivalSummary.of(arrival), slip)).isEmpty();
-        moveAlike(vane(), shelved(arrival, slip), Matrix4.IDENTITY);
+        moveAlike(Moving.vane(), shelved(arrival, slip), Matrix4.IDENTITY);
     }
 }

@@ -1,0 +1,71 @@
+package pantry.testing;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.mesh.Mesh;
+import pantry.mesh.Shapes;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.motion.JointTransform;
+import pantry.motion.Motion;
+import pantry.motion.Skeleton;
+import pantry.motion.Skin;
+
+/** A model that moves, and where its points are. */
+public final class Moving {
+    private Moving() {}
+
+    /** A vane on a pole: it turns, and its tail, which hangs half on another joint, swings. */
+    public static Model vane() {
+        Matrix4 top = Matrix4.translation(new Vec3(0, 3, 0));
+        Matrix4 aside = Matrix4.translation(new Vec3(1, 0, 0));
+        List<Skeleton.Joint> joints = List.of(
+                new Skeleton.Joint("Head", Skeleton.NONE, top, top),
+                new Skeleton.Joint("Tail end", 0, aside, aside.times(top)));
+        Motion turn = Motion.of("Turn round", new float[] {0, 1, 2}, 2, key -> new JointTransform[] {
+            JointTransform.of(Matrix4.rotation(1, 120 * key).times(top)),
+            JointTransform.of(Matrix4.rotation(2, 20 * key).times(aside))
+        });
+        Motion gust = Motion.of("Gust", new float[] {0, 0.5f}, 2, key -> new JointTransform[] {
+            JointTransform.of(Matrix4.rotation(1, 10 * key).times(top)), JointTransform.of(aside)
+        });
+        Mesh tail = Shapes.block(2, 0.5, 0.1);
+        float[] numbers = new float[2 * tail.pointCount()];
+        float[] weights = new float[2 * tail.pointCount()];
+        for (int i = 0; i < tail.pointCount(); i++) {
+            numbers[2 * i + 1] = 1;
+            weights[2 * i] = tail.point(i).x() > 0 ? 0.25f : 1;
+            weights[2 * i + 1] = 1 - weights[2 * i];
+        }
+        Material paint = Material.plain("Paint", Colour.WHITE, 0, 1);
+        return new Model(
+                "Vane",
+                List.of(
+                        Model.Node.of(
+                                "Pole",
+                                Matrix4.IDENTITY,
+                                List.of(new Model.Part(Shapes.block(0.1, 3, 0.1), paint)),
+                                List.of()),
+                        Model.Node.of(
+                                "Tail",
+                                top,
+                                List.of(new Model.Part(new Skin(2, numbers, weights).on(tail), paint)),
+                                List.of())),
+                Model.Extras.NONE.with(Optional.of(new Skeleton(joints, List.of(turn, gust)))));
+    }
+
+    /** Where a model's points are, in its own space. */
+    public static List<Vec3> points(Model model) {
+        List<Vec3> points = new ArrayList<>();
+        model.visit((owner, part, world) -> {
+            for (int i = 0; i < part.mesh().pointCount(); i++) {
+                points.add(world.point(part.mesh().point(i)));
+            }
+        });
+        return points;
+    }
+}
