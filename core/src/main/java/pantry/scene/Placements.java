@@ -176,7 +176,7 @@ public final class Placements {
     }
 
     private PrimSpec using(Path target, String name, TransformComponents placing) {
-        PrimSpec prim = new PrimSpec(Specifier.DEF, "Xform", Names.identifier(name));
+        PrimSpec prim = new PrimSpec(Specifier.DEF, Referring.typeFor(scene.layers(), target), Names.identifier(name));
         prim.setReferences(Reference.to(AssetPaths.relative(scene.folder(), target)));
         prim.metadata().put("instanceable", new Value.Bool(true));
         placing.write(prim);

@@ -24,8 +24,11 @@ import pantry.usd.schema.Xforms;
  * become a transform behind the placement's own, which would otherwise take its place; what has a type of its own keeps it.
  */
 final class Referring {
-    /** Types of what only holds others: a placement of them is an Xform. */
-    private static final Set<String> HOLDERS = Set.of("", "Scope", "Xform", "SkelRoot");
+    /** The type of what things stand below that hang on joints: nothing else is moved by them. */
+    private static final String MOVING = "SkelRoot";
+
+    /** Types of what only holds others: a placement of them is an Xform, or moves as what it shows. */
+    private static final Set<String> HOLDERS = Set.of("", "Scope", "Xform", MOVING);
 
     private static final String CORRECTION = "unit";
 
@@ -54,7 +57,7 @@ final class Referring {
                 .prim(at)
                 .orElseThrow(() -> new SceneException(target, "there is no <" + at + ">"));
         boolean holder = HOLDERS.contains(shown.typeName());
-        PrimSpec prim = new PrimSpec(Specifier.DEF, holder ? "Xform" : "", name);
+        PrimSpec prim = new PrimSpec(Specifier.DEF, holder ? holderOf(shown.typeName()) : "", name);
         prim.setReferences(new Reference(AssetPaths.relative(folder, target), part, LayerOffset.NONE));
         if (holder) {
             prim.metadata().put("instanceable", new Value.Bool(true));
@@ -66,6 +69,19 @@ final class Referring {
             Xforms.appendMatrix(prim, CORRECTION, correction);
         }
         return prim;
+    }
+
+    private static String holderOf(String shown) {
+        return shown.equals(MOVING) ? MOVING : "Xform";
+    }
+
+    /** The type of a placement that shows the default prim of a layer. */
+    static String typeFor(LayerCache layers, Path target) {
+        Layer layer = layers.open(target.toAbsolutePath().normalize());
+        return holderOf(layer.defaultPrimPath()
+                .flatMap(path -> Stage.open(layer, layers).prim(path))
+                .map(Prim::typeName)
+                .orElse(""));
     }
 
     /** Takes away what a placement has for the file that it refers to, before it refers to an asset instead. */

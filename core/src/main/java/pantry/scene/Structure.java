@@ -327,6 +327,11 @@ public final class Structure {
                             edits.change(path, spec -> {
                                 Referring.forget(spec);
                                 spec.setReferences(reference);
+                                if (reference.prim().isEmpty()
+                                        && !reference.asset().isEmpty()) {
+                                    spec.setTypeName(Referring.typeFor(
+                                            scene.layers(), scene.folder().resolve(reference.asset())));
+                                }
                             });
                             dropped.addAll(dropChoices(edits, path));
                         }));
