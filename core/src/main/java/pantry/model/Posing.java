@@ -108,38 +108,36 @@ public final class Posing {
         return all;
     }
 
-    /** The model in the pose of its first motion that tells most; at rest where it has no motion. */
-    public Model telling() {
-        return skeleton.motions().stream()
-                .findFirst()
-                .map(motion -> at(motion, tellingTime(motion)))
-                .orElseGet(this::atRest);
-    }
-
     /**
-     * The time at which a motion tells most: of some looks at even distances, the one whose joints are farthest from their
-     * places at rest.
+     * The model in the pose that tells most: of some looks at even distances into each motion, the one whose joints are
+     * farthest from their places at rest; at rest where it has no motion.
      */
-    public double tellingTime(Motion motion) {
+    public Model telling() {
         Matrix4[] rest = skeleton.rest();
-        double best = motion.times()[0];
+        Matrix4[] told = rest;
         double farthest = -1;
-        for (int look = 0; look < LOOKS; look++) {
-            double time = motion.times()[0] + motion.seconds() * look / LOOKS;
-            Matrix4[] places = skeleton.posed(motion, time);
-            double far = 0;
-            for (int joint = 0; joint < places.length; joint++) {
-                double[] here = places[joint].rows();
-                double[] there = rest[joint].rows();
-                for (int i = 0; i < here.length; i++) {
-                    far += (here[i] - there[i]) * (here[i] - there[i]);
+        for (Motion motion : skeleton.motions()) {
+            for (int look = 0; look < LOOKS; look++) {
+                Matrix4[] places = skeleton.posed(motion, motion.times()[0] + motion.seconds() * look / LOOKS);
+                double far = apart(places, rest);
+                if (far > farthest) {
+                    farthest = far;
+                    told = places;
                 }
             }
-            if (far > farthest) {
-                farthest = far;
-                best = time;
+        }
+        return posed(told);
+    }
+
+    private static double apart(Matrix4[] places, Matrix4[] others) {
+        double apart = 0;
+        for (int joint = 0; joint < places.length; joint++) {
+            double[] here = places[joint].rows();
+            double[] there = others[joint].rows();
+            for (int i = 0; i < here.length; i++) {
+                apart += (here[i] - there[i]) * (here[i] - there[i]);
             }
         }
-        return best;
+        return apart;
     }
 }

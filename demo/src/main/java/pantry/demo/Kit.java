@@ -58,6 +58,15 @@ final class Kit {
                 upTo(along.unit()).times(Matrix4.translation(from)));
     }
 
+    /** A rounded limb from one point to another. */
+    Kit limb(Material material, double bottomRadius, double topRadius, Vec3 from, Vec3 to) {
+        Vec3 along = to.minus(from);
+        return add(
+                material,
+                Shapes.capsule(bottomRadius, topRadius, along.length(), 20, 6),
+                at(0, along.length() / 2, 0).times(upTo(along.unit())).times(Matrix4.translation(from)));
+    }
+
     /** A cylinder lying along x, its middle at a place. */
     Kit roll(Material material, double radius, double length, double x, double y, double z) {
         return rod(material, radius, new Vec3(x - length / 2, y, z), new Vec3(x + length / 2, y, z));

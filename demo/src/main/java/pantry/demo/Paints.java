@@ -55,7 +55,7 @@ final class Paints {
         return grating;
     }
 
-    private static Material paint(String name, int rgb, double roughness) {
+    static Material paint(String name, int rgb, double roughness) {
         return Material.plain(name, Colour.ofDisplay(rgb), 0, roughness);
     }
 

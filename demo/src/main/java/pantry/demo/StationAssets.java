@@ -129,7 +129,10 @@ final class StationAssets {
                             true),
                     cup);
         }
-        return kit.model("Cup anemometer");
+        return new Rigging()
+                .joint("Cups", "", 0, 0.29, 0)
+                .motion("Spin", 1.2, 12, (joint, share) -> Matrix4.rotation(1, -360 * share))
+                .on(kit.model("Cup anemometer"));
     }
 
     private static Model windVane() {
@@ -139,7 +142,15 @@ final class StationAssets {
         kit.sphere(Paints.SIGNAL_RED, 0.03, -0.28, 0.33, 0);
         kit.sphere(Paints.DARK_STEEL, 0.028, 0, 0.32, 0);
         kit.block(Paints.SIGNAL_RED, 0.2, 0.2, 0.006, 0.26, 0.23, 0);
-        return kit.model("Wind vane");
+        return new Rigging()
+                .joint("Vane", "", 0, 0.33, 0)
+                .motion(
+                        "Gusts",
+                        6,
+                        36,
+                        (joint, share) -> Matrix4.rotation(
+                                1, 35 * Math.sin(2 * Math.PI * share) + 12 * Math.sin(6 * Math.PI * share)))
+                .on(kit.model("Wind vane"));
     }
 
     private static Model radiationScreen() {

@@ -87,6 +87,7 @@ final class Stock {
     Map<String, Asset> fill(StationAssets station, Progress progress) throws IOException {
         List<Recipe> recipes = new ArrayList<>(station.recipes());
         recipes.addAll(FieldAssets.recipes());
+        recipes.addAll(LivingAssets.recipes());
         recipes.addAll(new CampAssets(paints).recipes());
         for (int i = 0; i < recipes.size(); i++) {
             Recipe recipe = recipes.get(i);

@@ -27,6 +27,7 @@ class RecipesTest {
         Paints paints = new Paints(folder);
         recipes.addAll(new StationAssets(paints).recipes());
         recipes.addAll(FieldAssets.recipes());
+        recipes.addAll(LivingAssets.recipes());
         recipes.addAll(new CampAssets(paints).recipes());
     }
 

@@ -1,5 +1,6 @@
 package pantry.desktop.view3d;
 
+import java.util.LinkedHashMap;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
@@ -13,6 +14,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.Slider;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Priority;
@@ -35,20 +37,27 @@ import pantry.render.RenderScene;
 
 /** What plays the motions of the model in a view: shown where it has some. Draws its joints over it where that is wanted. */
 public final class MotionBar extends VBox {
-    private static final Map<String, Double> SPEEDS =
-            Map.of("¼ speed", 0.25, "½ speed", 0.5, "speed 1", 1.0, "speed 2", 2.0);
-    private static final java.util.List<String> SPEED_NAMES =
-            java.util.List.of("¼ speed", "½ speed", "speed 1", "speed 2");
+    /** How fast a motion is played, by what stands in the list. */
+    private static final Map<String, Double> SPEEDS = new LinkedHashMap<>();
+
+    private static final String USUAL = "× 1";
+
+    static {
+        SPEEDS.put("× ¼", 0.25);
+        SPEEDS.put("× ½", 0.5);
+        SPEEDS.put(USUAL, 1.0);
+        SPEEDS.put("× 2", 2.0);
+    }
 
     private final View3d view;
     private final RenderCache cache;
     private final LatestWork work;
     private final MotionPlayer player = new MotionPlayer();
     private final Pane bones = new Pane();
-    private final ToggleButton showBones = new ToggleButton("Bones");
+    private final ToggleButton showBones = toggle("Bones", "motion-bones", "Draw the joints over the model");
     private final ComboBox<String> motions = new Choice<>();
     private final Slider slider = new Slider();
-    private final Label told = Controls.label("", Styles.FIGURE, "small");
+    private final Label told = Controls.whole("", Styles.FIGURE, "small");
     private Optional<Matrix4[]> joints = Optional.empty();
     private Optional<Skeleton> skeleton = Optional.empty();
     private boolean again;
@@ -85,14 +94,12 @@ public final class MotionBar extends VBox {
         speed.setId("motion-speed");
         speed.setAccessibleText("Speed");
         speed.getStyleClass().add("small");
-        speed.getItems().setAll(SPEED_NAMES);
-        speed.setValue("speed 1");
+        speed.getItems().setAll(SPEEDS.keySet());
+        speed.setMinWidth(USE_PREF_SIZE);
+        speed.setValue(USUAL);
         speed.setOnAction(event -> player.speedProperty().set(SPEEDS.getOrDefault(speed.getValue(), 1.0)));
         ToggleButton loop = toggle("Loop", "motion-loop", "Begin again at the end");
         loop.selectedProperty().bindBidirectional(player.loopingProperty());
-        showBones.setId("motion-bones");
-        showBones.getStyleClass().add("small");
-        Controls.hint(showBones, "Draw the joints over the model");
         showBones.selectedProperty().addListener(change -> drawBones());
         HBox time = new HBox(6, play, slider, told);
         time.setAlignment(Pos.CENTER_LEFT);
@@ -112,7 +119,7 @@ public final class MotionBar extends VBox {
         view.widthProperty().addListener(change -> drawBones());
         view.heightProperty().addListener(change -> drawBones());
         OwnKeys.claim(view, KeyCode.SPACE);
-        view.addEventHandler(javafx.scene.input.KeyEvent.KEY_PRESSED, event -> {
+        view.addEventHandler(KeyEvent.KEY_PRESSED, event -> {
             if (event.getCode() == KeyCode.SPACE && isVisible()) {
                 player.toggle();
                 event.consume();
@@ -140,6 +147,7 @@ public final class MotionBar extends VBox {
         ToggleButton toggle = new ToggleButton(text);
         toggle.setId(id);
         toggle.getStyleClass().add("small");
+        toggle.setMinWidth(USE_PREF_SIZE);
         Controls.hint(toggle, hint);
         return toggle;
     }

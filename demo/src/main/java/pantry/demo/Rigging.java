@@ -1,0 +1,111 @@
+package pantry.demo;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.mesh.Mesh;
+import pantry.model.Model;
+import pantry.motion.JointTransform;
+import pantry.motion.Motion;
+import pantry.motion.Skeleton;
+import pantry.motion.Skin;
+
+/** Gives the parts of a model joints to hang on, and motions. Joints stand upright at rest. */
+final class Rigging {
+    /** So near to its joint, a part goes half with the joint above; metres. */
+    private static final double SOFT = 0.1;
+
+    private final List<String> names = new ArrayList<>();
+    private final List<Integer> parents = new ArrayList<>();
+    private final List<Vec3> places = new ArrayList<>();
+    private final Map<String, String> jointOf = new LinkedHashMap<>();
+    private final List<Motion> motions = new ArrayList<>();
+
+    /** Where a joint is at a moment of a motion. */
+    @FunctionalInterface
+    interface Pose {
+        /**
+         * @param share of the motion that has gone by, 0 to 1
+         * @return the joint's turn and move besides its place at rest
+         */
+        Matrix4 at(String joint, double share);
+    }
+
+    /**
+     * Adds a joint; parts of its name hang on it.
+     *
+     * @param parent the joint above it, or an empty name
+     */
+    Rigging joint(String name, String parent, double x, double y, double z) {
+        names.add(name);
+        parents.add(parent.isEmpty() ? Skeleton.NONE : names.indexOf(parent));
+        places.add(new Vec3(x, y, z));
+        jointOf.put(name, name);
+        return this;
+    }
+
+    /** Adds a motion, to be called once all joints are there. */
+    Rigging motion(String name, double seconds, int keys, Pose pose) {
+        float[] times = new float[keys + 1];
+        for (int key = 0; key <= keys; key++) {
+            times[key] = (float) (seconds * key / keys);
+        }
+        motions.add(Motion.of(name, times, names.size(), key -> {
+            JointTransform[] all = new JointTransform[names.size()];
+            for (int i = 0; i < all.length; i++) {
+                all[i] = JointTransform.of(
+                        pose.at(names.get(i), (double) key / keys).times(local(i)));
+            }
+            return all;
+        }));
+        return this;
+    }
+
+    private Matrix4 local(int joint) {
+        Vec3 above = parents.get(joint) == Skeleton.NONE ? Vec3.ZERO : places.get(parents.get(joint));
+        return Matrix4.translation(places.get(joint).minus(above));
+    }
+
+    /** The model with its joints; parts without one of their name stand still. */
+    Model on(Model model) {
+        List<Skeleton.Joint> joints = new ArrayList<>();
+        for (int i = 0; i < names.size(); i++) {
+            joints.add(new Skeleton.Joint(names.get(i), parents.get(i), local(i), Matrix4.translation(places.get(i))));
+        }
+        List<Model.Node> nodes = model.roots().stream()
+                .map(node -> jointOf.containsKey(node.name()) ? hung(node) : node)
+                .toList();
+        return new Model(
+                model.name(), nodes, model.extras().with(Optional.of(new Skeleton(joints, List.copyOf(motions)))));
+    }
+
+    private Model.Node hung(Model.Node node) {
+        int joint = names.indexOf(jointOf.get(node.name()));
+        List<Model.Part> parts = node.parts().stream()
+                .map(part -> new Model.Part(hung(part.mesh(), joint), part.material(), part.looks()))
+                .toList();
+        return Model.Node.of(node.name(), node.local(), parts, node.children());
+    }
+
+    private Mesh hung(Mesh mesh, int joint) {
+        int parent = parents.get(joint);
+        if (parent == Skeleton.NONE) {
+            return Skin.rigid(mesh, joint);
+        }
+        float[] numbers = new float[2 * mesh.pointCount()];
+        float[] weights = new float[2 * mesh.pointCount()];
+        for (int i = 0; i < mesh.pointCount(); i++) {
+            double far = mesh.point(i).minus(places.get(joint)).length();
+            float above = (float) (0.5 * Math.clamp(1 - far / SOFT, 0, 1));
+            numbers[2 * i] = joint;
+            numbers[2 * i + 1] = parent;
+            weights[2 * i] = 1 - above;
+            weights[2 * i + 1] = above;
+        }
+        return new Skin(2, numbers, weights).on(mesh);
+    }
+}

@@ -1,0 +1,107 @@
+package pantry.desktop.view3d;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.mesh.Shapes;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.motion.JointTransform;
+import pantry.motion.Motion;
+import pantry.motion.Skeleton;
+import pantry.motion.Skin;
+
+class MotionPlayerTest {
+    private final MotionPlayer player = new MotionPlayer();
+
+    /** A block that goes along x, one metre a second from x = 5 at second 2, and up in another motion. */
+    private static Model block(String... motions) {
+        List<Motion> all = java.util.Arrays.stream(motions)
+                .map(name -> Motion.of(name, new float[] {2, 6}, 1, key ->
+                        new JointTransform[] {JointTransform.of(Matrix4.translation(new Vec3(5 + 4 * key, 0, 0)))}))
+                .toList();
+        Skeleton skeleton = new Skeleton(
+                List.of(new Skeleton.Joint("Foot", Skeleton.NONE, Matrix4.IDENTITY, Matrix4.IDENTITY)), all);
+        return new Model(
+                "Block",
+                List.of(Model.Node.of(
+                        "Block",
+                        Matrix4.IDENTITY,
+                        List.of(new Model.Part(Skin.rigid(Shapes.block(1, 1, 1), 0), Material.PLAIN)),
+                        List.of())),
+                Model.Extras.NONE.with(Optional.of(skeleton)));
+    }
+
+    private double x() {
+        return player.pose().orElseThrow().get().model().bounds().centre().x();
+    }
+
+    @Test
+    void whatHasNoMotionStandsStill() {
+        player.show(block());
+        player.toggle();
+        player.advance(1);
+        assertThat(player.pose()).isEmpty();
+        assertThat(player.playingProperty().get()).isFalse();
+        assertThat(player.seconds()).isZero();
+    }
+
+    @Test
+    void aMotionIsPlayedFromItsFirstKeyAndBeginsAgain() {
+        player.show(block("Go"));
+        assertThat(player.seconds()).isEqualTo(4);
+        assertThat(x()).isCloseTo(5, within(1e-5));
+        player.advance(1);
+        assertThat(x()).as("it was not begun").isCloseTo(5, within(1e-5));
+        player.toggle();
+        player.advance(1);
+        assertThat(x()).isCloseTo(6, within(1e-5));
+        player.speedProperty().set(0.5);
+        player.advance(2);
+        assertThat(x()).isCloseTo(7, within(1e-5));
+        player.advance(5);
+        assertThat(player.timeProperty().get()).as("past the end").isCloseTo(0.5, within(1e-9));
+        player.toggle();
+        player.advance(1);
+        assertThat(player.timeProperty().get()).isCloseTo(0.5, within(1e-9));
+    }
+
+    @Test
+    void onceItStopsAtItsEndAndThenBeginsAnew() {
+        player.show(block("Go"));
+        player.loopingProperty().set(false);
+        player.toggle();
+        player.advance(9);
+        assertThat(x()).isCloseTo(9, within(1e-5));
+        assertThat(player.playingProperty().get()).isFalse();
+        player.toggle();
+        assertThat(player.timeProperty().get()).isZero();
+        assertThat(player.playingProperty().get()).isTrue();
+    }
+
+    /** A slip changes how the same thing is shown: whoever plays it goes on; something else begins at its start. */
+    @Test
+    void theSameMotionsGoOnAndOthersBegin() {
+        player.show(block("Go", "Come"));
+        player.motionProperty().set(1);
+        player.toggle();
+        player.advance(1.5);
+        player.show(block("Go", "Come"));
+        assertThat(player.timeProperty().get()).isCloseTo(1.5, within(1e-9));
+        assertThat(player.playingProperty().get()).isTrue();
+        assertThat(player.motionProperty().get()).isEqualTo(1);
+        player.motionProperty().set(0);
+        assertThat(player.timeProperty().get()).isZero();
+        player.show(block("Turn"));
+        assertThat(player.names()).containsExactly("Turn");
+        assertThat(player.playingProperty().get()).isFalse();
+        player.show(Model.EMPTY);
+        assertThat(player.names()).isEmpty();
+        assertThat(player.pose()).isEmpty();
+    }
+}
