@@ -164,7 +164,8 @@ public final class Main implements Runnable {
                 new PackCommand(workbench, output),
                 new ExplainCommand(workbench, output),
                 new ConvertCommand(workbench, output),
-                new ExportCommand(workbench, output));
+                new ExportCommand(workbench, output),
+                new PoseCommand(workbench, output));
     }
 
     private static boolean isJson(CommandLine.ParseResult parsed) {

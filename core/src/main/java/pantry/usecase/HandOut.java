@@ -14,14 +14,19 @@ import pantry.exchange.ModelWriters;
 import pantry.exchange.format.ExportImages;
 import pantry.exchange.format.ExportNotes;
 import pantry.exchange.format.Imported;
+import pantry.exchange.usd.MeshCache;
+import pantry.exchange.usd.UsdModelReader;
+import pantry.exchange.usd.UsdSkelReader;
 import pantry.library.Asset;
 import pantry.model.Axis;
 import pantry.model.Model;
+import pantry.motion.Skin;
 import pantry.scene.Scene;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
 import pantry.usd.compose.Flattener;
+import pantry.usd.compose.Stage;
 import pantry.usd.file.Assets;
 import pantry.usd.file.LayerAssets;
 import pantry.usd.file.LayerFiles;
@@ -106,7 +111,7 @@ public final class HandOut {
     private HandedOut composed(Path layer, Path file, Units units) {
         Scene scene = workbench.openScene(layer);
         if (!LayerFiles.isLayer(file.toString())) {
-            return modelled(scene.model(), layer, file, units);
+            return modelled(moving(scene), layer, file, units);
         }
         ExportNotes notes = new ExportNotes(Optional.of(layer));
         boolean packed = Names.ending(file.getFileName().toString()).equals("usdz");
@@ -130,6 +135,19 @@ public final class HandOut {
             LayerFiles.write(named, file);
         }
         return new HandedOut(file, scene.model(), notes.lines());
+    }
+
+    /** What a scene shows, with the skeleton that parts of it hang on; what stands in instances is still. */
+    private static Model moving(Scene scene) {
+        Model still = scene.model();
+        if (still.meshes().stream().noneMatch(mesh -> Skin.of(mesh).isPresent())) {
+            return still;
+        }
+        Stage stage = scene.stage();
+        Model own = UsdModelReader.read(stage, new MeshCache()).model();
+        return UsdSkelReader.rigged(stage, own)
+                .reframed(UsdModelReader.toMetres(stage.rootLayer()))
+                .named(still.name());
     }
 
     /** An asset path's last name; of a path into a package, the entry's. */

@@ -1,0 +1,145 @@
+package pantry.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import javax.imageio.ImageIO;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Json;
+
+/** A flag that is pulled up, as a picture, as pictures, and as a model that stands still. */
+class PoseCommandTest {
+    @TempDir
+    private Path folder;
+
+    private Shell shell;
+
+    @BeforeEach
+    void start() throws IOException {
+        shell = new Shell(folder);
+        Files.writeString(folder.resolve("flag.usda"), """
+                #usda 1.0
+                (
+                    defaultPrim = "Flag"
+                    metersPerUnit = 1
+                    upAxis = "Y"
+                )
+                def SkelRoot "Flag" (prepend apiSchemas = ["SkelBindingAPI"]) {
+                    rel skel:skeleton = </Flag/Bones>
+                    def Skeleton "Bones" {
+                        uniform token[] joints = ["Rope"]
+                        uniform matrix4d[] bindTransforms = [((1,0,0,0),(0,1,0,0),(0,0,1,0),(0,0,0,1))]
+                        uniform matrix4d[] restTransforms = [((1,0,0,0),(0,1,0,0),(0,0,1,0),(0,0,0,1))]
+                        def SkelAnimation "Hoist" {
+                            uniform token[] joints = ["Rope"]
+                            float3[] translations.timeSamples = { 0: [(0,0,0)], 48: [(0,4,0)] }
+                            quatf[] rotations = [(1,0,0,0)]
+                            half3[] scales = [(1,1,1)]
+                        }
+                    }
+                    def Mesh "Cloth" (prepend apiSchemas = ["SkelBindingAPI"]) {
+                        int[] faceVertexCounts = [3]
+                        int[] faceVertexIndices = [0, 1, 2]
+                        point3f[] points = [(0,0,0), (1,0,0), (0,1,0)]
+                        int[] primvars:skel:jointIndices = [0] ( interpolation = "constant" )
+                        float[] primvars:skel:jointWeights = [1] ( interpolation = "constant" )
+                    }
+                }
+                """);
+    }
+
+    @AfterEach
+    void stop() {
+        shell.close();
+    }
+
+    private String path(String name) {
+        return folder.resolve(name).toString();
+    }
+
+    private Map<?, ?> json(String... arguments) {
+        assertThat(shell.run(arguments)).as(shell.said()).isZero();
+        return Json.read(shell.printed(), "output", Map.class);
+    }
+
+    @Test
+    void aMomentIsWrittenAsAModelThatStandsStill() {
+        Map<?, ?> told = json("pose", path("flag.usda"), "--at", "0.5", "--to", path("half.glb"), "--json");
+        assertThat(told.get("motion")).isEqualTo("Hoist");
+        assertThat(told.get("seconds")).isEqualTo(2.0);
+        Map<?, ?> facts = json("facts", path("half.glb"), "--json");
+        assertThat((List<?>) ((Map<?, ?>) facts.get("bounds")).get("min"))
+                .element(1)
+                .isEqualTo(1.0);
+        assertThat(facts.get("bones")).isEqualTo(0);
+        Map<?, ?> before = json("facts", path("flag.usda"), "--json");
+        assertThat(before.get("bones")).isEqualTo(1);
+        assertThat((List<?>) before.get("motions")).singleElement().satisfies(motion -> assertThat(
+                        ((Map<?, ?>) motion).get("name"))
+                .isEqualTo("Hoist"));
+    }
+
+    @Test
+    void aMotionIsWrittenAsPicturesFromOnePlace() throws IOException {
+        Map<?, ?> told = json("pose", path("flag.usda"), "--per-second", "2", "--to", path("hoist.png"), "--json");
+        assertThat((List<?>) told.get("files")).hasSize(5);
+        int highest = Integer.MAX_VALUE;
+        for (int i = 1; i <= 5; i++) {
+            BufferedImage picture =
+                    ImageIO.read(folder.resolve("hoist.000" + i + ".png").toFile());
+            int top = top(picture);
+            assertThat(top).as("picture " + i).isLessThan(highest);
+            highest = top;
+        }
+    }
+
+    /** The first line that is not as the corner is. */
+    private static int top(BufferedImage picture) {
+        for (int y = 0; y < picture.getHeight(); y++) {
+            for (int x = 0; x < picture.getWidth(); x++) {
+                int colour = picture.getRGB(x, y);
+                int ground = picture.getRGB(0, y);
+                if (Math.abs((colour & 0xff) - (ground & 0xff)) > 40) {
+                    return y;
+                }
+            }
+        }
+        return picture.getHeight();
+    }
+
+    @Test
+    void whatIsNotThereIsSaidWithWhatIs() throws IOException {
+        assertThat(shell.run("pose", path("flag.usda"), "--motion", "Lower", "--to", path("x.glb")))
+                .isEqualTo(1);
+        assertThat(shell.said()).contains("has no motion \"Lower\"; there are Hoist");
+        Files.writeString(folder.resolve("plain.obj"), "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n");
+        assertThat(shell.run("pose", path("plain.obj"), "--to", path("x.glb"))).isEqualTo(1);
+        assertThat(shell.said()).contains("plain.obj: has no motions");
+        assertThat(shell.run("pose", path("flag.usda"), "--at", "-1", "--to", path("x.glb")))
+                .isEqualTo(2);
+        assertThat(shell.run("pose", path("flag.usda"), "--per-second", "0", "--to", path("x.png")))
+                .isEqualTo(2);
+        assertThat(shell.run("pose", path("flag.usda"), "--per-second", "2", "--to", path("x.glb")))
+                .isEqualTo(1);
+        assertThat(Files.exists(folder.resolve("x.glb"))).isFalse();
+    }
+
+    /** What is handed out in another format still moves. */
+    @Test
+    void anExportKeepsTheMotion() {
+        json("export", path("flag.usda"), "--to", path("flag.glb"), "--json");
+        Map<?, ?> facts = json("facts", path("flag.glb"), "--json");
+        assertThat(facts.get("bones")).isEqualTo(1);
+        assertThat((List<?>) facts.get("motions")).hasSize(1);
+        Map<?, ?> left = json("export", path("flag.usda"), "--to", path("flag.obj"), "--json");
+        assertThat(left.get("left").toString()).contains("no skeletons: 1 bone and 1 motion left out");
+    }
+}
