@@ -77,25 +77,18 @@ public final class Posing {
             return mesh;
         }
         Mesh inModel = mesh.transformed(world);
-        float[] points = skin.get().deformed(inModel.points(), changes);
-        Channel normals = inModel.normals()
-                .filter(given -> given.per() == Channel.Per.POINT || given.per() == Channel.Per.CORNER)
-                .map(given -> new Channel(
-                        skin.get()
-                                .turned(
-                                        given.data(),
-                                        given.per() == Channel.Per.CORNER ? inModel.corners() : counted(given.size()),
-                                        changes),
-                        3,
-                        given.per()))
-                .orElse(null);
-        return inModel.withPoints(points, normals).transformed(world.inverse());
-    }
-
-    private static int[] counted(int count) {
-        int[] numbers = new int[count];
-        java.util.Arrays.setAll(numbers, i -> i);
-        return numbers;
+        Optional<Channel> given = inModel.normals();
+        boolean byPoint =
+                given.filter(channel -> channel.per() == Channel.Per.POINT).isPresent();
+        Skin.Deformed deformed =
+                skin.get().deformed(inModel.points(), byPoint ? given.get().data() : new float[0], changes);
+        Channel normals = byPoint
+                ? new Channel(deformed.normals(), 3, Channel.Per.POINT)
+                : given.filter(channel -> channel.per() == Channel.Per.CORNER)
+                        .map(channel -> new Channel(
+                                skin.get().turned(channel.data(), inModel.corners(), changes), 3, channel.per()))
+                        .orElse(null);
+        return inModel.withPoints(deformed.points(), normals).transformed(world.inverse());
     }
 
     /** The box around the model over a whole motion, as seen at times at even distances. */

@@ -58,61 +58,71 @@ public record Skin(int width, float[] joints, float[] weights) {
      * @return x, y, z of each, in the model
      */
     public float[] deformed(float[] points, Matrix4[] changes) {
-        float[] moved = new float[points.length];
+        return deformed(points, new float[0], changes).points();
+    }
+
+    /** Points with their normals; none where there were none. */
+    public record Deformed(float[] points, float[] normals) {}
+
+    /**
+     * As above, with a normal for each point, which turns with the surface; unit vectors.
+     *
+     * @param normals x, y, z of each, or nothing
+     */
+    public Deformed deformed(float[] points, float[] normals, Matrix4[] changes) {
+        float[] moved = points.clone();
+        float[] turned = normals.clone();
         double[][] rows = rows(changes);
-        double[] sum = new double[12];
-        for (int point = 0; point < points.length / 3; point++) {
-            if (!blend(point, rows, sum)) {
-                System.arraycopy(points, 3 * point, moved, 3 * point, 3);
+        double[] m = new double[12];
+        for (int at = 0; at < points.length; at += 3) {
+            if (!blend(at / 3, rows, m)) {
                 continue;
             }
-            double x = points[3 * point];
-            double y = points[3 * point + 1];
-            double z = points[3 * point + 2];
-            moved[3 * point] = (float) (x * sum[0] + y * sum[3] + z * sum[6] + sum[9]);
-            moved[3 * point + 1] = (float) (x * sum[1] + y * sum[4] + z * sum[7] + sum[10]);
-            moved[3 * point + 2] = (float) (x * sum[2] + y * sum[5] + z * sum[8] + sum[11]);
+            double x = points[at];
+            double y = points[at + 1];
+            double z = points[at + 2];
+            moved[at] = (float) (x * m[0] + y * m[3] + z * m[6] + m[9]);
+            moved[at + 1] = (float) (x * m[1] + y * m[4] + z * m[7] + m[10]);
+            moved[at + 2] = (float) (x * m[2] + y * m[5] + z * m[8] + m[11]);
+            if (turned.length > at) {
+                turn(turned, at, m);
+            }
         }
-        return moved;
+        return new Deformed(moved, turned);
     }
 
     /**
-     * Normals as their points are turned; unit vectors.
+     * Normals that belong to corners, as their points are turned; unit vectors.
      *
      * @param normals x, y, z of each, where they were bound, in the model
      * @param points which point each of them belongs to
      */
     public float[] turned(float[] normals, int[] points, Matrix4[] changes) {
-        float[] turned = new float[normals.length];
+        float[] turned = normals.clone();
         double[][] rows = rows(changes);
         double[] m = new double[12];
         for (int i = 0; i < points.length; i++) {
-            double x = normals[3 * i];
-            double y = normals[3 * i + 1];
-            double z = normals[3 * i + 2];
             if (blend(points[i], rows, m)) {
-                // The transpose of the inverse, but for its size: the rows' cross products.
-                double nx = x * (m[4] * m[8] - m[5] * m[7])
-                        + y * (m[7] * m[2] - m[8] * m[1])
-                        + z * (m[1] * m[5] - m[2] * m[4]);
-                double ny = x * (m[5] * m[6] - m[3] * m[8])
-                        + y * (m[8] * m[0] - m[6] * m[2])
-                        + z * (m[2] * m[3] - m[0] * m[5]);
-                double nz = x * (m[3] * m[7] - m[4] * m[6])
-                        + y * (m[6] * m[1] - m[7] * m[0])
-                        + z * (m[0] * m[4] - m[1] * m[3]);
-                double length = Math.sqrt(nx * nx + ny * ny + nz * nz);
-                if (length > 0) {
-                    x = nx / length;
-                    y = ny / length;
-                    z = nz / length;
-                }
+                turn(turned, 3 * i, m);
             }
-            turned[3 * i] = (float) x;
-            turned[3 * i + 1] = (float) y;
-            turned[3 * i + 2] = (float) z;
         }
         return turned;
+    }
+
+    /** By the transpose of the inverse, but for its size: its rows are the cross products of the map's. */
+    private static void turn(float[] normals, int at, double[] m) {
+        double x = normals[at];
+        double y = normals[at + 1];
+        double z = normals[at + 2];
+        double nx = x * (m[4] * m[8] - m[5] * m[7]) + y * (m[7] * m[2] - m[8] * m[1]) + z * (m[1] * m[5] - m[2] * m[4]);
+        double ny = x * (m[5] * m[6] - m[3] * m[8]) + y * (m[8] * m[0] - m[6] * m[2]) + z * (m[2] * m[3] - m[0] * m[5]);
+        double nz = x * (m[3] * m[7] - m[4] * m[6]) + y * (m[6] * m[1] - m[7] * m[0]) + z * (m[0] * m[4] - m[1] * m[3]);
+        double length = Math.sqrt(nx * nx + ny * ny + nz * nz);
+        if (length > 0) {
+            normals[at] = (float) (nx / length);
+            normals[at + 1] = (float) (ny / length);
+            normals[at + 2] = (float) (nz / length);
+        }
     }
 
     private static double[][] rows(Matrix4[] changes) {
