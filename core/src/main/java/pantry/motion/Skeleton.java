@@ -1,8 +1,10 @@
 package pantry.motion;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -49,11 +51,14 @@ public record Skeleton(List<Joint> joints, List<Motion> motions) {
     public List<String> paths() {
         List<String> paths = new ArrayList<>(joints.size());
         Set<String> taken = new HashSet<>();
+        // Where the numbers of a name go on, so that a thousand of one name are not counted through each time.
+        Map<String, Integer> next = new HashMap<>();
         for (Joint joint : joints) {
             String above = joint.parent() == NONE ? "" : paths.get(joint.parent()) + "/";
-            String path = above + joint.name();
-            for (int number = 2; !taken.add(path); number++) {
-                path = above + joint.name() + "_" + number;
+            String plain = above + joint.name();
+            String path = plain;
+            while (!taken.add(path)) {
+                path = plain + "_" + next.merge(plain, 2, (number, first) -> number + 1);
             }
             paths.add(path);
         }

@@ -182,6 +182,17 @@ class SkinTest {
     }
 
     @Test
+    void manyJointsOfOneNameAreToldApart() {
+        List<Skeleton.Joint> joints = IntStream.range(0, 100_000)
+                .mapToObj(i -> new Skeleton.Joint("Bone", Skeleton.NONE, Matrix4.IDENTITY, Matrix4.IDENTITY))
+                .toList();
+        assertThat(new Skeleton(joints, List.of()).paths())
+                .doesNotHaveDuplicates()
+                .startsWith("Bone", "Bone_2", "Bone_3")
+                .endsWith("Bone_100000");
+    }
+
+    @Test
     void whatDoesNotGoTogetherIsRefused() {
         float[] three = new float[3];
         float[] four = new float[4];

@@ -21,6 +21,9 @@ import pantry.motion.Skin;
  * weights, and those that have motions. What stands on one of the latter without weights goes with it as a whole.
  */
 public final class Rig {
+    /** Joints below joints, more than any honest file has. */
+    private static final int DEEPEST = 1000;
+
     /** Keys times joints of one motion. */
     private static final long MOST_KEYS = 8_000_000;
 
@@ -34,6 +37,9 @@ public final class Rig {
 
     /** The first joint of each object. */
     private final Map<Integer, Integer> byNode = new HashMap<>();
+
+    /** The joints of each object, one for each way in which it was bound. */
+    private final Map<Integer, List<Integer>> bindings = new HashMap<>();
 
     /** Joints whose binding has been told. */
     private final Set<Integer> told = new HashSet<>();
@@ -79,8 +85,9 @@ public final class Rig {
 
     /** The joint of an object, made behind those above it; none where the object does not move. */
     private int bone(int node, int depth) {
-        if (depth > parents.length) {
-            throw new IllegalArgumentException("is the child of one of its own children: object " + node);
+        if (depth > DEEPEST) {
+            throw new IllegalArgumentException(
+                    "has joints that are nested more than " + DEEPEST + " deep, or in a circle, at object " + node);
         }
         if (!moving.contains(node)) {
             return Skeleton.NONE;
@@ -104,7 +111,12 @@ public final class Rig {
         Matrix4 place = local.apply(node).times(between);
         Matrix4 rest =
                 parent == Skeleton.NONE ? place : place.times(bones.get(parent).rest());
-        bones.add(new Bone(node, parent, between, rest, rest));
+        return add(new Bone(node, parent, between, rest, rest));
+    }
+
+    private int add(Bone bone) {
+        bones.add(bone);
+        bindings.computeIfAbsent(bone.node(), node -> new ArrayList<>()).add(bones.size() - 1);
         return bones.size() - 1;
     }
 
@@ -163,13 +175,12 @@ public final class Rig {
             bones.set(joint, bone.boundAt(bind));
             return joint;
         }
-        for (int i = 0; i < bones.size(); i++) {
-            if (bones.get(i).node() == bone.node() && isNear(bones.get(i).bind(), bind)) {
-                return i;
+        for (int known : bindings.getOrDefault(bone.node(), List.of())) {
+            if (isNear(bones.get(known).bind(), bind)) {
+                return known;
             }
         }
-        bones.add(bone.boundAt(bind));
-        return bones.size() - 1;
+        return add(bone.boundAt(bind));
     }
 
     private static boolean isNear(Matrix4 one, Matrix4 other) {

@@ -38,9 +38,20 @@ public final class UsdSkelReader {
     private final List<Block> blocks = new ArrayList<>();
     private final Map<SdfPath, Optional<Bones>> read = new HashMap<>();
 
-    /** A skeleton as it stands in the stage. */
+    /**
+     * A skeleton as it stands in the stage.
+     *
+     * @param numbers of the joints, by their paths
+     * @param said what joints are called
+     */
     private record Bones(
-            SdfPath path, List<String> names, List<String> said, Matrix4[] bind, Matrix4[] rest, Matrix4 place) {}
+            Map<String, Integer> numbers,
+            SdfPath path,
+            List<String> names,
+            List<String> said,
+            Matrix4[] bind,
+            Matrix4[] rest,
+            Matrix4 place) {}
 
     /**
      * A skeleton's joints among all, as meshes hang on them that were bound alike.
@@ -151,7 +162,9 @@ public final class UsdSkelReader {
         for (int i = 0; i < numbers.length; i++) {
             int number = (int) skin.get().joints()[i];
             if (!own.isEmpty()) {
-                number = number >= 0 && number < own.size() ? names.indexOf(own.get(number)) : -1;
+                number = number >= 0 && number < own.size()
+                        ? block.bones().numbers().getOrDefault(own.get(number), -1)
+                        : -1;
             }
             boolean there = number >= 0 && number < names.size();
             lost |= !there && skin.get().weights()[i] > 0;
@@ -172,7 +185,7 @@ public final class UsdSkelReader {
         Block made = new Block(bones, bound, joints.size());
         blocks.add(made);
         for (int i = 0; i < bones.names().size(); i++) {
-            int parent = parent(bones.names(), i);
+            int parent = parent(bones.names(), bones.numbers(), i);
             joints.add(new Skeleton.Joint(
                     bones.said().get(i),
                     parent < 0 ? Skeleton.NONE : made.from() + parent,
@@ -183,10 +196,10 @@ public final class UsdSkelReader {
     }
 
     /** The nearest of a joint's parents that is a joint as well, and stands before it. */
-    private static int parent(List<String> names, int joint) {
+    private static int parent(List<String> names, Map<String, Integer> numbers, int joint) {
         String path = names.get(joint);
         for (int cut = path.lastIndexOf('/'); cut > 0; cut = path.lastIndexOf('/', cut - 1)) {
-            int parent = names.indexOf(path.substring(0, cut));
+            int parent = numbers.getOrDefault(path.substring(0, cut), -1);
             if (parent >= 0 && parent < joint) {
                 return parent;
             }
@@ -220,10 +233,11 @@ public final class UsdSkelReader {
             problems.add("<" + prim.path() + "> has no joints, or not as many places where they were bound");
             return Optional.empty();
         }
+        Map<String, Integer> numbers = numbers(names);
         if (rest.length == 0) {
             rest = new Matrix4[bind.length];
             for (int i = 0; i < rest.length; i++) {
-                int parent = parent(names, i);
+                int parent = parent(names, numbers, i);
                 rest[i] = parent < 0 || bind[parent].determinant3() == 0
                         ? bind[i]
                         : bind[i].times(bind[parent].inverse());
@@ -234,7 +248,16 @@ public final class UsdSkelReader {
                 : names.stream()
                         .map(path -> path.substring(path.lastIndexOf('/') + 1))
                         .toList();
-        return Optional.of(new Bones(prim.path(), names, shown, bind, rest, Xforms.world(prim)));
+        return Optional.of(new Bones(numbers, prim.path(), names, shown, bind, rest, Xforms.world(prim)));
+    }
+
+    /** The first of each name. */
+    private static Map<String, Integer> numbers(List<String> names) {
+        Map<String, Integer> numbers = HashMap.newHashMap(names.size());
+        for (int i = 0; i < names.size(); i++) {
+            numbers.putIfAbsent(names.get(i), i);
+        }
+        return numbers;
     }
 
     private static Matrix4[] matrices(Prim prim, String attribute, int count) {
@@ -311,11 +334,13 @@ public final class UsdSkelReader {
             at[number] = code;
             times[number++] = (float) (code / rate);
         }
+        Map<String, Integer> told = numbers(names);
         int[][] places = new int[blocks.size()][];
         boolean fits = false;
         for (int b = 0; b < places.length; b++) {
             List<String> known = blocks.get(b).bones().names();
-            places[b] = known.stream().mapToInt(names::indexOf).toArray();
+            places[b] =
+                    known.stream().mapToInt(name -> told.getOrDefault(name, -1)).toArray();
             fits |= java.util.Arrays.stream(places[b]).anyMatch(place -> place >= 0);
         }
         if (!fits) {

@@ -195,8 +195,25 @@ class GltfRigTest {
         refused(good.replace("\"joints\": [2, 3]", "\"joints\": []"), "has no joints");
         refused(good.replace("\"joints\": [2, 3]", "\"joints\": [2]"), "hangs on joint 1 of 1");
         refused(good.replace("\"skin\": 0", "\"skin\": 7"), "names skin 7 of 1");
-        refused(good.replace("{\"name\": \"Top\"", "{\"children\": [2], \"name\": \"Top\""), "own");
+        refused(good.replace("{\"name\": \"Top\"", "{\"children\": [2], \"name\": \"Top\""), "in a circle");
         refused(good.replace("LINEAR", "CUBICSPLINE"), "do not go together");
+    }
+
+    @Test
+    void jointsWithoutEndAreRefused() throws IOException {
+        StringBuilder nodes = new StringBuilder("{\"mesh\": 0, \"children\": [1]}");
+        StringBuilder channels = new StringBuilder();
+        for (int i = 1; i < 3000; i++) {
+            nodes.append(i < 2999 ? ", {\"children\": [%d]}".formatted(i + 1) : ", {}");
+            channels.append(i == 1 ? "" : ", ")
+                    .append("{\"sampler\": 0, \"target\": {\"node\": %d, \"path\": \"translation\"}}".formatted(i));
+        }
+        TinyGltf gltf = TinyGltf.square().nodes(nodes.toString());
+        int times = gltf.accessor("SCALAR", FLOAT, 1, false, 0);
+        int moves = gltf.accessor("VEC3", FLOAT, 1, false, 0, 0, 0);
+        gltf.with("\"animations\": [{\"channels\": [%s], \"samplers\": [{\"input\": %d, \"output\": %d}]}]"
+                .formatted(channels, times, moves));
+        refused(gltf.json(), "nested more than");
     }
 
     private void refused(String json, String message) throws IOException {
