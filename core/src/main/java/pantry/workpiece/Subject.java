@@ -19,6 +19,7 @@ import pantry.exchange.usd.UsdModelReader;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshFaults;
 import pantry.model.Model;
+import pantry.motion.Skin;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
@@ -243,6 +244,15 @@ public final class Subject {
         }
         return item.prim().propertyNames().stream()
                 .noneMatch(name -> FIXED.contains(name) || name.startsWith("primvars:skel:"));
+    }
+
+    /** Whether the joints that a mesh hangs on can be changed: the layer itself says them. */
+    public boolean isSkinEditable(InspectedPrim item) {
+        return item.own()
+                && stage.rootLayer()
+                        .prim(item.path())
+                        .flatMap(spec -> spec.attribute("primvars:" + Skin.JOINTS))
+                        .isPresent();
     }
 
     private boolean saysPoints(SdfPath path) {

@@ -171,6 +171,11 @@ public final class Tidying {
         });
     }
 
+    /** Lets the points of a mesh hang on other joints, or otherwise. */
+    public void setSkin(SdfPath path, Skin skin) {
+        edits.change(at(path), prim -> UsdModelWriter.writeSkin(prim, skin));
+    }
+
     public void setNormals(SdfPath path, Channel normals) {
         edits.change(at(path), prim -> prim.removeProperty("primvars:normals"));
         edits.change(at(path), prim -> prim.removeProperty("primvars:normals:indices"));

@@ -101,17 +101,18 @@ public final class UsdMeshReader {
                                 throw new IllegalArgumentException("a point is not a number or infinite");
                             }
                         }
-                        return new Mesh(
+                        Mesh made = new Mesh(
                                         points,
                                         sizes,
                                         corners,
                                         channel(normals, 3, points.length / 3, sizes.length, corners.length),
                                         channel(uvs, 2, points.length / 3, sizes.length, corners.length))
                                 .withLeftHanded(leftHanded)
-                                .withPrimvars(both(
-                                        primvars(more, points.length / 3, sizes.length, corners.length),
-                                        skin(prim, points.length / 3)))
+                                .withPrimvars(primvars(more, points.length / 3, sizes.length, corners.length))
                                 .withDoubleSided(doubleSided);
+                        return UsdSkelReader.skin(prim)
+                                .map(skin -> skin.on(made))
+                                .orElse(made);
                     },
                     arrays.toArray()));
         } catch (IllegalArgumentException | UsdException e) {
@@ -133,38 +134,6 @@ public final class UsdMeshReader {
                     .ifPresent(primvar -> more.put(name, primvar));
         }
         return more;
-    }
-
-    private static Map<String, Channel> both(Map<String, Channel> some, Map<String, Channel> others) {
-        Map<String, Channel> all = new LinkedHashMap<>(some);
-        all.putAll(others);
-        return all;
-    }
-
-    /** Which joints points hang on, and how much; nothing where that does not go with the points. */
-    private static Map<String, Channel> skin(Prim prim, int points) {
-        int[] joints = Values.ints(prim, "primvars:" + Skin.JOINTS);
-        float[] weights = Values.floats(prim, "primvars:" + Skin.WEIGHTS, 1);
-        if (joints == null || weights == null || joints.length != weights.length || joints.length == 0) {
-            return Map.of();
-        }
-        boolean whole = prim.attribute("primvars:" + Skin.JOINTS)
-                .flatMap(attribute -> attribute.text("interpolation"))
-                .filter("constant"::equals)
-                .isPresent();
-        int width = whole ? joints.length : points == 0 ? 0 : joints.length / points;
-        if (width == 0 || !whole && joints.length != width * points) {
-            return Map.of();
-        }
-        float[] numbers = new float[width * points];
-        float[] shares = new float[width * points];
-        for (int i = 0; i < numbers.length; i++) {
-            numbers[i] = joints[whole ? i % width : i];
-            shares[i] = weights[whole ? i % width : i];
-        }
-        return Map.of(
-                Skin.JOINTS, new Channel(numbers, width, Channel.Per.POINT),
-                Skin.WEIGHTS, new Channel(shares, width, Channel.Per.POINT));
     }
 
     private static Map<String, Channel> primvars(Map<String, Primvar> more, int points, int faces, int corners) {

@@ -318,6 +318,15 @@ public final class UsdModelWriter {
         UsdSkelWriter.skin(prim, mesh.primvars());
     }
 
+    /** Writes which joints the points of a mesh hang on, and how much, to a prim of that type. */
+    public static void writeSkin(PrimSpec prim, Skin skin) {
+        UsdSkelWriter.skin(
+                prim,
+                Map.of(
+                        Skin.JOINTS, new Channel(skin.joints(), skin.width(), Channel.Per.POINT),
+                        Skin.WEIGHTS, new Channel(skin.weights(), skin.width(), Channel.Per.POINT)));
+    }
+
     /** A box as {@code extent} has it: the least corner, then the greatest. */
     public static float[] extent(Box3 box) {
         float[] extent = new float[6];

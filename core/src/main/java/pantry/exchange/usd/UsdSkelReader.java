@@ -74,6 +74,42 @@ public final class UsdSkelReader {
         return hangs ? new UsdSkelReader(stage).rigged(model) : model;
     }
 
+    /** The skin of a mesh's prim, its joints numbered as it numbers them itself; empty where it has none. */
+    public static Optional<Skin> skin(Prim prim) {
+        float[] points = Values.floats(prim, "points", 3);
+        int[] joints = Values.ints(prim, "primvars:" + Skin.JOINTS);
+        float[] weights = Values.floats(prim, "primvars:" + Skin.WEIGHTS, 1);
+        if (points == null || joints == null || weights == null || joints.length != weights.length) {
+            return Optional.empty();
+        }
+        boolean whole = prim.attribute("primvars:" + Skin.JOINTS)
+                .flatMap(attribute -> attribute.text("interpolation"))
+                .filter("constant"::equals)
+                .isPresent();
+        int count = points.length / 3;
+        int width = whole ? joints.length : count == 0 ? 0 : joints.length / count;
+        if (width == 0 || !whole && joints.length != width * count) {
+            return Optional.empty();
+        }
+        float[] numbers = new float[width * count];
+        float[] shares = new float[width * count];
+        for (int i = 0; i < numbers.length; i++) {
+            numbers[i] = joints[whole ? i % width : i];
+            shares[i] = weights[whole ? i % width : i];
+        }
+        return Optional.of(new Skin(width, numbers, shares));
+    }
+
+    /** The skeleton that a prim hangs on, by itself or by what is above it. */
+    public static Optional<SdfPath> skeletonOf(Prim prim) {
+        return inherited(prim, "skel:skeleton");
+    }
+
+    /** The joints that a mesh counts, where it does not count them as its skeleton does. */
+    public static List<String> jointsOf(Prim prim) {
+        return inheritedTokens(prim, "skel:joints");
+    }
+
     private Model rigged(Model model) {
         List<Model.Node> roots = nodes(model.roots(), Matrix4.IDENTITY, new IdentityHashMap<>());
         List<Prim> animations = new ArrayList<>();
@@ -135,7 +171,7 @@ public final class UsdSkelReader {
 
     /** Parts whose joints are numbered among all joints of the stage. */
     private List<Model.Part> hung(Prim prim, List<Model.Part> parts, Matrix4 world) {
-        Optional<Bones> bones = inherited(prim, "skel:skeleton").flatMap(this::bones);
+        Optional<Bones> bones = skeletonOf(prim).flatMap(this::bones);
         if (bones.isEmpty()) {
             return parts;
         }
@@ -144,7 +180,7 @@ public final class UsdSkelReader {
             problems.add("<" + prim.path() + "> was bound flattened, and cannot be moved by its joints");
             return parts;
         }
-        List<String> own = inheritedTokens(prim, "skel:joints");
+        List<String> own = jointsOf(prim);
         Block block = block(bones.get(), bind.inverse().times(world));
         return parts.stream()
                 .map(part -> new Model.Part(renumbered(prim, part.mesh(), own, block), part.material(), part.looks()))

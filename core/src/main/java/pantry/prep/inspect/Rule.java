@@ -22,6 +22,7 @@ public record Rule(
         NAMES("Names"),
         LEFTOVERS("Leftovers"),
         MESHES("Meshes"),
+        MOTIONS("Skeletons and motions"),
         TWINS("Twins"),
         MATERIALS("Materials and textures"),
         LIBRARY("Library");

@@ -12,6 +12,7 @@ public final class Rules {
     public static final List<Rule> ALL = Stream.of(
                     LeftoverRules.ALL,
                     MeshRules.ALL,
+                    MotionRules.ALL,
                     MaterialRules.ALL,
                     StructureRules.ALL,
                     TwinRules.ALL,

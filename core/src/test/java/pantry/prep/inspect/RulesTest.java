@@ -407,6 +407,11 @@ class RulesTest {
         Map<String, Boolean> tested = new LinkedHashMap<>();
         flawsWithAFix().forEach(flaw -> tested.put((String) flaw.get()[0], true));
         List<String> elsewhere = List.of(
+                "uneven-weight",
+                "unheld-point",
+                "many-influences",
+                "idle-joint",
+                "still-motion",
                 "power-of-two",
                 "deep-chain",
                 "tangled-edge",
