@@ -89,7 +89,8 @@ final class Synthetic {
                     1_700_000_000_000L + random.nextInt(1_000_000_000),
                     "",
                     "library",
-                    "assets/" + shelf + "/" + Names.slug(name) + "-" + i));
+                    "assets/" + shelf + "/" + Names.slug(name) + "-" + i,
+                    IndexedAsset.Moving.NOTHING));
         }
         return items;
     }

@@ -55,56 +55,6 @@ public record IndexedAsset(
         public static final Moving NOTHING = new Moving(0, List.of());
     }
 
-    /** One of which nothing moves. */
-    public IndexedAsset(
-            String id,
-            String name,
-            String kind,
-            String shelf,
-            String version,
-            String status,
-            int versions,
-            long triangles,
-            List<String> tags,
-            String notes,
-            String licence,
-            String credit,
-            Map<String, String> fields,
-            List<String> materials,
-            List<String> parts,
-            List<String> colours,
-            List<String> uses,
-            double[] size,
-            long changed,
-            String shape,
-            String library,
-            String folder) {
-        this(
-                id,
-                name,
-                kind,
-                shelf,
-                version,
-                status,
-                versions,
-                triangles,
-                tags,
-                notes,
-                licence,
-                credit,
-                fields,
-                materials,
-                parts,
-                colours,
-                uses,
-                size,
-                changed,
-                shape,
-                library,
-                folder,
-                Moving.NOTHING);
-    }
-
     /** Whether two stand for the same state of the same asset. */
     @Override
     public boolean equals(Object other) {

@@ -1,5 +1,6 @@
 package pantry.motion;
 
+import java.util.Arrays;
 import java.util.Optional;
 import pantry.base.math.Matrix4;
 import pantry.mesh.Channel;
@@ -44,8 +45,8 @@ public record Skin(int width, float[] joints, float[] weights) {
     public static Mesh rigid(Mesh mesh, int joint) {
         float[] joints = new float[mesh.pointCount()];
         float[] weights = new float[mesh.pointCount()];
-        java.util.Arrays.fill(joints, joint);
-        java.util.Arrays.fill(weights, 1);
+        Arrays.fill(joints, joint);
+        Arrays.fill(weights, 1);
         return new Skin(1, joints, weights).on(mesh);
     }
 
@@ -136,7 +137,7 @@ public record Skin(int width, float[] joints, float[] weights) {
 
     /** The mean of what takes a point somewhere; false where nothing does. */
     private boolean blend(int point, double[][] rows, double[] sum) {
-        java.util.Arrays.fill(sum, 0);
+        Arrays.fill(sum, 0);
         double all = 0;
         for (int i = 0; i < width; i++) {
             double weight = weights[point * width + i];

@@ -43,7 +43,8 @@ class FinderAgainstNaiveTest {
                 random.nextInt(1000),
                 "",
                 "library",
-                "folder-" + number);
+                "folder-" + number,
+                IndexedAsset.Moving.NOTHING);
     }
 
     private static String any(Random random) {

@@ -37,7 +37,8 @@ class SummaryTest {
                 Instant.parse(changed).toEpochMilli(),
                 "",
                 "/library",
-                "/library/" + name);
+                "/library/" + name,
+                IndexedAsset.Moving.NOTHING);
     }
 
     @Test

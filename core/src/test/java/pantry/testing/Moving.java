@@ -1,5 +1,7 @@
 package pantry.testing;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -10,6 +12,7 @@ import pantry.mesh.Shapes;
 import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
+import pantry.model.Posing;
 import pantry.motion.JointTransform;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
@@ -67,5 +70,28 @@ public final class Moving {
             }
         });
         return points;
+    }
+
+    /** Each point of one model comes to where some point of another does, at each time of each of its motions. */
+    public static void assertComesTo(Model expected, Model found, double error, double... times) {
+        Posing first = Posing.of(expected).orElseThrow();
+        Posing second = Posing.of(found).orElseThrow();
+        List<Motion> motions = first.skeleton().motions();
+        assertThat(second.skeleton().motions())
+                .extracting(Motion::name)
+                .containsExactlyElementsOf(motions.stream().map(Motion::name).toList());
+        for (int i = 0; i < motions.size(); i++) {
+            for (double time : times) {
+                List<Vec3> here = points(first.at(motions.get(i), time));
+                for (Vec3 point : points(second.at(second.skeleton().motions().get(i), time))) {
+                    assertThat(here.stream()
+                                    .mapToDouble(p -> p.minus(point).length())
+                                    .min()
+                                    .orElseThrow())
+                            .as("%s at %s s", motions.get(i).name(), time)
+                            .isLessThan(error);
+                }
+            }
+        }
     }
 }

@@ -3,7 +3,6 @@ package pantry.workpiece;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
-import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
@@ -13,8 +12,6 @@ import pantry.exchange.ModelWriters;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshEdit;
 import pantry.model.Model;
-import pantry.model.Posing;
-import pantry.motion.Motion;
 import pantry.motion.Skin;
 import pantry.prep.Made;
 import pantry.testing.Moving;
@@ -45,23 +42,7 @@ class SkinnedWorkpieceTest {
         Path saved = folder.resolve("saved.usda");
         piece.save(saved);
         Model read = Made.sources().readers().read(saved, Progress.NONE).model();
-        Posing first = Posing.of(Moving.vane()).orElseThrow();
-        Posing second = Posing.of(read).orElseThrow();
-        for (int i = 0; i < 2; i++) {
-            Motion motion = first.skeleton().motions().get(i);
-            for (double time : new double[] {0, 0.3, 1.1, 2}) {
-                List<Vec3> here = Moving.points(first.at(motion, time));
-                for (Vec3 point :
-                        Moving.points(second.at(second.skeleton().motions().get(i), time))) {
-                    assertThat(here.stream()
-                                    .mapToDouble(p -> p.minus(point).length())
-                                    .min()
-                                    .orElseThrow())
-                            .as("%s at %s s", motion.name(), time)
-                            .isLessThan(1e-4);
-                }
-            }
-        }
+        Moving.assertComesTo(Moving.vane(), read, 1e-4, 0, 0.3, 1.1, 2);
     }
 
     @Test

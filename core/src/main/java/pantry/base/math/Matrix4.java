@@ -180,6 +180,16 @@ public final class Matrix4 {
         return new Matrix4(r);
     }
 
+    /** Whether each number is that of another within a share of it, or of one where it is smaller. */
+    public boolean isNear(Matrix4 other, double share) {
+        for (int i = 0; i < m.length; i++) {
+            if (!(Math.abs(m[i] - other.m[i]) <= share * Math.max(1, Math.abs(m[i])))) {
+                return false;
+            }
+        }
+        return true;
+    }
+
     public boolean isFinite() {
         return Arrays.stream(m).allMatch(Double::isFinite);
     }

@@ -176,22 +176,11 @@ public final class Rig {
             return joint;
         }
         for (int known : bindings.getOrDefault(bone.node(), List.of())) {
-            if (isNear(bones.get(known).bind(), bind)) {
+            if (bones.get(known).bind().isNear(bind, SAME)) {
                 return known;
             }
         }
         return add(bone.boundAt(bind));
-    }
-
-    private static boolean isNear(Matrix4 one, Matrix4 other) {
-        double[] a = one.rows();
-        double[] b = other.rows();
-        for (int i = 0; i < a.length; i++) {
-            if (Math.abs(a[i] - b[i]) > SAME * Math.max(1, Math.abs(a[i]))) {
-                return false;
-            }
-        }
-        return true;
     }
 
     /**

@@ -10,6 +10,7 @@ import de.javagl.jgltf.impl.v2.Skin;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
@@ -113,7 +114,7 @@ final class GltfRigWriter {
         if (worst > 0 && !told) {
             told = true;
             notes.left(String.format(
-                    java.util.Locale.ROOT,
+                    Locale.ROOT,
                     "object %s: points hang on more than four joints, of which glTF has the four that count most; what is"
                             + " left out is at most %.1f %% of a point",
                     name,

@@ -1,12 +1,14 @@
 package pantry.exchange.usd;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
@@ -214,7 +216,7 @@ public final class UsdSkelReader {
 
     private Block block(Bones bones, Matrix4 bound) {
         for (Block block : blocks) {
-            if (block.bones() == bones && isNear(block.bound(), bound)) {
+            if (block.bones() == bones && block.bound().isNear(bound, SAME)) {
                 return block;
             }
         }
@@ -241,17 +243,6 @@ public final class UsdSkelReader {
             }
         }
         return -1;
-    }
-
-    private static boolean isNear(Matrix4 one, Matrix4 other) {
-        double[] a = one.rows();
-        double[] b = other.rows();
-        for (int i = 0; i < a.length; i++) {
-            if (Math.abs(a[i] - b[i]) > SAME * Math.max(1, Math.abs(a[i]))) {
-                return false;
-            }
-        }
-        return true;
     }
 
     private Optional<Bones> bones(SdfPath path) {
@@ -307,7 +298,7 @@ public final class UsdSkelReader {
         }
         Matrix4[] matrices = new Matrix4[count];
         for (int i = 0; i < count; i++) {
-            matrices[i] = Matrix4.ofRows(java.util.Arrays.copyOfRange(numbers, 16 * i, 16 * i + 16));
+            matrices[i] = Matrix4.ofRows(Arrays.copyOfRange(numbers, 16 * i, 16 * i + 16));
             if (!matrices[i].isFinite()) {
                 return new Matrix4[0];
             }
@@ -315,7 +306,7 @@ public final class UsdSkelReader {
         return matrices;
     }
 
-    private static Matrix4 matrix(@org.jspecify.annotations.Nullable Value value) {
+    private static Matrix4 matrix(@Nullable Value value) {
         if (value instanceof Value.Tuple(double[] numbers) && numbers.length == 16) {
             Matrix4 matrix = Matrix4.ofRows(numbers);
             return matrix.isFinite() ? matrix : Matrix4.IDENTITY;
@@ -377,7 +368,7 @@ public final class UsdSkelReader {
             List<String> known = blocks.get(b).bones().names();
             places[b] =
                     known.stream().mapToInt(name -> told.getOrDefault(name, -1)).toArray();
-            fits |= java.util.Arrays.stream(places[b]).anyMatch(place -> place >= 0);
+            fits |= Arrays.stream(places[b]).anyMatch(place -> place >= 0);
         }
         if (!fits) {
             problems.add("<" + prim.path() + "> moves joints that no skeleton here has");

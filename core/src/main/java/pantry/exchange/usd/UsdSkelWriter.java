@@ -3,6 +3,7 @@ package pantry.exchange.usd;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.mesh.Channel;
@@ -145,7 +146,7 @@ final class UsdSkelWriter {
                 width);
     }
 
-    private static Optional<Channel> byPoint(@org.jspecify.annotations.Nullable Channel channel) {
+    private static Optional<Channel> byPoint(@Nullable Channel channel) {
         return Optional.ofNullable(channel).filter(each -> each.per() == Channel.Per.POINT);
     }
 

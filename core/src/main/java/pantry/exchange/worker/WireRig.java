@@ -4,6 +4,7 @@ import java.lang.foreign.MemorySegment;
 import java.lang.foreign.ValueLayout;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -119,8 +120,8 @@ final class WireRig {
         }
         float[] joints = new float[points * width];
         float[] weights = new float[points * width];
-        java.util.Arrays.fill(joints, binding.joints()[0]);
-        java.util.Arrays.fill(counts, 0);
+        Arrays.fill(joints, binding.joints()[0]);
+        Arrays.fill(counts, 0);
         // In the order of the joints, so that points at one place that hang on the same are told alike.
         for (int b = 0; b < bones.size(); b++) {
             for (int i = 0; i < bones.get(b).count(); i++) {

@@ -126,28 +126,8 @@ class UsdSkelTest {
                         .isLessThan(1e-5);
             }
         }
-        moveAlike(Moving.vane(), workshop.readers().read(file, Progress.NONE).model(), file);
-    }
-
-    /** The same points, in any order and as often as vertices need them. */
-    private static void moveAlike(Model one, Model other, Path file) {
-        Posing first = Posing.of(one).orElseThrow();
-        Posing second = Posing.of(other).orElseThrow();
-        for (int i = 0; i < 2; i++) {
-            for (double time : TIMES) {
-                List<Vec3> here =
-                        Moving.points(first.at(first.skeleton().motions().get(i), time));
-                for (Vec3 point :
-                        Moving.points(second.at(second.skeleton().motions().get(i), time))) {
-                    assertThat(here.stream()
-                                    .mapToDouble(p -> p.minus(point).length())
-                                    .min()
-                                    .orElseThrow())
-                            .as("%s at %s s", file.getFileName(), time)
-                            .isLessThan(1e-5);
-                }
-            }
-        }
+        Moving.assertComesTo(
+                Moving.vane(), workshop.readers().read(file, Progress.NONE).model(), 1e-5, TIMES);
     }
 
     @Test

@@ -2,6 +2,7 @@ package pantry.desktop.view3d;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.IntegerProperty;
@@ -121,7 +122,7 @@ public final class MotionPlayer {
     public record Pose(Model model, Matrix4[] joints) {}
 
     /** The pose at the time of now; empty where nothing moves. To be called on any thread once it was asked for. */
-    public Optional<java.util.function.Supplier<Pose>> pose() {
+    public Optional<Supplier<Pose>> pose() {
         Optional<Motion> motionNow = played();
         if (motionNow.isEmpty()) {
             return Optional.empty();
