@@ -14,7 +14,9 @@ import javafx.scene.Scene;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.Slider;
 import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.control.TreeView;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
@@ -24,13 +26,25 @@ import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
 import pantry.desktop.InWindow;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.session.Desk;
+import pantry.desktop.view3d.View3d;
+import pantry.exchange.ModelWriters;
 import pantry.intake.Carried;
 import pantry.intake.Pivot;
 import pantry.intake.Slip;
 import pantry.library.AssetKind;
+import pantry.mesh.Shapes;
+import pantry.model.Facts;
+import pantry.model.Material;
+import pantry.model.Model;
+import pantry.motion.JointTransform;
+import pantry.motion.Motion;
+import pantry.motion.Skeleton;
+import pantry.motion.Skin;
 
 /** The workplace as its users meet it: the tree with its ticks, the slip, and what is said where there is nothing. */
 @InWindow
@@ -221,5 +235,63 @@ class ReceiveViewTest {
         assertThat(robot.lookup("#shelve").query().isDisabled()).isTrue();
         assertThat(robot.lookup("#shelve").query().getScene().getFocusOwner())
                 .isSameAs(robot.lookup("#shelve").query().getParent());
+    }
+
+    /** A block that goes up by two metres in a second, as a file. */
+    private Path lift() throws IOException {
+        List<Skeleton.Joint> joints =
+                List.of(new Skeleton.Joint("Lift", Skeleton.NONE, Matrix4.IDENTITY, Matrix4.IDENTITY));
+        Motion rise = Motion.of("Rise", new float[] {0, 1}, 1, key ->
+                new JointTransform[] {JointTransform.of(Matrix4.translation(new Vec3(0, 2 * key, 0)))});
+        Model model = new Model(
+                "Lift",
+                List.of(Model.Node.of(
+                        "Car",
+                        Matrix4.IDENTITY,
+                        List.of(new Model.Part(Skin.rigid(Shapes.block(1, 1, 1), 0), Material.PLAIN)),
+                        List.of())),
+                Model.Extras.NONE.with(Optional.of(new Skeleton(joints, List.of(rise)))));
+        Path file = folder.resolve("lift.glb");
+        ModelWriters.write(model, file);
+        return file;
+    }
+
+    @Test
+    void whatMovesIsPlayedAndShelvedWithItsMotion(FxRobot robot) throws Exception {
+        arrive(robot, "still.glb", 5);
+        Node bar = robot.lookup(".motion-bar").query();
+        assertThat(bar.isVisible()).as("a block has no motion").isFalse();
+        Path file = lift();
+        robot.interact(() -> model.add(List.of(file)));
+        WaitForAsyncUtils.waitFor(20, TimeUnit.SECONDS, bar::isVisible);
+        View3d view = robot.lookup(each -> each instanceof View3d).query();
+        Slider time = robot.lookup("#motion-time").queryAs(Slider.class);
+        assertThat(robot.lookup("#motion-choice").queryAs(ComboBox.class).getItems())
+                .containsExactly("Rise");
+
+        robot.interact(() -> time.setValue(1));
+        WaitForAsyncUtils.waitFor(20, TimeUnit.SECONDS, () -> view.drawnProperty().get().boxes().stream()
+                .anyMatch(box -> Math.abs(box.max().y() - 3) < 0.01));
+        robot.interact(
+                () -> robot.lookup("#motion-bones").queryAs(ToggleButton.class).fire());
+        assertThat(robot.lookup(".joint").queryAll()).hasSize(1);
+        robot.interact(() -> time.setValue(0));
+        robot.interact(view::requestFocus);
+        robot.type(KeyCode.SPACE);
+        WaitForAsyncUtils.waitFor(20, TimeUnit.SECONDS, () -> time.getValue() > 0.05);
+        robot.type(KeyCode.SPACE);
+        WaitForAsyncUtils.waitForFxEvents();
+        double stopped = time.getValue();
+        Thread.sleep(200);
+        assertThat(time.getValue()).isEqualTo(stopped);
+
+        robot.interact(() -> model.shelving().shelve());
+        Facts facts = desk.library().find("Lift").facts("v001");
+        assertThat(facts.bones()).isOne();
+        assertThat(facts.motions()).singleElement().satisfies(motion -> {
+            assertThat(motion.name()).isEqualTo("Rise");
+            assertThat(motion.seconds()).isEqualTo(1);
+        });
+        assertThat(facts.bounds().size().y()).as("measured at rest").isEqualTo(1);
     }
 }
