@@ -2,27 +2,36 @@ package pantry.bench;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import pantry.base.AtomicFiles;
+import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.ModelWriters;
+import pantry.exchange.format.Imported;
+import pantry.exchange.worker.WorkerLimits;
+import pantry.intake.Slip;
+import pantry.library.AssetKind;
+import pantry.library.Library;
 import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
+import pantry.model.Axis;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.motion.JointTransform;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
 import pantry.motion.Skin;
+import pantry.workbench.Workbench;
 
 /**
  * A hundred figures of 10,000 vertices and 60 bones, posed on all cores: pictures a second, and beside three's CPU skinning of
- * the same data on one core, of points alone. Needs Node and {@code oracle/}, run from the project's root.
+ * the same data on one core, of points alone; and what a minute of motion costs when it is received. Needs Node and {@code oracle/}, run from the project's root.
  */
 public final class Skinning {
     private static final int FIGURES = 100;
@@ -81,9 +90,49 @@ public final class Skinning {
             }
             ratios.sort(null);
             System.out.printf(Locale.ROOT, "median of the ratios: %.3f%n", ratios.get(ratios.size() / 2));
+            receiving(folder);
         } finally {
             AtomicFiles.deleteTree(folder);
         }
+    }
+
+    /** A minute of motion, thirty keys a second, beside the same figure without any. */
+    private static void receiving(Path folder) throws Exception {
+        Model still = figure();
+        Skeleton skeleton = still.extras().skeleton().orElseThrow();
+        float[] times = new float[1801];
+        for (int i = 0; i < times.length; i++) {
+            times[i] = i / 30f;
+        }
+        Motion minute = Motion.of("Minute", times, BONES, key -> {
+            JointTransform[] pose = new JointTransform[BONES];
+            for (int i = 0; i < BONES; i++) {
+                pose[i] = JointTransform.of(Matrix4.rotation(2, 2 * Math.sin(key / 5.0 + i))
+                        .times(skeleton.joints().get(i).rest()));
+            }
+            return pose;
+        });
+        Path without = folder.resolve("still.glb");
+        Path with = folder.resolve("minute.glb");
+        ModelWriters.write(still.with(still.extras().with(Optional.empty())), without);
+        ModelWriters.write(still.with(still.extras().with(Optional.of(skeleton.with(List.of(minute))))), with);
+        try (Workbench workbench =
+                new Workbench("bench", Clock.systemUTC(), folder.resolve("index.sqlite"), WorkerLimits.USUAL)) {
+            Library library = workbench.createLibrary(folder.resolve("library"), "Bench");
+            int[] number = {0};
+            Pairs.header();
+            Pairs.pair(
+                    "a figure with a minute of motion received",
+                    () -> receive(workbench, library, with, number[0]++),
+                    "the same without",
+                    () -> receive(workbench, library, without, number[0]++));
+        }
+    }
+
+    private static void receive(Workbench workbench, Library library, Path file, int number) {
+        Imported read = workbench.intake().read(file, Progress.NONE);
+        Slip slip = Slip.plain("Figure " + number, AssetKind.MODEL, "Figures", 1, Axis.Y);
+        workbench.intake().shelve(read, slip, library, Progress.NONE);
     }
 
     private static double three(Path file) throws Exception {

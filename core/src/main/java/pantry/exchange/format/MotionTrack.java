@@ -52,7 +52,15 @@ public record MotionTrack(int node, Part part, float[] times, float[] values, Wa
 
     /** The place of an object with this component as it is at a time; before the first key and after the last those hold. */
     JointTransform applied(JointTransform place, double time) {
-        double[] v = at(time);
+        return applied(place, at(time));
+    }
+
+    /** The place of an object with this component as it is at one of its keys. */
+    JointTransform appliedKey(JointTransform place, int key) {
+        return applied(place, value(key, 1));
+    }
+
+    private JointTransform applied(JointTransform place, double[] v) {
         return switch (part) {
             case MOVE ->
                 new JointTransform(

@@ -1,8 +1,11 @@
 package pantry.exchange.format;
 
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -210,6 +213,11 @@ public final class Rig {
         for (float time : times) {
             all[at++] = time;
         }
+        // Most tracks have the keys of all others: those need not be looked for.
+        Set<MotionTrack> whole = Collections.newSetFromMap(new IdentityHashMap<>());
+        byJoint.values().forEach(some -> some.stream()
+                .filter(track -> Arrays.equals(track.times(), all))
+                .forEach(whole::add));
         JointTransform[] still = new JointTransform[bones.size()];
         for (int i = 0; i < still.length; i++) {
             still[i] = JointTransform.of(local.apply(bones.get(i).node()));
@@ -219,7 +227,7 @@ public final class Rig {
             for (int i = 0; i < pose.length; i++) {
                 pose[i] = still[i];
                 for (MotionTrack track : byJoint.getOrDefault(bones.get(i).node(), List.of())) {
-                    pose[i] = track.applied(pose[i], all[key]);
+                    pose[i] = whole.contains(track) ? track.appliedKey(pose[i], key) : track.applied(pose[i], all[key]);
                 }
                 Matrix4 between = bones.get(i).between();
                 if (!between.equals(Matrix4.IDENTITY)) {

@@ -1,8 +1,10 @@
 package pantry.exchange.usd;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
@@ -94,18 +96,42 @@ final class UsdSkelWriter {
     }
 
     private static void samples(PrimSpec animation, Motion motion) {
-        AttributeSpec moves = new AttributeSpec("translations", "float3[]");
-        AttributeSpec turns = new AttributeSpec("rotations", "quatf[]");
-        AttributeSpec scales = new AttributeSpec("scales", "half3[]");
-        for (int key = 0; key < motion.times().length; key++) {
-            double time = motion.times()[key] * CODES_PER_SECOND;
-            moves.timeSamples().put(time, new Value.Floats(motion.moves(key), 3));
-            turns.timeSamples().put(time, new Value.Floats(motion.turns(key), 4));
-            scales.timeSamples().put(time, new Value.Floats(motion.scales(key), 3));
+        boolean turns = samples(animation, motion, "quatf[]", "rotations", 4, motion::turns, false);
+        boolean scales = samples(animation, motion, "half3[]", "scales", 3, motion::scales, false);
+        // Something has to tell how long it takes.
+        samples(animation, motion, "float3[]", "translations", 3, motion::moves, !turns && !scales);
+    }
+
+    /**
+     * Writes a component of all joints: once where it is always the same, and at each key otherwise.
+     *
+     * @param always whether it is written at each key all the same
+     * @return whether it is
+     */
+    private static boolean samples(
+            PrimSpec animation,
+            Motion motion,
+            String type,
+            String name,
+            int width,
+            IntFunction<float[]> values,
+            boolean always) {
+        AttributeSpec attribute = new AttributeSpec(name, type);
+        animation.put(attribute);
+        float[] first = values.apply(0);
+        float[] times = motion.times();
+        boolean changes = always;
+        for (int key = 1; key < times.length && !changes; key++) {
+            changes = !Arrays.equals(first, values.apply(key));
         }
-        animation.put(moves);
-        animation.put(turns);
-        animation.put(scales);
+        if (!changes) {
+            attribute.setValue(new Value.Floats(first, width));
+            return false;
+        }
+        for (int key = 0; key < times.length; key++) {
+            attribute.timeSamples().put(times[key] * CODES_PER_SECOND, new Value.Floats(values.apply(key), width));
+        }
+        return true;
     }
 
     /**
