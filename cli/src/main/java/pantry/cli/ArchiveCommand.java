@@ -106,6 +106,6 @@ final class ArchiveCommand extends LibraryCommand<ArchiveCommand.Result> {
                         versions.isEmpty() ? "" : " " + String.join(", ", versions),
                         done,
                         callBack ? "back on " + line.shelf() : "in the archive"));
-        output.line("%,d assets", result.moved().size());
+        output.line("%s", Output.counted(result.moved().size(), "asset"));
     }
 }

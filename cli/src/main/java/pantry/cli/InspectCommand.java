@@ -99,6 +99,6 @@ final class InspectCommand extends PrepCommand<InspectCommand.Result> {
             }
             each.unanswered().forEach(why -> output.line("  not asked   %s", why));
         }
-        output.line("%d findings", result.findings().size());
+        output.line("%s", Output.counted(result.findings().size(), "finding"));
     }
 }

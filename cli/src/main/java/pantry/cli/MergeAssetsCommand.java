@@ -125,7 +125,7 @@ final class MergeAssetsCommand extends ReachCommand<MergeAssetsCommand.Result> {
                     pair.sameMaterials() ? "" : ", in other materials",
                     pair.why().isEmpty() ? "" : "; it " + pair.why());
         }
-        output.line("%,d pairs", result.pairs().size());
+        output.line("%s", Output.counted(result.pairs().size(), "pair"));
         result.failed().forEach(each -> output.say("pantry: " + each.file() + ": " + each.reason()));
         if (!result.id().isEmpty()) {
             output.line(

@@ -53,7 +53,7 @@ final class MoveFileCommand extends ReachCommand<MoveFileCommand.Result> {
 
     @Override
     void tell(Result result) {
-        result.users().forEach((file, places) -> output.line("%s: %,d places", file, places));
+        result.users().forEach((file, places) -> output.line("%s: %s", file, Output.counted(places, "place")));
         output.line(
                 "%,d files %s, and %,d others name them there%s",
                 result.moved().size(),

@@ -54,4 +54,9 @@ final class Output {
     Progress progress() {
         return progress.<Progress>map(shown -> shown).orElse(Progress.NONE);
     }
+
+    /** So many of a thing, as {@code 1 file} and {@code 1,200 files}. */
+    static String counted(long count, String thing) {
+        return String.format(Locale.ROOT, "%,d %s%s", count, thing, count == 1 ? "" : "s");
+    }
 }

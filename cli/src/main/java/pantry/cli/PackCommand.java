@@ -52,6 +52,7 @@ final class PackCommand extends PantryCommand<PackCommand.Result> {
     @Override
     void tell(Result result) {
         result.missing().forEach(each -> output.say("pantry pack: left out " + each));
-        output.line("%s holds %s with all that it names: %,d files", result.out(), file, result.files());
+        output.line(
+                "%s holds %s with all that it names: %s", result.out(), file, Output.counted(result.files(), "file"));
     }
 }

@@ -101,6 +101,6 @@ final class ProjectCommand extends PantryCommand<ProjectCommand.Result> {
     @Override
     void tell(Result result) {
         result.files().forEach(file -> output.line("%s", file));
-        output.line("%s has %,d files", result.name(), result.files().size());
+        output.line("%s has %s", result.name(), Output.counted(result.files().size(), "file"));
     }
 }

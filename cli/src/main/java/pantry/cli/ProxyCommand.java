@@ -134,7 +134,7 @@ final class ProxyCommand extends PrepCommand<ProxyCommand.Result> {
             result.tried().forEach((way, overlap) -> output.line("  tried: %s, about %.0f %%", way, 100 * overlap));
         }
         if (result.collision() > 0) {
-            output.line("%d shapes for collision", result.collision());
+            output.line("%s for collision", Output.counted(result.collision(), "shape"));
         }
         tell(result.saved());
     }

@@ -88,7 +88,7 @@ final class TagCommand extends LibraryCommand<TagCommand.Result> {
         if (what.isEmpty() && rename.isEmpty()) {
             result.tags().forEach(tag -> output.line("%6d  %s", tag.count(), tag.tag()));
         } else {
-            output.line("%d cards changed", result.changed());
+            output.line("%s changed", Output.counted(result.changed(), "card"));
         }
     }
 }

@@ -69,7 +69,9 @@ final class UsesCommand extends ReachCommand<UsesCommand.Result> {
         long placements =
                 result.scenes().stream().mapToLong(SceneLine::placements).sum();
         long files = result.scenes().stream().map(SceneLine::file).distinct().count();
-        output.line("%s is used %,d times in %,d files", result.name(), placements, files);
+        output.line(
+                "%s is used %s in %s",
+                result.name(), Output.counted(placements, "time"), Output.counted(files, "file"));
     }
 
     private void line(String how, SceneLine use) {

@@ -84,7 +84,7 @@ class ReachCommandsTest {
                 .isEqualTo(1);
         assertThat(shell.said()).contains("has no version v007");
         run("uses", "Post", "--library", library, "--project", project);
-        assertThat(shell.printed()).contains("Post is used 2 times in 1 files").contains("1 behind");
+        assertThat(shell.printed()).contains("Post is used 2 times in 1 file").contains("1 behind");
     }
 
     @Test
@@ -111,7 +111,7 @@ class ReachCommandsTest {
                 .singleElement()
                 .satisfies(asset -> assertThat(((Map<?, ?>) asset).get("name")).isEqualTo("Panel"));
         run("outdated", "--library", library, "--project", project);
-        assertThat(shell.printed()).contains("1 placements are behind in 1 files");
+        assertThat(shell.printed()).contains("1 placements are behind in 1 file");
         run("unused", "--library", library, "--project", project);
         assertThat(shell.printed()).contains("1 assets and 0 versions");
     }
@@ -267,7 +267,7 @@ class ReachCommandsTest {
         assertThat(list(json("credits", "--out", table.toString()), "assets")).hasSize(1);
         assertThat(Files.readString(table)).startsWith("Name,Credit,Licence").contains("Post");
         run("credits", "--library", library, "--project", project);
-        assertThat(shell.printed()).contains("1 assets");
+        assertThat(shell.printed()).contains("1 asset");
     }
 
     @Test
@@ -387,7 +387,7 @@ class ReachCommandsTest {
         String archive = folder.resolve("archive").toString();
         run("new-library", archive, "--name", "Archive");
         run("archive", "--unused", "--library", library, "--to-library", archive, "--project", project, "--dry-run");
-        assertThat(shell.printed()).contains("Panel would be in the archive").contains("1 assets");
+        assertThat(shell.printed()).contains("Panel would be in the archive").contains("1 asset");
         run("archive", "--unused", "--library", library, "--to-library", archive, "--project", project);
         assertThat(list(json("unused"), "assets")).isEmpty();
         run("find", "panel", "--library", archive);
@@ -452,7 +452,7 @@ class ReachCommandsTest {
                 library,
                 "--leave-out",
                 folder.resolve("project/old").toString());
-        assertThat(shell.printed()).contains("Camp has 1 files");
+        assertThat(shell.printed()).contains("Camp has 1 file");
         assertThat(Files.readString(folder.resolve("project/pantry-project.json")))
                 .contains("\"name\" : \"Camp\"")
                 .contains("../library")

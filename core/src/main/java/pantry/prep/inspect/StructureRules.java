@@ -14,6 +14,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
+import pantry.motion.Skin;
 import pantry.prep.tools.Instances;
 import pantry.prep.tools.Pivots;
 import pantry.prep.tools.PlanBox;
@@ -496,10 +497,16 @@ final class StructureRules {
                 && (item.mesh().isPresent() || item.prim().typeName().equals("Xform"));
     }
 
+    /** What hangs on joints is turned by these, wherever its pivot is. */
+    private static boolean hangs(InspectedPrim part) {
+        return part.mesh().flatMap(Skin::of).isPresent();
+    }
+
     private static void pivotsInOnePlace(Subject subject, Limits limits, Findings found) {
         for (InspectedPrim parent : subject.items().toList()) {
-            List<InspectedPrim> parts =
-                    parent.children().stream().filter(StructureRules::isPart).toList();
+            List<InspectedPrim> parts = parent.children().stream()
+                    .filter(part -> isPart(part) && !hangs(part))
+                    .toList();
             if (parts.size() >= limits.number("parts") && areTogether(parts, subject.grain())) {
                 List<InspectedPrim> movable = parts.stream()
                         .filter(part -> Pivots.canReframe(subject, part))
