@@ -126,10 +126,10 @@ abstract class ChangeCommand<R extends ChangeCommand.Changed> extends ReachComma
         result.failed().forEach(each -> output.say("pantry: " + each.file() + ": " + each.reason()));
         long files = result.changes().stream().map(Line::file).distinct().count();
         output.line(
-                "%,d places in %,d files %s%s",
-                result.changes().size(),
-                files,
-                dryRun ? "would be changed" : "were changed",
+                "%s in %s %s%s",
+                Output.counted(result.changes().size(), "place"),
+                Output.counted(files, "file"),
+                dryRun ? "would be changed" : result.changes().size() == 1 ? "was changed" : "were changed",
                 result.id().isEmpty() ? "" : "; pantry changes --undo " + result.id() + " takes that back");
     }
 

@@ -93,8 +93,9 @@ final class OutdatedCommand extends ReachCommand<OutdatedCommand.Result> {
                     each.name(), each.version(), each.path(), each.problem(), each.placements());
         }
         output.line(
-                "%,d placements are behind in %,d files",
-                result.items().size(),
-                result.items().stream().map(Item::file).distinct().count());
+                "%s behind in %s",
+                Output.counted(result.items().size(), "placement"),
+                Output.counted(
+                        result.items().stream().map(Item::file).distinct().count(), "file"));
     }
 }

@@ -54,7 +54,8 @@ final class UnusedCommand extends ReachCommand<UnusedCommand.Result> {
                         line.bytes(), line.shelf().isEmpty() ? line.name() : line.shelf() + "/" + line.name()));
         result.versions().forEach(line -> output.line("%,14d bytes  %s %s", line.bytes(), line.name(), line.version()));
         output.line(
-                "%,d assets and %,d versions of others are not used",
-                result.assets().size(), result.versions().size());
+                "%s and %s of others are not used",
+                Output.counted(result.assets().size(), "asset"),
+                Output.counted(result.versions().size(), "version"));
     }
 }

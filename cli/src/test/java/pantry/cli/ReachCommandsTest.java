@@ -111,9 +111,9 @@ class ReachCommandsTest {
                 .singleElement()
                 .satisfies(asset -> assertThat(((Map<?, ?>) asset).get("name")).isEqualTo("Panel"));
         run("outdated", "--library", library, "--project", project);
-        assertThat(shell.printed()).contains("1 placements are behind in 1 file");
+        assertThat(shell.printed()).contains("1 placement behind in 1 file");
         run("unused", "--library", library, "--project", project);
-        assertThat(shell.printed()).contains("1 assets and 0 versions");
+        assertThat(shell.printed()).contains("1 asset and 0 versions");
     }
 
     @Test
@@ -428,7 +428,7 @@ class ReachCommandsTest {
         run("changes", "--undo", (String) done.get("id"));
         assertThat(Files.readString(file)).isEqualTo(before);
         run("leftovers", "--dry-run", "--library", library, "--project", project);
-        assertThat(shell.printed()).contains("/Yard/Gone", "1 places in 1 files would be changed");
+        assertThat(shell.printed()).contains("/Yard/Gone", "1 place in 1 file would be changed");
     }
 
     private Map<?, ?> weight(String file) {
