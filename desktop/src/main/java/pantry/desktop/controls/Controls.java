@@ -8,6 +8,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.Spinner;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.HBox;
@@ -63,6 +64,16 @@ public final class Controls {
         Label label = label(text, styles);
         label.setMinWidth(Region.USE_PREF_SIZE);
         return label;
+    }
+
+    /** A small switch that is never cut. */
+    public static ToggleButton toggle(String text, String id, String hint) {
+        ToggleButton toggle = new ToggleButton(text);
+        toggle.setId(id);
+        toggle.getStyleClass().add("small");
+        toggle.setMinWidth(Region.USE_PREF_SIZE);
+        hint(toggle, hint);
+        return toggle;
     }
 
     /** A text that takes as many lines as it needs. */

@@ -30,8 +30,9 @@ final class PreviewBox extends VBox {
     private final View3d view = new View3d();
     private final Measuring measuring = new Measuring(view, Measuring.Way.PAIR);
     private final FlowPane choices = new FlowPane(8, 6);
-    private final ToggleButton proxy = toggle("Proxy", "card-proxy", "The light stand-in that is shown while working");
-    private final ToggleButton above = toggle("From above", "card-above", "As on a plan");
+    private final ToggleButton proxy =
+            Controls.toggle("Proxy", "card-proxy", "The light stand-in that is shown while working");
+    private final ToggleButton above = Controls.toggle("From above", "card-above", "As on a plan");
     private Optional<String> framed = Optional.empty();
 
     private final LatestWork drawing;
@@ -44,10 +45,10 @@ final class PreviewBox extends VBox {
                 view,
                 model.session().workbench().renderCache(),
                 new LatestWork(model.session().background()));
-        ToggleButton edges = toggle("Edges", "card-edges", "Show the triangles' edges");
+        ToggleButton edges = Controls.toggle("Edges", "card-edges", "Show the triangles' edges");
         edges.selectedProperty().addListener((property, before, now) -> view.optionsProperty()
                 .set(view.optionsProperty().get().withEdges(now)));
-        ToggleButton measure = toggle("Measure", "card-measure", "Click two points of the surface");
+        ToggleButton measure = Controls.toggle("Measure", "card-measure", "Click two points of the surface");
         measuring.onProperty().bind(measure.selectedProperty());
         view.setOnPick((owner, event) -> measuring.click(event));
         proxy.selectedProperty().bindBidirectional(model.card().proxyProperty());
@@ -65,14 +66,6 @@ final class PreviewBox extends VBox {
         choices.getStyleClass().add("variant-choices");
         getChildren().setAll(stack, motion, toggles, choices);
         model.card().previewProperty().addListener((property, before, now) -> show(now));
-    }
-
-    private static ToggleButton toggle(String text, String id, String hint) {
-        ToggleButton toggle = new ToggleButton(text);
-        toggle.setId(id);
-        toggle.getStyleClass().add("small");
-        Controls.hint(toggle, hint);
-        return toggle;
     }
 
     View3d view() {

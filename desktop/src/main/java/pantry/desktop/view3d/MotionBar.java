@@ -54,7 +54,7 @@ public final class MotionBar extends VBox {
     private final LatestWork work;
     private final MotionPlayer player = new MotionPlayer();
     private final Pane bones = new Pane();
-    private final ToggleButton showBones = toggle("Bones", "motion-bones", "Draw the joints over the model");
+    private final ToggleButton showBones = Controls.toggle("Bones", "motion-bones", "Draw the joints over the model");
     private final ComboBox<String> motions = new Choice<>();
     private final Slider slider = new Slider();
     private final Label told = Controls.whole("", Styles.FIGURE, "small");
@@ -98,7 +98,7 @@ public final class MotionBar extends VBox {
         speed.setMinWidth(USE_PREF_SIZE);
         speed.setValue(USUAL);
         speed.setOnAction(event -> player.speedProperty().set(SPEEDS.getOrDefault(speed.getValue(), 1.0)));
-        ToggleButton loop = toggle("Loop", "motion-loop", "Begin again at the end");
+        ToggleButton loop = Controls.toggle("Loop", "motion-loop", "Begin again at the end");
         loop.selectedProperty().bindBidirectional(player.loopingProperty());
         showBones.selectedProperty().addListener(change -> drawBones());
         HBox time = new HBox(6, play, slider, told);
@@ -134,22 +134,16 @@ public final class MotionBar extends VBox {
                 before = now;
             }
         };
-        WhileShown.switched(
-                this,
-                () -> {
-                    before = 0;
-                    timer.start();
-                },
-                timer::stop);
-    }
-
-    private static ToggleButton toggle(String text, String id, String hint) {
-        ToggleButton toggle = new ToggleButton(text);
-        toggle.setId(id);
-        toggle.getStyleClass().add("small");
-        toggle.setMinWidth(USE_PREF_SIZE);
-        Controls.hint(toggle, hint);
-        return toggle;
+        // Only while something is played: a timer that runs keeps the whole window drawing.
+        player.playingProperty().addListener((property, was, now) -> {
+            before = 0;
+            if (now) {
+                timer.start();
+            } else {
+                timer.stop();
+            }
+        });
+        WhileShown.switched(this, () -> {}, () -> player.playingProperty().set(false));
     }
 
     /** What lies over the view: the joints. */
@@ -163,6 +157,9 @@ public final class MotionBar extends VBox {
 
     /** Takes the model that the view shows, as it stands still; what is looked at of its motions stays. */
     public void show(Model model) {
+        // A pose of what was shown before must not come after it.
+        work.drop();
+        again = false;
         player.show(model);
         skeleton = model.extras().skeleton();
         joints = skeleton.map(Skeleton::rest);

@@ -41,12 +41,13 @@ public final class MotionPlayer {
                 .orElse(List.of());
         boolean same = others.equals(names);
         names = others;
+        // First: whoever hears of another time asks for the pose.
+        posing.set(now);
         if (!same) {
             playing.set(false);
             motion.set(0);
             time.set(0);
         }
-        posing.set(now);
     }
 
     /** What is posed; empty where nothing moves. */

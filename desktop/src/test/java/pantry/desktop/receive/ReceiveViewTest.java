@@ -285,6 +285,13 @@ class ReceiveViewTest {
         Thread.sleep(200);
         assertThat(time.getValue()).isEqualTo(stopped);
 
+        robot.type(KeyCode.SPACE);
+        robot.interact(() -> model.select(List.of(model.arrivals().getFirst())));
+        WaitForAsyncUtils.waitFor(20, TimeUnit.SECONDS, () -> !bar.isVisible());
+        Thread.sleep(300);
+        assertThat(view.drawnProperty().get().boxes())
+                .as("nothing of what moved comes after what is shown now")
+                .anyMatch(box -> Math.abs(box.max().y() - 5) < 0.01);
         robot.interact(() -> model.shelving().shelve());
         Facts facts = desk.library().find("Lift").facts("v001");
         assertThat(facts.bones()).isOne();
