@@ -114,7 +114,9 @@ class CommandReferenceTest {
                         "hand-over",
                         "move-file",
                         "changes"));
-        GROUPS.put("Files and layers", List.of("tree", "weigh", "explain", "flatten", "pack", "convert", "export"));
+        GROUPS.put(
+                "Files and layers",
+                List.of("tree", "weigh", "explain", "flatten", "pack", "convert", "export", "pose"));
     }
 
     @TempDir
