@@ -16,8 +16,6 @@ import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.lwjgl.PointerBuffer;
-import org.lwjgl.assimp.AIAnimation;
-import org.lwjgl.assimp.AIBone;
 import org.lwjgl.assimp.AICamera;
 import org.lwjgl.assimp.AIColor3D;
 import org.lwjgl.assimp.AIColor4D;
@@ -29,16 +27,11 @@ import org.lwjgl.assimp.AIMesh;
 import org.lwjgl.assimp.AIMetaData;
 import org.lwjgl.assimp.AIMetaDataEntry;
 import org.lwjgl.assimp.AINode;
-import org.lwjgl.assimp.AINodeAnim;
 import org.lwjgl.assimp.AIPropertyStore;
-import org.lwjgl.assimp.AIQuatKey;
-import org.lwjgl.assimp.AIQuaternion;
 import org.lwjgl.assimp.AIScene;
 import org.lwjgl.assimp.AIString;
 import org.lwjgl.assimp.AITexture;
 import org.lwjgl.assimp.AIVector3D;
-import org.lwjgl.assimp.AIVectorKey;
-import org.lwjgl.assimp.AIVertexWeight;
 import org.lwjgl.assimp.Assimp;
 import org.lwjgl.system.MemoryUtil;
 import pantry.base.FileGate;
@@ -138,7 +131,7 @@ final class SceneDump implements AutoCloseable {
                 node(root, 0),
                 fixtures(scene),
                 List.of(),
-                motions(scene),
+                new RigDump(this::append).motions(scene),
                 metadataNumber(scene, "UnitScaleFactor")
                         .map(centimetres -> centimetres / 100)
                         .orElse(null),
@@ -195,122 +188,7 @@ final class SceneDump implements AutoCloseable {
                 faceCount,
                 append(corners),
                 cornerCount,
-                bones(mesh));
-    }
-
-    private List<Wire.WireBone> bones(AIMesh mesh) throws IOException {
-        List<Wire.WireBone> bones = new ArrayList<>();
-        PointerBuffer pointers = mesh.mBones();
-        for (int i = 0; i < mesh.mNumBones() && pointers != null; i++) {
-            AIBone bone = AIBone.create(pointers.get(i));
-            int count = bone.mNumWeights();
-            AIVertexWeight.Buffer all = count == 0 ? null : bone.mWeights();
-            ByteBuffer points = ByteBuffer.allocateDirect(count * 4).order(ByteOrder.nativeOrder());
-            ByteBuffer weights = ByteBuffer.allocateDirect(count * 4).order(ByteOrder.nativeOrder());
-            for (int w = 0; w < count && all != null; w++) {
-                points.putInt(all.get(w).mVertexId());
-                weights.putFloat(all.get(w).mWeight());
-            }
-            bones.add(new Wire.WireBone(
-                    bone.mName().dataString(),
-                    rows(bone.mOffsetMatrix()),
-                    append(points.flip()),
-                    append(weights.flip()),
-                    count));
-        }
-        return bones;
-    }
-
-    /** Common practice where a file does not tell how long a tick is: 25 a second. */
-    private static final double USUAL_TICKS = 25;
-
-    private List<Wire.WireMotion> motions(AIScene scene) throws IOException {
-        List<Wire.WireMotion> motions = new ArrayList<>();
-        PointerBuffer pointers = scene.mAnimations();
-        for (int i = 0; i < scene.mNumAnimations() && pointers != null; i++) {
-            AIAnimation animation = AIAnimation.create(pointers.get(i));
-            double ticks = animation.mTicksPerSecond() > 0 ? animation.mTicksPerSecond() : USUAL_TICKS;
-            List<Wire.WireTrack> tracks = new ArrayList<>();
-            PointerBuffer channels = animation.mChannels();
-            for (int c = 0; c < animation.mNumChannels() && channels != null; c++) {
-                AINodeAnim channel = AINodeAnim.create(channels.get(c));
-                String node = channel.mNodeName().dataString();
-                vectors(node, "MOVE", channel.mNumPositionKeys(), channel.mPositionKeys(), ticks, tracks);
-                turns(node, channel.mNumRotationKeys(), channel.mRotationKeys(), ticks, tracks);
-                vectors(node, "SCALE", channel.mNumScalingKeys(), channel.mScalingKeys(), ticks, tracks);
-            }
-            motions.add(new Wire.WireMotion(animation.mName().dataString(), tracks));
-        }
-        return motions;
-    }
-
-    private void vectors(
-            String node,
-            String part,
-            int count,
-            AIVectorKey.@Nullable Buffer keys,
-            double ticks,
-            List<Wire.WireTrack> into)
-            throws IOException {
-        if (count == 0 || keys == null) {
-            return;
-        }
-        Keys all = new Keys(count, 3);
-        for (int i = 0; i < count; i++) {
-            AIVector3D value = keys.get(i).mValue();
-            all.add(keys.get(i).mTime() / ticks, value.x(), value.y(), value.z());
-        }
-        into.add(new Wire.WireTrack(node, part, append(all.times()), append(all.values()), all.count()));
-    }
-
-    private void turns(String node, int count, AIQuatKey.@Nullable Buffer keys, double ticks, List<Wire.WireTrack> into)
-            throws IOException {
-        if (count == 0 || keys == null) {
-            return;
-        }
-        Keys all = new Keys(count, 4);
-        for (int i = 0; i < count; i++) {
-            AIQuaternion value = keys.get(i).mValue();
-            all.add(keys.get(i).mTime() / ticks, value.x(), value.y(), value.z(), value.w());
-        }
-        into.add(new Wire.WireTrack(node, "TURN", append(all.times()), append(all.values()), all.count()));
-    }
-
-    /** Times with their values; of several at one time the first counts, as exporters round. */
-    private static final class Keys {
-        private final ByteBuffer times;
-        private final ByteBuffer values;
-        private float last = Float.NaN;
-        private int count;
-
-        Keys(int most, int width) {
-            times = ByteBuffer.allocateDirect(most * 4).order(ByteOrder.nativeOrder());
-            values = ByteBuffer.allocateDirect(most * width * 4).order(ByteOrder.nativeOrder());
-        }
-
-        void add(double time, float... value) {
-            if ((float) time == last) {
-                return;
-            }
-            last = (float) time;
-            times.putFloat(last);
-            for (float number : value) {
-                values.putFloat(number);
-            }
-            count++;
-        }
-
-        ByteBuffer times() {
-            return times.flip();
-        }
-
-        ByteBuffer values() {
-            return values.flip();
-        }
-
-        int count() {
-            return count;
-        }
+                new RigDump(this::append).bones(mesh));
     }
 
     private static ByteBuffer pairs(AIVector3D.Buffer uvs, int count) {
@@ -403,7 +281,8 @@ final class SceneDump implements AutoCloseable {
         return rows(node.mTransformation());
     }
 
-    private static double[] rows(AIMatrix4x4 m) {
+    /** Sixteen numbers, row by row, for row vectors. */
+    static double[] rows(AIMatrix4x4 m) {
         // Assimp's vectors are columns; transposing gives the form for rows.
         return new double[] {
             m.a1(), m.b1(), m.c1(), m.d1(),
