@@ -52,7 +52,7 @@ final class RigDump {
             }
             bones.add(new Wire.WireBone(
                     bone.mName().dataString(),
-                    SceneDump.rows(bone.mOffsetMatrix()),
+                    AssimpMatrix.rows(bone.mOffsetMatrix()),
                     out.append(points.flip()),
                     out.append(weights.flip()),
                     count));

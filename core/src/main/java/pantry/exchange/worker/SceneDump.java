@@ -22,7 +22,6 @@ import org.lwjgl.assimp.AIColor4D;
 import org.lwjgl.assimp.AIFace;
 import org.lwjgl.assimp.AILight;
 import org.lwjgl.assimp.AIMaterial;
-import org.lwjgl.assimp.AIMatrix4x4;
 import org.lwjgl.assimp.AIMesh;
 import org.lwjgl.assimp.AIMetaData;
 import org.lwjgl.assimp.AIMetaDataEntry;
@@ -278,18 +277,7 @@ final class SceneDump implements AutoCloseable {
 
     /** Sixteen numbers, row by row, for row vectors. */
     private static double[] transform(AINode node) {
-        return rows(node.mTransformation());
-    }
-
-    /** Sixteen numbers, row by row, for row vectors. */
-    static double[] rows(AIMatrix4x4 m) {
-        // Assimp's vectors are columns; transposing gives the form for rows.
-        return new double[] {
-            m.a1(), m.b1(), m.c1(), m.d1(),
-            m.a2(), m.b2(), m.c2(), m.d2(),
-            m.a3(), m.b3(), m.c3(), m.d3(),
-            m.a4(), m.b4(), m.c4(), m.d4()
-        };
+        return AssimpMatrix.rows(node.mTransformation());
     }
 
     private static double[] times(double[] inner, double[] outer) {
