@@ -135,15 +135,11 @@ public final class Motion {
      * @param seconds as the times of the keys
      */
     public JointTransform[] at(double seconds) {
-        int found = Arrays.binarySearch(times, (float) seconds);
-        int before = Math.clamp(found >= 0 ? found : -found - 2, 0, times.length - 1);
-        int after = Math.min(before + 1, times.length - 1);
-        double span = times[after] - times[before];
-        double share = span > 0 ? Math.clamp((seconds - times[before]) / span, 0, 1) : 0;
+        KeySpan keys = KeySpan.at(times, seconds);
         JointTransform[] pose = new JointTransform[joints];
         for (int joint = 0; joint < joints; joint++) {
-            JointTransform one = key(before, joint);
-            pose[joint] = share == 0 ? one : one.towards(key(after, joint), share);
+            JointTransform one = key(keys.before(), joint);
+            pose[joint] = keys.share() == 0 ? one : one.towards(key(keys.after(), joint), keys.share());
         }
         return pose;
     }

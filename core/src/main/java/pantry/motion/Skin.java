@@ -21,6 +21,11 @@ public record Skin(int width, float[] joints, float[] weights) {
     /** The primvar with the weights. */
     public static final String WEIGHTS = "skel:jointWeights";
 
+    /** Whether a channel of a mesh is one of the two that make its skin. */
+    public static boolean isChannel(String name) {
+        return name.equals(JOINTS) || name.equals(WEIGHTS);
+    }
+
     /** The skin of a mesh; empty where it has none, or one that is not told by point. */
     public static Optional<Skin> of(Mesh mesh) {
         Channel joints = mesh.primvars().get(JOINTS);

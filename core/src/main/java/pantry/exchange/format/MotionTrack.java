@@ -1,10 +1,10 @@
 package pantry.exchange.format;
 
-import java.util.Arrays;
 import java.util.Optional;
 import java.util.TreeSet;
 import pantry.base.math.Vec3;
 import pantry.motion.JointTransform;
+import pantry.motion.KeySpan;
 
 /**
  * The values of one component of an object's place over time, as formats tell them.
@@ -73,18 +73,15 @@ public record MotionTrack(int node, Part part, float[] times, float[] values, Wa
     }
 
     private double[] at(double time) {
-        int found = Arrays.binarySearch(times, (float) time);
-        int before = Math.clamp(found >= 0 ? found : -found - 2, 0, times.length - 1);
-        int after = Math.min(before + 1, times.length - 1);
-        double span = times[after] - times[before];
-        double share = span > 0 ? Math.clamp((time - times[before]) / span, 0, 1) : 0;
-        double[] one = value(before, 1);
+        KeySpan keys = KeySpan.at(times, time);
+        double share = keys.share();
+        double[] one = value(keys.before(), 1);
         if (share == 0 || way == Way.STEP) {
             return one;
         }
-        double[] other = value(after, 1);
+        double[] other = value(keys.after(), 1);
         if (way == Way.CUBICSPLINE) {
-            return curved(one, value(before, 2), other, value(after, 0), share, span);
+            return curved(one, value(keys.before(), 2), other, value(keys.after(), 0), share, keys.seconds());
         }
         if (part == Part.TURN) {
             JointTransform turned = turn(one).towards(turn(other), share);

@@ -8,7 +8,6 @@ import de.javagl.jgltf.impl.v2.GlTF;
 import de.javagl.jgltf.impl.v2.Node;
 import de.javagl.jgltf.impl.v2.Skin;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -253,16 +252,5 @@ final class GltfRigWriter {
             }
         }
         return false;
-    }
-
-    /** Whether a mesh hangs on joints. */
-    static boolean hangs(pantry.mesh.Mesh mesh) {
-        return pantry.motion.Skin.of(mesh).isPresent();
-    }
-
-    /** Whether a channel is one of a skin, which is written otherwise. */
-    static boolean isSkin(String channel) {
-        return Arrays.asList(pantry.motion.Skin.JOINTS, pantry.motion.Skin.WEIGHTS)
-                .contains(channel);
     }
 }

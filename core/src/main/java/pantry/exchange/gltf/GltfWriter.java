@@ -32,6 +32,7 @@ import pantry.mesh.Channel;
 import pantry.mesh.TriangleMesh;
 import pantry.model.Fixture;
 import pantry.model.Model;
+import pantry.motion.Skin;
 
 /**
  * Writes a model as glTF 2.0: the tree as nodes, each mesh once however often it stands somewhere, with its skeleton and
@@ -197,7 +198,9 @@ public final class GltfWriter {
         List<Model.Part> parts = new ArrayList<>();
         List<Model.Part> hanging = new ArrayList<>();
         for (Model.Part part : node.parts()) {
-            if (part.mesh().faceCount() > 0 && rig != null && GltfRigWriter.hangs(part.mesh())) {
+            if (part.mesh().faceCount() > 0
+                    && rig != null
+                    && Skin.of(part.mesh()).isPresent()) {
                 hanging.add(new Model.Part(bakedMesh(part.mesh(), world), part.material(), part.looks()));
             } else if (part.mesh().faceCount() > 0) {
                 parts.add(new Model.Part(bakedMesh(part.mesh(), inside), part.material(), part.looks()));
@@ -348,7 +351,7 @@ public final class GltfWriter {
             rig.addTo(made, name, flat);
         }
         flat.more().keySet().stream()
-                .filter(other -> rig == null || !GltfRigWriter.isSkin(other))
+                .filter(other -> rig == null || !Skin.isChannel(other))
                 .filter(other -> !other.equals(pantry.mesh.Mesh.OPACITY) && !other.matches("st[1-3]"))
                 .forEach(other -> notes.left("object " + name + ": " + other + " of its surface has no place in glTF"));
         return made;

@@ -311,7 +311,7 @@ public final class UsdModelWriter {
             prim.set("token", "orientation", new Value.Token("leftHanded")).setUniform(true);
         }
         mesh.primvars().forEach((name, extra) -> {
-            if (!UsdSkelWriter.isSkin(name)) {
+            if (!Skin.isChannel(name)) {
                 channel(prim, primvarType(name, extra.width()), "primvars:" + name, extra);
             }
         });

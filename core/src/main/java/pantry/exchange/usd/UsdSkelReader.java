@@ -3,7 +3,6 @@ package pantry.exchange.usd;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
-import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -19,7 +18,6 @@ import pantry.motion.Skeleton;
 import pantry.motion.Skin;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
-import pantry.usd.compose.Attribute;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 import pantry.usd.schema.Values;
@@ -48,7 +46,6 @@ public final class UsdSkelReader {
      */
     private record Bones(
             Map<String, Integer> numbers,
-            SdfPath path,
             List<String> names,
             List<String> said,
             Matrix4[] bind,
@@ -113,7 +110,7 @@ public final class UsdSkelReader {
     }
 
     private Model rigged(Model model) {
-        List<Model.Node> roots = nodes(model.roots(), Matrix4.IDENTITY, new IdentityHashMap<>());
+        List<Model.Node> roots = nodes(model.roots(), Matrix4.IDENTITY);
         List<Prim> animations = new ArrayList<>();
         gather(stage.root(), animations);
         if (blocks.isEmpty()) {
@@ -148,8 +145,7 @@ public final class UsdSkelReader {
         }
     }
 
-    private List<Model.Node> nodes(
-            List<Model.Node> nodes, Matrix4 above, Map<List<Model.Node>, List<Model.Node>> known) {
+    private List<Model.Node> nodes(List<Model.Node> nodes, Matrix4 above) {
         List<Model.Node> hung = new ArrayList<>(nodes.size());
         boolean same = true;
         for (Model.Node node : nodes) {
@@ -160,7 +156,7 @@ public final class UsdSkelReader {
                         .map(prim -> hung(prim, node.parts(), world))
                         .orElse(parts);
             }
-            List<Model.Node> children = node.shared() ? node.children() : nodes(node.children(), world, known);
+            List<Model.Node> children = node.shared() ? node.children() : nodes(node.children(), world);
             boolean kept = parts == node.parts() && children == node.children();
             same &= kept;
             hung.add(
@@ -275,7 +271,7 @@ public final class UsdSkelReader {
                 : names.stream()
                         .map(path -> path.substring(path.lastIndexOf('/') + 1))
                         .toList();
-        return Optional.of(new Bones(numbers, prim.path(), names, shown, bind, rest, Xforms.world(prim)));
+        return Optional.of(new Bones(numbers, names, shown, bind, rest, Xforms.world(prim)));
     }
 
     /** The first of each name. */
@@ -427,13 +423,9 @@ public final class UsdSkelReader {
     }
 
     private static float[] floats(Prim prim, String name, double code, int width) {
-        Optional<Value> value = prim.attribute(name).flatMap(attribute -> at(attribute, code));
+        Optional<Value> value = prim.attribute(name).flatMap(attribute -> attribute.valueAt(code));
         return value.orElse(null) instanceof Value.Floats(float[] data, int given) && given == width
                 ? data
                 : new float[0];
-    }
-
-    private static Optional<Value> at(Attribute attribute, double code) {
-        return attribute.valueAt(code);
     }
 }

@@ -146,11 +146,6 @@ final class UsdSkelWriter {
         }
     }
 
-    /** The channels of a mesh without those of its skin, which {@link #skin} writes. */
-    static boolean isSkin(String channel) {
-        return channel.equals(Skin.JOINTS) || channel.equals(Skin.WEIGHTS);
-    }
-
     /** Writes which joints the points of a mesh hang on, and how much. */
     static void skin(PrimSpec prim, Map<String, Channel> channels) {
         Optional<Channel> joints = byPoint(channels.get(Skin.JOINTS));
