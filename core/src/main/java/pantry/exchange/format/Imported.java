@@ -39,6 +39,9 @@ public record Imported(
         IMAGE
     }
 
+    /** The deepest nesting of objects that is read; sealed layers and the worker's lists hold a few more than twice that. */
+    public static final int DEEPEST = 240;
+
     public Imported {
         companions = List.copyOf(companions);
         refused = List.copyOf(refused);

@@ -24,9 +24,6 @@ import pantry.motion.Skin;
  * weights, and those that have motions. What stands on one of the latter without weights goes with it as a whole.
  */
 public final class Rig {
-    /** Joints below joints, more than any honest file has. */
-    private static final int DEEPEST = 1000;
-
     /** Keys times joints of one motion. */
     private static final long MOST_KEYS = 8_000_000;
 
@@ -88,9 +85,9 @@ public final class Rig {
 
     /** The joint of an object, made behind those above it; none where the object does not move. */
     private int bone(int node, int depth) {
-        if (depth > DEEPEST) {
-            throw new IllegalArgumentException(
-                    "has joints that are nested more than " + DEEPEST + " deep, or in a circle, at object " + node);
+        if (depth > Imported.DEEPEST) {
+            throw new IllegalArgumentException("has joints that are nested more than " + Imported.DEEPEST
+                    + " deep, or in a circle, at object " + node);
         }
         if (!moving.contains(node)) {
             return Skeleton.NONE;

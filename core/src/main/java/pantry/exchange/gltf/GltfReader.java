@@ -55,7 +55,6 @@ public final class GltfReader {
             "EXT_meshopt_compression",
             "EXT_texture_webp");
 
-    private static final int DEEPEST = 2000;
     private static final int TRIANGLES = 4;
     private static final int STRIP = 5;
     private static final int FAN = 6;
@@ -194,8 +193,8 @@ public final class GltfReader {
         if (!visited.add(index)) {
             throw document.wrong(place, "is the child of two nodes, or of itself");
         }
-        if (depth > DEEPEST) {
-            throw document.wrong(place, "is nested more than " + DEEPEST + " deep");
+        if (depth > Imported.DEEPEST) {
+            throw document.wrong(place, "is nested more than " + Imported.DEEPEST + " deep");
         }
         Matrix4 local = local(json, place);
         Matrix4 world = local.times(above);

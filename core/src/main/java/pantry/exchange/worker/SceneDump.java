@@ -36,13 +36,11 @@ import org.lwjgl.system.MemoryUtil;
 import pantry.base.FileGate;
 import pantry.base.Json;
 import pantry.base.math.Matrix4;
+import pantry.exchange.format.Imported;
 import pantry.exchange.format.PhongTerms;
 
 /** Reads one file with Assimp and writes what it found as a {@link Wire} with its arrays. Runs in the worker only. */
 final class SceneDump implements AutoCloseable {
-    /** Deeper nesting of objects than any honest file has. */
-    private static final int DEEPEST = 2000;
-
     private static final int MOST_UV_SETS = 4;
 
     /** What Assimp calls the nodes that it makes of an object's pivots in FBX. */
@@ -252,15 +250,15 @@ final class SceneDump implements AutoCloseable {
     }
 
     private Wire.WireNode node(AINode node, int depth) throws Refusal {
-        if (depth > DEEPEST) {
-            throw new Refusal("objects are nested more than " + DEEPEST + " deep");
+        if (depth > Imported.DEEPEST) {
+            throw new Refusal("objects are nested more than " + Imported.DEEPEST + " deep");
         }
+        boolean helper = node.mName().dataString().contains(FBX_HELPER);
         List<Wire.WireNode> children = new ArrayList<>();
         PointerBuffer pointers = node.mChildren();
         for (int i = 0; i < node.mNumChildren() && pointers != null; i++) {
-            children.add(node(AINode.create(pointers.get(i)), depth + 1));
+            children.add(node(AINode.create(pointers.get(i)), helper ? depth : depth + 1));
         }
-        boolean helper = node.mName().dataString().contains(FBX_HELPER);
         if (helper && children.size() == 1 && node.mNumMeshes() == 0) {
             // Pivots and turns of one object in steps of their own: they are folded into it.
             Wire.WireNode child = children.getFirst();
