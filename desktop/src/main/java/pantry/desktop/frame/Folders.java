@@ -26,9 +26,7 @@ final class Folders {
     }
 
     void newLibrary() {
-        choose("Folder for the new library")
-                .ifPresent(folder ->
-                        session.createLibrary(folder, folder.getFileName().toString()));
+        choose("Folder for the new library").ifPresent(session::createLibrary);
     }
 
     void openProject() {

@@ -49,6 +49,7 @@ public final class FrameView extends StackPane {
 
     private final SearchBox search;
     private final Drawer drawer;
+    private final PanelWalk panels = new PanelWalk();
     private double textSize = USUAL_TEXT;
 
     /** @param navigator with its workplaces registered */
@@ -76,6 +77,7 @@ public final class FrameView extends StackPane {
         navigator.workplaces().forEach(workplace -> workplace.overlay().ifPresent(getChildren()::add));
         StrayClicks.ignoreBelow(this);
         addEventFilter(KeyEvent.KEY_PRESSED, this::key);
+        addEventHandler(KeyEvent.KEY_PRESSED, FrameView::keepArrows);
         addEventHandler(KeyEvent.KEY_TYPED, this::typed);
         sceneProperty().addListener((property, before, now) -> {
             if (now != null) {
@@ -99,24 +101,33 @@ public final class FrameView extends StackPane {
         while (near != null && near.isDisabled()) {
             near = near.getParent();
         }
-        Node kept = near == null || !Controls.isWithin(near, middle.getContent()) ? middle.getContent() : near;
+        boolean within = near != null && near != middle.getContent() && Controls.isWithin(near, middle.getContent());
+        Runnable kept = within ? near::requestFocus : this::enterWorkplace;
         FxThread.later(() -> {
             Node now = getScene() == null ? null : getScene().getFocusOwner();
             if (now == got || got == null && now != null && !Controls.isWithin(now, middle.getContent())) {
-                kept.requestFocus();
+                kept.run();
             }
         });
     }
 
     /** Gives the keys to the workplace that is shown; at the start the toolkit gives them to the first menu. */
     public void enterWorkplace() {
-        middle.getContent().requestFocus();
+        navigator.currentProperty().get().enter();
+    }
+
+    private void walk(int step) {
+        panels.go(middle.getContent(), getScene().getFocusOwner(), step);
     }
 
     /** Looks for words, as if they were typed into the search field; blank ones leave it. */
     public void search(String words) {
         search.field().setText(words);
-        (words.isBlank() ? middle.getContent() : search.field()).requestFocus();
+        if (words.isBlank()) {
+            enterWorkplace();
+        } else {
+            search.field().requestFocus();
+        }
     }
 
     private void show(Workplace workplace) {
@@ -132,8 +143,13 @@ public final class FrameView extends StackPane {
         List<Command> all = new ArrayList<>();
         int number = 1;
         for (Workplace workplace : navigator.workplaces()) {
-            all.add(Command.of("Go to " + workplace.name(), "Shortcut+" + number++, () -> navigator.go(workplace)));
+            all.add(Command.of("Go to " + workplace.name(), "Shortcut+" + number++, () -> {
+                navigator.go(workplace);
+                enterWorkplace();
+            }));
         }
+        all.add(Command.of("Take the keys to the next panel", "F6", () -> walk(1)));
+        all.add(Command.of("Take the keys to the panel before", "Shift+F6", () -> walk(-1)));
         all.add(Command.of("Open a library…", folders::openLibrary));
         all.add(Command.of("New library in a folder…", folders::newLibrary));
         all.add(Command.of("Open a project folder…", folders::openProject));
@@ -184,6 +200,13 @@ public final class FrameView extends StackPane {
             command.action().run();
             event.consume();
         });
+    }
+
+    /** An arrow that nothing here has a use for stays here: the toolkit takes the keys to whatever stands in that direction. */
+    private static void keepArrows(KeyEvent event) {
+        if (event.getCode().isArrowKey()) {
+            event.consume();
+        }
     }
 
     private void typed(KeyEvent event) {

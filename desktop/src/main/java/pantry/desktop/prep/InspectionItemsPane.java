@@ -55,6 +55,10 @@ final class InspectionItemsPane extends VBox {
         fill();
     }
 
+    void enter() {
+        tree.requestFocus();
+    }
+
     private void choose() {
         TreeItem<Line> item = tree.getSelectionModel().getSelectedItem();
         if (item != null) {

@@ -22,6 +22,7 @@ import pantry.desktop.view3d.View3d;
 public final class PrepView extends SplitPane {
     private final PrepModel model;
     private final PreviewPane preview;
+    private final InspectionItemsPane items;
     private final ObjectsPane objects;
     private final ProxyPane proxy;
     private final Map<Tool, ToggleButton> buttons = new EnumMap<>(Tool.class);
@@ -57,7 +58,8 @@ public final class PrepView extends SplitPane {
                 Controls.button("Choose a file…", "", "", this::chooseFiles));
         preview = new PreviewPane(model, nothing, takeIn);
         objects = new ObjectsPane(model);
-        SplitPane left = new SplitPane(new InspectionItemsPane(model, this::chooseFiles), objects);
+        items = new InspectionItemsPane(model, this::chooseFiles);
+        SplitPane left = new SplitPane(items, objects);
         left.setOrientation(Orientation.VERTICAL);
         left.setDividerPositions(0.56);
         Controls.width(left, 17, 19);
@@ -103,6 +105,11 @@ public final class PrepView extends SplitPane {
         buttons.get(tool).setSelected(true);
         shown.getChildren().setAll(panes.get(tool));
         preview.tint(tool == Tool.TWINS);
+    }
+
+    /** Takes the keys to what can be inspected. */
+    void enter() {
+        items.enter();
     }
 
     /** Lets the user choose files to be inspected. */

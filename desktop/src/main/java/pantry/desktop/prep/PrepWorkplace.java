@@ -86,6 +86,11 @@ public final class PrepWorkplace implements Workplace {
     }
 
     @Override
+    public void enter() {
+        view.get().enter();
+    }
+
+    @Override
     public List<Command> commands() {
         return commands;
     }

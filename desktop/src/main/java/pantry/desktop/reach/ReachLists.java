@@ -135,6 +135,11 @@ final class ReachLists extends VBox {
         find.requestFocus();
     }
 
+    /** Takes the keys to the list that is shown. */
+    void enter() {
+        (lists.getSelectionModel().getSelectedIndex() == 0 ? files : assets).requestFocus();
+    }
+
     /** Shows the files rather than the assets. */
     void showFiles() {
         lists.getSelectionModel().select(0);

@@ -134,6 +134,11 @@ public final class ReachWorkplace implements Workplace {
     }
 
     @Override
+    public void enter() {
+        view.get().lists().enter();
+    }
+
+    @Override
     public List<Command> commands() {
         return commands;
     }

@@ -201,6 +201,11 @@ public final class ReceiveView extends BorderPane {
         event.consume();
     }
 
+    /** Takes the keys to the arrivals. */
+    void enter() {
+        tree.requestFocus();
+    }
+
     /** Lets the user choose files. */
     public void chooseFiles() {
         String[] endings = Stream.concat(FileKind.endings().stream(), Archives.ENDINGS.stream())

@@ -1,5 +1,6 @@
 package pantry.desktop.receive;
 
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import javafx.beans.binding.Bindings;
@@ -67,6 +68,11 @@ public final class ReceiveWorkplace implements Workplace {
     }
 
     @Override
+    public void enter() {
+        view.get().enter();
+    }
+
+    @Override
     public List<Command> commands() {
         return commands;
     }
@@ -85,12 +91,11 @@ public final class ReceiveWorkplace implements Workplace {
 
     @Override
     public Optional<Runnable> accept(Request request) {
-        if (request instanceof Request.ChooseArrivals) {
-            return Optional.of(view.doing(ReceiveView::chooseFiles));
-        }
-        if (request instanceof Request.TakeIn takeIn) {
-            return Optional.of(() -> model.add(takeIn.files()));
-        }
-        return Optional.empty();
+        return switch (request) {
+            case Request.ChooseArrivals() -> Optional.of(view.doing(ReceiveView::chooseFiles));
+            case Request.ChooseArrivalFolder() -> Optional.of(view.doing(ReceiveView::chooseFolder));
+            case Request.TakeIn(List<Path> files) -> Optional.of(() -> model.add(files));
+            default -> Optional.empty();
+        };
     }
 }

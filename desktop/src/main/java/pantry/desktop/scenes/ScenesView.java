@@ -229,6 +229,11 @@ public final class ScenesView extends BorderPane {
                 1);
     }
 
+    /** Takes the keys to the view, or to the scenes to choose from where none is open. */
+    void enter() {
+        (model.sceneProperty().get().isPresent() ? view : gallery).requestFocus();
+    }
+
     private void hover(IndexedAsset item, MouseEvent event) {
         landing(event).ifPresentOrElse(place -> dropMark.show(item.size(), place.matrix()), dropMark::hide);
     }

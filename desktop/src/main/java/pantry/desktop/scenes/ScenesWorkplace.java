@@ -165,6 +165,11 @@ public final class ScenesWorkplace implements Workplace {
     }
 
     @Override
+    public void enter() {
+        view.get().enter();
+    }
+
+    @Override
     public List<Command> commands() {
         return commands;
     }

@@ -182,8 +182,8 @@ public final class Session {
     }
 
     /** Makes a library and opens it. */
-    public void createLibrary(Path folder, String name) {
-        libraries.create(folder, name);
+    public void createLibrary(Path folder) {
+        libraries.create(folder, folder.getFileName().toString());
     }
 
     /** Brings what is shown in line with a library's folders. */

@@ -347,6 +347,10 @@ final class PlacesPane extends VBox {
         }
     }
 
+    void enter() {
+        tree.requestFocus();
+    }
+
     private interface Answer {
         void given(String text);
     }

@@ -219,12 +219,15 @@ public final class ShelvesView extends BorderPane {
         sizing.setVisible(asEdges.isSelected());
         sizing.setManaged(asEdges.isSelected());
         if (session.libraries().isEmpty()) {
+            Button open = Controls.button("Open a library…", "", "", this::openLibrary);
+            open.getStyleClass().add(Styles.PRIMARY);
             middle.getChildren()
                     .setAll(Controls.empty(
                             "remixal-archive-drawer-line",
                             "No library is open",
-                            "A library is a folder that a team shares. Open one, or make a new one, with the button at"
-                                    + " the upper left."));
+                            "A library is a folder that a team shares.",
+                            open,
+                            Controls.button("Make a new one…", "", "", this::makeLibrary)));
         } else if (number == 0) {
             middle.getChildren().setAll(nothing(words));
         } else if (asTable.isSelected()) {
@@ -239,6 +242,14 @@ public final class ShelvesView extends BorderPane {
         }
     }
 
+    private void openLibrary() {
+        Ask.of(this, "Open a library").folder().ifPresent(session::openLibrary);
+    }
+
+    private void makeLibrary() {
+        Ask.of(this, "Folder for the new library").folder().ifPresent(session::createLibrary);
+    }
+
     /** Takes the keys to what was found, and chooses the first where nothing is chosen. */
     public void enterFound() {
         List<IndexedAsset> items = model.search().items();
@@ -248,7 +259,14 @@ public final class ShelvesView extends BorderPane {
         if (model.chosenProperty().get().isEmpty()) {
             model.choose(List.of(items.getFirst()), Optional.of(items.getFirst()));
         }
-        if (asTable.isSelected()) {
+        enter();
+    }
+
+    /** Takes the keys to what is found, as it is shown; to the places where nothing is. */
+    public void enter() {
+        if (model.search().items().isEmpty()) {
+            places.enter();
+        } else if (asTable.isSelected()) {
             table.requestFocus();
         } else if (asEdges.isSelected()) {
             edges.enter();
@@ -423,10 +441,5 @@ public final class ShelvesView extends BorderPane {
         views.add(card.view());
         views.add(lineUp.view());
         return views;
-    }
-
-    /** The place that takes the focus when the workplace opens. */
-    public Region mainPlace() {
-        return edges.list();
     }
 }

@@ -31,6 +31,11 @@ public final class ShelvesWorkplace implements Workplace {
         view.setOnPlace(item -> navigation.send(new Request.PlaceAsset(item)));
         view.setOnRequest(navigation::send);
         commands = List.of(
+                Command.of("Take files in…", "Shortcut+O", () -> navigation.send(new Request.ChooseArrivals())),
+                Command.of(
+                        "Take a folder in…",
+                        "Shortcut+Shift+O",
+                        () -> navigation.send(new Request.ChooseArrivalFolder())),
                 Command.of("Show on shelves", "Alt+1", () -> show(ShelvesView.Way.EDGES)),
                 Command.of("Show as a table", "Alt+2", () -> show(ShelvesView.Way.TABLE)),
                 Command.of("Line up at true scale", "Alt+3", () -> show(ShelvesView.Way.LINE_UP)),
@@ -72,7 +77,7 @@ public final class ShelvesWorkplace implements Workplace {
 
     private void show(IndexedAsset item) {
         model.selectedProperty().set(Optional.of(item));
-        view.mainPlace().requestFocus();
+        view.enter();
     }
 
     public ShelvesModel model() {
@@ -97,6 +102,11 @@ public final class ShelvesWorkplace implements Workplace {
     @Override
     public ShelvesView node() {
         return view;
+    }
+
+    @Override
+    public void enter() {
+        view.enter();
     }
 
     @Override

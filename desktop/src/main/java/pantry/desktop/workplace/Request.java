@@ -10,6 +10,9 @@ public sealed interface Request {
     /** To let the user choose files that are taken in. */
     record ChooseArrivals() implements Request {}
 
+    /** To let the user choose a folder whose files are taken in. */
+    record ChooseArrivalFolder() implements Request {}
+
     /** To put files and folders among the arrivals. */
     record TakeIn(List<Path> files) implements Request {}
 

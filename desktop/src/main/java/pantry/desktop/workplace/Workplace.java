@@ -47,6 +47,11 @@ public interface Workplace {
         return new SimpleObjectProperty<>(Weight.NOTHING);
     }
 
+    /** Takes the keys to the list or the view that most is done in. */
+    default void enter() {
+        node().requestFocus();
+    }
+
     /** Called whenever the frame begins to show the workplace. */
     default void shown() {}
 

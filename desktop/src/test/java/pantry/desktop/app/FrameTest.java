@@ -130,6 +130,23 @@ class FrameTest {
     }
 
     @Test
+    void theKeysGoFromPanelToPanelAndStayInTheWorkplace(FxRobot robot) {
+        openDesk(robot);
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT2);
+        assertThat(focused().getId()).isEqualTo("shelf-grid");
+        robot.push(KeyCode.SHIFT, KeyCode.F6);
+        assertThat(focused().getId()).isEqualTo("places");
+        robot.push(KeyCode.F6).push(KeyCode.F6).push(KeyCode.F6);
+        assertThat(focused().getId()).isEqualTo("places");
+        robot.push(KeyCode.SLASH).write("lattice").push(KeyCode.ESCAPE);
+        assertThat(focused().getId()).isEqualTo("shelf-grid");
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT1);
+        assertThat(focused().getId()).isEqualTo("arrivals");
+        robot.push(KeyCode.DOWN).push(KeyCode.DOWN).push(KeyCode.LEFT).push(KeyCode.RIGHT);
+        assertThat(focused().getId()).isEqualTo("arrivals");
+    }
+
+    @Test
     void theKeysStayNearWhatCanNoLongerBeUsed(FxRobot robot) {
         openDesk(robot);
         Node table = robot.lookup("#as-table").query();
