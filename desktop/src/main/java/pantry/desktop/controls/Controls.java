@@ -8,6 +8,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.Spinner;
+import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.MouseEvent;
@@ -18,6 +19,7 @@ import javafx.scene.layout.VBox;
 import javafx.scene.text.TextAlignment;
 import javafx.util.StringConverter;
 import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.desktop.session.FxThread;
 
 /** Small building blocks that every workplace uses. */
 public final class Controls {
@@ -164,10 +166,26 @@ public final class Controls {
         }
     }
 
+    /**
+     * What keys that come to it by Tab find chosen whole, as in a plain field, so that what is typed replaces it. The toolkit
+     * leaves the editors of choices and of spinners out.
+     *
+     * @param control the choice or spinner
+     * @param editor the field within it
+     */
+    public static void chosenWhole(Node control, TextField editor) {
+        control.focusVisibleProperty().addListener((property, before, now) -> {
+            if (now) {
+                FxThread.later(editor::selectAll);
+            }
+        });
+    }
+
     /** A spinner for whole numbers; what is typed and is none leaves it as it was. */
     public static Spinner<Integer> counter(int least, int most, int first) {
         Spinner<Integer> spinner = new Spinner<>(least, most, first);
         spinner.setEditable(true);
+        chosenWhole(spinner, spinner.getEditor());
         spinner.getValueFactory().setConverter(new StringConverter<>() {
             @Override
             public String toString(Integer value) {

@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.WeakHashMap;
 import javafx.scene.Node;
 import javafx.scene.Parent;
+import javafx.scene.TraversalDirection;
 import javafx.scene.control.ListView;
 import javafx.scene.control.SplitPane;
 import javafx.scene.control.TableView;
@@ -44,9 +45,20 @@ final class PanelWalk {
             Node panel = panels.get(Math.floorMod(here + i * step, panels.size()));
             Optional<Node> target = target(panel);
             if (target.isPresent()) {
-                target.get().requestFocus();
+                take(target.get());
                 return;
             }
+        }
+    }
+
+    /** Gives the keys as Tab does, so that it is seen who has them: the toolkit shows that of nothing else. */
+    private static void take(Node target) {
+        target.requestFocus();
+        if (target.requestFocusTraversal(TraversalDirection.NEXT)) {
+            target.getScene().getFocusOwner().requestFocusTraversal(TraversalDirection.PREVIOUS);
+        }
+        if (!target.isFocused()) {
+            target.requestFocus();
         }
     }
 

@@ -122,6 +122,11 @@ public final class PrepView extends SplitPane {
         preview.save();
     }
 
+    /** Asks for what is to be said of the next version, where there is something to publish. */
+    void publish() {
+        preview.publish();
+    }
+
     /** Shows before and after side by side, or no longer. */
     public void toggleBeside() {
         preview.toggleBeside();

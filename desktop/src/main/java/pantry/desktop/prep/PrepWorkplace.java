@@ -50,6 +50,7 @@ public final class PrepWorkplace implements Workplace {
                 Command.of("Before and after, side by side", "B", view.doing(PrepView::toggleBeside)),
                 Command.of("Select all that share their shape with it", "Shortcut+K", view.doing(PrepView::selectLike)),
                 Command.of("Save the working copy as a file…", "Shortcut+S", view.doing(PrepView::save)),
+                Command.of("Publish as the next version…", "Shortcut+P", view.doing(PrepView::publish)),
                 Command.of(
                         "Select nothing", "Esc", () -> model.selectionProperty().set(Set.of()))));
         for (PrepView.Tool tool : PrepView.Tool.values()) {

@@ -299,7 +299,7 @@ final class PreviewPane extends BorderPane {
             Button publish = Controls.button(
                     "New version…",
                     "",
-                    "Publish the working copy as the asset's next version",
+                    "Publish the working copy as the asset's next version (Ctrl+P)",
                     () -> askToPublish(opened));
             publish.setId("prep-publish");
             publish.getStyleClass().add(Styles.PRIMARY);
@@ -315,6 +315,14 @@ final class PreviewPane extends BorderPane {
             receive.getStyleClass().add(Styles.PRIMARY);
             actions.getChildren().add(receive);
         }
+    }
+
+    /** Asks to publish, where an asset was changed. */
+    void publish() {
+        model.openedProperty()
+                .get()
+                .filter(opened -> opened.changed() && opened.subject().asset().isPresent())
+                .ifPresent(this::askToPublish);
     }
 
     /** Asks for a note in place of the buttons. */

@@ -51,6 +51,7 @@ final class ProxyPane extends VBox {
         boxes.setId("prep-proxy-boxes");
         boxes.setPrefWidth(80);
         boxes.setEditable(true);
+        Controls.chosenWhole(boxes, boxes.getEditor());
         amount.setPrefWidth(80);
         amount.setId("prep-proxy-amount");
         Button fit = Controls.button("Try it", "remixal-focus-3-line", "Fit it, and see how well it does", this::fit);

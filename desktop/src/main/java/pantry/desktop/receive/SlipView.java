@@ -207,6 +207,7 @@ final class SlipView extends BorderPane {
         name.setId("slip-name");
         shelf.setId("slip-shelf");
         shelf.setEditable(true);
+        Controls.chosenWhole(shelf, shelf.getEditor());
         shelf.setMaxWidth(Double.MAX_VALUE);
         shelf.setPromptText("such as Instruments/Masts");
         kind.setId("slip-kind");

@@ -136,6 +136,7 @@ class FrameTest {
         assertThat(focused().getId()).isEqualTo("shelf-grid");
         robot.push(KeyCode.SHIFT, KeyCode.F6);
         assertThat(focused().getId()).isEqualTo("places");
+        assertThat(focused().isFocusVisible()).isTrue();
         robot.push(KeyCode.F6).push(KeyCode.F6).push(KeyCode.F6);
         assertThat(focused().getId()).isEqualTo("places");
         robot.push(KeyCode.SLASH).write("lattice").push(KeyCode.ESCAPE);

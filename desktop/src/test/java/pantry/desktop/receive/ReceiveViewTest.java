@@ -228,6 +228,20 @@ class ReceiveViewTest {
     }
 
     @Test
+    void theSlipIsFilledByKeysAlone(FxRobot robot) throws IOException {
+        arrive(robot, "one/a.glb", 1);
+        robot.clickOn("#slip-name");
+        robot.push(KeyCode.CONTROL, KeyCode.A).write("Mast").push(KeyCode.TAB);
+        WaitForAsyncUtils.waitForFxEvents();
+        robot.write("Masts").push(KeyCode.TAB);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(robot.lookup("#slip-shelf").queryComboBox().getEditor().getText())
+                .isEqualTo("Masts");
+        assertThat(slip(0).name()).isEqualTo("Mast");
+        assertThat(slip(0).shelf()).isEqualTo("Masts");
+    }
+
+    @Test
     void theKeysDoNotGoToTheNextButtonOnceNothingIsLeftToShelve(FxRobot robot) throws IOException {
         arrive(robot, "one/a.glb", 1);
         robot.clickOn("#shelve");
