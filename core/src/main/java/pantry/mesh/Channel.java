@@ -42,6 +42,11 @@ public record Channel(float[] data, int width, Per per) {
         }
     }
 
+    /** Other numbers for the same elements. */
+    public Channel with(float[] others) {
+        return new Channel(others, width, per);
+    }
+
     /** The number of elements. */
     public int size() {
         return data.length / width;

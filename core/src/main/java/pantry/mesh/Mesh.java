@@ -23,6 +23,12 @@ public final class Mesh {
     /** The name of the channel that says how opaque the surface is beside {@link #COLOUR}: 1 is solid. */
     public static final String OPACITY = "displayOpacity";
 
+    /**
+     * What the names of channels begin with that are offsets of points, or of normals where {@code Normals} follows: they turn
+     * and grow with the mesh.
+     */
+    public static final String OFFSETS = "blendShape";
+
     /** The name of the channel with a further set of texture coordinates: {@code st1} is the second set. */
     public static String uvSet(int set) {
         return "st" + set;
@@ -228,15 +234,15 @@ public final class Mesh {
             return this;
         }
         Channel turned = normals;
+        double[] linear = null;
         if (m.determinant3() == 0) {
             // What is flattened has no sides any more.
             turned = null;
-        } else if (normals != null) {
+        } else {
             // Normals go by the transpose of the inverse.
             double[] i = m.inverse().rows();
-            double[] linear = {i[0], i[4], i[8], i[1], i[5], i[9], i[2], i[6], i[10], 0, 0, 0};
-            float[] data = mapped(normals.data(), linear);
-            turned = new Channel(unit(data), 3, normals.per());
+            linear = new double[] {i[0], i[4], i[8], i[1], i[5], i[9], i[2], i[6], i[10], 0, 0, 0};
+            turned = normals == null ? null : normals.with(unit(mapped(normals.data(), linear)));
         }
         double[] r = m.rows();
         double[] affine = {r[0], r[1], r[2], r[4], r[5], r[6], r[8], r[9], r[10], r[12], r[13], r[14]};
@@ -245,7 +251,34 @@ public final class Mesh {
                 new Mesh(mapped(points, affine), faceSizes, corners, turned, uvs),
                 leftHanded != mirrored,
                 doubleSided,
-                primvars);
+                offsetsMapped(affine, linear, m));
+    }
+
+    /**
+     * The channels, with offsets turned and grown.
+     *
+     * @param affine what points go by
+     * @param normal what normals go by before they are made as long as one; null where there are none any more
+     */
+    private Map<String, Channel> offsetsMapped(double[] affine, double @Nullable [] normal, Matrix4 m) {
+        if (primvars.keySet().stream().noneMatch(name -> name.startsWith(OFFSETS))) {
+            return primvars;
+        }
+        double[] offset = affine.clone();
+        Arrays.fill(offset, 9, 12, 0);
+        double[] turn = normal == null ? new double[12] : normal.clone();
+        double size = Math.cbrt(Math.abs(m.determinant3()));
+        for (int i = 0; i < 9; i++) {
+            turn[i] *= size;
+        }
+        Map<String, Channel> mapped = new LinkedHashMap<>(primvars);
+        mapped.replaceAll((name, channel) -> {
+            if (!name.startsWith(OFFSETS) || channel.width() != 3) {
+                return channel;
+            }
+            return channel.with(mapped(channel.data(), name.startsWith(OFFSETS + "Normals") ? turn : offset));
+        });
+        return mapped;
     }
 
     /** Vectors of unit length, in place; those of no length stay as they are. */

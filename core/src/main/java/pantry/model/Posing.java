@@ -2,11 +2,13 @@ package pantry.model;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.motion.BlendShapes;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
 import pantry.motion.Skin;
@@ -35,31 +37,36 @@ public final class Posing {
 
     /** The model at a time of a motion, seconds. */
     public Model at(Motion motion, double seconds) {
-        return posed(skeleton.posed(motion, seconds));
+        return posed(skeleton.posed(motion, seconds), motion.weightsAt(seconds));
     }
 
     /** The model where nothing moves its joints. */
     public Model atRest() {
-        return posed(skeleton.rest());
+        return posed(skeleton.rest(), Map.of());
     }
 
-    private Model posed(Matrix4[] places) {
+    private Model posed(Matrix4[] places, Map<String, Double> weights) {
         Matrix4[] changes = skeleton.skinning(places);
-        return new Model(model.name(), nodes(model.roots(), Matrix4.IDENTITY, changes), model.extras());
+        return new Model(model.name(), nodes(model.roots(), Matrix4.IDENTITY, changes, weights), model.extras());
     }
 
-    private static List<Model.Node> nodes(List<Model.Node> nodes, Matrix4 above, Matrix4[] changes) {
+    private static List<Model.Node> nodes(
+            List<Model.Node> nodes, Matrix4 above, Matrix4[] changes, Map<String, Double> weights) {
         List<Model.Node> posed = new ArrayList<>(nodes.size());
         boolean same = true;
         for (Model.Node node : nodes) {
             Matrix4 world = node.local().times(above);
             List<Model.Part> parts = node.parts().stream()
                     .map(part -> {
-                        Mesh mesh = deformed(part.mesh(), world, changes);
+                        Mesh shaped = weights.isEmpty()
+                                ? part.mesh()
+                                : BlendShapes.without(
+                                        BlendShapes.applied(part.mesh(), name -> weights.getOrDefault(name, 0.0)));
+                        Mesh mesh = deformed(shaped, world, changes);
                         return mesh == part.mesh() ? part : new Model.Part(mesh, part.material(), part.looks());
                     })
                     .toList();
-            List<Model.Node> children = nodes(node.children(), world, changes);
+            List<Model.Node> children = nodes(node.children(), world, changes, weights);
             boolean kept = children == node.children() && parts.equals(node.parts());
             same &= kept;
             posed.add(
@@ -108,18 +115,24 @@ public final class Posing {
     public Model telling() {
         Matrix4[] rest = skeleton.rest();
         Matrix4[] told = rest;
+        Map<String, Double> shapes = Map.of();
         double farthest = -1;
         for (Motion motion : skeleton.motions()) {
             for (int look = 0; look < LOOKS; look++) {
-                Matrix4[] places = skeleton.posed(motion, motion.times()[0] + motion.seconds() * look / LOOKS);
-                double far = apart(places, rest);
+                double seconds = motion.times()[0] + motion.seconds() * look / LOOKS;
+                Matrix4[] places = skeleton.posed(motion, seconds);
+                Map<String, Double> weights = motion.weightsAt(seconds);
+                // A shape that is reached counts as much as a joint that moves by a metre.
+                double far = apart(places, rest)
+                        + weights.values().stream().mapToDouble(w -> w * w).sum();
                 if (far > farthest) {
                     farthest = far;
                     told = places;
+                    shapes = weights;
                 }
             }
         }
-        return posed(told);
+        return posed(told, shapes);
     }
 
     private static double apart(Matrix4[] places, Matrix4[] others) {

@@ -1,12 +1,15 @@
 package pantry.motion;
 
 import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import java.util.function.Function;
 import java.util.stream.IntStream;
 import pantry.base.math.Vec3;
 
 /**
- * What the joints of a skeleton do over time: a {@code UsdSkelAnimation}. Immutable: arrays are shared, not copied, and must
+ * What the joints of a skeleton and the shapes of its meshes do over time: a {@code UsdSkelAnimation}. Immutable: arrays are shared, not copied, and must
  * not be changed.
  */
 public final class Motion {
@@ -19,8 +22,12 @@ public final class Motion {
     private final float[] moves;
     private final float[] turns;
     private final float[] scales;
+    private final List<String> shapes;
+    private final float[] weights;
 
     /**
+     * A motion of joints alone.
+     *
      * @param name for a person
      * @param times of the keys, seconds, rising, at least one
      * @param joints the number of joints of the skeleton
@@ -36,6 +43,8 @@ public final class Motion {
         this.moves = moves;
         this.turns = turns;
         this.scales = scales;
+        this.shapes = List.of();
+        this.weights = new float[0];
         int keys = times.length * joints;
         if (times.length == 0) {
             throw new IllegalArgumentException("the motion \"" + name + "\" has no keys");
@@ -57,6 +66,61 @@ public final class Motion {
                 }
             }
         }
+    }
+
+    private Motion(Motion joints, List<String> shapes, float[] weights) {
+        this.name = joints.name;
+        this.times = joints.times;
+        this.joints = joints.joints;
+        this.moves = joints.moves;
+        this.turns = joints.turns;
+        this.scales = joints.scales;
+        this.shapes = List.copyOf(shapes);
+        this.weights = weights;
+        if (weights.length != times.length * shapes.size()) {
+            throw new IllegalArgumentException("the motion \"" + name + "\" has not as many weights as its "
+                    + times.length + " times and " + shapes.size() + " shapes need");
+        }
+        for (float weight : weights) {
+            if (!Float.isFinite(weight)) {
+                throw new IllegalArgumentException("the motion \"" + name + "\" has a weight that is no number");
+            }
+        }
+    }
+
+    /**
+     * This motion with shapes that change along.
+     *
+     * @param names of {@link BlendShapes}
+     * @param keys for each key all shapes' weights
+     */
+    public Motion withShapes(List<String> names, float[] keys) {
+        return new Motion(this, names, keys);
+    }
+
+    /** The shapes that it changes; {@code blendShapes}. */
+    public List<String> shapes() {
+        return shapes;
+    }
+
+    /** All shapes' weights at a key; {@code blendShapeWeights}. */
+    public float[] weights(int key) {
+        return Arrays.copyOfRange(weights, key * shapes.size(), (key + 1) * shapes.size());
+    }
+
+    /** The shapes' weights at a time, by name; as {@link #at} otherwise. */
+    public Map<String, Double> weightsAt(double seconds) {
+        if (shapes.isEmpty()) {
+            return Map.of();
+        }
+        KeySpan keys = KeySpan.at(times, seconds);
+        Map<String, Double> now = new LinkedHashMap<>();
+        for (int i = 0; i < shapes.size(); i++) {
+            double before = weights[keys.before() * shapes.size() + i];
+            double after = weights[keys.after() * shapes.size() + i];
+            now.put(shapes.get(i), before + (after - before) * keys.share());
+        }
+        return now;
     }
 
     /** A motion whose joints are told one by one. */
@@ -146,9 +210,10 @@ public final class Motion {
 
     /** This motion with each key of some joints changed. */
     public Motion mapped(KeyChange change) {
-        return of(name, times, joints, key -> IntStream.range(0, joints)
+        Motion changed = of(name, times, joints, key -> IntStream.range(0, joints)
                 .mapToObj(joint -> change.changed(joint, key(key, joint)))
                 .toArray(JointTransform[]::new));
+        return changed.withShapes(shapes, weights);
     }
 
     /** What becomes of a joint's key. */
@@ -165,7 +230,9 @@ public final class Motion {
                 && Arrays.equals(times, other.times)
                 && Arrays.equals(moves, other.moves)
                 && Arrays.equals(turns, other.turns)
-                && Arrays.equals(scales, other.scales);
+                && Arrays.equals(scales, other.scales)
+                && shapes.equals(other.shapes)
+                && Arrays.equals(weights, other.weights);
     }
 
     @Override

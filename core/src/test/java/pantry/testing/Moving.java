@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -13,6 +14,7 @@ import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Posing;
+import pantry.motion.BlendShapes;
 import pantry.motion.JointTransform;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
@@ -22,7 +24,7 @@ import pantry.motion.Skin;
 public final class Moving {
     private Moving() {}
 
-    /** A vane on a pole: it turns, and its tail, which hangs half on another joint, swings. */
+    /** A vane on a pole: it turns, and its tail, which hangs half on another joint, swings and is bent. */
     public static Model vane() {
         Matrix4 top = Matrix4.translation(new Vec3(0, 3, 0));
         Matrix4 aside = Matrix4.translation(new Vec3(1, 0, 0));
@@ -30,12 +32,14 @@ public final class Moving {
                 new Skeleton.Joint("Head", Skeleton.NONE, top, top),
                 new Skeleton.Joint("Tail end", 0, aside, aside.times(top)));
         Motion turn = Motion.of("Turn round", new float[] {0, 1, 2}, 2, key -> new JointTransform[] {
-            JointTransform.of(Matrix4.rotation(1, 120 * key).times(top)),
-            JointTransform.of(Matrix4.rotation(2, 20 * key).times(aside))
-        });
+                    JointTransform.of(Matrix4.rotation(1, 120 * key).times(top)),
+                    JointTransform.of(Matrix4.rotation(2, 20 * key).times(aside))
+                })
+                .withShapes(List.of("Bent up"), new float[] {0, 1, 0.5f});
         Motion gust = Motion.of("Gust", new float[] {0, 0.5f}, 2, key -> new JointTransform[] {
-            JointTransform.of(Matrix4.rotation(1, 10 * key).times(top)), JointTransform.of(aside)
-        });
+                    JointTransform.of(Matrix4.rotation(1, 10 * key).times(top)), JointTransform.of(aside)
+                })
+                .withShapes(List.of("Bent up"), new float[] {0, -0.5f});
         Mesh tail = Shapes.block(2, 0.5, 0.1);
         float[] numbers = new float[2 * tail.pointCount()];
         float[] weights = new float[2 * tail.pointCount()];
@@ -44,6 +48,11 @@ public final class Moving {
             weights[2 * i] = tail.point(i).x() > 0 ? 0.25f : 1;
             weights[2 * i + 1] = 1 - weights[2 * i];
         }
+        float[] bend = new float[3 * tail.pointCount()];
+        for (int i = 0; i < tail.pointCount(); i++) {
+            bend[3 * i + 1] = tail.point(i).x() > 0 ? 0.3f : 0;
+        }
+        Mesh bent = BlendShapes.on(tail, Map.of("Bent up", new BlendShapes.Shape(bend, null, Map.of())));
         Material paint = Material.plain("Paint", Colour.WHITE, 0, 1);
         return new Model(
                 "Vane",
@@ -56,7 +65,7 @@ public final class Moving {
                         Model.Node.of(
                                 "Tail",
                                 top,
-                                List.of(new Model.Part(new Skin(2, numbers, weights).on(tail), paint)),
+                                List.of(new Model.Part(new Skin(2, numbers, weights).on(bent), paint)),
                                 List.of())),
                 Model.Extras.NONE.with(Optional.of(new Skeleton(joints, List.of(turn, gust)))));
     }

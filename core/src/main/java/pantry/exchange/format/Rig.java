@@ -186,21 +186,24 @@ public final class Rig {
     /**
      * A motion of all joints; those that no track tells of are at rest.
      *
-     * @return empty where no track tells of a joint
+     * @return empty where no track tells of a joint or of a shape
      * @throws IllegalArgumentException where there are too many keys
      */
-    public Optional<Motion> motion(String name, List<MotionTrack> tracks) {
+    public Optional<Motion> motion(String name, List<MotionTrack> tracks, List<ShapeTrack> shapes) {
         Map<Integer, List<MotionTrack>> byJoint = new HashMap<>();
         TreeSet<Float> times = new TreeSet<>();
         for (MotionTrack track : tracks) {
             if (byNode.containsKey(track.node())) {
                 byJoint.computeIfAbsent(track.node(), node -> new ArrayList<>()).add(track);
-                track.addTimes(times);
-                if ((long) times.size() * bones.size() > MOST_KEYS) {
-                    throw new IllegalArgumentException(
-                            "has more than " + MOST_KEYS + " keys, over " + bones.size() + " joints");
-                }
+                track.curve().addTimes(times);
+                checkKeys(times.size(), bones.size());
             }
+        }
+        List<String> names = new ArrayList<>();
+        for (ShapeTrack track : shapes) {
+            track.curve().addTimes(times);
+            names.addAll(track.shapes());
+            checkKeys(times.size(), bones.size() + names.size());
         }
         if (times.isEmpty()) {
             return Optional.empty();
@@ -213,13 +216,13 @@ public final class Rig {
         // Most tracks have the keys of all others: those need not be looked for.
         Set<MotionTrack> whole = Collections.newSetFromMap(new IdentityHashMap<>());
         byJoint.values().forEach(some -> some.stream()
-                .filter(track -> Arrays.equals(track.times(), all))
+                .filter(track -> Arrays.equals(track.curve().times(), all))
                 .forEach(whole::add));
         JointTransform[] still = new JointTransform[bones.size()];
         for (int i = 0; i < still.length; i++) {
             still[i] = JointTransform.of(local.apply(bones.get(i).node()));
         }
-        return Optional.of(Motion.of(name, all, bones.size(), key -> {
+        Motion moved = Motion.of(name, all, bones.size(), key -> {
             JointTransform[] pose = new JointTransform[bones.size()];
             for (int i = 0; i < pose.length; i++) {
                 pose[i] = still[i];
@@ -232,7 +235,29 @@ public final class Rig {
                 }
             }
             return pose;
-        }));
+        });
+        return Optional.of(names.isEmpty() ? moved : moved.withShapes(names, weights(shapes, all, names.size())));
+    }
+
+    private static void checkKeys(long keys, int each) {
+        if (keys * each > MOST_KEYS) {
+            throw new IllegalArgumentException(
+                    "has more than " + MOST_KEYS + " keys, over " + each + " joints and shapes");
+        }
+    }
+
+    /** All shapes' weights at each of the times. */
+    private static float[] weights(List<ShapeTrack> tracks, float[] times, int shapes) {
+        float[] weights = new float[times.length * shapes];
+        for (int key = 0; key < times.length; key++) {
+            int at = key * shapes;
+            for (ShapeTrack track : tracks) {
+                for (double weight : track.curve().at(times[key])) {
+                    weights[at++] = (float) weight;
+                }
+            }
+        }
+        return weights;
     }
 
     /** The skeleton; none where nothing moves. To be asked for once all surfaces hang on it and before its motions. */

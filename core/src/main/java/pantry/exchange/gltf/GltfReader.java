@@ -84,6 +84,7 @@ public final class GltfReader {
     private final Set<Integer> visited = new HashSet<>();
     private final List<Fixture> fixtures = new ArrayList<>();
     private final Map<String, Integer> foreign = new LinkedHashMap<>();
+    private final GltfShapes shapes;
     private final GltfRig rig;
 
     /** What hangs on skins, which stands wherever their joints take it, and not where its node does. */
@@ -94,8 +95,9 @@ public final class GltfReader {
         this.accessors = new GltfAccessors(document);
         this.materials = new GltfMaterials(document, images);
         this.progress = progress;
+        this.shapes = new GltfShapes(document, accessors);
         this.rig = new GltfRig(
-                document, accessors, index -> local(document.element("nodes", index), "nodes[" + index + "]"));
+                document, accessors, shapes, index -> local(document.element("nodes", index), "nodes[" + index + "]"));
         for (JsonNode variant : document.root()
                 .path("extensions")
                 .path("KHR_materials_variants")
@@ -224,11 +226,17 @@ public final class GltfReader {
     /** What stands at a node, going with whatever moves it; what is skinned stands elsewhere. */
     private List<Model.Part> placedParts(JsonNode json, int index, String name, String place) {
         int mesh = json.path("mesh").asInt(-1);
-        List<Model.Part> parts = parts(mesh);
+        List<Model.Part> all = parts(mesh);
         int skin = json.path("skin").asInt(-1);
         if (rig.isEmpty()) {
-            return parts;
+            return all;
         }
+        List<Model.Part> parts = shapes.names(index).isEmpty()
+                ? all
+                : all.stream()
+                        .map(part ->
+                                new Model.Part(shapes.shown(part.mesh(), mesh, index), part.material(), part.looks()))
+                        .toList();
         if (skin < 0) {
             return parts.stream()
                     .map(part -> new Model.Part(rig.moved(part.mesh(), index), part.material(), part.looks()))
@@ -378,7 +386,8 @@ public final class GltfReader {
             JsonNode primitives = json.path("primitives");
             List<Integer> numbers = new ArrayList<>();
             for (int i = 0; i < primitives.size(); i++) {
-                Optional<Model.Part> part = part(primitives.path(i), "meshes[" + index + "].primitives[" + i + "]");
+                Optional<Model.Part> part =
+                        part(primitives.path(i), index, "meshes[" + index + "].primitives[" + i + "]");
                 if (part.isPresent()) {
                     parts.add(part.get());
                     numbers.add(i);
@@ -391,7 +400,7 @@ public final class GltfReader {
         return known;
     }
 
-    private Optional<Model.Part> part(JsonNode json, String place) {
+    private Optional<Model.Part> part(JsonNode json, int index, String place) {
         int mode = json.path("mode").asInt(TRIANGLES);
         if (mode < 0 || mode > FAN) {
             throw document.wrong(place, "has mode " + mode + ", which the standard does not know");
@@ -400,11 +409,8 @@ public final class GltfReader {
             foreign.merge(mode == 0 ? "sets of loose points" : "sets of lines", 1, Integer::sum);
             return Optional.empty();
         }
-        if (json.has("targets")) {
-            foreign.merge("morph targets", json.path("targets").size(), Integer::sum);
-        }
         int bound = json.path("material").asInt(-1);
-        Mesh mesh = surface(json, mode, place, materials.isDoubleSided(bound));
+        Mesh mesh = shapes.on(surface(json, mode, place, materials.isDoubleSided(bound)), json, index, place);
         if (mesh.faceCount() == 0) {
             return Optional.empty();
         }

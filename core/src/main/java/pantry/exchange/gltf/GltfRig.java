@@ -9,8 +9,10 @@ import java.util.Set;
 import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
+import pantry.exchange.format.Curve;
 import pantry.exchange.format.MotionTrack;
 import pantry.exchange.format.Rig;
+import pantry.exchange.format.ShapeTrack;
 import pantry.mesh.Mesh;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
@@ -24,13 +26,15 @@ final class GltfRig {
 
     private final GltfDocument document;
     private final GltfAccessors accessors;
+    private final GltfShapes shapes;
     private final Rig rig;
     private final List<Rig.Binding> skins = new ArrayList<>();
 
     /** @param local the place of a node within its parent */
-    GltfRig(GltfDocument document, GltfAccessors accessors, IntFunction<Matrix4> local) {
+    GltfRig(GltfDocument document, GltfAccessors accessors, GltfShapes shapes, IntFunction<Matrix4> local) {
         this.document = document;
         this.accessors = accessors;
+        this.shapes = shapes;
         int[] parents = parents();
         try {
             this.rig = new Rig(
@@ -74,6 +78,13 @@ final class GltfRig {
             }
         }
         moving.removeIf(node -> node < 0 || node >= nodes);
+        // Shapes belong to a skeleton: what has some and hangs on none is a joint itself.
+        for (int node = 0; node < nodes; node++) {
+            if (!shapes.names(node).isEmpty()
+                    && !document.root().path("nodes").path(node).has("skin")) {
+                moving.add(node);
+            }
+        }
         return moving;
     }
 
@@ -194,13 +205,16 @@ final class GltfRig {
         JsonNode json = document.element("animations", index);
         String place = "animations[" + index + "]";
         List<MotionTrack> tracks = new ArrayList<>();
+        List<ShapeTrack> weights = new ArrayList<>();
         int number = 0;
         for (JsonNode channel : json.path("channels")) {
-            track(json, channel, place + ".channels[" + number++ + "]").ifPresent(tracks::add);
+            String at = place + ".channels[" + number++ + "]";
+            track(json, channel, at).ifPresent(tracks::add);
+            weights(json, channel, at).ifPresent(weights::add);
         }
         String name = json.path("name").asString("");
         try {
-            return rig.motion(name.isBlank() ? "Motion " + (index + 1) : name, tracks);
+            return rig.motion(name.isBlank() ? "Motion " + (index + 1) : name, tracks, weights);
         } catch (IllegalArgumentException e) {
             throw document.wrong(place, e.getMessage());
         }
@@ -221,23 +235,49 @@ final class GltfRig {
         if (part == null || !rig.isJoint(node)) {
             return Optional.empty();
         }
+        return Optional.of(new MotionTrack(node, part, curve(animation, channel, place, part.width())));
+    }
+
+    /** The weights of a node's shapes, counted from what they usually are. */
+    private Optional<ShapeTrack> weights(JsonNode animation, JsonNode channel, String place) {
+        JsonNode target = channel.path("target");
+        int node = target.path("node").asInt(-1);
+        List<String> names = shapes.names(node);
+        if (!target.path("path").asString("").equals("weights") || names.isEmpty()) {
+            return Optional.empty();
+        }
+        Curve curve = curve(animation, channel, place, names.size());
+        float[] usual = shapes.usual(node);
+        float[] values = curve.values().clone();
+        int perKey = curve.way().perKey();
+        for (int i = 0; i < values.length; i++) {
+            // Tangents are the same wherever weights are counted from.
+            boolean isKey = perKey == 1 || i / names.size() % perKey == 1;
+            values[i] -= isKey ? usual[i % names.size()] : 0;
+        }
+        return Optional.of(new ShapeTrack(names, new Curve(curve.times(), values, names.size(), false, curve.way())));
+    }
+
+    private Curve curve(JsonNode animation, JsonNode channel, String place, int width) {
+        String path = channel.path("target").path("path").asString("");
         JsonNode sampler =
                 animation.path("samplers").path(channel.path("sampler").asInt(-1));
-        MotionTrack.Way way =
+        Curve.Way way =
                 switch (sampler.path("interpolation").asString("LINEAR")) {
-                    case "STEP" -> MotionTrack.Way.STEP;
-                    case "CUBICSPLINE" -> MotionTrack.Way.CUBICSPLINE;
-                    default -> MotionTrack.Way.LINEAR;
+                    case "STEP" -> Curve.Way.STEP;
+                    case "CUBICSPLINE" -> Curve.Way.CUBICSPLINE;
+                    default -> Curve.Way.LINEAR;
                 };
-        MotionTrack track = new MotionTrack(
-                node,
-                part,
+        Curve curve = new Curve(
                 accessors.floats(sampler.path("input").asInt(-1), 1),
-                accessors.floats(sampler.path("output").asInt(-1), part.width()),
+                // Weights are stored one by one.
+                accessors.floats(sampler.path("output").asInt(-1), path.equals("weights") ? 1 : width),
+                width,
+                path.equals("rotation"),
                 way);
-        track.fault().ifPresent(fault -> {
+        curve.fault().ifPresent(fault -> {
             throw document.wrong(place, fault);
         });
-        return Optional.of(track);
+        return curve;
     }
 }

@@ -1,9 +1,6 @@
 package pantry.exchange.gltf;
 
 import de.javagl.jgltf.impl.v2.Animation;
-import de.javagl.jgltf.impl.v2.AnimationChannel;
-import de.javagl.jgltf.impl.v2.AnimationChannelTarget;
-import de.javagl.jgltf.impl.v2.AnimationSampler;
 import de.javagl.jgltf.impl.v2.GlTF;
 import de.javagl.jgltf.impl.v2.Node;
 import de.javagl.jgltf.impl.v2.Skin;
@@ -29,15 +26,26 @@ final class GltfRigWriter {
 
     private final Skeleton skeleton;
     private final GltfBuffer buffer;
+    private final GltfShapeWriter shapes;
     private final ExportNotes notes;
     private final int first;
     private boolean needsStill;
     private boolean told;
 
-    /** @param nodes takes a node for each joint */
-    GltfRigWriter(Skeleton skeleton, GltfBuffer buffer, ExportNotes notes, List<Node> nodes, List<Integer> roots) {
+    /**
+     * @param shapes those of the meshes
+     * @param nodes takes a node for each joint
+     */
+    GltfRigWriter(
+            Skeleton skeleton,
+            GltfBuffer buffer,
+            GltfShapeWriter shapes,
+            ExportNotes notes,
+            List<Node> nodes,
+            List<Integer> roots) {
         this.skeleton = skeleton;
         this.buffer = buffer;
+        this.shapes = shapes;
         this.notes = notes;
         this.first = nodes.size();
         List<Skeleton.Joint> joints = skeleton.joints();
@@ -198,10 +206,7 @@ final class GltfRigWriter {
     }
 
     private @Nullable Animation animation(Motion motion) {
-        Animation animation = new Animation();
-        animation.setName(motion.name());
-        List<AnimationSampler> samplers = new ArrayList<>();
-        List<AnimationChannel> channels = new ArrayList<>();
+        GltfChannels channels = new GltfChannels();
         // glTF's times begin at zero or later.
         float[] times = motion.times().clone();
         for (int i = 0; i < times.length; i++) {
@@ -221,28 +226,16 @@ final class GltfRigWriter {
             String[] paths = {"translation", "rotation", "scale"};
             for (int i = 0; i < paths.length; i++) {
                 if (differs(values[i], still[i])) {
-                    AnimationSampler sampler = new AnimationSampler();
-                    sampler.setInput(input);
-                    sampler.setOutput(buffer.data(values[i], still[i].length, false));
-                    sampler.setInterpolation("LINEAR");
-                    samplers.add(sampler);
-                    AnimationChannelTarget target = new AnimationChannelTarget();
-                    target.setNode(first + joint);
-                    target.setPath(paths[i]);
-                    AnimationChannel channel = new AnimationChannel();
-                    channel.setSampler(samplers.size() - 1);
-                    channel.setTarget(target);
-                    channels.add(channel);
+                    channels.add(first + joint, paths[i], input, buffer.data(values[i], still[i].length, false));
                 }
             }
         }
+        shapes.animate(channels, motion, input);
         if (channels.isEmpty()) {
             notes.left("motion " + motion.name() + " moves nothing");
             return null;
         }
-        animation.setSamplers(samplers);
-        animation.setChannels(channels);
-        return animation;
+        return channels.animation(motion.name());
     }
 
     private static boolean differs(float[] values, float[] rest) {

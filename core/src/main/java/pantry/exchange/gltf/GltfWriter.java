@@ -32,6 +32,7 @@ import pantry.mesh.Channel;
 import pantry.mesh.TriangleMesh;
 import pantry.model.Fixture;
 import pantry.model.Model;
+import pantry.motion.BlendShapes;
 import pantry.motion.Skin;
 
 /**
@@ -64,6 +65,7 @@ public final class GltfWriter {
     /** What hangs on joints, which stands at the top wherever its object is. */
     private final List<Integer> hung = new ArrayList<>();
 
+    private final GltfShapeWriter shapes;
     private @Nullable GltfRigWriter rig;
 
     /** A mesh with a place that is part of its vertices. */
@@ -71,6 +73,7 @@ public final class GltfWriter {
 
     private GltfWriter(Model model, @Nullable ExportImages beside, ExportNotes notes) {
         this.notes = notes;
+        this.shapes = new GltfShapeWriter(buffer, notes);
         this.images = new GltfImages(buffer, beside, notes);
         this.materials = new GltfMaterialWriter(images, notes, extensions);
         this.looks = List.copyOf(model.looks());
@@ -122,7 +125,7 @@ public final class GltfWriter {
         gltf.setAsset(asset);
         List<Integer> roots = new ArrayList<>();
         if (model.extras().skeleton().isPresent()) {
-            rig = new GltfRigWriter(model.extras().skeleton().get(), buffer, notes, nodes, roots);
+            rig = new GltfRigWriter(model.extras().skeleton().get(), buffer, shapes, notes, nodes, roots);
         }
         for (Model.Node root : model.roots()) {
             roots.add(node(root, Matrix4.IDENTITY, Matrix4.IDENTITY));
@@ -208,6 +211,7 @@ public final class GltfWriter {
         }
         if (!parts.isEmpty()) {
             made.setMesh(mesh(node.name(), parts));
+            shapes.shown(number, GltfShapeWriter.names(parts));
         }
         if (!hanging.isEmpty()) {
             Node moved = new Node();
@@ -216,6 +220,7 @@ public final class GltfWriter {
             moved.setSkin(0);
             nodes.add(moved);
             hung.add(nodes.size() - 1);
+            shapes.shown(nodes.size() - 1, GltfShapeWriter.names(hanging));
         }
         List<Integer> children = new ArrayList<>();
         for (Model.Node child : node.children()) {
@@ -271,10 +276,16 @@ public final class GltfWriter {
             return known;
         }
         List<MeshPrimitive> primitives = new ArrayList<>();
-        for (Model.Part part : parts) {
-            primitives.add(primitive(name, part));
-        }
+        List<String> shapeNames = GltfShapeWriter.names(parts);
         Mesh mesh = new Mesh();
+        for (Model.Part part : parts) {
+            MeshPrimitive primitive = primitive(name, part);
+            shapes.addTo(primitive, triangles.get(part.mesh()), shapeNames);
+            primitives.add(primitive);
+        }
+        if (!shapeNames.isEmpty()) {
+            shapes.addTo(mesh, shapeNames);
+        }
         mesh.setName(name);
         mesh.setPrimitives(primitives);
         meshes.add(mesh);
@@ -351,7 +362,7 @@ public final class GltfWriter {
             rig.addTo(made, name, flat);
         }
         flat.more().keySet().stream()
-                .filter(other -> rig == null || !Skin.isChannel(other))
+                .filter(other -> !BlendShapes.isChannel(other) && (rig == null || !Skin.isChannel(other)))
                 .filter(other -> !other.equals(pantry.mesh.Mesh.OPACITY) && !other.matches("st[1-3]"))
                 .forEach(other -> notes.left("object " + name + ": " + other + " of its surface has no place in glTF"));
         return made;

@@ -9,6 +9,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.motion.BlendShapes;
 import pantry.motion.Skin;
 import pantry.usd.UsdException;
 import pantry.usd.Value;
@@ -93,6 +94,8 @@ public final class UsdMeshReader {
         more.values().forEach(primvar -> arrays.add(array(primvar)));
         arrays.add(Values.ints(prim, "primvars:" + Skin.JOINTS));
         arrays.add(Values.floats(prim, "primvars:" + Skin.WEIGHTS, 1));
+        UsdBlendShapes shapes = new UsdBlendShapes(prim, problems);
+        arrays.addAll(shapes.arrays());
         try {
             return Optional.of(meshes.get(
                     () -> {
@@ -110,9 +113,10 @@ public final class UsdMeshReader {
                                 .withLeftHanded(leftHanded)
                                 .withPrimvars(primvars(more, points.length / 3, sizes.length, corners.length))
                                 .withDoubleSided(doubleSided);
+                        Mesh shaped = BlendShapes.on(made, shapes.of(made.pointCount()));
                         return UsdSkelReader.skin(prim)
-                                .map(skin -> skin.on(made))
-                                .orElse(made);
+                                .map(skin -> skin.on(shaped))
+                                .orElse(shaped);
                     },
                     arrays.toArray()));
         } catch (IllegalArgumentException | UsdException e) {

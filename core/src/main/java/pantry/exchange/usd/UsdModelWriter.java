@@ -26,6 +26,7 @@ import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Texture;
+import pantry.motion.BlendShapes;
 import pantry.motion.Skin;
 import pantry.usd.AssetPaths;
 import pantry.usd.AttributeSpec;
@@ -247,7 +248,7 @@ public final class UsdModelWriter {
     private void writeSubsets(PrimSpec prim, SdfPath path, List<Model.Part> parts, Matrix4 world) {
         Mesh whole = Merging.of(parts.stream().map(Model.Part::mesh).toList());
         writeSurface(prim, whole);
-        UsdSkelWriter.bind(prim, whole, world);
+        UsdSkelWriter.bind(prim, path, whole, world);
         int face = 0;
         for (Model.Part part : parts) {
             String name = Names.free(Names.identifier(part.material().title()), taken -> prim.child(taken)
@@ -277,7 +278,7 @@ public final class UsdModelWriter {
             prim.metadata().put("instanceable", new Value.Bool(true));
         } else {
             writeSurface(prim, part.mesh());
-            UsdSkelWriter.bind(prim, part.mesh(), world);
+            UsdSkelWriter.bind(prim, path, part.mesh(), world);
         }
         bindAll(prim, path, part);
     }
@@ -288,7 +289,7 @@ public final class UsdModelWriter {
         Set<Mesh> more = Collections.newSetFromMap(new IdentityHashMap<>());
         model.visit((owner, part, world) -> {
             // What hangs on joints is bound where it stands, and cannot be shared with what stands elsewhere.
-            if (Skin.of(part.mesh()).isEmpty() && !once.add(part.mesh())) {
+            if (Skin.of(part.mesh()).isEmpty() && BlendShapes.of(part.mesh()).isEmpty() && !once.add(part.mesh())) {
                 more.add(part.mesh());
             }
         });
@@ -311,7 +312,7 @@ public final class UsdModelWriter {
             prim.set("token", "orientation", new Value.Token("leftHanded")).setUniform(true);
         }
         mesh.primvars().forEach((name, extra) -> {
-            if (!Skin.isChannel(name)) {
+            if (!Skin.isChannel(name) && !BlendShapes.isChannel(name)) {
                 channel(prim, primvarType(name, extra.width()), "primvars:" + name, extra);
             }
         });

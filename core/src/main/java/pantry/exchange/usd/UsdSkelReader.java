@@ -3,15 +3,18 @@ package pantry.exchange.usd;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
 import pantry.model.Model;
+import pantry.motion.BlendShapes;
 import pantry.motion.JointTransform;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
@@ -36,6 +39,7 @@ public final class UsdSkelReader {
     private final List<String> problems = new ArrayList<>();
     private final List<Skeleton.Joint> joints = new ArrayList<>();
     private final List<Block> blocks = new ArrayList<>();
+    private final Set<String> shapes = new HashSet<>();
     private final Map<SdfPath, Optional<Bones>> read = new HashMap<>();
 
     /**
@@ -69,7 +73,9 @@ public final class UsdSkelReader {
      * @param model as it was read of the stage, in its unit and axes
      */
     public static Model rigged(Stage stage, Model model) {
-        boolean hangs = model.meshes().stream().anyMatch(mesh -> Skin.of(mesh).isPresent());
+        boolean hangs = model.meshes().stream()
+                .anyMatch(mesh -> Skin.of(mesh).isPresent()
+                        || mesh.primvars().keySet().stream().anyMatch(BlendShapes::isChannel));
         return hangs ? new UsdSkelReader(stage).rigged(model) : model;
     }
 
@@ -113,25 +119,23 @@ public final class UsdSkelReader {
         List<Model.Node> roots = nodes(model.roots(), Matrix4.IDENTITY);
         List<Prim> animations = new ArrayList<>();
         gather(stage.root(), animations);
-        if (blocks.isEmpty()) {
-            List<String> told = new ArrayList<>(model.extras().foreign());
-            told.addAll(problems);
-            return model.with(
-                    new Model.Extras(model.extras().fixtures(), model.extras().hidden(), told, Optional.empty()));
+        for (Mesh mesh : model.meshes()) {
+            shapes.addAll(BlendShapes.of(mesh).keySet());
         }
+        boolean moves = !blocks.isEmpty() || !shapes.isEmpty();
         List<Motion> motions = new ArrayList<>();
-        for (Prim animation : animations) {
+        for (Prim animation : moves ? animations : List.<Prim>of()) {
             motion(animation).ifPresent(motions::add);
         }
         List<String> foreign = new ArrayList<>(model.extras().foreign());
-        foreign.removeIf(kind -> kind.startsWith("Skel"));
+        foreign.removeIf(kind -> moves && kind.startsWith("Skel"));
         foreign.addAll(problems);
         Model.Extras extras = new Model.Extras(
                 model.extras().fixtures(),
                 model.extras().hidden(),
                 foreign,
-                Optional.of(new Skeleton(joints, motions)));
-        return new Model(model.name(), roots, extras);
+                moves ? Optional.of(new Skeleton(joints, motions)) : Optional.empty());
+        return new Model(model.name(), moves ? roots : model.roots(), extras);
     }
 
     private void gather(Prim prim, List<Prim> animations) {
@@ -339,13 +343,15 @@ public final class UsdSkelReader {
     private Optional<Motion> motion(Prim prim) {
         List<String> names = Values.strings(prim, "joints");
         TreeSet<Double> codes = new TreeSet<>();
-        for (String name : List.of("translations", "rotations", "scales")) {
+        for (String name : List.of("translations", "rotations", "scales", "blendShapeWeights")) {
             prim.attribute(name).ifPresent(attribute -> codes.addAll(attribute.times()));
         }
         if (codes.isEmpty()) {
             codes.add(0.0);
         }
-        if ((long) codes.size() * joints.size() > MOST_KEYS) {
+        if ((long) codes.size()
+                        * (joints.size() + Values.strings(prim, "blendShapes").size())
+                > MOST_KEYS) {
             problems.add("<" + prim.path() + "> has more than " + MOST_KEYS + " keys, and is left out");
             return Optional.empty();
         }
@@ -366,20 +372,36 @@ public final class UsdSkelReader {
                     known.stream().mapToInt(name -> told.getOrDefault(name, -1)).toArray();
             fits |= Arrays.stream(places[b]).anyMatch(place -> place >= 0);
         }
-        if (!fits) {
-            problems.add("<" + prim.path() + "> moves joints that no skeleton here has");
+        List<String> shaped = Values.strings(prim, "blendShapes");
+        List<String> kept = shaped.stream().distinct().filter(shapes::contains).toList();
+        if (!fits && kept.isEmpty()) {
+            problems.add("<" + prim.path() + "> moves joints and shapes that nothing here has");
             return Optional.empty();
         }
         try {
-            return Optional.of(Motion.of(
+            Motion moved = Motion.of(
                     prim.text("displayName").orElse(prim.name()),
                     times,
                     joints.size(),
-                    key -> pose(prim, at[key], places)));
+                    key -> pose(prim, at[key], places));
+            return Optional.of(kept.isEmpty() ? moved : moved.withShapes(kept, weights(prim, at, shaped, kept)));
         } catch (IllegalArgumentException e) {
             problems.add("<" + prim.path() + ">: " + e.getMessage());
             return Optional.empty();
         }
+    }
+
+    /** The weights of some of the shapes that an animation tells of, at each of the times. */
+    private static float[] weights(Prim prim, double[] codes, List<String> told, List<String> kept) {
+        float[] weights = new float[codes.length * kept.size()];
+        for (int key = 0; key < codes.length; key++) {
+            float[] all = floats(prim, "blendShapeWeights", codes[key], 1);
+            for (int i = 0; i < kept.size(); i++) {
+                int at = told.indexOf(kept.get(i));
+                weights[key * kept.size() + i] = at < all.length ? all[at] : 0;
+            }
+        }
+        return weights;
     }
 
     private double rate() {

@@ -1,15 +1,18 @@
 package pantry.exchange.usd;
 
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.IntFunction;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.motion.BlendShapes;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
 import pantry.motion.Skin;
@@ -98,8 +101,15 @@ final class UsdSkelWriter {
     private static void samples(PrimSpec animation, Motion motion) {
         boolean turns = samples(animation, motion, "quatf[]", "rotations", 4, motion::turns, false);
         boolean scales = samples(animation, motion, "half3[]", "scales", 3, motion::scales, false);
+        boolean shapes = false;
+        if (!motion.shapes().isEmpty()) {
+            animation
+                    .set("token[]", "blendShapes", new Value.Strings(motion.shapes()))
+                    .setUniform(true);
+            shapes = samples(animation, motion, "float[]", "blendShapeWeights", 1, motion::weights, false);
+        }
         // Something has to tell how long it takes.
-        samples(animation, motion, "float3[]", "translations", 3, motion::moves, !turns && !scales);
+        samples(animation, motion, "float3[]", "translations", 3, motion::moves, !turns && !scales && !shapes);
     }
 
     /**
@@ -137,13 +147,74 @@ final class UsdSkelWriter {
     /**
      * Binds a mesh's prim to the skeleton of its model.
      *
+     * @param path of the prim
      * @param place of the mesh in the model
      */
-    static void bind(PrimSpec prim, Mesh mesh, Matrix4 place) {
-        if (Skin.of(mesh).isPresent()) {
+    static void bind(PrimSpec prim, SdfPath path, Mesh mesh, Matrix4 place) {
+        Map<String, BlendShapes.Shape> shapes = BlendShapes.of(mesh);
+        if (Skin.of(mesh).isPresent() || !shapes.isEmpty()) {
             prim.applyApiSchema(BINDING, true);
+        }
+        if (!shapes.isEmpty()) {
+            shapes(prim, path, shapes);
+        }
+        if (Skin.of(mesh).isPresent()) {
             prim.set("matrix4d", "primvars:skel:geomBindTransform", new Value.Tuple(place.rows()));
         }
+    }
+
+    /** Writes each shape as a child of its mesh, with the offsets of those points that it moves. */
+    private static void shapes(PrimSpec prim, SdfPath path, Map<String, BlendShapes.Shape> shapes) {
+        List<SdfPath> targets = new ArrayList<>();
+        shapes.forEach((name, shape) -> {
+            String child = Names.free(
+                    Names.identifier(name), taken -> prim.child(taken).isPresent());
+            int[] points = moved(shape);
+            PrimSpec made = prim.define("BlendShape", child);
+            made.set("vector3f[]", "offsets", new Value.Floats(picked(shape.offsets(), points), 3))
+                    .setUniform(true);
+            made.set(
+                            "vector3f[]",
+                            "normalOffsets",
+                            new Value.Floats(
+                                    shape.normals() == null
+                                            ? new float[3 * points.length]
+                                            : picked(shape.normals(), points),
+                                    3))
+                    .setUniform(true);
+            made.set("int[]", "pointIndices", new Value.Ints(points, 1)).setUniform(true);
+            shape.between().forEach((weight, offsets) -> {
+                String attribute = "inbetweens:" + Names.identifier("at" + weight);
+                AttributeSpec between = made.set("vector3f[]", attribute, new Value.Floats(picked(offsets, points), 3));
+                between.setUniform(true);
+                between.metadata().put("weight", new Value.Real(weight));
+            });
+            targets.add(path.child(child));
+        });
+        prim.set("token[]", "skel:blendShapes", new Value.Strings(List.copyOf(shapes.keySet())))
+                .setUniform(true);
+        prim.relate("skel:blendShapeTargets", targets.toArray(SdfPath[]::new));
+    }
+
+    /** The points that a shape moves, or whose normals it turns. */
+    private static int[] moved(BlendShapes.Shape shape) {
+        return IntStream.range(0, shape.offsets().length / 3)
+                .filter(point -> isMoved(shape.offsets(), point)
+                        || shape.normals() != null && isMoved(shape.normals(), point)
+                        || shape.between().values().stream().anyMatch(offsets -> isMoved(offsets, point)))
+                .toArray();
+    }
+
+    private static boolean isMoved(float[] offsets, int point) {
+        return offsets[3 * point] != 0 || offsets[3 * point + 1] != 0 || offsets[3 * point + 2] != 0;
+    }
+
+    private static float[] picked(float[] triples, int[] points) {
+        float[] picked = new float[3 * points.length];
+        for (int i = 0; i < points.length; i++) {
+            System.arraycopy(triples, 3 * points[i], picked, 3 * i, 3);
+        }
+        return picked;
     }
 
     /** Writes which joints the points of a mesh hang on, and how much. */

@@ -3,6 +3,8 @@ package pantry.exchange.worker;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.nio.DoubleBuffer;
+import java.nio.IntBuffer;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -10,6 +12,8 @@ import org.lwjgl.PointerBuffer;
 import org.lwjgl.assimp.AIAnimation;
 import org.lwjgl.assimp.AIBone;
 import org.lwjgl.assimp.AIMesh;
+import org.lwjgl.assimp.AIMeshMorphAnim;
+import org.lwjgl.assimp.AIMeshMorphKey;
 import org.lwjgl.assimp.AINodeAnim;
 import org.lwjgl.assimp.AIQuatKey;
 import org.lwjgl.assimp.AIQuaternion;
@@ -22,6 +26,8 @@ import org.lwjgl.assimp.AIVertexWeight;
 final class RigDump {
     /** Common practice where a file does not tell how long a tick is: 25 a second. */
     private static final double USUAL_TICKS = 25;
+
+    private static final int MOST_SHAPES = 1000;
 
     private final Arrays out;
 
@@ -76,9 +82,44 @@ final class RigDump {
                 turns(node, channel.mNumRotationKeys(), channel.mRotationKeys(), ticks, tracks);
                 vectors(node, "SCALE", channel.mNumScalingKeys(), channel.mScalingKeys(), ticks, tracks);
             }
-            motions.add(new Wire.WireMotion(animation.mName().dataString(), tracks));
+            List<Wire.WireWeights> shapes = new ArrayList<>();
+            PointerBuffer morphs = animation.mMorphMeshChannels();
+            for (int c = 0; c < animation.mNumMorphMeshChannels() && morphs != null; c++) {
+                weights(AIMeshMorphAnim.create(morphs.get(c)), ticks, shapes);
+            }
+            motions.add(new Wire.WireMotion(animation.mName().dataString(), tracks, shapes));
         }
         return motions;
+    }
+
+    private void weights(AIMeshMorphAnim channel, double ticks, List<Wire.WireWeights> into) throws IOException {
+        AIMeshMorphKey.Buffer keys = channel.mKeys();
+        int count = channel.mNumKeys();
+        int width = 0;
+        for (int i = 0; i < count; i++) {
+            IntBuffer shapes = keys.get(i).mValues();
+            for (int s = 0; s < shapes.remaining(); s++) {
+                width = Math.max(width, shapes.get(s) + 1);
+            }
+        }
+        if (width == 0 || width > MOST_SHAPES) {
+            return;
+        }
+        Keys all = new Keys(count, width);
+        // What a key does not tell stays as it was.
+        float[] now = new float[width];
+        for (int i = 0; i < count; i++) {
+            IntBuffer shapes = keys.get(i).mValues();
+            DoubleBuffer weights = keys.get(i).mWeights();
+            for (int s = 0; s < shapes.remaining(); s++) {
+                if (shapes.get(s) >= 0) {
+                    now[shapes.get(s)] = (float) weights.get(s);
+                }
+            }
+            all.add(keys.get(i).mTime() / ticks, now);
+        }
+        into.add(new Wire.WireWeights(
+                channel.mName().dataString(), out.append(all.times()), out.append(all.values()), all.count(), width));
     }
 
     private void vectors(

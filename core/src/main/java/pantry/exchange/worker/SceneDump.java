@@ -16,6 +16,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.lwjgl.PointerBuffer;
+import org.lwjgl.assimp.AIAnimMesh;
 import org.lwjgl.assimp.AICamera;
 import org.lwjgl.assimp.AIColor3D;
 import org.lwjgl.assimp.AIColor4D;
@@ -135,11 +136,23 @@ final class SceneDump implements AutoCloseable {
                 metadataNumber(scene, "UpAxis").map(Double::intValue).orElse(null));
     }
 
-    private Wire.WireMesh mesh(AIMesh mesh) throws IOException {
+    private Wire.WireMesh mesh(AIMesh mesh) throws IOException, Refusal {
         if (mesh.mNumFaces() == 0) {
             // Points and nothing between them.
             return new Wire.WireMesh(
-                    mesh.mName().dataString(), mesh.mMaterialIndex(), 0, 0, -1, List.of(), -1, 0, 0, 0, 0, List.of());
+                    mesh.mName().dataString(),
+                    mesh.mMaterialIndex(),
+                    0,
+                    0,
+                    -1,
+                    List.of(),
+                    -1,
+                    0,
+                    0,
+                    0,
+                    0,
+                    List.of(),
+                    List.of());
         }
         int count = mesh.mNumVertices();
         AIVector3D.Buffer normals = mesh.mNormals();
@@ -185,7 +198,27 @@ final class SceneDump implements AutoCloseable {
                 faceCount,
                 append(corners),
                 cornerCount,
-                new RigDump(this::append).bones(mesh));
+                new RigDump(this::append).bones(mesh),
+                shapes(mesh, count));
+    }
+
+    private List<Wire.WireShape> shapes(AIMesh mesh, int count) throws IOException, Refusal {
+        List<Wire.WireShape> shapes = new ArrayList<>();
+        PointerBuffer pointers = mesh.mAnimMeshes();
+        for (int i = 0; i < mesh.mNumAnimMeshes() && pointers != null; i++) {
+            AIAnimMesh shape = AIAnimMesh.create(pointers.get(i));
+            AIVector3D.Buffer points = shape.mVertices();
+            AIVector3D.Buffer normals = shape.mNormals();
+            if (points == null || shape.mNumVertices() != count) {
+                throw new Refusal("mesh \"" + mesh.mName().dataString() + "\": shape " + i + " has "
+                        + shape.mNumVertices() + " points for " + count);
+            }
+            shapes.add(new Wire.WireShape(
+                    shape.mName().dataString(),
+                    appendMemory(points.address(), count * 12L),
+                    normals == null ? -1 : appendMemory(normals.address(), count * 12L)));
+        }
+        return shapes;
     }
 
     private static ByteBuffer pairs(AIVector3D.Buffer uvs, int count) {

@@ -34,7 +34,8 @@ record Wire(
             int faceCount,
             long corners,
             int cornerCount,
-            List<WireBone> bones) {}
+            List<WireBone> bones,
+            List<WireShape> shapes) {}
 
     /**
      * What of a mesh hangs on an object.
@@ -45,8 +46,30 @@ record Wire(
      */
     record WireBone(String node, double[] unbind, long points, long weights, int count) {}
 
-    /** What moves objects. */
-    record WireMotion(String name, List<WireTrack> tracks) {}
+    /**
+     * What the points of a mesh can be moved towards.
+     *
+     * @param points the place of where they come to, as many as the mesh has
+     * @param normals the place of what the normals become; -1 where that is not told
+     */
+    record WireShape(String name, long points, long normals) {}
+
+    /**
+     * What moves objects and shapes.
+     *
+     * @param shapes what changes the shapes of meshes
+     */
+    record WireMotion(String name, List<WireTrack> tracks, List<WireWeights> shapes) {}
+
+    /**
+     * The weights of a mesh's shapes over time.
+     *
+     * @param target the name of the mesh, or of an object that shows it
+     * @param times the place of the keys' times, seconds
+     * @param values the place of the keys' values, a weight for each shape
+     * @param width the number of shapes
+     */
+    record WireWeights(String target, long times, long values, int count, int width) {}
 
     /**
      * A component of an object's place over time.

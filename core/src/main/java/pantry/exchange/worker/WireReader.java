@@ -37,6 +37,7 @@ import pantry.model.Fixture;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.Texture;
+import pantry.motion.BlendShapes;
 import pantry.motion.Skin;
 
 /** Turns what the worker handed over into a model. */
@@ -128,10 +129,11 @@ final class WireReader {
                             channel(all, mesh.normals(), mesh.pointCount(), 3),
                             channel(all, uvs(mesh, 0), mesh.pointCount(), 2))
                     .withPrimvars(primvars(mesh, all));
-            Mesh hung = rig.skinned(mesh, made);
+            Mesh hung = rig.skinned(mesh, rig.shaped(mesh, made));
             Mesh welded = Welding.exact(hung);
-            // Points at one place that hang on different joints go apart.
-            boolean torn = Skin.of(hung).isPresent() && Skin.of(welded).isEmpty();
+            // Points at one place that hang on different joints, or are moved otherwise by a shape, go apart.
+            boolean torn = Skin.of(hung).isPresent() && Skin.of(welded).isEmpty()
+                    || BlendShapes.of(welded).size() < mesh.shapes().size();
             return Optional.of(torn ? hung : welded);
         } catch (IllegalArgumentException e) {
             throw new ExchangeException(file, "mesh \"" + mesh.name() + "\" is damaged: " + e.getMessage(), e);

@@ -7,15 +7,20 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
+import pantry.exchange.format.Curve;
 import pantry.exchange.format.ExchangeException;
 import pantry.exchange.format.MotionTrack;
 import pantry.exchange.format.Rig;
+import pantry.exchange.format.ShapeTrack;
 import pantry.mesh.Mesh;
+import pantry.motion.BlendShapes;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
 import pantry.motion.Skin;
@@ -31,6 +36,11 @@ final class WireRig {
     private final Rig rig;
     private final Map<Wire.WireMesh, Rig.Binding> bindings = new HashMap<>();
 
+    /** By the names of meshes. */
+    private final Map<String, List<String>> shapeNames = new HashMap<>();
+
+    private final Set<String> taken = new HashSet<>();
+
     WireRig(Path file, Wire wire, MemorySegment all) {
         this.file = file;
         this.wire = wire;
@@ -41,6 +51,15 @@ final class WireRig {
                 .forEach(mesh -> mesh.bones().forEach(bone -> node(bone.node()).ifPresent(moving::add)));
         wire.motions().forEach(motion -> motion.tracks()
                 .forEach(track -> node(track.node()).ifPresent(moving::add)));
+        // Shapes belong to a skeleton: what has some and hangs on nothing is a joint itself.
+        for (int number = 0; number < nodes.size(); number++) {
+            for (int mesh : nodes.get(number).meshes()) {
+                Wire.WireMesh shown = wire.meshes().get(mesh);
+                if (!shown.shapes().isEmpty() && shown.bones().isEmpty()) {
+                    moving.add(number);
+                }
+            }
+        }
         rig = new Rig(
                 parents.stream().mapToInt(Integer::intValue).toArray(),
                 number -> Matrix4.ofRows(nodes.get(number).transform()),
@@ -101,6 +120,93 @@ final class WireRig {
         Matrix4[] unbind =
                 bones.stream().map(bone -> Matrix4.ofRows(bone.unbind())).toArray(Matrix4[]::new);
         return Optional.of(rig.bind(joints, unbind));
+    }
+
+    /** The names of a mesh's shapes among all: those of one object are the same, though it is cut up by its materials. */
+    private List<String> names(Wire.WireMesh mesh) {
+        return shapeNames.computeIfAbsent(mesh.name(), object -> {
+            List<String> names = new ArrayList<>();
+            for (Wire.WireShape shape : mesh.shapes()) {
+                String plain = shape.name().isBlank() ? "Shape " + (names.size() + 1) : shape.name();
+                String name = plain;
+                for (int number = 2; !taken.add(name); number++) {
+                    name = plain + "_" + number;
+                }
+                names.add(name);
+            }
+            return names;
+        });
+    }
+
+    /** A mesh with its shapes; the same where it has none. */
+    Mesh shaped(Wire.WireMesh told, Mesh mesh) {
+        if (told.shapes().isEmpty()) {
+            return mesh;
+        }
+        Map<String, BlendShapes.Shape> shapes = new LinkedHashMap<>();
+        List<String> names = names(told);
+        for (int i = 0; i < told.shapes().size() && i < names.size(); i++) {
+            Wire.WireShape shape = told.shapes().get(i);
+            float[] offsets = offsets(shape.points(), mesh.points());
+            for (float offset : offsets) {
+                if (!Float.isFinite(offset)) {
+                    throw new ExchangeException(
+                            file,
+                            "mesh \"" + told.name() + "\": shape \"" + shape.name()
+                                    + "\" has a point that is not a number or infinite");
+                }
+            }
+            float[] normals = shape.normals() < 0 || mesh.normals().isEmpty()
+                    ? null
+                    : offsets(shape.normals(), mesh.normals().get().data());
+            shapes.put(names.get(i), new BlendShapes.Shape(offsets, isFinite(normals) ? normals : null, Map.of()));
+        }
+        return BlendShapes.on(mesh, shapes);
+    }
+
+    private static boolean isFinite(float @Nullable [] numbers) {
+        for (int i = 0; numbers != null && i < numbers.length; i++) {
+            if (!Float.isFinite(numbers[i])) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** What is told as what becomes of numbers, as what is added to them. */
+    private float[] offsets(long place, float[] from) {
+        float[] offsets = floats(place, from.length);
+        for (int i = 0; i < offsets.length; i++) {
+            offsets[i] -= from[i];
+        }
+        return offsets;
+    }
+
+    private Optional<ShapeTrack> shapes(String motion, Wire.WireWeights weights) {
+        String target = weights.target().replaceFirst("\\*\\d*$", "");
+        Optional<Wire.WireMesh> mesh = wire.meshes().stream()
+                .filter(each -> !each.shapes().isEmpty())
+                .filter(each -> each.name().equals(target)
+                        || node(target).stream()
+                                .flatMapToInt(
+                                        node -> Arrays.stream(nodes.get(node).meshes()))
+                                .anyMatch(shown -> wire.meshes().get(shown) == each))
+                .findFirst();
+        if (mesh.isEmpty()) {
+            return Optional.empty();
+        }
+        List<String> names = names(mesh.get());
+        int width = Math.min(names.size(), weights.width());
+        float[] told = floats(weights.values(), weights.count() * weights.width());
+        float[] values = new float[weights.count() * width];
+        for (int key = 0; key < weights.count(); key++) {
+            System.arraycopy(told, key * weights.width(), values, key * width, width);
+        }
+        Curve curve = new Curve(floats(weights.times(), weights.count()), values, width, false, Curve.Way.LINEAR);
+        curve.fault().ifPresent(fault -> {
+            throw new ExchangeException(file, "the motion \"" + motion + "\" of \"" + target + "\": " + fault);
+        });
+        return Optional.of(new ShapeTrack(names.subList(0, width), curve));
     }
 
     /** A mesh with the joints and weights of its points; the same where it hangs on none. */
@@ -166,8 +272,10 @@ final class WireRig {
             for (Wire.WireTrack track : motion.tracks()) {
                 node(track.node()).ifPresent(node -> tracks.add(track(name, track, node)));
             }
+            List<ShapeTrack> shapes = new ArrayList<>();
+            motion.shapes().forEach(weights -> shapes(name, weights).ifPresent(shapes::add));
             try {
-                rig.motion(name, tracks).ifPresent(motions::add);
+                rig.motion(name, tracks, shapes).ifPresent(motions::add);
             } catch (IllegalArgumentException e) {
                 throw new ExchangeException(file, "the motion \"" + name + "\" " + e.getMessage(), e);
             }
@@ -177,16 +285,16 @@ final class WireRig {
 
     private MotionTrack track(String motion, Wire.WireTrack track, int node) {
         MotionTrack.Part part = MotionTrack.Part.valueOf(track.part());
-        MotionTrack made = new MotionTrack(
-                node,
-                part,
+        Curve curve = new Curve(
                 floats(track.times(), track.count()),
                 floats(track.values(), track.count() * part.width()),
-                MotionTrack.Way.LINEAR);
-        made.fault().ifPresent(fault -> {
+                part.width(),
+                part == MotionTrack.Part.TURN,
+                Curve.Way.LINEAR);
+        curve.fault().ifPresent(fault -> {
             throw new ExchangeException(file, "the motion \"" + motion + "\" of \"" + track.node() + "\": " + fault);
         });
-        return made;
+        return new MotionTrack(node, part, curve);
     }
 
     private float[] floats(long place, int count) {

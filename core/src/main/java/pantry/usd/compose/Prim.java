@@ -244,6 +244,11 @@ public final class Prim {
         return opinions;
     }
 
+    /** Another prim of the same stage. */
+    public Optional<Prim> onStage(SdfPath other) {
+        return stage.prim(other);
+    }
+
     public Optional<Prim> parent() {
         return Optional.ofNullable(parent);
     }
