@@ -56,6 +56,9 @@ final class FactsCommand extends PantryCommand<Facts> {
         for (Facts.MotionFact motion : facts.motions()) {
             output.line("  motion      %s, %.3g s, %d keys", motion.name(), motion.seconds(), motion.keys());
         }
+        if (!facts.shapes().isEmpty()) {
+            output.line("  shapes      %s", String.join(", ", facts.shapes()));
+        }
         if (!facts.foreign().isEmpty()) {
             output.line("  foreign     %s", String.join(", ", facts.foreign()));
         }

@@ -359,6 +359,9 @@ public final class Finder {
             case MOTION ->
                 item.moving().motions().stream()
                         .anyMatch(each -> SearchTokens.folded(each).contains(value));
+            case BLENDSHAPE ->
+                item.moving().shapes().stream()
+                        .anyMatch(each -> SearchTokens.folded(each).contains(value));
             case FIELD ->
                 item.fields().entrySet().stream()
                         .anyMatch(each -> SearchTokens.folded(each.getKey() + "=" + each.getValue())

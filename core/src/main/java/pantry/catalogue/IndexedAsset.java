@@ -50,9 +50,10 @@ public record IndexedAsset(
      *
      * @param bones the joints of its skeleton
      * @param motions their names
+     * @param shapes the names of what its meshes can be moved towards
      */
-    public record Moving(int bones, List<String> motions) {
-        public static final Moving NOTHING = new Moving(0, List.of());
+    public record Moving(int bones, List<String> motions, List<String> shapes) {
+        public static final Moving NOTHING = new Moving(0, List.of(), List.of());
     }
 
     /** Whether two stand for the same state of the same asset. */

@@ -21,6 +21,7 @@ enum Key {
     USES,
     COLOUR,
     MOTION,
+    BLENDSHAPE,
     ID,
     TRIANGLES,
     VERSIONS,

@@ -47,7 +47,8 @@ final class Records {
             "changed",
             "shape",
             "bones",
-            "motions");
+            "motions",
+            "shapes");
     static final String INSERT =
             "INSERT INTO asset (" + String.join(", ", COLUMNS) + ") VALUES (:" + String.join(", :", COLUMNS) + ")";
 
@@ -102,7 +103,8 @@ final class Records {
                     folder.toString(),
                     new IndexedAsset.Moving(
                             facts.bones(),
-                            facts.motions().stream().map(Facts.MotionFact::name).toList())));
+                            facts.motions().stream().map(Facts.MotionFact::name).toList(),
+                            facts.shapes())));
         } catch (PantryException | IOException e) {
             return Optional.empty();
         }
@@ -138,6 +140,7 @@ final class Records {
                 .bind("shape", item.shape())
                 .bind("bones", item.moving().bones())
                 .bind("motions", joined(item.moving().motions()))
+                .bind("shapes", joined(item.moving().shapes()))
                 .add();
     }
 
@@ -170,7 +173,8 @@ final class Records {
                 row.getString("shape"),
                 library.root().toString(),
                 library.root().resolve(row.getString("folder")).toString(),
-                new IndexedAsset.Moving(row.getInt("bones"), list(row.getString("motions"))));
+                new IndexedAsset.Moving(
+                        row.getInt("bones"), list(row.getString("motions")), list(row.getString("shapes"))));
     }
 
     /** Databases keep no zero characters. */

@@ -9,6 +9,7 @@ import java.util.Set;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.mesh.Measures;
+import pantry.motion.BlendShapes;
 
 /**
  * What a file or version holds, in the field names that scripts rely on.
@@ -26,6 +27,7 @@ import pantry.mesh.Measures;
  * @param up the axis that points up as the file says; empty where it does not
  * @param bones the joints of its skeleton
  * @param motions what they do; of versions sealed before there were any, none
+ * @param shapes the names of what its meshes can be moved towards, each once; of versions sealed before there were any, none
  */
 public record Facts(
         String file,
@@ -51,7 +53,8 @@ public record Facts(
         Map<String, List<String>> variants,
         List<String> colours,
         int bones,
-        List<MotionFact> motions) {
+        List<MotionFact> motions,
+        List<String> shapes) {
     private static final int MOST_NAMES = 500;
 
     public Facts {
@@ -61,6 +64,7 @@ public record Facts(
         foreign = foreign == null ? List.of() : List.copyOf(foreign);
         shape = shape == null ? "" : shape;
         motions = motions == null ? List.of() : List.copyOf(motions);
+        shapes = shapes == null ? List.of() : List.copyOf(shapes);
     }
 
     public record Bounds(double[] min, double[] max) {
@@ -132,6 +136,11 @@ public record Facts(
                 model.extras().skeleton().stream()
                         .flatMap(skeleton -> skeleton.motions().stream())
                         .map(motion -> new MotionFact(motion.name(), motion.seconds(), motion.times().length))
+                        .toList(),
+                model.meshes().stream()
+                        .flatMap(mesh -> BlendShapes.of(mesh).keySet().stream())
+                        .distinct()
+                        .limit(MOST_NAMES)
                         .toList());
     }
 
@@ -175,6 +184,7 @@ public record Facts(
                 newVariants,
                 newColours,
                 bones,
-                motions);
+                motions,
+                shapes);
     }
 }

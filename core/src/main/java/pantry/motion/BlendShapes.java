@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.ToDoubleFunction;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
@@ -33,7 +34,14 @@ public final class BlendShapes {
      * @param normals offsets of normals at weight 1, or nothing where they are not told; shared
      * @param between offsets of points at other weights; {@code inbetweens} in OpenUSD
      */
-    public record Shape(float[] offsets, float @Nullable [] normals, Map<Float, float[]> between) {}
+    public record Shape(float[] offsets, float @Nullable [] normals, Map<Float, float[]> between) {
+        /** The same with other arrays in the place of all of its own. */
+        public Shape mapped(UnaryOperator<float[]> change) {
+            Map<Float, float[]> changed = new LinkedHashMap<>(between);
+            changed.replaceAll((weight, some) -> change.apply(some));
+            return new Shape(change.apply(offsets), normals == null ? null : change.apply(normals), changed);
+        }
+    }
 
     /** Whether a channel of a mesh is one of those that make its shapes. */
     public static boolean isChannel(String name) {

@@ -20,6 +20,7 @@ import pantry.exchange.usd.UsdSkelReader;
 import pantry.library.Asset;
 import pantry.model.Axis;
 import pantry.model.Model;
+import pantry.motion.BlendShapes;
 import pantry.motion.Skin;
 import pantry.scene.Scene;
 import pantry.usd.AssetLocation;
@@ -140,7 +141,9 @@ public final class HandOut {
     /** What a scene shows, with the skeleton that parts of it hang on; what stands in instances is still. */
     private static Model moving(Scene scene) {
         Model still = scene.model();
-        if (still.meshes().stream().noneMatch(mesh -> Skin.of(mesh).isPresent())) {
+        if (still.meshes().stream()
+                .noneMatch(mesh ->
+                        Skin.of(mesh).isPresent() || !BlendShapes.of(mesh).isEmpty())) {
             return still;
         }
         Stage stage = scene.stage();

@@ -21,6 +21,7 @@ import pantry.mesh.Channel;
 import pantry.model.Axis;
 import pantry.model.Model;
 import pantry.model.Posing;
+import pantry.motion.BlendShapes;
 import pantry.motion.Motion;
 import pantry.motion.Skin;
 import pantry.render.Camera;
@@ -128,8 +129,7 @@ public final class PoseOut {
     private static Model still(Model posed) {
         return posed.withMeshes(mesh -> {
                     Map<String, Channel> others = new LinkedHashMap<>(mesh.primvars());
-                    others.remove(Skin.JOINTS);
-                    others.remove(Skin.WEIGHTS);
+                    others.keySet().removeIf(name -> Skin.isChannel(name) || BlendShapes.isChannel(name));
                     return mesh.withPrimvars(others);
                 })
                 .with(posed.extras().with(Optional.empty()));

@@ -34,8 +34,8 @@ import pantry.usd.schema.Xforms;
  */
 public final class Subject {
     /** What tells of single points, edges or faces by their numbers, and cannot follow. */
-    private static final Set<String> FIXED =
-            Set.of("cornerIndices", "cornerSharpnesses", "creaseIndices", "creaseLengths", "holeIndices");
+    private static final Set<String> FIXED = Set.of(
+            "cornerIndices", "cornerSharpnesses", "creaseIndices", "creaseLengths", "holeIndices", "skel:blendShapes");
 
     private final Workpiece workpiece;
     private final Stage stage;

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
@@ -13,10 +14,12 @@ import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
+import pantry.exchange.usd.UsdMeshReader;
 import pantry.exchange.usd.UsdModelWriter;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshEdit;
+import pantry.motion.BlendShapes;
 import pantry.motion.Skin;
 import pantry.usd.AssetPaths;
 import pantry.usd.AttributeSpec;
@@ -169,6 +172,7 @@ public final class Tidying {
             }
             UsdModelWriter.writeSurface(prim, mesh);
         });
+        setShapes(path, BlendShapes.of(mesh));
     }
 
     /** Lets the points of a mesh hang on other joints, or otherwise. */
@@ -200,7 +204,11 @@ public final class Tidying {
         if (points == null) {
             return;
         }
-        Mesh bare = new Mesh(points, new int[0], new int[0], null, null).transformed(change);
+        Mesh bare = BlendShapes.on(
+                        new Mesh(points, new int[0], new int[0], null, null),
+                        UsdMeshReader.shapes(prim, points.length / 3))
+                .transformed(change);
+        setShapes(path, BlendShapes.of(bare));
         boolean mirrored = change.determinant3() < 0;
         Optional<float[]> normals = directions(prim, "normals");
         Optional<float[]> others = directions(prim, "primvars:normals");
@@ -281,7 +289,24 @@ public final class Tidying {
             spec.set("int[]", "faceVertexIndices", new Value.Ints(edit.cornerPoints(), 1));
             setExtent(spec, ((Value.Floats) newPoints).data());
         });
+        Map<String, BlendShapes.Shape> shapes = UsdMeshReader.shapes(prim, points.length / 3);
+        shapes.replaceAll((name, shape) ->
+                shape.mapped(numbers -> ((Value.Floats) picked(new Value.Floats(numbers, 3), edit.points())).data()));
+        setShapes(path, shapes);
         followSubsets(prim, edit, sizes.length);
+    }
+
+    /** Changes the offsets of the shapes that a mesh names; each stays where it is told. */
+    private void setShapes(SdfPath path, Map<String, BlendShapes.Shape> shapes) {
+        Prim prim = prim(path).orElseThrow();
+        List<String> names = Values.strings(prim, "skel:blendShapes");
+        List<SdfPath> targets = prim.targets("skel:blendShapeTargets");
+        for (int i = 0; i < Math.min(names.size(), targets.size()); i++) {
+            BlendShapes.Shape shape = shapes.get(names.get(i));
+            if (shape != null) {
+                edits.change(at(targets.get(i)), spec -> UsdModelWriter.writeShape(spec, shape));
+            }
+        }
     }
 
     /** What of a mesh the elements of an attribute belong to. */

@@ -49,13 +49,14 @@ class FinderTest {
                 "library",
                 "assets/" + shelf + "/" + name,
                 name.equals("Wind vane")
-                        ? new IndexedAsset.Moving(2, List.of("Turn round", "Gust"))
+                        ? new IndexedAsset.Moving(2, List.of("Turn round", "Gust"), List.of("Bent up"))
                         : IndexedAsset.Moving.NOTHING));
     }
 
     @Test
     void whatMovesIsFoundByItsMotionsAndBones() {
         assertThat(find("motion:gust")).containsExactly("Wind vane");
+        assertThat(find("blendshape:bent")).containsExactly("Wind vane");
         assertThat(find("motion:\"turn r\"")).containsExactly("Wind vane");
         assertThat(find("bones:>1")).containsExactly("Wind vane");
         assertThat(find("bones:>2")).isEmpty();

@@ -1,8 +1,10 @@
 package pantry.workpiece;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Path;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Progress;
@@ -12,6 +14,7 @@ import pantry.exchange.ModelWriters;
 import pantry.mesh.Mesh;
 import pantry.mesh.MeshEdit;
 import pantry.model.Model;
+import pantry.motion.BlendShapes;
 import pantry.motion.Skin;
 import pantry.prep.Made;
 import pantry.testing.Moving;
@@ -71,6 +74,22 @@ class SkinnedWorkpieceTest {
             tidying.clearLocal(TAIL);
         });
         assertThat(tail(piece).bounds().min().y()).isGreaterThan(2);
+        checkMoves(piece);
+    }
+
+    @Test
+    void shapesAreSizedWithThePoints() {
+        Workpiece piece = open();
+        Matrix4 half = Matrix4.scale(new Vec3(0.5, 0.5, 0.5));
+        Tidying.change(piece, "sized", tidying -> {
+            tidying.transform(TAIL, half);
+            tidying.setLocal(TAIL, Matrix4.scale(new Vec3(2, 2, 2)).times(Matrix4.translation(new Vec3(0, 3, 0))));
+        });
+        float[] offsets = BlendShapes.of(tail(piece)).get("Bent up").offsets();
+        assertThat(IntStream.range(0, offsets.length)
+                        .mapToDouble(i -> offsets[i])
+                        .max())
+                .hasValueCloseTo(0.15, within(1e-6));
         checkMoves(piece);
     }
 

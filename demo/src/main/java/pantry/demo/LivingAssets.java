@@ -56,9 +56,16 @@ final class LivingAssets {
                     .limb(Paints.RUBBER, 0.05, 0.055, at(side * 0.11, 0.055, 0.14), at(side * 0.11, 0.06, 0));
         }
         return bones.motion("Idle", 4, 24, LivingAssets::idle)
+                .shape("Breath", "Chest", 2, LivingAssets::breath)
                 .motion("Walk", 1.1, 22, LivingAssets::walk)
                 .motion("Wave", 2, 24, LivingAssets::wave)
                 .on(kit.model("Technician"));
+    }
+
+    /** Forwards and to the sides, most half way up the chest. */
+    private static Vec3 breath(Vec3 point) {
+        double most = Math.max(0, 1 - Math.abs(point.y() - 1.25) / 0.16);
+        return new Vec3(0.06 * point.x(), 0, point.z() > 0 ? 0.18 * point.z() : 0).times(most);
     }
 
     private static double round(double share) {

@@ -9,6 +9,7 @@ import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
 import pantry.model.Model;
+import pantry.motion.BlendShapes;
 import pantry.motion.JointTransform;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
@@ -24,6 +25,7 @@ final class Rigging {
     private final List<Vec3> places = new ArrayList<>();
     private final Map<String, String> jointOf = new LinkedHashMap<>();
     private final List<Motion> motions = new ArrayList<>();
+    private final Map<String, Map.Entry<String, Bulge>> shapes = new LinkedHashMap<>();
 
     /** Where a joint is at a moment of a motion. */
     @FunctionalInterface
@@ -65,6 +67,24 @@ final class Rigging {
         return this;
     }
 
+    /** Where a point is moved to from where it is, at the most. */
+    @FunctionalInterface
+    interface Bulge {
+        Vec3 at(Vec3 point);
+    }
+
+    /** Adds a shape of a part, which the motion that was added last reaches and leaves again, so many times. */
+    Rigging shape(String name, String part, int times, Bulge bulge) {
+        shapes.put(part, Map.entry(name, bulge));
+        Motion motion = motions.removeLast();
+        float[] weights = new float[motion.times().length];
+        for (int key = 0; key < weights.length; key++) {
+            weights[key] = (float) (0.5 - 0.5 * Math.cos(2 * Math.PI * times * key / (weights.length - 1)));
+        }
+        motions.add(motion.withShapes(List.of(name), weights));
+        return this;
+    }
+
     private Matrix4 local(int joint) {
         Vec3 above = parents.get(joint) == Skeleton.NONE ? Vec3.ZERO : places.get(parents.get(joint));
         return Matrix4.translation(places.get(joint).minus(above));
@@ -86,9 +106,25 @@ final class Rigging {
     private Model.Node hung(Model.Node node) {
         int joint = names.indexOf(jointOf.get(node.name()));
         List<Model.Part> parts = node.parts().stream()
-                .map(part -> new Model.Part(hung(part.mesh(), joint), part.material(), part.looks()))
+                .map(part ->
+                        new Model.Part(hung(shaped(part.mesh(), node.name()), joint), part.material(), part.looks()))
                 .toList();
         return Model.Node.of(node.name(), node.local(), parts, node.children());
+    }
+
+    private Mesh shaped(Mesh mesh, String part) {
+        Map.Entry<String, Bulge> shape = shapes.get(part);
+        if (shape == null) {
+            return mesh;
+        }
+        float[] offsets = new float[3 * mesh.pointCount()];
+        for (int i = 0; i < mesh.pointCount(); i++) {
+            Vec3 offset = shape.getValue().at(mesh.point(i));
+            for (int axis = 0; axis < 3; axis++) {
+                offsets[3 * i + axis] = (float) offset.get(axis);
+            }
+        }
+        return BlendShapes.on(mesh, Map.of(shape.getKey(), new BlendShapes.Shape(offsets, null, Map.of())));
     }
 
     private Mesh hung(Mesh mesh, int joint) {

@@ -33,7 +33,7 @@ final class UsdBlendShapes {
         }
         for (int i = 0; i < names.size(); i++) {
             Optional<Prim> prim =
-                    mesh.onStage(targets.get(i)).filter(each -> each.typeName().equals("BlendShape"));
+                    mesh.onStage(targets.get(i)).filter(each -> each.typeName().equals(UsdSkelWriter.SHAPE_TYPE));
             if (prim.isEmpty()) {
                 tell("there is no shape <" + targets.get(i) + ">");
             } else {

@@ -65,6 +65,20 @@ public final class UsdMeshReader {
         return type.equals("Mesh") || UsdSolids.TYPES.contains(type);
     }
 
+    /**
+     * The shapes that a mesh's prim names, by name.
+     *
+     * @throws IllegalArgumentException naming a prim that does not fit
+     */
+    public static Map<String, BlendShapes.Shape> shapes(Prim prim, int points) {
+        List<String> problems = new ArrayList<>();
+        Map<String, BlendShapes.Shape> shapes = new UsdBlendShapes(prim, problems).of(points);
+        if (!problems.isEmpty()) {
+            throw new IllegalArgumentException(problems.getFirst());
+        }
+        return shapes;
+    }
+
     private Optional<Mesh> lines(Prim prim) {
         try {
             return UsdLines.of(prim);

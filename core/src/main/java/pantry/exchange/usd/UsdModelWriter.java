@@ -328,6 +328,11 @@ public final class UsdModelWriter {
                         Skin.WEIGHTS, new Channel(skin.weights(), skin.width(), Channel.Per.POINT)));
     }
 
+    /** Writes what a mesh can be moved towards to a prim of that type. */
+    public static void writeShape(PrimSpec prim, BlendShapes.Shape shape) {
+        UsdSkelWriter.shape(prim, shape);
+    }
+
     /** A box as {@code extent} has it: the least corner, then the greatest. */
     public static float[] extent(Box3 box) {
         float[] extent = new float[6];

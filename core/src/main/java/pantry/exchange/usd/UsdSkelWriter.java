@@ -29,6 +29,8 @@ final class UsdSkelWriter {
     /** The name of the skeleton's prim. */
     static final String SKELETON = "Skeleton";
 
+    static final String SHAPE_TYPE = "BlendShape";
+
     static final String BINDING = "SkelBindingAPI";
 
     /** The standard's own rate, which no layer has to tell. */
@@ -163,37 +165,40 @@ final class UsdSkelWriter {
         }
     }
 
-    /** Writes each shape as a child of its mesh, with the offsets of those points that it moves. */
+    /** Writes each shape as a child of its mesh. */
     private static void shapes(PrimSpec prim, SdfPath path, Map<String, BlendShapes.Shape> shapes) {
         List<SdfPath> targets = new ArrayList<>();
         shapes.forEach((name, shape) -> {
             String child = Names.free(
                     Names.identifier(name), taken -> prim.child(taken).isPresent());
-            int[] points = moved(shape);
-            PrimSpec made = prim.define("BlendShape", child);
-            made.set("vector3f[]", "offsets", new Value.Floats(picked(shape.offsets(), points), 3))
-                    .setUniform(true);
-            made.set(
-                            "vector3f[]",
-                            "normalOffsets",
-                            new Value.Floats(
-                                    shape.normals() == null
-                                            ? new float[3 * points.length]
-                                            : picked(shape.normals(), points),
-                                    3))
-                    .setUniform(true);
-            made.set("int[]", "pointIndices", new Value.Ints(points, 1)).setUniform(true);
-            shape.between().forEach((weight, offsets) -> {
-                String attribute = "inbetweens:" + Names.identifier("at" + weight);
-                AttributeSpec between = made.set("vector3f[]", attribute, new Value.Floats(picked(offsets, points), 3));
-                between.setUniform(true);
-                between.metadata().put("weight", new Value.Real(weight));
-            });
+            shape(prim.define(SHAPE_TYPE, child), shape);
             targets.add(path.child(child));
         });
         prim.set("token[]", "skel:blendShapes", new Value.Strings(List.copyOf(shapes.keySet())))
                 .setUniform(true);
         prim.relate("skel:blendShapeTargets", targets.toArray(SdfPath[]::new));
+    }
+
+    /** Writes a shape to a prim of its type, with the offsets of those points that it moves. */
+    static void shape(PrimSpec prim, BlendShapes.Shape shape) {
+        List.copyOf(prim.propertyNames()).stream()
+                .filter(name -> name.startsWith("inbetweens:"))
+                .forEach(prim::removeProperty);
+        int[] points = moved(shape);
+        float[] normals = shape.normals() == null ? new float[3 * points.length] : picked(shape.normals(), points);
+        vectors(prim, "offsets", picked(shape.offsets(), points));
+        vectors(prim, "normalOffsets", normals);
+        prim.set("int[]", "pointIndices", new Value.Ints(points, 1)).setUniform(true);
+        shape.between().forEach((weight, offsets) -> vectors(
+                        prim, "inbetweens:" + Names.identifier("at" + weight), picked(offsets, points))
+                .metadata()
+                .put("weight", new Value.Real(weight)));
+    }
+
+    private static AttributeSpec vectors(PrimSpec prim, String name, float[] triples) {
+        AttributeSpec attribute = prim.set("vector3f[]", name, new Value.Floats(triples, 3));
+        attribute.setUniform(true);
+        return attribute;
     }
 
     /** The points that a shape moves, or whose normals it turns. */

@@ -302,6 +302,14 @@ final class CardPane extends BorderPane {
         }
         details.facts().motions().forEach(motion -> facts.getChildren()
                 .add(Controls.fact("motion " + motion.name(), String.format(Locale.ROOT, "%.2f s", motion.seconds()))));
+        if (!details.facts().shapes().isEmpty()) {
+            facts.getChildren()
+                    .addAll(
+                            Controls.fact(
+                                    "blend shapes",
+                                    Units.count(details.facts().shapes().size())),
+                            Controls.wrapped(String.join(", ", details.facts().shapes()), Styles.FAINT));
+        }
         if (details.facts().lights() > 0) {
             facts.getChildren()
                     .add(Controls.fact("lights", Units.count(details.facts().lights())));
