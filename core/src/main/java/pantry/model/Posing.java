@@ -1,6 +1,7 @@
 package pantry.model;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -35,14 +36,38 @@ public final class Posing {
         return skeleton;
     }
 
+    /** The names of the shapes of all meshes, each once. */
+    public List<String> shapes() {
+        return model.meshes().stream()
+                .flatMap(mesh -> BlendShapes.of(mesh).keySet().stream())
+                .distinct()
+                .toList();
+    }
+
     /** The model at a time of a motion, seconds. */
     public Model at(Motion motion, double seconds) {
-        return posed(skeleton.posed(motion, seconds), motion.weightsAt(seconds));
+        return at(motion, seconds, Map.of());
+    }
+
+    /**
+     * The model at a time of a motion, seconds.
+     *
+     * @param held weights of shapes that count instead of those that the motion says
+     */
+    public Model at(Motion motion, double seconds, Map<String, Double> held) {
+        Map<String, Double> weights = new HashMap<>(motion.weightsAt(seconds));
+        weights.putAll(held);
+        return posed(skeleton.posed(motion, seconds), weights);
     }
 
     /** The model where nothing moves its joints. */
     public Model atRest() {
-        return posed(skeleton.rest(), Map.of());
+        return atRest(Map.of());
+    }
+
+    /** The model where nothing moves its joints, with shapes at these weights. */
+    public Model atRest(Map<String, Double> weights) {
+        return posed(skeleton.rest(), weights);
     }
 
     private Model posed(Matrix4[] places, Map<String, Double> weights) {

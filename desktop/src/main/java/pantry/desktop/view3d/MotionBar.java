@@ -1,6 +1,7 @@
 package pantry.desktop.view3d;
 
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
@@ -10,14 +11,20 @@ import javafx.beans.InvalidationListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.CustomMenuItem;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.Slider;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
+import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Circle;
 import javafx.scene.shape.Line;
@@ -42,6 +49,9 @@ public final class MotionBar extends VBox {
 
     private static final String USUAL = "× 1";
 
+    private static final double SHAPE_NAME = 180;
+    private static final double SHAPES_HEIGHT = 320;
+
     static {
         SPEEDS.put("× ¼", 0.25);
         SPEEDS.put("× ½", 0.5);
@@ -57,6 +67,15 @@ public final class MotionBar extends VBox {
     private final ToggleButton showBones = Controls.toggle("Bones", "motion-bones", "Draw the joints over the model");
     private final ComboBox<String> motions = new Choice<>();
     private final Slider slider = new Slider();
+    private final HBox time = new HBox(6);
+    private final MenuButton shapes = new MenuButton("Shapes");
+
+    /** What there is of use only where there are motions. */
+    private final List<Region> playing;
+
+    /** The shapes that there are sliders for. */
+    private List<String> filled = List.of();
+
     private final Label told = Controls.whole("", Styles.FIGURE, "small");
     private Optional<Matrix4[]> joints = Optional.empty();
     private Optional<Skeleton> skeleton = Optional.empty();
@@ -101,9 +120,14 @@ public final class MotionBar extends VBox {
         ToggleButton loop = Controls.toggle("Loop", "motion-loop", "Begin again at the end");
         loop.selectedProperty().bindBidirectional(player.loopingProperty());
         showBones.selectedProperty().addListener(change -> drawBones());
-        HBox time = new HBox(6, play, slider, told);
+        shapes.setId("motion-shapes");
+        shapes.getStyleClass().addAll("small", Styles.QUIET);
+        shapes.setMinWidth(USE_PREF_SIZE);
+        Controls.hint(shapes, "Hold blend shapes at weights, whatever the motion says of them");
+        time.getChildren().setAll(play, slider, told);
         time.setAlignment(Pos.CENTER_LEFT);
-        HBox choices = new HBox(6, motions, speed, loop, showBones);
+        playing = List.of(motions, speed, loop);
+        HBox choices = new HBox(6, motions, speed, loop, shapes, showBones);
         choices.setAlignment(Pos.CENTER_LEFT);
         getChildren().setAll(time, choices);
         setSpacing(4);
@@ -111,6 +135,7 @@ public final class MotionBar extends VBox {
         Controls.showOnly(this, false);
         InvalidationListener moved = change -> draw();
         player.timeProperty().addListener(moved);
+        player.held().addListener(moved);
         player.motionProperty().addListener(change -> {
             slider.setMax(player.seconds());
             draw();
@@ -164,7 +189,12 @@ public final class MotionBar extends VBox {
         skeleton = model.extras().skeleton();
         joints = skeleton.map(Skeleton::rest);
         boolean moves = !player.names().isEmpty();
-        Controls.showOnly(this, moves);
+        Controls.showOnly(this, skeleton.isPresent());
+        Controls.showOnly(time, moves);
+        playing.forEach(control -> Controls.showOnly(control, moves));
+        Controls.showOnly(
+                showBones, skeleton.filter(each -> !each.joints().isEmpty()).isPresent());
+        fillShapes();
         if (!player.names().equals(motions.getItems())) {
             motions.getItems().setAll(player.names());
         }
@@ -174,7 +204,43 @@ public final class MotionBar extends VBox {
             draw();
         } else {
             drawBones();
+            draw();
         }
+    }
+
+    /** A slider for each shape, made anew where there are others. */
+    private void fillShapes() {
+        Controls.showOnly(shapes, !player.shapes().isEmpty());
+        if (player.shapes().equals(filled) && !player.held().isEmpty()) {
+            return;
+        }
+        filled = player.shapes();
+        GridPane rows = new GridPane(10, 4);
+        for (int i = 0; i < filled.size(); i++) {
+            String name = filled.get(i);
+            Slider weight = new Slider(0, 1, 0);
+            weight.setId("shape-" + i);
+            weight.setAccessibleText(name);
+            weight.valueProperty()
+                    .addListener((property, was, now) -> player.held().put(name, now.doubleValue()));
+            Label label = Controls.label(name, "small");
+            label.setMaxWidth(SHAPE_NAME);
+            Label figure = Controls.whole("0.00", Styles.FIGURE, "small");
+            figure.textProperty()
+                    .bind(weight.valueProperty().map(now -> String.format(Locale.ROOT, "%.2f", now.doubleValue())));
+            rows.addRow(i, label, weight, figure);
+        }
+        ScrollPane scrolled = Controls.scrolling(rows);
+        scrolled.setMaxHeight(SHAPES_HEIGHT);
+        CustomMenuItem item = new CustomMenuItem(scrolled, false);
+        MenuItem free = new MenuItem("As the motion has them");
+        free.setOnAction(event -> {
+            rows.getChildren().stream().filter(Slider.class::isInstance).forEach(weight -> ((Slider) weight)
+                    .setValue(0));
+            player.held().clear();
+            draw();
+        });
+        shapes.getItems().setAll(item, free);
     }
 
     /** Poses the model; where that takes longer than a picture, what comes meanwhile is passed over. */

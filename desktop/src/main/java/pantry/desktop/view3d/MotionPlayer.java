@@ -1,6 +1,7 @@
 package pantry.desktop.view3d;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import javafx.beans.property.BooleanProperty;
@@ -11,6 +12,8 @@ import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleDoubleProperty;
 import javafx.beans.property.SimpleIntegerProperty;
 import javafx.beans.property.SimpleObjectProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableMap;
 import pantry.base.math.Matrix4;
 import pantry.model.Model;
 import pantry.model.Posing;
@@ -28,25 +31,30 @@ public final class MotionPlayer {
     /** Where in the motions somebody looks; kept while the same motions are shown otherwise. */
     private List<String> names = List.of();
 
+    private List<String> shapes = List.of();
+    private final ObservableMap<String, Double> held = FXCollections.observableHashMap();
+
     public MotionPlayer() {
         motion.addListener(change -> time.set(0));
     }
 
-    /** Takes what is shown; it is still where it has no motions. */
+    /** Takes what is shown; it is still where it has no skeleton. */
     public void show(Model model) {
-        Optional<Posing> now =
-                Posing.of(model).filter(each -> !each.skeleton().motions().isEmpty());
+        Optional<Posing> now = Posing.of(model);
         List<String> others = now.map(each ->
                         each.skeleton().motions().stream().map(Motion::name).toList())
                 .orElse(List.of());
-        boolean same = others.equals(names);
+        List<String> otherShapes = now.map(Posing::shapes).orElse(List.of());
+        boolean same = others.equals(names) && otherShapes.equals(shapes);
         names = others;
+        shapes = otherShapes;
         // First: whoever hears of another time asks for the pose.
         posing.set(now);
         if (!same) {
             playing.set(false);
             motion.set(0);
             time.set(0);
+            held.clear();
         }
     }
 
@@ -58,6 +66,16 @@ public final class MotionPlayer {
     /** The names of the motions, in their order. */
     public List<String> names() {
         return names;
+    }
+
+    /** The names of the shapes, in their order. */
+    public List<String> shapes() {
+        return shapes;
+    }
+
+    /** Weights of shapes that somebody holds, whatever the motion says of them. */
+    public ObservableMap<String, Double> held() {
+        return held;
     }
 
     /** The number of the motion that is played. */
@@ -125,12 +143,16 @@ public final class MotionPlayer {
     /** The pose at the time of now; empty where nothing moves. To be called on any thread once it was asked for. */
     public Optional<Supplier<Pose>> pose() {
         Optional<Motion> motionNow = played();
+        Map<String, Double> weights = Map.copyOf(held);
         if (motionNow.isEmpty()) {
-            return Optional.empty();
+            return posing.get()
+                    .filter(each -> !weights.isEmpty())
+                    .map(each ->
+                            () -> new Pose(each.atRest(weights), each.skeleton().rest()));
         }
         Posing posed = posing.get().orElseThrow();
         double at = motionNow.get().times()[0] + time.get();
-        return Optional.of(
-                () -> new Pose(posed.at(motionNow.get(), at), posed.skeleton().posed(motionNow.get(), at)));
+        return Optional.of(() -> new Pose(
+                posed.at(motionNow.get(), at, weights), posed.skeleton().posed(motionNow.get(), at)));
     }
 }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import pantry.base.math.Matrix4;
@@ -11,6 +12,7 @@ import pantry.base.math.Vec3;
 import pantry.mesh.Shapes;
 import pantry.model.Material;
 import pantry.model.Model;
+import pantry.motion.BlendShapes;
 import pantry.motion.JointTransform;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
@@ -82,6 +84,49 @@ class MotionPlayerTest {
         player.toggle();
         assertThat(player.timeProperty().get()).isZero();
         assertThat(player.playingProperty().get()).isTrue();
+    }
+
+    /** A block that can be lifted by a metre, which a motion does half. */
+    private static Model lifted(boolean moves) {
+        Model block = block(moves ? new String[] {"Go"} : new String[0]);
+        Skeleton skeleton = block.extras().skeleton().orElseThrow();
+        return block.withMeshes(mesh -> {
+                    float[] offsets = new float[mesh.points().length];
+                    for (int i = 1; i < offsets.length; i += 3) {
+                        offsets[i] = 1;
+                    }
+                    return BlendShapes.on(mesh, Map.of("Up", new BlendShapes.Shape(offsets, null, Map.of())));
+                })
+                .with(Model.Extras.NONE.with(Optional.of(skeleton.with(skeleton.motions().stream()
+                        .map(motion -> motion.withShapes(List.of("Up"), new float[] {0.5f, 0.5f}))
+                        .toList()))));
+    }
+
+    private double y() {
+        return player.pose().orElseThrow().get().model().bounds().min().y();
+    }
+
+    @Test
+    void aShapeIsHeldWhateverTheMotionSaysOfIt() {
+        player.show(lifted(true));
+        double still = block().bounds().min().y();
+        assertThat(player.shapes()).containsExactly("Up");
+        assertThat(y()).isCloseTo(still + 0.5, within(1e-6));
+        player.held().put("Up", 0.0);
+        assertThat(y()).isCloseTo(still, within(1e-6));
+        player.held().put("Up", 1.0);
+        assertThat(y()).isCloseTo(still + 1, within(1e-6));
+        player.show(block("Other"));
+        assertThat(player.held()).as("something else is not held").isEmpty();
+    }
+
+    @Test
+    void aShapeIsSeenOfWhatHasNoMotionToo() {
+        player.show(lifted(false));
+        assertThat(player.pose()).isEmpty();
+        player.held().put("Up", 0.25);
+        assertThat(y()).isCloseTo(block().bounds().min().y() + 0.25, within(1e-6));
+        assertThat(player.pose().orElseThrow().get().joints()).hasSize(1);
     }
 
     /** A slip changes how the same thing is shown: whoever plays it goes on; something else begins at its start. */
