@@ -36,6 +36,7 @@ import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.controls.WhileShown;
+import pantry.desktop.controls.WrappingRow;
 import pantry.desktop.session.LatestWork;
 import pantry.model.Model;
 import pantry.motion.Skeleton;
@@ -127,8 +128,7 @@ public final class MotionBar extends VBox {
         time.getChildren().setAll(play, slider, told);
         time.setAlignment(Pos.CENTER_LEFT);
         playing = List.of(motions, speed, loop);
-        HBox choices = new HBox(6, motions, speed, loop, shapes, showBones);
-        choices.setAlignment(Pos.CENTER_LEFT);
+        WrappingRow choices = new WrappingRow(6, motions, speed, loop, shapes, showBones);
         getChildren().setAll(time, choices);
         setSpacing(4);
         getStyleClass().add("motion-bar");
