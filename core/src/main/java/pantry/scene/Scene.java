@@ -324,6 +324,11 @@ public final class Scene {
         return new Anchors(own);
     }
 
+    /** What placements do over time. */
+    public PlacedMotions motions() {
+        return new PlacedMotions(own);
+    }
+
     /** Groups that are used more than once. */
     public Instancing instancing() {
         return new Instancing(own);

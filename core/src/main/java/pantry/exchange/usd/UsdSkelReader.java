@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -19,6 +20,7 @@ import pantry.motion.JointTransform;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
 import pantry.motion.Skin;
+import pantry.usd.Layer;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.Prim;
@@ -31,6 +33,9 @@ import pantry.usd.schema.Xforms;
  * as many roots; what stands in instances is left as it was bound.
  */
 public final class UsdSkelReader {
+    /** The relationship to what moves the skeletons at and below a prim. */
+    public static final String ANIMATION = "skel:animationSource";
+
     private static final double USUAL_RATE = 24;
     private static final long MOST_KEYS = 8_000_000;
     private static final double SAME = 1e-4;
@@ -39,6 +44,7 @@ public final class UsdSkelReader {
     private final List<String> problems = new ArrayList<>();
     private final List<Skeleton.Joint> joints = new ArrayList<>();
     private final List<Block> blocks = new ArrayList<>();
+    private final List<Prim> skeletons = new ArrayList<>();
     private final Set<String> shapes = new HashSet<>();
     private final Map<SdfPath, Optional<Bones>> read = new HashMap<>();
 
@@ -63,8 +69,16 @@ public final class UsdSkelReader {
      */
     private record Block(Bones bones, Matrix4 bound, int from) {}
 
-    private UsdSkelReader(Stage stage) {
+    /** The instance whose prototype is read; null where a stage is read as a whole. */
+    private final @Nullable Prim placed;
+
+    /** From the stage's space to the one that the model is read in. */
+    private final Matrix4 base;
+
+    private UsdSkelReader(Stage stage, @Nullable Prim placed) {
         this.stage = stage;
+        this.placed = placed;
+        this.base = placed == null ? Matrix4.IDENTITY : Xforms.world(placed).inverse();
     }
 
     /**
@@ -76,7 +90,80 @@ public final class UsdSkelReader {
         boolean hangs = model.meshes().stream()
                 .anyMatch(mesh -> Skin.of(mesh).isPresent()
                         || mesh.primvars().keySet().stream().anyMatch(BlendShapes::isChannel));
-        return hangs ? new UsdSkelReader(stage).rigged(model) : model;
+        return hangs ? new UsdSkelReader(stage, null).rigged(model) : model;
+    }
+
+    /** Whether a prim is one below which skeletons move what hangs on them. */
+    public static boolean isRoot(Prim prim) {
+        return prim.typeName().equals(UsdSkelWriter.ROOT_TYPE);
+    }
+
+    /** As above, of what was read of a stage. */
+    public static boolean isRoot(Stage stage, Model.Node node) {
+        return node.path().startsWith("/")
+                && stage.prim(SdfPath.of(node.path()))
+                        .filter(UsdSkelReader::isRoot)
+                        .isPresent();
+    }
+
+    /**
+     * What stands below a skeleton's root, in the space of that root, with the motion that is bound to it; empty where nothing
+     * of it hangs on a skeleton.
+     *
+     * @param node of the root's prim, as it was read of the stage in its own unit and axes
+     */
+    public static Optional<Model> placed(Stage stage, Model.Node node) {
+        Optional<Prim> root = stage.prim(SdfPath.of(node.path()));
+        if (root.isEmpty() || Xforms.world(root.get()).determinant3() == 0) {
+            return Optional.empty();
+        }
+        return new UsdSkelReader(stage, root.get()).below(node);
+    }
+
+    private Optional<Model> below(Model.Node node) {
+        List<Model.Node> children = nodes(node.children(), Matrix4.IDENTITY);
+        Model.Node root =
+                new Model.Node(node.name(), node.path(), Matrix4.IDENTITY, node.parts(), children, node.shared());
+        Model model = new Model(node.name(), List.of(root), Model.Extras.NONE);
+        model.meshes().forEach(mesh -> shapes.addAll(BlendShapes.of(mesh).keySet()));
+        if (blocks.isEmpty() && shapes.isEmpty()) {
+            return Optional.empty();
+        }
+        List<Motion> motions = new ArrayList<>();
+        skeletons.stream()
+                .flatMap(prim -> bound(prim).stream())
+                .distinct()
+                .limit(1)
+                .flatMap(path -> stage.prim(path).stream())
+                .filter(prim -> prim.typeName().equals("SkelAnimation"))
+                .forEach(prim -> motion(prim).ifPresent(motions::add));
+        return Optional.of(model.with(Model.Extras.NONE.with(Optional.of(new Skeleton(joints, motions)))));
+    }
+
+    /** What moves a skeleton: the nearest binding counts, also where it says that nothing does. */
+    private Optional<SdfPath> bound(Prim skeleton) {
+        Optional<Prim> at = Optional.of(skeleton);
+        while (at.isPresent()) {
+            if (at.get().propertyNames().contains(ANIMATION)) {
+                return at.get().targets(ANIMATION).stream().findFirst();
+            }
+            at = above(at.get());
+        }
+        return Optional.empty();
+    }
+
+    /** The prim above another; above what an instance shows stands the instance. */
+    private Optional<Prim> above(Prim prim) {
+        if (placed != null && prim.path().equals(placed.path())) {
+            // What is bound above the root of a skeleton is not meant for it.
+            return Optional.empty();
+        }
+        return prim.parent()
+                .map(parent -> placed != null && parent.path().depth() == 1 && isShared(parent) ? placed : parent);
+    }
+
+    private static boolean isShared(Prim prim) {
+        return prim.path().names().getFirst().startsWith(Stage.PROTOTYPE);
     }
 
     /** The skin of a mesh's prim, its joints numbered as it numbers them itself; empty where it has none. */
@@ -107,7 +194,7 @@ public final class UsdSkelReader {
 
     /** The skeleton that a prim hangs on, by itself or by what is above it. */
     public static Optional<SdfPath> skeletonOf(Prim prim) {
-        return inherited(prim, "skel:skeleton");
+        return inherited(prim, "skel:skeleton", Prim::parent);
     }
 
     /** The joints that a mesh counts, where it does not count them as its skeleton does. */
@@ -173,7 +260,7 @@ public final class UsdSkelReader {
 
     /** Parts whose joints are numbered among all joints of the stage. */
     private List<Model.Part> hung(Prim prim, List<Model.Part> parts, Matrix4 world) {
-        Optional<Bones> bones = skeletonOf(prim).flatMap(this::bones);
+        Optional<Bones> bones = inherited(prim, "skel:skeleton").flatMap(this::bones);
         if (bones.isEmpty()) {
             return parts;
         }
@@ -275,7 +362,11 @@ public final class UsdSkelReader {
                 : names.stream()
                         .map(path -> path.substring(path.lastIndexOf('/') + 1))
                         .toList();
-        return Optional.of(new Bones(numbers, names, shown, bind, rest, Xforms.world(prim)));
+        skeletons.add(prim);
+        // What an instance shows is in the space of the instance already.
+        boolean beside = placed == null || prim.path().startsWith(placed.path());
+        Matrix4 place = beside ? Xforms.world(prim).times(base) : Xforms.world(prim);
+        return Optional.of(new Bones(numbers, names, shown, bind, rest, place));
     }
 
     /** The first of each name. */
@@ -314,15 +405,19 @@ public final class UsdSkelReader {
         return Matrix4.IDENTITY;
     }
 
+    private Optional<SdfPath> inherited(Prim prim, String relationship) {
+        return inherited(prim, relationship, this::above);
+    }
+
     /** What a prim or the nearest above it relates to. */
-    private static Optional<SdfPath> inherited(Prim prim, String relationship) {
+    private static Optional<SdfPath> inherited(Prim prim, String relationship, Function<Prim, Optional<Prim>> above) {
         Optional<Prim> at = Optional.of(prim);
         while (at.isPresent()) {
             List<SdfPath> targets = at.get().targets(relationship);
             if (!targets.isEmpty()) {
                 return Optional.of(targets.getFirst());
             }
-            at = at.get().parent();
+            at = above.apply(at.get());
         }
         return Optional.empty();
     }
@@ -405,9 +500,13 @@ public final class UsdSkelReader {
     }
 
     private double rate() {
-        return stage.rootLayer()
-                .number("timeCodesPerSecond")
-                .or(() -> stage.rootLayer().number("framesPerSecond"))
+        return codesPerSecond(stage.rootLayer());
+    }
+
+    /** How many time codes of a layer make a second; the standard's own rate where it does not say so. */
+    public static double codesPerSecond(Layer layer) {
+        return layer.number("timeCodesPerSecond")
+                .or(() -> layer.number("framesPerSecond"))
                 .filter(each -> each > 0)
                 .orElse(USUAL_RATE);
     }

@@ -69,7 +69,8 @@ final class UsdSkelWriter {
             animation.set("token[]", "joints", joints).setUniform(true);
             samples(animation, motion);
             if (prim.children().size() == 1) {
-                prim.relate("skel:animationSource", bones.child(name));
+                // At the root, where what places the model can bind another one.
+                root.relate(UsdSkelReader.ANIMATION, bones.child(name));
             }
             from = Math.min(from, motion.times()[0]);
             to = Math.max(to, motion.times()[motion.times().length - 1]);

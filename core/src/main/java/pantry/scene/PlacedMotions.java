@@ -1,0 +1,242 @@
+package pantry.scene;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import pantry.exchange.usd.UsdSkelReader;
+import pantry.usd.LayerOffset;
+import pantry.usd.ListEdit;
+import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
+import pantry.usd.SdfPath;
+import pantry.usd.Value;
+import pantry.usd.compose.Prim;
+import pantry.usd.compose.Stage;
+import pantry.usd.edit.Transaction;
+
+/**
+ * What placements do: each the motion that is bound to it ({@code skel:animationSource}), from a time of the scene on and at a
+ * speed of its own (the layer offset of its reference). Placements that differ in nothing but these share their surfaces.
+ */
+public final class PlacedMotions {
+    private final SceneLayer scene;
+
+    PlacedMotions(SceneLayer scene) {
+        this.scene = scene;
+    }
+
+    /**
+     * A motion that a placement has.
+     *
+     * @param path of it within the placement, names between slashes
+     * @param seconds as long as it is at its own speed
+     */
+    public record Motion(String name, String path, double seconds) {}
+
+    /**
+     * What a placement does.
+     *
+     * @param motions those that it has
+     * @param bound the one that it does; empty where it stands at rest
+     * @param start when the time of what it refers to begins, seconds of the scene
+     * @param speed seconds of the motion for each second of the scene
+     */
+    public record Playing(List<Motion> motions, Optional<Motion> bound, double start, double speed) {
+        public Playing {
+            motions = List.copyOf(motions);
+        }
+    }
+
+    /** What a placement does; empty where nothing of it can move. */
+    public Optional<Playing> of(SdfPath placement) {
+        Optional<Prim> prim = scene.stage().prim(placement).flatMap(PlacedMotions::skeletonRoot);
+        if (prim.isEmpty()) {
+            return Optional.empty();
+        }
+        LayerOffset offset = offset(placement).orElse(LayerOffset.NONE);
+        List<Motion> motions = new ArrayList<>();
+        String within = within(scene.stage().prim(placement).orElseThrow(), prim.get());
+        collect(prim.get(), within.isEmpty() ? "" : within + "/", offset.scale(), motions);
+        Optional<SdfPath> source = source(prim.get())
+                .flatMap(at -> at.targets(UsdSkelReader.ANIMATION).stream().findFirst());
+        Optional<Motion> bound = motions.stream()
+                .filter(motion -> source.filter(path -> path.toString().endsWith("/" + motion.path()))
+                        .isPresent())
+                .findFirst();
+        return Optional.of(new Playing(motions, bound, offset.offset() / rate(), 1 / offset.scale()));
+    }
+
+    /** The root of a skeleton that a placement is, or the first one that is within. */
+    private static Optional<Prim> skeletonRoot(Prim prim) {
+        if (UsdSkelReader.isRoot(prim)) {
+            return Optional.of(prim);
+        }
+        for (Prim child : prim.children()) {
+            Optional<Prim> below = child.isActive() ? skeletonRoot(child) : Optional.empty();
+            if (below.isPresent()) {
+                return below;
+            }
+        }
+        return Optional.empty();
+    }
+
+    private void collect(Prim prim, String above, double scale, List<Motion> motions) {
+        for (Prim child : prim.children()) {
+            String path = above + child.name();
+            if (child.typeName().equals("SkelAnimation") && child.isActive()) {
+                TreeSet<Double> times = new TreeSet<>();
+                child.propertyNames()
+                        .forEach(name -> child.attribute(name).ifPresent(attribute -> times.addAll(attribute.times())));
+                double codes = times.isEmpty() ? 0 : (times.last() - times.first()) / scale;
+                motions.add(new Motion(child.text("displayName").orElse(child.name()), path, codes / rate()));
+            }
+            collect(child, path + "/", scale, motions);
+        }
+    }
+
+    /** The prim at or below the root of a skeleton that says what it does. */
+    private static Optional<Prim> source(Prim root) {
+        if (root.propertyNames().contains(UsdSkelReader.ANIMATION)) {
+            return Optional.of(root);
+        }
+        for (Prim child : root.children()) {
+            Optional<Prim> below = source(child);
+            if (below.isPresent()) {
+                return below;
+            }
+        }
+        return Optional.empty();
+    }
+
+    private Optional<LayerOffset> offset(SdfPath placement) {
+        return scene.spec(placement).flatMap(PlacedMotions::references).stream()
+                .flatMap(List::stream)
+                .findFirst()
+                .map(Reference::offset)
+                .filter(offset -> offset.scale() > 0);
+    }
+
+    private static Optional<List<Reference>> references(PrimSpec spec) {
+        return spec.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)
+                ? Optional.of(edit.applyTo(List.of()))
+                : Optional.empty();
+    }
+
+    private double rate() {
+        return UsdSkelReader.codesPerSecond(scene.layer());
+    }
+
+    /** The names of all motions of some placements, each once. */
+    public List<String> names(Collection<SdfPath> placements) {
+        Set<String> names = new LinkedHashSet<>();
+        placements.forEach(path -> of(path).ifPresent(
+                        playing -> playing.motions().stream().map(Motion::name).forEach(names::add)));
+        return List.copyOf(names);
+    }
+
+    /**
+     * Lets placements do a motion of theirs, or stand at rest; those that have none of that name stay as they are.
+     *
+     * @param motion its name; empty to stand at rest
+     * @throws SceneException where none of them has it
+     */
+    public void bind(Collection<SdfPath> placements, Optional<String> motion) {
+        List<SdfPath> able = placements.stream()
+                .filter(path -> of(path).filter(playing ->
+                                motion.isEmpty() || find(playing, motion.get()).isPresent())
+                        .isPresent())
+                .toList();
+        if (able.isEmpty()) {
+            throw new SceneException(
+                    scene.file(),
+                    SceneLayer.named(placements) + " "
+                            + motion.map(name -> "has no motion \"" + name + "\"")
+                                    .orElse("cannot move"));
+        }
+        String what = motion.map(name -> " does " + name).orElse(" stands at rest");
+        scene.editor()
+                .changeAll(
+                        SceneLayer.named(able) + what,
+                        edits -> able.forEach(
+                                path -> bind(edits, path, motion.flatMap(name -> find(of(path).orElseThrow(), name)))));
+    }
+
+    private static Optional<Motion> find(Playing playing, String name) {
+        return playing.motions().stream()
+                .filter(motion -> motion.name().equals(name))
+                .findFirst();
+    }
+
+    private void bind(Transaction edits, SdfPath placement, Optional<Motion> motion) {
+        Prim prim = edits.stage().prim(placement).orElseThrow();
+        Prim root = skeletonRoot(prim).orElseThrow();
+        String within = within(prim, source(root).orElse(root));
+        edits.override(placement);
+        SdfPath at = below(placement, within);
+        if (!within.isEmpty()) {
+            // What is said within counts before what is said of the whole, and an instance's insides cannot be told
+            // apart.
+            edits.change(placement, spec -> spec.metadata().put("instanceable", new Value.Bool(false)));
+            edits.override(at);
+        }
+        edits.change(at, spec -> spec.applyApiSchema("SkelBindingAPI", true));
+        edits.changeRelationship(
+                at.property(UsdSkelReader.ANIMATION),
+                source -> source.setTargets(ListEdit.explicit(motion.map(each -> List.of(below(placement, each.path())))
+                        .orElse(List.of()))));
+    }
+
+    /** The path of a prim within a placement, which in an instance is that within its prototype. */
+    private static String within(Prim placement, Prim at) {
+        if (at.path().equals(placement.path())) {
+            return "";
+        }
+        List<String> names = at.path().names();
+        int skipped = names.getFirst().startsWith(Stage.PROTOTYPE)
+                ? 1
+                : placement.path().depth();
+        return String.join("/", names.subList(skipped, names.size()));
+    }
+
+    private static SdfPath below(SdfPath placement, String within) {
+        SdfPath path = placement;
+        for (String name : within.isEmpty() ? new String[0] : within.split("/")) {
+            path = path.child(name);
+        }
+        return path;
+    }
+
+    /**
+     * Lets what placements refer to begin at a time of the scene, and go by faster or slower.
+     *
+     * @param start seconds of the scene
+     * @param speed seconds of what is referred to for each second of the scene, above 0
+     * @throws SceneException where a figure is none, or none of them refers to anything that moves
+     */
+    public void time(Collection<SdfPath> placements, double start, double speed) {
+        if (!Double.isFinite(start) || !(speed > 0) || !Double.isFinite(speed)) {
+            throw new SceneException(scene.file(), "a motion starts at a second and has a speed above 0");
+        }
+        List<SdfPath> able = placements.stream()
+                .filter(path -> of(path).isPresent()
+                        && scene.spec(path).flatMap(PlacedMotions::references).isPresent())
+                .toList();
+        if (able.isEmpty()) {
+            throw new SceneException(scene.file(), SceneLayer.named(placements) + " cannot move");
+        }
+        LayerOffset offset = new LayerOffset(start * rate(), 1 / speed);
+        scene.editor()
+                .changeAll(
+                        "timed " + SceneLayer.named(able),
+                        edits -> able.forEach(path -> edits.change(
+                                path,
+                                spec -> spec.setReferences(references(spec).orElseThrow().stream()
+                                        .map(each ->
+                                                new Reference(each.asset(), each.prim(), offset, each.customData()))
+                                        .toArray(Reference[]::new)))));
+    }
+}

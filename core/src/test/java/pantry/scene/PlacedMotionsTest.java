@@ -1,0 +1,199 @@
+package pantry.scene;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import pantry.base.Progress;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
+import pantry.exchange.ModelWriters;
+import pantry.exchange.format.Imported;
+import pantry.intake.Intake;
+import pantry.intake.Neighbours;
+import pantry.intake.Slip;
+import pantry.library.Asset;
+import pantry.model.Model;
+import pantry.model.Posing;
+import pantry.motion.Motion;
+import pantry.testing.Moving;
+import pantry.testing.WithWorkshop;
+import pantry.testing.Workshop;
+import pantry.usd.SdfPath;
+
+/** What placements do over time, beside the model that they show, posed by itself. */
+class PlacedMotionsTest extends WithWorkshop {
+    private static final double ERROR = 1e-4;
+
+    private Asset vane(String ending) {
+        Path file = folder.resolve("vane." + ending);
+        ModelWriters.write(Moving.vane(), file);
+        return shelved(file);
+    }
+
+    private Asset shelved(Path file) {
+        Imported arrival = workshop.readers().read(file, Progress.NONE);
+        Slip slip = Intake.suggested(arrival, "Wind", Neighbours.on(library, "Wind"));
+        return workshop.intake()
+                .shelve(arrival, slip, library, Progress.NONE)
+                .published()
+                .asset();
+    }
+
+    private static Motion motion(String name) {
+        return Moving.vane().extras().skeleton().orElseThrow().motions().stream()
+                .filter(each -> each.name().equals(name))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private static List<Vec3> expected(String name, double seconds, double x) {
+        Posing posing = Posing.of(Moving.vane()).orElseThrow();
+        Model model = name.isEmpty() ? posing.atRest() : posing.at(motion(name), seconds);
+        Matrix4 there = Matrix4.translation(new Vec3(x, 0, 0));
+        return Moving.points(model).stream().map(there::point).toList();
+    }
+
+    /** Each point that is shown around x comes to where one is expected. */
+    private static void checkShown(Model shown, List<Vec3> expected, double x) {
+        List<Vec3> near = Moving.points(shown).stream()
+                .filter(point -> Math.abs(point.x() - x) < 5)
+                .toList();
+        assertThat(near).isNotEmpty();
+        for (Vec3 point : near) {
+            assertThat(expected.stream()
+                            .mapToDouble(each -> each.minus(point).length())
+                            .min()
+                            .orElseThrow())
+                    .isLessThan(ERROR);
+        }
+    }
+
+    private void checkScene(Scene scene) {
+        SceneMotion motion = SceneMotion.of(scene, scene.model()).orElseThrow();
+        assertThat(motion.start()).isZero();
+        assertThat(motion.end()).isCloseTo(3, within(1e-6));
+        for (double time : new double[] {0, 0.2, 1, 1.25, 2.5, 9}) {
+            Model shown = motion.at(time);
+            checkShown(shown, expected("Turn round", time, 0), 0);
+            checkShown(shown, expected("Gust", Math.max(0, (time - 2) * 0.5), 20), 20);
+            checkShown(shown, expected("", 0, 40), 40);
+        }
+    }
+
+    @Test
+    void eachPlacementHasAMotionOfItsOwn() {
+        Asset vane = vane("glb");
+        Scene scene = workshop.newScene(folder.resolve("s.usda"));
+        SdfPath first = Workshop.stand(scene, vane, 0);
+        SdfPath second = Workshop.stand(scene, vane, 20);
+        SdfPath third = Workshop.stand(scene, vane, 40);
+        PlacedMotions motions = scene.motions();
+        PlacedMotions.Playing usual = motions.of(first).orElseThrow();
+        assertThat(usual.motions()).extracting(PlacedMotions.Motion::name).containsExactly("Turn round", "Gust");
+        assertThat(usual.motions().getFirst().seconds()).isCloseTo(2, within(1e-6));
+        assertThat(usual.bound().orElseThrow().name()).isEqualTo("Turn round");
+        assertThat(usual.start()).isZero();
+        assertThat(usual.speed()).isEqualTo(1);
+
+        motions.bind(List.of(second), Optional.of("Gust"));
+        motions.time(List.of(second), 2, 0.5);
+        motions.bind(List.of(third), Optional.empty());
+
+        PlacedMotions.Playing changed = motions.of(second).orElseThrow();
+        assertThat(changed.bound().orElseThrow().name()).isEqualTo("Gust");
+        assertThat(changed.bound().orElseThrow().seconds()).isCloseTo(0.5, within(1e-6));
+        assertThat(changed.start()).isCloseTo(2, within(1e-9));
+        assertThat(changed.speed()).isCloseTo(0.5, within(1e-9));
+        assertThat(motions.of(third).orElseThrow().bound()).isEmpty();
+        checkScene(scene);
+        scene.save();
+        Scene again = workshop.openScene(folder.resolve("s.usda"));
+        checkScene(again);
+        assertThat(again.stage().prim(second).orElseThrow().isInstance()).isTrue();
+        assertThat(again.model().meshes())
+                .as("surfaces are shared whatever placements do")
+                .hasSize(Moving.vane().meshes().size());
+
+        again.motions().time(List.of(first, third), 0, 4);
+        again.undo();
+        checkScene(again);
+    }
+
+    /** Those that do the same at the same time are posed once. */
+    @Test
+    void whatDoesTheSameIsPosedOnce() {
+        Asset vane = vane("usda");
+        Scene scene = workshop.newScene(folder.resolve("s.usda"));
+        for (int i = 0; i < 6; i++) {
+            Workshop.stand(scene, vane, 20 * i);
+        }
+        Model shown = SceneMotion.of(scene, scene.model()).orElseThrow().at(0.3);
+        assertThat(shown.meshes()).hasSize(Moving.vane().meshes().size());
+        assertThat(Moving.points(shown))
+                .hasSize(6 * Moving.points(Moving.vane()).size());
+    }
+
+    /** Within a prefab that stands twice, a vane moves in both. */
+    @Test
+    void whatStandsInAPrefabMoves() {
+        Asset prefab = workshop.prefab("Corner", "Wind", vane("glb"));
+        Scene scene = workshop.newScene(folder.resolve("s.usda"));
+        Workshop.stand(scene, prefab, 0);
+        Workshop.stand(scene, prefab, 20);
+        Model shown = SceneMotion.of(scene, scene.model()).orElseThrow().at(0.7);
+        checkShown(shown, expected("Turn round", 0.7, 0), 0);
+        checkShown(shown, expected("Turn round", 0.7, 20), 20);
+    }
+
+    /** As other programs bind it: at the skeleton itself, which counts before what is said above. */
+    @Test
+    void aMotionThatIsBoundWithinIsChangedThere() throws IOException {
+        Path file = folder.resolve("vane.usda");
+        ModelWriters.write(Moving.vane(), file);
+        String text = Files.readString(file);
+        String bound = "rel skel:animationSource = </Vane/Skeleton/Turn_round>";
+        assertThat(text).contains(bound);
+        Files.writeString(
+                file,
+                text.replace(bound, "").replaceFirst("(def Skeleton \"Skeleton\" \\([^)]*\\)\\s*\\{)", "$1\n" + bound));
+        Asset vane = shelved(file);
+        Scene scene = workshop.newScene(folder.resolve("s.usda"));
+        SdfPath path = Workshop.stand(scene, vane, 0);
+        SdfPath other = Workshop.stand(scene, vane, 20);
+        assertThat(scene.motions().of(path).orElseThrow().bound().orElseThrow().name())
+                .isEqualTo("Turn round");
+        scene.motions().bind(List.of(path), Optional.of("Gust"));
+        assertThat(scene.motions().of(path).orElseThrow().bound().orElseThrow().name())
+                .isEqualTo("Gust");
+        Model shown = SceneMotion.of(scene, scene.model()).orElseThrow().at(0.4);
+        checkShown(shown, expected("Gust", 0.4, 0), 0);
+        checkShown(shown, expected("Turn round", 0.4, 20), 20);
+        assertThat(scene.stage().prim(other).orElseThrow().isInstance()).isTrue();
+    }
+
+    @Test
+    void whatCannotMoveIsRefused() {
+        Asset block = workshop.block("Block", "Blocks", 1);
+        Scene scene = workshop.newScene(folder.resolve("s.usda"));
+        SdfPath path = Workshop.stand(scene, block, 0);
+        assertThat(scene.motions().of(path)).isEmpty();
+        assertThat(SceneMotion.of(scene, scene.model())).isEmpty();
+        assertThatThrownBy(() -> scene.motions().bind(List.of(path), Optional.empty()))
+                .isInstanceOf(SceneException.class)
+                .hasMessageContaining("cannot move");
+        SdfPath vane = Workshop.stand(scene, vane("glb"), 5);
+        assertThatThrownBy(() -> scene.motions().bind(List.of(vane), Optional.of("Swim")))
+                .hasMessageContaining("has no motion \"Swim\"");
+        assertThatThrownBy(() -> scene.motions().time(List.of(vane), 0, 0)).hasMessageContaining("speed above 0");
+        scene.motions().bind(List.of(path, vane), Optional.of("Gust"));
+        assertThat(scene.motions().of(vane).orElseThrow().bound().orElseThrow().name())
+                .isEqualTo("Gust");
+    }
+}
