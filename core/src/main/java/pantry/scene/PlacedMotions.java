@@ -2,8 +2,10 @@ package pantry.scene;
 
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -68,6 +70,27 @@ public final class PlacedMotions {
                         .isPresent())
                 .findFirst();
         return Optional.of(new Playing(motions, bound, offset.offset() / rate(), 1 / offset.scale()));
+    }
+
+    /**
+     * What several placements do, in their order; those that cannot move are left out.
+     *
+     * @param most of them that are looked at
+     */
+    public List<Playing> of(Collection<SdfPath> placements, int most) {
+        Map<SdfPath, Boolean> able = new HashMap<>();
+        return placements.stream()
+                .filter(path -> scene.stage()
+                        .prim(path)
+                        .filter(prim -> !UsdSkelReader.isRoot(prim))
+                        .flatMap(Prim::prototype)
+                        // Looked through once for all that show it.
+                        .map(shown -> able.computeIfAbsent(
+                                shown.path(), each -> skeletonRoot(shown).isPresent()))
+                        .orElse(true))
+                .flatMap(path -> of(path).stream())
+                .limit(most)
+                .toList();
     }
 
     /** The root of a skeleton that a placement is, or the first one that is within. */

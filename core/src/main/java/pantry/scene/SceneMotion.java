@@ -106,16 +106,17 @@ public final class SceneMotion {
         }
     }
 
-    /** When the first motion begins, seconds; 0 where nothing is bound to anything. */
+    /** When the scene begins, seconds: at 0, or with the first motion where that begins before. */
     public double start() {
         return rigs.values().stream()
                 .flatMap(rig -> rig.motion().stream())
                 .mapToDouble(motion -> motion.times()[0])
+                .filter(first -> first < 0)
                 .min()
                 .orElse(0);
     }
 
-    /** When the last motion ends, seconds. */
+    /** When the last motion ends, seconds; 0 where nothing is bound to anything. */
     public double end() {
         return rigs.values().stream()
                 .flatMap(rig -> rig.motion().stream())

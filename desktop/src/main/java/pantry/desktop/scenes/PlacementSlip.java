@@ -65,6 +65,7 @@ final class PlacementSlip extends BorderPane {
     private final PartPane part;
     private final SharedPane shared;
     private final SwapPane swap;
+    private final MotionPane motion;
     private final ToggleButton even = ViewToolbar.toggle(
             FigureGrid.SCALE, "scale-even", "Evenly: the other two follow; once more, each by itself");
     private final SectionPane section;
@@ -84,6 +85,7 @@ final class PlacementSlip extends BorderPane {
         this.part = new PartPane(model);
         this.shared = new SharedPane(model);
         this.swap = new SwapPane(model);
+        this.motion = new MotionPane(model);
         even.getStyleClass().add("axis-lock");
         even.setSelected(true);
         ToggleGroup one = new ToggleGroup();
@@ -228,6 +230,9 @@ final class PlacementSlip extends BorderPane {
         if (shown.isEmpty()) {
             shared.show();
             box.getChildren().add(shared);
+        }
+        if (motion.show()) {
+            box.getChildren().add(Controls.section("Motion", motion));
         }
         if (!model.several().placements().isEmpty()) {
             swap.show();

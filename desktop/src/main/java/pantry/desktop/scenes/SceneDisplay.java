@@ -25,6 +25,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
+import pantry.desktop.view3d.PlayClock;
 import pantry.exchange.usd.Viewing;
 import pantry.model.Lamp;
 import pantry.model.Material;
@@ -36,6 +37,7 @@ import pantry.render.RenderScene;
 import pantry.scene.Occurrence;
 import pantry.scene.Placement;
 import pantry.scene.Scene;
+import pantry.scene.SceneMotion;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
 import pantry.usd.schema.Xforms;
@@ -50,6 +52,13 @@ public final class SceneDisplay implements SceneDrawing {
     private final BooleanProperty proxies = new SimpleBooleanProperty();
     private final BooleanProperty lamps = new SimpleBooleanProperty();
     private final DoubleProperty stops = new SimpleDoubleProperty();
+    private final PlayClock clock = new PlayClock(this::seconds);
+
+    /** What is drawn now but for its time, and where things were moved since that was read. */
+    private Optional<Drawing> now = Optional.empty();
+
+    private final Map<String, Matrix4> movedSinceRead = new HashMap<>();
+    private boolean poseAgain;
     private final ObjectProperty<Set<SdfPath>> isolated = new SimpleObjectProperty<>(Set.of());
 
     /** The placements that are shown by their proxies although the others are not, or the other way round. */
@@ -89,6 +98,7 @@ public final class SceneDisplay implements SceneDrawing {
             RenderScene lighter = seen.drawn().brighter(now.doubleValue() - before.doubleValue());
             shown.set(new Shown(lighter, seen.weight(), seen.lamps()));
         });
+        clock.timeProperty().addListener(change -> pose());
         scene.drawnBy(this);
         scene.whenOpened(this::opened, this::closed);
     }
@@ -98,15 +108,55 @@ public final class SceneDisplay implements SceneDrawing {
         otherwise.clear();
         isolated.set(Set.of());
         drawing.drop();
+        stopAtStart();
+    }
+
+    /** What moved in another scene is not played in this one. */
+    private void stopAtStart() {
+        now = Optional.empty();
+        poseAgain = false;
+        clock.playingProperty().set(false);
+        clock.timeProperty().set(0);
     }
 
     private void closed(Scene closed) {
         drawing.drop();
+        stopAtStart();
         shown.set(Shown.NOTHING);
     }
 
     public ReadOnlyObjectProperty<Shown> shownProperty() {
         return shown.getReadOnlyProperty();
+    }
+
+    /** The time of the scene, from the beginning of what moves in it; nothing moves where its length is 0. */
+    public PlayClock clock() {
+        return clock;
+    }
+
+    /** Whether anything in the scene can move. */
+    public boolean moves() {
+        return now.flatMap(Drawing::motion).isPresent();
+    }
+
+    private double seconds() {
+        return now.flatMap(Drawing::motion)
+                .map(motion -> motion.end() - motion.start())
+                .orElse(0.0);
+    }
+
+    /** Draws the scene at another time; where that takes longer than a picture, what comes meanwhile is passed over. */
+    private void pose() {
+        if (seconds() <= 0) {
+            return;
+        }
+        if (drawing.isPending()) {
+            poseAgain = true;
+            return;
+        }
+        Drawing wanted = now.orElseThrow().at(clock.timeProperty().get(), Map.copyOf(movedSinceRead));
+        RenderCache cache = session.workbench().renderCache();
+        drawing.answer("posing the scene", progress -> wanted.prepared(cache), this::show);
     }
 
     /** Grows whenever the structure may have become another, and not when things are only moved. */
@@ -181,11 +231,11 @@ public final class SceneDisplay implements SceneDrawing {
                 .placed(paths.stream().map(SdfPath::toString).toList(), path -> open.world(SdfPath.of(path))
                         .orElse(Matrix4.IDENTITY));
         Matrix4 metres = open.toMetres();
-        paths.forEach(path -> open.stage()
-                .prim(path)
-                .ifPresent(prim -> movedSince.put(
-                        path.toString(),
-                        metres.inverse().times(Xforms.local(prim)).times(metres))));
+        paths.forEach(path -> open.stage().prim(path).ifPresent(prim -> {
+            Matrix4 place = metres.inverse().times(Xforms.local(prim)).times(metres);
+            movedSince.put(path.toString(), place);
+            movedSinceRead.put(path.toString(), place);
+        }));
         shown.set(new Shown(drawn, shown.get().weight(), shown.get().lamps()));
     }
 
@@ -233,6 +283,9 @@ public final class SceneDisplay implements SceneDrawing {
         Optional<SdfPath> apart = scene.selection().apart();
         Drawing wanted = new Drawing(
                 contents,
+                SceneMotion.of(open, contents),
+                clock.timeProperty().get(),
+                Map.of(),
                 drawers.isLight(),
                 shining,
                 stops.get(),
@@ -243,12 +296,18 @@ public final class SceneDisplay implements SceneDrawing {
                 scene.aroundProperty().get());
         RenderCache cache = session.workbench().renderCache();
         changedStructure |= restructured;
+        now = Optional.of(wanted);
+        movedSinceRead.clear();
+        poseAgain = false;
         drawing.answer("drawing the scene", progress -> wanted.prepared(cache), this::show);
     }
 
     /**
      * What is drawn of the scene at a moment, to be prepared in the background.
      *
+     * @param motion what of the model moves
+     * @param time seconds from the beginning of that
+     * @param moved where things were moved since the model was read, by their paths, in their own spaces
      * @param bare whether surfaces have no colours of their own
      * @param lamps empty where the scene stands in Pantry's own light
      * @param apart what shares its insides with others and is drawn apart from them
@@ -257,6 +316,9 @@ public final class SceneDisplay implements SceneDrawing {
      */
     private record Drawing(
             Model model,
+            Optional<SceneMotion> motion,
+            double time,
+            Map<String, Matrix4> moved,
             boolean bare,
             List<Lamp> lamps,
             double stops,
@@ -265,9 +327,16 @@ public final class SceneDisplay implements SceneDrawing {
             Optional<String> apart,
             Optional<String> inside,
             Optional<OpenScene.Surroundings> around) {
+        Drawing at(double seconds, Map<String, Matrix4> places) {
+            return new Drawing(
+                    model, motion, seconds, places, bare, lamps, stops, placements, files, apart, inside, around);
+        }
+
         Drawn prepared(RenderCache cache) {
             Weight weight = Weight.of(model, placements, files);
-            Model drawn = bare ? model.withMaterials(Material::bare) : model;
+            Model posed = motion.map(each -> each.at(each.start() + time)).orElse(model);
+            Model placed = moved.isEmpty() ? posed : posed.withPlaces(moved);
+            Model drawn = bare ? placed.withMaterials(Material::bare) : placed;
             RenderScene plain = RenderScene.of(apart.map(drawn::withApart).orElse(drawn), cache);
             RenderScene lit = lamps.isEmpty() ? plain : LampLighting.lit(plain, lamps, stops);
             RenderScene seen = inside.map(lit::fadedBut).orElse(lit);
@@ -287,6 +356,10 @@ public final class SceneDisplay implements SceneDrawing {
         drawnModel = drawn.model();
         movedSince.clear();
         shown.set(drawn.shown());
+        if (poseAgain) {
+            poseAgain = false;
+            pose();
+        }
     }
 
     /** What is drawn, as far as it is ready. */

@@ -42,6 +42,7 @@ import pantry.desktop.session.AssetSearch;
 import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Session;
 import pantry.desktop.view3d.Measuring;
+import pantry.desktop.view3d.PlayRow;
 import pantry.desktop.view3d.View3d;
 import pantry.render.Camera;
 import pantry.render.Picking;
@@ -140,7 +141,14 @@ public final class ScenesView extends BorderPane {
         tray.setOnDrop(this::drop);
         tray.setOnHover(this::hover);
         tray.setOnPlace(this::placeInMiddle);
-        open.setBottom(new VBox(toolbar, tray));
+        PlayRow time = new PlayRow(model.display().clock(), "play-scene", "Play what moves, or stop (Shift+Space)");
+        time.getStyleClass().add("motion-bar");
+        Controls.showOnly(time, false);
+        model.display().shownProperty().addListener(change -> {
+            Controls.showOnly(time, model.display().clock().length() > 0);
+            time.fit();
+        });
+        open.setBottom(new VBox(time, toolbar, tray));
         middle.getChildren().setAll(open);
         slip = new PlacementSlip(
                 model,

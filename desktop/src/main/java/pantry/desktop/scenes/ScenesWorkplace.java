@@ -80,6 +80,9 @@ public final class ScenesWorkplace implements Workplace {
                 Command.of("Select what hangs on it", "Alt+DOWN", model.selection()::selectChildren),
                 Command.of("Select what it hangs on", "Alt+UP", model.selection()::selectAbove),
                 Command.of("Show it alone, or everything", "I", model.display()::isolate),
+                Command.of("Play what moves, or stop", "Shift+SPACE", () -> model.display()
+                        .clock()
+                        .toggle()),
                 Command.of("Measure between points", "M", view.doing(ScenesView::measure)),
                 Command.of("Step, align, spread, mirror, settle: show the page", view.doing(made -> made.slip()
                         .show(PlacementSlip.Page.ARRANGE))),

@@ -255,6 +255,21 @@ public final class SelectionEdits {
         });
     }
 
+    /** Lets the selected placements do a motion of theirs, or stand at rest. */
+    public void doMotion(Optional<String> motion) {
+        scene.arrange(open -> open.motions().bind(scene.selected(), motion));
+    }
+
+    /**
+     * Lets what the selected placements do begin at a time of the scene, and go by faster or slower.
+     *
+     * @param start seconds
+     * @param speed times as fast as it is by itself
+     */
+    public void timeMotion(double start, double speed) {
+        scene.arrange(open -> open.motions().time(scene.selected(), start, speed));
+    }
+
     /** Makes an anchor where the view looks, or gives the selected one a mark. */
     public void anchor(String name, Anchors.Mark mark, Vec3 at) {
         scene.act(open -> {

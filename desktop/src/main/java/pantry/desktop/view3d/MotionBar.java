@@ -6,10 +6,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
-import javafx.animation.AnimationTimer;
 import javafx.beans.InvalidationListener;
-import javafx.geometry.Pos;
-import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.CustomMenuItem;
 import javafx.scene.control.Label;
@@ -28,14 +25,12 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Circle;
 import javafx.scene.shape.Line;
-import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Styles;
-import pantry.desktop.controls.WhileShown;
 import pantry.desktop.controls.WrappingRow;
 import pantry.desktop.session.LatestWork;
 import pantry.model.Model;
@@ -67,8 +62,7 @@ public final class MotionBar extends VBox {
     private final Pane bones = new Pane();
     private final ToggleButton showBones = Controls.toggle("Bones", "motion-bones", "Draw the joints over the model");
     private final ComboBox<String> motions = new Choice<>();
-    private final Slider slider = new Slider();
-    private final HBox time = new HBox(6);
+    private final PlayRow time = new PlayRow(player.clock(), "play-motion", "Play or stop (Space)");
     private final MenuButton shapes = new MenuButton("Shapes");
 
     /** What there is of use only where there are motions. */
@@ -77,11 +71,9 @@ public final class MotionBar extends VBox {
     /** The shapes that there are sliders for. */
     private List<String> filled = List.of();
 
-    private final Label told = Controls.whole("", Styles.FIGURE, "small");
     private Optional<Matrix4[]> joints = Optional.empty();
     private Optional<Skeleton> skeleton = Optional.empty();
     private boolean again;
-    private long before;
 
     /**
      * @param view that the model is drawn in
@@ -92,17 +84,6 @@ public final class MotionBar extends VBox {
         this.cache = cache;
         this.work = work;
         bones.setMouseTransparent(true);
-        Button play = Controls.button("", "remixmz-play-line", "Play or stop (Space)", player::toggle);
-        play.setId("play-motion");
-        play.getStyleClass().addAll("small", Styles.QUIET);
-        player.playingProperty().addListener((property, was, now) -> {
-            play.setGraphic(new FontIcon(now ? "remixmz-pause-line" : "remixmz-play-line"));
-            play.setAccessibleText(now ? "Stop" : "Play");
-        });
-        slider.setId("motion-time");
-        slider.setAccessibleText("Time in the motion, seconds");
-        slider.valueProperty().bindBidirectional(player.timeProperty());
-        HBox.setHgrow(slider, Priority.ALWAYS);
         motions.setId("motion-choice");
         motions.setAccessibleText("Motion");
         motions.getStyleClass().add("small");
@@ -117,16 +98,14 @@ public final class MotionBar extends VBox {
         speed.getItems().setAll(SPEEDS.keySet());
         speed.setMinWidth(USE_PREF_SIZE);
         speed.setValue(USUAL);
-        speed.setOnAction(event -> player.speedProperty().set(SPEEDS.getOrDefault(speed.getValue(), 1.0)));
+        speed.setOnAction(event -> player.clock().speedProperty().set(SPEEDS.getOrDefault(speed.getValue(), 1.0)));
         ToggleButton loop = Controls.toggle("Loop", "motion-loop", "Begin again at the end");
-        loop.selectedProperty().bindBidirectional(player.loopingProperty());
+        loop.selectedProperty().bindBidirectional(player.clock().loopingProperty());
         showBones.selectedProperty().addListener(change -> drawBones());
         shapes.setId("motion-shapes");
         shapes.getStyleClass().addAll("small", Styles.QUIET);
         shapes.setMinWidth(USE_PREF_SIZE);
         Controls.hint(shapes, "Hold blend shapes at weights, whatever the motion says of them");
-        time.getChildren().setAll(play, slider, told);
-        time.setAlignment(Pos.CENTER_LEFT);
         playing = List.of(motions, speed, loop);
         WrappingRow choices = new WrappingRow(6, motions, speed, loop, shapes, showBones);
         getChildren().setAll(time, choices);
@@ -134,10 +113,10 @@ public final class MotionBar extends VBox {
         getStyleClass().add("motion-bar");
         Controls.showOnly(this, false);
         InvalidationListener moved = change -> draw();
-        player.timeProperty().addListener(moved);
+        player.clock().timeProperty().addListener(moved);
         player.held().addListener(moved);
         player.motionProperty().addListener(change -> {
-            slider.setMax(player.seconds());
+            time.fit();
             draw();
         });
         view.cameraProperty().addListener(change -> drawBones());
@@ -146,29 +125,10 @@ public final class MotionBar extends VBox {
         OwnKeys.claim(view, KeyCode.SPACE);
         view.addEventHandler(KeyEvent.KEY_PRESSED, event -> {
             if (event.getCode() == KeyCode.SPACE && isVisible()) {
-                player.toggle();
+                player.clock().toggle();
                 event.consume();
             }
         });
-        AnimationTimer timer = new AnimationTimer() {
-            @Override
-            public void handle(long now) {
-                if (before != 0) {
-                    player.advance((now - before) / 1e9);
-                }
-                before = now;
-            }
-        };
-        // Only while something is played: a timer that runs keeps the whole window drawing.
-        player.playingProperty().addListener((property, was, now) -> {
-            before = 0;
-            if (now) {
-                timer.start();
-            } else {
-                timer.stop();
-            }
-        });
-        WhileShown.switched(this, () -> {}, () -> player.playingProperty().set(false));
     }
 
     /** What lies over the view: the joints. */
@@ -200,7 +160,7 @@ public final class MotionBar extends VBox {
         }
         if (moves) {
             motions.getSelectionModel().select(player.motionProperty().get());
-            slider.setMax(player.seconds());
+            time.fit();
             draw();
         } else {
             drawBones();
@@ -245,8 +205,6 @@ public final class MotionBar extends VBox {
 
     /** Poses the model; where that takes longer than a picture, what comes meanwhile is passed over. */
     private void draw() {
-        told.setText(String.format(
-                Locale.ROOT, "%.2f of %.2f s", player.timeProperty().get(), player.seconds()));
         if (work.isPending()) {
             again = true;
             return;

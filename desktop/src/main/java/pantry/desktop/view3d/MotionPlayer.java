@@ -4,12 +4,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
-import javafx.beans.property.BooleanProperty;
-import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.IntegerProperty;
 import javafx.beans.property.ObjectProperty;
-import javafx.beans.property.SimpleBooleanProperty;
-import javafx.beans.property.SimpleDoubleProperty;
 import javafx.beans.property.SimpleIntegerProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
@@ -23,10 +19,7 @@ import pantry.motion.Motion;
 public final class MotionPlayer {
     private final ObjectProperty<Optional<Posing>> posing = new SimpleObjectProperty<>(Optional.empty());
     private final IntegerProperty motion = new SimpleIntegerProperty();
-    private final DoubleProperty time = new SimpleDoubleProperty();
-    private final DoubleProperty speed = new SimpleDoubleProperty(1);
-    private final BooleanProperty playing = new SimpleBooleanProperty();
-    private final BooleanProperty looping = new SimpleBooleanProperty(true);
+    private final PlayClock clock = new PlayClock(this::seconds);
 
     /** Where in the motions somebody looks; kept while the same motions are shown otherwise. */
     private List<String> names = List.of();
@@ -35,7 +28,7 @@ public final class MotionPlayer {
     private final ObservableMap<String, Double> held = FXCollections.observableHashMap();
 
     public MotionPlayer() {
-        motion.addListener(change -> time.set(0));
+        motion.addListener(change -> clock.timeProperty().set(0));
     }
 
     /** Takes what is shown; it is still where it has no skeleton. */
@@ -51,9 +44,9 @@ public final class MotionPlayer {
         // First: whoever hears of another time asks for the pose.
         posing.set(now);
         if (!same) {
-            playing.set(false);
+            clock.playingProperty().set(false);
             motion.set(0);
-            time.set(0);
+            clock.timeProperty().set(0);
             held.clear();
         }
     }
@@ -83,23 +76,9 @@ public final class MotionPlayer {
         return motion;
     }
 
-    /** Seconds from the motion's first key. */
-    public DoubleProperty timeProperty() {
-        return time;
-    }
-
-    /** Seconds of the motion for each second that goes by. */
-    public DoubleProperty speedProperty() {
-        return speed;
-    }
-
-    public BooleanProperty playingProperty() {
-        return playing;
-    }
-
-    /** Whether it begins again at its end. */
-    public BooleanProperty loopingProperty() {
-        return looping;
+    /** The time from the motion's first key. */
+    public PlayClock clock() {
+        return clock;
     }
 
     private Optional<Motion> played() {
@@ -112,29 +91,6 @@ public final class MotionPlayer {
     /** How long the motion is, seconds; 0 where there is none. */
     public double seconds() {
         return played().map(Motion::seconds).orElse(0.0);
-    }
-
-    /** Plays or stops; from the start where it has come to the end. */
-    public void toggle() {
-        if (!playing.get() && time.get() >= seconds()) {
-            time.set(0);
-        }
-        playing.set(!playing.get() && seconds() > 0);
-    }
-
-    /** So much time has gone by. */
-    public void advance(double seconds) {
-        double length = seconds();
-        if (!playing.get() || length <= 0) {
-            return;
-        }
-        double now = time.get() + seconds * speed.get();
-        if (now >= length && !looping.get()) {
-            time.set(length);
-            playing.set(false);
-        } else {
-            time.set(now % length);
-        }
     }
 
     /** Where something stands at a moment: the model, and its joints within it. */
@@ -151,7 +107,7 @@ public final class MotionPlayer {
                             () -> new Pose(each.atRest(weights), each.skeleton().rest()));
         }
         Posing posed = posing.get().orElseThrow();
-        double at = motionNow.get().times()[0] + time.get();
+        double at = motionNow.get().times()[0] + clock.timeProperty().get();
         return Optional.of(() -> new Pose(
                 posed.at(motionNow.get(), at, weights), posed.skeleton().posed(motionNow.get(), at)));
     }

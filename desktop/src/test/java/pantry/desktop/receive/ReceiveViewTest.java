@@ -26,8 +26,6 @@ import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
-import pantry.base.math.Matrix4;
-import pantry.base.math.Vec3;
 import pantry.desktop.InWindow;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.session.Desk;
@@ -37,14 +35,7 @@ import pantry.intake.Carried;
 import pantry.intake.Pivot;
 import pantry.intake.Slip;
 import pantry.library.AssetKind;
-import pantry.mesh.Shapes;
 import pantry.model.Facts;
-import pantry.model.Material;
-import pantry.model.Model;
-import pantry.motion.JointTransform;
-import pantry.motion.Motion;
-import pantry.motion.Skeleton;
-import pantry.motion.Skin;
 
 /** The workplace as its users meet it: the tree with its ticks, the slip, and what is said where there is nothing. */
 @InWindow
@@ -251,37 +242,19 @@ class ReceiveViewTest {
                 .isSameAs(robot.lookup("#shelve").query().getParent());
     }
 
-    /** A block that goes up by two metres in a second, as a file. */
-    private Path lift() throws IOException {
-        List<Skeleton.Joint> joints =
-                List.of(new Skeleton.Joint("Lift", Skeleton.NONE, Matrix4.IDENTITY, Matrix4.IDENTITY));
-        Motion rise = Motion.of("Rise", new float[] {0, 1}, 1, key ->
-                new JointTransform[] {JointTransform.of(Matrix4.translation(new Vec3(0, 2 * key, 0)))});
-        Model model = new Model(
-                "Lift",
-                List.of(Model.Node.of(
-                        "Car",
-                        Matrix4.IDENTITY,
-                        List.of(new Model.Part(Skin.rigid(Shapes.block(1, 1, 1), 0), Material.PLAIN)),
-                        List.of())),
-                Model.Extras.NONE.with(Optional.of(new Skeleton(joints, List.of(rise)))));
-        Path file = folder.resolve("lift.glb");
-        ModelWriters.write(model, file);
-        return file;
-    }
-
     @Test
     void whatMovesIsPlayedAndShelvedWithItsMotion(FxRobot robot) throws Exception {
         arrive(robot, "still.glb", 5);
         Node bar = robot.lookup(".motion-bar").query();
         assertThat(bar.isVisible()).as("a block has no motion").isFalse();
-        Path file = lift();
+        Path file = folder.resolve("lift.glb");
+        ModelWriters.write(Desk.lift(), file);
         robot.interact(() -> model.add(List.of(file)));
         WaitForAsyncUtils.waitFor(20, TimeUnit.SECONDS, bar::isVisible);
         View3d view = robot.lookup(each -> each instanceof View3d).query();
-        Slider time = robot.lookup("#motion-time").queryAs(Slider.class);
+        Slider time = robot.lookup("#play-motion-time").queryAs(Slider.class);
         assertThat(robot.lookup("#motion-choice").queryAs(ComboBox.class).getItems())
-                .containsExactly("Rise");
+                .containsExactly("Rise", "Sink");
 
         robot.interact(() -> time.setValue(1));
         WaitForAsyncUtils.waitFor(20, TimeUnit.SECONDS, () -> view.drawnProperty().get().boxes().stream()
@@ -309,10 +282,8 @@ class ReceiveViewTest {
         robot.interact(() -> model.shelving().shelve());
         Facts facts = desk.library().find("Lift").facts("v001");
         assertThat(facts.bones()).isOne();
-        assertThat(facts.motions()).singleElement().satisfies(motion -> {
-            assertThat(motion.name()).isEqualTo("Rise");
-            assertThat(motion.seconds()).isEqualTo(1);
-        });
+        assertThat(facts.motions()).extracting(Facts.MotionFact::name).containsExactly("Rise", "Sink");
+        assertThat(facts.motions().getFirst().seconds()).isEqualTo(1);
         assertThat(facts.bounds().size().y()).as("measured at rest").isEqualTo(1);
     }
 }

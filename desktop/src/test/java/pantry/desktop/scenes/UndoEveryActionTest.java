@@ -456,7 +456,9 @@ class UndoEveryActionTest {
             Map.of(
                     "copyPlace", "keeps figures aside",
                     "copy", "fills the clipboard",
-                    "choose", "PartsTest takes it back: it needs an asset with variants"),
+                    "choose", "PartsTest takes it back: it needs an asset with variants",
+                    "doMotion", "SceneMotionsTest takes it back: it needs an asset that moves",
+                    "timeMotion", "SceneMotionsTest takes it back: it needs an asset that moves"),
             SceneDrawers.class,
             Map.of(),
             SceneExports.class,

@@ -13,6 +13,7 @@ import javafx.application.Platform;
 import org.jspecify.annotations.Nullable;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Slip;
@@ -24,6 +25,10 @@ import pantry.model.Axis;
 import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
+import pantry.motion.JointTransform;
+import pantry.motion.Motion;
+import pantry.motion.Skeleton;
+import pantry.motion.Skin;
 import pantry.workbench.Workbench;
 
 /** A session with a library and a project in a temporary folder, whose work is done at once and in order. */
@@ -124,6 +129,21 @@ public final class Desk implements AutoCloseable {
                         List.of(new Model.Part(Shapes.block(1, height, 1), paint)),
                         List.of())),
                 Model.Extras.NONE);
+    }
+
+    /** A block that goes up by two metres in a second, and down in half of one. */
+    public static Model lift() {
+        List<Skeleton.Joint> joints =
+                List.of(new Skeleton.Joint("Lift", Skeleton.NONE, Matrix4.IDENTITY, Matrix4.IDENTITY));
+        Motion rise = Motion.of("Rise", new float[] {0, 1}, 1, key -> new JointTransform[] {up(2.0 * key)});
+        Motion sink = Motion.of("Sink", new float[] {0, 0.5f}, 1, key -> new JointTransform[] {up(-2.0 * key)});
+        return block("Lift", 1)
+                .withMeshes(mesh -> Skin.rigid(mesh, 0))
+                .with(Model.Extras.NONE.with(Optional.of(new Skeleton(joints, List.of(rise, sink)))));
+    }
+
+    private static JointTransform up(double metres) {
+        return JointTransform.of(Matrix4.translation(new Vec3(0, metres, 0)));
     }
 
     /** Shelves a block. */

@@ -46,10 +46,10 @@ class MotionPlayerTest {
     @Test
     void whatHasNoMotionStandsStill() {
         player.show(block());
-        player.toggle();
-        player.advance(1);
+        player.clock().toggle();
+        player.clock().advance(1);
         assertThat(player.pose()).isEmpty();
-        assertThat(player.playingProperty().get()).isFalse();
+        assertThat(player.clock().playingProperty().get()).isFalse();
         assertThat(player.seconds()).isZero();
     }
 
@@ -58,32 +58,32 @@ class MotionPlayerTest {
         player.show(block("Go"));
         assertThat(player.seconds()).isEqualTo(4);
         assertThat(x()).isCloseTo(5, within(1e-5));
-        player.advance(1);
+        player.clock().advance(1);
         assertThat(x()).as("it was not begun").isCloseTo(5, within(1e-5));
-        player.toggle();
-        player.advance(1);
+        player.clock().toggle();
+        player.clock().advance(1);
         assertThat(x()).isCloseTo(6, within(1e-5));
-        player.speedProperty().set(0.5);
-        player.advance(2);
+        player.clock().speedProperty().set(0.5);
+        player.clock().advance(2);
         assertThat(x()).isCloseTo(7, within(1e-5));
-        player.advance(5);
-        assertThat(player.timeProperty().get()).as("past the end").isCloseTo(0.5, within(1e-9));
-        player.toggle();
-        player.advance(1);
-        assertThat(player.timeProperty().get()).isCloseTo(0.5, within(1e-9));
+        player.clock().advance(5);
+        assertThat(player.clock().timeProperty().get()).as("past the end").isCloseTo(0.5, within(1e-9));
+        player.clock().toggle();
+        player.clock().advance(1);
+        assertThat(player.clock().timeProperty().get()).isCloseTo(0.5, within(1e-9));
     }
 
     @Test
     void onceItStopsAtItsEndAndThenBeginsAnew() {
         player.show(block("Go"));
-        player.loopingProperty().set(false);
-        player.toggle();
-        player.advance(9);
+        player.clock().loopingProperty().set(false);
+        player.clock().toggle();
+        player.clock().advance(9);
         assertThat(x()).isCloseTo(9, within(1e-5));
-        assertThat(player.playingProperty().get()).isFalse();
-        player.toggle();
-        assertThat(player.timeProperty().get()).isZero();
-        assertThat(player.playingProperty().get()).isTrue();
+        assertThat(player.clock().playingProperty().get()).isFalse();
+        player.clock().toggle();
+        assertThat(player.clock().timeProperty().get()).isZero();
+        assertThat(player.clock().playingProperty().get()).isTrue();
     }
 
     /** A block that can be lifted by a metre, which a motion does half. */
@@ -134,17 +134,17 @@ class MotionPlayerTest {
     void theSameMotionsGoOnAndOthersBegin() {
         player.show(block("Go", "Come"));
         player.motionProperty().set(1);
-        player.toggle();
-        player.advance(1.5);
+        player.clock().toggle();
+        player.clock().advance(1.5);
         player.show(block("Go", "Come"));
-        assertThat(player.timeProperty().get()).isCloseTo(1.5, within(1e-9));
-        assertThat(player.playingProperty().get()).isTrue();
+        assertThat(player.clock().timeProperty().get()).isCloseTo(1.5, within(1e-9));
+        assertThat(player.clock().playingProperty().get()).isTrue();
         assertThat(player.motionProperty().get()).isEqualTo(1);
         player.motionProperty().set(0);
-        assertThat(player.timeProperty().get()).isZero();
+        assertThat(player.clock().timeProperty().get()).isZero();
         player.show(block("Turn"));
         assertThat(player.names()).containsExactly("Turn");
-        assertThat(player.playingProperty().get()).isFalse();
+        assertThat(player.clock().playingProperty().get()).isFalse();
         player.show(Model.EMPTY);
         assertThat(player.names()).isEmpty();
         assertThat(player.pose()).isEmpty();

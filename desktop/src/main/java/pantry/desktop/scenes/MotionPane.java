@@ -1,0 +1,146 @@
+package pantry.desktop.scenes;
+
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import pantry.desktop.controls.Choice;
+import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.Styles;
+import pantry.scene.PlacedMotions;
+import pantry.scene.Placement;
+
+/** What the selected placements do over time: which motion, from when on, and how fast. */
+final class MotionPane extends VBox {
+    private static final PseudoClass WRONG = PseudoClass.getPseudoClass("wrong");
+    private static final String AT_REST = "stands at rest";
+
+    /** So many placements are looked at, of those that can move. */
+    private static final int MOST = 200;
+
+    private static final String DIFFERS = "each its own";
+
+    private final ScenesModel model;
+    private final ComboBox<String> motion = new Choice<>();
+    private final TextField start = field("motion-start", "Seconds of the scene at which it begins");
+    private final TextField speed = field("motion-pace", "Times as fast as it is by itself");
+    private Optional<PlacedMotions.Playing> first = Optional.empty();
+    private boolean filling;
+
+    MotionPane(ScenesModel model) {
+        super(6);
+        this.model = model;
+        motion.setId("placed-motion");
+        motion.setAccessibleText("Motion");
+        motion.getStyleClass().add("small");
+        motion.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(motion, Priority.ALWAYS);
+        motion.setOnAction(event -> choose());
+        HBox figures = new HBox(
+                6,
+                Controls.label("from", Styles.FAINT),
+                start,
+                Controls.label("s", Styles.FAINT),
+                Controls.spring(),
+                Controls.label("at ×", Styles.FAINT),
+                speed);
+        figures.setAlignment(Pos.CENTER_LEFT);
+        getChildren().setAll(motion, figures);
+    }
+
+    private TextField field(String id, String hint) {
+        TextField field = new TextField();
+        field.setId(id);
+        field.getStyleClass().add("number-field");
+        Controls.hint(field, hint);
+        field.setOnAction(event -> time());
+        field.focusedProperty().addListener((property, before, now) -> {
+            if (!now) {
+                time();
+            }
+        });
+        return field;
+    }
+
+    /** Tells what the selected placements do; whether any of them can move. */
+    boolean show() {
+        filling = true;
+        List<PlacedMotions.Playing> all = model.sceneProperty()
+                .get()
+                .filter(open -> model.display().moves())
+                .map(open -> open.motions()
+                        .of(
+                                model.several().placements().stream()
+                                        .map(Placement::path)
+                                        .toList(),
+                                MOST))
+                .orElse(List.of());
+        first = all.stream().findFirst();
+        if (first.isPresent()) {
+            List<String> names = all.stream()
+                    .flatMap(playing -> playing.motions().stream())
+                    .map(PlacedMotions.Motion::name)
+                    .distinct()
+                    .toList();
+            motion.getItems().setAll(names);
+            motion.getItems().addFirst(AT_REST);
+            motion.setValue(same(all.stream().map(MotionPane::done).toList()).orElse(DIFFERS));
+            start.setText(same(all.stream().map(PlacedMotions.Playing::start).toList())
+                    .map(Figures::show)
+                    .orElse(""));
+            speed.setText(same(all.stream().map(PlacedMotions.Playing::speed).toList())
+                    .map(Figures::show)
+                    .orElse(""));
+            start.pseudoClassStateChanged(WRONG, false);
+            speed.pseudoClassStateChanged(WRONG, false);
+        }
+        filling = false;
+        return first.isPresent();
+    }
+
+    private static String done(PlacedMotions.Playing playing) {
+        return playing.bound().map(PlacedMotions.Motion::name).orElse(AT_REST);
+    }
+
+    /** What all of them are; empty where they differ. */
+    private static <T> Optional<T> same(List<T> all) {
+        return all.stream().distinct().count() == 1 ? Optional.of(all.getFirst()) : Optional.empty();
+    }
+
+    private void choose() {
+        String chosen = motion.getValue();
+        if (!filling && chosen != null && !chosen.equals(DIFFERS)) {
+            model.edits().doMotion(Optional.of(chosen).filter(name -> !name.equals(AT_REST)));
+        }
+    }
+
+    private void time() {
+        if (filling || first.isEmpty()) {
+            return;
+        }
+        PlacedMotions.Playing before = first.get();
+        boolean touched = !Objects.equals(start.getText(), Figures.show(before.start()))
+                || !Objects.equals(speed.getText(), Figures.show(before.speed()));
+        if (!touched || start.getText().isBlank() && speed.getText().isBlank()) {
+            return;
+        }
+        Optional<Double> from = figure(start, before.start());
+        Optional<Double> pace = figure(speed, before.speed()).filter(figure -> figure > 0);
+        start.pseudoClassStateChanged(WRONG, from.isEmpty());
+        speed.pseudoClassStateChanged(WRONG, pace.isEmpty());
+        if (from.isPresent() && pace.isPresent()) {
+            model.edits().timeMotion(from.get(), pace.get());
+        }
+    }
+
+    /** What is typed; what is left blank stays as that of the first of them. */
+    private static Optional<Double> figure(TextField field, double before) {
+        return field.getText().isBlank() ? Optional.of(before) : Figures.typed(field.getText(), before);
+    }
+}

@@ -1,0 +1,139 @@
+package pantry.desktop.scenes;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import pantry.base.Progress;
+import pantry.base.math.Vec3;
+import pantry.desktop.session.Desk;
+import pantry.intake.Slip;
+import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.model.Axis;
+import pantry.scene.Scene;
+import pantry.scene.SceneMotion;
+import pantry.usd.SdfPath;
+import pantry.usd.schema.TransformComponents;
+
+/** What moves in the open scene: played, chosen for each placement, taken back, and saved as it is seen. */
+class SceneMotionsTest extends WithScene {
+    private SdfPath left;
+    private SdfPath right;
+
+    @BeforeEach
+    void placeTwo() {
+        Asset lift = desk.workbench()
+                .intake()
+                .shelve(
+                        Desk.lift(),
+                        Slip.plain("Lift", AssetKind.MODEL, "Lifts", 1, Axis.Y),
+                        desk.library(),
+                        Progress.NONE)
+                .asset();
+        left = place(lift, 0);
+        right = place(lift, 5);
+    }
+
+    private SdfPath place(Asset asset, double x) {
+        model.place(asset, TransformComponents.ORIGIN.withMove(new Vec3(x, 0, 0)));
+        return model.selectionProperty().get().iterator().next();
+    }
+
+    /** How high the lift at x is seen to stand, metres. */
+    private double height(double x) {
+        return model.shownProperty().get().drawn().boxes().stream()
+                .filter(box -> Math.abs(box.centre().x() - x) < 1)
+                .mapToDouble(box -> box.min().y())
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private void at(double seconds) {
+        model.display().clock().timeProperty().set(seconds);
+    }
+
+    @Test
+    void eachDoesWhatItWasToldAndThatIsTakenBack() {
+        assertThat(model.display().clock().length()).isCloseTo(1, within(1e-6));
+        at(0.5);
+        assertThat(height(0)).isCloseTo(1, within(1e-4));
+        assertThat(height(5)).isCloseTo(1, within(1e-4));
+
+        model.selectionProperty().set(Set.of(right));
+        model.edits().doMotion(Optional.of("Sink"));
+        assertThat(height(0)).as("at the same time still").isCloseTo(1, within(1e-4));
+        assertThat(height(5)).isCloseTo(-2, within(1e-4));
+        model.edits().timeMotion(1, 0.5);
+        assertThat(model.display().clock().length()).isCloseTo(2, within(1e-6));
+        at(1.5);
+        assertThat(height(0)).isCloseTo(2, within(1e-4));
+        assertThat(height(5)).isCloseTo(-1, within(1e-4));
+
+        model.selectionProperty().set(Set.of(left));
+        model.edits().doMotion(Optional.empty());
+        assertThat(height(0)).isCloseTo(0, within(1e-4));
+
+        model.undo();
+        assertThat(height(0)).isCloseTo(2, within(1e-4));
+        model.undo();
+        at(0.25);
+        assertThat(height(5)).isCloseTo(-1, within(1e-4));
+        model.undo();
+        assertThat(height(5)).isCloseTo(0.5, within(1e-4));
+        model.redo();
+        model.redo();
+        model.redo();
+        at(1.5);
+        assertThat(height(0)).isCloseTo(0, within(1e-4));
+        assertThat(height(5)).isCloseTo(-1, within(1e-4));
+
+        model.keeping().save();
+        Scene saved = desk.workbench().openScene(scene().file());
+        assertThat(SceneMotion.of(saved, saved.model())
+                        .orElseThrow()
+                        .at(1.5)
+                        .bounds()
+                        .min()
+                        .y())
+                .isCloseTo(-1, within(1e-4));
+    }
+
+    /** What is moved by hand while it is looked at at a time stays there at another time. */
+    @Test
+    void whatIsMovedStaysWhereItIsAtAnyTime() {
+        at(0.5);
+        model.selectionProperty().set(Set.of(right));
+        model.edits().nudge(new Vec3(3, 0, 0));
+        assertThat(height(8)).isCloseTo(1, within(1e-4));
+        at(1);
+        assertThat(height(8)).isCloseTo(2, within(1e-4));
+        model.selectionProperty().set(Set.of(left, right));
+        model.edits().removeSelected();
+        assertThat(model.display().moves()).isFalse();
+        assertThat(model.display().clock().length()).isZero();
+        model.undo();
+        assertThat(height(8)).isCloseTo(2, within(1e-4));
+    }
+
+    @Test
+    void severalAreToldAtOnceAndOthersStayAsTheyAre() {
+        model.place(mast, TransformComponents.ORIGIN.withMove(new Vec3(20, 0, 0)));
+        SdfPath still = model.selectionProperty().get().iterator().next();
+        model.selectionProperty().set(Set.of(left, right, still));
+        model.edits().doMotion(Optional.of("Sink"));
+        assertThat(List.of(left, right)).allSatisfy(path -> assertThat(scene().motions()
+                        .of(path)
+                        .orElseThrow()
+                        .bound()
+                        .orElseThrow()
+                        .name())
+                .isEqualTo("Sink"));
+        model.close();
+        assertThat(model.display().clock().length()).isZero();
+    }
+}
