@@ -3,6 +3,7 @@ package pantry.desktop.scenes;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Stream;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.ComboBox;
@@ -43,13 +44,7 @@ final class MotionPane extends VBox {
         HBox.setHgrow(motion, Priority.ALWAYS);
         motion.setOnAction(event -> choose());
         HBox figures = new HBox(
-                6,
-                Controls.label("from", Styles.FAINT),
-                start,
-                Controls.label("s", Styles.FAINT),
-                Controls.spring(),
-                Controls.label("at ×", Styles.FAINT),
-                speed);
+                6, Controls.whole("from", Styles.FAINT), start, Controls.whole("s, at ×", Styles.FAINT), speed);
         figures.setAlignment(Pos.CENTER_LEFT);
         getChildren().setAll(motion, figures);
     }
@@ -83,13 +78,14 @@ final class MotionPane extends VBox {
                 .orElse(List.of());
         first = all.stream().findFirst();
         if (first.isPresent()) {
-            List<String> names = all.stream()
-                    .flatMap(playing -> playing.motions().stream())
-                    .map(PlacedMotions.Motion::name)
+            List<String> names = Stream.concat(
+                            Stream.of(AT_REST),
+                            all.stream()
+                                    .flatMap(playing -> playing.motions().stream())
+                                    .map(PlacedMotions.Motion::name))
                     .distinct()
                     .toList();
             motion.getItems().setAll(names);
-            motion.getItems().addFirst(AT_REST);
             motion.setValue(same(all.stream().map(MotionPane::done).toList()).orElse(DIFFERS));
             start.setText(same(all.stream().map(PlacedMotions.Playing::start).toList())
                     .map(Figures::show)

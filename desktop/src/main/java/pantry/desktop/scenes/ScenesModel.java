@@ -11,6 +11,7 @@ import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.collections.ObservableList;
 import pantry.base.Names;
 import pantry.base.PantryException;
+import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
 import pantry.library.Asset;
@@ -222,17 +223,29 @@ public final class ScenesModel {
                 .filter(own -> own.placement()
                         .filter(placement -> placement.layer().startsWith(asset.folder()))
                         .isPresent())
-                .ifPresentOrElse(own -> placeOrigin(asset, beside(own, right)), () -> place(asset, otherwise));
+                .ifPresentOrElse(own -> placeOrigin(asset, beside(asset, own, right)), () -> place(asset, otherwise));
     }
 
-    private TransformComponents beside(SceneSelection.Own own, Vec3 right) {
+    private TransformComponents beside(Asset asset, SceneSelection.Own own, Vec3 right) {
         Vec3 axis = Math.abs(right.x()) >= Math.abs(right.z())
                 ? new Vec3(Math.copySign(1, right.x()), 0, 0)
                 : new Vec3(0, 0, Math.copySign(1, right.z()));
-        double extent = Math.abs(display().box(own.path()).size().dot(axis));
+        Box3 drawn = display().box(own.path());
+        // What was placed a moment ago may not be drawn yet.
+        Box3 box = drawn.isEmpty() ? measured(asset).transformed(own.placing().matrix()) : drawn;
+        double extent = box.isEmpty() ? 0 : Math.abs(box.size().dot(axis));
         // To the next centimetre.
         double step = Math.ceil(extent * ROW_STEP * 100 - 1e-6) / 100;
         return own.placing().withMove(own.placing().move().plus(axis.times(step)));
+    }
+
+    private static Box3 measured(Asset asset) {
+        return asset.shown()
+                .map(version -> asset.facts(version).bounds())
+                .map(bounds -> new Box3(
+                        new Vec3(bounds.min()[0], bounds.min()[1], bounds.min()[2]),
+                        new Vec3(bounds.max()[0], bounds.max()[1], bounds.max()[2])))
+                .orElse(Box3.EMPTY);
     }
 
     /** What the scene would weigh with one more use of an asset. */

@@ -143,6 +143,15 @@ class ScenesModelTest {
     }
 
     @Test
+    void placedAgainBeforeItWasDrawnItStandsBesideToo() {
+        desk.holdWork();
+        Vec3 first = placedBeside(mast, new Vec3(1, 0, 0));
+        Vec3 second = placedBeside(mast, new Vec3(1, 0, 0));
+        desk.releaseWork();
+        assertThat(second.x() - first.x()).isCloseTo(1.1, within(0.001));
+    }
+
+    @Test
     void theScaleTellsWhatOneMoreWouldWeigh() {
         placed(0);
         Weight after = model.weightWith(mast);
