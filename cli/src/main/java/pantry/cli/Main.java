@@ -158,6 +158,7 @@ public final class Main implements Runnable {
                 new OverrideCommand(workbench, output),
                 new ChooseCommand.Anchor(workbench, output),
                 new ChooseCommand.Settle(workbench, output),
+                new MotionCommand(workbench, output),
                 new TreeCommand(workbench, output),
                 new WeighCommand(workbench, output),
                 new FlattenCommand(workbench, output),

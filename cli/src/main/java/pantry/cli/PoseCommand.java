@@ -9,9 +9,11 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(name = "pose", description = "Write how a thing stands at a moment of a motion, or pictures of all of it.")
+@Command(
+        name = "pose",
+        description = "Write how a thing or a scene stands at a moment of its motion, or pictures of all of it.")
 final class PoseCommand extends PantryCommand<PoseCommand.Result> {
-    @Parameters(paramLabel = "FILE", description = "A file that can be received, or a version's layer.")
+    @Parameters(paramLabel = "FILE", description = "A file that can be received, a version's layer, or a scene.")
     private Path file = Path.of("");
 
     @Option(
@@ -62,7 +64,7 @@ final class PoseCommand extends PantryCommand<PoseCommand.Result> {
                         .map(Path::toString)
                         .toList())
                 .orElse(List.of(to.toString()));
-        return new Result(out.motion().name(), out.motion().seconds(), files, left);
+        return new Result(out.name(), out.seconds(), files, left);
     }
 
     @Override

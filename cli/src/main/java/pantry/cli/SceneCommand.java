@@ -12,6 +12,7 @@ import pantry.library.Library;
 import pantry.scene.Scene;
 import pantry.scene.Sections;
 import pantry.usd.SdfPath;
+import pantry.usd.Specifier;
 import pantry.usd.schema.TransformComponents;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Option;
@@ -105,6 +106,17 @@ abstract class SceneCommand<R> extends PantryCommand<R> {
                 .filter(prim -> prim.name().equals(named)
                         || prim.text("displayName").filter(named::equals).isPresent())
                 .forEach(prim -> found.add(prim.path()));
+        if (found.size() > 1) {
+            // What the scene itself has is meant, rather than what is within its placements.
+            List<SdfPath> own = found.stream()
+                    .filter(path -> scene.spec(path)
+                            .filter(spec -> spec.specifier() == Specifier.DEF)
+                            .isPresent())
+                    .toList();
+            if (own.size() == 1) {
+                return own.getFirst();
+            }
+        }
         if (found.size() != 1) {
             throw new PantryException(
                     scene.file(),

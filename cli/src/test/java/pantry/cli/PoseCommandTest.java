@@ -1,6 +1,7 @@
 package pantry.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.awt.image.BufferedImage;
 import java.io.IOException;
@@ -141,5 +142,58 @@ class PoseCommandTest {
         assertThat((List<?>) facts.get("motions")).hasSize(1);
         Map<?, ?> left = json("export", path("flag.usda"), "--to", path("flag.obj"), "--json");
         assertThat(left.get("left").toString()).contains("no skeletons: 1 bone and 1 motion left out");
+    }
+
+    /** Two flags in a scene, one of them hoisted later and faster, told and pictured. */
+    @Test
+    void placementsOfASceneMoveByCommand() throws IOException {
+        assertThat(shell.run("new-library", path("lib"), "--name", "L")).isZero();
+        assertThat(shell.run("receive", path("flag.usda"), "--library", path("lib"), "--shelf", "Flags"))
+                .as(shell.said())
+                .isZero();
+        String scene = path("yard.usda");
+        assertThat(shell.run("new-scene", scene)).isZero();
+        for (String at : List.of("0,0,0", "5,0,0")) {
+            assertThat(shell.run("reference", scene, "Flag", "--library", path("lib"), "--at", at))
+                    .as(shell.said())
+                    .isZero();
+        }
+        assertThat(shell.run("pose", scene, "--to", path("yard.obj"))).isZero();
+        assertThat(shell.run("motion", scene, "Flag", "Flag_2", "--do", "Hoist"))
+                .as(shell.said())
+                .isZero();
+        assertThat(shell.run("motion", scene, "Flag_2", "--from", "1", "--speed", "2"))
+                .isZero();
+        Map<?, ?> told = json("motion", scene, "--json");
+        assertThat(told.get("told"))
+                .isEqualTo(List.of(
+                        "/yard/Flag: Hoist, 2.00 s from 0.00 s at × 1.00",
+                        "/yard/Flag_2: Hoist, 2.00 s from 1.00 s at × 2.00"));
+        assertThat(highest(scene, "1.5", "half.obj")).isCloseTo(4, within(1e-3));
+        assertThat(highest(scene, "1", "one.obj")).isCloseTo(3, within(1e-3));
+        Map<?, ?> pictures = json("pose", scene, "--per-second", "1", "--to", path("yard.png"), "--json");
+        assertThat((List<?>) pictures.get("files")).hasSize(3);
+
+        assertThat(shell.run("motion", scene, "Flag", "--do", "Swim")).isEqualTo(1);
+        assertThat(shell.said()).contains("has no motion \"Swim\"");
+        assertThat(shell.run("motion", scene, "--rest")).isEqualTo(2);
+        assertThat(shell.run("motion", scene, "Flag", "--do", "Hoist", "--rest"))
+                .isEqualTo(2);
+        assertThat(shell.run("motion", scene, "Flag", "--speed", "0")).isEqualTo(1);
+        assertThat(shell.run("pose", scene, "--motion", "Hoist", "--to", path("x.obj")))
+                .isEqualTo(1);
+        assertThat(shell.run("motion", scene, "Flag", "Flag_2", "--rest")).isZero();
+        assertThat(highest(scene, "1.5", "rest.obj")).isCloseTo(1, within(1e-3));
+    }
+
+    private double highest(String scene, String at, String name) throws IOException {
+        assertThat(shell.run("pose", scene, "--at", at, "--to", path(name)))
+                .as(shell.said())
+                .isZero();
+        return Files.readAllLines(folder.resolve(name)).stream()
+                .filter(line -> line.startsWith("v "))
+                .mapToDouble(line -> Double.parseDouble(line.split(" ")[2]))
+                .max()
+                .orElseThrow();
     }
 }

@@ -76,7 +76,8 @@ public final class Pictures {
         Set<SdfPath> hidden = scene.drawers().members(focus.hidden());
         hidden.addAll(unloaded);
         boolean light = focus.detail() == Focus.Detail.LIGHT;
-        RenderScene drawn = RenderScene.of(loaded.model(path -> light, hidden::contains), cache);
+        RenderScene drawn =
+                RenderScene.of(SceneMotion.begun(loaded, loaded.model(path -> light, hidden::contains)), cache);
         List<Lamp> lamps = lit ? loaded.lamps(hidden::contains) : List.of();
         drawn = lamps.isEmpty() ? drawn : LampLighting.lit(drawn, lamps, 0);
         List<Box3> boxes = drawn.boxes();
@@ -113,7 +114,7 @@ public final class Pictures {
         for (Map<String, String> combination : all) {
             progress.step(caption(combination), 0.5 * shown.size() / all.size());
             Scene switched = scene.showing(combination);
-            RenderScene drawn = RenderScene.of(switched.model(), cache);
+            RenderScene drawn = RenderScene.of(SceneMotion.begun(switched, switched.model()), cache);
             shown.add(new Shown(drawn, switched.lamps(path -> false)));
             boxes.addAll(drawn.boxes());
         }

@@ -45,6 +45,11 @@ public final class SceneMotion {
                 : Optional.empty();
     }
 
+    /** A scene as its motions begin; as it was read where nothing moves. */
+    public static Model begun(Scene scene, Model model) {
+        return of(scene, model).map(motion -> motion.at(motion.start())).orElse(model);
+    }
+
     /** Finds skeletons' roots among the nodes; what has no surface that hangs on joints is passed over, each list once. */
     private static final class Reading {
         private final Stage stage;

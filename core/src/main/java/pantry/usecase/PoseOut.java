@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.DoubleFunction;
 import java.util.stream.Collectors;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
@@ -28,56 +29,101 @@ import pantry.render.Camera;
 import pantry.render.RenderOptions;
 import pantry.render.RenderScene;
 import pantry.render.Thumbnails;
+import pantry.scene.Scene;
+import pantry.scene.SceneMotion;
 import pantry.workbench.Workbench;
 
-/** Writes what moves as it stands at a moment, or pictures of it over a whole motion. */
+/** Writes what moves, a thing or a scene, as it stands at a moment, or pictures of it over the whole time. */
 public final class PoseOut {
     private static final int SIZE = 800;
+    /** So many times are looked at to find how far it reaches. */
+    private static final int LOOKS = 24;
+
     private static final int MOST_PICTURES = 9999;
 
     private final Workbench workbench;
     private final Path file;
-    private final Posing posing;
-    private final Motion motion;
+    private final Played played;
 
     /**
-     * @param file that can be received
-     * @param name of the motion, in any case; the first one where empty
+     * What is played.
+     *
+     * @param name of the motion; of a scene, that of its file
+     * @param at the model so many seconds from the beginning
+     */
+    private record Played(String name, double seconds, DoubleFunction<Model> at) {
+        /** The box around all of it, as seen at times at even distances. */
+        Box3 reach() {
+            Box3 all = Box3.EMPTY;
+            for (int look = 0; look <= LOOKS; look++) {
+                all = all.union(at.apply(seconds * look / LOOKS).bounds());
+            }
+            return all;
+        }
+    }
+
+    /**
+     * @param file that can be received, or a scene, whose placements do what is bound to them
+     * @param name of the motion, in any case; the first one where empty; none of a scene
      * @throws PantryException where it cannot be read, nothing in it moves, or it has no such motion
      */
     public PoseOut(Workbench workbench, Path file, Optional<String> name, Progress progress) {
         this.workbench = workbench;
         this.file = file;
+        this.played = Scene.isScene(file) ? scene(name) : thing(name, progress);
+    }
+
+    private Played scene(Optional<String> name) {
+        if (name.isPresent()) {
+            throw new PantryException(
+                    file, "is a scene, in which each placement has its own motion; see the command motion");
+        }
+        Scene scene = workbench.openScene(file);
+        SceneMotion motion = SceneMotion.of(scene, scene.model())
+                .orElseThrow(() -> new PantryException(file, "has nothing that moves"));
+        return new Played(
+                Names.stem(file.getFileName().toString()),
+                motion.end() - motion.start(),
+                seconds -> motion.at(motion.start() + seconds));
+    }
+
+    private Played thing(Optional<String> name, Progress progress) {
         Imported read = workbench.readers().read(file, progress);
         Model model = read.model()
                 .reframed(read.up().orElse(Axis.Y).toMetres(read.unit().orElse(1.0)));
-        this.posing = Posing.of(model)
+        Posing posing = Posing.of(model)
                 .filter(each -> !each.skeleton().motions().isEmpty())
                 .orElseThrow(() -> new PantryException(file, "has no motions"));
         List<Motion> motions = posing.skeleton().motions();
-        this.motion = motions.stream()
+        Motion motion = motions.stream()
                 .filter(each -> name.isEmpty() || each.name().equalsIgnoreCase(name.get()))
                 .findFirst()
                 .orElseThrow(() -> new PantryException(
                         file,
                         "has no motion \"" + name.orElse("") + "\"; there are "
                                 + motions.stream().map(Motion::name).collect(Collectors.joining(", "))));
+        return new Played(motion.name(), motion.seconds(), seconds -> posing.at(motion, motion.times()[0] + seconds));
     }
 
-    /** The motion that is looked at. */
-    public Motion motion() {
-        return motion;
+    /** The name of the motion that is looked at, or of the scene. */
+    public String name() {
+        return played.name();
+    }
+
+    /** How long that takes. */
+    public double seconds() {
+        return played.seconds();
     }
 
     /**
      * Writes how it stands at a moment, without its joints: a picture where the file ends in {@code png}, and a model of the
      * format of its ending otherwise.
      *
-     * @param seconds from the motion's first key; beyond its ends, those hold
+     * @param seconds from the beginning; beyond its ends, those hold
      * @return what the format cannot hold
      */
     public List<String> write(double seconds, Path to) {
-        Model posed = still(posing.at(motion, motion.times()[0] + seconds));
+        Model posed = still(played.at().apply(seconds));
         if (isPicture(to)) {
             picture(posed, Camera.START.framing(posed.bounds(), 1), to);
             return List.of();
@@ -100,9 +146,8 @@ public final class PoseOut {
         if (!isPicture(to)) {
             throw new PantryException(to, "is no picture: pictures over time are written as png");
         }
-        int count = (int) Math.min(MOST_PICTURES, Math.floor(motion.seconds() * perSecond) + 1);
-        Box3 reach = posing.reach(motion);
-        Camera camera = Camera.START.framing(reach, 1);
+        int count = (int) Math.min(MOST_PICTURES, Math.floor(played.seconds() * perSecond) + 1);
+        Camera camera = Camera.START.framing(played.reach(), 1);
         List<Path> written = new ArrayList<>();
         for (int i = 0; i < count; i++) {
             progress.check();
@@ -110,7 +155,7 @@ public final class PoseOut {
             String name = String.format(
                     Locale.ROOT, "%s.%04d.png", Names.stem(to.getFileName().toString()), i + 1);
             Path picture = to.resolveSibling(name);
-            picture(posing.at(motion, motion.times()[0] + i / perSecond), camera, picture);
+            picture(played.at().apply(i / perSecond), camera, picture);
             written.add(picture);
         }
         return written;

@@ -86,6 +86,7 @@ class CommandReferenceTest {
                         "anchor",
                         "override",
                         "settle",
+                        "motion",
                         "drawer",
                         "alternates",
                         "focus",
