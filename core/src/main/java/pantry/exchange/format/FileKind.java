@@ -37,7 +37,7 @@ public enum FileKind {
     private static final Set<String> FOREIGN_ENDINGS = Set.of(
             "dae", "fbx", "3ds", "x3d", "3mf", "amf", "off", "dxf", "lwo", "ac", "ase", "b3d", "ms3d", "md2", "md3",
             "md5mesh", "nff", "q3o", "smd", "ter", "xgl", "zgl", "cob", "hmp", "irrmesh", "iqm", "ndo", "x", "ogex",
-            "zae");
+            "ifc", "zae");
     private static final Set<String> IMAGE_ENDINGS =
             Set.of("png", "jpg", "jpeg", "tga", "tif", "tiff", "hdr", "exr", "bmp", "gif", "webp");
 

@@ -66,7 +66,8 @@ final class WireReader {
             long at = all.get(ValueLayout.JAVA_LONG_UNALIGNED, tail);
             long length = all.get(ValueLayout.JAVA_LONG_UNALIGNED, tail + 8);
             String json = new String(all.asSlice(at, length).toArray(ValueLayout.JAVA_BYTE), StandardCharsets.UTF_8);
-            Wire wire = Json.read(json, file.toString(), Wire.class);
+            Wire told = Json.read(json, file.toString(), Wire.class);
+            Wire wire = ending().equals("ifc") ? IfcTree.of(file, told) : told;
             List<Material> materials = materials(wire, all);
             WireRig rig = new WireRig(file, wire, all);
             List<Optional<Model.Part>> parts = new ArrayList<>();
@@ -94,18 +95,22 @@ final class WireReader {
         }
     }
 
+    private String ending() {
+        return Names.ending(file.getFileName().toString());
+    }
+
     private Optional<Double> unit(Wire wire) {
-        return switch (Names.ending(file.getFileName().toString())) {
-            // glTF is in metres by its specification; Assimp applies COLLADA's own unit while reading.
-            case "glb", "gltf", "dae" -> Optional.of(1.0);
+        return switch (ending()) {
+            // glTF is in metres by its specification; Assimp applies COLLADA's and IFC's own unit while reading.
+            case "glb", "gltf", "dae", "ifc" -> Optional.of(1.0);
             default -> Optional.ofNullable(wire.unit()).filter(UsdModelReader::isUnit);
         };
     }
 
     private Optional<Axis> up(Wire wire) {
-        return switch (Names.ending(file.getFileName().toString())) {
-            // Assimp turns COLLADA and 3DS upright while reading.
-            case "glb", "gltf", "dae", "3ds" -> Optional.of(Axis.Y);
+        return switch (ending()) {
+            // Assimp turns COLLADA, 3DS and IFC upright while reading.
+            case "glb", "gltf", "dae", "3ds", "ifc" -> Optional.of(Axis.Y);
             default -> wire.up() == null ? Optional.empty() : Optional.of(wire.up() == 2 ? Axis.Z : Axis.Y);
         };
     }
