@@ -74,6 +74,9 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
             description = "A folder in which missing textures are looked for; may be given again.")
     private List<Path> textures = new ArrayList<>();
 
+    @Option(names = "--apart", description = "Take images each by itself, also where their names make one material.")
+    private boolean apart;
+
     @Option(
             names = "--version-of",
             paramLabel = "ASSET",
@@ -243,7 +246,9 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         Optional<LostTextures> lost =
                 textures.isEmpty() ? Optional.empty() : Optional.of(LostTextures.in(textures, output.progress()));
         return file -> {
-            Imported read = workbench.intake().read(file, output.progress());
+            Imported read = apart
+                    ? workbench.intake().readAlone(file, output.progress())
+                    : workbench.intake().read(file, output.progress());
             return lost.map(found -> found.on(read)).orElse(read);
         };
     }
@@ -318,7 +323,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     /** The files to take in; archives that cannot be unpacked are among the refused. */
     private List<Path> gathered(List<Refused> refused) {
         List<Path> found = new ArrayList<>();
-        Listing listing = Listing.of(files, output.progress());
+        Listing listing = Listing.of(files, !apart, output.progress());
         listing.passedOver().forEach(left -> output.say("pantry receive: " + left.path() + ": " + left.why()));
         for (Listing.Entry entry : listing.entries()) {
             try {

@@ -16,6 +16,7 @@ import pantry.exchange.format.ExchangeException;
 import pantry.exchange.format.FileKind;
 import pantry.exchange.format.Imported;
 import pantry.exchange.format.Samples;
+import pantry.exchange.format.TextureSet;
 import pantry.exchange.gltf.GltfReader;
 import pantry.exchange.materialx.MaterialXReader;
 import pantry.exchange.obj.ObjReader;
@@ -64,6 +65,15 @@ public final class FileReaders {
      *     damaged, without any surface, or changed while it was read
      */
     public Imported read(Path file, Progress progress) {
+        return read(file, false, progress);
+    }
+
+    /** As above, but of an image for itself, whatever material it makes together with those beside it. */
+    public Imported readAlone(Path file, Progress progress) {
+        return read(file, true, progress);
+    }
+
+    private Imported read(Path file, boolean alone, Progress progress) {
         try {
             if (!Files.exists(file)) {
                 throw new ExchangeException(file, "there is no such file");
@@ -76,7 +86,7 @@ public final class FileReaders {
             }
             FileStamp before = FileStamp.of(file);
             FileGate gate = gate(file);
-            Imported imported = readKnown(file, gate, progress);
+            Imported imported = readKnown(file, alone, gate, progress);
             if (!FileStamp.of(file).equals(before)) {
                 throw new ExchangeException(file, "was changed while it was read; try again when it is finished");
             }
@@ -87,7 +97,7 @@ public final class FileReaders {
         }
     }
 
-    private Imported readKnown(Path file, FileGate gate, Progress progress) throws IOException {
+    private Imported readKnown(Path file, boolean alone, FileGate gate, Progress progress) throws IOException {
         Imported imported =
                 switch (FileKind.of(file)) {
                     case USD -> readUsd(file, gate, progress);
@@ -100,7 +110,7 @@ public final class FileReaders {
                     case STL -> StlReader.read(file, progress);
                     case FOREIGN -> readForeign(file, gate, progress);
                     case MATERIALX -> MaterialXReader.read(file, gate);
-                    case IMAGE -> Samples.board(file);
+                    case IMAGE -> image(file, alone);
                     case ARCHIVE, COMPANION, OTHER ->
                         throw new ExchangeException(
                                 file,
@@ -122,6 +132,14 @@ public final class FileReaders {
                     file, "has points " + (float) farthest + " units off its origin, which no thing's are");
         }
         return imported;
+    }
+
+    private static Imported image(Path file, boolean alone) {
+        return Optional.of(file)
+                .filter(each -> !alone)
+                .flatMap(TextureSet::around)
+                .map(Samples::material)
+                .orElseGet(() -> Samples.board(file));
     }
 
     /** Assimp goes by the ending: a file whose name does not tell what it is is shown to it under one that does. */

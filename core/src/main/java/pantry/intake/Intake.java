@@ -17,6 +17,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.exchange.FileReaders;
 import pantry.exchange.format.Imported;
+import pantry.exchange.format.TextureSet;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Card;
@@ -46,6 +47,11 @@ public final class Intake {
     /** Reads an arrival; nothing is changed anywhere. */
     public Imported read(Path file, Progress progress) {
         return readers.read(file, progress);
+    }
+
+    /** As above, but of an image for itself, whatever material it makes together with those beside it. */
+    public Imported readAlone(Path file, Progress progress) {
+        return readers.readAlone(file, progress);
     }
 
     /** How an arrival's numbers may be understood, the likely way first; what it carries besides does not count. */
@@ -79,7 +85,11 @@ public final class Intake {
                     case MATERIALS -> AssetKind.MATERIAL;
                     case IMAGE -> AssetKind.IMAGE;
                 };
-        Slip slip = Slip.plain(title(arrival.file()), kind, shelf, factor, up);
+        String name = Optional.of(arrival.file())
+                .filter(file -> kind == AssetKind.MATERIAL && TextureSet.isImage(file))
+                .flatMap(TextureSet::title)
+                .orElseGet(() -> title(arrival.file()));
+        Slip slip = Slip.plain(name, kind, shelf, factor, up);
         return arrival.isFarOff() ? slip.withPivot(Pivot.BASE) : slip;
     }
 

@@ -19,6 +19,7 @@ import pantry.base.NaturalOrder;
 import pantry.base.Progress;
 import pantry.exchange.format.Companions;
 import pantry.exchange.format.FileKind;
+import pantry.exchange.format.TextureSet;
 import pantry.library.Library;
 
 /**
@@ -56,6 +57,15 @@ public record Listing(List<Entry> entries, List<PassedOver> passedOver) {
      * @throws IntakeException where a folder cannot be read
      */
     public static Listing of(List<Path> filesAndFolders, Progress progress) {
+        return of(filesAndFolders, true, progress);
+    }
+
+    /**
+     * As above.
+     *
+     * @param together whether images that make one material are one thing
+     */
+    public static Listing of(List<Path> filesAndFolders, boolean together, Progress progress) {
         List<Entry> entries = new ArrayList<>();
         List<PassedOver> passedOver = new ArrayList<>();
         for (Path path : filesAndFolders) {
@@ -65,7 +75,23 @@ public record Listing(List<Entry> entries, List<PassedOver> passedOver) {
             }
             entries.addAll(within(path, passedOver, progress));
         }
-        return new Listing(entries, passedOver);
+        return new Listing(together ? withoutFollowers(entries) : entries, passedOver);
+    }
+
+    /** Of images that make one material, the one that stands for all. */
+    private static List<Entry> withoutFollowers(List<Entry> entries) {
+        List<Path> images = entries.stream()
+                .filter(entry -> entry.kind() == FileKind.IMAGE)
+                .map(Entry::file)
+                .toList();
+        Set<Path> followers = new HashSet<>();
+        for (TextureSet set : TextureSet.among(images)) {
+            followers.addAll(set.files());
+            followers.remove(set.leader());
+        }
+        return entries.stream()
+                .filter(entry -> !followers.contains(entry.file()))
+                .toList();
     }
 
     private static List<Entry> within(Path named, List<PassedOver> passedOver, Progress progress) {

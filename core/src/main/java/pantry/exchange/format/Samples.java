@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
@@ -38,6 +39,23 @@ public final class Samples {
             balls.add(Model.Node.of(BALL, place, List.of(new Model.Part(ball, materials.get(i))), List.of()));
         }
         return new Model(name, balls, Model.Extras.NONE);
+    }
+
+    /** A ball that shows the material that images make; of several sizes the largest, the others as its looks. */
+    public static Imported material(TextureSet set) {
+        Map<String, Material> sizes = set.materials();
+        Material largest = sizes.values().iterator().next();
+        Model.Part part = new Model.Part(Shapes.sphere(RADIUS, 64, 32), largest, sizes.size() > 1 ? sizes : Map.of());
+        Model.Node ball = Model.Node.of(BALL, Matrix4.translation(new Vec3(0, RADIUS, 0)), List.of(part), List.of());
+        List<String> told = set.unused().isEmpty()
+                ? List.of()
+                : List.of("images of no use here: "
+                        + set.unused().stream()
+                                .map(file -> file.getFileName().toString())
+                                .collect(Collectors.joining(", ")));
+        Model model = new Model(set.name(), List.of(ball), new Model.Extras(List.of(), 0, told));
+        return new Imported(
+                set.leader(), model, Optional.of(1.0), Optional.of(Axis.Y), List.of(), Imported.Holds.MATERIALS);
     }
 
     /**

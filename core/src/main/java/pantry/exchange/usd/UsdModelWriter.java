@@ -192,10 +192,13 @@ public final class UsdModelWriter {
             return;
         }
         Map<String, String> variants = new LinkedHashMap<>();
-        variants.put("", USUAL_LOOK);
+        Optional<String> usual = model.looks().stream().filter(this::isUsual).findFirst();
+        if (usual.isEmpty()) {
+            variants.put("", USUAL_LOOK);
+        }
         model.looks().forEach(look -> variants.put(look, Names.free(Names.identifier(look), variants::containsValue)));
         prim.setVariantSetNames(LOOK_SET);
-        prim.select(LOOK_SET, USUAL_LOOK);
+        prim.select(LOOK_SET, usual.map(variants::get).orElse(USUAL_LOOK));
         variants.forEach((look, variant) -> {
             PrimSpec contents = prim.variant(LOOK_SET, variant).contents();
             for (Dressed each : dressed) {
@@ -208,6 +211,13 @@ public final class UsdModelWriter {
                 bind(over, each.part().looks().getOrDefault(look, each.part().material()));
             }
         });
+    }
+
+    /** Whether a look is the one that things have where none is chosen. */
+    private boolean isUsual(String look) {
+        return dressed.stream().map(Dressed::part).allMatch(part -> part.looks()
+                .getOrDefault(look, part.material())
+                .equals(part.material()));
     }
 
     private void addNodes(PrimSpec parent, SdfPath here, List<Model.Node> nodes, Matrix4 above) {

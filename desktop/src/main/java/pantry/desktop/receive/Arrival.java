@@ -21,6 +21,7 @@ import pantry.intake.Survey;
 public final class Arrival {
     private final Path file;
     private final Path root;
+    private final boolean imageAlone;
     private final ObjectProperty<State> state = new SimpleObjectProperty<>(State.WAITING);
     private final StringProperty message = new SimpleStringProperty("");
     private final BooleanProperty ticked = new SimpleBooleanProperty(true);
@@ -45,8 +46,26 @@ public final class Arrival {
 
     /** @param root the folder that was taken in, or the file itself */
     Arrival(Path file, Path root) {
+        this(file, root, false);
+    }
+
+    private Arrival(Path file, Path root, boolean imageAlone) {
         this.file = file;
         this.root = root;
+        this.imageAlone = imageAlone;
+    }
+
+    /** An image that is taken by itself, whatever material it makes together with those beside it. */
+    static Arrival ofImageAlone(Path file, Path root) {
+        return new Arrival(file, root, true);
+    }
+
+    boolean isImageAlone() {
+        return imageAlone;
+    }
+
+    Path root() {
+        return root;
     }
 
     public Path file() {

@@ -3,6 +3,7 @@ package pantry.desktop.receive;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
@@ -15,10 +16,13 @@ import pantry.base.Printable;
 import pantry.base.math.Box3;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.session.Units;
+import pantry.exchange.format.Imported;
+import pantry.exchange.format.TextureSet;
 import pantry.intake.Intake;
 import pantry.intake.Pivot;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
+import pantry.model.Facts;
 import pantry.render.Figure;
 
 /** What somebody should know about an arrival before it is shelved: what it lacks, what is odd, what is left out. */
@@ -53,6 +57,9 @@ final class ArrivalNotes extends VBox {
             missing.getChildren().addAll(Controls.spring(), find);
             getChildren().add(missing);
             survey.outside().forEach(folder -> getChildren().add(outside(folder)));
+        }
+        if (survey.outline().holds() == Imported.Holds.MATERIALS && TextureSet.isImage(arrival.file())) {
+            getChildren().add(together(arrival, survey));
         }
         model.choices().sizeWarning(arrival).ifPresent(why -> getChildren()
                 .add(note(
@@ -106,6 +113,28 @@ final class ArrivalNotes extends VBox {
                             "remixal-check-line",
                             arrival.messageProperty().get()));
         }
+    }
+
+    /** Images that were taken for one material, by their names. */
+    private HBox together(Arrival arrival, Survey survey) {
+        List<String> images = survey.facts().textures().stream()
+                .map(Facts.TextureFact::name)
+                .distinct()
+                .toList();
+        HBox note = note(
+                "info",
+                "remixal-information-line",
+                "One material of " + images.size() + " images, whose names differ only in what each is for: "
+                        + images.getFirst() + " and " + (images.size() - 1) + " more"
+                        + survey.facts().foreign().stream()
+                                .map(told -> "; " + told)
+                                .collect(Collectors.joining()));
+        Button apart =
+                Controls.button("Take apart", "", "Take each image by itself instead", () -> model.takeApart(arrival));
+        apart.setId("take-apart");
+        apart.setMinWidth(Region.USE_PREF_SIZE);
+        note.getChildren().addAll(Controls.spring(), apart);
+        return note;
     }
 
     private static String lacking(Survey survey) {

@@ -25,6 +25,7 @@ import pantry.base.Progress;
 import pantry.desktop.session.ArrivalSource;
 import pantry.desktop.session.Session;
 import pantry.exchange.format.FileKind;
+import pantry.exchange.format.TextureSet;
 import pantry.intake.Listing;
 import pantry.intake.Origin;
 import pantry.intake.Report;
@@ -202,6 +203,26 @@ public final class ReceiveModel implements ArrivalSource {
                 .filter(entry -> known.add(entry.file()))
                 .map(entry -> new Arrival(entry.file(), entry.root()))
                 .toList();
+        addFresh(fresh, named, then);
+    }
+
+    /** Takes the images of a material each for itself. */
+    public void takeApart(Arrival material) {
+        session.run(
+                "taking apart " + material.name(),
+                progress -> TextureSet.around(material.file())
+                        .map(TextureSet::files)
+                        .orElse(List.of()),
+                files -> {
+                    takeOff(List.of(material));
+                    List<Arrival> images = files.stream()
+                            .map(file -> Arrival.ofImageAlone(file, material.root()))
+                            .toList();
+                    addFresh(images, files, fresh -> {});
+                });
+    }
+
+    private void addFresh(List<Arrival> fresh, List<Path> named, Consumer<List<Arrival>> then) {
         if (fresh.isEmpty()) {
             session.wrong(new PantryException(
                     named.isEmpty() ? null : named.getFirst().toString(),

@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import javafx.beans.InvalidationListener;
+import javax.imageio.ImageIO;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -26,6 +27,7 @@ import pantry.intake.Pivot;
 import pantry.intake.Report;
 import pantry.intake.ScaleCandidate;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.model.Axis;
 import pantry.render.Thumbnails;
 import pantry.usecase.ReceiveFiles;
@@ -52,6 +54,27 @@ class ReceiveModelTest {
     private Arrival arrived(Path file) {
         model.add(List.of(file));
         return model.arrivals().getLast();
+    }
+
+    /** Two images of one material; taken apart, each is one of its own. */
+    @Test
+    void imagesOfOneMaterialAreOneArrivalUntilTheyAreTakenApart() throws IOException {
+        Path folder = Files.createDirectories(this.folder.resolve("planks"));
+        for (String name : List.of("planks_color.png", "planks_normal.png")) {
+            BufferedImage image = new BufferedImage(4, 4, BufferedImage.TYPE_INT_RGB);
+            ImageIO.write(image, "png", folder.resolve(name).toFile());
+        }
+        model.add(List.of(folder));
+        assertThat(model.arrivals()).singleElement().satisfies(arrival -> {
+            assertThat(arrival.slipProperty().get().orElseThrow().kind()).isEqualTo(AssetKind.MATERIAL);
+            assertThat(arrival.slipProperty().get().orElseThrow().name()).isEqualTo("Planks");
+        });
+        model.takeApart(model.arrivals().getFirst());
+        assertThat(model.arrivals()).hasSize(2).allSatisfy(arrival -> assertThat(
+                        arrival.slipProperty().get().orElseThrow().kind())
+                .isEqualTo(AssetKind.IMAGE));
+        model.shelving().shelve();
+        assertThat(desk.library().find("Planks color").card().kind()).isEqualTo(AssetKind.IMAGE);
     }
 
     @Test
