@@ -95,7 +95,7 @@ class IfcTest extends WithWorkshop {
                         "Ridge/Relay hut/Ground floor/Wall",
                         "Ridge/Relay hut/Ground floor/Floor");
         assertThat(read.model().extras().foreign())
-                .containsExactly("storeys: Ground floor", "1 slab", "2 walls", "properties and identifiers");
+                .containsExactly("properties and identifiers of 1 slab, 2 walls on the storeys Ground floor");
     }
 
     @Test

@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
 
@@ -56,12 +57,8 @@ final class IfcTree {
                 ? roots.getFirst()
                 : new Wire.WireNode(wire.root().name(), Matrix4.IDENTITY.rows(), new int[0], roots);
         List<String> told = new ArrayList<>(wire.foreign());
-        if (!tree.storeys.isEmpty()) {
-            told.add("storeys: " + String.join(", ", tree.storeys));
-        }
-        tree.kinds.forEach((kind, count) -> told.add(Names.counted(count, kind)));
         if (!tree.kinds.isEmpty()) {
-            told.add("properties and identifiers");
+            told.add(tree.told());
         }
         return new Wire(
                 wire.meshes(),
@@ -73,6 +70,14 @@ final class IfcTree {
                 wire.motions(),
                 wire.unit(),
                 wire.up());
+    }
+
+    private String told() {
+        String kinds = this.kinds.entrySet().stream()
+                .map(kind -> Names.counted(kind.getValue(), kind.getKey()))
+                .collect(Collectors.joining(", "));
+        return "properties and identifiers of " + kinds
+                + (storeys.isEmpty() ? "" : " on the storeys " + String.join(", ", storeys));
     }
 
     private static Map<String, String> names(Path file) throws IOException {
