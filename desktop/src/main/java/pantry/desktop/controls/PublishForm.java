@@ -1,6 +1,7 @@
 package pantry.desktop.controls;
 
 import java.util.Optional;
+import javafx.scene.TraversalDirection;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
@@ -28,6 +29,8 @@ public final class PublishForm extends VBox {
         note.setId("publish-note");
         note.setPromptText("what is new in it");
         note.setText(usual);
+        // Enter goes on to what publishes it, where it is seen; another one does.
+        note.setOnAction(event -> note.requestFocusTraversal(TraversalDirection.NEXT));
         Button ready = button(
                 "Publish as ready",
                 "publish-ready",

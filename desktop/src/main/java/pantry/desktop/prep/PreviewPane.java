@@ -322,7 +322,9 @@ final class PreviewPane extends BorderPane {
         model.openedProperty()
                 .get()
                 .filter(opened -> opened.changed() && opened.subject().asset().isPresent())
-                .ifPresent(this::askToPublish);
+                .ifPresentOrElse(this::askToPublish, () -> model.session()
+                        .wrong(new PantryException(
+                                "There is nothing to publish: no asset that was changed here is open")));
     }
 
     /** Asks for a note in place of the buttons. */

@@ -269,8 +269,11 @@ class PrepWorkplaceTest {
         becomes(true, () -> robot.lookup("#prep-publish").queryAs(Button.class).isDisabled());
         robot.push(KeyCode.ALT, KeyCode.DIGIT3);
         click(robot, "#prep-proxy-try").clickOn("#prep-proxy-write");
-        click(robot, "#prep-publish");
-        click(robot, "#publish-ready");
+        becomes(false, () -> robot.lookup("#prep-publish").queryAs(Button.class).isDisabled());
+        robot.push(KeyCode.CONTROL, KeyCode.P).push(KeyCode.ENTER);
+        becomes(true, () -> robot.lookup("#publish-ready").query().isFocused());
+        robot.push(KeyCode.ENTER);
+        becomes(List.of("v001", "v002"), () -> desk.library().current(drum).versions());
         Asset now = desk.library().current(drum);
         assertThat(now.versions()).containsExactly("v001", "v002");
         assertThat(opened().piece().shelved().orElseThrow().version()).isEqualTo("v002");
