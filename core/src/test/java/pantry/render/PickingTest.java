@@ -121,7 +121,11 @@ class PickingTest {
         double u = ((b.x() - x) * (c.y() - y) - (b.y() - y) * (c.x() - x)) / whole;
         double v = ((c.x() - x) * (a.y() - y) - (c.y() - y) * (a.x() - x)) / whole;
         double w = 1 - u - v;
-        return whole == 0 || u < 0 || v < 0 || w < 0 ? Double.NEGATIVE_INFINITY : u * a.z() + v * b.z() + w * c.z();
+        // On the edge between two triangles, rounding must not put a point beside both.
+        double beside = -1e-9;
+        return whole == 0 || u < beside || v < beside || w < beside
+                ? Double.NEGATIVE_INFINITY
+                : u * a.z() + v * b.z() + w * c.z();
     }
 
     /** Common practice: the eleven basic colour words, for colours that nobody would dispute. */

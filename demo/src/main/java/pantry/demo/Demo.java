@@ -152,9 +152,22 @@ public record Demo(Path library, Path project, Path arrivals) {
         for (int i = 0; i < 24; i++) {
             put(scene, assets.get("Flag line post"), -34 + i * 3.0, 20 + 2.5 * Math.sin(i * 0.6), 10.0 * i);
         }
+        crew(scene, assets);
         lightings(scene, assets);
         order(scene);
         scene.save();
+    }
+
+    /** Three of the crew, each at something else, and the cat. */
+    private static void crew(Scene scene, Map<String, Asset> assets) {
+        put(scene, assets.get("Technician"), 8.5, 7.6, 70);
+        put(scene, assets.get("Technician"), 6.2, 8.2, 100);
+        put(scene, assets.get("Technician"), 10.3, 8.6, -110);
+        put(scene, assets.get("Station cat"), 7.6, 9.2, -20);
+        List<SdfPath> crew = named(scene, "Technician");
+        scene.motions().bind(crew.subList(0, 1), Optional.of("Walk"));
+        scene.motions().bind(crew.subList(1, 2), Optional.of("Wave"));
+        scene.motions().time(crew.subList(1, 2), 0.5, 0.8);
     }
 
     /** Two lightings, of which one is switched in. */

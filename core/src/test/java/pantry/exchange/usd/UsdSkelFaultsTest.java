@@ -88,7 +88,7 @@ class UsdSkelFaultsTest {
         Model model = read(bones("\"A\"", 1, motions), "[0, 0, 0]", "[1, 1, 1]");
         assertThat(model.extras().skeleton().orElseThrow().motions()).isEmpty();
         assertThat(model.extras().foreign())
-                .anyMatch(line -> line.contains("moves joints that no skeleton here has"))
+                .anyMatch(line -> line.contains("moves joints and shapes that nothing here has"))
                 .anyMatch(line -> line.contains("no number"));
     }
 

@@ -150,6 +150,20 @@ final class Tour {
                 },
                 () -> parts.scenes().node().view().settled());
         add(
+                "scenes-moving",
+                () -> {
+                    parts.scenes().model().placements().stream()
+                            .filter(placement -> placement.name().equals("Technician"))
+                            .findFirst()
+                            .ifPresent(placement ->
+                                    parts.scenes().model().selectionProperty().set(Set.of(placement.path())));
+                    parts.scenes().model().display().clock().timeProperty().set(1.3);
+                    parts.scenes().node().zoomTo();
+                    var view = parts.scenes().node().view();
+                    view.cameraProperty().set(view.cameraProperty().get().dollied(2.4));
+                },
+                () -> quiet.getAsBoolean() && parts.scenes().node().view().settled());
+        add(
                 "scenes-bring",
                 () -> {
                     parts.scenes().model().selectionProperty().set(Set.of());
