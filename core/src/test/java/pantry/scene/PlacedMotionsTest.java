@@ -26,6 +26,7 @@ import pantry.testing.Moving;
 import pantry.testing.WithWorkshop;
 import pantry.testing.Workshop;
 import pantry.usd.SdfPath;
+import pantry.usd.schema.TransformComponents;
 
 /** What placements do over time, beside the model that they show, posed by itself. */
 class PlacedMotionsTest extends WithWorkshop {
@@ -195,5 +196,71 @@ class PlacedMotionsTest extends WithWorkshop {
         scene.motions().bind(List.of(path, vane), Optional.of("Gust"));
         assertThat(scene.motions().of(vane).orElseThrow().bound().orElseThrow().name())
                 .isEqualTo("Gust");
+    }
+
+    private static String done(Scene scene, SdfPath path) {
+        return scene.motions()
+                .of(path)
+                .map(playing -> playing.bound().map(PlacedMotions.Motion::name).orElse("at rest") + " from "
+                        + Math.round(playing.start()) + " at " + playing.speed())
+                .orElse("cannot move");
+    }
+
+    /** Whatever becomes of a placement, it does what it did; a copy does the same by itself. */
+    @Test
+    void aMotionGoesWithItsPlacement() {
+        String gust = "Gust from 2 at 0.5";
+        Scene scene = workshop.newScene(folder.resolve("s.usda"));
+        SdfPath vane = Workshop.stand(scene, vane("glb"), 0);
+        scene.motions().bind(List.of(vane), Optional.of("Gust"));
+        scene.motions().time(List.of(vane), 2, 0.5);
+        assertThat(done(scene, vane)).isEqualTo(gust);
+
+        SdfPath copy =
+                scene.structure().duplicate(List.of(vane), new Vec3(20, 0, 0)).getFirst();
+        assertThat(done(scene, copy)).isEqualTo(gust);
+        scene.motions().bind(List.of(vane), Optional.of("Turn round"));
+        assertThat(done(scene, copy)).as("it does not follow its pattern").isEqualTo(gust);
+
+        SdfPath named = scene.structure().rename(copy, "North vane");
+        assertThat(done(scene, named)).isEqualTo(gust);
+        SdfPath group = scene.structure().group(List.of(named), "Wind");
+        SdfPath within = group.child(named.name());
+        assertThat(done(scene, within)).isEqualTo(gust);
+        checkShown(SceneMotion.of(scene, scene.model()).orElseThrow().at(2.6), expected("Gust", 0.3, 20), 20);
+        SdfPath second =
+                scene.structure().duplicate(List.of(group), new Vec3(0, 0, 9)).getFirst();
+        assertThat(done(scene, second.child(named.name()))).isEqualTo(gust);
+        assertThat(scene.stage().problems()).isEmpty();
+
+        Scene other = workshop.newScene(folder.resolve("other.usda"));
+        SdfPath pasted = SceneClipboard.of(scene, List.of(within))
+                .paste(other, Optional.empty())
+                .getFirst();
+        assertThat(done(other, pasted)).isEqualTo(gust);
+
+        SdfPath free = scene.structure().ungroup(List.of(group)).getFirst();
+        assertThat(done(scene, free)).isEqualTo(gust);
+        scene.structure().breakOut(List.of(free));
+        assertThat(done(scene, free)).as("broken out of what it refers to").isEqualTo(gust);
+    }
+
+    /** In a group that is used twice, the placement moves in both uses. */
+    @Test
+    void aMotionIsSharedWithItsGroup() {
+        Scene scene = workshop.newScene(folder.resolve("s.usda"));
+        SdfPath vane = Workshop.stand(scene, vane("glb"), 0);
+        SdfPath group = scene.structure().group(List.of(vane), "Wind");
+        scene.instancing()
+                .instance(group, "Wind", TransformComponents.ORIGIN.withMove(new Vec3(20, 0, 0)), Optional.empty());
+        SdfPath shared = scene.instancing()
+                .contents(group)
+                .map(contents -> contents.child(vane.name()))
+                .orElseThrow();
+        scene.motions().bind(List.of(shared), Optional.of("Gust"));
+        assertThat(done(scene, shared)).isEqualTo("Gust from 0 at 1.0");
+        Model shown = SceneMotion.of(scene, scene.model()).orElseThrow().at(0.4);
+        checkShown(shown, expected("Gust", 0.4, 0), 0);
+        checkShown(shown, expected("Gust", 0.4, 20), 20);
     }
 }
