@@ -182,7 +182,7 @@ public final class Overrides {
         scene.editor().changeAll("wrote back " + placement.name(), edits -> {
             overrides.forEach(child -> edits.clearPrim(placement.child(child.name())));
             edits.change(placement, prim -> {
-                prim.setReferences(Reference.to(AssetPaths.relative(
+                prim.replaceReferences(Reference.to(AssetPaths.relative(
                         scene.file().getParent(), published.asset().readyLayer())));
                 prim.metadata().put("instanceable", new Value.Bool(true));
             });

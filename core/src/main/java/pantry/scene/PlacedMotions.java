@@ -12,7 +12,6 @@ import java.util.TreeSet;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.usd.LayerOffset;
 import pantry.usd.ListEdit;
-import pantry.usd.PrimSpec;
 import pantry.usd.Reference;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
@@ -136,17 +135,11 @@ public final class PlacedMotions {
     }
 
     private Optional<LayerOffset> offset(SdfPath placement) {
-        return scene.spec(placement).flatMap(PlacedMotions::references).stream()
-                .flatMap(List::stream)
+        return scene.spec(placement).stream()
+                .flatMap(spec -> spec.references().stream())
                 .findFirst()
                 .map(Reference::offset)
                 .filter(offset -> offset.scale() > 0);
-    }
-
-    private static Optional<List<Reference>> references(PrimSpec spec) {
-        return spec.metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)
-                ? Optional.of(edit.applyTo(List.of()))
-                : Optional.empty();
     }
 
     private double rate() {
@@ -234,6 +227,21 @@ public final class PlacedMotions {
     }
 
     /**
+     * Takes away what a placement says of a motion that what it shows does not have.
+     *
+     * @return the name of the motion, where it was taken away
+     */
+    static Optional<String> dropLost(Transaction edits, SdfPath placement) {
+        Optional<SdfPath> bound = edits.stage()
+                .prim(placement)
+                .map(prim -> prim.targets(UsdSkelReader.ANIMATION))
+                .flatMap(targets -> targets.stream().findFirst())
+                .filter(target -> edits.stage().prim(target).isEmpty());
+        bound.ifPresent(lost -> edits.change(placement, spec -> spec.removeProperty(UsdSkelReader.ANIMATION)));
+        return bound.map(SdfPath::name);
+    }
+
+    /**
      * Lets what placements refer to begin at a time of the scene, and go by faster or slower.
      *
      * @param start seconds of the scene
@@ -246,7 +254,9 @@ public final class PlacedMotions {
         }
         List<SdfPath> able = placements.stream()
                 .filter(path -> of(path).isPresent()
-                        && scene.spec(path).flatMap(PlacedMotions::references).isPresent())
+                        && scene.spec(path)
+                                .filter(spec -> !spec.references().isEmpty())
+                                .isPresent())
                 .toList();
         if (able.isEmpty()) {
             throw new SceneException(scene.file(), SceneLayer.named(placements) + " cannot move");
@@ -257,9 +267,8 @@ public final class PlacedMotions {
                         "timed " + SceneLayer.named(able),
                         edits -> able.forEach(path -> edits.change(
                                 path,
-                                spec -> spec.setReferences(references(spec).orElseThrow().stream()
-                                        .map(each ->
-                                                new Reference(each.asset(), each.prim(), offset, each.customData()))
+                                spec -> spec.setReferences(spec.references().stream()
+                                        .map(each -> each.timedAs(offset))
                                         .toArray(Reference[]::new)))));
     }
 }

@@ -164,6 +164,21 @@ public final class PrimSpec extends Spec {
         return this;
     }
 
+    /** The references that this spec gives the prim, strongest first. */
+    public List<Reference> references() {
+        return metadata().get("references") instanceof Value.ReferenceEdit(ListEdit<Reference> edit)
+                ? edit.applyTo(List.of())
+                : List.of();
+    }
+
+    /** Gives the prim a reference in the place of those that it has, in the time of the first of them. */
+    public PrimSpec replaceReferences(Reference reference) {
+        return setReferences(references().stream()
+                .findFirst()
+                .map(before -> reference.timedAs(before.offset()))
+                .orElse(reference));
+    }
+
     /** Gives the prim exactly these payloads. */
     public PrimSpec setPayloads(Reference... payloads) {
         metadata().put("payload", new Value.ReferenceEdit(ListEdit.prepend(List.of(payloads))));

@@ -22,6 +22,11 @@ public record Reference(String asset, Optional<SdfPath> prim, LayerOffset offset
         return new Reference("", Optional.of(prim), LayerOffset.NONE);
     }
 
+    /** The same, in the time of another one. */
+    public Reference timedAs(LayerOffset other) {
+        return new Reference(asset, prim, other, customData);
+    }
+
     public boolean isInternal() {
         return asset.isEmpty();
     }

@@ -245,6 +245,25 @@ class PlacedMotionsTest extends WithWorkshop {
         assertThat(done(scene, free)).as("broken out of what it refers to").isEqualTo(gust);
     }
 
+    /** Another version keeps motion and time; an asset without that motion is at its own, and that is told. */
+    @Test
+    void whatIsShownInItsPlaceGoesOnWhereItCan() {
+        Asset vane = vane("glb");
+        Scene scene = workshop.newScene(folder.resolve("s.usda"));
+        SdfPath path = Workshop.stand(scene, vane, 0);
+        scene.motions().bind(List.of(path), Optional.of("Gust"));
+        scene.motions().time(List.of(path), 2, 0.5);
+        assertThat(scene.placements().replace(path, vane, Optional.of("v001")).dropped())
+                .isEmpty();
+        assertThat(done(scene, path)).isEqualTo("Gust from 2 at 0.5");
+        Asset block = workshop.block("Block", "Blocks", 1);
+        assertThat(scene.placements().replace(path, block, Optional.empty()).dropped())
+                .containsExactly(path + ": motion Gust");
+        assertThat(done(scene, path)).isEqualTo("cannot move");
+        scene.undo();
+        assertThat(done(scene, path)).isEqualTo("Gust from 2 at 0.5");
+    }
+
     /** In a group that is used twice, the placement moves in both uses. */
     @Test
     void aMotionIsSharedWithItsGroup() {
