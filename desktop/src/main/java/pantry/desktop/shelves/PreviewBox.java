@@ -42,9 +42,10 @@ final class PreviewBox extends VBox {
         this.model = model;
         this.drawing = new LatestWork(model.session().background());
         this.motion = new MotionBar(
-                view,
-                model.session().workbench().renderCache(),
-                new LatestWork(model.session().background()));
+                        view,
+                        model.session().workbench().renderCache(),
+                        new LatestWork(model.session().background()))
+                .withPictures(new LatestWork(model.session().background()));
         ToggleButton edges = Controls.toggle("Edges", "card-edges", "Show the triangles' edges");
         edges.selectedProperty().addListener((property, before, now) -> view.optionsProperty()
                 .set(view.optionsProperty().get().withEdges(now)));

@@ -71,6 +71,7 @@ public final class MotionBar extends VBox {
     /** The shapes that there are sliders for. */
     private List<String> filled = List.of();
 
+    private Optional<MotionStrip> strip = Optional.empty();
     private Optional<Matrix4[]> joints = Optional.empty();
     private Optional<Skeleton> skeleton = Optional.empty();
     private boolean again;
@@ -111,11 +112,13 @@ public final class MotionBar extends VBox {
         getChildren().setAll(time, choices);
         setSpacing(4);
         getStyleClass().add("motion-bar");
+        setMinHeight(USE_PREF_SIZE);
         Controls.showOnly(this, false);
         InvalidationListener moved = change -> draw();
         player.clock().timeProperty().addListener(moved);
         player.held().addListener(moved);
         player.motionProperty().addListener(change -> {
+            showStrip();
             time.fit();
             draw();
         });
@@ -129,6 +132,18 @@ public final class MotionBar extends VBox {
                 event.consume();
             }
         });
+    }
+
+    /**
+     * Shows each motion as a strip of small pictures as well.
+     *
+     * @param drawing that draws them
+     */
+    public MotionBar withPictures(LatestWork drawing) {
+        MotionStrip made = new MotionStrip(player.clock(), cache, drawing);
+        strip = Optional.of(made);
+        getChildren().add(1, made);
+        return this;
     }
 
     /** What lies over the view: the joints. */
@@ -155,6 +170,7 @@ public final class MotionBar extends VBox {
         Controls.showOnly(
                 showBones, skeleton.filter(each -> !each.joints().isEmpty()).isPresent());
         fillShapes();
+        showStrip();
         if (!player.names().equals(motions.getItems())) {
             motions.getItems().setAll(player.names());
         }
@@ -166,6 +182,10 @@ public final class MotionBar extends VBox {
             drawBones();
             draw();
         }
+    }
+
+    private void showStrip() {
+        strip.ifPresent(pictures -> pictures.show(player.posingProperty().get(), player.played()));
     }
 
     /** A slider for each shape, made anew where there are others. */

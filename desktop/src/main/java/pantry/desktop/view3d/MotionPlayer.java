@@ -81,7 +81,8 @@ public final class MotionPlayer {
         return clock;
     }
 
-    private Optional<Motion> played() {
+    /** The motion that is played; empty where there is none. */
+    Optional<Motion> played() {
         return posing.get()
                 .map(each -> each.skeleton().motions())
                 .filter(motions -> motion.get() >= 0 && motion.get() < motions.size())

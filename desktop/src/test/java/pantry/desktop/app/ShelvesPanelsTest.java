@@ -15,15 +15,18 @@ import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Hyperlink;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.Slider;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.control.TreeView;
 import javafx.scene.input.Clipboard;
 import javafx.scene.input.KeyCode;
+import javafx.scene.layout.HBox;
 import javafx.stage.Stage;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
@@ -34,6 +37,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
+import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.InWindow;
@@ -44,8 +48,11 @@ import pantry.desktop.session.SearchScope;
 import pantry.desktop.shelves.ShelvesModel;
 import pantry.desktop.shelves.ShelvesView;
 import pantry.desktop.view3d.View3d;
+import pantry.intake.Slip;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.library.Library;
+import pantry.model.Axis;
 import pantry.workbench.Settings;
 
 /** The parts of Shelves one by one, with work that is done at once: tables, forms, panels, places, measuring. */
@@ -111,6 +118,32 @@ class ShelvesPanelsTest {
         assertThat(model.search().wordsProperty().get()).isEqualTo("licence:none");
         choose(robot, "Fuel drum");
         assertThat(robot.lookup("#summary-licence-none").tryQuery()).isEmpty();
+    }
+
+    /** A motion is shown as pictures over its time; another motion has others, and what is still has none. */
+    @Test
+    void theCardShowsAMotionAsPicturesOverItsTime(FxRobot robot) {
+        robot.interact(() -> desk.workbench()
+                .intake()
+                .shelve(
+                        Desk.lift(),
+                        Slip.plain("Lift", AssetKind.MODEL, "Lifts", 1, Axis.Y),
+                        desk.library(),
+                        Progress.NONE));
+        robot.interact(() -> desk.session().refreshCatalogue(desk.library()));
+        choose(robot, "Lift");
+        HBox strip = robot.lookup("#motion-strip").queryAs(HBox.class);
+        until("it is drawn", () -> strip.getChildren().size() == 6);
+        Slider time = robot.lookup("#play-motion-time").queryAs(Slider.class);
+        robot.interact(((Button) strip.getChildren().get(3))::fire);
+        assertThat(time.getValue()).isCloseTo(0.6, within(1e-6));
+        ComboBox<?> motions = robot.lookup("#motion-choice").queryComboBox();
+        robot.interact(() -> motions.getSelectionModel().select(1));
+        until("the other is drawn", () -> strip.getChildren().size() == 6);
+        robot.interact(((Button) strip.getChildren().get(5))::fire);
+        assertThat(time.getValue()).isCloseTo(0.5, within(1e-6));
+        choose(robot, "Fuel drum");
+        until("nothing moves", () -> !strip.isVisible() && !time.getParent().isVisible());
     }
 
     @Test
