@@ -13,6 +13,9 @@ import pantry.base.math.Vec3;
  * not be changed.
  */
 public final class Motion {
+    /** Keys times joints and shapes of a motion that is read from a file: more are damaged, or were never thinned out. */
+    public static final long MOST_KEYS = 8_000_000;
+
     private static final int MOVE = 3;
     private static final int TURN = 4;
 

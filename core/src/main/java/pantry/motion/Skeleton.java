@@ -16,6 +16,9 @@ import pantry.base.math.Vec3;
  * @param motions each of as many joints
  */
 public record Skeleton(List<Joint> joints, List<Motion> motions) {
+    /** Places that differ by no more in any number are the same binding, as exporters round. */
+    public static final double SAME_PLACE = 1e-4;
+
     /** The parent of a joint that has none. */
     public static final int NONE = -1;
 

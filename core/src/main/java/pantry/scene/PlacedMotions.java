@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import pantry.exchange.usd.UsdMotionReader;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.usd.LayerOffset;
 import pantry.usd.ListEdit;
@@ -143,7 +144,7 @@ public final class PlacedMotions {
     }
 
     private double rate() {
-        return UsdSkelReader.codesPerSecond(scene.layer());
+        return UsdMotionReader.codesPerSecond(scene.layer());
     }
 
     /** The names of all motions of some placements, each once. */

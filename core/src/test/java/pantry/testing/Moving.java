@@ -1,11 +1,16 @@
 package pantry.testing;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
+import pantry.base.Json;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
@@ -100,6 +105,34 @@ public final class Moving {
                             .as("%s at %s s", motions.get(i).name(), time)
                             .isLessThan(error);
                 }
+            }
+        }
+    }
+
+    /** What three tells of a glTF file: its clips, and where points come to at each time. */
+    private record Posed(List<Clip> clips, List<List<Double>> poses) {}
+
+    private record Clip(String name, double seconds) {}
+
+    /** The first motion of a glTF file brings each point to where three has it, as it reads, morphs and skins the same file. */
+    public static void assertPosedAsThree(Model model, Path file, double error, double... times) {
+        String[] arguments = Stream.concat(
+                        Stream.of(file.toString()), Arrays.stream(times).mapToObj(String::valueOf))
+                .toArray(String[]::new);
+        Posed posed = Json.read(Oracle.run("pose.mjs", arguments), "pose", Posed.class);
+        Posing posing = Posing.of(model).orElseThrow();
+        Motion motion = posing.skeleton().motions().getFirst();
+        assertThat(motion.name()).isEqualTo(posed.clips().getFirst().name());
+        assertThat(motion.seconds()).isCloseTo(posed.clips().getFirst().seconds(), within(1e-6));
+        for (int time = 0; time < times.length; time++) {
+            List<Vec3> here = points(posing.at(motion, times[time]));
+            List<Double> there = posed.poses().get(time);
+            assertThat(there).hasSize(3 * here.size());
+            for (int i = 0; i < here.size(); i++) {
+                Vec3 expected = new Vec3(there.get(3 * i), there.get(3 * i + 1), there.get(3 * i + 2));
+                assertThat(here.get(i).minus(expected).length())
+                        .as("point %d at %s s: %s, %s", i, times[time], here.get(i), expected)
+                        .isLessThan(error);
             }
         }
     }

@@ -24,10 +24,6 @@ import pantry.motion.Skin;
  * weights, and those that have motions. What stands on one of the latter without weights goes with it as a whole.
  */
 public final class Rig {
-    /** Keys times joints of one motion. */
-    private static final long MOST_KEYS = 8_000_000;
-
-    private static final double SAME = 1e-4;
 
     private final int[] parents;
     private final IntFunction<Matrix4> local;
@@ -176,7 +172,7 @@ public final class Rig {
             return joint;
         }
         for (int known : bindings.getOrDefault(bone.node(), List.of())) {
-            if (bones.get(known).bind().isNear(bind, SAME)) {
+            if (bones.get(known).bind().isNear(bind, Skeleton.SAME_PLACE)) {
                 return known;
             }
         }
@@ -240,9 +236,9 @@ public final class Rig {
     }
 
     private static void checkKeys(long keys, int each) {
-        if (keys * each > MOST_KEYS) {
+        if (keys * each > Motion.MOST_KEYS) {
             throw new IllegalArgumentException(
-                    "has more than " + MOST_KEYS + " keys, over " + each + " joints and shapes");
+                    "has more than " + Motion.MOST_KEYS + " keys, over " + each + " joints and shapes");
         }
     }
 

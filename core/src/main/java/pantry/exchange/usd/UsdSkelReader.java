@@ -8,19 +8,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
-import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
 import pantry.model.Model;
 import pantry.motion.BlendShapes;
-import pantry.motion.JointTransform;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
 import pantry.motion.Skin;
-import pantry.usd.Layer;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.Prim;
@@ -36,38 +32,13 @@ public final class UsdSkelReader {
     /** The relationship to what moves the skeletons at and below a prim. */
     public static final String ANIMATION = "skel:animationSource";
 
-    private static final double USUAL_RATE = 24;
-    private static final long MOST_KEYS = 8_000_000;
-    private static final double SAME = 1e-4;
-
     private final Stage stage;
     private final List<String> problems = new ArrayList<>();
     private final List<Skeleton.Joint> joints = new ArrayList<>();
-    private final List<Block> blocks = new ArrayList<>();
+    private final List<UsdMotionReader.Block> blocks = new ArrayList<>();
     private final List<Prim> skeletons = new ArrayList<>();
     private final Set<String> shapes = new HashSet<>();
-    private final Map<SdfPath, Optional<Bones>> read = new HashMap<>();
-
-    /**
-     * A skeleton as it stands in the stage.
-     *
-     * @param numbers of the joints, by their paths
-     * @param said what joints are called
-     */
-    private record Bones(
-            Map<String, Integer> numbers,
-            List<String> names,
-            List<String> said,
-            Matrix4[] bind,
-            Matrix4[] rest,
-            Matrix4 place) {}
-
-    /**
-     * A skeleton's joints among all, as meshes hang on them that were bound alike.
-     *
-     * @param bound from the space that the joints were bound in to the model's
-     */
-    private record Block(Bones bones, Matrix4 bound, int from) {}
+    private final Map<SdfPath, Optional<UsdMotionReader.Bones>> read = new HashMap<>();
 
     /** The instance whose prototype is read; null where a stage is read as a whole. */
     private final @Nullable Prim placed;
@@ -136,7 +107,7 @@ public final class UsdSkelReader {
                 .limit(1)
                 .flatMap(path -> stage.prim(path).stream())
                 .filter(prim -> prim.typeName().equals("SkelAnimation"))
-                .forEach(prim -> motion(prim).ifPresent(motions::add));
+                .forEach(prim -> motionReader().read(prim).ifPresent(motions::add));
         return Optional.of(model.with(Model.Extras.NONE.with(Optional.of(new Skeleton(joints, motions)))));
     }
 
@@ -211,8 +182,9 @@ public final class UsdSkelReader {
         }
         boolean moves = !blocks.isEmpty() || !shapes.isEmpty();
         List<Motion> motions = new ArrayList<>();
+        UsdMotionReader reader = motionReader();
         for (Prim animation : moves ? animations : List.<Prim>of()) {
-            motion(animation).ifPresent(motions::add);
+            reader.read(animation).ifPresent(motions::add);
         }
         List<String> foreign = new ArrayList<>(model.extras().foreign());
         foreign.removeIf(kind -> moves && kind.startsWith("Skel"));
@@ -223,6 +195,11 @@ public final class UsdSkelReader {
                 foreign,
                 moves ? Optional.of(new Skeleton(joints, motions)) : Optional.empty());
         return new Model(model.name(), moves ? roots : model.roots(), extras);
+    }
+
+    /** To be asked for once all meshes are hung. */
+    private UsdMotionReader motionReader() {
+        return new UsdMotionReader(stage, joints, blocks, shapes, problems);
     }
 
     private void gather(Prim prim, List<Prim> animations) {
@@ -260,7 +237,7 @@ public final class UsdSkelReader {
 
     /** Parts whose joints are numbered among all joints of the stage. */
     private List<Model.Part> hung(Prim prim, List<Model.Part> parts, Matrix4 world) {
-        Optional<Bones> bones = inherited(prim, "skel:skeleton").flatMap(this::bones);
+        Optional<UsdMotionReader.Bones> bones = inherited(prim, "skel:skeleton").flatMap(this::bones);
         if (bones.isEmpty()) {
             return parts;
         }
@@ -270,13 +247,13 @@ public final class UsdSkelReader {
             return parts;
         }
         List<String> own = jointsOf(prim);
-        Block block = block(bones.get(), bind.inverse().times(world));
+        UsdMotionReader.Block block = block(bones.get(), bind.inverse().times(world));
         return parts.stream()
                 .map(part -> new Model.Part(renumbered(prim, part.mesh(), own, block), part.material(), part.looks()))
                 .toList();
     }
 
-    private Mesh renumbered(Prim prim, Mesh mesh, List<String> own, Block block) {
+    private Mesh renumbered(Prim prim, Mesh mesh, List<String> own, UsdMotionReader.Block block) {
         Optional<Skin> skin = Skin.of(mesh);
         if (skin.isEmpty()) {
             return mesh;
@@ -301,13 +278,13 @@ public final class UsdSkelReader {
         return new Skin(skin.get().width(), numbers, skin.get().weights()).on(mesh);
     }
 
-    private Block block(Bones bones, Matrix4 bound) {
-        for (Block block : blocks) {
-            if (block.bones() == bones && block.bound().isNear(bound, SAME)) {
+    private UsdMotionReader.Block block(UsdMotionReader.Bones bones, Matrix4 bound) {
+        for (UsdMotionReader.Block block : blocks) {
+            if (block.bones() == bones && block.bound().isNear(bound, Skeleton.SAME_PLACE)) {
                 return block;
             }
         }
-        Block made = new Block(bones, bound, joints.size());
+        UsdMotionReader.Block made = new UsdMotionReader.Block(bones, bound, joints.size());
         blocks.add(made);
         for (int i = 0; i < bones.names().size(); i++) {
             int parent = parent(bones.names(), bones.numbers(), i);
@@ -332,13 +309,13 @@ public final class UsdSkelReader {
         return -1;
     }
 
-    private Optional<Bones> bones(SdfPath path) {
+    private Optional<UsdMotionReader.Bones> bones(SdfPath path) {
         return read.computeIfAbsent(path, target -> stage.prim(target)
                 .filter(prim -> prim.typeName().equals("Skeleton"))
                 .flatMap(this::bones));
     }
 
-    private Optional<Bones> bones(Prim prim) {
+    private Optional<UsdMotionReader.Bones> bones(Prim prim) {
         List<String> names = Values.strings(prim, "joints");
         List<String> said = Values.strings(prim, "jointNames");
         Matrix4[] bind = matrices(prim, "bindTransforms", names.size());
@@ -347,7 +324,7 @@ public final class UsdSkelReader {
             problems.add("<" + prim.path() + "> has no joints, or not as many places where they were bound");
             return Optional.empty();
         }
-        Map<String, Integer> numbers = numbers(names);
+        Map<String, Integer> numbers = UsdMotionReader.numbers(names);
         if (rest.length == 0) {
             rest = new Matrix4[bind.length];
             for (int i = 0; i < rest.length; i++) {
@@ -366,16 +343,7 @@ public final class UsdSkelReader {
         // What an instance shows is in the space of the instance already.
         boolean beside = placed == null || prim.path().startsWith(placed.path());
         Matrix4 place = beside ? Xforms.world(prim).times(base) : Xforms.world(prim);
-        return Optional.of(new Bones(numbers, names, shown, bind, rest, place));
-    }
-
-    /** The first of each name. */
-    private static Map<String, Integer> numbers(List<String> names) {
-        Map<String, Integer> numbers = HashMap.newHashMap(names.size());
-        for (int i = 0; i < names.size(); i++) {
-            numbers.putIfAbsent(names.get(i), i);
-        }
-        return numbers;
+        return Optional.of(new UsdMotionReader.Bones(numbers, names, shown, bind, rest, place));
     }
 
     private static Matrix4[] matrices(Prim prim, String attribute, int count) {
@@ -432,121 +400,5 @@ public final class UsdSkelReader {
             at = at.get().parent();
         }
         return List.of();
-    }
-
-    /** A motion of all joints: those that it does not tell of are at rest. */
-    private Optional<Motion> motion(Prim prim) {
-        List<String> names = Values.strings(prim, "joints");
-        TreeSet<Double> codes = new TreeSet<>();
-        for (String name : List.of("translations", "rotations", "scales", "blendShapeWeights")) {
-            prim.attribute(name).ifPresent(attribute -> codes.addAll(attribute.times()));
-        }
-        if (codes.isEmpty()) {
-            codes.add(0.0);
-        }
-        if ((long) codes.size()
-                        * (joints.size() + Values.strings(prim, "blendShapes").size())
-                > MOST_KEYS) {
-            problems.add("<" + prim.path() + "> has more than " + MOST_KEYS + " keys, and is left out");
-            return Optional.empty();
-        }
-        double rate = rate();
-        float[] times = new float[codes.size()];
-        double[] at = new double[codes.size()];
-        int number = 0;
-        for (double code : codes) {
-            at[number] = code;
-            times[number++] = (float) (code / rate);
-        }
-        Map<String, Integer> told = numbers(names);
-        int[][] places = new int[blocks.size()][];
-        boolean fits = false;
-        for (int b = 0; b < places.length; b++) {
-            List<String> known = blocks.get(b).bones().names();
-            places[b] =
-                    known.stream().mapToInt(name -> told.getOrDefault(name, -1)).toArray();
-            fits |= Arrays.stream(places[b]).anyMatch(place -> place >= 0);
-        }
-        List<String> shaped = Values.strings(prim, "blendShapes");
-        List<String> kept = shaped.stream().distinct().filter(shapes::contains).toList();
-        if (!fits && kept.isEmpty()) {
-            problems.add("<" + prim.path() + "> moves joints and shapes that nothing here has");
-            return Optional.empty();
-        }
-        try {
-            Motion moved = Motion.of(
-                    prim.text("displayName").orElse(prim.name()),
-                    times,
-                    joints.size(),
-                    key -> pose(prim, at[key], places));
-            return Optional.of(kept.isEmpty() ? moved : moved.withShapes(kept, weights(prim, at, shaped, kept)));
-        } catch (IllegalArgumentException e) {
-            problems.add("<" + prim.path() + ">: " + e.getMessage());
-            return Optional.empty();
-        }
-    }
-
-    /** The weights of some of the shapes that an animation tells of, at each of the times. */
-    private static float[] weights(Prim prim, double[] codes, List<String> told, List<String> kept) {
-        float[] weights = new float[codes.length * kept.size()];
-        for (int key = 0; key < codes.length; key++) {
-            float[] all = floats(prim, "blendShapeWeights", codes[key], 1);
-            for (int i = 0; i < kept.size(); i++) {
-                int at = told.indexOf(kept.get(i));
-                weights[key * kept.size() + i] = at < all.length ? all[at] : 0;
-            }
-        }
-        return weights;
-    }
-
-    private double rate() {
-        return codesPerSecond(stage.rootLayer());
-    }
-
-    /** How many time codes of a layer make a second; the standard's own rate where it does not say so. */
-    public static double codesPerSecond(Layer layer) {
-        return layer.number("timeCodesPerSecond")
-                .or(() -> layer.number("framesPerSecond"))
-                .filter(each -> each > 0)
-                .orElse(USUAL_RATE);
-    }
-
-    private JointTransform[] pose(Prim prim, double code, int[][] places) {
-        float[] moves = floats(prim, "translations", code, 3);
-        float[] turns = floats(prim, "rotations", code, 4);
-        float[] scales = floats(prim, "scales", code, 3);
-        JointTransform[] pose = new JointTransform[joints.size()];
-        for (int b = 0; b < places.length; b++) {
-            Block block = blocks.get(b);
-            for (int i = 0; i < places[b].length; i++) {
-                int joint = block.from() + i;
-                int at = places[b][i];
-                if (at < 0 || 3 * at + 2 >= moves.length || 4 * at + 3 >= turns.length) {
-                    pose[joint] = JointTransform.of(joints.get(joint).rest());
-                    continue;
-                }
-                JointTransform told = new JointTransform(
-                        new Vec3(moves[3 * at], moves[3 * at + 1], moves[3 * at + 2]),
-                        turns[4 * at],
-                        turns[4 * at + 1],
-                        turns[4 * at + 2],
-                        turns[4 * at + 3],
-                        3 * at + 2 < scales.length
-                                ? new Vec3(scales[3 * at], scales[3 * at + 1], scales[3 * at + 2])
-                                : Vec3.ONE);
-                boolean root = joints.get(joint).parent() == Skeleton.NONE;
-                pose[joint] = root && !block.bones().place().equals(Matrix4.IDENTITY)
-                        ? JointTransform.of(told.matrix().times(block.bones().place()))
-                        : told;
-            }
-        }
-        return pose;
-    }
-
-    private static float[] floats(Prim prim, String name, double code, int width) {
-        Optional<Value> value = prim.attribute(name).flatMap(attribute -> attribute.valueAt(code));
-        return value.orElse(null) instanceof Value.Floats(float[] data, int given) && given == width
-                ? data
-                : new float[0];
     }
 }

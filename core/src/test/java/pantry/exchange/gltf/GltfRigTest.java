@@ -10,23 +10,19 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import pantry.base.FileGate;
-import pantry.base.Json;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.exchange.format.ExchangeException;
 import pantry.model.Model;
 import pantry.model.Posing;
-import pantry.motion.Motion;
 import pantry.motion.Skeleton;
 import pantry.motion.Skin;
 import pantry.testing.Moving;
-import pantry.testing.Oracle;
 import pantry.testing.Workshop;
 
 /** Skins and animations of glTF 2.0, beside three's reading and skinning of the same files. */
@@ -35,11 +31,6 @@ class GltfRigTest {
 
     @TempDir
     private Path folder;
-
-    /** What three tells: where points come to at each time. */
-    record Posed(List<Clip> clips, List<List<Double>> poses) {}
-
-    record Clip(String name, double seconds) {}
 
     /** A square whose upper edge hangs on a second joint, below a node that is turned and moved, with a motion of both. */
     private static TinyGltf waving(String way) {
@@ -84,33 +75,14 @@ class GltfRigTest {
         return gltf.read(folder).model();
     }
 
-    private void checkAgainstThree(Model model, double error) throws IOException {
-        String[] arguments = Stream.concat(
-                        Stream.of(folder.resolve("tiny.gltf").toString()),
-                        java.util.Arrays.stream(TIMES).mapToObj(String::valueOf))
-                .toArray(String[]::new);
-        Posed posed = Json.read(Oracle.run("pose.mjs", arguments), "pose", Posed.class);
-        Posing posing = Posing.of(model).orElseThrow();
-        Motion motion = posing.skeleton().motions().getFirst();
-        assertThat(motion.name()).isEqualTo(posed.clips().getFirst().name());
-        assertThat(motion.seconds()).isCloseTo(posed.clips().getFirst().seconds(), within(1e-6));
-        for (int time = 0; time < TIMES.length; time++) {
-            List<Vec3> here = Moving.points(posing.at(motion, TIMES[time]));
-            List<Double> there = posed.poses().get(time);
-            assertThat(there).hasSize(3 * here.size());
-            for (int i = 0; i < here.size(); i++) {
-                Vec3 expected = new Vec3(there.get(3 * i), there.get(3 * i + 1), there.get(3 * i + 2));
-                assertThat(here.get(i).minus(expected).length())
-                        .as("point %d at %s s: %s, %s", i, TIMES[time], here.get(i), expected)
-                        .isLessThan(error);
-            }
-        }
+    private void checkAgainstThree(TinyGltf gltf, double error) throws IOException {
+        Moving.assertPosedAsThree(read(gltf), folder.resolve("tiny.gltf"), error, TIMES);
     }
 
     @ParameterizedTest
     @ValueSource(strings = {"LINEAR", "STEP"})
     void pointsComeToWhereThreeHasThem(String way) throws IOException {
-        checkAgainstThree(read(waving(way)), 1e-5);
+        checkAgainstThree(waving(way), 1e-5);
     }
 
     /** Through the worker, as FBX and COLLADA come in: Assimp's bones, weights and channels make the same motion. */
@@ -142,7 +114,7 @@ class GltfRigTest {
     /** Splines become keys sixty times a second. */
     @Test
     void splinesAreFollowedClosely() throws IOException {
-        checkAgainstThree(read(waving("CUBICSPLINE")), 1e-3);
+        checkAgainstThree(waving("CUBICSPLINE"), 1e-3);
     }
 
     @Test

@@ -7,23 +7,17 @@ import static pantry.exchange.gltf.TinyGltf.FLOAT;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Arrays;
-import java.util.List;
-import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import pantry.base.FileGate;
-import pantry.base.Json;
 import pantry.base.Progress;
-import pantry.base.math.Vec3;
 import pantry.exchange.format.ExchangeException;
 import pantry.model.Model;
 import pantry.model.Posing;
 import pantry.motion.Motion;
 import pantry.testing.Moving;
-import pantry.testing.Oracle;
 import pantry.testing.Workshop;
 
 /** Morph targets of glTF 2.0, beside three's reading and morphing of the same files. */
@@ -32,9 +26,6 @@ class GltfShapesTest {
 
     @TempDir
     private Path folder;
-
-    /** What three tells: where points come to at each time. */
-    record Posed(List<Object> clips, List<List<Double>> poses) {}
 
     /** A square with two shapes, which two nodes show, each with weights of its own; the second is never at 0. */
     private static TinyGltf smiling(String way) {
@@ -58,35 +49,19 @@ class GltfShapesTest {
                         .formatted(times, one, way, times, other));
     }
 
-    private void checkAgainstThree(Model model, Path file, double error) {
-        String[] arguments = Stream.concat(
-                        Stream.of(file.toString()), Arrays.stream(TIMES).mapToObj(String::valueOf))
-                .toArray(String[]::new);
-        Posed posed = Json.read(Oracle.run("pose.mjs", arguments), "pose", Posed.class);
-        Posing posing = Posing.of(model).orElseThrow();
-        Motion motion = posing.skeleton().motions().getFirst();
-        for (int time = 0; time < TIMES.length; time++) {
-            List<Vec3> here = Moving.points(posing.at(motion, TIMES[time]));
-            List<Double> there = posed.poses().get(time);
-            assertThat(there).hasSize(3 * here.size());
-            for (int i = 0; i < here.size(); i++) {
-                Vec3 expected = new Vec3(there.get(3 * i), there.get(3 * i + 1), there.get(3 * i + 2));
-                assertThat(here.get(i).minus(expected).length())
-                        .as("point %d at %s s: %s, %s", i, TIMES[time], here.get(i), expected)
-                        .isLessThan(error);
-            }
-        }
+    private void checkAgainstThree(TinyGltf gltf, double error) throws IOException {
+        Moving.assertPosedAsThree(gltf.read(folder).model(), folder.resolve("tiny.gltf"), error, TIMES);
     }
 
     @ParameterizedTest
     @ValueSource(strings = {"LINEAR", "STEP"})
     void pointsComeToWhereThreeHasThem(String way) throws IOException {
-        checkAgainstThree(smiling(way).read(folder).model(), folder.resolve("tiny.gltf"), 1e-5);
+        checkAgainstThree(smiling(way), 1e-5);
     }
 
     @Test
     void splinesAreFollowedClosely() throws IOException {
-        checkAgainstThree(smiling("CUBICSPLINE").read(folder).model(), folder.resolve("tiny.gltf"), 1e-3);
+        checkAgainstThree(smiling("CUBICSPLINE"), 1e-3);
     }
 
     @Test
