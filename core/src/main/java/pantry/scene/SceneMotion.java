@@ -55,7 +55,7 @@ public final class SceneMotion {
         private final Stage stage;
         private final Map<Model.Node, Rig> rigs = new IdentityHashMap<>();
         private final Map<List<Model.Node>, Boolean> hanging = new IdentityHashMap<>();
-        private final Map<List<Model.Node>, List<Rig>> known = new IdentityHashMap<>();
+        private final Map<List<Model.Node>, Map<String, Optional<Rig>>> known = new IdentityHashMap<>();
 
         Reading(Stage stage) {
             this.stage = stage;
@@ -91,23 +91,13 @@ public final class SceneMotion {
             return Skin.of(mesh).isPresent() || !BlendShapes.of(mesh).isEmpty();
         }
 
-        /** The same one for all that show the same and do the same. */
+        /** The same one for all that show the same and do the same: a crowd is read once for each thing that it does. */
         private Optional<Rig> rig(Model.Node node) {
-            Optional<Rig> read = UsdSkelReader.placed(stage, node)
-                    .flatMap(Posing::of)
-                    .map(posing ->
-                            new Rig(posing, posing.skeleton().motions().stream().findFirst()));
-            if (read.isEmpty()) {
-                return read;
-            }
-            List<Rig> like = known.computeIfAbsent(node.children(), children -> new ArrayList<>());
-            Optional<Rig> same = like.stream()
-                    .filter(rig -> rig.motion().equals(read.get().motion()))
-                    .findFirst();
-            if (same.isEmpty()) {
-                like.add(read.get());
-            }
-            return same.or(() -> read);
+            return known.computeIfAbsent(node.children(), children -> new HashMap<>())
+                    .computeIfAbsent(UsdSkelReader.ownBinding(stage, node), binding -> UsdSkelReader.placed(stage, node)
+                            .flatMap(Posing::of)
+                            .map(posing -> new Rig(
+                                    posing, posing.skeleton().motions().stream().findFirst())));
         }
     }
 

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
@@ -139,6 +140,23 @@ class PlacedMotionsTest extends WithWorkshop {
         assertThat(shown.meshes()).hasSize(Moving.vane().meshes().size());
         assertThat(Moving.points(shown))
                 .hasSize(6 * Moving.points(Moving.vane()).size());
+    }
+
+    /** A crowd is posed once for each thing that it does. */
+    @Test
+    void whatDoesSomethingElseIsPosedOnceForThat() {
+        Asset vane = vane("glb");
+        Scene scene = workshop.newScene(folder.resolve("s.usda"));
+        List<SdfPath> all = new ArrayList<>();
+        for (int i = 0; i < 6; i++) {
+            all.add(Workshop.stand(scene, vane, 20 * i));
+        }
+        scene.motions().bind(all.subList(2, 5), Optional.of("Gust"));
+        Model shown = SceneMotion.of(scene, scene.model()).orElseThrow().at(0.3);
+        assertThat(shown.meshes()).as("a pole, and two tails").hasSize(3);
+        checkShown(shown, expected("Turn round", 0.3, 20), 20);
+        checkShown(shown, expected("Gust", 0.3, 60), 60);
+        checkShown(shown, expected("Turn round", 0.3, 100), 100);
     }
 
     /** Within a prefab that stands twice, a vane moves in both. */

@@ -111,12 +111,16 @@ public record TextureSet(String name, Path leader, Map<String, Map<Slot, Texture
     /** The set that an image of a surface's colour leads, with what lies beside it; empty where it leads none. */
     public static Optional<TextureSet> around(Path file) {
         Path folder = file.toAbsolutePath().getParent();
-        if (folder == null
-                || Named.of(file).filter(named -> named.role() == Role.BASE).isEmpty()) {
+        Optional<Named> leading = Named.of(file).filter(named -> named.role() == Role.BASE);
+        if (folder == null || leading.isEmpty()) {
             return Optional.empty();
         }
+        // Of thousands of images in one folder, few begin as this one does.
+        String begins = leading.get().base().split(" ", -1)[0];
         try (Stream<Path> beside = Files.list(folder)) {
-            List<Path> images = beside.filter(TextureSet::isImage)
+            List<Path> images = beside.filter(
+                            image -> image.getFileName().toString().regionMatches(true, 0, begins, 0, begins.length()))
+                    .filter(TextureSet::isImage)
                     .filter(Files::isRegularFile)
                     .limit(MOST_BESIDE)
                     .toList();

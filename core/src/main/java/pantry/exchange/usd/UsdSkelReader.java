@@ -77,6 +77,14 @@ public final class UsdSkelReader {
                         .isPresent();
     }
 
+    /** What the root of a skeleton itself says of what moves it, told from the root; of several that show the same, what differs. */
+    public static String ownBinding(Stage stage, Model.Node node) {
+        return stage.prim(SdfPath.of(node.path()))
+                .filter(prim -> prim.propertyNames().contains(ANIMATION))
+                .map(prim -> prim.targets(ANIMATION).toString().replace(prim.path() + "/", "./"))
+                .orElse("");
+    }
+
     /**
      * What stands below a skeleton's root, in the space of that root, with the motion that is bound to it; empty where nothing
      * of it hangs on a skeleton.
