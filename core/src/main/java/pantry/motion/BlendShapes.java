@@ -16,6 +16,9 @@ import pantry.mesh.Mesh;
  * as channels of the mesh with an offset for each point, so that they go with the points whatever is done to them.
  */
 public final class BlendShapes {
+    /** Numbers of all shapes of a mesh or file together: each has one for each coordinate of each point. */
+    public static final long MOST_NUMBERS = 60_000_000;
+
     /** Before the name of a shape: offsets of points. */
     private static final String FULL = Mesh.OFFSETS + ":";
 

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import pantry.base.Names;
 import pantry.mesh.Mesh;
 import pantry.motion.BlendShapes;
 import tools.jackson.databind.JsonNode;
@@ -18,7 +19,6 @@ import tools.jackson.databind.JsonNode;
  */
 final class GltfShapes {
     private static final int MOST = 1000;
-    private static final long MOST_NUMBERS = 60_000_000;
 
     private final GltfDocument document;
     private final GltfAccessors accessors;
@@ -49,10 +49,8 @@ final class GltfShapes {
             for (int i = 0; i < count; i++) {
                 String told = json.path("extras").path("targetNames").path(i).asString("");
                 String plain = told.isBlank() ? "Shape " + (i + 1) : told;
-                String name = plain;
-                for (int number = 2; !taken.add(name); number++) {
-                    name = plain + "_" + number;
-                }
+                String name = Names.free(plain, taken::contains);
+                taken.add(name);
                 names.add(name);
             }
             byNode.put(node, names);
@@ -110,6 +108,11 @@ final class GltfShapes {
         for (int i = 0; i < names.size(); i++) {
             JsonNode target = primitive.path("targets").path(i);
             String at = place + ".targets[" + i + "]";
+            numbers += mesh.points().length;
+            if (numbers > BlendShapes.MOST_NUMBERS) {
+                throw document.wrong(
+                        at, "the morph targets have more than " + BlendShapes.MOST_NUMBERS + " numbers together");
+            }
             float[] offsets = offsets(target, "POSITION", mesh, at);
             float[] normals = offsets(target, "NORMAL", mesh, at);
             shapes.put(
@@ -127,10 +130,6 @@ final class GltfShapes {
             return null;
         }
         float[] offsets = accessors.floats(target.path(name).asInt(-1), 3);
-        numbers += offsets.length;
-        if (numbers > MOST_NUMBERS) {
-            throw document.wrong(place, "the morph targets have more than " + MOST_NUMBERS + " numbers together");
-        }
         if (offsets.length != mesh.points().length) {
             throw document.wrong(place, "has " + offsets.length / 3 + " offsets for " + mesh.pointCount() + " points");
         }

@@ -71,6 +71,10 @@ final class UsdBlendShapes {
      */
     Map<String, BlendShapes.Shape> of(int points) {
         Map<String, BlendShapes.Shape> shapes = new LinkedHashMap<>();
+        if (3L * points * named.size() > BlendShapes.MOST_NUMBERS) {
+            tell("its shapes have more than " + BlendShapes.MOST_NUMBERS + " numbers together");
+            return shapes;
+        }
         named.forEach((name, prim) -> {
             try {
                 shapes.put(name, shape(prim, points));

@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.exchange.format.Curve;
 import pantry.exchange.format.ExchangeException;
@@ -128,10 +129,8 @@ final class WireRig {
             List<String> names = new ArrayList<>();
             for (Wire.WireShape shape : mesh.shapes()) {
                 String plain = shape.name().isBlank() ? "Shape " + (names.size() + 1) : shape.name();
-                String name = plain;
-                for (int number = 2; !taken.add(name); number++) {
-                    name = plain + "_" + number;
-                }
+                String name = Names.free(plain, taken::contains);
+                taken.add(name);
                 names.add(name);
             }
             return names;

@@ -7,6 +7,8 @@ import static pantry.exchange.gltf.TinyGltf.FLOAT;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -127,7 +129,15 @@ class GltfShapesTest {
                         .replace(
                                 "\"path\": \"weights\"}}, {",
                                 "\"path\": \"weights\"}}, {\"sampler\": 9, \"target\": {\"node\": 1, \"path\": \"weights\"}}, {"),
-                "");
+                "there is no such element");
+        String many =
+                IntStream.range(0, 1001).mapToObj(i -> "{\"POSITION\": 0}").collect(Collectors.joining(", "));
+        refused(
+                TinyGltf.square()
+                        .primitive(
+                                "\"attributes\": {\"POSITION\": 0}, \"indices\": 1, \"targets\": [%s]".formatted(many))
+                        .json(),
+                "has more than 1000 morph targets");
     }
 
     private void refused(String json, String message) throws IOException {
