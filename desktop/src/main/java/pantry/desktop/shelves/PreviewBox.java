@@ -38,6 +38,12 @@ final class PreviewBox extends VBox {
     private final LatestWork drawing;
     private final MotionBar motion;
 
+    /** Of the picture, pixels. */
+    private static final double LEAST_HEIGHT = 130;
+
+    /** So high a window has room for a motion's pictures, pixels. */
+    private static final double ROOM_FOR_PICTURES = 720;
+
     PreviewBox(ShelvesModel model) {
         this.model = model;
         this.drawing = new LatestWork(model.session().background());
@@ -63,7 +69,13 @@ final class PreviewBox extends VBox {
         toggles.getStyleClass().add("view-toggles");
         StackPane stack = new StackPane(view, motion.overlay(), measuring);
         stack.setPrefHeight(220);
-        stack.setMinHeight(200);
+        stack.setMinHeight(LEAST_HEIGHT);
+        // In a low window, what is told of the asset needs the room more.
+        sceneProperty().subscribe(scene -> {
+            if (scene != null) {
+                motion.picturesShownProperty().bind(scene.heightProperty().greaterThanOrEqualTo(ROOM_FOR_PICTURES));
+            }
+        });
         choices.getStyleClass().add("variant-choices");
         getChildren().setAll(stack, motion, toggles, choices);
         model.card().previewProperty().addListener((property, before, now) -> show(now));

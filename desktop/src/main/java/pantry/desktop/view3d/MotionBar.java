@@ -7,6 +7,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import javafx.beans.InvalidationListener;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.SimpleBooleanProperty;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.CustomMenuItem;
 import javafx.scene.control.Label;
@@ -71,6 +73,7 @@ public final class MotionBar extends VBox {
     /** The shapes that there are sliders for. */
     private List<String> filled = List.of();
 
+    private final BooleanProperty picturesShown = new SimpleBooleanProperty(true);
     private Optional<MotionStrip> strip = Optional.empty();
     private Optional<Matrix4[]> joints = Optional.empty();
     private Optional<Skeleton> skeleton = Optional.empty();
@@ -142,6 +145,7 @@ public final class MotionBar extends VBox {
     public MotionBar withPictures(LatestWork drawing) {
         MotionStrip made = new MotionStrip(player.clock(), cache, drawing);
         strip = Optional.of(made);
+        picturesShown.addListener(change -> showStrip());
         getChildren().add(1, made);
         return this;
     }
@@ -184,8 +188,14 @@ public final class MotionBar extends VBox {
         }
     }
 
+    /** Whether there is room for the pictures of {@link #withPictures}. */
+    public BooleanProperty picturesShownProperty() {
+        return picturesShown;
+    }
+
     private void showStrip() {
-        strip.ifPresent(pictures -> pictures.show(player.posingProperty().get(), player.played()));
+        strip.ifPresent(pictures ->
+                pictures.show(player.posingProperty().get(), player.played().filter(motion -> picturesShown.get())));
     }
 
     /** A slider for each shape, made anew where there are others. */
