@@ -92,7 +92,7 @@ public final class Controls {
         node.setManaged(wanted);
     }
 
-    /** Scrolls what holds a node just so far that it is seen. */
+    /** Scrolls what holds a node just so far that it is seen, or its start where there is no room for all of it. */
     public static void reveal(Node node) {
         Node above = node.getParent();
         while (above != null && !(above instanceof ScrollPane)) {
@@ -104,7 +104,8 @@ public final class Controls {
             Bounds place = pane.getContent().sceneToLocal(node.localToScene(node.getBoundsInLocal()));
             double seen = pane.getViewportBounds().getHeight();
             double hidden = pane.getContent().getBoundsInLocal().getHeight() - seen;
-            double least = place.getMaxY() + ROOM - seen;
+            // Of what is higher than there is room for, the start.
+            double least = Math.min(place.getMaxY() + ROOM - seen, place.getMinY() - ROOM);
             double top = Math.clamp(pane.getVvalue() * hidden, least, Math.max(least, place.getMinY() - ROOM));
             pane.setVvalue(hidden <= 0 ? 0 : Math.clamp(top / hidden, 0, 1));
         }

@@ -81,7 +81,12 @@ public final class FrameView extends StackPane {
         addEventHandler(KeyEvent.KEY_TYPED, this::typed);
         sceneProperty().addListener((property, before, now) -> {
             if (now != null) {
-                now.focusOwnerProperty().addListener((owner, lost, got) -> keepFocusNear(lost, got));
+                now.focusOwnerProperty().addListener((owner, lost, got) -> {
+                    keepFocusNear(lost, got);
+                    if (got != null && got.isFocusVisible()) {
+                        Controls.reveal(got);
+                    }
+                });
             }
         });
         navigator.currentProperty().addListener((property, before, now) -> show(now));

@@ -3,6 +3,8 @@ package pantry.desktop.shelves;
 import java.util.Map;
 import java.util.Optional;
 import javafx.animation.PauseTransition;
+import javafx.beans.binding.Bindings;
+import javafx.beans.binding.BooleanBinding;
 import javafx.geometry.Pos;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -38,11 +40,13 @@ final class PreviewBox extends VBox {
     private final LatestWork drawing;
     private final MotionBar motion;
 
-    /** Of the picture, pixels. */
+    /** Of the picture, pixels; the least in a low window. */
+    private static final double USUAL_HEIGHT = 200;
+
     private static final double LEAST_HEIGHT = 130;
 
     /** So high a window has room for a motion's pictures, pixels. */
-    private static final double ROOM_FOR_PICTURES = 720;
+    private static final double HIGH_WINDOW = 720;
 
     PreviewBox(ShelvesModel model) {
         this.model = model;
@@ -69,11 +73,14 @@ final class PreviewBox extends VBox {
         toggles.getStyleClass().add("view-toggles");
         StackPane stack = new StackPane(view, motion.overlay(), measuring);
         stack.setPrefHeight(220);
-        stack.setMinHeight(LEAST_HEIGHT);
+        stack.setMinHeight(USUAL_HEIGHT);
         // In a low window, what is told of the asset needs the room more.
         sceneProperty().subscribe(scene -> {
             if (scene != null) {
-                motion.picturesShownProperty().bind(scene.heightProperty().greaterThanOrEqualTo(ROOM_FOR_PICTURES));
+                BooleanBinding high = scene.heightProperty().greaterThanOrEqualTo(HIGH_WINDOW);
+                motion.picturesShownProperty().bind(high);
+                stack.minHeightProperty()
+                        .bind(Bindings.when(high).then(USUAL_HEIGHT).otherwise(LEAST_HEIGHT));
             }
         });
         choices.getStyleClass().add("variant-choices");

@@ -7,6 +7,8 @@ import java.util.stream.Collectors;
 import javafx.beans.InvalidationListener;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.TraversalDirection;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -262,9 +264,13 @@ public final class ShelvesView extends BorderPane {
         enter();
     }
 
-    /** Takes the keys to what is found, as it is shown; to the places where nothing is. */
+    /** Takes the keys to what is found, as it is shown; to what lies over it, or to the places where nothing is. */
     public void enter() {
-        if (model.search().items().isEmpty()) {
+        Node shown = centre.getChildren().getFirst();
+        if (shown != found) {
+            shown.requestFocus();
+            shown.requestFocusTraversal(TraversalDirection.NEXT);
+        } else if (model.search().items().isEmpty()) {
             places.enter();
         } else if (asTable.isSelected()) {
             table.requestFocus();
