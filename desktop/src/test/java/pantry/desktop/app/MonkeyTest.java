@@ -14,6 +14,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import javafx.scene.control.Button;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -108,7 +109,20 @@ class MonkeyTest {
                 .isEmpty();
     }
 
+    /** What is played goes on for ever, and so does what draws it. */
+    private void stopPlaying() {
+        ask(() -> {
+            parts.scenes().model().display().clock().playingProperty().set(false);
+            parts.frame().getScene().getRoot().lookupAll("#play-motion").stream()
+                    .map(Button.class::cast)
+                    .filter(button -> "Stop".equals(button.getAccessibleText()))
+                    .forEach(Button::fire);
+            return true;
+        });
+    }
+
     private void check(int step, Monkey monkey) throws Exception {
+        stopPlaying();
         untilIdle();
         String when = "seed " + SEED + ", step " + step + ", after " + ask(monkey::lastDeeds);
         assertThat(ask(() -> parts.session().ledger().stream()
@@ -188,7 +202,6 @@ class MonkeyTest {
             scenes.display().proxiesProperty().set(true);
             scenes.display().proxiesProperty().set(false);
             scenes.display().lampsProperty().set(false);
-            scenes.display().clock().playingProperty().set(false);
             scenes.showFocus(Optional.empty());
             return true;
         });
