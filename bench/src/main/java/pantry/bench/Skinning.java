@@ -100,18 +100,7 @@ public final class Skinning {
     private static void receiving(Path folder) throws Exception {
         Model still = figure();
         Skeleton skeleton = still.extras().skeleton().orElseThrow();
-        float[] times = new float[1801];
-        for (int i = 0; i < times.length; i++) {
-            times[i] = i / 30f;
-        }
-        Motion minute = Motion.of("Minute", times, BONES, key -> {
-            JointTransform[] pose = new JointTransform[BONES];
-            for (int i = 0; i < BONES; i++) {
-                pose[i] = JointTransform.of(Matrix4.rotation(2, 2 * Math.sin(key / 5.0 + i))
-                        .times(skeleton.joints().get(i).rest()));
-            }
-            return pose;
-        });
+        Motion minute = swaying("Minute", 1801, skeleton.joints());
         Path without = folder.resolve("still.glb");
         Path with = folder.resolve("minute.glb");
         ModelWriters.write(still.with(still.extras().with(Optional.empty())), without);
@@ -142,6 +131,22 @@ public final class Skinning {
         return Double.parseDouble(new String(process.getInputStream().readAllBytes()).strip());
     }
 
+    /** Each joint turned to and fro, thirty keys a second. */
+    private static Motion swaying(String name, int keys, List<Skeleton.Joint> joints) {
+        float[] times = new float[keys];
+        for (int i = 0; i < times.length; i++) {
+            times[i] = i / 30f;
+        }
+        return Motion.of(name, times, BONES, key -> {
+            JointTransform[] pose = new JointTransform[BONES];
+            for (int i = 0; i < BONES; i++) {
+                pose[i] = JointTransform.of(Matrix4.rotation(2, 2 * Math.sin(key / 5.0 + i))
+                        .times(joints.get(i).rest()));
+            }
+            return pose;
+        });
+    }
+
     /** A column of joints, each turned a little, within a long sphere whose points hang on the four joints nearest to them. */
     private static Model figure() {
         Mesh mesh = Shapes.sphere(1, 126, 78).transformed(Matrix4.scale(new Vec3(0.3, 1, 0.3)));
@@ -152,18 +157,7 @@ public final class Skinning {
             joints.add(
                     new Skeleton.Joint("Bone " + i, i - 1, rest, Matrix4.translation(new Vec3(0, -1 + i * step, 0))));
         }
-        float[] times = new float[31];
-        for (int i = 0; i < times.length; i++) {
-            times[i] = i / 30f;
-        }
-        Motion sway = Motion.of("Sway", times, BONES, key -> {
-            JointTransform[] pose = new JointTransform[BONES];
-            for (int i = 0; i < BONES; i++) {
-                pose[i] = JointTransform.of(Matrix4.rotation(2, 2 * Math.sin(key / 5.0 + i))
-                        .times(joints.get(i).rest()));
-            }
-            return pose;
-        });
+        Motion sway = swaying("Sway", 31, joints);
         int points = mesh.pointCount();
         float[] numbers = new float[INFLUENCES * points];
         float[] weights = new float[INFLUENCES * points];
