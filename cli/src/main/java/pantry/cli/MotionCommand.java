@@ -59,12 +59,7 @@ final class MotionCommand extends ArrangeCommand {
             motions.bind(paths, motion);
         }
         if (start.isPresent() || speed.isPresent()) {
-            Optional<PlacedMotions.Playing> before =
-                    paths.stream().flatMap(path -> motions.of(path).stream()).findFirst();
-            motions.time(
-                    paths,
-                    start.or(() -> before.map(PlacedMotions.Playing::start)).orElse(0.0),
-                    speed.or(() -> before.map(PlacedMotions.Playing::speed)).orElse(1.0));
+            motions.time(paths, start, speed);
         }
         List<String> told = new ArrayList<>();
         paths.forEach(path -> motions.of(path).ifPresent(playing -> told.add(line(path, playing))));

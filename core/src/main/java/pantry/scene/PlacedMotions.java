@@ -250,7 +250,13 @@ public final class PlacedMotions {
      * @throws SceneException where a figure is none, or none of them refers to anything that moves
      */
     public void time(Collection<SdfPath> placements, double start, double speed) {
-        if (!Double.isFinite(start) || !(speed > 0) || !Double.isFinite(speed)) {
+        time(placements, Optional.of(start), Optional.of(speed));
+    }
+
+    /** As above; what is not given stays each placement's own. */
+    public void time(Collection<SdfPath> placements, Optional<Double> start, Optional<Double> speed) {
+        if (start.filter(each -> !Double.isFinite(each)).isPresent()
+                || speed.filter(each -> !(each > 0) || !Double.isFinite(each)).isPresent()) {
             throw new SceneException(scene.file(), "a motion starts at a second and has a speed above 0");
         }
         List<SdfPath> able = placements.stream()
@@ -262,14 +268,19 @@ public final class PlacedMotions {
         if (able.isEmpty()) {
             throw new SceneException(scene.file(), SceneLayer.named(placements) + " cannot move");
         }
-        LayerOffset offset = new LayerOffset(start * rate(), 1 / speed);
         scene.editor()
                 .changeAll(
                         "timed " + SceneLayer.named(able),
-                        edits -> able.forEach(path -> edits.change(
-                                path,
-                                spec -> spec.setReferences(spec.references().stream()
-                                        .map(each -> each.timedAs(offset))
-                                        .toArray(Reference[]::new)))));
+                        edits -> able.forEach(path -> {
+                            LayerOffset own = offset(path).orElse(LayerOffset.NONE);
+                            LayerOffset offset = new LayerOffset(
+                                    start.map(each -> each * rate()).orElse(own.offset()),
+                                    speed.map(each -> 1 / each).orElse(own.scale()));
+                            edits.change(
+                                    path,
+                                    spec -> spec.setReferences(spec.references().stream()
+                                            .map(each -> each.timedAs(offset))
+                                            .toArray(Reference[]::new)));
+                        }));
     }
 }

@@ -2,6 +2,7 @@ package pantry.scene;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.tuple;
 import static org.assertj.core.api.Assertions.within;
 
 import java.io.IOException;
@@ -126,6 +127,27 @@ class PlacedMotionsTest extends WithWorkshop {
         again.motions().time(List.of(first, third), 0, 4);
         again.undo();
         checkScene(again);
+    }
+
+    @Test
+    void whatIsNotGivenStaysEachPlacementsOwn() {
+        Asset vane = vane("glb");
+        Scene scene = workshop.newScene(folder.resolve("s.usda"));
+        SdfPath first = Workshop.stand(scene, vane, 0);
+        SdfPath second = Workshop.stand(scene, vane, 20);
+        PlacedMotions motions = scene.motions();
+        motions.time(List.of(first), 1, 2);
+        motions.time(List.of(second), 3, 0.5);
+
+        motions.time(List.of(first, second), Optional.empty(), Optional.of(4.0));
+        assertThat(motions.of(List.of(first, second), 2))
+                .extracting(PlacedMotions.Playing::start, PlacedMotions.Playing::speed)
+                .containsExactly(tuple(1.0, 4.0), tuple(3.0, 4.0));
+        scene.undo();
+        motions.time(List.of(first, second), Optional.of(5.0), Optional.empty());
+        assertThat(motions.of(List.of(first, second), 2))
+                .extracting(PlacedMotions.Playing::start, PlacedMotions.Playing::speed)
+                .containsExactly(tuple(5.0, 2.0), tuple(5.0, 0.5));
     }
 
     /** Those that do the same at the same time are posed once. */

@@ -1,8 +1,8 @@
 package pantry.desktop.scenes;
 
 import java.util.List;
-import java.util.Objects;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Stream;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
@@ -31,6 +31,8 @@ final class MotionPane extends VBox {
     private final ComboBox<String> motion = new Choice<>();
     private final TextField start = field("motion-start", "Seconds of the scene at which it begins");
     private final TextField speed = field("motion-pace", "Times as fast as it is by itself");
+    private String startShown = "";
+    private String speedShown = "";
     private Optional<PlacedMotions.Playing> first = Optional.empty();
     private boolean filling;
 
@@ -87,12 +89,10 @@ final class MotionPane extends VBox {
                     .toList();
             motion.getItems().setAll(names);
             motion.setValue(same(all.stream().map(MotionPane::done).toList()).orElse(DIFFERS));
-            start.setText(same(all.stream().map(PlacedMotions.Playing::start).toList())
-                    .map(Figures::show)
-                    .orElse(""));
-            speed.setText(same(all.stream().map(PlacedMotions.Playing::speed).toList())
-                    .map(Figures::show)
-                    .orElse(""));
+            startShown = figure(all, PlacedMotions.Playing::start);
+            speedShown = figure(all, PlacedMotions.Playing::speed);
+            start.setText(startShown);
+            speed.setText(speedShown);
             start.pseudoClassStateChanged(WRONG, false);
             speed.pseudoClassStateChanged(WRONG, false);
         }
@@ -102,6 +102,10 @@ final class MotionPane extends VBox {
 
     private static String done(PlacedMotions.Playing playing) {
         return playing.bound().map(PlacedMotions.Motion::name).orElse(AT_REST);
+    }
+
+    private static String figure(List<PlacedMotions.Playing> all, Function<PlacedMotions.Playing, Double> of) {
+        return same(all.stream().map(of).toList()).map(Figures::show).orElse("");
     }
 
     /** What all of them are; empty where they differ. */
@@ -121,22 +125,22 @@ final class MotionPane extends VBox {
             return;
         }
         PlacedMotions.Playing before = first.get();
-        boolean touched = !Objects.equals(start.getText(), Figures.show(before.start()))
-                || !Objects.equals(speed.getText(), Figures.show(before.speed()));
-        if (!touched || start.getText().isBlank() && speed.getText().isBlank()) {
-            return;
-        }
-        Optional<Double> from = figure(start, before.start());
-        Optional<Double> pace = figure(speed, before.speed()).filter(figure -> figure > 0);
-        start.pseudoClassStateChanged(WRONG, from.isEmpty());
-        speed.pseudoClassStateChanged(WRONG, pace.isEmpty());
-        if (from.isPresent() && pace.isPresent()) {
-            model.edits().timeMotion(from.get(), pace.get());
+        boolean hasStart = isTyped(start, startShown);
+        boolean hasSpeed = isTyped(speed, speedShown);
+        Optional<Double> from = hasStart ? Figures.typed(start.getText(), before.start()) : Optional.empty();
+        Optional<Double> pace = hasSpeed
+                ? Figures.typed(speed.getText(), before.speed()).filter(figure -> figure > 0)
+                : Optional.empty();
+        start.pseudoClassStateChanged(WRONG, hasStart && from.isEmpty());
+        speed.pseudoClassStateChanged(WRONG, hasSpeed && pace.isEmpty());
+        boolean isWrong = hasStart && from.isEmpty() || hasSpeed && pace.isEmpty();
+        if ((hasStart || hasSpeed) && !isWrong) {
+            model.edits().timeMotion(from, pace);
         }
     }
 
-    /** What is typed; what is left blank stays as that of the first of them. */
-    private static Optional<Double> figure(TextField field, double before) {
-        return field.getText().isBlank() ? Optional.of(before) : Figures.typed(field.getText(), before);
+    /** Whether a figure was written there; what is left as it was shown, or blank, stays each placement's own. */
+    private static boolean isTyped(TextField field, String shown) {
+        return !field.getText().isBlank() && !field.getText().equals(shown);
     }
 }

@@ -266,7 +266,7 @@ public final class SelectionEdits {
      * @param start seconds
      * @param speed times as fast as it is by itself
      */
-    public void timeMotion(double start, double speed) {
+    public void timeMotion(Optional<Double> start, Optional<Double> speed) {
         scene.arrange(open -> open.motions().time(scene.selected(), start, speed));
     }
 

@@ -68,7 +68,7 @@ class SceneMotionsTest extends WithScene {
         model.edits().doMotion(Optional.of("Sink"));
         assertThat(height(0)).as("at the same time still").isCloseTo(1, within(1e-4));
         assertThat(height(5)).isCloseTo(-2, within(1e-4));
-        model.edits().timeMotion(1, 0.5);
+        model.edits().timeMotion(Optional.of(1.0), Optional.of(0.5));
         assertThat(model.display().clock().length()).isCloseTo(2, within(1e-6));
         at(1.5);
         assertThat(height(0)).isCloseTo(2, within(1e-4));
