@@ -8,7 +8,7 @@ import pantry.motion.JointTransform;
  *
  * @param node the number of the object
  */
-public record MotionTrack(int node, Part part, Curve curve) {
+public record MotionTrack(int node, Part part, KeyCurve curve) {
     /** A component of a place. */
     public enum Part {
         MOVE(3),

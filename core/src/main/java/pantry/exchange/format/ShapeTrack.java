@@ -8,4 +8,4 @@ import java.util.List;
  * @param shapes their names, see {@link pantry.motion.BlendShapes}
  * @param curve values with a weight for each of them
  */
-public record ShapeTrack(List<String> shapes, Curve curve) {}
+public record ShapeTrack(List<String> shapes, KeyCurve curve) {}

@@ -9,7 +9,7 @@ import java.util.Set;
 import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
-import pantry.exchange.format.Curve;
+import pantry.exchange.format.KeyCurve;
 import pantry.exchange.format.MotionTrack;
 import pantry.exchange.format.Rig;
 import pantry.exchange.format.ShapeTrack;
@@ -246,7 +246,7 @@ final class GltfRig {
         if (!target.path("path").asString("").equals("weights") || names.isEmpty()) {
             return Optional.empty();
         }
-        Curve curve = curve(animation, channel, place, names.size());
+        KeyCurve curve = curve(animation, channel, place, names.size());
         float[] usual = shapes.usual(node);
         float[] values = curve.values().clone();
         int perKey = curve.way().perKey();
@@ -255,20 +255,21 @@ final class GltfRig {
             boolean isKey = perKey == 1 || i / names.size() % perKey == 1;
             values[i] -= isKey ? usual[i % names.size()] : 0;
         }
-        return Optional.of(new ShapeTrack(names, new Curve(curve.times(), values, names.size(), false, curve.way())));
+        return Optional.of(
+                new ShapeTrack(names, new KeyCurve(curve.times(), values, names.size(), false, curve.way())));
     }
 
-    private Curve curve(JsonNode animation, JsonNode channel, String place, int width) {
+    private KeyCurve curve(JsonNode animation, JsonNode channel, String place, int width) {
         String path = channel.path("target").path("path").asString("");
         JsonNode sampler =
                 animation.path("samplers").path(channel.path("sampler").asInt(-1));
-        Curve.Way way =
+        KeyCurve.Way way =
                 switch (sampler.path("interpolation").asString("LINEAR")) {
-                    case "STEP" -> Curve.Way.STEP;
-                    case "CUBICSPLINE" -> Curve.Way.CUBICSPLINE;
-                    default -> Curve.Way.LINEAR;
+                    case "STEP" -> KeyCurve.Way.STEP;
+                    case "CUBICSPLINE" -> KeyCurve.Way.CUBICSPLINE;
+                    default -> KeyCurve.Way.LINEAR;
                 };
-        Curve curve = new Curve(
+        KeyCurve curve = new KeyCurve(
                 accessors.floats(sampler.path("input").asInt(-1), 1),
                 // Weights are stored one by one.
                 accessors.floats(sampler.path("output").asInt(-1), path.equals("weights") ? 1 : width),

@@ -15,8 +15,8 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
-import pantry.exchange.format.Curve;
 import pantry.exchange.format.ExchangeException;
+import pantry.exchange.format.KeyCurve;
 import pantry.exchange.format.MotionTrack;
 import pantry.exchange.format.Rig;
 import pantry.exchange.format.ShapeTrack;
@@ -201,7 +201,8 @@ final class WireRig {
         for (int key = 0; key < weights.count(); key++) {
             System.arraycopy(told, key * weights.width(), values, key * width, width);
         }
-        Curve curve = new Curve(floats(weights.times(), weights.count()), values, width, false, Curve.Way.LINEAR);
+        KeyCurve curve =
+                new KeyCurve(floats(weights.times(), weights.count()), values, width, false, KeyCurve.Way.LINEAR);
         curve.fault().ifPresent(fault -> {
             throw new ExchangeException(file, "the motion \"" + motion + "\" of \"" + target + "\": " + fault);
         });
@@ -284,12 +285,12 @@ final class WireRig {
 
     private MotionTrack track(String motion, Wire.WireTrack track, int node) {
         MotionTrack.Part part = MotionTrack.Part.valueOf(track.part());
-        Curve curve = new Curve(
+        KeyCurve curve = new KeyCurve(
                 floats(track.times(), track.count()),
                 floats(track.values(), track.count() * part.width()),
                 part.width(),
                 part == MotionTrack.Part.TURN,
-                Curve.Way.LINEAR);
+                KeyCurve.Way.LINEAR);
         curve.fault().ifPresent(fault -> {
             throw new ExchangeException(file, "the motion \"" + motion + "\" of \"" + track.node() + "\": " + fault);
         });

@@ -181,11 +181,10 @@ public final class MotionBar extends VBox {
         if (moves) {
             motions.getSelectionModel().select(player.motionProperty().get());
             time.fit();
-            draw();
         } else {
             drawBones();
-            draw();
         }
+        draw();
     }
 
     /** Whether there is room for the pictures of {@link #withPictures}. */

@@ -14,7 +14,7 @@ import pantry.motion.KeySpan;
  * @param width numbers of a value
  * @param isTurn whether values are turns, x, y, z, w, which go along the shorter arc
  */
-public record Curve(float[] times, float[] values, int width, boolean isTurn, Way way) {
+public record KeyCurve(float[] times, float[] values, int width, boolean isTurn, Way way) {
     /** Between keys of a curved channel, seconds, and at most so many of them. */
     private static final double CURVED = 1 / 60.0;
 
