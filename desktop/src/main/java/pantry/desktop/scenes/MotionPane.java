@@ -55,6 +55,7 @@ final class MotionPane extends VBox {
         TextField field = new TextField();
         field.setId(id);
         field.getStyleClass().add("number-field");
+        field.setPromptText(SharedPane.DIFFERS);
         Controls.hint(field, hint);
         field.setOnAction(event -> time());
         field.focusedProperty().addListener((property, before, now) -> {

@@ -27,7 +27,9 @@ import pantry.usd.compose.Prim;
 /** What several selected objects have in common and where they differ; what is entered is entered for each. */
 final class SharedPane extends VBox {
     private static final PseudoClass WRONG = PseudoClass.getPseudoClass("wrong");
-    private static final String DIFFERS = "differs";
+    /** What a figure says that is not the same in all that is selected. */
+    static final String DIFFERS = "differs";
+
     private static final String ENTRY =
             "For all: a figure such as 2.5, a sum such as 0.31+2*0.5, 30cm. +5 adds to each, *2 multiplies each."
                     + " Enter takes it over.";
