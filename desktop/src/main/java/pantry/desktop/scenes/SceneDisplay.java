@@ -244,6 +244,7 @@ public final class SceneDisplay implements SceneDrawing {
      */
     @Override
     public void redraw(Scene open, boolean restructured) {
+        drawers.load(open);
         Viewing chosen = chosen(open);
         draw(open, open.model(chosen, scene::isPlacement), chosen, restructured);
     }
@@ -261,8 +262,10 @@ public final class SceneDisplay implements SceneDrawing {
 
             @Override
             public void draw(Scene now) {
+                boolean asRead = !drawers.load(now);
                 Viewing chosen = chosen(now);
-                Model model = chosen.equals(before) ? read.get() : now.model(chosen, scene::isPlacement);
+                asRead &= chosen.equals(before);
+                Model model = asRead ? read.get() : now.model(chosen, scene::isPlacement);
                 SceneDisplay.this.draw(now, model, chosen, true);
             }
         };

@@ -25,7 +25,6 @@ public final class SceneDrawers {
     private void opened() {
         unloaded = Set.of();
         focus.set(Optional.empty());
-        reload();
     }
 
     /** What is not drawn because its drawer, or the focus, leaves it out. */
@@ -38,16 +37,20 @@ public final class SceneDrawers {
         return away;
     }
 
-    /** Reads, or no longer reads, what drawers say. */
-    private void reload() {
-        scene.get().ifPresent(open -> {
-            Set<SdfPath> wanted = new HashSet<>(open.drawers().in(Drawers.State::unloaded));
-            focus.get().ifPresent(by -> wanted.addAll(open.drawers().members(by.unloaded())));
-            if (!wanted.equals(unloaded)) {
-                unloaded = wanted;
-                open.load(path -> !path.startsWithAny(wanted));
-            }
-        });
+    /**
+     * Reads, or no longer reads, what drawers and the focus say; whatever changed them, what is drawn next is to be as they say.
+     *
+     * @return whether that was otherwise before
+     */
+    boolean load(Scene open) {
+        Set<SdfPath> wanted = new HashSet<>(open.drawers().in(Drawers.State::unloaded));
+        focus.get().ifPresent(by -> wanted.addAll(open.drawers().members(by.unloaded())));
+        if (wanted.equals(unloaded)) {
+            return false;
+        }
+        open.load(path -> !path.startsWithAny(wanted));
+        unloaded = wanted;
+        return true;
     }
 
     /** Puts what is selected into a drawer. */
@@ -66,10 +69,7 @@ public final class SceneDrawers {
 
     /** Hides, locks or unloads a drawer. */
     public void set(String drawer, Drawers.State state) {
-        scene.act(open -> {
-            open.drawers().set(drawer, state);
-            reload();
-        });
+        scene.act(open -> open.drawers().set(drawer, state));
     }
 
     /** Whether a drawer locks an object, so that it is not picked in the view. */
@@ -82,7 +82,6 @@ public final class SceneDrawers {
     /** Leaves out what a kept way of showing leaves out; empty for the usual one. */
     void show(Optional<Focus> by) {
         focus.set(by);
-        scene.session().attempt(this::reload);
     }
 
     /** Whether the focus shows proxies and bare surfaces. */

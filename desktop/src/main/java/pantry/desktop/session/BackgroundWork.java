@@ -39,7 +39,7 @@ public final class BackgroundWork {
 
     /** Does work in the background, shown as a job; failures go to the ledger. */
     public <T> Job run(String what, Work<T> work, Consumer<T> then) {
-        return run(what, work, then, ledger::wrong);
+        return run(what, work, then, this::wrong);
     }
 
     /** As above, with failures handled otherwise. */
@@ -52,7 +52,7 @@ public final class BackgroundWork {
 
     /** Does work that is soon done, in the background, without showing it as a job; failures go to the ledger. */
     public <T> void quietly(String what, Work<T> work, Consumer<T> then) {
-        quietly(what, work, then, ledger::wrong);
+        quietly(what, work, then, this::wrong);
     }
 
     /** As above, with failures handled otherwise. */
@@ -62,7 +62,17 @@ public final class BackgroundWork {
 
     /** Answers a question that must not wait behind long work; failures go to the ledger. */
     public <T> void answer(String what, Work<T> work, Consumer<T> then) {
-        start(background.answers(), new Job(what, background.ui()), work, then, ledger::wrong);
+        answer(what, work, then, this::wrong);
+    }
+
+    /** As above, with failures handled otherwise. */
+    public <T> void answer(String what, Work<T> work, Consumer<T> then, Consumer<PantryException> failed) {
+        start(background.answers(), new Job(what, background.ui()), work, then, failed);
+    }
+
+    /** Writes a failure into the ledger. */
+    void wrong(PantryException problem) {
+        ledger.wrong(problem);
     }
 
     private <T> void start(

@@ -383,6 +383,30 @@ class ScenesModelTest {
     }
 
     @Test
+    void whatADrawerDidNotReadIsSeenAgainHoweverThatEnds() {
+        SdfPath mast = placed(2).path();
+        long whole = triangles();
+        model.drawers().put("Masts");
+        model.drawers().set("Masts", new Drawers.State(false, false, true));
+        assertThat(triangles()).isZero();
+        model.undo();
+        assertThat(triangles()).as("taken back").isEqualTo(whole);
+        model.redo();
+        assertThat(triangles()).as("done again").isZero();
+        model.selectionProperty().set(Set.of(mast));
+        model.drawers().take("Masts");
+        assertThat(triangles()).as("taken out of the drawer").isEqualTo(whole);
+        model.drawers().put("Masts");
+        assertThat(triangles()).as("put into it").isZero();
+        model.drawers().remove("Masts");
+        assertThat(triangles()).as("without the drawer").isEqualTo(whole);
+    }
+
+    private long triangles() {
+        return model.shownProperty().get().drawn().triangles();
+    }
+
+    @Test
     void whatWasCopiedIsPastedInAnotherSceneWhereItStood() {
         placed(4);
         model.edits().copy();

@@ -76,6 +76,20 @@ class LatestWorkTest {
     }
 
     @Test
+    void whatFailedIsNoLongerWaitedFor() {
+        latest.<String>answer(
+                "looking",
+                progress -> {
+                    throw new PantryException((Path) null, "cannot be read");
+                },
+                shown::add);
+        drain(waiting);
+        drain(onInterface);
+        assertThat(latest.isPending()).isFalse();
+        assertThat(ledger.lines().getFirst().text()).contains("cannot be read");
+    }
+
+    @Test
     void onlyTheFailureOfTheNewestIsTold() {
         List<String> failed = new ArrayList<>();
         for (String what : List.of("a", "b")) {
