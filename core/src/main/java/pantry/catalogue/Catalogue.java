@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Supplier;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.statement.PreparedBatch;
 import org.jspecify.annotations.Nullable;
@@ -90,7 +91,7 @@ public final class Catalogue implements AutoCloseable {
 
     /** Brings the index in line with all of a library; only assets that changed are read. */
     public void refresh(Library library, Progress progress) {
-        refresh(library, library.assetFolders(), null, progress);
+        refresh(library, library::assetFolders, null, progress);
     }
 
     /** Brings the index in line with what a library's journal says was changed. */
@@ -115,16 +116,18 @@ public final class Catalogue implements AutoCloseable {
     /** Brings the index in line with what stands directly on some shelves. */
     public void refresh(Library library, Set<String> shelves) {
         if (!shelves.isEmpty()) {
-            refresh(library, library.assetFolders(shelves), shelves, Progress.NONE);
+            refresh(library, () -> library.assetFolders(shelves), shelves, Progress.NONE);
         }
     }
 
-    private void refresh(Library library, List<Path> folders, @Nullable Set<String> shelves, Progress progress) {
+    /** @param listed tells the folders there are; asked within the transaction, so that no other's news count as gone */
+    private void refresh(
+            Library library, Supplier<List<Path>> listed, @Nullable Set<String> shelves, Progress progress) {
         transaction(handle -> {
             Map<String, String> stored = stamps(handle, library, shelves);
             Map<String, String> present = new HashMap<>();
             Map<String, Path> changed = new HashMap<>();
-            for (Path folder : folders) {
+            for (Path folder : listed.get()) {
                 String relative = relative(library, folder);
                 String stamp = Records.stamp(folder);
                 present.put(relative, stamp);

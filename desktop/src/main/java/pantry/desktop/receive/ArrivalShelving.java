@@ -121,13 +121,16 @@ public final class ArrivalShelving {
         List<ReceiveFiles.Entry> entries = taken.stream().map(this::entry).toList();
         String what =
                 taken.size() == 1 ? "shelving " + taken.getFirst().name() : "shelving " + taken.size() + " arrivals";
-        session.run(
-                what,
-                progress -> {
-                    shelveAll(taken, entries, library.get(), progress);
-                    return taken;
-                },
-                done -> session.refreshCatalogue(library.get()));
+        session.shelving()
+                .change(
+                        what,
+                        Libraries.Touched.all(library.get()),
+                        progress -> {
+                            shelveAll(taken, entries, library.get(), progress);
+                            return taken;
+                        },
+                        done -> {},
+                        session::wrong);
     }
 
     /** Shelves on all cores, in the background; each is told on the interface's thread. */

@@ -20,6 +20,7 @@ import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.desktop.session.EditReversal;
 import pantry.desktop.session.LedgerLine;
+import pantry.desktop.session.Libraries;
 import pantry.desktop.session.Reversal;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.Work;
@@ -184,6 +185,7 @@ final class OpenScene implements Rereading.Host {
     }
 
     private void open(Path file, Optional<Surroundings> within, Optional<SdfPath> selected) {
+        Libraries.Contents before = session.shelving().contentsProperty().get();
         session.run(
                 "opening " + file.getFileName(),
                 progress -> {
@@ -197,6 +199,12 @@ final class OpenScene implements Rereading.Host {
                 },
                 opened -> {
                     open(opened, within);
+                    Libraries.Contents now =
+                            session.shelving().contentsProperty().get();
+                    if (before.isRead() && before.versions() != now.versions()) {
+                        // What it refers to became another version while it was read.
+                        readAgain();
+                    }
                     selected.filter(path -> opened.spec(path).isPresent())
                             .ifPresent(path -> selection.set(List.of(path)));
                 });

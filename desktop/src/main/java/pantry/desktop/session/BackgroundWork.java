@@ -113,6 +113,18 @@ public final class BackgroundWork {
         });
     }
 
+    /** Work after which something is done on the interface's thread where it was cancelled: what was begun is let go of. */
+    public <T> Work<T> whenCancelled(Work<T> work, Runnable then) {
+        return progress -> {
+            try {
+                return work.run(progress);
+            } catch (CancellationException e) {
+                onInterface(then);
+                throw e;
+            }
+        };
+    }
+
     private static void submit(Executor executor, Runnable work) {
         try {
             executor.execute(work);

@@ -2,10 +2,12 @@ package pantry.desktop.session;
 
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
@@ -65,8 +67,9 @@ public final class Libraries {
         static Contents of(Finder finder, Map<Path, List<String>> shelves) {
             long versions = 1;
             for (IndexedAsset item : finder.items()) {
-                versions = 31 * (31 * versions + item.folder().hashCode())
-                        + item.version().hashCode();
+                // A version that was taken back may be followed by another one of the same name.
+                versions = 31 * versions
+                        + Objects.hash(item.folder(), item.version(), item.triangles(), Arrays.hashCode(item.size()));
             }
             return new Contents(finder, Map.copyOf(shelves), versions);
         }
@@ -335,27 +338,30 @@ public final class Libraries {
             String what, Touched touched, Work<T> change, Consumer<T> then, Consumer<PantryException> failed) {
         Library library = touched.library();
         Set<String> shelves = touched.shelves();
+        // Also what failed or was stopped half way has changed something.
+        Runnable show = () -> collect(shelves.isEmpty() ? Set.of(library.root()) : Set.of());
+        Work<T> indexed = progress -> {
+            try {
+                return change.run(progress);
+            } finally {
+                if (library.present()) {
+                    if (shelves.isEmpty()) {
+                        workbench.catalogue().refresh(library, Progress.NONE);
+                    } else {
+                        workbench.catalogue().refresh(library, shelves);
+                    }
+                }
+            }
+        };
         background.run(
                 what,
-                progress -> {
-                    try {
-                        return change.run(progress);
-                    } finally {
-                        if (library.present()) {
-                            if (shelves.isEmpty()) {
-                                workbench.catalogue().refresh(library, Progress.NONE);
-                            } else {
-                                workbench.catalogue().refresh(library, shelves);
-                            }
-                        }
-                    }
-                },
+                background.whenCancelled(indexed, show),
                 result -> {
-                    collect(shelves.isEmpty() ? Set.of(library.root()) : Set.of());
+                    show.run();
                     then.accept(result);
                 },
                 problem -> {
-                    collect(Set.of());
+                    show.run();
                     failed.accept(problem);
                 });
     }

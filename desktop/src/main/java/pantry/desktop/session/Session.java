@@ -5,7 +5,6 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.CancellationException;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import javafx.beans.property.ObjectProperty;
@@ -280,14 +279,7 @@ public final class Session {
 
     /** Work after which something is done on the interface's thread where it was cancelled: what was begun is let go of. */
     public <T> Work<T> whenCancelled(Work<T> work, Runnable then) {
-        return progress -> {
-            try {
-                return work.run(progress);
-            } catch (CancellationException e) {
-                onInterface(then);
-                throw e;
-            }
-        };
+        return background.whenCancelled(work, then);
     }
 
     /** Writes down what an action ended with that could not be done, or that has a fault. */

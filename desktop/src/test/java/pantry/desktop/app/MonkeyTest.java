@@ -233,7 +233,7 @@ class MonkeyTest {
                 assertThat(shown.isEmpty()).as(owner + ", " + when).isEqualTo(told.isEmpty());
                 if (!told.isEmpty()) {
                     assertThat(shown.centre().minus(told.centre()).length())
-                            .as(owner + ", shown " + shown + ", said " + told + ", " + when)
+                            .as(owner + ", shown " + shown + ", said " + told + ", " + when + ", told: " + ledger)
                             .isCloseTo(0, within(1e-3));
                 }
             }

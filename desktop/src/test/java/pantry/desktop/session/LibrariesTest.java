@@ -5,11 +5,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import pantry.base.AtomicFiles;
 import pantry.base.PantryException;
+import pantry.catalogue.IndexedAsset;
 import pantry.library.Library;
 
 /** Open libraries, without a window and with work that is done at once. */
@@ -57,7 +61,7 @@ class LibrariesTest {
                 "tagging",
                 Libraries.Touched.shelf(desk.library(), "Masts"),
                 progress -> desk.library()
-                        .edit(java.util.List.of(desk.library().find("Mast")), card -> card.tagged("tall"), progress),
+                        .edit(List.of(desk.library().find("Mast")), card -> card.tagged("tall"), progress),
                 done -> {},
                 desk.session()::wrong);
         assertThat(libraries.finder().items().getFirst().tags()).containsExactly("tall");
@@ -68,6 +72,38 @@ class LibrariesTest {
                 progress -> desk.library().goBack(desk.library().find("Mast"), "v001", "", progress),
                 done -> {},
                 desk.session()::wrong);
+        assertThat(libraries.contentsProperty().get().versions()).isNotEqualTo(before);
+    }
+
+    @Test
+    void whatAChangeDidBeforeItWasStoppedIsShown() {
+        desk.open();
+        libraries.change(
+                "doing half",
+                Libraries.Touched.all(desk.library()),
+                progress -> {
+                    desk.shelve("Crate", "New shelf", 1);
+                    throw new CancellationException("stopped");
+                },
+                done -> {},
+                desk.session()::wrong);
+        assertThat(libraries.finder().items())
+                .extracting(IndexedAsset::name)
+                .containsExactlyInAnyOrder("Mast", "Crate");
+        assertThat(libraries.shelvesLike("new")).containsExactly("New shelf");
+    }
+
+    /** Also a version that took the name of one that was taken back is another. */
+    @Test
+    void contentsTellOneVersionFromAnotherOfItsName() throws IOException {
+        desk.shelve("Crate", "Boxes", 1);
+        desk.open();
+        long before = libraries.contentsProperty().get().versions();
+        AtomicFiles.deleteTree(desk.library().find("Crate").folder());
+        desk.shelve("Crate", "Boxes", 2);
+        libraries.refresh(desk.library());
+        assertThat(libraries.finder().items()).hasSize(2).allMatch(item -> item.version()
+                .equals("v001"));
         assertThat(libraries.contentsProperty().get().versions()).isNotEqualTo(before);
     }
 
@@ -84,7 +120,6 @@ class LibrariesTest {
                 done -> {},
                 desk.session()::wrong);
         assertThat(desk.session().ledger().getFirst().text()).isEqualTo("and then it failed");
-        libraries.refresh(desk.library());
         assertThat(libraries
                         .contentsProperty()
                         .get()
