@@ -2,7 +2,9 @@ package pantry.desktop.shelves;
 
 import java.util.List;
 import java.util.Map;
+import javafx.beans.value.ObservableValue;
 import javafx.css.PseudoClass;
+import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.layout.FlowPane;
@@ -21,31 +23,64 @@ final class FacetBar extends FlowPane {
 
     private static final List<String> ORDER = List.of("kind", "status", "tag", "colour", "licence");
 
+    /** The height of a window that has room for all of them, pixels. */
+    private static final double ROOMY = 700;
+
     private final ShelvesModel model;
+
+    /** Whether the window is low: then only the first fact that divides is shown, until more is asked for. */
+    private final ObservableValue<Boolean> low =
+            sceneProperty().flatMap(Scene::heightProperty).map(height -> height.doubleValue() < ROOMY);
+
+    private boolean opened;
 
     FacetBar(ShelvesModel model) {
         super(4, 4);
         this.model = model;
         setId("facets");
         getStyleClass().add("facets");
+        low.addListener(change -> layOut());
     }
 
     /** Shows how what the model shows divides. */
     void layOut() {
         getChildren().clear();
         Found found = model.search().foundProperty().get();
+        boolean folds = Boolean.TRUE.equals(low.getValue());
+        boolean folded = folds && !opened;
+        boolean more = false;
         for (String key : ORDER) {
             List<Found.Facet> facets = found.facets().getOrDefault(key, List.of());
             boolean narrowed = facets.stream().anyMatch(facet -> model.search().isNarrowed(key, facet.value()));
             if (facets.size() < 2 && !narrowed) {
                 continue;
             }
+            if (folded && !narrowed && !getChildren().isEmpty()) {
+                more = true;
+                continue;
+            }
             Label name = Controls.label(key, Styles.FAINT, "facet-name");
             getChildren().add(name);
             facets.stream().limit(SHOWN.get(key)).forEach(facet -> getChildren().add(chip(key, facet)));
         }
+        if (more || folds && opened) {
+            getChildren().add(fold());
+        }
         setVisible(!getChildren().isEmpty());
         setManaged(isVisible());
+    }
+
+    private Button fold() {
+        Button fold = new Button(opened ? "less" : "more…");
+        fold.setId("more-facets");
+        fold.getStyleClass().add("chip");
+        Controls.hint(fold, opened ? "Only the first line" : "Also what else it can be narrowed by");
+        fold.setOnAction(event -> {
+            opened = !opened;
+            layOut();
+            lookup("#more-facets").requestFocus();
+        });
+        return fold;
     }
 
     private Button chip(String key, Found.Facet facet) {

@@ -130,6 +130,7 @@ public final class ShelvesView extends BorderPane {
             }
         });
         HBox how = new HBox(2, asEdges, asTable, asLineUp);
+        how.getStyleClass().add("ways");
         how.setAlignment(Pos.CENTER);
         WrappingRow head = new WrappingRow(8, heading, count, elsewhere, Controls.spring(), sizing, order(), how);
         heading.setMinWidth(60);

@@ -120,6 +120,28 @@ class ShelvesPanelsTest {
         assertThat(robot.lookup("#summary-licence-none").tryQuery()).isEmpty();
     }
 
+    @Test
+    void inALowWindowTagsAndLicencesAreThereWhenTheyAreAskedFor(FxRobot robot) {
+        Stage stage = (Stage) parts.frame().getScene().getWindow();
+        robot.interact(() -> {
+            Slip slip = Slip.plain("Yard", AssetKind.PREFAB, "Yards", 1, Axis.Y);
+            desk.workbench().intake().shelve(Desk.block("Yard", 2), slip, desk.library(), Progress.NONE);
+            desk.session().refreshCatalogue(desk.library());
+        });
+        until(
+                "kinds are offered",
+                () -> robot.lookup("#facets .chip").queryAll().size() > 3);
+        assertThat(robot.lookup("#more-facets").tryQuery()).isEmpty();
+        robot.interact(() -> stage.setHeight(600));
+        until("they are folded", () -> robot.lookup("#more-facets").tryQuery().isPresent());
+        int few = robot.lookup("#facets .chip").queryAll().size();
+        robot.interact(() -> robot.lookup("#more-facets").queryButton().fire());
+        assertThat(robot.lookup("#facets .chip").queryAll().size()).isGreaterThan(few);
+        assertThat(robot.lookup("#more-facets").queryButton().isFocused()).isTrue();
+        robot.interact(() -> robot.lookup("#more-facets").queryButton().fire());
+        assertThat(robot.lookup("#facets .chip").queryAll()).hasSize(few);
+    }
+
     /** A motion is shown as pictures over its time; another motion has others, and what is still has none. */
     @Test
     void theCardShowsAMotionAsPicturesOverItsTime(FxRobot robot) {

@@ -119,7 +119,8 @@ public final class Desk implements AutoCloseable {
         session.projectProperty().set(Optional.of(folder.resolve("project")));
     }
 
-    private static Model block(String name, double height) {
+    /** A block of one metre width and depth, painted white. */
+    public static Model block(String name, double height) {
         Material paint = Material.plain("Paint", Colour.WHITE, 0, 1);
         return new Model(
                 name,
