@@ -13,6 +13,8 @@ import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Function;
 import java.util.function.IntConsumer;
+import java.util.function.ObjIntConsumer;
+import java.util.function.Supplier;
 import java.util.stream.IntStream;
 
 /**
@@ -20,6 +22,9 @@ import java.util.stream.IntStream;
  * deals out stretches beforehand, and then waits for the one with the large files.
  */
 public final class Parallel {
+    /** So many for each thread, so that none waits long for another. */
+    private static final int STRETCHES = 8;
+
     private Parallel() {}
 
     /**
@@ -83,5 +88,21 @@ public final class Parallel {
     /** Does something for each number from 0 on, where all are of much the same size, and returns when all is done. */
     public static void forEach(int count, IntConsumer work) {
         IntStream.range(0, count).parallel().forEach(work);
+    }
+
+    /**
+     * As above, with something to work with that only one thread uses at a time.
+     *
+     * @param scratch makes it; called for each of some stretches of the numbers
+     */
+    public static <S> void forEach(int count, Supplier<S> scratch, ObjIntConsumer<S> work) {
+        int stretches = Math.min(count, STRETCHES * (ForkJoinPool.getCommonPoolParallelism() + 1));
+        forEach(stretches, stretch -> {
+            S own = scratch.get();
+            int end = (int) ((long) count * (stretch + 1) / stretches);
+            for (int i = (int) ((long) count * stretch / stretches); i < end; i++) {
+                work.accept(own, i);
+            }
+        });
     }
 }

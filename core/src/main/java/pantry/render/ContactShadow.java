@@ -194,23 +194,46 @@ final class ContactShadow {
     /** A box blur, along rows and then along columns. */
     private void blur(int radius) {
         float[] line = new float[SIZE];
-        for (int pass = 0; pass < 2; pass++) {
-            int step = pass == 0 ? 1 : SIZE;
-            int next = pass == 0 ? SIZE : 1;
-            for (int row = 0; row < SIZE; row++) {
-                float sum = 0;
-                for (int i = -radius; i <= radius; i++) {
-                    sum += i >= 0 ? dark[row * next + i * step] : 0;
-                }
-                for (int i = 0; i < SIZE; i++) {
-                    line[i] = sum / (2 * radius + 1);
-                    sum += i + radius + 1 < SIZE ? dark[row * next + (i + radius + 1) * step] : 0;
-                    sum -= i - radius >= 0 ? dark[row * next + (i - radius) * step] : 0;
-                }
-                for (int i = 0; i < SIZE; i++) {
-                    dark[row * next + i * step] = line[i];
-                }
+        for (int z = 0; z < SIZE; z++) {
+            int row = z * SIZE;
+            float sum = 0;
+            for (int x = 0; x < radius; x++) {
+                sum += dark[row + x];
             }
+            for (int x = 0; x < SIZE; x++) {
+                sum += x + radius < SIZE ? dark[row + x + radius] : 0;
+                sum -= x - radius > 0 ? dark[row + x - radius - 1] : 0;
+                line[x] = sum / (2 * radius + 1);
+            }
+            System.arraycopy(line, 0, dark, row, SIZE);
+        }
+        float[] sharp = dark.clone();
+        float[] sums = new float[SIZE];
+        for (int z = 0; z < radius; z++) {
+            add(sums, sharp, z * SIZE);
+        }
+        for (int z = 0; z < SIZE; z++) {
+            if (z + radius < SIZE) {
+                add(sums, sharp, (z + radius) * SIZE);
+            }
+            if (z - radius > 0) {
+                subtract(sums, sharp, (z - radius - 1) * SIZE);
+            }
+            for (int x = 0; x < SIZE; x++) {
+                dark[z * SIZE + x] = sums[x] / (2 * radius + 1);
+            }
+        }
+    }
+
+    private static void add(float[] sums, float[] rows, int from) {
+        for (int x = 0; x < SIZE; x++) {
+            sums[x] += rows[from + x];
+        }
+    }
+
+    private static void subtract(float[] sums, float[] rows, int from) {
+        for (int x = 0; x < SIZE; x++) {
+            sums[x] -= rows[from + x];
         }
     }
 }

@@ -40,9 +40,9 @@ public final class Renderer {
     private Frame draw(Seen seen, int pictureWidth, int pictureHeight) {
         RenderOptions options = seen.options();
         Shading shading = shading(seen, pictureWidth, pictureHeight);
-        Parallel.forEach(buffers.height, y -> {
+        Parallel.forEach(buffers.height, RowScratch::new, (row, y) -> {
             if (!stopped) {
-                shading.row(y, buffers.argb, buffers.ids);
+                shading.row(row, y, buffers.argb, buffers.ids);
             }
         });
         if (stopped) {
@@ -73,9 +73,9 @@ public final class Renderer {
                 shading(new Seen(scene, scene.shadow(), camera, options), 2 * pictureWidth, 2 * pictureHeight);
         int[] colours = new int[pictureWidth * pictureHeight];
         int[] objects = new int[pictureWidth * pictureHeight];
-        Parallel.forEach(pictureHeight, y -> {
+        Parallel.forEach(pictureHeight, RowScratch::new, (row, y) -> {
             if (!stopped) {
-                shading.blocks(y, colours, objects);
+                shading.blocks(row, y, colours, objects);
             }
         });
         if (stopped) {

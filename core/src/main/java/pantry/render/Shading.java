@@ -54,8 +54,8 @@ final class Shading {
         this.ground = new GroundShading(shadow, camera, height, options, lighting);
     }
 
-    void row(int y, int[] argb, int[] ids) {
-        RowScratch row = new RowScratch();
+    /** @param row what one thread works with; what triangles have in common holds for the whole picture */
+    void row(RowScratch row, int y, int[] argb, int[] ids) {
         for (int x = 0; x < width; x++) {
             int pixel = y * width + x;
             ids[pixel] = use[pixel] < 0 ? -1 : uses[use[pixel]].owner();
@@ -64,8 +64,7 @@ final class Shading {
     }
 
     /** A row of a picture of half the size: each pixel from a block of four, of which each triangle is shaded once. */
-    void blocks(int y, int[] argb, int[] ids) {
-        RowScratch row = new RowScratch();
+    void blocks(RowScratch row, int y, int[] argb, int[] ids) {
         int half = width / 2;
         for (int x = 0; x < half; x++) {
             int at = 2 * y * width + 2 * x;

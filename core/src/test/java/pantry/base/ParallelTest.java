@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicIntegerArray;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 
@@ -37,6 +39,21 @@ class ParallelTest {
                 .isInstanceOf(IllegalStateException.class)
                 .hasMessageContaining("ten");
         assertThat(calls.get()).isLessThan(100_000);
+    }
+
+    @Test
+    void eachNumberIsMetOnceAndNoToolIsUsedByTwoAtATime() {
+        for (int count : new int[] {0, 1, 7, 5000}) {
+            AtomicIntegerArray met = new AtomicIntegerArray(count);
+            AtomicInteger clashes = new AtomicInteger();
+            Parallel.forEach(count, AtomicBoolean::new, (busy, i) -> {
+                clashes.addAndGet(busy.getAndSet(true) ? 1 : 0);
+                met.incrementAndGet(i);
+                busy.set(false);
+            });
+            assertThat(clashes).hasValue(0);
+            assertThat(IntStream.range(0, count).map(met::get)).allMatch(times -> times == 1);
+        }
     }
 
     record Thing(String name, List<String> tags) {}
