@@ -57,6 +57,13 @@ public final class Receiving {
                 Model.Extras.NONE);
     }
 
+    /** Writes a ball of a million triangles, of a quarter of a million where it is written as text. */
+    static Path ball(Path folder, String ending) {
+        Path file = folder.resolve("ball." + ending);
+        ModelWriters.write(ball(ending.equals("obj") ? 500 : 1000), file);
+        return file;
+    }
+
     /** Receiving a model against Assimp's own reading of the same file in this process. */
     private static void receive(Path folder, List<String> formats) throws Exception {
         try (Workbench workbench =
@@ -64,8 +71,7 @@ public final class Receiving {
             Library library = workbench.createLibrary(folder.resolve("library"), "Bench");
             Intake intake = workbench.intake();
             for (String ending : formats.stream().filter(FORMATS::contains).toList()) {
-                Path file = folder.resolve("ball." + ending);
-                ModelWriters.write(ball(ending.equals("obj") ? 500 : 1000), file);
+                Path file = ball(folder, ending);
                 Pairs.pair(
                         String.format(
                                 Locale.ROOT,
