@@ -32,6 +32,9 @@ final class Packing {
     /** What one byte of LZ4 can unpack to at most, after the LZ4 block format's description of lengths. */
     private static final int MOST_EXPANSION = 255;
 
+    /** So many numbers are worth a table of all short differences. */
+    private static final int MANY = 10_000;
+
     private static final int LARGEST_CHUNK = 0x7E00_0000;
 
     private static final LZ4SafeDecompressor UNPACK = LZ4Factory.safeInstance().safeDecompressor();
@@ -185,13 +188,8 @@ final class Packing {
 
     /** Codes and packs 32-bit numbers; the size is not put in front. */
     static byte[] packed(int[] numbers) {
-        Map<Integer, Integer> frequency = new HashMap<>();
+        int common = commonestStep(numbers);
         int previous = 0;
-        for (int number : numbers) {
-            frequency.merge(number - previous, 1, Integer::sum);
-            previous = number;
-        }
-        int common = commonest(frequency, 0);
         int codes = (int) ((numbers.length * 2L + 7) / 8);
         ByteBuffer out = ByteBuffer.allocate(4 + codes + numbers.length * 4).order(ByteOrder.LITTLE_ENDIAN);
         out.putInt(common).position(4 + codes);
@@ -215,6 +213,28 @@ final class Packing {
             out.array()[4 + (i >> 2)] |= (byte) (code << (i & 3) * 2);
         }
         return pack(out.array(), out.position());
+    }
+
+    /** The commonest difference between neighbours. Short ones, which most are, are counted without a map where they are many. */
+    private static int commonestStep(int[] numbers) {
+        int[] near = numbers.length < MANY ? new int[0] : new int[1 << Short.SIZE];
+        Map<Integer, Integer> frequency = new HashMap<>();
+        int previous = 0;
+        for (int number : numbers) {
+            int difference = number - previous;
+            previous = number;
+            if (near.length > 0 && difference == (short) difference) {
+                near[difference & 0xffff]++;
+            } else {
+                frequency.merge(difference, 1, Integer::sum);
+            }
+        }
+        for (int i = 0; i < near.length; i++) {
+            if (near[i] > 0) {
+                frequency.put((int) (short) i, near[i]);
+            }
+        }
+        return commonest(frequency, 0);
     }
 
     /** Codes and packs 64-bit numbers; the size is not put in front. */

@@ -67,6 +67,31 @@ class PackingTest {
     }
 
     @Test
+    @DisplayName("that are many are told apart by the commonest step, near or far; of two the larger")
+    void commonestOfMany() {
+        assertThat(commonest(5, 100_000)).isEqualTo(100_000);
+        assertThat(commonest(-7, 12)).isEqualTo(12);
+        assertThat(commonest(-40_000, -3)).isEqualTo(-3);
+        assertThat(commonest(-3, -3)).isEqualTo(-3);
+    }
+
+    /** What the code of 20,000 numbers calls their commonest step, where two take turns. */
+    private static int commonest(int step, int other) {
+        int[] numbers = new int[20_000];
+        for (int i = 1; i < numbers.length; i++) {
+            numbers[i] = numbers[i - 1] + (i % 2 == 0 ? step : other);
+        }
+        // As many of the one as of the other.
+        numbers[0] = 0;
+        int[] even = Arrays.copyOf(numbers, numbers.length - 1);
+        byte[] packed = Packing.packed(even);
+        assertThat(Packing.integers(sized(packed), even.length)).isEqualTo(even);
+        Bytes in = sized(packed);
+        byte[] code = Packing.unpack(in, in.whole(), 1 << 20);
+        return ByteBuffer.wrap(code).order(ByteOrder.LITTLE_ENDIAN).getInt();
+    }
+
+    @Test
     @DisplayName("that are cut off, or of which more are asked for than there are, are refused with the file's name")
     void damaged() {
         byte[] packed = Packing.packed(IntStream.range(0, 500).map(i -> i * i).toArray());
