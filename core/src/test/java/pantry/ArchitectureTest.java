@@ -78,8 +78,11 @@ class ArchitectureTest {
             Set.of("Reference", "Value"),
             // A package is a layer's file, and holds layers.
             Set.of("LayerFiles", "UsdPackager"),
-            // Slots of materials hold textures, which say for which slot they are.
-            Set.of("Material", "Texture"),
+            // Slots of materials hold textures, which say for which slot they are; what a material is made of shows
+            // images.
+            Set.of("Material", "ShaderNetwork", "Texture"),
+            // A field is computed for places, which keep what fields came to.
+            Set.of("Batch", "Field"),
             // The measures of a model are asked of it, and worked out apart.
             Set.of("Model", "ModelMeasures"),
             // Options and result of one use case.

@@ -21,8 +21,8 @@ final class ExportCommand extends PantryCommand<ExportCommand.Result> {
             names = "--to",
             required = true,
             paramLabel = "F",
-            description =
-                    "The new file; its ending tells the format: glb, gltf, obj, ply, stl," + " usda, usdc or usdz.")
+            description = "The new file; its ending tells the format: glb, gltf, obj, ply, stl,"
+                    + " usda, usdc, usdz or mtlx (materials alone).")
     private Path to = Path.of("");
 
     @Option(

@@ -166,7 +166,8 @@ public final class Main implements Runnable {
                 new ExplainCommand(workbench, output),
                 new ConvertCommand(workbench, output),
                 new ExportCommand(workbench, output),
-                new PoseCommand(workbench, output));
+                new PoseCommand(workbench, output),
+                new BakeCommand(workbench, output));
     }
 
     private static boolean isJson(CommandLine.ParseResult parsed) {

@@ -109,7 +109,7 @@ public final class FileReaders {
                     case PLY -> PlyReader.read(file, gate, progress);
                     case STL -> StlReader.read(file, progress);
                     case FOREIGN -> readForeign(file, gate, progress);
-                    case MATERIALX -> MaterialXReader.read(file, gate);
+                    case MATERIALX -> MaterialXReader.read(file, gate, progress);
                     case IMAGE -> image(file, alone);
                     case ARCHIVE, COMPANION, OTHER ->
                         throw new ExchangeException(

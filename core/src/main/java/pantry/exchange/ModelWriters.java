@@ -17,6 +17,7 @@ import pantry.exchange.format.ExchangeException;
 import pantry.exchange.format.ExportNotes;
 import pantry.exchange.format.Written;
 import pantry.exchange.gltf.GltfWriter;
+import pantry.exchange.materialx.MaterialXWriter;
 import pantry.exchange.obj.ObjWriter;
 import pantry.exchange.ply.PlyWriter;
 import pantry.exchange.stl.StlWriter;
@@ -27,7 +28,7 @@ import pantry.model.Model;
 /** Writes models in other formats, by the target's ending. A file is there whole or not at all. */
 public final class ModelWriters {
     private static final List<String> ENDINGS =
-            List.of("glb", "gltf", "obj", "ply", "stl", "usda", "usdc", "usd", "usdz");
+            List.of("glb", "gltf", "obj", "ply", "stl", "usda", "usdc", "usd", "usdz", "mtlx");
     private static final List<String> UNITLESS = List.of("obj", "ply", "stl");
 
     private ModelWriters() {}
@@ -87,6 +88,7 @@ public final class ModelWriters {
             case "ply" -> atomically(target, file -> PlyWriter.write(told, file, target, unit, notes));
             case "stl" -> atomically(target, file -> StlWriter.write(told, file, unit, notes));
             case "usda", "usdc", "usd", "usdz" -> UsdModelWriter.write(told, target, notes);
+            case "mtlx" -> atomically(target, file -> MaterialXWriter.write(told, file, target, notes));
             default ->
                 throw new ExchangeException(
                         target, "cannot be written: known endings are " + String.join(", ", ENDINGS));

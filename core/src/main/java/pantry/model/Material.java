@@ -9,6 +9,7 @@ import java.util.Optional;
  *
  * @param opacity 1 is solid
  * @param textures images by what they drive; what they say is multiplied by the plain value
+ * @param network what its document says, of which the rest was made; empty where that says no more than the rest
  */
 public record Material(
         String name,
@@ -18,7 +19,8 @@ public record Material(
         float roughness,
         Colour emissive,
         Finish finish,
-        Map<Slot, Texture> textures) {
+        Map<Slot, Texture> textures,
+        Optional<ShaderNetwork> network) {
     /**
      * What few materials say.
      *
@@ -90,6 +92,18 @@ public record Material(
         this(name, base, opacity, metallic, roughness, emissive, Finish.USUAL, textures);
     }
 
+    public Material(
+            String name,
+            Colour base,
+            float opacity,
+            float metallic,
+            float roughness,
+            Colour emissive,
+            Finish finish,
+            Map<Slot, Texture> textures) {
+        this(name, base, opacity, metallic, roughness, emissive, finish, textures, Optional.empty());
+    }
+
     /** A solid material without textures. */
     public static Material plain(String name, Colour base, double metallic, double roughness) {
         return new Material(name, base, 1, (float) metallic, (float) roughness, Colour.BLACK, Map.of());
@@ -126,7 +140,7 @@ public record Material(
         Map<Slot, Texture> more = new EnumMap<>(Slot.class);
         more.putAll(textures);
         more.put(slot, texture);
-        return new Material(name, base, opacity, metallic, roughness, emissive, finish, more);
+        return new Material(name, base, opacity, metallic, roughness, emissive, finish, more, network);
     }
 
     /** This material on surfaces that have colours of their own. */
@@ -137,7 +151,7 @@ public record Material(
     private static Material coloured(Material m) {
         Finish f = m.finish;
         Finish own = new Finish(f.cutoff, f.clearcoat, f.clearcoatRoughness, f.ior, true);
-        return new Material(m.name, m.base, m.opacity, m.metallic, m.roughness, m.emissive, own, m.textures);
+        return new Material(m.name, m.base, m.opacity, m.metallic, m.roughness, m.emissive, own, m.textures, m.network);
     }
 
     /** Without any image. */
@@ -168,18 +182,38 @@ public record Material(
 
     /** With these images and no others. */
     public Material withOnly(Map<Slot, Texture> images) {
-        return new Material(name, base, opacity, metallic, roughness, emissive, finish, images);
+        return new Material(name, base, opacity, metallic, roughness, emissive, finish, images, network);
     }
 
     /** This material with another plain colour. */
     public Material withBase(Colour colour) {
-        return new Material(name, colour, opacity, metallic, roughness, emissive, finish, textures);
+        return new Material(name, colour, opacity, metallic, roughness, emissive, finish, textures, network);
     }
 
-    /** This material with each image replaced. */
+    /** This material with each image replaced, those of its network too. */
     public Material withTextures(java.util.function.UnaryOperator<Texture> change) {
         Map<Slot, Texture> changed = new EnumMap<>(Slot.class);
         textures.forEach((slot, texture) -> changed.put(slot, change.apply(texture)));
-        return new Material(name, base, opacity, metallic, roughness, emissive, finish, changed);
+        Optional<ShaderNetwork> network = this.network.map(each -> each.withTextures(change));
+        return new Material(name, base, opacity, metallic, roughness, emissive, finish, changed, network);
+    }
+
+    /** Its images, those of its network too; each once. */
+    public java.util.Set<Texture> images() {
+        java.util.Set<Texture> images = new java.util.LinkedHashSet<>(textures.values());
+        network.ifPresent(each -> images.addAll(each.textures()));
+        return images;
+    }
+
+    /** What was made of a network, without that. */
+    public Material withoutNetwork() {
+        return network.isEmpty()
+                ? this
+                : new Material(name, base, opacity, metallic, roughness, emissive, finish, textures);
+    }
+
+    /** This material as it was made of a network. */
+    public Material with(ShaderNetwork other) {
+        return new Material(name, base, opacity, metallic, roughness, emissive, finish, textures, Optional.of(other));
     }
 }

@@ -314,7 +314,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
     /** Each texture of the materials, once. */
     public Set<Texture> textures() {
         Set<Texture> textures = new LinkedHashSet<>();
-        materials().forEach(material -> textures.addAll(material.textures().values()));
+        materials().forEach(material -> textures.addAll(material.images()));
         return textures;
     }
 

@@ -14,11 +14,13 @@ import pantry.exchange.ModelWriters;
 import pantry.exchange.format.ExportImages;
 import pantry.exchange.format.ExportNotes;
 import pantry.exchange.format.Imported;
+import pantry.exchange.format.Samples;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.library.Asset;
 import pantry.model.Axis;
+import pantry.model.Material;
 import pantry.model.Model;
 import pantry.motion.BlendShapes;
 import pantry.motion.Skin;
@@ -37,7 +39,8 @@ import pantry.workbench.Workbench;
 /** Writes assets and files for other programs. */
 public final class HandOut {
     /** The endings of the formats in which assets can be handed out. */
-    public static final List<String> FORMATS = List.of("glb", "gltf", "usdz", "usdc", "usda", "obj", "ply", "stl");
+    public static final List<String> FORMATS =
+            List.of("glb", "gltf", "usdz", "usdc", "usda", "obj", "ply", "stl", "mtlx");
 
     private final Workbench workbench;
 
@@ -112,7 +115,10 @@ public final class HandOut {
     private HandedOut composed(Path layer, Path file, Units units) {
         Scene scene = workbench.openScene(layer);
         if (!LayerFiles.isLayer(file.toString())) {
-            return modelled(moving(scene), layer, file, units);
+            Model model = moving(scene);
+            // A material's own ball is a guide, which is in nobody's way and not drawn.
+            List<Material> alone = model.meshes().isEmpty() ? UsdModelReader.materials(scene.stage()) : List.of();
+            return modelled(alone.isEmpty() ? model : Samples.balls(model.name(), alone), layer, file, units);
         }
         ExportNotes notes = new ExportNotes(Optional.of(layer));
         boolean packed = Names.ending(file.getFileName().toString()).equals("usdz");

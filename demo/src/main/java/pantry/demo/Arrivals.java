@@ -88,25 +88,7 @@ final class Arrivals {
             tray.part("Rung " + (i + 1)).block(Paints.DARK_STEEL, 0.03, 0.02, 0.28, -1.1 + i * 0.275, 0.02, 0);
         }
         ModelWriters.write(tray.model("Cable tray"), to.resolve("cable-tray.glb"));
-        Files.writeString(to.resolve("deck-paints.mtlx"), """
-                <?xml version="1.0"?>
-                <materialx version="1.39">
-                  <standard_surface name="Deck_surface" type="surfaceshader">
-                    <input name="base_color" type="color3" value="0.32, 0.36, 0.34"/>
-                    <input name="specular_roughness" type="float" value="0.7"/>
-                  </standard_surface>
-                  <surfacematerial name="Deck grey" type="material">
-                    <input name="surfaceshader" type="surfaceshader" nodename="Deck_surface"/>
-                  </surfacematerial>
-                  <standard_surface name="Rail_surface" type="surfaceshader">
-                    <input name="base_color" type="color3" value="0.85, 0.42, 0.05"/>
-                    <input name="specular_roughness" type="float" value="0.35"/>
-                  </standard_surface>
-                  <surfacematerial name="Rail orange" type="material">
-                    <input name="surfaceshader" type="surfaceshader" nodename="Rail_surface"/>
-                  </surfacematerial>
-                </materialx>
-                """);
+        Files.writeString(to.resolve("deck-paints.mtlx"), deckPaints());
     }
 
     private static BufferedImage labelImage() {
@@ -186,5 +168,120 @@ final class Arrivals {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /** Two plain paints, a wood and a rusted paint that are made of nodes, of which the wood and the rust are graphs. */
+    private static String deckPaints() {
+        return """
+                <?xml version="1.0"?>
+                <materialx version="1.39" colorspace="lin_rec709">
+                  <standard_surface name="Deck_surface" type="surfaceshader">
+                    <input name="base_color" type="color3" value="0.32, 0.36, 0.34"/>
+                    <input name="specular_roughness" type="float" value="0.7"/>
+                  </standard_surface>
+                  <surfacematerial name="Deck grey" type="material">
+                    <input name="surfaceshader" type="surfaceshader" nodename="Deck_surface"/>
+                  </surfacematerial>
+                  <standard_surface name="Rail_surface" type="surfaceshader">
+                    <input name="base_color" type="color3" value="0.85, 0.42, 0.05"/>
+                    <input name="specular_roughness" type="float" value="0.35"/>
+                  </standard_surface>
+                  <surfacematerial name="Rail orange" type="material">
+                    <input name="surfaceshader" type="surfaceshader" nodename="Rail_surface"/>
+                  </surfacematerial>
+                  <nodegraph name="Wood">
+                    <input name="light" type="color3" value="0.42, 0.25, 0.12"/>
+                    <input name="dark" type="color3" value="0.16, 0.08, 0.035"/>
+                    <input name="boards" type="float" value="5"/>
+                    <texcoord name="st" type="vector2"/>
+                    <place2d name="stretched" type="vector2">
+                      <input name="texcoord" type="vector2" nodename="st"/>
+                      <input name="scale" type="vector2" value="0.04, 0.6"/>
+                    </place2d>
+                    <fractal2d name="grain" type="float">
+                      <input name="texcoord" type="vector2" nodename="stretched"/>
+                      <input name="octaves" type="integer" value="4"/>
+                    </fractal2d>
+                    <remap name="share" type="float">
+                      <input name="in" type="float" nodename="grain"/>
+                      <input name="inlow" type="float" value="-0.7"/>
+                      <input name="inhigh" type="float" value="0.7"/>
+                    </remap>
+                    <extract name="across" type="float">
+                      <input name="in" type="vector2" nodename="st"/>
+                      <input name="index" type="integer" value="0"/>
+                    </extract>
+                    <multiply name="counted" type="float">
+                      <input name="in1" type="float" nodename="across"/>
+                      <input name="in2" type="float" interfacename="boards"/>
+                    </multiply>
+                    <fract name="within" type="float">
+                      <input name="in" type="float" nodename="counted"/>
+                    </fract>
+                    <smoothstep name="edge" type="float">
+                      <input name="in" type="float" nodename="within"/>
+                      <input name="low" type="float" value="0.01"/>
+                      <input name="high" type="float" value="0.04"/>
+                    </smoothstep>
+                    <mix name="grained" type="color3">
+                      <input name="bg" type="color3" interfacename="dark"/>
+                      <input name="fg" type="color3" interfacename="light"/>
+                      <input name="mix" type="float" nodename="share"/>
+                    </mix>
+                    <multiply name="board" type="color3">
+                      <input name="in1" type="color3" nodename="grained"/>
+                      <input name="in2" type="float" nodename="edge"/>
+                    </multiply>
+                    <remap name="rough" type="float">
+                      <input name="in" type="float" nodename="share"/>
+                      <input name="outlow" type="float" value="0.85"/>
+                      <input name="outhigh" type="float" value="0.5"/>
+                    </remap>
+                    <output name="colour" type="color3" nodename="board"/>
+                    <output name="roughness" type="float" nodename="rough"/>
+                  </nodegraph>
+                  <standard_surface name="Planks_surface" type="surfaceshader">
+                    <input name="base_color" type="color3" nodegraph="Wood" output="colour"/>
+                    <input name="specular_roughness" type="float" nodegraph="Wood" output="roughness"/>
+                  </standard_surface>
+                  <surfacematerial name="Walkway planks" type="material">
+                    <input name="surfaceshader" type="surfaceshader" nodename="Planks_surface"/>
+                  </surfacematerial>
+                  <nodegraph name="Rust">
+                    <texcoord name="st" type="vector2"/>
+                    <place2d name="patches" type="vector2">
+                      <input name="texcoord" type="vector2" nodename="st"/>
+                      <input name="scale" type="vector2" value="0.12, 0.12"/>
+                    </place2d>
+                    <fractal2d name="noise" type="float">
+                      <input name="texcoord" type="vector2" nodename="patches"/>
+                      <input name="octaves" type="integer" value="5"/>
+                    </fractal2d>
+                    <smoothstep name="mask" type="float">
+                      <input name="in" type="float" nodename="noise"/>
+                      <input name="low" type="float" value="0.05"/>
+                      <input name="high" type="float" value="0.2"/>
+                    </smoothstep>
+                    <output name="rust" type="float" nodename="mask"/>
+                  </nodegraph>
+                  <mix name="Rusted_colour" type="color3">
+                    <input name="bg" type="color3" value="0.55, 0.2, 0.03"/>
+                    <input name="fg" type="color3" value="0.13, 0.035, 0.012"/>
+                    <input name="mix" type="float" nodegraph="Rust" output="rust"/>
+                  </mix>
+                  <mix name="Rusted_roughness" type="float">
+                    <input name="bg" type="float" value="0.35"/>
+                    <input name="fg" type="float" value="0.95"/>
+                    <input name="mix" type="float" nodegraph="Rust" output="rust"/>
+                  </mix>
+                  <standard_surface name="Rusted_surface" type="surfaceshader">
+                    <input name="base_color" type="color3" nodename="Rusted_colour"/>
+                    <input name="specular_roughness" type="float" nodename="Rusted_roughness"/>
+                  </standard_surface>
+                  <surfacematerial name="Rail rusted" type="material">
+                    <input name="surfaceshader" type="surfaceshader" nodename="Rusted_surface"/>
+                  </surfacematerial>
+                </materialx>
+                """;
     }
 }

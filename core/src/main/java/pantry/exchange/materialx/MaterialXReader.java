@@ -6,9 +6,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import javax.xml.XMLConstants;
 import javax.xml.parsers.DocumentBuilderFactory;
 import javax.xml.parsers.ParserConfigurationException;
@@ -19,47 +21,67 @@ import org.xml.sax.SAXException;
 import org.xml.sax.SAXParseException;
 import pantry.base.FileGate;
 import pantry.base.Names;
-import pantry.exchange.format.Companions;
+import pantry.base.Progress;
+import pantry.base.Scratch;
 import pantry.exchange.format.ExchangeException;
 import pantry.exchange.format.Imported;
 import pantry.exchange.format.Samples;
 import pantry.model.Axis;
-import pantry.model.Colour;
 import pantry.model.Material;
-import pantry.model.Texture;
+import pantry.model.Model;
+import pantry.model.ShaderNetwork;
+import pantry.shading.NetworkBaker;
+import pantry.shading.SurfaceInputs;
 
 /**
- * Reads the materials of a MaterialX document: UsdPreviewSurface, standard_surface, gltf_pbr and open_pbr_surface, by
- * the inputs that they share with UsdPreviewSurface. Of a network only the image behind an input is taken.
- *
- * <p>Which input stands for which is after MaterialX's own translation graphs to UsdPreviewSurface, from memory.
+ * Reads the materials of a MaterialX document: UsdPreviewSurface, standard_surface, gltf_pbr and open_pbr_surface, with the
+ * networks before them. They are kept as they are said; what is drawn of them is their images as they are where nothing but
+ * an image is behind an input, and otherwise images that are made of what their nodes come to.
  */
 public final class MaterialXReader {
     private static final int DEEPEST = 64;
-    private static final List<String> SURFACES =
-            List.of("UsdPreviewSurface", "standard_surface", "gltf_pbr", "open_pbr_surface");
+    private static final List<String> SURFACES = SurfaceInputs.KINDS;
 
     private final Path file;
     private final FileGate gate;
+    private final int size;
+    private final Progress progress;
     private final Map<String, Element> byName = new HashMap<>();
-    private String prefix = "";
+    private final Set<String> told = new LinkedHashSet<>();
+    private @Nullable Path folder;
 
-    private MaterialXReader(Path file, FileGate gate) {
+    private MaterialXReader(Path file, FileGate gate, int size, Progress progress) {
         this.file = file;
         this.gate = gate;
+        this.size = size;
+        this.progress = progress;
     }
 
-    /** @throws ExchangeException naming the line that is wrong, or saying that there is no material */
-    public static Imported read(Path file, FileGate gate) {
-        List<Material> materials = new MaterialXReader(file, gate).materials();
+    /** As below, with images of the usual size. */
+    public static Imported read(Path file, FileGate gate, Progress progress) {
+        return read(file, gate, NetworkBaker.USUAL_SIZE, progress);
+    }
+
+    /**
+     * Reads a document.
+     *
+     * @param size of the images that are made of networks, pixels; they are gone at the end of the process
+     * @throws ExchangeException naming the line that is wrong, or saying that there is no material
+     */
+    public static Imported read(Path file, FileGate gate, int size, Progress progress) {
+        MaterialXReader reader = new MaterialXReader(file, gate, size, progress);
+        List<Material> materials = reader.materials();
         if (materials.isEmpty()) {
             throw new ExchangeException(
                     file, "has no material: none of the surfaces " + String.join(", ", SURFACES) + " is in it");
         }
         String name = Names.stem(file.getFileName().toString());
+        List<String> foreign = reader.told.isEmpty()
+                ? List.of()
+                : List.of("what its pictures do not show: " + String.join(", ", reader.told));
         return new Imported(
                 file,
-                Samples.balls(name, materials),
+                Samples.balls(name, materials).with(new Model.Extras(List.of(), 0, foreign)),
                 Optional.of(1.0),
                 Optional.of(Axis.Y),
                 List.of(),
@@ -89,7 +111,6 @@ public final class MaterialXReader {
         if (!root.getTagName().equals("materialx")) {
             throw new ExchangeException(file, "is no MaterialX: its root is <" + root.getTagName() + ">");
         }
-        prefix = root.getAttribute("fileprefix");
         List<Element> all = new ArrayList<>();
         collect(root, "", all, 0);
         List<Material> materials = new ArrayList<>();
@@ -115,7 +136,7 @@ public final class MaterialXReader {
         if (depth > DEEPEST) {
             throw new ExchangeException(file, "is nested more than " + DEEPEST + " deep");
         }
-        for (Element child : children(parent)) {
+        for (Element child : Elements.of(parent)) {
             if (!child.getTagName().equals("input")) {
                 all.add(child);
                 byName.putIfAbsent(graph + child.getAttribute("name"), child);
@@ -126,18 +147,8 @@ public final class MaterialXReader {
         }
     }
 
-    private static List<Element> children(Element parent) {
-        List<Element> children = new ArrayList<>();
-        for (Node node = parent.getFirstChild(); node != null; node = node.getNextSibling()) {
-            if (node instanceof Element element) {
-                children.add(element);
-            }
-        }
-        return children;
-    }
-
     private static Optional<Element> input(Element node, String name) {
-        return children(node).stream()
+        return Elements.of(node).stream()
                 .filter(child -> child.getAttribute("name").equals(name))
                 .findFirst();
     }
@@ -148,7 +159,7 @@ public final class MaterialXReader {
         String node = input.getAttribute("nodename");
         if (!graph.isEmpty()) {
             String output = input.getAttribute("output");
-            return Optional.ofNullable(byName.get(graph)).flatMap(found -> children(found).stream()
+            return Optional.ofNullable(byName.get(graph)).flatMap(found -> Elements.of(found).stream()
                     .filter(child -> child.getTagName().equals("output")
                             && (output.isEmpty() || child.getAttribute("name").equals(output)))
                     .findFirst()
@@ -171,103 +182,26 @@ public final class MaterialXReader {
         return scope.toString();
     }
 
-    private Material material(String name, Element s) {
-        String kind = s.getTagName();
-        boolean preview = kind.equals("UsdPreviewSurface");
-        boolean open = kind.equals("open_pbr_surface");
-        float weight = kind.equals("standard_surface") ? number(s, "base", 1) : open ? number(s, "base_weight", 1) : 1;
-        Colour base = colour(s, preview ? "diffuseColor" : "base_color", new Colour(0.8f, 0.8f, 0.8f));
-        float strength =
-                preview || kind.equals("gltf_pbr") ? 1 : number(s, open ? "emission_luminance" : "emission", 0);
-        Colour emissive = colour(
-                s,
-                preview ? "emissiveColor" : kind.equals("gltf_pbr") ? "emissive" : "emission_color",
-                preview || kind.equals("gltf_pbr") ? Colour.BLACK : Colour.WHITE);
-        String coat = open ? "coat_weight" : kind.equals("standard_surface") ? "coat" : "clearcoat";
-        String opacity = kind.equals("gltf_pbr") ? "alpha" : open ? "geometry_opacity" : "opacity";
-        String metallic = kind.equals("standard_surface") ? "metalness" : open ? "base_metalness" : "metallic";
-        String roughness = kind.equals("standard_surface") || open ? "specular_roughness" : "roughness";
-        Material made = new Material(
-                name,
-                new Colour(base.r() * weight, base.g() * weight, base.b() * weight),
-                Math.clamp(number(s, opacity, 1), 0f, 1f),
-                Math.clamp(number(s, metallic, 0), 0f, 1f),
-                Math.clamp(number(s, roughness, preview ? 0.5f : 0.3f), 0f, 1f),
-                new Colour(emissive.r() * strength, emissive.g() * strength, emissive.b() * strength),
-                new Material.Finish(0, Math.clamp(number(s, coat, 0), 0f, 1f), 0.01f, 1.5f, false),
-                Map.of());
-        made = image(made, s, preview ? "diffuseColor" : "base_color", Material.Slot.BASE);
-        made = image(made, s, metallic, Material.Slot.METALLIC);
-        made = image(made, s, roughness, Material.Slot.ROUGHNESS);
-        return image(made, s, open ? "geometry_normal" : "normal", Material.Slot.NORMAL);
+    /** The material that a surface and the network before it make. */
+    private Material material(String name, Element surface) {
+        Element around = (Element) surface.getParentNode();
+        ShaderNetwork network = new NetworkReader(file, gate, around).network(surface);
+        try {
+            NetworkBaker.Baked baked = NetworkBaker.bake(name, network, size, this::folder, progress);
+            told.addAll(baked.told());
+            return baked.material();
+        } catch (IOException e) {
+            throw new ExchangeException(file, "the images of " + name + " cannot be written: " + e.getMessage(), e);
+        }
     }
 
-    private Material image(Material material, Element surface, String name, Material.Slot slot) {
-        Optional<String> named = input(surface, name).flatMap(this::source).flatMap(node -> imageBehind(node, 0));
-        if (named.isEmpty()) {
-            return material;
+    /** Where images of this document are made; a folder that is made with the first of them. */
+    private Path folder() throws IOException {
+        Path made = folder;
+        if (made == null) {
+            made = Scratch.folder("baked");
+            folder = made;
         }
-        Texture texture = Companions.texture(file, named.get(), Texture.Sampling.USUAL, gate);
-        // Connected inputs have no value of their own: what stands there is the standard's default.
-        Material plain = new Material(
-                material.name(),
-                slot == Material.Slot.BASE ? Colour.WHITE : material.base(),
-                material.opacity(),
-                slot == Material.Slot.METALLIC ? 1 : material.metallic(),
-                slot == Material.Slot.ROUGHNESS ? 1 : material.roughness(),
-                material.emissive(),
-                material.finish(),
-                material.textures());
-        return plain.with(slot, texture);
-    }
-
-    /** The image that a node shows, or that one before it shows. */
-    private Optional<String> imageBehind(Element node, int depth) {
-        if (depth > DEEPEST) {
-            return Optional.empty();
-        }
-        Optional<String> own =
-                input(node, "file").map(input -> input.getAttribute("value")).filter(value -> !value.isBlank());
-        if (own.isPresent()) {
-            return own.map(value -> prefix + value);
-        }
-        for (Element input : children(node)) {
-            Optional<String> found = source(input).flatMap(before -> imageBehind(before, depth + 1));
-            if (found.isPresent()) {
-                return found;
-            }
-        }
-        return Optional.empty();
-    }
-
-    private static float number(Element node, String name, float otherwise) {
-        float[] numbers = numbers(node, name);
-        return numbers == null || numbers.length == 0 ? otherwise : numbers[0];
-    }
-
-    private static Colour colour(Element node, String name, Colour otherwise) {
-        float[] numbers = numbers(node, name);
-        return numbers == null || numbers.length < 3 ? otherwise : new Colour(numbers[0], numbers[1], numbers[2]);
-    }
-
-    private static float @Nullable [] numbers(Element node, String name) {
-        String value =
-                input(node, name).map(input -> input.getAttribute("value")).orElse("");
-        if (value.isBlank()) {
-            return null;
-        }
-        String[] words = value.split(",");
-        float[] numbers = new float[words.length];
-        for (int i = 0; i < words.length; i++) {
-            try {
-                numbers[i] = Float.parseFloat(words[i].strip());
-            } catch (NumberFormatException e) {
-                return null;
-            }
-            if (!Float.isFinite(numbers[i])) {
-                return null;
-            }
-        }
-        return numbers;
+        return made;
     }
 }

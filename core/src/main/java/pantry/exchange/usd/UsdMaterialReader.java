@@ -95,6 +95,14 @@ final class UsdMaterialReader {
     }
 
     private Material material(Prim prim) {
+        Material plain = previewed(prim);
+        return new UsdNetworkReader(stage, visited::add)
+                .read(prim)
+                .map(plain::with)
+                .orElse(plain);
+    }
+
+    private Material previewed(Prim prim) {
         String name = prim.text("displayName").orElse(prim.name());
         Optional<Prim> surface = connected(prim, "outputs:surface");
         if (surface.isEmpty()) {
@@ -167,7 +175,8 @@ final class UsdMaterialReader {
                 slot == Material.Slot.ROUGHNESS ? number : m.roughness(),
                 slot == Material.Slot.EMISSIVE ? colour : m.emissive(),
                 m.finish(),
-                m.textures());
+                m.textures(),
+                m.network());
     }
 
     private Texture.Sampling sampling(Material.Slot slot, Prim image, String output) {

@@ -211,6 +211,15 @@ public final class UsdModelReader {
         return new UsdMaterialReader(stage, new ArrayList<>()).bound(prim, prim.path());
     }
 
+    /** All materials of a stage, bound to something or not. */
+    public static List<Material> materials(Stage stage) {
+        UsdMaterialReader reader = new UsdMaterialReader(stage, new ArrayList<>());
+        return stage.prims()
+                .filter(prim -> prim.typeName().equals("Material"))
+                .map(prim -> reader.bound(prim, prim.path()))
+                .toList();
+    }
+
     /** Nothing is told in units smaller than atoms or larger than the way to the sun, metres. */
     private static final double LEAST_UNIT = 1e-12;
 

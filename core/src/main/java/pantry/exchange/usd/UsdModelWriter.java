@@ -138,6 +138,13 @@ public final class UsdModelWriter {
                     notes.missing(texture);
                 }
             });
+            // A network of which an image is missing is no longer what it was.
+            boolean whole = material.network().stream()
+                    .flatMap(network -> network.textures().stream())
+                    .allMatch(Texture::found);
+            if (!whole) {
+                return material.withoutNetwork().withOnly(there);
+            }
             return there.size() == material.textures().size() ? material : material.withOnly(there);
         });
     }
@@ -450,6 +457,7 @@ public final class UsdModelWriter {
             connect(surface, type, "inputs:" + slot.input(), path.child(sampler).property(output));
         });
         surface.put(new AttributeSpec("outputs:surface", "token"));
+        material.network().ifPresent(network -> UsdNetworkWriter.write(prim, path, network, asset));
         return prim;
     }
 

@@ -117,7 +117,7 @@ class CommandReferenceTest {
                         "changes"));
         GROUPS.put(
                 "Files and layers",
-                List.of("tree", "weigh", "explain", "flatten", "pack", "convert", "export", "pose"));
+                List.of("tree", "weigh", "explain", "flatten", "pack", "convert", "export", "pose", "bake"));
     }
 
     @TempDir

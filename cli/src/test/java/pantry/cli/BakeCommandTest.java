@@ -1,0 +1,108 @@
+package pantry.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import javax.imageio.ImageIO;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Json;
+
+/** A paint of nodes, made into images, handed from format to format, received and handed out again. */
+class BakeCommandTest {
+    @TempDir
+    private Path folder;
+
+    private Shell shell;
+
+    @BeforeEach
+    void start() throws IOException {
+        shell = new Shell(folder);
+        Files.writeString(folder.resolve("paint.mtlx"), """
+                <materialx version="1.39">
+                  <checkerboard name="squares" type="color3">
+                    <input name="color1" type="color3" value="1, 0, 0"/>
+                    <input name="uvtiling" type="vector2" value="2, 2"/>
+                  </checkerboard>
+                  <standard_surface name="S" type="surfaceshader">
+                    <input name="base_color" type="color3" nodename="squares"/>
+                    <input name="coat" type="float" value="0.5"/>
+                  </standard_surface>
+                  <surfacematerial name="Squares" type="material">
+                    <input name="surfaceshader" type="surfaceshader" nodename="S"/>
+                  </surfacematerial>
+                </materialx>
+                """);
+    }
+
+    @AfterEach
+    void end() {
+        shell.close();
+    }
+
+    private String path(String name) {
+        return folder.resolve(name).toString();
+    }
+
+    private Map<?, ?> json(String... arguments) {
+        assertThat(shell.run(arguments)).as(shell.said()).isZero();
+        return Json.read(shell.printed(), "output", Map.class);
+    }
+
+    @Test
+    void imagesAreMadeAsLargeAsIsAsked() throws IOException {
+        Map<?, ?> told = json("bake", path("paint.mtlx"), "--size", "32", "--to", path("paint.usda"), "--json");
+        assertThat(told.get("materials")).isEqualTo(List.of("Squares"));
+        assertThat(told.get("images")).isEqualTo(1);
+        var image = ImageIO.read(folder.resolve("textures/squares-base.png").toFile());
+        assertThat(image.getWidth()).isEqualTo(32);
+        // The left lower square is the first colour, and the one above it the second.
+        assertThat(image.getRGB(1, 30) & 0xffffff).isEqualTo(0xff0000);
+        assertThat(image.getRGB(1, 1) & 0xffffff).isZero();
+        assertThat(Files.readString(folder.resolve("paint.usda")))
+                .contains("./textures/squares-base.png")
+                .contains("ND_checkerboard_color3");
+    }
+
+    @Test
+    void aDocumentIsTheSameAgainAfterItWentThroughUsdAndTheShelf() throws IOException {
+        shell.done("export", path("paint.mtlx"), "--to", path("paint.usdc"));
+        shell.done("export", path("paint.usdc"), "--to", path("again.mtlx"));
+        assertThat(Files.readString(folder.resolve("again.mtlx")))
+                .contains("<checkerboard name=\"squares\" type=\"color3\">")
+                .contains("<input name=\"uvtiling\" type=\"vector2\" value=\"2, 2\"/>")
+                .contains("<input name=\"coat\" type=\"float\" value=\"0.5\"/>")
+                .contains("nodename=\"squares\"");
+        shell.done("new-library", path("library"), "--name", "Paints");
+        shell.done("receive", path("paint.mtlx"), "--library", path("library"), "--shelf", "Paints");
+        Path version;
+        try (Stream<Path> files = Files.walk(folder.resolve("library/assets"))) {
+            version = files.filter(file -> file.toString().endsWith(".usda"))
+                    .findFirst()
+                    .orElseThrow();
+        }
+        shell.done("export", version.toString(), "--to", path("shelved.mtlx"));
+        assertThat(Files.readString(folder.resolve("shelved.mtlx")))
+                .contains("<checkerboard name=\"squares\"")
+                .contains("<input name=\"coat\" type=\"float\" value=\"0.5\"/>");
+        assertThat(version.resolveSibling("v001/data/textures/squares-base.png"))
+                .exists();
+    }
+
+    @Test
+    void whatIsNotMadeOfNodesIsRefused() throws IOException {
+        Files.writeString(folder.resolve("plain.obj"), "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n");
+        assertThat(shell.run("bake", path("plain.obj"), "--to", path("x.usda"))).isEqualTo(1);
+        assertThat(shell.said()).contains("plain.obj").contains("has no material that is made of nodes");
+        assertThat(shell.run("bake", path("paint.mtlx"), "--size", "0", "--to", path("x.usda")))
+                .isEqualTo(2);
+        assertThat(folder.resolve("x.usda")).doesNotExist();
+    }
+}

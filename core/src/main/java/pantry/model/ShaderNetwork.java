@@ -1,0 +1,141 @@
+package pantry.model;
+
+import java.util.Collection;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
+
+/**
+ * What a material is made of as its document says it: nodes of MaterialX's libraries, and graphs of them that have inputs
+ * of their own.
+ *
+ * @param surface the name of the node, of those outside graphs, that is the surface
+ * @param nodes by name, those outside graphs
+ * @param graphs by name
+ */
+public record ShaderNetwork(String surface, Map<String, Node> nodes, Map<String, Graph> graphs) {
+    public ShaderNetwork {
+        nodes = kept(nodes);
+        graphs = kept(graphs);
+    }
+
+    /**
+     * A graph.
+     *
+     * @param inputs its own, which nodes within it may take
+     */
+    public record Graph(Map<String, Input> inputs, Map<String, Node> nodes, Map<String, Output> outputs) {
+        public Graph {
+            inputs = kept(inputs);
+            nodes = kept(nodes);
+            outputs = kept(outputs);
+        }
+    }
+
+    /**
+     * A node.
+     *
+     * @param category what it does, such as {@code mix}
+     * @param type of what comes out, such as {@code color3}; {@code multioutput} where several things do
+     * @param definition the name of its definition in the library, such as {@code ND_mix_color3}
+     */
+    public record Node(String category, String type, String definition, Map<String, Input> inputs) {
+        public Node {
+            inputs = kept(inputs);
+        }
+
+        public Optional<Input> input(String name) {
+            return Optional.ofNullable(inputs.get(name));
+        }
+    }
+
+    /**
+     * An input of a node or of a graph.
+     *
+     * @param value as it is written; empty where a link or an image stands for it
+     * @param link what it takes its value from
+     * @param colourSpace of the value or image; empty where none is told
+     */
+    public record Input(String type, String value, Optional<Link> link, Optional<Texture> image, String colourSpace) {
+        public static Input of(String type, String value) {
+            return new Input(type, value, Optional.empty(), Optional.empty(), "");
+        }
+
+        public static Input of(String type, Link link) {
+            return new Input(type, "", Optional.of(link), Optional.empty(), "");
+        }
+    }
+
+    /**
+     * What gives a value.
+     *
+     * @param name of the node, the graph, or the input of the graph around
+     * @param output of several, which; empty for the only one
+     */
+    public record Link(From from, String name, String output) {
+        /** What a link leads to. */
+        public enum From {
+            NODE,
+            GRAPH,
+            /** An input of the graph that the node is in. */
+            INTERFACE
+        }
+
+        public static Link node(String name) {
+            return new Link(From.NODE, name, "");
+        }
+    }
+
+    /** An output of a graph. */
+    public record Output(String type, Link link) {}
+
+    private static <V> Map<String, V> kept(Map<String, V> map) {
+        return Collections.unmodifiableMap(new LinkedHashMap<>(map));
+    }
+
+    /** The images that its nodes show, each once. */
+    public Set<Texture> textures() {
+        Set<Texture> images = new LinkedHashSet<>();
+        Stream.concat(
+                        allNodes().flatMap(node -> node.inputs().values().stream()),
+                        graphs.values().stream().flatMap(graph -> graph.inputs().values().stream()))
+                .flatMap(input -> input.image().stream())
+                .forEach(images::add);
+        return images;
+    }
+
+    private Stream<Node> allNodes() {
+        return Stream.concat(
+                nodes.values().stream(),
+                graphs.values().stream().map(Graph::nodes).map(Map::values).flatMap(Collection::stream));
+    }
+
+    /** This with each image replaced. */
+    public ShaderNetwork withTextures(UnaryOperator<Texture> change) {
+        Map<String, Graph> changed = new LinkedHashMap<>();
+        graphs.forEach((name, graph) -> changed.put(
+                name, new Graph(inputs(graph.inputs(), change), nodes(graph.nodes(), change), graph.outputs())));
+        return new ShaderNetwork(surface, nodes(nodes, change), changed);
+    }
+
+    private static Map<String, Node> nodes(Map<String, Node> nodes, UnaryOperator<Texture> change) {
+        Map<String, Node> changed = new LinkedHashMap<>();
+        nodes.forEach((name, node) -> changed.put(
+                name, new Node(node.category(), node.type(), node.definition(), inputs(node.inputs(), change))));
+        return changed;
+    }
+
+    private static Map<String, Input> inputs(Map<String, Input> inputs, UnaryOperator<Texture> change) {
+        Map<String, Input> changed = new LinkedHashMap<>();
+        inputs.forEach((name, input) -> changed.put(
+                name,
+                new Input(
+                        input.type(), input.value(), input.link(), input.image().map(change), input.colourSpace())));
+        return changed;
+    }
+}

@@ -1,0 +1,210 @@
+package pantry.shading;
+
+import java.awt.image.BufferedImage;
+import java.awt.image.DataBufferInt;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.EnumMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import javax.imageio.ImageIO;
+import pantry.base.Names;
+import pantry.base.Parallel;
+import pantry.base.Progress;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Material.Slot;
+import pantry.model.ShaderNetwork;
+import pantry.model.Texture;
+
+/**
+ * Makes a material in UsdPreviewSurface's terms of a network: what is the same everywhere becomes a value, what varies over
+ * the texture coordinates an image of them from 0 to 1. Where the network repeats there, so does the image.
+ */
+public final class NetworkBaker {
+    /** As wide and high as images are made where no size is asked for, pixels. */
+    public static final int USUAL_SIZE = 1024;
+
+    public static final int LARGEST = 8192;
+
+    private final String name;
+    private final ShaderNetwork network;
+    private final NetworkFields fields;
+    private final SurfaceTerms terms;
+    private final int size;
+    private final Folder folder;
+    private final Progress progress;
+    private final Set<String> told = new LinkedHashSet<>();
+    private final Map<Slot, Texture> images = new EnumMap<>(Slot.class);
+
+    private NetworkBaker(String name, ShaderNetwork network, int size, Folder folder, Progress progress) {
+        this.name = name;
+        this.network = network;
+        this.fields = new NetworkFields(network);
+        this.terms = new SurfaceTerms(fields);
+        this.size = size;
+        this.folder = folder;
+        this.progress = progress;
+    }
+
+    /** Where images are written. */
+    public interface Folder {
+        /** An existing folder; asked for with each image. */
+        Path get() throws IOException;
+    }
+
+    /**
+     * A material that was made of a network.
+     *
+     * @param told what could not be evaluated, and is as if it were not said
+     */
+    public record Baked(Material material, List<String> told) {}
+
+    /**
+     * Makes a material of a network.
+     *
+     * @param name the material's
+     * @param size of images, pixels
+     * @param folder where images are written, as PNG
+     * @throws IOException where one cannot be written
+     */
+    public static Baked bake(String name, ShaderNetwork network, int size, Folder folder, Progress progress)
+            throws IOException {
+        NetworkBaker baker = new NetworkBaker(name, network, Math.clamp(size, 1, LARGEST), folder, progress);
+        return baker.bake(new DirectImages(network).bySlot());
+    }
+
+    /** @param direct images that are the surface's own as they are, so that none is made of them */
+    private Baked bake(Map<Slot, Texture> direct) throws IOException {
+        Colour base = colour(Slot.BASE, terms.base(), direct);
+        Colour emissive = colour(Slot.EMISSIVE, terms.emissive(), direct);
+        float opacity = number(Slot.OPACITY, terms.opacity(), direct);
+        float metal = number(Slot.METALLIC, terms.metallic(), direct);
+        float rough = number(Slot.ROUGHNESS, terms.roughness(), direct);
+        surfaceNormal(direct);
+        float coat = mean(terms.coat(), "clear coat");
+        float coatRoughness = mean(terms.coatRoughness(), "roughness of the clear coat");
+        Material.Finish finish =
+                new Material.Finish(0, coat, coatRoughness, mean(terms.ior(), "index of refraction"), false);
+        images.putAll(direct);
+        told.addAll(fields.told());
+        Material made = new Material(name, base, opacity, metal, rough, emissive, finish, images);
+        return new Baked(saysMore() ? made.with(network) : made, List.copyOf(told));
+    }
+
+    /** UsdPreviewSurface without nodes before it says no more than the material that is made of it. */
+    private boolean saysMore() {
+        return network.nodes().size() > 1
+                || !network.graphs().isEmpty()
+                || !fields.surface().category().equals("UsdPreviewSurface");
+    }
+
+    /** What a colour is multiplied with: itself where it is the same everywhere, otherwise white. */
+    private Colour colour(Slot slot, Field field, Map<Slot, Texture> direct) throws IOException {
+        if (direct.containsKey(slot)) {
+            float[] by = (slot == Slot.BASE ? terms.baseWeight() : terms.emissiveWeight()).at(0.5f, 0.5f);
+            return new Colour(by[0], by[0], by[0]);
+        }
+        if (field.isSteady()) {
+            return colour(field);
+        }
+        int[] pixels = pixels(field, true);
+        if (isUniform(pixels)) {
+            return colour(field);
+        }
+        images.put(slot, written(slot, pixels, Texture.Channel.OF_SLOT));
+        return Colour.WHITE;
+    }
+
+    private static Colour colour(Field field) {
+        float[] value = field.at(0.5f, 0.5f);
+        return new Colour(sound(value[0]), sound(value[1]), sound(value[2]));
+    }
+
+    /** What is written to vary may be the same everywhere, as what is multiplied by nothing. */
+    private static boolean isUniform(int[] pixels) {
+        return Arrays.stream(pixels).allMatch(pixel -> pixel == pixels[0]);
+    }
+
+    private float number(Slot slot, Field field, Map<Slot, Texture> direct) throws IOException {
+        if (direct.containsKey(slot)) {
+            return 1;
+        }
+        int[] pixels = field.isSteady() ? new int[1] : pixels(field, false);
+        if (isUniform(pixels)) {
+            return Math.clamp(sound(field.at(0.5f, 0.5f)[0]), 0f, 1f);
+        }
+        Texture.Channel channel = slot == Slot.OPACITY ? Texture.Channel.RED : Texture.Channel.OF_SLOT;
+        images.put(slot, written(slot, pixels, channel));
+        return 1;
+    }
+
+    private void surfaceNormal(Map<Slot, Texture> direct) throws IOException {
+        Optional<Field> normal = terms.normal();
+        if (normal.isPresent()
+                && !direct.containsKey(Slot.NORMAL)
+                && !normal.get().isSteady()) {
+            Field coded = fields.maker().map(normal.get(), a -> (a + 1) / 2);
+            images.put(Slot.NORMAL, written(Slot.NORMAL, pixels(coded, false), Texture.Channel.OF_SLOT));
+        }
+    }
+
+    /** Of what UsdPreviewSurface is given no image for here: its mean over a coarse grid, which is told. */
+    private float mean(Field field, String what) {
+        if (field.isSteady()) {
+            return sound(field.at(0.5f, 0.5f)[0]);
+        }
+        told.add("that its " + what + " varies");
+        double sum = 0;
+        Batch row = new Batch(16);
+        for (int y = 0; y < 16; y++) {
+            row.row(y);
+            float[] values = row.of(field);
+            for (int x = 0; x < 16; x++) {
+                sum += sound(values[x]);
+            }
+        }
+        return (float) (sum / 256);
+    }
+
+    private static float sound(float number) {
+        return Float.isFinite(number) ? Math.max(0, number) : 0;
+    }
+
+    /** @param display whether numbers are linear colours that are stored as display colours */
+    private int[] pixels(Field field, boolean display) {
+        int[] pixels = new int[size * size];
+        Parallel.forEach(size, () -> new Batch(size), (row, y) -> {
+            progress.check();
+            row.row(y);
+            float[] values = row.of(field);
+            for (int x = 0; x < size; x++) {
+                int pixel = 0xff;
+                for (int c = 0; c < 3; c++) {
+                    float value = values[field.width() == 1 ? x : c * size + x];
+                    int eight =
+                            display ? Colour.display(sound(value)) : Math.round(255 * Math.clamp(sound(value), 0f, 1f));
+                    pixel = pixel << 8 | Math.clamp(eight, 0, 255);
+                }
+                pixels[y * size + x] = pixel;
+            }
+        });
+        return pixels;
+    }
+
+    private Texture written(Slot slot, int[] pixels, Texture.Channel channel) throws IOException {
+        Path to = folder.get();
+        String stem = Names.slug(name) + "-" + slot.name().toLowerCase(Locale.ROOT);
+        Path file = to.resolve(Names.free(stem, taken -> Files.exists(to.resolve(taken + ".png"))) + ".png");
+        BufferedImage image = new BufferedImage(size, size, BufferedImage.TYPE_INT_RGB);
+        System.arraycopy(pixels, 0, ((DataBufferInt) image.getRaster().getDataBuffer()).getData(), 0, pixels.length);
+        ImageIO.write(image, "png", file.toFile());
+        return new Texture(file.getFileName().toString(), Optional.of(file), Texture.Sampling.USUAL.with(channel));
+    }
+}

@@ -1,0 +1,263 @@
+package pantry.exchange.materialx;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import javax.imageio.ImageIO;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import pantry.base.FileGate;
+import pantry.base.Progress;
+import pantry.exchange.ModelWriters;
+import pantry.exchange.format.Imported;
+import pantry.exchange.usd.MeshCache;
+import pantry.exchange.usd.UsdModelReader;
+import pantry.model.Colour;
+import pantry.model.Material;
+import pantry.model.Material.Slot;
+import pantry.model.ShaderNetwork;
+import pantry.model.Texture;
+import pantry.shading.NodeValues;
+import pantry.usd.compose.LayerCache;
+import pantry.usd.compose.Stage;
+import pantry.usd.file.LayerFiles;
+
+/** Documents with networks: what is made of them, and that they are kept as they are said. */
+class MaterialXReaderTest {
+    private static final int SIZE = 64;
+
+    @TempDir
+    private Path folder;
+
+    /** Planks: a ramp across each of four, darkened by fine noise; rough where it is dark. */
+    private static final String PLANKS = """
+            <?xml version="1.0"?>
+            <materialx version="1.39" colorspace="lin_rec709">
+              <nodegraph name="NG_planks">
+                <input name="light" type="color3" value="0.5, 0.25, 0.125"/>
+                <texcoord name="st" type="vector2"/>
+                <place2d name="four" type="vector2">
+                  <input name="texcoord" type="vector2" nodename="st"/>
+                  <input name="scale" type="vector2" value="0.25, 0.25"/>
+                </place2d>
+                <modulo name="within" type="vector2">
+                  <input name="in1" type="vector2" nodename="four"/>
+                  <input name="in2" type="float" value="1"/>
+                </modulo>
+                <ramplr name="across" type="float">
+                  <input name="valuel" type="float" value="0"/>
+                  <input name="valuer" type="float" value="1"/>
+                  <input name="texcoord" type="vector2" nodename="within"/>
+                </ramplr>
+                <mix name="colour" type="color3">
+                  <input name="bg" type="color3" value="0, 0, 0"/>
+                  <input name="fg" type="color3" interfacename="light"/>
+                  <input name="mix" type="float" nodename="across"/>
+                </mix>
+                <invert name="rough" type="float"><input name="in" type="float" nodename="across"/></invert>
+                <output name="colour_out" type="color3" nodename="colour"/>
+                <output name="rough_out" type="float" nodename="rough"/>
+              </nodegraph>
+              <standard_surface name="S_planks" type="surfaceshader">
+                <input name="base_color" type="color3" nodegraph="NG_planks" output="colour_out"/>
+                <input name="specular_roughness" type="float" nodegraph="NG_planks" output="rough_out"/>
+                <input name="metalness" type="float" value="0.25"/>
+                <input name="sheen" type="float" value="0.5"/>
+              </standard_surface>
+              <surfacematerial name="Planks" type="material">
+                <input name="surfaceshader" type="surfaceshader" nodename="S_planks"/>
+              </surfacematerial>
+            </materialx>
+            """;
+
+    private Imported read(String text) throws IOException {
+        return MaterialXReader.read(
+                Files.writeString(folder.resolve("some.mtlx"), text),
+                FileGate.to(List.of(folder)),
+                SIZE,
+                Progress.NONE);
+    }
+
+    private static Material only(Imported read) {
+        assertThat(read.model().materials()).hasSize(1);
+        return read.model().materials().iterator().next();
+    }
+
+    private static BufferedImage image(Material material, Slot slot) throws IOException {
+        return ImageIO.read(
+                material.texture(slot).flatMap(Texture::file).orElseThrow().toFile());
+    }
+
+    @Test
+    void whatVariesBecomesImagesAndTheRestValues() throws IOException {
+        Material planks = only(read(PLANKS));
+        assertThat(planks.metallic()).isEqualTo(0.25f);
+        assertThat(planks.base()).isEqualTo(Colour.WHITE);
+        assertThat(planks.textures().keySet()).containsExactlyInAnyOrder(Slot.BASE, Slot.ROUGHNESS);
+        BufferedImage colour = image(planks, Slot.BASE);
+        BufferedImage rough = image(planks, Slot.ROUGHNESS);
+        assertThat(colour.getWidth()).isEqualTo(SIZE);
+        for (int x = 0; x < SIZE; x++) {
+            double across = ((x + 0.5) / SIZE * 4) % 1;
+            // IEC 61966-2-1 says how a linear colour is stored.
+            double linear = 0.5 * across;
+            double stored = linear <= 0.0031308 ? 12.92 * linear : 1.055 * Math.pow(linear, 1 / 2.4) - 0.055;
+            assertThat(colour.getRGB(x, 7) >> 16 & 0xff)
+                    .as("red at " + x)
+                    .isCloseTo((int) Math.round(255 * stored), within(1));
+            assertThat(rough.getRGB(x, 50) >> 8 & 0xff).isCloseTo((int) Math.round(255 * (1 - across)), within(1));
+        }
+    }
+
+    /** What repeats over the coordinates has no seam at the image's edge: here it goes up from 0 again, as at each plank. */
+    @Test
+    void imagesRepeatWhereTheirNetworkDoes() throws IOException {
+        BufferedImage rough = image(only(read(PLANKS)), Slot.ROUGHNESS);
+        for (int x = 0; x < SIZE; x++) {
+            assertThat(rough.getRGB(x, 0)).isEqualTo(rough.getRGB((x + SIZE / 4) % SIZE, SIZE / 4));
+        }
+    }
+
+    @Test
+    void networksAreKeptAsTheyAreSaidThroughUsd() throws IOException {
+        Imported read = read(PLANKS);
+        ShaderNetwork said = only(read).network().orElseThrow();
+        assertThat(said.nodes().get("S_planks").input("sheen").orElseThrow().value())
+                .isEqualTo("0.5");
+        Path file = folder.resolve("planks.usda");
+        ModelWriters.write(read.model(), file);
+        String text = Files.readString(file);
+        assertThat(text)
+                .contains("token outputs:mtlx:surface.connect")
+                .contains("def NodeGraph \"NG_planks\"")
+                .contains("uniform token info:id = \"ND_modulo_vector2FA\"")
+                .contains("color3f inputs:fg.connect")
+                .contains("NG_planks.inputs:light");
+        Stage stage = Stage.open(LayerFiles.read(file), new LayerCache(FileGate.to(List.of(folder))));
+        Material again = UsdModelReader.read(stage, new MeshCache())
+                .model()
+                .materials()
+                .iterator()
+                .next();
+        assertThat(again.network()).contains(said);
+        assertThat(again.texture(Slot.BASE)).isPresent();
+    }
+
+    @Test
+    void anImageThatIsOnlyPlacedStaysAsItIs() throws IOException {
+        ImageIO.write(
+                new BufferedImage(4, 4, BufferedImage.TYPE_INT_RGB),
+                "png",
+                folder.resolve("tiles.png").toFile());
+        Material tiles = only(read("""
+                <materialx version="1.39">
+                  <place2d name="p" type="vector2">
+                    <input name="scale" type="vector2" value="0.5, 0.25"/>
+                    <input name="rotate" type="float" value="30"/>
+                    <input name="offset" type="vector2" value="0.1, 0.2"/>
+                    <input name="pivot" type="vector2" value="0.5, 0.5"/>
+                  </place2d>
+                  <image name="i" type="color3">
+                    <input name="file" type="filename" value="tiles.png" colorspace="srgb_texture"/>
+                    <input name="texcoord" type="vector2" nodename="p"/>
+                    <input name="uaddressmode" type="string" value="mirror"/>
+                  </image>
+                  <image name="n" type="vector3"><input name="file" type="filename" value="tiles.png"/></image>
+                  <normalmap name="nm" type="vector3">
+                    <input name="in" type="vector3" nodename="n"/><input name="scale" type="float" value="0.5"/>
+                  </normalmap>
+                  <tiledimage name="packed" type="color3">
+                    <input name="file" type="filename" value="tiles.png" colorspace="raw"/>
+                    <input name="uvtiling" type="vector2" value="3, 2"/>
+                  </tiledimage>
+                  <extract name="e" type="float">
+                    <input name="in" type="color3" nodename="packed"/><input name="index" type="integer" value="2"/>
+                  </extract>
+                  <gltf_pbr name="S" type="surfaceshader">
+                    <input name="base_color" type="color3" nodename="i"/>
+                    <input name="normal" type="vector3" nodename="nm"/>
+                    <input name="roughness" type="float" nodename="e"/>
+                  </gltf_pbr>
+                </materialx>
+                """));
+        Texture base = tiles.texture(Slot.BASE).orElseThrow();
+        assertThat(base.file()).contains(folder.resolve("tiles.png"));
+        assertThat(base.sampling().wrapS()).isEqualTo(Texture.Wrap.MIRROR);
+        // Where the placed coordinates are, by the formula of place2d: less the pivot, by the scale, turned, less the
+        // offset.
+        double x = (0.2 - 0.5) / 0.5;
+        double y = (0.9 - 0.5) / 0.25;
+        double c = Math.cos(Math.toRadians(30));
+        double s = Math.sin(Math.toRadians(30));
+        float[] placed = base.sampling().placement().placed(new float[] {0.2f, 0.9f});
+        assertThat(placed[0]).isCloseTo((float) (c * x + s * y - 0.1 + 0.5), within(1e-5f));
+        assertThat(placed[1]).isCloseTo((float) (c * y - s * x - 0.2 + 0.5), within(1e-5f));
+        assertThat(tiles.texture(Slot.NORMAL).orElseThrow().sampling().strength())
+                .isEqualTo(0.5f);
+        Texture.Sampling rough = tiles.texture(Slot.ROUGHNESS).orElseThrow().sampling();
+        assertThat(rough.channel()).isEqualTo(Texture.Channel.BLUE);
+        assertThat(rough.placement().scaleU()).isEqualTo(3);
+        assertThat(tiles.network().orElseThrow().textures()).hasSize(1);
+    }
+
+    @Test
+    void whatCannotBeEvaluatedIsNamed() throws IOException {
+        Imported read = read("""
+                <materialx version="1.39">
+                  <worleynoise3d name="w" type="float"/>
+                  <image name="i" type="color3"><input name="file" type="filename" value="gone.png"/></image>
+                  <multiply name="m" type="color3">
+                    <input name="in1" type="color3" nodename="i"/><input name="in2" type="float" nodename="w"/>
+                  </multiply>
+                  <standard_surface name="S" type="surfaceshader">
+                    <input name="base_color" type="color3" nodename="m"/>
+                  </standard_surface>
+                </materialx>
+                """);
+        assertThat(read.model().extras().foreign())
+                .singleElement()
+                .asString()
+                .contains("worleynoise3d")
+                .contains("gone.png, which is missing");
+        // It is among the images that can be found and put right.
+        assertThat(read.model().textures()).extracting(Texture::name).containsExactly("gone.png");
+    }
+
+    @Test
+    void circlesAndDamagedNumbersAreNoFault() throws IOException {
+        Imported read = read("""
+                <materialx version="1.39">
+                  <add name="a" type="color3"><input name="in1" type="color3" nodename="b"/></add>
+                  <add name="b" type="color3"><input name="in1" type="color3" nodename="a"/></add>
+                  <power name="p" type="float">
+                    <input name="in1" type="float" value="1e39"/><input name="in2" type="float" value="abc"/>
+                  </power>
+                  <standard_surface name="S" type="surfaceshader">
+                    <input name="base_color" type="color3" nodename="a"/>
+                    <input name="specular_roughness" type="float" nodename="p"/>
+                    <input name="metalness" type="float" nodename="S"/>
+                  </standard_surface>
+                </materialx>
+                """);
+        assertThat(read.model().extras().foreign()).singleElement().asString().contains("circle");
+        Path file = folder.resolve("circle.usda");
+        ModelWriters.write(read.model(), file);
+        assertThat(Optional.of(file))
+                .hasValueSatisfying(written -> assertThat(written).exists());
+    }
+
+    @Test
+    void numbersOfInputsAreReadByTheirType() {
+        assertThat(NodeValues.numbers(ShaderNetwork.Input.of("color3", "0.1, 0.2, 0.3")))
+                .containsExactly(0.1f, 0.2f, 0.3f);
+        assertThat(NodeValues.numbers(ShaderNetwork.Input.of("boolean", "true")))
+                .containsExactly(1);
+        assertThat(NodeValues.numbers(ShaderNetwork.Input.of("float", "words"))).isEmpty();
+    }
+}
