@@ -45,7 +45,7 @@ final class FactsCommand extends PantryCommand<Facts> {
                 facts.materials().isEmpty()
                         ? "none"
                         : facts.materials().stream()
-                                .map(Facts.MaterialFact::name)
+                                .map(Facts.MaterialFact::words)
                                 .collect(Collectors.joining(", ")));
         for (Facts.TextureFact texture : facts.textures()) {
             output.line("  texture     %s%s", texture.name(), texture.found() ? "" : "  MISSING");

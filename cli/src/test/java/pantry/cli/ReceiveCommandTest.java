@@ -13,6 +13,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.Json;
+import pantry.base.Png;
 import pantry.base.math.Matrix4;
 import pantry.exchange.ModelWriters;
 import pantry.mesh.Mesh;
@@ -147,8 +148,7 @@ class ReceiveCommandTest {
         assertThat(receive(path("crate.obj"), "--version-of", "Crates/Crate")).isEqualTo(1);
         assertThat(shell.said()).contains("label.png");
         Path attic = Files.createDirectories(folder.resolve("attic"));
-        Files.write(
-                attic.resolve("LABEL.png"), pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
+        Files.write(attic.resolve("LABEL.png"), Png.of(new java.awt.image.BufferedImage(2, 2, 1)));
         assertThat(receive(path("crate.obj"), "--version-of", "Crates/Crate", "--textures", attic.toString()))
                 .as(shell.said())
                 .isZero();

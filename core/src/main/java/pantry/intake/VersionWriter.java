@@ -17,6 +17,7 @@ import pantry.base.AtomicFiles;
 import pantry.base.FileGate;
 import pantry.base.Json;
 import pantry.base.Names;
+import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.exchange.format.Imported;
 import pantry.exchange.format.Samples;
@@ -94,7 +95,7 @@ final class VersionWriter {
                     .join();
         }
         try {
-            AtomicFiles.write(data.resolve("preview.png"), Thumbnails.png(picture.join()));
+            AtomicFiles.write(data.resolve("preview.png"), Png.of(picture.join()));
             AtomicFiles.write(
                     data.resolve("facts.json"),
                     Json.write(facts.join().seen(variants, ColourNames.of(picture.join()))));

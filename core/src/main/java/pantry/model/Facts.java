@@ -6,6 +6,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.mesh.Measures;
@@ -84,7 +85,17 @@ public record Facts(
         }
     }
 
-    public record MaterialFact(String name) {}
+    /**
+     * A material.
+     *
+     * @param nodes how many nodes it is made of, without its surface; 0 where it is values and images alone
+     */
+    public record MaterialFact(String name, int nodes) {
+        /** Its name, with the number of its nodes where it has any. */
+        public String words() {
+            return nodes == 0 ? name : name + " (" + Names.counted(nodes, "node") + ")";
+        }
+    }
 
     public record TextureFact(String name, boolean found) {}
 
@@ -115,7 +126,9 @@ public record Facts(
                 unit,
                 up,
                 model.materials().stream()
-                        .map(material -> new MaterialFact(material.name()))
+                        .map(material -> new MaterialFact(
+                                material.name(),
+                                material.network().map(ShaderNetwork::size).orElse(0)))
                         .toList(),
                 model.textures().stream()
                         .map(texture -> new TextureFact(texture.name(), texture.found()))

@@ -98,6 +98,11 @@ public record ShaderNetwork(String surface, Map<String, Node> nodes, Map<String,
         return Collections.unmodifiableMap(new LinkedHashMap<>(map));
     }
 
+    /** The number of its nodes, without the surface. */
+    public int size() {
+        return (int) allNodes().count() - 1;
+    }
+
     /** The images that its nodes show, each once. */
     public Set<Texture> textures() {
         Set<Texture> images = new LinkedHashSet<>();

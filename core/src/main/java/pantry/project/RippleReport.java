@@ -4,12 +4,12 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import pantry.base.HtmlPage;
+import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.base.ReportFile;
 import pantry.base.ReportTable;
 import pantry.compare.Comparison;
 import pantry.render.RenderCache;
-import pantry.render.Thumbnails;
 import pantry.usd.UsdException;
 
 /** What a change would do, for keeping: as a page with pictures, or as a table. */
@@ -117,10 +117,10 @@ public final class RippleReport {
                 for (RipplePictures.View view :
                         RipplePictures.of(reach, ripple.change(), effect.file(), PICTURE, cache)) {
                     String of = view.name().isEmpty() ? "" : view.name() + ": ";
-                    page.picture(Thumbnails.png(view.before()), of + "now");
-                    page.picture(Thumbnails.png(view.after()), of + "then");
+                    page.picture(Png.of(view.before()), of + "now");
+                    page.picture(Png.of(view.after()), of + "then");
                     page.picture(
-                            Thumbnails.png(view.marked()),
+                            Png.of(view.marked()),
                             String.format(Locale.ROOT, "%.1f %% of the picture differs", 100 * view.changed()));
                 }
             } catch (UsdException e) {

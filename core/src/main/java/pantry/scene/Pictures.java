@@ -14,6 +14,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
+import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
@@ -153,7 +154,7 @@ public final class Pictures {
      */
     public static void write(BufferedImage picture, Path file) {
         try {
-            AtomicFiles.write(file, Thumbnails.png(picture));
+            AtomicFiles.write(file, Png.of(picture));
         } catch (IOException e) {
             throw new SceneException(file, "cannot be written: " + IoProblems.describe(e));
         }

@@ -16,6 +16,7 @@ import pantry.base.CopiedFiles;
 import pantry.base.IoProblems;
 import pantry.base.Json;
 import pantry.base.Names;
+import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
@@ -180,7 +181,7 @@ public final class Prefab {
             LayerFiles.write(layer, entry);
             Model held = model.moved(Matrix4.translation(base(model).times(-1)));
             var picture = Thumbnails.picture(held, cache, Thumbnails.SIZE);
-            AtomicFiles.write(data.resolve("preview.png"), Thumbnails.png(picture));
+            AtomicFiles.write(data.resolve("preview.png"), Png.of(picture));
             Facts facts = Facts.of(slug + ".usda", held, 1, "Y").seen(Map.of(), ColourNames.of(picture));
             AtomicFiles.write(data.resolve("facts.json"), Json.write(facts));
         };

@@ -13,9 +13,9 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import javax.imageio.ImageIO;
 import pantry.base.Names;
 import pantry.base.Parallel;
+import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.model.Colour;
 import pantry.model.Material;
@@ -32,6 +32,17 @@ public final class NetworkBaker {
     public static final int USUAL_SIZE = 1024;
 
     public static final int LARGEST = 8192;
+
+    /** Linear colours from 0 to 1 in so many steps, finer than eight bits can tell, as display colours. */
+    private static final int STEPS = 1 << 16;
+
+    private static final byte[] DISPLAYED = new byte[STEPS + 1];
+
+    static {
+        for (int i = 0; i <= STEPS; i++) {
+            DISPLAYED[i] = (byte) Colour.display((float) i / STEPS);
+        }
+    }
 
     private final String name;
     private final ShaderNetwork network;
@@ -188,9 +199,9 @@ public final class NetworkBaker {
                 int pixel = 0xff;
                 for (int c = 0; c < 3; c++) {
                     float value = values[field.width() == 1 ? x : c * size + x];
-                    int eight =
-                            display ? Colour.display(sound(value)) : Math.round(255 * Math.clamp(sound(value), 0f, 1f));
-                    pixel = pixel << 8 | Math.clamp(eight, 0, 255);
+                    float unit = Math.min(sound(value), 1);
+                    pixel = pixel << 8
+                            | (display ? DISPLAYED[(int) (unit * STEPS + 0.5f)] & 0xff : (int) (255 * unit + 0.5f));
                 }
                 pixels[y * size + x] = pixel;
             }
@@ -204,7 +215,7 @@ public final class NetworkBaker {
         Path file = to.resolve(Names.free(stem, taken -> Files.exists(to.resolve(taken + ".png"))) + ".png");
         BufferedImage image = new BufferedImage(size, size, BufferedImage.TYPE_INT_RGB);
         System.arraycopy(pixels, 0, ((DataBufferInt) image.getRaster().getDataBuffer()).getData(), 0, pixels.length);
-        ImageIO.write(image, "png", file.toFile());
+        Files.write(file, Png.of(image));
         return new Texture(file.getFileName().toString(), Optional.of(file), Texture.Sampling.USUAL.with(channel));
     }
 }

@@ -14,6 +14,7 @@ import pantry.base.AtomicFiles;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.PantryException;
+import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.exchange.ModelWriters;
@@ -164,7 +165,7 @@ public final class PoseOut {
     private void picture(Model model, Camera camera, Path to) {
         RenderScene scene = RenderScene.of(model, workbench.renderCache());
         try {
-            AtomicFiles.write(to, Thumbnails.png(Thumbnails.picture(scene, camera, SIZE, SIZE, RenderOptions.PLAIN)));
+            AtomicFiles.write(to, Png.of(Thumbnails.picture(scene, camera, SIZE, SIZE, RenderOptions.PLAIN)));
         } catch (IOException e) {
             throw new PantryException(to, "cannot be written: " + IoProblems.describe(e), e);
         }

@@ -17,9 +17,9 @@ import pantry.base.FileStamp;
 import pantry.base.IoProblems;
 import pantry.base.Json;
 import pantry.base.PantryException;
+import pantry.base.Png;
 import pantry.base.Sha256;
 import pantry.render.RenderCache;
-import pantry.render.Thumbnails;
 import pantry.scene.Focus;
 import pantry.scene.Pictures;
 import pantry.scene.Scene;
@@ -73,7 +73,7 @@ public final class ScenePictures {
                 .findFirst()
                 .orElse(whole);
         boolean nothing = scene.model().bounds().isEmpty();
-        byte[] png = Thumbnails.png(nothing ? nothing() : new Pictures(cache).of(scene, focus, false, WIDTH, HEIGHT));
+        byte[] png = Png.of(nothing ? nothing() : new Pictures(cache).of(scene, focus, false, WIDTH, HEIGHT));
         Map<String, String> stamps = new TreeMap<>();
         scene.files().forEach(file -> stamps.put(file.toString(), stamp(file)));
         Path picture = picture(scene.file());

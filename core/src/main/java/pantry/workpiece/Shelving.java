@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
 import pantry.base.Json;
 import pantry.base.Names;
+import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.library.Asset;
 import pantry.library.Identity;
@@ -93,7 +94,7 @@ public final class Shelving {
         keepSource(data);
         Model model = piece.model().named(place.asset().card().name());
         var picture = Thumbnails.picture(model, cache, Thumbnails.SIZE);
-        AtomicFiles.write(data.resolve("preview.png"), Thumbnails.png(picture));
+        AtomicFiles.write(data.resolve("preview.png"), Png.of(picture));
         Facts facts = Facts.of(slug + ".usda", model, 1, "Y").seen(variants(), ColourNames.of(picture));
         AtomicFiles.write(data.resolve("facts.json"), Json.write(facts));
     }

@@ -25,6 +25,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import org.lwjgl.assimp.AIScene;
 import org.lwjgl.assimp.Assimp;
 import pantry.base.PantryException;
+import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -156,7 +157,7 @@ class ForeignFilesTest {
                 folder.resolve("things.mtl"),
                 "newmtl Red\nmap_Kd C:\\\\work\\\\images\\\\PAINT.PNG\nnewmtl Grey\nmap_Kd lost.png\n");
         Path image = folder.resolve("paint.png");
-        Files.write(image, pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
+        Files.write(image, Png.of(new java.awt.image.BufferedImage(2, 2, 1)));
         Imported read = readers.read(file, Progress.NONE);
         assertThat(read.model().textures())
                 .anySatisfy(texture -> assertThat(texture.file()).contains(image))
@@ -167,7 +168,7 @@ class ForeignFilesTest {
     @Test
     void embeddedImagesAreUnpacked() throws IOException {
         Path image = folder.resolve("checks.png");
-        Files.write(image, pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(4, 4, 1)));
+        Files.write(image, Png.of(new java.awt.image.BufferedImage(4, 4, 1)));
         Material textured = textured(image);
         Model model = new Model(
                 "Box",

@@ -19,6 +19,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import pantry.base.FileGate;
+import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -73,7 +74,7 @@ class GltfWriterTest {
     @Test
     void materialsAndImagesAreWrittenOnce() throws IOException {
         Path image = folder.resolve("paint.png");
-        Files.write(image, pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
+        Files.write(image, Png.of(new java.awt.image.BufferedImage(2, 2, 1)));
         Texture texture = new Texture("paint.png", Optional.of(image));
         Material painted = Material.plain("Painted", new Colour(0.2f, 0.3f, 0.4f), 0.7, 0.3)
                 .with(Material.Slot.BASE, texture);
@@ -109,7 +110,7 @@ class GltfWriterTest {
     @Test
     void whatIsWrittenIsReadAgain() throws IOException {
         Path image = folder.resolve("rough.png");
-        Files.write(image, pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
+        Files.write(image, Png.of(new java.awt.image.BufferedImage(2, 2, 1)));
         Texture.Sampling lying = Texture.Sampling.placed(new Texture.Placement(0, 2, 3, 90, 0.5f, 0));
         Texture plain = new Texture("rough.png", Optional.of(image));
         Material rich = new Material(

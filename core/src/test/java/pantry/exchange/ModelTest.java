@@ -15,6 +15,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Png;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -232,7 +233,7 @@ class ModelTest {
         Material painted = RED;
         for (Material.Slot slot : Material.Slot.values()) {
             Path image = folder.resolve(slot.name() + ".png");
-            Files.write(image, pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(1, 1, 1)));
+            Files.write(image, Png.of(new java.awt.image.BufferedImage(1, 1, 1)));
             painted = painted.with(slot, new Texture(slot.name() + ".png", Optional.of(image)));
         }
         Model model = new Model(

@@ -19,6 +19,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.lwjgl.assimp.AIScene;
 import org.lwjgl.assimp.Assimp;
 import pantry.base.PantryException;
+import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -55,7 +56,7 @@ class NativeReadersTest {
 
     private Model things() throws IOException {
         Path image = folder.resolve("weave.png");
-        Files.write(image, pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(4, 4, 1)));
+        Files.write(image, Png.of(new java.awt.image.BufferedImage(4, 4, 1)));
         Material woven = Material.plain("Woven", Colour.WHITE, 0, 0.7)
                 .with(Material.Slot.BASE, new Texture("weave.png", Optional.of(image)));
         Model.Node inner = Model.Node.of(
@@ -171,7 +172,7 @@ class NativeReadersTest {
     @Test
     void imagesBecomeBoardsOfTheirShape() throws IOException {
         Path image = folder.resolve("poster.png");
-        Files.write(image, pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(30, 20, 1)));
+        Files.write(image, Png.of(new java.awt.image.BufferedImage(30, 20, 1)));
         Imported read = workshop.readers().read(image, Progress.NONE);
         assertThat(read.holds()).isEqualTo(Imported.Holds.IMAGE);
         assertThat(read.model().bounds().size().x()).isCloseTo(1.5, within(1e-6));

@@ -13,6 +13,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
@@ -176,7 +177,7 @@ class IntakeTest {
 
     @Test
     void equalImagesAreStoredOnceAndNamedRelatively() throws IOException {
-        byte[] png = pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1));
+        byte[] png = Png.of(new java.awt.image.BufferedImage(2, 2, 1));
         Files.write(folder.resolve("one.png"), png);
         Files.write(folder.resolve("two.png"), png);
         Imported plain = arrival("crate.obj", Workshop.model("Crate", Shapes.block(1, 1, 1)));

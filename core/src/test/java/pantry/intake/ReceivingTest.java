@@ -18,6 +18,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.PantryException;
+import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
@@ -288,7 +289,7 @@ class ReceivingTest {
         Imported arrival = workshop.readers().read(folder.resolve("crate.obj"), Progress.NONE);
         assertThat(Intake.missing(arrival)).hasSize(2);
         Path attic = Files.createDirectories(folder.resolve("attic/deep"));
-        byte[] png = pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1));
+        byte[] png = Png.of(new java.awt.image.BufferedImage(2, 2, 1));
         Files.write(attic.resolve("label.png"), png);
         Files.write(attic.resolve("Rough.png"), png);
         Imported found =

@@ -15,6 +15,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import pantry.base.Png;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Channel;
@@ -57,7 +58,7 @@ class UsdRoundTripTest {
 
     private Texture image(Texture.Sampling sampling) throws IOException {
         Path file = folder.resolve("image.png");
-        Files.write(file, pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
+        Files.write(file, Png.of(new java.awt.image.BufferedImage(2, 2, 1)));
         return new Texture("image.png", Optional.of(file), sampling);
     }
 

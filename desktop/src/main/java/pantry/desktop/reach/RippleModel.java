@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
+import pantry.base.Png;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
 import pantry.project.Imagined;
@@ -12,7 +13,6 @@ import pantry.project.Reach;
 import pantry.project.RipplePictures;
 import pantry.project.RippleReport;
 import pantry.project.WhatIf;
-import pantry.render.Thumbnails;
 
 /** A scene before and after a change that is only imagined, and the report about all of them. */
 public final class RippleModel {
@@ -44,11 +44,7 @@ public final class RippleModel {
     public record Shown(String name, byte[] before, byte[] after, byte[] marked, double changed) {
         static Shown of(RipplePictures.View view) {
             return new Shown(
-                    view.name(),
-                    Thumbnails.png(view.before()),
-                    Thumbnails.png(view.after()),
-                    Thumbnails.png(view.marked()),
-                    view.changed());
+                    view.name(), Png.of(view.before()), Png.of(view.after()), Png.of(view.marked()), view.changed());
         }
     }
 

@@ -18,6 +18,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import pantry.base.Names;
+import pantry.base.Png;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -156,7 +157,7 @@ final class ConflictList extends VBox {
 
     private Optional<byte[]> png(Optional<Model> shown) {
         return shown.filter(each -> !each.bounds().isEmpty())
-                .map(each -> Thumbnails.png(
+                .map(each -> Png.of(
                         Thumbnails.picture(each, scenes.session().workbench().renderCache(), 2 * PICTURE)));
     }
 

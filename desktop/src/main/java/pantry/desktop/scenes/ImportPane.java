@@ -33,6 +33,7 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
+import pantry.base.Png;
 import pantry.base.math.Vec3;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Choice;
@@ -236,7 +237,7 @@ final class ImportPane extends BorderPane {
         }
         BufferedImage image =
                 Thumbnails.picture(shown, scenes.session().workbench().renderCache(), 2 * PICTURE);
-        return Optional.of(Thumbnails.png(image));
+        return Optional.of(Png.of(image));
     }
 
     private void showPicture(SdfPath path) {

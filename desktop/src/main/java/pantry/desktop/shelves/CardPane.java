@@ -292,7 +292,7 @@ final class CardPane extends BorderPane {
             facts.getChildren()
                     .add(Controls.wrapped(
                             details.facts().materials().stream()
-                                    .map(material -> material.name())
+                                    .map(Facts.MaterialFact::words)
                                     .collect(Collectors.joining(", ")),
                             Styles.FAINT));
         }

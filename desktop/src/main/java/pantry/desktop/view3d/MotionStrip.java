@@ -9,6 +9,7 @@ import javafx.scene.control.Button;
 import javafx.scene.image.Image;
 import javafx.scene.image.ImageView;
 import javafx.scene.layout.HBox;
+import pantry.base.Png;
 import pantry.base.math.Box3;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -72,7 +73,7 @@ final class MotionStrip extends HBox {
         }
         Camera camera = Camera.START.framing(box, 1);
         return poses.stream()
-                .map(pose -> Thumbnails.png(Thumbnails.picture(
+                .map(pose -> Png.of(Thumbnails.picture(
                         RenderScene.of(pose, cache), camera, 2 * SIZE, 2 * SIZE, RenderOptions.PLAIN)))
                 .toList();
     }

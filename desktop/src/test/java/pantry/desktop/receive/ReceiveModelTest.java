@@ -18,6 +18,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.AtomicFiles;
+import pantry.base.Png;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.Job;
@@ -29,7 +30,6 @@ import pantry.intake.ScaleCandidate;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.model.Axis;
-import pantry.render.Thumbnails;
 import pantry.usecase.ReceiveFiles;
 
 class ReceiveModelTest {
@@ -336,8 +336,7 @@ class ReceiveModelTest {
         assertThat(arrival.missing()).hasSize(1);
         assertThat(desk.session().ledger().getFirst().text())
                 .endsWith("found 0 of 1 texture; still missing: label.png (crate.obj)");
-        Files.write(
-                attic.resolve("Label.png"), pantry.render.Thumbnails.png(new java.awt.image.BufferedImage(2, 2, 1)));
+        Files.write(attic.resolve("Label.png"), Png.of(new java.awt.image.BufferedImage(2, 2, 1)));
         model.findTextures(attic);
         assertThat(arrival.missing()).isEmpty();
         assertThat(desk.session().ledger().getFirst().text()).isEqualTo("found 1 of 1 texture in attic");
@@ -480,7 +479,7 @@ class ReceiveModelTest {
     @Test
     void whatLiesOutsideIsReadOnlyAfterItsFolderIsAllowed() throws IOException {
         Path outside = Files.createDirectories(folder.resolveSibling(folder.getFileName() + "-outside"));
-        Files.write(outside.resolve("label.png"), Thumbnails.png(new BufferedImage(2, 2, 1)));
+        Files.write(outside.resolve("label.png"), Png.of(new BufferedImage(2, 2, 1)));
         Path file = desk.file("crate.obj", 1);
         Files.writeString(folder.resolve("crate.mtl"), "newmtl Paint\nmap_Kd " + outside.resolve("label.png") + "\n");
         Arrival arrival = arrived(file);
