@@ -19,6 +19,9 @@ public final class ImageDecoder {
     /** 16,384 × 16,384, the largest that is common for textures. */
     private static final long MOST_PIXELS = 1L << 28;
 
+    /** The property of images whose file holds linear numbers, which were made into colours for a display. */
+    public static final String LINEAR = "linear";
+
     private ImageDecoder() {}
 
     /**
@@ -67,6 +70,33 @@ public final class ImageDecoder {
         } catch (OutOfMemoryError e) {
             throw new IOException("needs more memory to be decoded than there is", e);
         }
+    }
+
+    /**
+     * An image that holds numbers rather than colours: as they are stored, from 0 to 255.
+     *
+     * @throws IOException as {@link #read}
+     */
+    public static BufferedImage readNumbers(Path file) throws IOException {
+        BufferedImage image = read(file);
+        if (image.getProperty(LINEAR) != Boolean.TRUE) {
+            return image;
+        }
+        int[] stored = new int[256];
+        for (int i = 0; i < stored.length; i++) {
+            stored[i] = Math.round(255 * DisplayCurve.linear(i));
+        }
+        BufferedImage numbers = new BufferedImage(image.getWidth(), image.getHeight(), BufferedImage.TYPE_INT_ARGB);
+        for (int y = 0; y < image.getHeight(); y++) {
+            for (int x = 0; x < image.getWidth(); x++) {
+                int c = image.getRGB(x, y);
+                numbers.setRGB(
+                        x,
+                        y,
+                        c & 0xff000000 | stored[c >> 16 & 0xff] << 16 | stored[c >> 8 & 0xff] << 8 | stored[c & 0xff]);
+            }
+        }
+        return numbers;
     }
 
     /** Width and height of an image, in pixels, without decoding it; empty where it is none that can be read. */

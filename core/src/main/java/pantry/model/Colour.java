@@ -1,5 +1,7 @@
 package pantry.model;
 
+import pantry.base.DisplayCurve;
+
 /** A colour with linear components, Rec. 709 primaries; 1 is white. */
 public record Colour(float r, float g, float b) {
     public static final Colour BLACK = new Colour(0, 0, 0);
@@ -22,14 +24,11 @@ public record Colour(float r, float g, float b) {
 
     /** A display component as a linear one (IEC 61966-2-1). */
     public static float linear(int component) {
-        double c = component / 255.0;
-        return (float) (c <= 0.04045 ? c / 12.92 : Math.pow((c + 0.055) / 1.055, 2.4));
+        return DisplayCurve.linear(component);
     }
 
     /** A linear component as a display one, 0 to 255 (IEC 61966-2-1). */
     public static int display(float component) {
-        double c = Math.clamp(component, 0f, 1f);
-        double encoded = c <= 0.0031308 ? c * 12.92 : 1.055 * Math.pow(c, 1 / 2.4) - 0.055;
-        return (int) Math.round(encoded * 255);
+        return DisplayCurve.coded(component);
     }
 }

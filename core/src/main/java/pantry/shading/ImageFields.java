@@ -27,8 +27,12 @@ final class ImageFields {
         this.tell = tell;
     }
 
-    /** Display colours, row by row from the top. */
-    private record Pixels(int[] argb, int width, int height) {
+    /**
+     * Display colours, row by row from the top.
+     *
+     * @param ofLinear whether the file holds linear numbers
+     */
+    private record Pixels(int[] argb, int width, int height, boolean ofLinear) {
         float component(int x, int y, int shift, boolean linear) {
             int value = argb[y * width + x] >>> shift & 0xff;
             return linear && shift < 24 ? Colour.linear(value) : value / 255f;
@@ -40,7 +44,11 @@ final class ImageFields {
             try {
                 BufferedImage image = ImageDecoder.read(path, LARGEST);
                 int[] argb = image.getRGB(0, 0, image.getWidth(), image.getHeight(), null, 0, image.getWidth());
-                return Optional.of(new Pixels(argb, image.getWidth(), image.getHeight()));
+                return Optional.of(new Pixels(
+                        argb,
+                        image.getWidth(),
+                        image.getHeight(),
+                        image.getProperty(ImageDecoder.LINEAR) == Boolean.TRUE));
             } catch (IOException e) {
                 tell.accept("the image " + path.getFileName() + ", which " + e.getMessage());
                 return Optional.empty();
@@ -65,7 +73,7 @@ final class ImageFields {
                         node.input("uvoffset", 0, 0),
                         (a, b) -> a - b)
                 : coordinates;
-        boolean linear = node.width() >= 3 && isDisplayed(file.orElseThrow());
+        boolean linear = pixels.get().ofLinear() || node.width() >= 3 && isDisplayed(file.orElseThrow());
         Texture.Wrap acrossU = wrap(node, "uaddressmode", "wrapS");
         Texture.Wrap acrossV = wrap(node, "vaddressmode", "wrapT");
         return sampled(pixels.get(), at, node.width(), linear, acrossU, acrossV);

@@ -13,6 +13,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import pantry.base.DisplayCurve;
 import pantry.base.Names;
 import pantry.base.Parallel;
 import pantry.base.Png;
@@ -32,17 +33,6 @@ public final class NetworkBaker {
     public static final int USUAL_SIZE = 1024;
 
     public static final int LARGEST = 8192;
-
-    /** Linear colours from 0 to 1 in so many steps, finer than eight bits can tell, as display colours. */
-    private static final int STEPS = 1 << 16;
-
-    private static final byte[] DISPLAYED = new byte[STEPS + 1];
-
-    static {
-        for (int i = 0; i <= STEPS; i++) {
-            DISPLAYED[i] = (byte) Colour.display((float) i / STEPS);
-        }
-    }
 
     private final String name;
     private final ShaderNetwork network;
@@ -200,8 +190,7 @@ public final class NetworkBaker {
                 for (int c = 0; c < 3; c++) {
                     float value = values[field.width() == 1 ? x : c * size + x];
                     float unit = Math.min(sound(value), 1);
-                    pixel = pixel << 8
-                            | (display ? DISPLAYED[(int) (unit * STEPS + 0.5f)] & 0xff : (int) (255 * unit + 0.5f));
+                    pixel = pixel << 8 | (display ? DisplayCurve.codedQuickly(unit) : (int) (255 * unit + 0.5f));
                 }
                 pixels[y * size + x] = pixel;
             }

@@ -19,6 +19,7 @@ import pantry.base.Names;
 import pantry.base.Scratch;
 import pantry.exchange.format.ExportImages;
 import pantry.exchange.format.ExportNotes;
+import pantry.model.Material;
 import pantry.model.Texture;
 
 /** The images, samplers and textures of a glTF file that is written. Images are PNG or JPEG, others become PNG. */
@@ -33,7 +34,7 @@ final class GltfImages {
     private final List<Image> images = new ArrayList<>();
     private final List<Sampler> samplers = new ArrayList<>();
     private final List<de.javagl.jgltf.impl.v2.Texture> textures = new ArrayList<>();
-    private final Map<Path, Integer> byFile = new HashMap<>();
+    private final Map<Used, Integer> byFile = new HashMap<>();
     private final Map<List<Object>, Integer> made = new HashMap<>();
     private final Map<List<Object>, Integer> byUse = new HashMap<>();
     private final Map<List<Object>, Integer> bySampler = new HashMap<>();
@@ -57,30 +58,41 @@ final class GltfImages {
         return textures;
     }
 
+    /** An image file, and whether it is used as colours or as numbers: what is not taken over as it is differs by that. */
+    private record Used(Path file, boolean colour) {}
+
     /** The texture of an image; empty, and noted, where the image cannot be read. */
-    Optional<Integer> texture(Texture use) throws IOException {
+    Optional<Integer> texture(Texture use, Material.Slot slot) throws IOException {
         Path file = use.file().orElseThrow();
-        Integer image = byFile.get(file);
+        Used used = new Used(file, slot.colour() || !type(file).isEmpty());
+        Integer image = byFile.get(used);
         if (image == null) {
-            Optional<Integer> added = add(file, use.baseName());
+            Optional<Integer> added = add(used, use.baseName());
             if (added.isEmpty()) {
                 return Optional.empty();
             }
             image = added.get();
-            byFile.put(file, image);
+            byFile.put(used, image);
         }
         return Optional.of(texture(image, use.sampling()));
     }
 
-    private Optional<Integer> add(Path file, String name) throws IOException {
+    /** The type that glTF calls an image by; empty where it cannot hold it. */
+    private static String type(Path file) {
         String ending = Names.ending(file.getFileName().toString());
-        String type = ending.equals("png") ? "image/png" : ending.matches("jpe?g") ? "image/jpeg" : "";
+        return ending.equals("png") ? "image/png" : ending.matches("jpe?g") ? "image/jpeg" : "";
+    }
+
+    private Optional<Integer> add(Used used, String name) throws IOException {
+        Path file = used.file();
+        String type = type(file);
         if (!type.isEmpty()) {
             return Optional.of(
                     beside == null ? embedded(Files.readAllBytes(file), type, name) : named(file, name, type));
         }
         try {
-            return Optional.of(png(ImageDecoder.read(file), Names.stem(name)));
+            return Optional.of(
+                    png(used.colour() ? ImageDecoder.read(file) : ImageDecoder.readNumbers(file), Names.stem(name)));
         } catch (IOException e) {
             notes.left("image " + name + " " + e.getMessage() + ", and glTF holds PNG and JPEG only");
             return Optional.empty();

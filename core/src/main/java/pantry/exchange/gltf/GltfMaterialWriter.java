@@ -79,7 +79,7 @@ final class GltfMaterialWriter {
         numbers(surface, material);
         Texture normal = image(material, Slot.NORMAL);
         if (normal != null) {
-            images.texture(normal).ifPresent(index -> {
+            images.texture(normal, Slot.NORMAL).ifPresent(index -> {
                 MaterialNormalTextureInfo info = new MaterialNormalTextureInfo();
                 info.setScale(normal.sampling().strength());
                 made.setNormalTexture(placed(info, index, normal));
@@ -87,7 +87,7 @@ final class GltfMaterialWriter {
         }
         Texture occlusion = image(material, Slot.OCCLUSION);
         if (occlusion != null) {
-            images.texture(occlusion).ifPresent(index -> {
+            images.texture(occlusion, Slot.OCCLUSION).ifPresent(index -> {
                 MaterialOcclusionTextureInfo info = new MaterialOcclusionTextureInfo();
                 info.setStrength(unit(occlusion.sampling().strength()));
                 made.setOcclusionTexture(placed(info, index, occlusion));
@@ -95,7 +95,7 @@ final class GltfMaterialWriter {
         }
         Texture emissive = image(material, Slot.EMISSIVE);
         if (emissive != null) {
-            images.texture(emissive)
+            images.texture(emissive, Slot.EMISSIVE)
                     .ifPresent(index -> made.setEmissiveTexture(placed(new TextureInfo(), index, emissive)));
         }
         finish(made, material.finish());
@@ -142,7 +142,7 @@ final class GltfMaterialWriter {
                         && opacity.sampling().channel() == Texture.Channel.OF_SLOT;
         if (shown != null && (base != null || opacity != null)) {
             Optional<Integer> index = one
-                    ? images.texture(shown)
+                    ? images.texture(shown, Slot.BASE)
                     : images.withAlpha(base, opacity, material.name() + " colour and opacity");
             index.ifPresent(number -> surface.setBaseColorTexture(placed(new TextureInfo(), number, shown)));
         }
@@ -174,7 +174,7 @@ final class GltfMaterialWriter {
                 && roughness.sampling().channel() == Texture.Channel.OF_SLOT
                 && metalness.sampling().channel() == Texture.Channel.OF_SLOT;
         Optional<Integer> index = one
-                ? images.texture(shown)
+                ? images.texture(shown, Slot.ROUGHNESS)
                 : images.packed(roughness, metalness, material.name() + " roughness and metalness");
         index.ifPresent(number -> surface.setMetallicRoughnessTexture(placed(new TextureInfo(), number, shown)));
     }

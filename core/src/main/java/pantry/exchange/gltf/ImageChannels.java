@@ -2,6 +2,7 @@ package pantry.exchange.gltf;
 
 import java.awt.image.BufferedImage;
 import java.io.IOException;
+import java.nio.file.Path;
 import org.jspecify.annotations.Nullable;
 import pantry.base.ImageDecoder;
 import pantry.model.Material;
@@ -63,7 +64,8 @@ final class ImageChannels {
                     case "a" -> 24;
                     default -> 0;
                 };
-        return new Source(ImageDecoder.read(texture.file().orElseThrow()), shift);
+        Path file = texture.file().orElseThrow();
+        return new Source(slot.colour() ? ImageDecoder.read(file) : ImageDecoder.readNumbers(file), shift);
     }
 
     /** An image of which one channel is wanted, or none, which is white. */

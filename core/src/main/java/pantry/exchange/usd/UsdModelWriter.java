@@ -435,7 +435,11 @@ public final class UsdModelWriter {
             String sampler = Names.identifier("Image_" + slot.name().toLowerCase(java.util.Locale.ROOT));
             PrimSpec image = shader(prim, sampler, "UsdUVTexture");
             input(image, "asset", "file", new Value.Asset(asset.apply(texture)));
-            input(image, "token", "sourceColorSpace", new Value.Token(slot.colour() ? "sRGB" : "raw"));
+            input(
+                    image,
+                    "token",
+                    "sourceColorSpace",
+                    new Value.Token(slot.colour() && !isLinear(texture) ? "sRGB" : "raw"));
             input(
                     image,
                     "token",
@@ -459,6 +463,11 @@ public final class UsdModelWriter {
         surface.put(new AttributeSpec("outputs:surface", "token"));
         material.network().ifPresent(network -> UsdNetworkWriter.write(prim, path, network, asset));
         return prim;
+    }
+
+    /** Images of these formats hold linear light by their standards. */
+    private static boolean isLinear(Texture texture) {
+        return List.of("exr", "hdr").contains(Names.ending(texture.baseName()));
     }
 
     private static void finish(PrimSpec surface, Material.Finish finish) {

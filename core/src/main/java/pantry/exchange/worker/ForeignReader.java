@@ -63,12 +63,28 @@ public final class ForeignReader implements AutoCloseable {
         try {
             Files.createDirectories(scratch);
             result = Files.createTempFile(scratch, "read-", ".bin");
-            ask(file, gate, result, progress);
+            ask(WorkerMain.SCENE, file, gate, result, progress);
             return new WireReader(file, gate, result, newFolder("images")).imported();
         } catch (IOException e) {
             throw new ExchangeException(file, "cannot be read: " + IoProblems.describe(e), e);
         } finally {
             deleteQuietly(result);
+        }
+    }
+
+    /**
+     * Decodes an OpenEXR image into a file of the scratch folder, as {@link ExrDump} writes it; for the caller to remove.
+     *
+     * @throws ExchangeException as {@link #read}
+     */
+    synchronized Path image(Path file, Progress progress) {
+        try {
+            Files.createDirectories(scratch);
+            Path result = Files.createTempFile(scratch, "image-", ".bin");
+            ask(WorkerMain.IMAGE, file, FileGate.beside(file), result, progress);
+            return result;
+        } catch (IOException e) {
+            throw new ExchangeException(file, "cannot be read: " + IoProblems.describe(e), e);
         }
     }
 
@@ -88,9 +104,9 @@ public final class ForeignReader implements AutoCloseable {
         }
     }
 
-    private void ask(Path file, FileGate gate, Path result, Progress progress) throws IOException {
+    private void ask(int what, Path file, FileGate gate, Path result, Progress progress) throws IOException {
         WorkerProcess process = ready(file);
-        CompletableFuture<WorkerProcess.Answer> answer = later(() -> process.ask(file, gate.folders(), result));
+        CompletableFuture<WorkerProcess.Answer> answer = later(() -> process.ask(what, file, gate.folders(), result));
         Optional<String> refusal = await(process, answer, file, progress).refusal();
         if (refusal.isPresent()) {
             throw new ExchangeException(file, "cannot be read: " + told(refusal.get()));

@@ -14,6 +14,11 @@ final class WorkerMain {
     static final byte DONE = 1;
     static final byte REFUSED = 2;
 
+    /** What is asked for: a file of models, or an OpenEXR image. */
+    static final int SCENE = 1;
+
+    static final int IMAGE = 2;
+
     private WorkerMain() {}
 
     public static void main(String[] arguments) throws IOException {
@@ -25,8 +30,8 @@ final class WorkerMain {
         out.writeByte(DONE);
         out.flush();
         while (true) {
-            int more = in.read();
-            if (more < 0) {
+            int what = in.read();
+            if (what < 0) {
                 return;
             }
             Path file = Path.of(in.readUTF());
@@ -38,7 +43,11 @@ final class WorkerMain {
             }
             String problem = null;
             try {
-                SceneDump.write(file, FileGate.to(folders), result);
+                if (what == IMAGE) {
+                    ExrDump.write(file, result);
+                } else {
+                    SceneDump.write(file, FileGate.to(folders), result);
+                }
             } catch (SceneDump.Refusal | IOException e) {
                 problem = String.valueOf(e.getMessage());
             } catch (RuntimeException e) {

@@ -89,8 +89,9 @@ final class WorkerProcess {
         answers.readByte();
     }
 
-    Answer ask(Path file, List<Path> folders, Path result) throws IOException {
-        requests.writeByte(1);
+    /** @param what {@link WorkerMain#SCENE} or {@link WorkerMain#IMAGE} */
+    Answer ask(int what, Path file, List<Path> folders, Path result) throws IOException {
+        requests.writeByte(what);
         requests.writeUTF(file.toAbsolutePath().toString());
         requests.writeUTF(result.toString());
         requests.writeInt(folders.size());

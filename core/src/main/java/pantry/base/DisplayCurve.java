@@ -1,0 +1,36 @@
+package pantry.base;
+
+/** How linear light is stored in eight bits for a display, and back (IEC 61966-2-1). */
+public final class DisplayCurve {
+    /** Linear numbers from 0 to 1 in so many steps, finer than eight bits can tell. */
+    private static final int STEPS = 1 << 16;
+
+    private static final byte[] CODED = new byte[STEPS + 1];
+
+    static {
+        for (int i = 0; i <= STEPS; i++) {
+            CODED[i] = (byte) coded((float) i / STEPS);
+        }
+    }
+
+    private DisplayCurve() {}
+
+    /** A stored component, 0 to 255, as a linear one, 0 to 1. */
+    public static float linear(int component) {
+        double c = component / 255.0;
+        return (float) (c <= 0.04045 ? c / 12.92 : Math.pow((c + 0.055) / 1.055, 2.4));
+    }
+
+    /** A linear component as a stored one, 0 to 255. */
+    public static int coded(float component) {
+        double c = Math.clamp(component, 0f, 1f);
+        double encoded = c <= 0.0031308 ? c * 12.92 : 1.055 * Math.pow(c, 1 / 2.4) - 0.055;
+        return (int) Math.round(encoded * 255);
+    }
+
+    /** As above, quickly, for the many of an image; what is no number is 0. */
+    public static int codedQuickly(float component) {
+        float c = component > 0 ? Math.min(component, 1) : 0;
+        return CODED[(int) (c * STEPS + 0.5f)] & 0xff;
+    }
+}
