@@ -36,6 +36,7 @@ import pantry.desktop.view3d.View3d;
 import pantry.desktop.workplace.Request;
 import pantry.library.Reservation;
 import pantry.library.VersionStatus;
+import pantry.model.Facts;
 import pantry.usecase.WorkingCopy;
 
 /** The card at the right: of one asset, or what can be done with many. */
