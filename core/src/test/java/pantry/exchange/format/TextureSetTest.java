@@ -70,6 +70,14 @@ class TextureSetTest extends WithWorkshop {
         assertThat(only(sets.getFirst())).hasSize(2).containsKey(Slot.BASE);
     }
 
+    /** Sets often have normals and heights of more bits in another format. */
+    @Test
+    void imagesOfOneSetMayBeOfDifferentFormats() throws IOException {
+        List<TextureSet> sets = TextureSet.among(images("rock_diff_1k.jpg", "rock_nor_gl_1k.exr", "rock_rough_1k.exr"));
+        assertThat(sets).hasSize(1);
+        assertThat(only(sets.getFirst()).keySet()).containsExactlyInAnyOrder(Slot.BASE, Slot.NORMAL, Slot.ROUGHNESS);
+    }
+
     @Test
     void eachImageDrivesWhatItsNameSays() throws IOException {
         TextureSet set = TextureSet.among(images(
