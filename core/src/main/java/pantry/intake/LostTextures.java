@@ -24,7 +24,7 @@ public final class LostTextures {
     private static final int DEEPEST = 16;
     private static final int MOST_FILES = 200_000;
     private static final List<String> IMAGE_ENDINGS =
-            List.of("png", "jpg", "jpeg", "tga", "tif", "tiff", "hdr", "exr", "bmp", "webp");
+            List.of("png", "jpg", "jpeg", "tga", "tif", "tiff", "hdr", "exr", "ktx2", "bmp", "webp");
 
     private final Map<String, Path> byName = new HashMap<>();
     private final Map<String, Path> byStem = new HashMap<>();

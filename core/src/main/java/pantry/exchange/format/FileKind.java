@@ -39,7 +39,7 @@ public enum FileKind {
             "md5mesh", "nff", "q3o", "smd", "ter", "xgl", "zgl", "cob", "hmp", "irrmesh", "iqm", "ndo", "x", "ogex",
             "ifc", "zae");
     private static final Set<String> IMAGE_ENDINGS =
-            Set.of("png", "jpg", "jpeg", "tga", "tif", "tiff", "hdr", "exr", "bmp", "gif", "webp");
+            Set.of("png", "jpg", "jpeg", "tga", "tif", "tiff", "hdr", "exr", "ktx2", "bmp", "gif", "webp");
 
     /**
      * What is read as a model or as a material; images and archives are not among them.
@@ -127,6 +127,7 @@ public enum FileKind {
                 || head.startsWith("#?RADIANCE")
                 || head.startsWith("#?RGBE")
                 || head.startsWith("\u0076\u002f\u0031\u0001")
+                || head.startsWith("\u00abKTX 20\u00bb")
                 || head.startsWith("GIF8")
                 || head.startsWith("RIFF") && head.startsWith("WEBP", 8)
                 || head.startsWith("BM") && head.length() > 20 && head.charAt(14) == 40;

@@ -36,7 +36,7 @@ public record TextureSet(String name, Path leader, Map<String, Map<Slot, Texture
     private static final int MOST_BESIDE = 5000;
 
     private static final Set<String> ENDINGS =
-            Set.of("png", "jpg", "jpeg", "tga", "tif", "tiff", "hdr", "exr", "bmp", "webp");
+            Set.of("png", "jpg", "jpeg", "tga", "tif", "tiff", "hdr", "exr", "ktx2", "bmp", "webp");
 
     /** Words that say nothing of what an image is for. */
     private static final Set<String> IDLE = Set.of("map", "tex", "texture", "8bit", "16bit", "gl", "opengl");

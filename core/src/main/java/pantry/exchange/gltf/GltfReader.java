@@ -53,7 +53,8 @@ public final class GltfReader {
             "KHR_mesh_quantization",
             "EXT_mesh_gpu_instancing",
             "EXT_meshopt_compression",
-            "EXT_texture_webp");
+            "EXT_texture_webp",
+            "KHR_texture_basisu");
 
     private static final int TRIANGLES = 4;
     private static final int STRIP = 5;

@@ -1,31 +1,22 @@
 package pantry.exchange.worker;
 
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.ByteOrder;
 import java.nio.FloatBuffer;
 import java.nio.IntBuffer;
-import java.nio.channels.FileChannel;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import org.lwjgl.PointerBuffer;
 import org.lwjgl.system.MemoryStack;
 import org.lwjgl.system.MemoryUtil;
 import org.lwjgl.system.libc.LibCStdlib;
 import org.lwjgl.util.tinyexr.TinyEXR;
 import pantry.base.DisplayCurve;
-import pantry.base.Parallel;
 
 /**
- * Writes an OpenEXR image, which TinyEXR decodes, in the worker process: width and height, then for each pixel, row by row from
- * the top, alpha, red, green and blue of eight bits, all little-endian. Linear light is coded for a display; what is brighter than
- * 1 is 1. The first layer counts; an image of one channel is grey.
+ * Writes the pixels of an OpenEXR image, which TinyEXR decodes, in the worker process. Linear light is coded for a display; what
+ * is brighter than 1 is 1. The first layer counts; an image of one channel is grey.
  */
 final class ExrDump {
     private static final int SAMPLES = 4;
-
-    /** So many pixels are coded before they are written. */
-    private static final int BLOCK = 1 << 20;
 
     private ExrDump() {}
 
@@ -47,7 +38,9 @@ final class ExrDump {
                 throw new SceneDump.Refusal(words(error, code));
             }
             try {
-                write(pixels.get(0), width.get(0), height.get(0), result);
+                long first = pixels.get(0);
+                int wide = width.get(0);
+                PixelDump.write(result, wide, height.get(0), (y, row) -> code(first, wide, y, row));
             } finally {
                 LibCStdlib.nfree(pixels.get(0));
             }
@@ -63,27 +56,8 @@ final class ExrDump {
         return words.strip();
     }
 
-    private static void write(long pixels, int width, int height, Path result) throws IOException {
-        try (FileChannel out = FileChannel.open(result, StandardOpenOption.WRITE)) {
-            ByteBuffer size = ByteBuffer.allocate(8).order(ByteOrder.LITTLE_ENDIAN);
-            out.write(size.putInt(width).putInt(height).flip());
-            int rows = Math.clamp(BLOCK / Math.max(1, width), 1, height);
-            ByteBuffer block = ByteBuffer.allocateDirect(4 * width * rows).order(ByteOrder.LITTLE_ENDIAN);
-            for (int top = 0; top < height; top += rows) {
-                int first = top;
-                int count = Math.min(rows, height - top);
-                Parallel.forEach(count, row -> code(pixels, width, first + row, block, row));
-                block.position(0).limit(4 * width * count);
-                while (block.hasRemaining()) {
-                    out.write(block);
-                }
-                block.clear();
-            }
-        }
-    }
-
-    /** Codes a row of the image as a row of a block of them. */
-    private static void code(long pixels, int width, int y, ByteBuffer block, int row) {
+    /** Codes a row of the image. */
+    private static void code(long pixels, int width, int y, PixelDump.Row row) {
         FloatBuffer samples =
                 MemoryUtil.memFloatBuffer(pixels + (long) y * width * SAMPLES * Float.BYTES, width * SAMPLES);
         float[] line = new float[width * SAMPLES];
@@ -91,8 +65,8 @@ final class ExrDump {
         for (int x = 0; x < width; x++) {
             float alpha = line[SAMPLES * x + 3];
             int clear = alpha > 0 ? Math.round(255 * Math.min(alpha, 1)) : 0;
-            block.putInt(
-                    4 * (row * width + x),
+            row.put(
+                    x,
                     clear << 24
                             | DisplayCurve.codedQuickly(line[SAMPLES * x]) << 16
                             | DisplayCurve.codedQuickly(line[SAMPLES * x + 1]) << 8

@@ -73,15 +73,16 @@ public final class ForeignReader implements AutoCloseable {
     }
 
     /**
-     * Decodes an OpenEXR image into a file of the scratch folder, as {@link ExrDump} writes it; for the caller to remove.
+     * Decodes an image into a file of the scratch folder, as {@link PixelDump} writes it; for the caller to remove.
      *
+     * @param what kind of image, as {@link WorkerMain} numbers it
      * @throws ExchangeException as {@link #read}
      */
-    synchronized Path image(Path file, Progress progress) {
+    synchronized Path image(int what, Path file, Progress progress) {
         try {
             Files.createDirectories(scratch);
             Path result = Files.createTempFile(scratch, "image-", ".bin");
-            ask(WorkerMain.IMAGE, file, FileGate.beside(file), result, progress);
+            ask(what, file, FileGate.beside(file), result, progress);
             return result;
         } catch (IOException e) {
             throw new ExchangeException(file, "cannot be read: " + IoProblems.describe(e), e);

@@ -14,10 +14,11 @@ final class WorkerMain {
     static final byte DONE = 1;
     static final byte REFUSED = 2;
 
-    /** What is asked for: a file of models, or an OpenEXR image. */
+    /** What is asked for: a file of models, an OpenEXR image, or a KTX 2.0 texture. */
     static final int SCENE = 1;
 
-    static final int IMAGE = 2;
+    static final int EXR = 2;
+    static final int KTX = 3;
 
     private WorkerMain() {}
 
@@ -43,10 +44,10 @@ final class WorkerMain {
             }
             String problem = null;
             try {
-                if (what == IMAGE) {
-                    ExrDump.write(file, result);
-                } else {
-                    SceneDump.write(file, FileGate.to(folders), result);
+                switch (what) {
+                    case EXR -> ExrDump.write(file, result);
+                    case KTX -> KtxDump.write(file, result);
+                    default -> SceneDump.write(file, FileGate.to(folders), result);
                 }
             } catch (SceneDump.Refusal | IOException e) {
                 problem = String.valueOf(e.getMessage());

@@ -89,7 +89,7 @@ final class WorkerProcess {
         answers.readByte();
     }
 
-    /** @param what {@link WorkerMain#SCENE} or {@link WorkerMain#IMAGE} */
+    /** @param what is asked for, as {@link WorkerMain} numbers it */
     Answer ask(int what, Path file, List<Path> folders, Path result) throws IOException {
         requests.writeByte(what);
         requests.writeUTF(file.toAbsolutePath().toString());
