@@ -80,7 +80,7 @@ class LatestWorkTest {
         latest.<String>answer(
                 "looking",
                 progress -> {
-                    throw new PantryException((Path) null, "cannot be read");
+                    throw new PantryException("cannot be read");
                 },
                 shown::add);
         drain(waiting);
