@@ -1,29 +1,50 @@
 package pantry.motion;
 
 import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.Optional;
 import pantry.base.math.Matrix4;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 
 /**
- * Which joints move the points of a mesh, and how much. It is kept as two channels of the mesh, by OpenUSD's names, so that it
- * goes with the points whatever is done to them.
+ * Which joints move the points of a mesh, how much, and how they are blended. It is kept as channels of the mesh, by OpenUSD's
+ * names, so that it goes with the points whatever is done to them.
  *
  * @param width influences per point
  * @param joints for each point the numbers of its joints; shared
  * @param weights for each point how much each of them counts; shared
+ * @param dual whether joints are blended as dual quaternions rather than linearly
  */
-public record Skin(int width, float[] joints, float[] weights) {
+public record Skin(int width, float[] joints, float[] weights, boolean dual) {
     /** The primvar with the numbers of joints. */
     public static final String JOINTS = "skel:jointIndices";
 
     /** The primvar with the weights. */
     public static final String WEIGHTS = "skel:jointWeights";
 
-    /** Whether a channel of a mesh is one of the two that make its skin. */
+    /** The primvar that says how joints are blended. */
+    public static final String METHOD = "skel:skinningMethod";
+
+    /** What it says where they are blended as dual quaternions, by OpenUSD's word. */
+    public static final String DUAL = "dualQuaternion";
+
+    private static final Channel BLENDED_DUAL = new Channel(new float[] {1}, 1, Channel.Per.MESH);
+
+    /** As above, blended linearly. */
+    public Skin(int width, float[] joints, float[] weights) {
+        this(width, joints, weights, false);
+    }
+
+    /** Whether a channel of a mesh is one of those that make its skin. */
     public static boolean isChannel(String name) {
-        return name.equals(JOINTS) || name.equals(WEIGHTS);
+        return name.equals(JOINTS) || name.equals(WEIGHTS) || name.equals(METHOD);
+    }
+
+    /** The same way of blending with other influences. */
+    public Skin with(int otherWidth, float[] otherJoints, float[] otherWeights) {
+        return new Skin(otherWidth, otherJoints, otherWeights, dual);
     }
 
     /** The skin of a mesh; empty where it has none, or one that is not told by point. */
@@ -37,13 +58,32 @@ public record Skin(int width, float[] joints, float[] weights) {
                 || weights.per() != Channel.Per.POINT) {
             return Optional.empty();
         }
-        return Optional.of(new Skin(joints.width(), joints.data(), weights.data()));
+        return Optional.of(new Skin(joints.width(), joints.data(), weights.data(), isDual(mesh.primvars())));
+    }
+
+    /** Whether a mesh's channels say that its joints are blended as dual quaternions. */
+    public static boolean isDual(Map<String, Channel> channels) {
+        Channel method = channels.get(METHOD);
+        return method != null && method.data().length > 0 && method.data()[0] == 1;
+    }
+
+    /** The channels of a mesh that hangs on this skin, by their names. */
+    public Map<String, Channel> channels() {
+        Map<String, Channel> channels = new LinkedHashMap<>();
+        channels.put(JOINTS, new Channel(joints, width, Channel.Per.POINT));
+        channels.put(WEIGHTS, new Channel(weights, width, Channel.Per.POINT));
+        if (dual) {
+            channels.put(METHOD, BLENDED_DUAL);
+        }
+        return channels;
     }
 
     /** A mesh that hangs on this skin instead of its own. */
     public Mesh on(Mesh mesh) {
-        return mesh.withPrimvar(JOINTS, new Channel(joints, width, Channel.Per.POINT))
-                .withPrimvar(WEIGHTS, new Channel(weights, width, Channel.Per.POINT));
+        Map<String, Channel> all = new LinkedHashMap<>(mesh.primvars());
+        all.keySet().removeIf(Skin::isChannel);
+        all.putAll(channels());
+        return mesh.withPrimvars(all);
     }
 
     /** A mesh all of whose points go with one joint. */
@@ -56,7 +96,7 @@ public record Skin(int width, float[] joints, float[] weights) {
     }
 
     /**
-     * Linear blend skinning: each point goes where its joints take it, by their weights (N. Magnenat-Thalmann et al.,
+     * Skinning, by dual quaternions ({@link DualQuaternions}) where the skin says so, and linearly otherwise: each point goes where its joints take it, by their weights (N. Magnenat-Thalmann et al.,
      * Joint-dependent local deformations, 1988; glTF 2.0, 3.7.3.3). Weights are taken by their sum; a point without any stays.
      *
      * @param points x, y, z of each, where they were bound, in the model
@@ -78,10 +118,10 @@ public record Skin(int width, float[] joints, float[] weights) {
     public Deformed deformed(float[] points, float[] normals, Matrix4[] changes) {
         float[] moved = points.clone();
         float[] turned = normals.clone();
-        double[][] rows = rows(changes);
+        Blend blend = blend(changes);
         double[] m = new double[12];
         for (int at = 0; at < points.length; at += 3) {
-            if (!blend(at / 3, rows, m)) {
+            if (!blend.of(at / 3, m)) {
                 continue;
             }
             double x = points[at];
@@ -105,10 +145,10 @@ public record Skin(int width, float[] joints, float[] weights) {
      */
     public float[] turned(float[] normals, int[] points, Matrix4[] changes) {
         float[] turned = normals.clone();
-        double[][] rows = rows(changes);
+        Blend blend = blend(changes);
         double[] m = new double[12];
         for (int i = 0; i < points.length; i++) {
-            if (blend(points[i], rows, m)) {
+            if (blend.of(points[i], m)) {
                 turn(turned, 3 * i, m);
             }
         }
@@ -140,8 +180,40 @@ public record Skin(int width, float[] joints, float[] weights) {
         return rows;
     }
 
+    /** What takes a point somewhere. */
+    private interface Blend {
+        /** @return false where nothing does; {@code map} is undefined then */
+        boolean of(int point, double[] map);
+    }
+
+    private Blend blend(Matrix4[] changes) {
+        double[][] rows = rows(changes);
+        if (!dual) {
+            return (point, map) -> linear(point, rows, map);
+        }
+        DualQuaternions turns = new DualQuaternions(rows);
+        return (point, map) -> dual(point, rows.length, turns, map);
+    }
+
+    private boolean dual(int point, int count, DualQuaternions turns, double[] map) {
+        double all = 0;
+        turns.clear();
+        for (int i = 0; i < width; i++) {
+            double weight = weights[point * width + i];
+            int joint = (int) joints[point * width + i];
+            if (weight > 0 && joint >= 0 && joint < count) {
+                all += weight;
+                turns.add(joint, weight);
+            }
+        }
+        if (all > 0) {
+            turns.mean(all, map);
+        }
+        return all > 0;
+    }
+
     /** The mean of what takes a point somewhere; false where nothing does. */
-    private boolean blend(int point, double[][] rows, double[] sum) {
+    private boolean linear(int point, double[][] rows, double[] sum) {
         Arrays.fill(sum, 0);
         double all = 0;
         for (int i = 0; i < width; i++) {

@@ -111,6 +111,10 @@ final class GltfRigWriter {
         if (joints == null || weights == null || joints.width() != weights.width()) {
             return;
         }
+        if (pantry.motion.Skin.isDual(flat.more())) {
+            notes.left(
+                    "object " + name + ": its joints are blended as dual quaternions, and glTF blends them linearly");
+        }
         int count = flat.vertexCount();
         short[] numbers = new short[MOST_INFLUENCES * count];
         float[] shares = new float[MOST_INFLUENCES * count];

@@ -338,11 +338,7 @@ public final class UsdModelWriter {
 
     /** Writes which joints the points of a mesh hang on, and how much, to a prim of that type. */
     public static void writeSkin(PrimSpec prim, Skin skin) {
-        UsdSkelWriter.skin(
-                prim,
-                Map.of(
-                        Skin.JOINTS, new Channel(skin.joints(), skin.width(), Channel.Per.POINT),
-                        Skin.WEIGHTS, new Channel(skin.weights(), skin.width(), Channel.Per.POINT)));
+        UsdSkelWriter.skin(prim, skin.channels());
     }
 
     /** Writes what a mesh can be moved towards to a prim of that type. */

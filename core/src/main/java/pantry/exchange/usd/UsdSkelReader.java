@@ -168,7 +168,10 @@ public final class UsdSkelReader {
             numbers[i] = joints[whole ? i % width : i];
             shares[i] = weights[whole ? i % width : i];
         }
-        return Optional.of(new Skin(width, numbers, shares));
+        boolean dual = Values.token(prim, "primvars:" + Skin.METHOD)
+                .filter(Skin.DUAL::equals)
+                .isPresent();
+        return Optional.of(new Skin(width, numbers, shares, dual));
     }
 
     /** The skeleton that a prim hangs on, by itself or by what is above it. */
@@ -283,7 +286,9 @@ public final class UsdSkelReader {
         if (lost) {
             problems.add("<" + prim.path() + "> hangs on joints that its skeleton does not have");
         }
-        return new Skin(skin.get().width(), numbers, skin.get().weights()).on(mesh);
+        return skin.get()
+                .with(skin.get().width(), numbers, skin.get().weights())
+                .on(mesh);
     }
 
     private UsdMotionReader.Block block(UsdMotionReader.Bones bones, Matrix4 bound) {

@@ -242,6 +242,10 @@ final class UsdSkelWriter {
                         "primvars:" + Skin.WEIGHTS,
                         new Value.Floats(weights.get().data(), 1)),
                 width);
+        if (Skin.isDual(channels)) {
+            prim.set("token", "primvars:" + Skin.METHOD, new Value.Token(Skin.DUAL))
+                    .setUniform(true);
+        }
     }
 
     private static Optional<Channel> byPoint(@Nullable Channel channel) {

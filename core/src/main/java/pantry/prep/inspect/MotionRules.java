@@ -159,7 +159,7 @@ final class MotionRules {
                 weights[at] = (float) (Math.max(0, weights[at]) / sum);
             }
         });
-        return new Skin(skin.width(), skin.joints(), weights);
+        return skin.with(skin.width(), skin.joints(), weights);
     }
 
     /** With the joints and weights of the nearest point that hangs on some. */
@@ -181,7 +181,7 @@ final class MotionRules {
             System.arraycopy(skin.joints(), nearest * skin.width(), joints, point * skin.width(), skin.width());
             System.arraycopy(skin.weights(), nearest * skin.width(), weights, point * skin.width(), skin.width());
         });
-        return new Skin(skin.width(), joints, weights);
+        return skin.with(skin.width(), joints, weights);
     }
 
     private static double apart(float[] places, int one, int other) {
@@ -214,7 +214,7 @@ final class MotionRules {
                 weights[point * most + i] = (float) (skin.weights()[used.get(i)] / sum);
             }
         });
-        return new Skin(most, joints, weights);
+        return skin.with(most, joints, weights);
     }
 
     private static void idleJoints(Subject subject, Limits limits, Findings found) {

@@ -29,6 +29,7 @@ import pantry.model.Axis;
 import pantry.model.Model;
 import pantry.model.Posing;
 import pantry.motion.Motion;
+import pantry.motion.Skin;
 import pantry.testing.Moving;
 import pantry.testing.Oracle;
 import pantry.testing.Workshop;
@@ -97,6 +98,24 @@ class UsdSkelTest {
                 .contains("elementSize = 2")
                 .contains("matrix4d primvars:skel:geomBindTransform")
                 .contains("endTimeCode = 48");
+    }
+
+    /** Which way joints are blended is kept, and said to be left out where a format has one way only. */
+    @Test
+    void dualQuaternionsStayWhatTheyAre() throws IOException {
+        Model dual = Moving.vane().withMeshes(mesh -> Skin.of(mesh)
+                .map(skin -> new Skin(skin.width(), skin.joints(), skin.weights(), true).on(mesh))
+                .orElse(mesh));
+        Path file = folder.resolve("dual.usda");
+        ModelWriters.write(dual, file);
+        assertThat(Files.readString(file)).contains("uniform token primvars:skel:skinningMethod = \"dualQuaternion\"");
+        Model again = workshop.readers().read(file, Progress.NONE).model();
+        moveAlike(dual, again, Matrix4.IDENTITY);
+        assertThat(again.meshes().stream().flatMap(mesh -> Skin.of(mesh).stream()))
+                .isNotEmpty()
+                .allMatch(Skin::dual);
+        assertThat(ModelWriters.write(dual, folder.resolve("dual.glb")).left())
+                .anyMatch(line -> line.contains("dual quaternions"));
     }
 
     /** What three tells of a glTF file: where points come to at each time. */
