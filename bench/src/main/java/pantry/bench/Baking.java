@@ -31,7 +31,7 @@ public final class Baking {
                 ShaderNetwork network = network(noise);
                 Pairs.pair(
                         "a 2k image of ten nodes" + (noise ? ", one of them noise of three octaves" : ""),
-                        () -> NetworkBaker.bake("Wood", network, SIZE, () -> folder, Progress.NONE),
+                        () -> NetworkBaker.bake("Wood", network, SIZE, Long.MAX_VALUE, () -> folder, Progress.NONE),
                         "the formulas in a loop of their own, on all cores, without noise or file",
                         Baking::byHand);
             }

@@ -13,7 +13,6 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import pantry.base.Json;
 
 /** A paint of nodes, made into images, handed from format to format, received and handed out again. */
 class BakeCommandTest {
@@ -51,14 +50,9 @@ class BakeCommandTest {
         return folder.resolve(name).toString();
     }
 
-    private Map<?, ?> json(String... arguments) {
-        assertThat(shell.run(arguments)).as(shell.said()).isZero();
-        return Json.read(shell.printed(), "output", Map.class);
-    }
-
     @Test
     void imagesAreMadeAsLargeAsIsAsked() throws IOException {
-        Map<?, ?> told = json("bake", path("paint.mtlx"), "--size", "32", "--to", path("paint.usda"), "--json");
+        Map<?, ?> told = shell.json("bake", path("paint.mtlx"), "--size", "32", "--to", path("paint.usda"), "--json");
         assertThat(told.get("materials")).isEqualTo(List.of("Squares"));
         assertThat(told.get("images")).isEqualTo(1);
         var image = ImageIO.read(folder.resolve("textures/squares-base.png").toFile());

@@ -14,7 +14,6 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import pantry.base.Json;
 
 /** A flag that is pulled up, as a picture, as pictures, and as a model that stands still. */
 class PoseCommandTest {
@@ -66,22 +65,17 @@ class PoseCommandTest {
         return folder.resolve(name).toString();
     }
 
-    private Map<?, ?> json(String... arguments) {
-        assertThat(shell.run(arguments)).as(shell.said()).isZero();
-        return Json.read(shell.printed(), "output", Map.class);
-    }
-
     @Test
     void aMomentIsWrittenAsAModelThatStandsStill() {
-        Map<?, ?> told = json("pose", path("flag.usda"), "--at", "0.5", "--to", path("half.glb"), "--json");
+        Map<?, ?> told = shell.json("pose", path("flag.usda"), "--at", "0.5", "--to", path("half.glb"), "--json");
         assertThat(told.get("motion")).isEqualTo("Hoist");
         assertThat(told.get("seconds")).isEqualTo(2.0);
-        Map<?, ?> facts = json("facts", path("half.glb"), "--json");
+        Map<?, ?> facts = shell.json("facts", path("half.glb"), "--json");
         assertThat((List<?>) ((Map<?, ?>) facts.get("bounds")).get("min"))
                 .element(1)
                 .isEqualTo(1.0);
         assertThat(facts.get("bones")).isEqualTo(0);
-        Map<?, ?> before = json("facts", path("flag.usda"), "--json");
+        Map<?, ?> before = shell.json("facts", path("flag.usda"), "--json");
         assertThat(before.get("bones")).isEqualTo(1);
         assertThat((List<?>) before.get("motions")).singleElement().satisfies(motion -> assertThat(
                         ((Map<?, ?>) motion).get("name"))
@@ -90,7 +84,8 @@ class PoseCommandTest {
 
     @Test
     void aMotionIsWrittenAsPicturesFromOnePlace() throws IOException {
-        Map<?, ?> told = json("pose", path("flag.usda"), "--per-second", "2", "--to", path("hoist.png"), "--json");
+        Map<?, ?> told =
+                shell.json("pose", path("flag.usda"), "--per-second", "2", "--to", path("hoist.png"), "--json");
         assertThat((List<?>) told.get("files")).hasSize(5);
         int highest = Integer.MAX_VALUE;
         for (int i = 1; i <= 5; i++) {
@@ -136,11 +131,11 @@ class PoseCommandTest {
     /** What is handed out in another format still moves. */
     @Test
     void anExportKeepsTheMotion() {
-        json("export", path("flag.usda"), "--to", path("flag.glb"), "--json");
-        Map<?, ?> facts = json("facts", path("flag.glb"), "--json");
+        shell.json("export", path("flag.usda"), "--to", path("flag.glb"), "--json");
+        Map<?, ?> facts = shell.json("facts", path("flag.glb"), "--json");
         assertThat(facts.get("bones")).isEqualTo(1);
         assertThat((List<?>) facts.get("motions")).hasSize(1);
-        Map<?, ?> left = json("export", path("flag.usda"), "--to", path("flag.obj"), "--json");
+        Map<?, ?> left = shell.json("export", path("flag.usda"), "--to", path("flag.obj"), "--json");
         assertThat(left.get("left").toString()).contains("no skeletons: 1 bone and 1 motion left out");
     }
 
@@ -164,14 +159,14 @@ class PoseCommandTest {
                 .isZero();
         assertThat(shell.run("motion", scene, "Flag_2", "--from", "1", "--speed", "2"))
                 .isZero();
-        Map<?, ?> told = json("motion", scene, "--json");
+        Map<?, ?> told = shell.json("motion", scene, "--json");
         assertThat(told.get("told"))
                 .isEqualTo(List.of(
                         "/yard/Flag: Hoist, 2.00 s from 0.00 s at × 1.00",
                         "/yard/Flag_2: Hoist, 2.00 s from 1.00 s at × 2.00"));
         assertThat(highest(scene, "1.5", "half.obj")).isCloseTo(4, within(1e-3));
         assertThat(highest(scene, "1", "one.obj")).isCloseTo(3, within(1e-3));
-        Map<?, ?> pictures = json("pose", scene, "--per-second", "1", "--to", path("yard.png"), "--json");
+        Map<?, ?> pictures = shell.json("pose", scene, "--per-second", "1", "--to", path("yard.png"), "--json");
         assertThat((List<?>) pictures.get("files")).hasSize(3);
 
         assertThat(shell.run("motion", scene, "Flag", "--do", "Swim")).isEqualTo(1);

@@ -8,7 +8,9 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.Map;
 import java.util.Set;
+import pantry.base.Json;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.workbench.Workbench;
 
@@ -36,6 +38,12 @@ final class Shell implements AutoCloseable {
     /** Runs a command that has to succeed. */
     void done(String... arguments) {
         assertThat(run(arguments)).as(said()).isZero();
+    }
+
+    /** Runs a command that has to succeed, and what it prints as JSON. */
+    Map<?, ?> json(String... arguments) {
+        done(arguments);
+        return Json.read(printed(), "output", Map.class);
     }
 
     /** The names of all commands of this module. */

@@ -47,9 +47,21 @@ final class Field {
     /** Makes fields, each with a number of its own. */
     static final class Maker {
         private final AtomicInteger numbers = new AtomicInteger();
+        private long work;
+
+        /** What all its fields cost at one place, in numbers that are reckoned, roughly. */
+        long work() {
+            return work;
+        }
+
+        /** Takes note of fields that cost more than others. */
+        void addWork(long more) {
+            work += more;
+        }
 
         /** Varies wherever one of its inputs does. */
         Field of(int width, List<Field> inputs, Rule rule) {
+            work += width;
             return new Field(numbers, width, inputs.stream().allMatch(Field::isSteady), inputs, rule);
         }
 

@@ -13,6 +13,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import pantry.base.DisplayCurve;
 import pantry.base.Names;
 import pantry.base.Parallel;
@@ -34,11 +35,14 @@ public final class NetworkBaker {
 
     public static final int LARGEST = 8192;
 
+    /** Images are not made smaller than this for the reckoning that they take, pixels. */
+    private static final int LEAST = 16;
+
     private final String name;
     private final ShaderNetwork network;
     private final NetworkFields fields;
     private final SurfaceTerms terms;
-    private final int size;
+    private int size;
     private final Folder folder;
     private final Progress progress;
     private final Set<String> told = new LinkedHashSet<>();
@@ -72,22 +76,30 @@ public final class NetworkBaker {
      *
      * @param name the material's
      * @param size of images, pixels
+     * @param most how many numbers may be reckoned for an image; images are smaller where it takes more, which is told
      * @param folder where images are written, as PNG
      * @throws IOException where one cannot be written
      */
-    public static Baked bake(String name, ShaderNetwork network, int size, Folder folder, Progress progress)
+    public static Baked bake(String name, ShaderNetwork network, int size, long most, Folder folder, Progress progress)
             throws IOException {
         NetworkBaker baker = new NetworkBaker(name, network, Math.clamp(size, 1, LARGEST), folder, progress);
-        return baker.bake(new DirectImages(network).bySlot());
+        return baker.bake(new DirectImages(network).bySlot(), most);
     }
 
     /** @param direct images that are the surface's own as they are, so that none is made of them */
-    private Baked bake(Map<Slot, Texture> direct) throws IOException {
-        Colour base = colour(Slot.BASE, terms.base(), direct);
-        Colour emissive = colour(Slot.EMISSIVE, terms.emissive(), direct);
-        float opacity = number(Slot.OPACITY, terms.opacity(), direct);
-        float metal = number(Slot.METALLIC, terms.metallic(), direct);
-        float rough = number(Slot.ROUGHNESS, terms.roughness(), direct);
+    private Baked bake(Map<Slot, Texture> direct, long most) throws IOException {
+        Map<Slot, Field> varying = new EnumMap<>(Slot.class);
+        varying(Slot.BASE, direct, terms::base, varying);
+        varying(Slot.EMISSIVE, direct, terms::emissive, varying);
+        varying(Slot.OPACITY, direct, terms::opacity, varying);
+        varying(Slot.METALLIC, direct, terms::metallic, varying);
+        varying(Slot.ROUGHNESS, direct, terms::roughness, varying);
+        fit(most);
+        Colour base = colour(Slot.BASE, varying);
+        Colour emissive = colour(Slot.EMISSIVE, varying);
+        float opacity = number(Slot.OPACITY, varying);
+        float metal = number(Slot.METALLIC, varying);
+        float rough = number(Slot.ROUGHNESS, varying);
         surfaceNormal(direct);
         float coat = mean(terms.coat(), "clear coat");
         float coatRoughness = mean(terms.coatRoughness(), "roughness of the clear coat");
@@ -99,6 +111,24 @@ public final class NetworkBaker {
         return new Baked(saysMore() ? made.with(network) : made, List.copyOf(told));
     }
 
+    private static void varying(Slot slot, Map<Slot, Texture> direct, Supplier<Field> field, Map<Slot, Field> varying) {
+        if (!direct.containsKey(slot)) {
+            varying.put(slot, field.get());
+        }
+    }
+
+    /** Makes images smaller that would take too long. */
+    private void fit(long most) {
+        long work = Math.max(1, fields.maker().work());
+        int wanted = size;
+        while (size > LEAST && work * size * size > most) {
+            size /= 2;
+        }
+        if (size < wanted) {
+            told.add("more than " + size + " pixels of images that take so much reckoning");
+        }
+    }
+
     /** UsdPreviewSurface without nodes before it says no more than the material that is made of it. */
     private boolean saysMore() {
         return network.nodes().size() > 1
@@ -107,8 +137,9 @@ public final class NetworkBaker {
     }
 
     /** What a colour is multiplied with: itself where it is the same everywhere, otherwise white. */
-    private Colour colour(Slot slot, Field field, Map<Slot, Texture> direct) throws IOException {
-        if (direct.containsKey(slot)) {
+    private Colour colour(Slot slot, Map<Slot, Field> varying) throws IOException {
+        Field field = varying.get(slot);
+        if (field == null) {
             float[] by = (slot == Slot.BASE ? terms.baseWeight() : terms.emissiveWeight()).at(0.5f, 0.5f);
             return new Colour(by[0], by[0], by[0]);
         }
@@ -133,8 +164,9 @@ public final class NetworkBaker {
         return Arrays.stream(pixels).allMatch(pixel -> pixel == pixels[0]);
     }
 
-    private float number(Slot slot, Field field, Map<Slot, Texture> direct) throws IOException {
-        if (direct.containsKey(slot)) {
+    private float number(Slot slot, Map<Slot, Field> varying) throws IOException {
+        Field field = varying.get(slot);
+        if (field == null) {
             return 1;
         }
         int[] pixels = field.isSteady() ? new int[1] : pixels(field, false);
@@ -147,10 +179,8 @@ public final class NetworkBaker {
     }
 
     private void surfaceNormal(Map<Slot, Texture> direct) throws IOException {
-        Optional<Field> normal = terms.normal();
-        if (normal.isPresent()
-                && !direct.containsKey(Slot.NORMAL)
-                && !normal.get().isSteady()) {
+        Optional<Field> normal = direct.containsKey(Slot.NORMAL) ? Optional.empty() : terms.normal();
+        if (normal.isPresent() && !normal.get().isSteady()) {
             Field coded = fields.maker().map(normal.get(), a -> (a + 1) / 2);
             images.put(Slot.NORMAL, written(Slot.NORMAL, pixels(coded, false), Texture.Channel.OF_SLOT));
         }

@@ -15,6 +15,8 @@ final class NodeLibrary {
     /** How bright a colour is, by its components: the library's default, of ACEScg. */
     private static final float[] LUMINANCE = {0.2722287f, 0.6740818f, 0.0536895f};
 
+    private static final int MOST_OCTAVES = 16;
+
     private final Field.Maker make;
     private final Consumer<String> tell;
     private final ImageFields images;
@@ -150,6 +152,8 @@ final class NodeLibrary {
         Field amplitude = make.widened(node.all("amplitude", 1), wide);
         boolean fractal = node.category().startsWith("fractal");
         Field octaves = fractal ? node.input("octaves", 3) : make.constant(1);
+        // As many steps as an octave of noise takes beside a sum.
+        make.addWork(20L * wide * Math.clamp((int) octaves.at(0.5f, 0.5f)[0], 1, MOST_OCTAVES));
         Field lacunarity = node.input("lacunarity", 2);
         Field diminish = node.input("diminish", 0.5f);
         Field pivot = make.widened(fractal ? make.constant(0) : node.all("pivot", 0), wide);
@@ -164,7 +168,7 @@ final class NodeLibrary {
     }
 
     private static float octaves(float[][] in, int i, int n, boolean plane, int component, int wide) {
-        int count = Math.clamp((int) in[2][i], 0, 16);
+        int count = Math.clamp((int) in[2][i], 0, MOST_OCTAVES);
         float sum = 0;
         float strength = 1;
         float fine = 1;

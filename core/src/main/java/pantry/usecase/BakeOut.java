@@ -55,7 +55,7 @@ public final class BakeOut {
                 if (material.network().isPresent()) {
                     progress.step("making the images of " + material.title(), -1);
                     NetworkBaker.Baked baked = NetworkBaker.bake(
-                            material.name(), material.network().get(), size, () -> folder, progress);
+                            material.name(), material.network().get(), size, Long.MAX_VALUE, () -> folder, progress);
                     made.put(material, baked.material());
                     told.addAll(baked.told());
                     baked.material().textures().values().stream()

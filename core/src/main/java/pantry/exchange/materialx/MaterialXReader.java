@@ -40,6 +40,10 @@ import pantry.shading.SurfaceInputs;
  */
 public final class MaterialXReader {
     private static final int DEEPEST = 64;
+
+    /** As many numbers as are reckoned for the images of a document, so that a small file cannot keep anybody waiting. */
+    private static final long MOST_RECKONED = 2_000_000_000L;
+
     private static final List<String> SURFACES = SurfaceInputs.KINDS;
 
     private final Path file;
@@ -49,6 +53,7 @@ public final class MaterialXReader {
     private final Map<String, Element> byName = new HashMap<>();
     private final Set<String> told = new LinkedHashSet<>();
     private @Nullable Path folder;
+    private long most = MOST_RECKONED;
 
     private MaterialXReader(Path file, FileGate gate, int size, Progress progress) {
         this.file = file;
@@ -113,6 +118,10 @@ public final class MaterialXReader {
         }
         List<Element> all = new ArrayList<>();
         collect(root, "", all, 0);
+        long surfaces = all.stream()
+                .filter(element -> SURFACES.contains(element.getTagName()))
+                .count();
+        most = MOST_RECKONED / Math.max(1, surfaces);
         List<Material> materials = new ArrayList<>();
         List<Element> used = new ArrayList<>();
         for (Element element : all) {
@@ -187,7 +196,7 @@ public final class MaterialXReader {
         Element around = (Element) surface.getParentNode();
         ShaderNetwork network = new NetworkReader(file, gate, around).network(surface);
         try {
-            NetworkBaker.Baked baked = NetworkBaker.bake(name, network, size, this::folder, progress);
+            NetworkBaker.Baked baked = NetworkBaker.bake(name, network, size, most, this::folder, progress);
             told.addAll(baked.told());
             return baked.material();
         } catch (IOException e) {

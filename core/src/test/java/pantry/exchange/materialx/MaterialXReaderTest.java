@@ -229,6 +229,25 @@ class MaterialXReaderTest {
         assertThat(read.model().textures()).extracting(Texture::name).containsExactly("gone.png");
     }
 
+    /** A small file must not take long: what would is shown by fewer pixels, and says so. */
+    @Test
+    void whatTakesMuchReckoningGetsSmallerImages() throws IOException {
+        StringBuilder text = new StringBuilder("<materialx version=\"1.39\">");
+        for (int i = 0; i < 190; i++) {
+            text.append(String.format(
+                    "<fractal2d name=\"n%d\" type=\"vector2\"><input name=\"octaves\" type=\"integer\" value=\"99\"/>%s"
+                            + "</fractal2d>",
+                    i, i == 0 ? "" : "<input name=\"texcoord\" type=\"vector2\" nodename=\"n" + (i - 1) + "\"/>"));
+        }
+        text.append(
+                "<standard_surface name=\"S\" type=\"surfaceshader\"><input name=\"specular_roughness\" type=\"float\""
+                        + " nodename=\"n189\"/></standard_surface></materialx>");
+        Path file = Files.writeString(folder.resolve("long.mtlx"), text);
+        Imported read = MaterialXReader.read(file, FileGate.to(List.of(folder)), 4096, Progress.NONE);
+        assertThat(read.model().extras().foreign()).singleElement().asString().contains("pixels of images");
+        assertThat(image(only(read), Slot.ROUGHNESS).getWidth()).isLessThan(512).isGreaterThanOrEqualTo(16);
+    }
+
     @Test
     void circlesAndDamagedNumbersAreNoFault() throws IOException {
         Imported read = read("""
