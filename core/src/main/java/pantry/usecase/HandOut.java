@@ -14,13 +14,11 @@ import pantry.exchange.ModelWriters;
 import pantry.exchange.format.ExportImages;
 import pantry.exchange.format.ExportNotes;
 import pantry.exchange.format.Imported;
-import pantry.exchange.format.Samples;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.library.Asset;
 import pantry.model.Axis;
-import pantry.model.Material;
 import pantry.model.Model;
 import pantry.motion.BlendShapes;
 import pantry.motion.Skin;
@@ -116,9 +114,8 @@ public final class HandOut {
         Scene scene = workbench.openScene(layer);
         if (!LayerFiles.isLayer(file.toString())) {
             Model model = moving(scene);
-            // A material's own ball is a guide, which is in nobody's way and not drawn.
-            List<Material> alone = model.meshes().isEmpty() ? UsdModelReader.materials(scene.stage()) : List.of();
-            return modelled(alone.isEmpty() ? model : Samples.balls(model.name(), alone), layer, file, units);
+            Model seen = UsdModelReader.withSamples(scene.stage(), new MeshCache(), model);
+            return modelled(seen.named(model.name()), layer, file, units);
         }
         ExportNotes notes = new ExportNotes(Optional.of(layer));
         boolean packed = Names.ending(file.getFileName().toString()).equals("usdz");

@@ -51,7 +51,8 @@ public final class AssetPreview {
         Stage stage = stage(variants);
         Model read = UsdModelReader.read(stage, meshes, proxy ? UsdModelReader.LIGHT : UsdModelReader.RENDERED)
                 .model();
-        return UsdSkelReader.rigged(stage, read).named(asset.card().name());
+        Model seen = proxy ? read : UsdModelReader.withSamples(stage, meshes, read);
+        return UsdSkelReader.rigged(stage, seen).named(asset.card().name());
     }
 
     /** What the version weighs as it looks, with the layers that it is made of. */

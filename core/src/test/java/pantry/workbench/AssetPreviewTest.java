@@ -3,6 +3,7 @@ package pantry.workbench;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -18,6 +19,9 @@ import org.junit.jupiter.params.provider.ValueSource;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.compare.Comparison;
+import pantry.exchange.ModelWriters;
+import pantry.exchange.format.Imported;
+import pantry.exchange.format.Samples;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Intake;
 import pantry.intake.ProcessingOptions;
@@ -77,6 +81,26 @@ class AssetPreviewTest {
                 .model(variants, false)
                 .visit((owner, part, world) -> names.add(part.material().title()));
         return names.getFirst();
+    }
+
+    /** A material by itself has no surface that is rendered: its card shows it on its balls. */
+    @Test
+    void aMaterialIsSeenOnItsBall() throws IOException {
+        Path file = folder.resolve("paints.mtlx");
+        ModelWriters.write(Samples.balls("Paints", List.of(RED, BLUE)), file);
+        Imported read = workbench.readers().read(file, Progress.NONE);
+        Slip slip = Slip.plain("Paints", AssetKind.MATERIAL, "Materials", 1, Axis.Y);
+        Asset paints = workbench
+                .intake()
+                .shelve(read, slip, library, Progress.NONE)
+                .published()
+                .asset();
+        Model seen = workbench.preview(paints, "v001").model(Map.of(), false);
+        assertThat(seen.materials()).extracting(Material::title).containsExactlyInAnyOrder("Red", "Blue");
+        assertThat(seen.bounds().size().y()).isCloseTo(0.5, within(1e-6));
+        // In a scene it is in nobody's way.
+        assertThat(workbench.openScene(paints.entryLayer("v001")).model().meshes())
+                .isEmpty();
     }
 
     @Test

@@ -12,6 +12,7 @@ import java.util.TreeSet;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Matrix4;
+import pantry.exchange.format.Samples;
 import pantry.mesh.Mesh;
 import pantry.model.Axis;
 import pantry.model.Colour;
@@ -119,6 +120,8 @@ public final class UsdModelReader {
     /** The purpose of light stand-ins. */
     public static final Set<String> LIGHT = Set.of("proxy");
 
+    private static final Set<String> GUIDES = Set.of("guide");
+
     /** Reads what is rendered of a whole stage, in the stage's own unit and axes. */
     public static Result read(Stage stage, MeshCache meshes) {
         return read(stage, meshes, RENDERED);
@@ -141,6 +144,20 @@ public final class UsdModelReader {
             Stage stage, MeshCache meshes, Predicate<SdfPath> light, Predicate<SdfPath> leftOut) {
         Choice choice = new Choice(RENDERED, light, leftOut, Viewing.WHOLE);
         return new UsdModelReader(stage, meshes, choice, new NodeCache()).read();
+    }
+
+    /**
+     * What is seen of a stage: what is rendered, and where nothing is, as of a material by itself, the balls that show it, which
+     * are guides, so that they are in nobody's way elsewhere.
+     *
+     * @param rendered as it was read of the stage
+     */
+    public static Model withSamples(Stage stage, MeshCache meshes, Model rendered) {
+        return rendered.meshes().isEmpty()
+                ? read(stage, meshes, GUIDES)
+                        .model()
+                        .without(node -> !node.parts().isEmpty() && !node.name().startsWith(Samples.BALL))
+                : rendered;
     }
 
     /**
@@ -209,15 +226,6 @@ public final class UsdModelReader {
     /** A material as a surface that is bound to it shows it; what cannot be read of it is plain. */
     public static Material material(Stage stage, Prim prim) {
         return new UsdMaterialReader(stage, new ArrayList<>()).bound(prim, prim.path());
-    }
-
-    /** All materials of a stage, bound to something or not. */
-    public static List<Material> materials(Stage stage) {
-        UsdMaterialReader reader = new UsdMaterialReader(stage, new ArrayList<>());
-        return stage.prims()
-                .filter(prim -> prim.typeName().equals("Material"))
-                .map(prim -> reader.bound(prim, prim.path()))
-                .toList();
     }
 
     /** Nothing is told in units smaller than atoms or larger than the way to the sun, metres. */
