@@ -15,6 +15,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.model.Weight;
 import pantry.render.RenderScene;
 import pantry.scene.Focus;
@@ -200,6 +201,15 @@ public final class ScenesModel {
     }
 
     private void placeOrigin(Asset asset, TransformComponents placing) {
+        if (asset.card().kind() == AssetKind.MATERIAL) {
+            // It would be a placement of nothing that can be seen.
+            session()
+                    .wrong(
+                            new PantryException(
+                                    asset.card().name()
+                                            + " is a material: choose a part of something in the scene, and give it the material there"));
+            return;
+        }
         scene.act(open -> {
             SdfPath path = open.placements()
                     .place(asset, Optional.empty(), asset.card().name(), placing, Optional.empty());

@@ -34,6 +34,7 @@ import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
 import pantry.desktop.workplace.Request;
+import pantry.library.AssetKind;
 import pantry.library.Reservation;
 import pantry.library.VersionStatus;
 import pantry.model.Facts;
@@ -412,7 +413,13 @@ final class CardPane extends BorderPane {
         HBox buttons = new HBox(6);
         buttons.getStyleClass().add("strip");
         buttons.setAlignment(Pos.CENTER_LEFT);
-        if (items.size() == 1) {
+        boolean material = items.stream().allMatch(item -> item.kind().equals(AssetKind.MATERIAL.word()));
+        if (items.size() == 1 && material) {
+            Label how = Controls.wrapped("Given to a part of something, in a scene", Styles.FAINT);
+            how.setId("card-material");
+            HBox.setHgrow(how, Priority.ALWAYS);
+            buttons.getChildren().add(how);
+        } else if (items.size() == 1) {
             Button place = Controls.button(
                     "Place in the scene", "remixmz-map-pin-add-line", "", () -> onPlace.accept(items.getFirst()));
             place.setId("card-place");

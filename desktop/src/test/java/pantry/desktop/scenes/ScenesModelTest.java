@@ -14,12 +14,16 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.LedgerLine;
 import pantry.desktop.session.MovedFile;
+import pantry.intake.Slip;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.model.Axis;
 import pantry.model.Weight;
 import pantry.scene.Arranging;
 import pantry.scene.Drawers;
@@ -380,6 +384,20 @@ class ScenesModelTest {
         model.drawers().remove("Masts");
         model.edits().nudge(new Vec3(1, 0, 0));
         assertThat(model.placements().getFirst().placing().move().x()).isEqualTo(3);
+    }
+
+    /** A placement of a material would be nothing that can be seen. */
+    @Test
+    void aMaterialIsNotPlacedButSaysWhatItIsFor() {
+        placed(1);
+        Slip slip = Slip.plain("Paint", AssetKind.MATERIAL, "Materials", 1, Axis.Y);
+        Asset paint = desk.workbench()
+                .intake()
+                .shelve(Desk.block("Sample", 1), slip, desk.library(), Progress.NONE)
+                .asset();
+        model.place(paint, Vec3.ZERO);
+        assertThat(model.placements()).hasSize(1);
+        assertThat(desk.session().ledger().getFirst().text()).contains("Paint is a material");
     }
 
     @Test
