@@ -86,6 +86,8 @@ class BakeCommandTest {
         assertThat(Files.readString(folder.resolve("shelved.mtlx")))
                 .contains("<checkerboard name=\"squares\"")
                 .contains("<input name=\"coat\" type=\"float\" value=\"0.5\"/>");
+        Map<?, ?> again = shell.json("bake", version.toString(), "--size", "16", "--to", path("small.usda"), "--json");
+        assertThat(again.get("materials")).isEqualTo(List.of("Squares"));
         assertThat(version.resolveSibling("v001/data/textures/squares-base.png"))
                 .exists();
     }

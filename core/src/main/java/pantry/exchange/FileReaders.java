@@ -26,6 +26,7 @@ import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.exchange.worker.ForeignReader;
+import pantry.model.Model;
 import pantry.usd.Layer;
 import pantry.usd.compose.Budget;
 import pantry.usd.compose.CompositionProblem;
@@ -181,11 +182,15 @@ public final class FileReaders {
                 .flatMap(used -> used.file().stream())
                 .filter(other -> !other.equals(layer.file().orElse(null)))
                 .toList());
+        // Of a file of materials, such as a sealed version of one, the balls that show them.
+        Model seen = UsdModelReader.withSamples(stage, meshes, result.model());
+        boolean surfaces = !result.model().meshes().isEmpty();
         return new Imported(
                 file,
-                UsdSkelReader.rigged(stage, result.model()),
+                UsdSkelReader.rigged(stage, seen),
                 Optional.of(UsdModelReader.metresPerUnit(layer)),
                 Optional.of(UsdModelReader.upAxis(layer)),
-                companions);
+                companions,
+                surfaces || seen.meshes().isEmpty() ? Imported.Holds.MODEL : Imported.Holds.MATERIALS);
     }
 }

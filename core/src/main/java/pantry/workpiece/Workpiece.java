@@ -248,17 +248,19 @@ public final class Workpiece {
         return known;
     }
 
-    /** What is rendered of it, in metres, Y up. */
+    /** What is rendered of it, in metres, Y up; of a material by itself, the balls that show it. */
     public Model model() {
-        return model(Bounds.DRAWN);
+        Model rendered = UsdModelReader.read(stage(), meshes, Bounds.DRAWN).model();
+        return inMetres(UsdModelReader.withSamples(stage(), meshes, rendered));
     }
 
     /** What is shown of it for some purposes, in metres, Y up. */
     public Model model(Set<String> purposes) {
-        return UsdModelReader.read(stage(), meshes, purposes)
-                .model()
-                .named(title())
-                .reframed(UsdModelReader.toMetres(layer()));
+        return inMetres(UsdModelReader.read(stage(), meshes, purposes).model());
+    }
+
+    private Model inMetres(Model read) {
+        return read.named(title()).reframed(UsdModelReader.toMetres(layer()));
     }
 
     /** What it weighs: triangles, objects, images, and what its own arrays take. */
