@@ -35,6 +35,8 @@ final class NodeLibrary {
                     case "constant" -> node.all("value", 0);
                     case "dot" -> node.all("in", 0);
                     case "texcoord" -> coordinates(node);
+                    case "geompropvalue" -> property(node);
+                    case "hsvtorgb", "rgbtohsv", "hsvadjust" -> hued(node);
                     case "position" -> position();
                     case "image", "tiledimage", "UsdUVTexture", "gltf_image", "gltf_colorimage" ->
                         images.field(node, coordinatesOf(node));
@@ -61,6 +63,40 @@ final class NodeLibrary {
             tell.accept("other texture coordinates than the first");
         }
         return coordinates();
+    }
+
+    /** A value that surfaces bring: of those, texture coordinates are known by the names that they have by custom. */
+    private @Nullable Field property(NodeUse node) {
+        String name = node.said("geomprop").map(Input::value).orElse("").strip();
+        return List.of("st", "UV0", "UVMap", "map1").contains(name) ? coordinates() : null;
+    }
+
+    private Field hued(NodeUse node) {
+        Field in = node.input("in", 0, 0, 0);
+        Field amount = node.category().equals("hsvadjust") ? node.input("amount", 0, 1, 1) : make.constant(0, 0, 0);
+        return make.of(3, List.of(make.widened(in, 3), make.widened(amount, 3)), (from, out, places) -> {
+            int n = places.count;
+            float[] colour = new float[3];
+            for (int i = 0; i < n; i++) {
+                for (int c = 0; c < 3; c++) {
+                    colour[c] = from[0][c * n + i];
+                }
+                switch (node.category()) {
+                    case "rgbtohsv" -> Hues.toHsv(colour);
+                    case "hsvtorgb" -> Hues.toRgb(colour);
+                    default -> {
+                        Hues.toHsv(colour);
+                        colour[0] += from[1][i];
+                        colour[1] *= from[1][n + i];
+                        colour[2] *= from[1][2 * n + i];
+                        Hues.toRgb(colour);
+                    }
+                }
+                for (int c = 0; c < 3; c++) {
+                    out[c * n + i] = colour[c];
+                }
+            }
+        });
     }
 
     private Field coordinates() {

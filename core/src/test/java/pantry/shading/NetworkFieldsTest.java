@@ -130,6 +130,30 @@ class NetworkFieldsTest {
         close(node("a", "switch", "float", "in1", "5", "in2", "6", "which", "1").at(0, 0), 6);
     }
 
+    /** The six hues and a dark one; there and back is where it was. */
+    @Test
+    void coloursAreToldByTheirHue() {
+        close(node("a", "rgbtohsv", "color3", "in", "1, 0, 0").at(0, 0), 0, 1, 1);
+        close(node("a", "rgbtohsv", "color3", "in", "0, 0.5, 0.5").at(0, 0), 0.5, 1, 0.5);
+        close(node("a", "rgbtohsv", "color3", "in", "0.2, 0.2, 0.2").at(0, 0), 0, 0, 0.2);
+        close(node("a", "hsvtorgb", "color3", "in", "0.1666667, 1, 1").at(0, 0), 1, 1, 0);
+        close(node("a", "hsvtorgb", "color3", "in", "0.6666667, 0.5, 0.8").at(0, 0), 0.4, 0.4, 0.8);
+        close(node("a", "hsvtorgb", "color3", "in", "0.8333333, 1, 1").at(0, 0), 1, 0, 1);
+        close(
+                node("a", "rgbtohsv", "color3", "in", "0.7, 0.3, 0.45")
+                        .node("b", "hsvtorgb", "color3", "in", "a")
+                        .at(0, 0),
+                0.7,
+                0.3,
+                0.45);
+        close(
+                node("a", "hsvadjust", "color3", "in", "1, 0, 0", "amount", "0.3333333, 1, 0.5")
+                        .at(0, 0),
+                0,
+                0.5,
+                0);
+    }
+
     @Test
     void patternsLieOnTheCoordinates() {
         close(node("a", "ramplr", "float", "valuel", "2", "valuer", "4").at(0.25, 0.9), 2.5);

@@ -415,7 +415,7 @@ final class CardPane extends BorderPane {
         buttons.setAlignment(Pos.CENTER_LEFT);
         boolean material = items.stream().allMatch(item -> item.kind().equals(AssetKind.MATERIAL.word()));
         if (items.size() == 1 && material) {
-            Label how = Controls.wrapped("Given to a part of something, in a scene", Styles.FAINT);
+            Label how = Controls.wrapped("Given to parts in a scene", Styles.FAINT);
             how.setId("card-material");
             HBox.setHgrow(how, Priority.ALWAYS);
             buttons.getChildren().add(how);
