@@ -7,7 +7,12 @@ public final class DisplayCurve {
 
     private static final byte[] CODED = new byte[STEPS + 1];
 
+    private static final float[] LINEAR = new float[256];
+
     static {
+        for (int i = 0; i < LINEAR.length; i++) {
+            LINEAR[i] = reckoned(i);
+        }
         for (int i = 0; i <= STEPS; i++) {
             CODED[i] = (byte) coded((float) i / STEPS);
         }
@@ -17,6 +22,10 @@ public final class DisplayCurve {
 
     /** A stored component, 0 to 255, as a linear one, 0 to 1. */
     public static float linear(int component) {
+        return component >= 0 && component < LINEAR.length ? LINEAR[component] : reckoned(component);
+    }
+
+    private static float reckoned(int component) {
         double c = component / 255.0;
         return (float) (c <= 0.04045 ? c / 12.92 : Math.pow((c + 0.055) / 1.055, 2.4));
     }

@@ -35,6 +35,24 @@ public record ShaderNetwork(String surface, Map<String, Node> nodes, Map<String,
             nodes = kept(nodes);
             outputs = kept(outputs);
         }
+
+        /** The name of an output that is linked to; of the first one where that says none. */
+        public Optional<String> outputName(Link link) {
+            return link.output().isEmpty() ? outputs.keySet().stream().findFirst() : Optional.of(link.output());
+        }
+
+        /** The output that is linked to; empty where there is none. */
+        public Optional<Output> output(Link link) {
+            return outputName(link).map(outputs::get);
+        }
+
+        /** An input of this graph, where an input of a node within takes it; otherwise that input itself. */
+        public Optional<Input> given(Input input) {
+            return input.link()
+                    .filter(link -> link.from() == Link.From.INTERFACE)
+                    .map(link -> Optional.ofNullable(inputs.get(link.name())))
+                    .orElse(Optional.of(input));
+        }
     }
 
     /**

@@ -29,17 +29,10 @@ final class DirectImages {
     }
 
     /** A node, in the graph that it is in. @param graph null outside of all */
-    private record Found(Node node, @Nullable Graph graph, String output) {
+    private record Found(Node node, @Nullable Graph graph) {
         /** An input of the node, or what the graph gives it. */
         Optional<Input> input(String name) {
-            return node.input(name)
-                    .flatMap(input -> graph != null
-                                    && input.link()
-                                            .filter(link -> link.from() == Link.From.INTERFACE)
-                                            .isPresent()
-                            ? Optional.ofNullable(graph.inputs()
-                                    .get(input.link().orElseThrow().name()))
-                            : Optional.of(input));
+            return node.input(name).flatMap(input -> graph == null ? Optional.of(input) : graph.given(input));
         }
 
         /** Plain numbers of an input; empty where it is linked. */
@@ -74,13 +67,11 @@ final class DirectImages {
         return switch (link.from()) {
             case NODE ->
                 Optional.ofNullable((graph == null ? network.nodes() : graph.nodes()).get(link.name()))
-                        .map(node -> new Found(node, graph, link.output()));
+                        .map(node -> new Found(node, graph));
             case GRAPH -> {
                 Graph inner = network.graphs().get(link.name());
                 yield Optional.ofNullable(inner)
-                        .flatMap(each -> link.output().isEmpty()
-                                ? each.outputs().values().stream().findFirst()
-                                : Optional.ofNullable(each.outputs().get(link.output())))
+                        .flatMap(each -> each.output(link))
                         .flatMap(output -> found(output.link(), inner, passed));
             }
             case INTERFACE -> Optional.empty();
@@ -145,8 +136,7 @@ final class DirectImages {
     }
 
     private Optional<Texture.Placement> placement(Found found) {
-        boolean unplaced = found.node().input("texcoord").isEmpty()
-                || before(found, "texcoord").filter(this::isPlain).isPresent();
+        boolean unplaced = isUnplaced(found);
         if (found.node().category().equals("tiledimage")) {
             return unplaced
                     ? found.numbers("uvtiling", 1, 1).flatMap(tiling -> found.numbers("uvoffset", 0, 0)
@@ -160,6 +150,12 @@ final class DirectImages {
                         .flatMap(this::placed);
     }
 
+    /** Whether a node lies on the texture coordinates as they are. */
+    private boolean isUnplaced(Found found) {
+        return found.node().input("texcoord").isEmpty()
+                || before(found, "texcoord").filter(this::isPlain).isPresent();
+    }
+
     private boolean isPlain(Found coordinates) {
         return coordinates.node().category().equals("texcoord")
                 && coordinates
@@ -170,8 +166,7 @@ final class DirectImages {
 
     /** Coordinates less the pivot, by the scale, turned clockwise, less the offset, and the pivot again. */
     private Optional<Texture.Placement> placed(Found place) {
-        boolean unplaced = place.node().input("texcoord").isEmpty()
-                || before(place, "texcoord").filter(this::isPlain).isPresent();
+        boolean unplaced = isUnplaced(place);
         Optional<float[]> pivot = place.numbers("pivot", 0, 0);
         Optional<float[]> scale = place.numbers("scale", 1, 1);
         Optional<float[]> offset = place.numbers("offset", 0, 0);

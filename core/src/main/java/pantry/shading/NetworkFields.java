@@ -168,10 +168,9 @@ final class NetworkFields {
 
     /** What the graph around gives an input that takes it from there, where that is a value or an image. */
     private Input resolved(String graph, Input input) {
-        return input.link()
-                .filter(link -> link.from() == Link.From.INTERFACE && !graph.isEmpty())
-                .map(link -> network.graphs().get(graph).inputs().get(link.name()))
-                .orElse(input);
+        return graph.isEmpty()
+                ? input
+                : network.graphs().get(graph).given(input).orElse(input);
     }
 
     private Optional<Field> graph(Place place, String type) {
@@ -180,9 +179,7 @@ final class NetworkFields {
             told("a graph " + place.link().name() + " that is not there");
             return Optional.empty();
         }
-        ShaderNetwork.Output output = place.link().output().isEmpty()
-                ? graph.outputs().values().stream().findFirst().orElse(null)
-                : graph.outputs().get(place.link().output());
+        ShaderNetwork.Output output = graph.output(place.link()).orElse(null);
         if (output == null) {
             told("an output " + place.link().output() + " of " + place.link().name() + " that is not there");
             return Optional.empty();

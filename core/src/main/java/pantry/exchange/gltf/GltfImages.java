@@ -3,7 +3,6 @@ package pantry.exchange.gltf;
 import de.javagl.jgltf.impl.v2.Image;
 import de.javagl.jgltf.impl.v2.Sampler;
 import java.awt.image.BufferedImage;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -12,10 +11,10 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import javax.imageio.ImageIO;
 import org.jspecify.annotations.Nullable;
 import pantry.base.ImageDecoder;
 import pantry.base.Names;
+import pantry.base.Png;
 import pantry.base.Scratch;
 import pantry.exchange.format.ExportImages;
 import pantry.exchange.format.ExportNotes;
@@ -139,14 +138,13 @@ final class GltfImages {
     }
 
     private int png(BufferedImage image, String stem) throws IOException {
-        ByteArrayOutputStream png = new ByteArrayOutputStream();
-        ImageIO.write(image, "png", png);
+        byte[] png = Png.of(image);
         String name = stem + ".png";
         if (beside == null) {
-            return embedded(png.toByteArray(), "image/png", name);
+            return embedded(png, "image/png", name);
         }
         Path file = Scratch.folder("export").resolve("image.png");
-        Files.write(file, png.toByteArray());
+        Files.write(file, png);
         return named(file, name, "image/png");
     }
 

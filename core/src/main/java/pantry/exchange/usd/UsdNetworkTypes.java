@@ -44,7 +44,6 @@ final class UsdNetworkTypes {
                 .orElseGet(() -> switch (sdf) {
                     case "float3", "normal3f", "point3f" -> "vector3";
                     case "texCoord2f" -> "vector2";
-                    case "token" -> "string";
                     default -> "string";
                 });
     }

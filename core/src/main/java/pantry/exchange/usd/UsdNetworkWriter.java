@@ -112,12 +112,7 @@ final class UsdNetworkWriter {
             case GRAPH ->
                 Optional.ofNullable(network.graphs().get(link.name()))
                         .map(graph -> material.child(names.get(link.name()))
-                                .property("outputs:"
-                                        + (link.output().isEmpty()
-                                                ? graph.outputs().keySet().stream()
-                                                        .findFirst()
-                                                        .orElse("out")
-                                                : link.output())));
+                                .property("outputs:" + graph.outputName(link).orElse("out")));
         };
     }
 
