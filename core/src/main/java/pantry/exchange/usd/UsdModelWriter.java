@@ -13,7 +13,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
-import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
@@ -31,7 +30,6 @@ import pantry.motion.Skin;
 import pantry.usd.AssetPaths;
 import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
-import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
 import pantry.usd.Reference;
 import pantry.usd.SdfPath;
@@ -408,19 +406,20 @@ public final class UsdModelWriter {
             prim.metadata().put("displayName", new Value.Text(material.name()));
         }
         SdfPath path = root.child("Materials").child(name);
-        connect(prim, "token", "outputs:surface", path.child("Surface").property("outputs:surface"));
-        PrimSpec surface = shader(prim, "Surface", "UsdPreviewSurface");
-        input(surface, "color3f", "diffuseColor", tuple(material.base()));
-        input(surface, "color3f", "emissiveColor", tuple(material.emissive()));
-        input(surface, "float", "metallic", new Value.Real(material.metallic()));
-        input(surface, "float", "roughness", new Value.Real(material.roughness()));
-        input(surface, "float", "opacity", new Value.Real(material.opacity()));
+        ShaderSpecs.connect(
+                prim, "token", "outputs:surface", path.child("Surface").property("outputs:surface"));
+        PrimSpec surface = ShaderSpecs.shader(prim, "Surface", "UsdPreviewSurface");
+        ShaderSpecs.input(surface, "color3f", "diffuseColor", tuple(material.base()));
+        ShaderSpecs.input(surface, "color3f", "emissiveColor", tuple(material.emissive()));
+        ShaderSpecs.input(surface, "float", "metallic", new Value.Real(material.metallic()));
+        ShaderSpecs.input(surface, "float", "roughness", new Value.Real(material.roughness()));
+        ShaderSpecs.input(surface, "float", "opacity", new Value.Real(material.opacity()));
         finish(surface, material.finish());
         if (material.finish().coloured() && material.texture(Material.Slot.BASE).isEmpty()) {
-            PrimSpec reader = shader(prim, "Colours", "UsdPrimvarReader_float3");
-            input(reader, "string", "varname", new Value.Text(Mesh.COLOUR));
+            PrimSpec reader = ShaderSpecs.shader(prim, "Colours", "UsdPrimvarReader_float3");
+            ShaderSpecs.input(reader, "string", "varname", new Value.Text(Mesh.COLOUR));
             reader.put(new AttributeSpec("outputs:result", "float3"));
-            connect(
+            ShaderSpecs.connect(
                     surface,
                     "color3f",
                     "inputs:diffuseColor",
@@ -429,32 +428,33 @@ public final class UsdModelWriter {
         material.textures().forEach((slot, texture) -> {
             SdfPath coordinates = coordinates(prim, path, texture.sampling());
             String sampler = Names.identifier("Image_" + slot.name().toLowerCase(java.util.Locale.ROOT));
-            PrimSpec image = shader(prim, sampler, "UsdUVTexture");
-            input(image, "asset", "file", new Value.Asset(asset.apply(texture)));
-            input(
+            PrimSpec image = ShaderSpecs.shader(prim, sampler, "UsdUVTexture");
+            ShaderSpecs.input(image, "asset", "file", new Value.Asset(asset.apply(texture)));
+            ShaderSpecs.input(
                     image,
                     "token",
                     "sourceColorSpace",
                     new Value.Token(slot.colour() && !isLinear(texture) ? "sRGB" : "raw"));
-            input(
+            ShaderSpecs.input(
                     image,
                     "token",
                     "wrapS",
                     new Value.Token(texture.sampling().wrapS().token()));
-            input(
+            ShaderSpecs.input(
                     image,
                     "token",
                     "wrapT",
                     new Value.Token(texture.sampling().wrapT().token()));
             scale(image, slot, material, texture.sampling().strength());
             keepFilter(image, texture.sampling().filter());
-            connect(image, "float2", "inputs:st", coordinates);
+            ShaderSpecs.connect(image, "float2", "inputs:st", coordinates);
             Texture.Channel channel = texture.sampling().channel();
             String output = "outputs:" + (channel == Texture.Channel.OF_SLOT ? slot.output() : channel.output());
             image.put(new AttributeSpec(output, output.equals("outputs:rgb") ? "float3" : "float"));
             String type =
                     slot == Material.Slot.NORMAL ? "normal3f" : slot.output().equals("rgb") ? "color3f" : "float";
-            connect(surface, type, "inputs:" + slot.input(), path.child(sampler).property(output));
+            ShaderSpecs.connect(
+                    surface, type, "inputs:" + slot.input(), path.child(sampler).property(output));
         });
         surface.put(new AttributeSpec("outputs:surface", "token"));
         material.network().ifPresent(network -> UsdNetworkWriter.write(prim, path, network, asset));
@@ -469,14 +469,14 @@ public final class UsdModelWriter {
     private static void finish(PrimSpec surface, Material.Finish finish) {
         Material.Finish usual = Material.Finish.USUAL;
         if (finish.cutoff() != usual.cutoff()) {
-            input(surface, "float", "opacityThreshold", new Value.Real(finish.cutoff()));
+            ShaderSpecs.input(surface, "float", "opacityThreshold", new Value.Real(finish.cutoff()));
         }
         if (finish.clearcoat() != usual.clearcoat()) {
-            input(surface, "float", "clearcoat", new Value.Real(finish.clearcoat()));
-            input(surface, "float", "clearcoatRoughness", new Value.Real(finish.clearcoatRoughness()));
+            ShaderSpecs.input(surface, "float", "clearcoat", new Value.Real(finish.clearcoat()));
+            ShaderSpecs.input(surface, "float", "clearcoatRoughness", new Value.Real(finish.clearcoatRoughness()));
         }
         if (finish.ior() != usual.ior()) {
-            input(surface, "float", "ior", new Value.Real(finish.ior()));
+            ShaderSpecs.input(surface, "float", "ior", new Value.Real(finish.ior()));
         }
     }
 
@@ -493,13 +493,13 @@ public final class UsdModelWriter {
                     case NORMAL -> new float[] {2 * strength, 2 * strength, 2};
                 };
         if (slot == Material.Slot.NORMAL) {
-            input(image, "float4", "bias", new Value.Tuple(-strength, -strength, -1, 0));
+            ShaderSpecs.input(image, "float4", "bias", new Value.Tuple(-strength, -strength, -1, 0));
         } else if (slot == Material.Slot.OCCLUSION && strength != 1) {
-            input(image, "float4", "bias", new Value.Tuple(1 - strength, 1 - strength, 1 - strength, 0));
+            ShaderSpecs.input(image, "float4", "bias", new Value.Tuple(1 - strength, 1 - strength, 1 - strength, 0));
         }
         if (by[0] != 1 || by[1] != 1 || by[2] != 1) {
             double alpha = slot.colour() || slot == Material.Slot.NORMAL ? 1 : by[0];
-            input(image, "float4", "scale", new Value.Tuple(by[0], by[1], by[2], alpha));
+            ShaderSpecs.input(image, "float4", "scale", new Value.Tuple(by[0], by[1], by[2], alpha));
         }
     }
 
@@ -529,9 +529,9 @@ public final class UsdModelWriter {
     private static SdfPath coordinates(PrimSpec material, SdfPath path, Texture.Sampling sampling) {
         String reader = "TextureCoordinates" + (sampling.uvSet() == 0 ? "" : "_" + sampling.uvSet());
         if (material.child(reader).isEmpty()) {
-            PrimSpec made = shader(material, reader, "UsdPrimvarReader_float2");
+            PrimSpec made = ShaderSpecs.shader(material, reader, "UsdPrimvarReader_float2");
             String set = sampling.uvSet() == 0 ? "st" : "st" + sampling.uvSet();
-            input(made, "string", "varname", new Value.Text(set));
+            ShaderSpecs.input(made, "string", "varname", new Value.Text(set));
             made.put(new AttributeSpec("outputs:result", "float2"));
         }
         SdfPath plain = path.child(reader).property("outputs:result");
@@ -542,11 +542,11 @@ public final class UsdModelWriter {
             String name = "Placing_" + number;
             PrimSpec made = new PrimSpec(Specifier.DEF, "Shader", name);
             made.set("token", "info:id", new Value.Token("UsdTransform2d")).setUniform(true);
-            connect(made, "float2", "inputs:in", plain);
+            ShaderSpecs.connect(made, "float2", "inputs:in", plain);
             Texture.Placement place = sampling.placement();
-            input(made, "float", "rotation", new Value.Real(place.rotation()));
-            input(made, "float2", "scale", new Value.Tuple(place.scaleU(), place.scaleV()));
-            input(made, "float2", "translation", new Value.Tuple(place.moveU(), place.moveV()));
+            ShaderSpecs.input(made, "float", "rotation", new Value.Real(place.rotation()));
+            ShaderSpecs.input(made, "float2", "scale", new Value.Tuple(place.scaleU(), place.scaleV()));
+            ShaderSpecs.input(made, "float2", "translation", new Value.Tuple(place.moveU(), place.moveV()));
             made.put(new AttributeSpec("outputs:result", "float2"));
             if (material.child(name).isEmpty()) {
                 material.add(made);
@@ -555,20 +555,6 @@ public final class UsdModelWriter {
                 return path.child(name).property("outputs:result");
             }
         }
-    }
-
-    private static PrimSpec shader(PrimSpec parent, String name, String id) {
-        PrimSpec shader = parent.define("Shader", name);
-        shader.set("token", "info:id", new Value.Token(id)).setUniform(true);
-        return shader;
-    }
-
-    private static void input(PrimSpec shader, String type, String name, @Nullable Value value) {
-        shader.put(new AttributeSpec("inputs:" + name, type).setValue(value));
-    }
-
-    private static void connect(PrimSpec prim, String type, String name, SdfPath source) {
-        prim.put(new AttributeSpec(name, type).setConnections(ListEdit.explicit(List.of(source))));
     }
 
     private static Value.Tuple tuple(Colour c) {

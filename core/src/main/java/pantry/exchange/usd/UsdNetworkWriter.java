@@ -56,7 +56,7 @@ final class UsdNetworkWriter {
         network.nodes().forEach((name, node) -> node(prim, names.get(name), node, material, names));
         network.graphs()
                 .forEach((name, graph) -> graph(prim.define("NodeGraph", names.get(name)), names.get(name), graph));
-        connect(
+        ShaderSpecs.connect(
                 prim,
                 "token",
                 OUTPUT,
@@ -72,13 +72,12 @@ final class UsdNetworkWriter {
         graph.inputs().forEach((input, said) -> input(prim, input, said, path, names));
         graph.nodes().forEach((node, said) -> node(prim, inner.get(node), said, path, inner));
         graph.outputs().forEach((output, said) -> source(said.link(), path, inner)
-                .ifPresent(from -> connect(prim, type(said.type()), "outputs:" + output, from)));
+                .ifPresent(from -> ShaderSpecs.connect(prim, type(said.type()), "outputs:" + output, from)));
     }
 
     /** @param scope the names of the prims around by the names of their nodes */
     private void node(PrimSpec around, String name, Node node, SdfPath path, Map<String, String> scope) {
-        PrimSpec prim = around.define("Shader", name);
-        prim.set("token", "info:id", new Value.Token(node.definition())).setUniform(true);
+        PrimSpec prim = ShaderSpecs.shader(around, name, node.definition());
         node.inputs().forEach((input, said) -> input(prim, input, said, path, scope));
         if (!node.type().equals("multioutput")) {
             prim.put(new AttributeSpec(OUT, type(node.type())));
@@ -118,9 +117,5 @@ final class UsdNetworkWriter {
 
     private static String type(String said) {
         return UsdNetworkTypes.sdf(said);
-    }
-
-    private static void connect(PrimSpec prim, String type, String name, SdfPath source) {
-        prim.put(new AttributeSpec(name, type).setConnections(ListEdit.explicit(List.of(source))));
     }
 }
