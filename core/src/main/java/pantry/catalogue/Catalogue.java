@@ -41,6 +41,15 @@ public final class Catalogue implements AutoCloseable {
         private final Map<String, String> stamps = new HashMap<>();
         private final TreeMap<String, IndexedAsset> items = new TreeMap<>();
         private List<IndexedAsset> listed = List.of();
+
+        void take(Records.Row row) {
+            stamps.put(row.folder(), row.stamp());
+            items.put(row.folder(), row.item());
+        }
+
+        void list() {
+            listed = List.copyOf(items.values());
+        }
     }
 
     private record Snapshot(List<String> libraries, List<List<IndexedAsset>> items, Finder finder) {}
@@ -208,47 +217,32 @@ public final class Catalogue implements AutoCloseable {
     /** Takes over into memory what the database knows otherwise, also from other processes. */
     private void remember(Handle handle, Library library, @Nullable Set<String> shelves) {
         Known memory = known.computeIfAbsent(library.root().toString(), root -> new Known());
-        Map<String, String> stored = stamps(handle, library, memory.stamps.isEmpty() ? null : shelves);
+        if (memory.stamps.isEmpty()) {
+            Records.rows(handle, library, List.of()).forEach(memory::take);
+            memory.list();
+            return;
+        }
+        Map<String, String> stored = stamps(handle, library, shelves);
         List<String> fresh = new ArrayList<>();
         stored.forEach((folder, stamp) -> {
             if (!stamp.equals(memory.stamps.get(folder))) {
                 fresh.add(folder);
             }
         });
-        boolean partly = shelves != null && !memory.stamps.isEmpty();
         boolean removed = memory.stamps
                 .keySet()
                 .removeIf(folder -> !stored.containsKey(folder)
-                        && (!partly || shelves.contains(memory.items.get(folder).shelf())));
-        if (!removed && fresh.isEmpty() && !memory.listed.isEmpty()) {
+                        && (shelves == null
+                                || shelves.contains(memory.items.get(folder).shelf())));
+        if (!removed && fresh.isEmpty()) {
             return;
         }
         memory.items.keySet().retainAll(memory.stamps.keySet());
-        load(handle, library, fresh, stored.size()).forEach((folder, item) -> {
-            memory.stamps.put(folder, stored.get(folder));
-            memory.items.put(folder, item);
-        });
-        memory.listed = List.copyOf(memory.items.values());
-    }
-
-    private static Map<String, IndexedAsset> load(Handle handle, Library library, List<String> folders, int all) {
-        Map<String, IndexedAsset> items = new HashMap<>();
-        boolean most = folders.size() > all / 2;
-        for (int from = 0; from < folders.size(); from += BATCH) {
-            List<String> some = folders.subList(from, Math.min(folders.size(), from + BATCH));
-            var query = handle.createQuery(
-                            "SELECT * FROM asset WHERE library = :library" + (most ? "" : " AND folder IN (<folders>)"))
-                    .bind("library", library.info().id());
-            if (!most) {
-                query.bindList("folders", some);
-            }
-            query.map((row, context) -> Map.entry(row.getString("folder"), Records.item(library, row)))
-                    .forEach(entry -> items.put(entry.getKey(), entry.getValue()));
-            if (most) {
-                break;
-            }
+        for (int from = 0; from < fresh.size(); from += BATCH) {
+            Records.rows(handle, library, fresh.subList(from, Math.min(fresh.size(), from + BATCH)))
+                    .forEach(memory::take);
         }
-        return items;
+        memory.list();
     }
 
     /** Reads a library once more from its folders, whatever the index says. */

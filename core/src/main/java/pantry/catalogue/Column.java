@@ -39,6 +39,18 @@ final class Column {
         }
     }
 
+    /** For each asset, how many values its only one comes after in the order of names. */
+    int[] ranks() {
+        List<String> ordered = values.stream().sorted(NaturalOrder.BY_NAME).toList();
+        Map<String, Integer> places = new HashMap<>();
+        ordered.forEach(value -> places.put(value, places.size()));
+        int[] ranks = new int[starts.length - 1];
+        for (int i = 0; i < ranks.length; i++) {
+            ranks[i] = places.get(values.get(codes[starts[i]]));
+        }
+        return ranks;
+    }
+
     /** How often each value is among some assets, the most frequent first; those that are not, are left out. */
     List<Found.Facet> count(int[] assets, int count, int most) {
         int[] counts = new int[values.size()];

@@ -71,6 +71,11 @@ public final class Finder {
         }));
     }
 
+    /** Works out now what the first view of all assets needs. */
+    public void prepareFirst() {
+        order(Order.BEST);
+    }
+
     /** Works out now what would be worked out when it is first asked for. */
     public void prepare() {
         vocabulary();
@@ -92,7 +97,11 @@ public final class Finder {
     private synchronized int[] order(Order order) {
         int[] known = orders.get(order);
         if (known == null) {
-            known = order == Order.NAME ? byName() : permutation(comparator(order));
+            known = switch (order) {
+                case NAME -> byName();
+                case BEST -> byShelf();
+                default -> permutation(comparator(order));
+            };
             orders.put(order, known);
         }
         return known;
@@ -104,6 +113,18 @@ public final class Finder {
                 .thenComparing(i -> items.get(i).folder()));
     }
 
+    /** By shelf, and on it by name; the first shelf is shown in it, so that it is compared as numbers. */
+    private int[] byShelf() {
+        int[] shelves = columns.get(Key.SHELF).ranks();
+        int[] named = order(Order.NAME);
+        long[] keys = new long[named.length];
+        for (int rank = 0; rank < named.length; rank++) {
+            keys[rank] = (long) shelves[named[rank]] << Integer.SIZE | rank;
+        }
+        Arrays.sort(keys);
+        return Arrays.stream(keys).mapToInt(key -> named[(int) key]).toArray();
+    }
+
     private Comparator<Integer> comparator(Order order) {
         int[] ranks = new int[items.size()];
         int[] named = order(Order.NAME);
@@ -112,11 +133,7 @@ public final class Finder {
         }
         Comparator<Integer> byRank = Comparator.comparingInt(i -> ranks[i]);
         return switch (order) {
-            case NAME -> byRank;
-            case BEST -> {
-                String[] shelves = keys(IndexedAsset::shelf);
-                yield Comparator.comparing((Integer i) -> shelves[i]).thenComparing(byRank);
-            }
+            case NAME, BEST -> byRank;
             case DATE -> falling(figures.get(Key.CHANGED)).thenComparing(byRank);
             case SIZE -> falling(figures.get(Key.SIZE)).thenComparing(byRank);
             case TRIANGLES -> {
@@ -136,7 +153,8 @@ public final class Finder {
     }
 
     private static double largest(IndexedAsset item) {
-        return Arrays.stream(item.size()).max().orElse(0);
+        double[] size = item.size();
+        return Math.max(size[0], Math.max(size[1], size[2]));
     }
 
     private int[] permutation(Comparator<Integer> order) {

@@ -5,6 +5,9 @@ import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
@@ -32,7 +35,7 @@ public final class IndexDatabase implements AutoCloseable {
     private static final long TURN = 0x50414e545259L;
 
     /** The newest migration. */
-    static final String SCHEMA = "6";
+    static final String SCHEMA = "7";
 
     /** Of SQLite's extended result codes, the part that says what happened. */
     private static final int PRIMARY = 0xff;
@@ -160,27 +163,26 @@ public final class IndexDatabase implements AutoCloseable {
 
     private Jdbi tryConnect() {
         DataSource source = file != null ? sqlite(file) : postgres();
-        Jdbi jdbi = Jdbi.create(source);
-        if (!isCurrent(jdbi)) {
+        if (!isCurrent(source)) {
             Flyway.configure()
                     .dataSource(source)
                     .locations("classpath:pantry/catalogue/schema")
                     .load()
                     .migrate();
         }
-        return jdbi;
+        return Jdbi.create(source);
     }
 
     /** Whether the schema is the newest already: asking for that is much quicker than starting the migration tool. */
-    private static boolean isCurrent(Jdbi jdbi) {
-        try {
-            return jdbi.withHandle(handle -> handle.createQuery(
-                                    "SELECT count(*) FROM flyway_schema_history WHERE version = :version AND success")
-                            .bind("version", SCHEMA)
-                            .mapTo(Integer.class)
-                            .one()
-                    > 0);
-        } catch (JdbiException none) {
+    private static boolean isCurrent(DataSource source) {
+        try (Connection connection = source.getConnection();
+                PreparedStatement query = connection.prepareStatement(
+                        "SELECT 1 FROM flyway_schema_history WHERE version = ? AND success")) {
+            query.setString(1, SCHEMA);
+            try (ResultSet found = query.executeQuery()) {
+                return found.next();
+            }
+        } catch (SQLException none) {
             return false;
         }
     }

@@ -1,8 +1,10 @@
 package pantry.catalogue;
 
+import java.io.File;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -10,6 +12,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.result.UnableToProduceResultException;
 import org.jdbi.v3.core.statement.PreparedBatch;
 import pantry.base.PantryException;
 import pantry.library.Asset;
@@ -49,6 +54,32 @@ final class Records {
             "bones",
             "motions",
             "shapes");
+    /** Stands between texts that are read as one. */
+    static final String TEXT_SEPARATOR = "\u001e";
+
+    private static final List<String> TEXTS = List.of(
+            "folder",
+            "stamp",
+            "id",
+            "name",
+            "kind",
+            "shelf",
+            "version",
+            "status",
+            "tags",
+            "notes",
+            "licence",
+            "fields",
+            "credit",
+            "materials",
+            "parts",
+            "colours",
+            "uses",
+            "shape",
+            "motions",
+            "shapes");
+    private static final List<String> FIGURES =
+            List.of("versions", "triangles", "width", "height", "depth", "changed", "bones");
     static final String INSERT =
             "INSERT INTO asset (" + String.join(", ", COLUMNS) + ") VALUES (:" + String.join(", :", COLUMNS) + ")";
 
@@ -117,7 +148,7 @@ final class Records {
                 .bind("folder", folder)
                 .bind("stamp", stamp)
                 .bind("id", item.id())
-                .bind("name", item.name())
+                .bind("name", clean(item.name()))
                 .bind("kind", item.kind())
                 .bind("shelf", item.shelf())
                 .bind("version", item.version())
@@ -144,46 +175,83 @@ final class Records {
                 .add();
     }
 
-    static IndexedAsset item(Library library, ResultSet row) throws SQLException {
+    /**
+     * Reads assets of a library. All texts come in one column, and in plain JDBC: a text costs more to fetch than what is in it,
+     * and this is waited for at each start.
+     *
+     * @param folders which; all for none
+     */
+    static List<Row> rows(Handle handle, Library library, List<String> folders) {
+        String some = folders.isEmpty() ? "" : " AND folder IN (?" + ", ?".repeat(folders.size() - 1) + ")";
+        String sql = "SELECT " + String.join(" || ? || ", TEXTS) + ", " + String.join(", ", FIGURES)
+                + " FROM asset WHERE library = ?" + some;
+        String root = library.root().toString();
+        List<Row> rows = new ArrayList<>();
+        try (PreparedStatement query = handle.getConnection().prepareStatement(sql)) {
+            int at = 1;
+            while (at < TEXTS.size()) {
+                query.setString(at++, TEXT_SEPARATOR);
+            }
+            query.setString(at++, library.info().id());
+            for (String folder : folders) {
+                query.setString(at++, folder);
+            }
+            try (ResultSet found = query.executeQuery()) {
+                while (found.next()) {
+                    rows.add(row(root, found));
+                }
+            }
+        } catch (SQLException e) {
+            throw new UnableToProduceResultException(e);
+        }
+        return rows;
+    }
+
+    /** A row of the index: where the asset stands in its library, what its folder was when it was read, and what was read. */
+    record Row(String folder, String stamp, IndexedAsset item) {}
+
+    private static Row row(String root, ResultSet row) throws SQLException {
+        String[] texts = row.getString(1).split(TEXT_SEPARATOR, -1);
         Map<String, String> fields = new LinkedHashMap<>();
-        for (String field : list(row.getString("fields"))) {
+        for (String field : list(texts[11])) {
             int equals = field.indexOf('=');
             fields.put(field.substring(0, equals), field.substring(equals + 1));
         }
-        return new IndexedAsset(
-                row.getString("id"),
-                row.getString("name"),
-                row.getString("kind"),
-                row.getString("shelf"),
-                row.getString("version"),
-                row.getString("status"),
-                row.getInt("versions"),
-                row.getLong("triangles"),
-                list(row.getString("tags")),
-                row.getString("notes"),
-                row.getString("licence"),
-                row.getString("credit"),
+        String folder = texts[0];
+        IndexedAsset item = new IndexedAsset(
+                texts[2],
+                texts[3],
+                texts[4],
+                texts[5],
+                texts[6],
+                texts[7],
+                row.getInt(2),
+                row.getLong(3),
+                list(texts[8]),
+                texts[9],
+                texts[10],
+                texts[12],
                 fields,
-                list(row.getString("materials")),
-                list(row.getString("parts")),
-                list(row.getString("colours")),
-                list(row.getString("uses")),
-                new double[] {row.getDouble("width"), row.getDouble("height"), row.getDouble("depth")},
-                row.getLong("changed"),
-                row.getString("shape"),
-                library.root().toString(),
-                library.root().resolve(row.getString("folder")).toString(),
-                new IndexedAsset.Moving(
-                        row.getInt("bones"), list(row.getString("motions")), list(row.getString("shapes"))));
+                list(texts[13]),
+                list(texts[14]),
+                list(texts[15]),
+                list(texts[16]),
+                new double[] {row.getDouble(4), row.getDouble(5), row.getDouble(6)},
+                row.getLong(7),
+                texts[17],
+                root,
+                root + File.separatorChar + folder.replace('/', File.separatorChar),
+                new IndexedAsset.Moving(row.getInt(8), list(texts[18]), list(texts[19])));
+        return new Row(folder, texts[1], item);
     }
 
-    /** Databases keep no zero characters. */
+    /** Databases keep no zero characters, and what separates texts is not part of one. */
     private static String clean(String text) {
-        return text.replace("\u0000", "");
+        return text.replace("\u0000", "").replace(TEXT_SEPARATOR, " ");
     }
 
     private static String joined(List<String> texts) {
-        return clean(String.join(SEPARATOR, texts));
+        return clean(texts.stream().map(text -> text.replace(SEPARATOR, " ")).collect(Collectors.joining(SEPARATOR)));
     }
 
     private static List<String> list(String joined) {

@@ -46,6 +46,9 @@ public final class Workbench implements AutoCloseable {
     private final LayerCache layerCache = new LayerCache();
     private final UnpackedArchives archives = new UnpackedArchives(() -> scratch("unpacked"));
     private final FileAccess access = new FileAccess(archives);
+    /** Held while the index is opened, for which nothing else has to wait. */
+    private final Object opening = new Object();
+
     private @Nullable Path scratch;
     private @Nullable ForeignReader foreign;
     private @Nullable Catalogue catalogue;
@@ -148,14 +151,16 @@ public final class Workbench implements AutoCloseable {
     }
 
     /** The index: the user's own, or the team's where {@code PANTRY_INDEX} names a database. */
-    public synchronized Catalogue catalogue() {
-        Catalogue open = catalogue;
-        if (open == null) {
-            String team = System.getenv("PANTRY_INDEX");
-            open = team == null || team.isBlank() ? Catalogue.open(index) : Catalogue.open(team);
-            catalogue = open;
+    public Catalogue catalogue() {
+        synchronized (opening) {
+            Catalogue open = catalogue;
+            if (open == null) {
+                String team = System.getenv("PANTRY_INDEX");
+                open = team == null || team.isBlank() ? Catalogue.open(index) : Catalogue.open(team);
+                catalogue = open;
+            }
+            return open;
         }
-        return open;
     }
 
     /** What the files of projects use, kept beside the index of assets. */
@@ -261,9 +266,11 @@ public final class Workbench implements AutoCloseable {
             foreign.close();
             foreign = null;
         }
-        if (catalogue != null) {
-            catalogue.close();
-            catalogue = null;
+        synchronized (opening) {
+            if (catalogue != null) {
+                catalogue.close();
+                catalogue = null;
+            }
         }
         Path folder = scratch;
         if (folder != null) {

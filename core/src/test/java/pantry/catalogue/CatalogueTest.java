@@ -79,6 +79,27 @@ class CatalogueTest {
     }
 
     @Test
+    void nothingThatIsWrittenOnACardMovesWhatStandsBesideIt() {
+        String hostile = "left\u001eright\u001fend\u0000 | ' \" ; --";
+        workshop.library()
+                .edit(
+                        List.of(workshop.library().find("Fuel drum")),
+                        card -> card.withNotes(hostile).withField("drawn by", hostile),
+                        Progress.NONE);
+        catalogue.refresh(workshop.library(), Progress.NONE);
+        Catalogue reopened = Catalogue.open(folder.resolve("index.sqlite"));
+        IndexedAsset drum = search(reopened, "drum").items().getFirst();
+        assertThat(drum.notes()).startsWith("left right").endsWith("--");
+        assertThat(drum.licence()).isEqualTo("CC0-1.0");
+        assertThat(drum.tags()).contains("diesel");
+        assertThat(drum.fields()).containsOnlyKeys("drawn by");
+        assertThat(drum.parts()).isNotEmpty();
+        assertThat(drum.folder())
+                .isEqualTo(workshop.library().find("Fuel drum").folder().toString());
+        assertThat(drum).isEqualTo(search(catalogue, "drum").items().getFirst());
+    }
+
+    @Test
     void anIndexMadeAnewFromTheFoldersGivesTheSameAnswers() throws IOException {
         Found before = search(catalogue, "");
         Catalogue fresh = Catalogue.open(folder.resolve("other.sqlite"));
