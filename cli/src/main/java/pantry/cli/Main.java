@@ -33,6 +33,7 @@ public final class Main implements Runnable {
         PrintStream out = new PrintStream(System.out, true, StandardCharsets.UTF_8);
         PrintStream err = new PrintStream(System.err, true, StandardCharsets.UTF_8);
         int status;
+        ServiceLoader.load(CommandSource.class).forEach(source -> source.getReady(List.of(arguments)));
         Scratch.claim();
         try (Workbench workbench = Workbench.usual()) {
             status = commandLine(workbench, out, err, TerminalProgress.isWatched(), arguments)

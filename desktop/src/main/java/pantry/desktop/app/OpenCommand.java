@@ -82,7 +82,7 @@ final class OpenCommand implements Callable<Integer> {
                     .filter(Library::isLibrary)
                     .map(workbench::openLibrary)
                     .toList();
-            workbench.catalogue().finder(libraries);
+            workbench.catalogue().finder(libraries).prepareFirst();
         } catch (RuntimeException e) {
             // It is said where the library is opened for the user.
         }

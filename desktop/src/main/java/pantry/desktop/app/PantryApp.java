@@ -4,17 +4,24 @@ import java.lang.management.ManagementFactory;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CompletionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import javafx.animation.PauseTransition;
 import javafx.application.Application;
 import javafx.beans.InvalidationListener;
+import javafx.beans.Observable;
 import javafx.scene.Scene;
 import javafx.stage.Stage;
+import javafx.util.Duration;
+import pantry.base.PantryException;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.session.Background;
 import pantry.desktop.session.FxThread;
 import pantry.desktop.session.Session;
 import pantry.desktop.session.StallMonitor;
+import pantry.desktop.session.StartGate;
 import pantry.desktop.workplace.Request;
 import pantry.workbench.Workbench;
 
@@ -23,13 +30,19 @@ public final class PantryApp extends Application {
     static final int WIDTH = 1280;
     static final int HEIGHT = 800;
 
+    /** How long what the first view does not need waits for it at the most. */
+    private static final Duration PATIENCE = Duration.seconds(4);
+
     private static Opening opening =
             new Opening(Optional.empty(), List.of(), List.of(), Optional.empty(), List.of(), Optional.empty(), false);
+
+    private static CompletableFuture<?> toolkit = CompletableFuture.completedFuture(null);
 
     private final ExecutorService work = Executors.newFixedThreadPool(
             2, Thread.ofPlatform().daemon().name("work-", 0).factory());
     private final ExecutorService answers = Executors.newSingleThreadExecutor(
             Thread.ofPlatform().daemon().name("answers").factory());
+    private final StartGate gate = new StartGate(FxThread::later);
     private Optional<Workbench> ownWorkbench = Optional.empty();
     private Optional<StallMonitor> stalls = Optional.empty();
     private Optional<Parts> shown = Optional.empty();
@@ -54,9 +67,30 @@ public final class PantryApp extends Application {
             Optional<Path> tour,
             boolean tellStart) {}
 
-    /** Shows the window and comes back when it is closed. */
+    /** Starts the toolkit in the background, which {@link #show} waits for. */
+    static void getReady() {
+        toolkit = CompletableFuture.runAsync(() -> FxThread.startToolkit(Theme::load));
+    }
+
+    /**
+     * Shows the window and comes back when it is closed.
+     *
+     * @throws PantryException where there is no display
+     */
     static void show(Opening what) {
         opening = what;
+        try {
+            toolkit.join();
+        } catch (CompletionException e) {
+            throw new PantryException(
+                    null,
+                    null,
+                    "the window cannot be shown: "
+                            + Optional.ofNullable(e.getCause())
+                                    .map(Throwable::getMessage)
+                                    .orElse("the toolkit does not start"),
+                    e);
+        }
         launch(PantryApp.class);
     }
 
@@ -68,7 +102,7 @@ public final class PantryApp extends Application {
             ownWorkbench = Optional.of(Workbench.usual());
             return ownWorkbench.get();
         });
-        Parts parts = Parts.of(new Session(workbench, new Background(work, answers, FxThread::later)));
+        Parts parts = Parts.of(new Session(workbench, new Background(work, answers, FxThread::later, gate)));
         shown = Optional.of(parts);
         Scene scene = new Scene(parts.frame(), WIDTH, HEIGHT);
         Theme.dress(scene);
@@ -95,9 +129,15 @@ public final class PantryApp extends Application {
         stage.show();
         parts.frame().enterWorkplace();
         opening.scene().ifPresent(file -> parts.navigator().send(new Request.OpenScene(file)));
-        if (opening.tellStart()) {
-            parts.search().items().addListener((InvalidationListener) change -> tellStart(parts));
-        }
+        onceShown(parts, () -> {
+            if (opening.tellStart()) {
+                tellStart();
+            }
+            gate.open();
+        });
+        PauseTransition patience = new PauseTransition(PATIENCE);
+        patience.setOnFinished(event -> gate.open());
+        patience.play();
         if (opening.tour().isPresent()) {
             new Tour(parts, scene, opening.arrivals(), opening.tour().get(), FxThread::exit).start();
         } else if (!opening.arrivals().isEmpty()) {
@@ -105,15 +145,24 @@ public final class PantryApp extends Application {
         }
     }
 
-    private static void tellStart(Parts parts) {
-        if (!parts.search().items().isEmpty()) {
-            // Two pulses on, what was laid out is on the screen.
-            FxThread.later(() -> FxThread.later(() -> {
-                long since = ManagementFactory.getRuntimeMXBean().getStartTime();
-                System.out.println("{ \"firstShelfMillis\" : " + (System.currentTimeMillis() - since) + " }");
-                FxThread.exit();
-            }));
-        }
+    /** Does something when the first shelf is on the screen. */
+    private static void onceShown(Parts parts, Runnable action) {
+        parts.search().foundProperty().addListener(new InvalidationListener() {
+            @Override
+            public void invalidated(Observable found) {
+                if (parts.session().shelving().contentsProperty().get().isRead()) {
+                    found.removeListener(this);
+                    // Two pulses on, what was laid out is on the screen.
+                    FxThread.later(() -> FxThread.later(action));
+                }
+            }
+        });
+    }
+
+    private static void tellStart() {
+        long since = ManagementFactory.getRuntimeMXBean().getStartTime();
+        System.out.println("{ \"firstShelfMillis\" : " + (System.currentTimeMillis() - since) + " }");
+        FxThread.exit();
     }
 
     @Override

@@ -18,10 +18,16 @@ public final class Theme {
         "JetBrainsMono-Medium.ttf"
     };
 
+    private static boolean loaded;
+
     private Theme() {}
 
-    /** Loads what the whole application needs; once, before the first scene. */
+    /** Loads what the whole application needs, before the first scene; does nothing when called again. */
     public static void load() {
+        if (loaded) {
+            return;
+        }
+        loaded = true;
         for (String font : FONTS) {
             Font.loadFont(Theme.class.getResourceAsStream("/pantry/desktop/fonts/" + font), 13);
         }

@@ -64,8 +64,9 @@ public final class ReachModel {
         weight = new WeightModel(session, known.getReadOnlyProperty(), subject);
         runner = new PlanRunner(session, this::refresh);
         ripple = new RippleModel(session, known.getReadOnlyProperty(), planned.getReadOnlyProperty());
-        session.projects().addListener((ListChangeListener<Path>) change -> refresh());
-        session.shelving().contentsProperty().addListener(change -> refresh());
+        InvalidationListener reread = change -> session.background().onceShown(this::refresh);
+        session.projects().addListener(reread);
+        session.shelving().contentsProperty().addListener(reread);
         InvalidationListener again = change -> look();
         subject.addListener(again);
         goal.addListener(change -> plan());
@@ -177,6 +178,9 @@ public final class ReachModel {
     private KnownProjects read(List<Path> folders, List<Library> libraries, KnownProjects before, Progress progress) {
         List<Project> projects = folders.stream().map(Project::open).toList();
         session.workbench().changeRuns().recover();
+        if (projects.isEmpty()) {
+            return before.projects().isEmpty() ? before : KnownProjects.NOTHING;
+        }
         UseIndex index = session.workbench().useIndex();
         Refreshed refreshed = index.refresh(projects, libraries, progress);
         Reach reach = new Reach(index, libraries, projects);
@@ -194,12 +198,7 @@ public final class ReachModel {
                 && before.reach().filter(known -> known.sameAssets(reach)).isPresent();
         return same
                 ? before
-                : new KnownProjects(
-                        projects.isEmpty() ? Optional.empty() : Optional.of(reach),
-                        byProject,
-                        reach.waiting(),
-                        reach.totals(),
-                        reach.unreadable());
+                : new KnownProjects(Optional.of(reach), byProject, reach.waiting(), reach.totals(), reach.unreadable());
     }
 
     private void show(KnownProjects now) {

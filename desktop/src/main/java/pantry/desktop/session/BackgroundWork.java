@@ -138,6 +138,18 @@ public final class BackgroundWork {
         background.ui().execute(action);
     }
 
+    /** Does something on the interface's thread once the first view stands there; soon, where it does already. */
+    public void onceShown(Runnable action) {
+        going++;
+        background.shown().execute(() -> {
+            try {
+                action.run();
+            } finally {
+                going--;
+            }
+        });
+    }
+
     /** Asked for when it is used: a constant of the class would set the log up before anything is seen. */
     private static Logger log() {
         return LoggerFactory.getLogger(BackgroundWork.class);

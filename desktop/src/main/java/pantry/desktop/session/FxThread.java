@@ -37,6 +37,16 @@ public final class FxThread {
         Thread.currentThread().setUncaughtExceptionHandler((thread, failure) -> told.accept(failure));
     }
 
+    /**
+     * Starts the toolkit, which an application that is launched later then finds started.
+     *
+     * @param first done on the interface's thread before anything else
+     * @throws RuntimeException where there is no display
+     */
+    public static void startToolkit(Runnable first) {
+        Platform.startup(first);
+    }
+
     /** Ends the application, once what the interface's thread is doing is done. */
     public static void exit() {
         Platform.exit();

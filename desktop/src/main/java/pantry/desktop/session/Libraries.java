@@ -7,7 +7,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
@@ -68,8 +67,9 @@ public final class Libraries {
             long versions = 1;
             for (IndexedAsset item : finder.items()) {
                 // A version that was taken back may be followed by another one of the same name.
-                versions = 31 * versions
-                        + Objects.hash(item.folder(), item.version(), item.triangles(), Arrays.hashCode(item.size()));
+                int state = 31 * (31 * item.folder().hashCode() + item.version().hashCode())
+                        + Long.hashCode(item.triangles());
+                versions = 31 * versions + 31L * state + Arrays.hashCode(item.size());
             }
             return new Contents(finder, Map.copyOf(shelves), versions);
         }
@@ -206,7 +206,7 @@ public final class Libraries {
                     rememberOpen();
                     watch(library);
                     // What the index knows is seen before the folders are looked through.
-                    collect(Set.of(), false, () -> refresh(library));
+                    collect(Set.of(), false, () -> background.onceShown(() -> refresh(library)));
                     if (library.isOlder()) {
                         ledger.told(
                                 library.info().name() + " has an older format; Check the library offers to upgrade it");
@@ -418,7 +418,8 @@ public final class Libraries {
                         contents.set(collected);
                     }
                     // What the first search needs is worked out while the shelves are looked at.
-                    background.answer("preparing to search", progress -> prepared(collected), done -> {});
+                    background.onceShown(() ->
+                            background.answer("preparing to search", progress -> prepared(collected), done -> {}));
                     then.run();
                 });
     }

@@ -414,6 +414,12 @@ final class PlacesPane extends VBox {
             });
             setOnDragExited(event -> pseudoClassStateChanged(DROP, false));
             setOnDragDropped(this::drop);
+            setOnContextMenuRequested(event -> {
+                if (getItem() != null) {
+                    showMenu(getItem(), event.getScreenX(), event.getScreenY());
+                    event.consume();
+                }
+            });
         }
 
         private Optional<SearchScope.OnShelf> shelf() {
@@ -440,7 +446,6 @@ final class PlacesPane extends VBox {
             setText(null);
             // As wide as the panel, however long the name.
             setPrefWidth(10);
-            setContextMenu(null);
             Controls.hint(this, "");
             getStyleClass().remove("heading");
             if (empty || entry == null) {
@@ -459,7 +464,6 @@ final class PlacesPane extends VBox {
                         case Entry.Of of -> library(of);
                         case Entry.Tag(String tag, int count) -> line("remixmz-price-tag-3-line", tag, count);
                     });
-            menu(entry);
         }
 
         private HBox line(String icon, String name, int count) {
@@ -499,7 +503,8 @@ final class PlacesPane extends VBox {
             return line;
         }
 
-        private void menu(Entry entry) {
+        /** Made when it is asked for: a menu is a window of its own, and there is a cell for every shelf. */
+        private void showMenu(Entry entry, double x, double y) {
             List<MenuItem> items = new ArrayList<>();
             switch (entry) {
                 case Entry.Where(SearchScope.OnShelf place, String name, String icon, int count) -> {
@@ -519,7 +524,7 @@ final class PlacesPane extends VBox {
                 default -> {}
             }
             if (!items.isEmpty()) {
-                setContextMenu(new ContextMenu(items.toArray(MenuItem[]::new)));
+                new ContextMenu(items.toArray(MenuItem[]::new)).show(this, x, y);
             }
         }
 

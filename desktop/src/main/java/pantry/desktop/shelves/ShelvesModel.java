@@ -2,6 +2,7 @@ package pantry.desktop.shelves;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -109,6 +110,13 @@ public final class ShelvesModel {
 
     /** All shelves of a library, with their counts, in order. */
     public List<ShelfCount> shelves(Path library) {
+        Map<String, Integer> standing = new HashMap<>();
+        String root = library.toString();
+        for (IndexedAsset item : session.shelving().finder().items()) {
+            if (item.library().equals(root)) {
+                standing.merge(item.shelf(), 1, Integer::sum);
+            }
+        }
         TreeMap<String, Integer> counts = new TreeMap<>(String.CASE_INSENSITIVE_ORDER);
         session.shelving()
                 .contentsProperty()
@@ -116,16 +124,13 @@ public final class ShelvesModel {
                 .shelves()
                 .getOrDefault(library, List.of())
                 .forEach(path -> counts.put(path, 0));
-        String root = library.toString();
-        for (IndexedAsset item : session.shelving().finder().items()) {
-            if (item.library().equals(root)) {
-                for (String path = item.shelf(); !path.isEmpty(); ) {
-                    counts.merge(path, 1, Integer::sum);
-                    int cut = path.lastIndexOf('/');
-                    path = cut < 0 ? "" : path.substring(0, cut);
-                }
+        standing.forEach((shelf, count) -> {
+            for (String path = shelf; !path.isEmpty(); ) {
+                counts.merge(path, count, Integer::sum);
+                int cut = path.lastIndexOf('/');
+                path = cut < 0 ? "" : path.substring(0, cut);
             }
-        }
+        });
         return counts.entrySet().stream()
                 .map(entry -> new ShelfCount(library, entry.getKey(), entry.getValue()))
                 .toList();

@@ -107,6 +107,7 @@ class WholeWayTest {
         // What a drop or the file chooser, which belong to the system, hand over.
         robot.interact(() ->
                 parts.receive().model().add(List.of(folder.resolve("tall_crate.obj"), folder.resolve("nothing.glb"))));
+        until("both files are listed", () -> parts.receive().model().arrivals().size() == 2);
         until("both files are read", () -> parts.receive().model().arrivals().stream()
                 .allMatch(a -> a.stateProperty().get() == Arrival.State.READY
                         || a.stateProperty().get() == Arrival.State.REFUSED));

@@ -13,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.AtomicFiles;
 import pantry.base.PantryException;
+import pantry.base.Progress;
 import pantry.catalogue.IndexedAsset;
 import pantry.library.Library;
 
@@ -51,6 +52,25 @@ class LibrariesTest {
         libraries.close(libraries.open().getFirst());
         assertThat(desk.workbench().settings().libraries())
                 .containsExactly(other.root().toString());
+    }
+
+    @Test
+    void theFoldersAreLookedThroughOnceTheFirstViewStandsThere() {
+        desk.workbench().catalogue().refresh(desk.library(), Progress.NONE);
+        desk.shelve("Winch", "Masts", 1);
+        StartGate gate = new StartGate(Runnable::run);
+        Session next = new Session(desk.workbench(), new Background(Runnable::run, Runnable::run, Runnable::run, gate));
+        next.openLibrary(desk.library().root());
+        assertThat(next.shelving().finder().items())
+                .as("what the index knows")
+                .extracting(IndexedAsset::name)
+                .containsExactly("Mast");
+        assertThat(next.background().isIdle()).isFalse();
+        gate.open();
+        assertThat(next.shelving().finder().items())
+                .extracting(IndexedAsset::name)
+                .containsExactlyInAnyOrder("Mast", "Winch");
+        assertThat(next.background().isIdle()).isTrue();
     }
 
     @Test
