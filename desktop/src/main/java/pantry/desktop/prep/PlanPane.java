@@ -115,7 +115,7 @@ final class PlanPane extends VBox {
         figures.getChildren()
                 .setAll(
                         Controls.fact("wide × deep", Units.length(plan.width()) + " × " + Units.length(plan.depth())),
-                        Controls.fact("covers", String.format(java.util.Locale.ROOT, "%.4g\u202fm²", plan.area())),
+                        Controls.fact("covers", Units.area(plan.area())),
                         Controls.fact(
                                 "lines",
                                 String.valueOf(

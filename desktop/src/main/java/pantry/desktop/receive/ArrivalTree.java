@@ -29,6 +29,7 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.Units;
 
 /** What arrived, folder by folder, with a tick at every level. Several can be chosen at once. */
 final class ArrivalTree extends TreeView<ArrivalTree.Line> {
@@ -293,12 +294,13 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
         }
 
         private String ready(Arrival arrival) {
-            int missing = arrival.missing().size();
-            if (missing > 0) {
-                return missing == 1 ? "1 texture missing" : missing + " textures missing";
-            }
+            // Why it is left out is asked first.
             if (arrival.knownProperty().get().isPresent()) {
                 return arrival.knownProperty().get().get();
+            }
+            int missing = arrival.missing().size();
+            if (missing > 0) {
+                return Units.counted(missing, "texture") + " missing";
             }
             return model.choices().sizeWarning(arrival).isPresent() ? "ready, but of an unusual size" : READY;
         }

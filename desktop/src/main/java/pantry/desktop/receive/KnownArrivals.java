@@ -87,7 +87,12 @@ final class KnownArrivals {
                                 .filter(its -> its.likeness(shape) >= Alike.SAME)
                                 .isPresent())
                         .findFirst()
-                        .map(other -> "the same as " + other.name()));
+                        .map(other -> "the same as " + other.name() + " on the list"
+                                + (sameSize(arrival, other) ? "" : ", at another size")));
+    }
+
+    private static boolean sameSize(Arrival arrival, Arrival other) {
+        return ScaleEvidence.isAsTall(arrival.height(), other.height());
     }
 
     private static long triangles(Arrival arrival) {

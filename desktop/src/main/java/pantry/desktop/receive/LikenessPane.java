@@ -35,8 +35,7 @@ final class LikenessPane extends VBox {
                 arrival.knownProperty().get().filter(known -> slip.versionOf().isEmpty());
         boolean onShelf = arrival.alikeProperty().get().stream().anyMatch(Alike::isSameShape);
         leftOut.filter(known -> !onShelf).ifPresent(known -> {
-            VBox line = new VBox(
-                    4, Controls.wrapped("It is " + known + " on the list, and is left out."), shelveAsWell(arrival));
+            VBox line = new VBox(4, Controls.wrapped("It is " + known + ", and is left out."), shelveAsWell(arrival));
             line.getStyleClass().addAll("note-box", "info");
             getChildren().add(line);
         });

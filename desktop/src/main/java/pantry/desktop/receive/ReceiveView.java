@@ -358,12 +358,9 @@ public final class ReceiveView extends BorderPane {
                                         + (reduced ? " \u2192 " + Units.count(drawn.triangles()) : "")),
                         measure("points", Units.count(facts.vertices())),
                         measure("parts", Units.count(facts.parts())),
-                        measure("surface", String.format(java.util.Locale.ROOT, "%.4g\u202fm²", facts.area() * f * f)),
+                        measure("surface", Units.area(facts.area() * f * f)),
                         facts.closed()
-                                ? measure(
-                                        "volume",
-                                        String.format(
-                                                java.util.Locale.ROOT, "%.4g\u202fm³", facts.volume() * f * f * f))
+                                ? measure("volume", Units.volume(facts.volume() * f * f * f))
                                 : measure("volume", "not closed"));
         if (reduced) {
             measures.getChildren().add(measure("surface moved by at most", Units.length(drawn.error())));

@@ -49,7 +49,9 @@ final class UnitChoices extends VBox {
             Controls.hint(choice, words + "; " + candidate.reason());
             choices.getChildren().add(choice);
             if (chosen) {
-                reason = (candidate.likely() ? "likely: " : "") + candidate.reason();
+                boolean unusual = model.choices().sizeWarning(arrival).isPresent();
+                reason = (candidate.likely() ? unusual ? "best of what is not likely: " : "likely: " : "")
+                        + candidate.reason();
             }
         }
         boolean among = model.choices().candidates(arrival).stream().anyMatch(c -> same(c.factor(), slip.factor()));

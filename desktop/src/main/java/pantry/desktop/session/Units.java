@@ -1,10 +1,14 @@
 package pantry.desktop.session;
 
+import java.math.BigDecimal;
+import java.math.MathContext;
+import java.math.RoundingMode;
 import java.util.Locale;
 
 /** Figures as people read them: digits in groups, units behind. */
 public final class Units {
     private static final String THIN = "\u202f";
+    private static final MathContext FOUR_DIGITS = new MathContext(4, RoundingMode.HALF_UP);
 
     private Units() {}
 
@@ -57,6 +61,43 @@ public final class Units {
     private static String triple(String figure, double width, double height, double depth, String unit) {
         return String.format(
                 Locale.ROOT, figure + " × " + figure + " × " + figure + "%s%s", width, height, depth, THIN, unit);
+    }
+
+    /** An area in the unit that suits it: {@code 35.86 m²}, {@code 33 280 m²}, {@code 1.200 km²}. */
+    public static String area(double squareMetres) {
+        double size = Math.abs(squareMetres);
+        if (size >= 1e6) {
+            return fourDigits(squareMetres / 1e6) + THIN + "km²";
+        }
+        return size >= 0.01 || size == 0
+                ? fourDigits(squareMetres) + THIN + "m²"
+                : fourDigits(squareMetres * 1e4) + THIN + "cm²";
+    }
+
+    /** A volume in the unit that suits it: {@code 0.9952 m³}, {@code 12.50 cm³}. */
+    public static String volume(double cubicMetres) {
+        double size = Math.abs(cubicMetres);
+        if (size >= 1e9) {
+            return fourDigits(cubicMetres / 1e9) + THIN + "km³";
+        }
+        return size >= 0.001 || size == 0
+                ? fourDigits(cubicMetres) + THIN + "m³"
+                : fourDigits(cubicMetres * 1e6) + THIN + "cm³";
+    }
+
+    /** Four digits that count, and none behind the point where there are more before it. */
+    private static String fourDigits(double number) {
+        if (number == 0) {
+            return "0";
+        }
+        BigDecimal rounded = new BigDecimal(number).round(FOUR_DIGITS);
+        int before = rounded.precision() - rounded.scale();
+        if (before >= 4) {
+            return count(rounded.longValue());
+        }
+        return before < -2
+                ? "0.0000"
+                : rounded.setScale(4 - before, RoundingMode.UNNECESSARY).toPlainString();
     }
 
     /** {@code 34.1 MB}. */

@@ -228,7 +228,7 @@ class ReceiveModelTest {
         Arrival again = arrived(desk.file("post-again.obj", 7));
         Arrival version = arrived(desk.file("drum-new.obj", 2));
         assertThat(drum.knownProperty().get()).contains("the same as Drum on Power");
-        assertThat(again.knownProperty().get()).contains("the same as post.obj");
+        assertThat(again.knownProperty().get()).contains("the same as post.obj on the list");
         assertThat(model.shelving().ready()).containsExactly(post);
         drum.choose(true);
         String id = desk.library().find("Drum").card().id();
@@ -241,6 +241,15 @@ class ReceiveModelTest {
         assertThat(desk.library().find("Power/Drum").versions()).hasSize(2);
         assertThat(again.isOpen()).isTrue();
         assertThat(again.knownProperty().get()).as("it is on a shelf now").contains("the same as Post on New arrivals");
+    }
+
+    @Test
+    void theSameAtAnotherSizeIsToldAsThat() {
+        arrived(desk.file("post.obj", 3));
+        Arrival large = arrived(desk.file("post-large.obj", 3));
+        model.choices().change(large, slip -> slip.withFactor(1000));
+        desk.session().shelving().refresh(desk.library());
+        assertThat(large.knownProperty().get()).contains("the same as post.obj on the list, at another size");
     }
 
     /** Adds files whose reading begins with {@link Desk#releaseWork}. */
