@@ -8,19 +8,26 @@ import javafx.scene.layout.VBox;
 import pantry.base.PantryException;
 import pantry.library.Licences;
 
-/** A field for a licence: identifiers are suggested, and what is not understood is said below it while it is written. */
+/**
+ * A field for a licence: identifiers are suggested, and what is not understood is said below it, as soon as nothing can be meant
+ * any more by what was begun.
+ */
 public final class LicenceField extends VBox {
     private final TextField field = new TextField();
     private final Label wrong = Controls.wrapped("", Styles.WRONG);
 
+    private final Function<String, List<String>> ask;
+
     /** @param ask identifiers that may be meant by what was typed */
     public LicenceField(String id, Function<String, List<String>> ask) {
         super(4);
+        this.ask = ask;
         field.setId(id);
         field.setAccessibleText("Licence");
         field.setPromptText("such as CC-BY-4.0");
         SuggestedWords.ofWords(field, ask);
         field.textProperty().addListener(change -> check());
+        field.focusedProperty().addListener(change -> check());
         check();
         getChildren().setAll(field, wrong);
     }
@@ -30,11 +37,18 @@ public final class LicenceField extends VBox {
         try {
             Licences.require(field.getText().strip());
         } catch (PantryException e) {
-            problem = String.valueOf(e.getMessage());
+            problem = field.isFocused() && isBegun() ? "" : String.valueOf(e.getMessage());
         }
         wrong.setText(problem);
         wrong.setVisible(!problem.isEmpty());
         wrong.setManaged(!problem.isEmpty());
+    }
+
+    /** Whether what is being written may become a licence. */
+    private boolean isBegun() {
+        String text = field.getText();
+        int word = Math.max(text.lastIndexOf(' '), text.lastIndexOf('(')) + 1;
+        return !ask.apply(text.substring(word)).isEmpty();
     }
 
     public TextField field() {

@@ -13,6 +13,7 @@ import pantry.library.VersionStatus;
 
 /** Asks for the note that a new version needs, and whether it is ready or a draft; tells who would show it at once. */
 public final class PublishForm extends VBox {
+    private final HBox buttons = new HBox(6);
     private final TextField note = new TextField();
 
     /** What is done with the answers. */
@@ -53,12 +54,13 @@ public final class PublishForm extends VBox {
                                     + " what it does to them.");
             Controls.showOnly(follow, true);
         }));
-        getChildren()
-                .setAll(
-                        Controls.wrapped("A version needs a note.", Styles.FAINT),
-                        note,
-                        follow,
-                        new HBox(6, ready, draft));
+        buttons.getChildren().setAll(ready, draft);
+        getChildren().setAll(Controls.wrapped("A version needs a note.", Styles.FAINT), note, follow, buttons);
+    }
+
+    /** Puts a button behind those that publish. */
+    public void add(Button button) {
+        buttons.getChildren().add(button);
     }
 
     private Button button(String text, String id, String hint, Runnable action) {

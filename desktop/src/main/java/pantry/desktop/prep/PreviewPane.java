@@ -225,7 +225,7 @@ final class PreviewPane extends BorderPane {
         sides.setVisible(now.isPresent());
         figures.getChildren().clear();
         actions.getChildren().clear();
-        actions.setVisible(true);
+        Controls.showOnly(actions, true);
         asking.getChildren().clear();
         Controls.showOnly(followers, false);
         title.setText(model.selectedProperty().get().map(InspectionItem::title).orElse("Prep"));
@@ -339,10 +339,11 @@ final class PreviewPane extends BorderPane {
                 });
         Button cancel = Controls.button("Cancel", "", "Publish nothing", () -> {
             asking.getChildren().clear();
-            actions.setVisible(true);
+            Controls.showOnly(actions, true);
         });
-        asking.getChildren().setAll(form, cancel);
-        actions.setVisible(false);
+        form.add(cancel);
+        asking.getChildren().setAll(form);
+        Controls.showOnly(actions, false);
         Controls.showOnly(followers, false);
         form.enter();
     }

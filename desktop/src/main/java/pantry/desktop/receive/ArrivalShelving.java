@@ -68,6 +68,14 @@ public final class ArrivalShelving {
                 .toList();
     }
 
+    /** How many of {@link #ready} will be refused as they stand: they lack textures, and nobody has said that this may be. */
+    public int lacking() {
+        return (int) ready().stream()
+                .filter(arrival -> !arrival.missing().isEmpty()
+                        && !arrival.slipProperty().get().map(Slip::allowMissing).orElse(false))
+                .count();
+    }
+
     /**
      * Shelves every ticked arrival, several at once. What was not read yet is read first, and left out where the same
      * stands on a shelf already: all of them then make one round.

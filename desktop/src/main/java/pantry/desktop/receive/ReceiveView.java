@@ -11,6 +11,7 @@ import javafx.collections.ListChangeListener;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.Label;
 import javafx.scene.control.SplitPane;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.TransferMode;
@@ -144,9 +145,18 @@ public final class ReceiveView extends BorderPane {
         shelve.disableProperty()
                 .bind(Bindings.createBooleanBinding(
                         () -> model.shelving().ready().isEmpty(), model.arrivals()));
+        Label lacking = Controls.wrapped("", Styles.CAUTION);
+        lacking.setId("lacking");
+        lacking.textProperty()
+                .bind(Bindings.createStringBinding(
+                        () -> lacking(model.shelving().lacking()), model.arrivals()));
+        lacking.textProperty()
+                .addListener(
+                        change -> Controls.showOnly(lacking, !lacking.getText().isEmpty()));
+        Controls.showOnly(lacking, false);
         Button clear =
                 Controls.button("Clear", "", "Take what is shelved or refused off the list", model::clearFinished);
-        HBox actions = new HBox(8, shelve, Controls.spring(), clear);
+        VBox actions = new VBox(6, lacking, new HBox(8, shelve, Controls.spring(), clear));
         actions.getStyleClass().add("strip");
         watch.setId("watch");
         watch.getStyleClass().add(Styles.QUIET);
@@ -156,6 +166,14 @@ public final class ReceiveView extends BorderPane {
         left.getStyleClass().addAll(Styles.PANEL, "left");
         Controls.width(left, 21.5, 24);
         return left;
+    }
+
+    private static String lacking(int count) {
+        return switch (count) {
+            case 0 -> "";
+            case 1 -> "1 of them lacks textures and stays here";
+            default -> count + " of them lack textures and stay here";
+        };
     }
 
     private void describeWatch() {

@@ -98,7 +98,7 @@ final class CardForm extends VBox {
         label.setLabelFor(field);
         HBox.setHgrow(field, Priority.ALWAYS);
         HBox row = new HBox(6, label, field);
-        row.setAlignment(Pos.CENTER_LEFT);
+        row.setAlignment(Pos.BASELINE_LEFT);
         return row;
     }
 
@@ -108,7 +108,7 @@ final class CardForm extends VBox {
         return values.size() == 1 ? values.iterator().next() : "";
     }
 
-    private static boolean differ(List<Card> cards, Function<Card, String> fact) {
+    private static boolean differ(List<Card> cards, Function<Card, ?> fact) {
         return cards.stream().map(fact).distinct().count() > 1;
     }
 
@@ -164,7 +164,8 @@ final class CardForm extends VBox {
             kind.getItems().add(each.word());
         }
         kind.setMaxWidth(Double.MAX_VALUE);
-        kind.setValue(common(cards, card -> card.kind().word()));
+        // None, rather than an empty one: what stands for several is said only then.
+        kind.setValue(differ(cards, Card::kind) ? null : cards.getFirst().kind().word());
         kind.setPromptText("several");
         kind.setOnAction(event -> {
             for (AssetKind each : AssetKind.values()) {

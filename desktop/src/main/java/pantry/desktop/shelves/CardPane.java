@@ -57,6 +57,8 @@ final class CardPane extends BorderPane {
     private Consumer<IndexedAsset> onPlace = item -> {};
     private Optional<String> shown = Optional.empty();
 
+    private Consumer<Request> onRequest = request -> {};
+
     /** The ids of the assets that the card was filled for. */
     private List<String> filledFor = List.of();
 
@@ -102,6 +104,7 @@ final class CardPane extends BorderPane {
 
     /** Called when something else is asked for than the card shows. */
     void setOnRequest(Consumer<Request> action) {
+        onRequest = action;
         usedIn.setOnRequest(action);
     }
 
@@ -433,6 +436,7 @@ final class CardPane extends BorderPane {
             more.getItems()
                     .addAll(
                             item("Edit a copy…", questions::editCopy, writable),
+                            item("Inspect in Prep (Ctrl+I)", () -> inspect(items.getFirst()), true),
                             item("Publish a file as its next version…", questions::publishFile, writable),
                             item("Like this one: similar shapes", model::showAlike, true),
                             item("What happened to it", questions::tellStory, true));
@@ -444,6 +448,11 @@ final class CardPane extends BorderPane {
                         item("Put into the trash (Delete)", () -> actions.discard(items), writable));
         buttons.getChildren().addAll(Controls.spring(), more);
         return buttons;
+    }
+
+    private void inspect(IndexedAsset item) {
+        session.attempt(() ->
+                onRequest.accept(new Request.InspectAsset(session.shelving().at(item.library()), item)));
     }
 
     private static MenuItem item(String text, Runnable action, boolean possible) {

@@ -308,6 +308,7 @@ class ReceiveModelTest {
         Arrival arrival = arrived(file);
         assertThat(arrival.missing()).containsExactly("label.png");
         arrived(desk.file("post.obj", 2));
+        assertThat(model.shelving().lacking()).isEqualTo(1);
         model.shelving().shelve();
         assertThat(desk.library().assets()).hasSize(1);
         assertThat(desk.session().ledger().getFirst().text())
@@ -315,6 +316,7 @@ class ReceiveModelTest {
                 .endsWith("; 1 was refused");
         model.choices().change(arrival, slip -> slip.withAllowMissing(true));
         arrival.tickedProperty().set(true);
+        assertThat(model.shelving().lacking()).isZero();
         model.shelving().shelve();
         assertThat(desk.library().assets()).hasSize(2);
         assertThat(desk.session().ledger().getFirst().text()).doesNotContain("refused");
