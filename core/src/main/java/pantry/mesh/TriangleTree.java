@@ -117,7 +117,12 @@ public final class TriangleTree {
      * @return the distance, or any that is at most {@code enough}
      */
     public double distance(double x, double y, double z, double enough) {
-        return Math.sqrt(nearest(0, x, y, z, Double.POSITIVE_INFINITY, enough * enough));
+        return search().distance(x, y, z, enough);
+    }
+
+    /** For asking for many points. */
+    public Search search() {
+        return new Search();
     }
 
     /**
@@ -183,33 +188,59 @@ public final class TriangleTree {
         return hit ? determinant < 0 ? 1 : -1 : 0;
     }
 
-    private double nearest(int node, double x, double y, double z, double best, double enough) {
-        double found = best;
-        if (2 * node + 1 >= firsts.length) {
+    /**
+     * Asks how near the triangles come to one point after another. Points that lie close to each other are answered soonest one
+     * after the other: what was nearest to the last one is looked at first. For one thread.
+     */
+    public final class Search {
+        private int leaf = -1;
+
+        private Search() {}
+
+        /** As {@link TriangleTree#distance}. */
+        public double distance(double x, double y, double z, double enough) {
+            double square = enough * enough;
+            double near = leaf < 0 ? Double.POSITIVE_INFINITY : within(leaf, x, y, z, Double.POSITIVE_INFINITY, square);
+            return Math.sqrt(near <= square ? near : nearest(0, x, y, z, near, square));
+        }
+
+        private double within(int node, double x, double y, double z, double best, double enough) {
+            double found = best;
             for (int i = firsts[node]; i < firsts[node] + counts[node] && found > enough; i++) {
                 found = Math.min(found, squared(9 * i, x, y, z));
             }
             return found;
         }
-        int near = 2 * node + 1;
-        int far = near + 1;
-        double toNear = toBox(near, x, y, z);
-        double toFar = toBox(far, x, y, z);
-        if (toFar < toNear) {
-            int swap = near;
-            near = far;
-            far = swap;
-            double other = toNear;
-            toNear = toFar;
-            toFar = other;
+
+        private double nearest(int node, double x, double y, double z, double best, double enough) {
+            if (2 * node + 1 >= firsts.length) {
+                double found = within(node, x, y, z, best, enough);
+                if (found < best) {
+                    leaf = node;
+                }
+                return found;
+            }
+            double found = best;
+            int near = 2 * node + 1;
+            int far = near + 1;
+            double toNear = toBox(near, x, y, z);
+            double toFar = toBox(far, x, y, z);
+            if (toFar < toNear) {
+                int swap = near;
+                near = far;
+                far = swap;
+                double other = toNear;
+                toNear = toFar;
+                toFar = other;
+            }
+            if (toNear < found && found > enough) {
+                found = nearest(near, x, y, z, found, enough);
+            }
+            if (toFar < found && found > enough) {
+                found = nearest(far, x, y, z, found, enough);
+            }
+            return found;
         }
-        if (toNear < found && found > enough) {
-            found = nearest(near, x, y, z, found, enough);
-        }
-        if (toFar < found && found > enough) {
-            found = nearest(far, x, y, z, found, enough);
-        }
-        return found;
     }
 
     private double toBox(int node, double x, double y, double z) {

@@ -43,6 +43,39 @@ class SurfaceDistanceTest {
     }
 
     @Test
+    void whetherTheyAreWithinALimitIsWhatTheDistanceSays() {
+        Mesh sphere = Shapes.sphere(1, 96, 64);
+        double[] here = triangles(sphere, 1, 0, 0, 0);
+        double[] there = triangles(sphere, 1, 0.3, 0, 0);
+        double apart = SurfaceDistance.between(here, there).greatest();
+        assertThat(SurfaceDistance.isWithin(here, there, apart)).isTrue();
+        assertThat(SurfaceDistance.isWithin(here, there, 0.99 * apart)).isFalse();
+        assertThat(SurfaceDistance.isWithin(here, here, 0)).isTrue();
+    }
+
+    /**
+     * A long sliver beside a bulge that reaches a tenth of its length from it: what is densest along it is not missed, and what is
+     * turned end for end is measured alike.
+     */
+    @Test
+    void sliversAreLookedAtAllAlong() {
+        double[] sliver = {0, 0, 0, 10, 0, 0, 10, 0.001, 0};
+        double[] bulge = {0, 0, 0, 4.9, 0, 0, 4.9, 0.001, 0, 5.1, 0, 0, 10, 0, 0, 10, 0.001, 0};
+        double gap = SurfaceDistance.between(sliver, bulge).greatest();
+        assertThat(gap).as("half of what is missing in the middle").isCloseTo(0.1, within(10.0 / 400));
+        double[] turned = {10, 0.001, 0, 0, 0, 0, 10, 0, 0};
+        assertThat(SurfaceDistance.between(turned, bulge).greatest()).isCloseTo(gap, within(1e-9));
+    }
+
+    /** The same surface in other triangles is nowhere apart, but for rounding. */
+    @Test
+    void oneSurfaceInOtherTrianglesIsNotApart() {
+        double[] halves = {0, 0, 0, 0.7, 0.1, 0, 0.7, 0.9, 0, 0, 0, 0, 0.7, 0.9, 0, 0, 0.8, 0};
+        double[] others = {0, 0, 0, 0.7, 0.1, 0, 0, 0.8, 0, 0.7, 0.1, 0, 0.7, 0.9, 0, 0, 0.8, 0};
+        assertThat(SurfaceDistance.between(halves, others).greatest()).isZero();
+    }
+
+    @Test
     void equalSurfacesAreNotApartAndOneAloneIsInfinitelyFar() {
         double[] block = triangles(Shapes.block(1, 1, 1), 1, 0, 0, 0);
         assertThat(SurfaceDistance.between(block, block).greatest()).isZero();

@@ -379,7 +379,7 @@ final class MeshRules {
             if (light.triangleCount() >= mesh.triangleCount()) {
                 break;
             }
-            if (SurfaceDistance.between(before, WorldPoints.triangles(light)).greatest() <= within) {
+            if (SurfaceDistance.isWithin(before, WorldPoints.triangles(light), within)) {
                 return light;
             }
             asked /= 4;
