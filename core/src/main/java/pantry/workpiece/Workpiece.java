@@ -25,6 +25,7 @@ import pantry.exchange.format.Imported;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdModelWriter;
+import pantry.exchange.usd.UsdSkelReader;
 import pantry.intake.Intake;
 import pantry.intake.Neighbours;
 import pantry.intake.Slip;
@@ -250,8 +251,17 @@ public final class Workpiece {
 
     /** What is rendered of it, in metres, Y up; of a material by itself, the balls that show it. */
     public Model model() {
+        return inMetres(rendered());
+    }
+
+    private Model rendered() {
         Model rendered = UsdModelReader.read(stage(), meshes, Bounds.DRAWN).model();
-        return inMetres(UsdModelReader.withSamples(stage(), meshes, rendered));
+        return UsdModelReader.withSamples(stage(), meshes, rendered);
+    }
+
+    /** As {@link #model()}, with the skeleton that it hangs on and its motions, where it has some. */
+    public Model moving() {
+        return inMetres(UsdSkelReader.rigged(stage(), rendered()));
     }
 
     /** What is shown of it for some purposes, in metres, Y up. */

@@ -49,6 +49,16 @@ class SkinnedWorkpieceTest {
     }
 
     @Test
+    void aWorkingCopyCanBeLookedAtInMotion() {
+        Workpiece piece = open();
+        assertThat(piece.model().extras().skeleton()).isEmpty();
+        Moving.assertComesTo(Moving.vane(), piece.moving(), 1e-4, 0, 0.3, 1.1, 2);
+        Mesh before = tail(piece);
+        Tidying.change(piece, "joined", tidying -> tidying.edit(TAIL, MeshEdit.welding(before)));
+        Moving.assertComesTo(Moving.vane(), piece.moving(), 1e-4, 0, 0.3, 1.1, 2);
+    }
+
+    @Test
     void pointsThatGoTakeTheirJointsWithThem() {
         Workpiece piece = open();
         Mesh before = tail(piece);

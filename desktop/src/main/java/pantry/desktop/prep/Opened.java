@@ -55,7 +55,7 @@ public record Opened(
                 inspection,
                 TwinSets.find(piece, TwinOptions.USUAL, progress.part(0.8, 1)),
                 WorkpieceContents.of(piece),
-                piece.model(),
+                piece.moving(),
                 proxy.objects() == 0 ? Optional.empty() : Optional.of(proxy),
                 piece.weight(),
                 piece.editor().undoName(),

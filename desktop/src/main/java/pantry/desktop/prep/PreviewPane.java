@@ -34,6 +34,7 @@ import pantry.desktop.controls.WrappingRow;
 import pantry.desktop.session.Followers;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Units;
+import pantry.desktop.view3d.MotionBar;
 import pantry.desktop.view3d.View3d;
 import pantry.model.Model;
 import pantry.model.Weight;
@@ -51,6 +52,7 @@ final class PreviewPane extends BorderPane {
     private final View3d view = new View3d();
     private final View3d before = new View3d();
     private final FindingsOverlay overlay = new FindingsOverlay(view);
+    private final MotionBar motion;
     private final StackPane layers = new StackPane();
     private final HBox sides = new HBox(1);
     private final Label title = Controls.path("", Styles.TITLE);
@@ -79,6 +81,13 @@ final class PreviewPane extends BorderPane {
         this.drawing = new LatestWork(model.session().background());
         this.drawingBefore = new LatestWork(model.session().background());
         this.takeIn = takeIn;
+        this.motion = new MotionBar(
+                        view,
+                        model.session().workbench().renderCache(),
+                        new LatestWork(model.session().background()))
+                .restingAtFirst();
+        // Findings are marked where things stand without motion.
+        overlay.visibleProperty().bind(motion.visibleProperty().not().or(motion.restingProperty()));
         before.cameraProperty().bindBidirectional(view.cameraProperty());
         for (ToggleButton button : List.of(beside, pivots, light)) {
             button.getStyleClass().add("small");
@@ -106,7 +115,7 @@ final class PreviewPane extends BorderPane {
         followers.setId("prep-followers");
         VBox strip = new VBox(6, asking, followers, new ReadingChoice(model), foot);
         strip.getStyleClass().add("strip");
-        setBottom(strip);
+        setBottom(new VBox(motion, strip));
         getStyleClass().add(Styles.PANEL);
         setMinWidth(220);
         view.setOnPick((owner, event) -> {
@@ -203,14 +212,23 @@ final class PreviewPane extends BorderPane {
         laidOut.play();
     }
 
+    private record Drawn(Model model, RenderScene scene) {}
+
     /** Prepares a model in the background; of several, the last is shown. */
-    private void draw(LatestWork work, Supplier<Model> drawn, Consumer<RenderScene> then) {
+    private void draw(LatestWork work, Supplier<Model> drawn, Consumer<Drawn> then) {
         RenderCache cache = model.session().workbench().renderCache();
-        work.answer("drawing the working copy", progress -> RenderScene.of(drawn.get(), cache), then);
+        work.answer(
+                "drawing the working copy",
+                progress -> {
+                    Model made = drawn.get();
+                    return new Drawn(made, RenderScene.of(made, cache));
+                },
+                then);
     }
 
-    private void showDrawn(RenderScene drawn) {
-        view.drawnProperty().set(drawn);
+    private void showDrawn(Drawn drawn) {
+        view.drawnProperty().set(drawn.scene());
+        motion.show(drawn.model());
         if (unframed) {
             unframed = false;
             frameSoon();
@@ -246,9 +264,10 @@ final class PreviewPane extends BorderPane {
             return;
         }
         Opened opened = now.get();
-        StackPane main = named(new StackPane(view, overlay), beside.isSelected() ? "now" : "");
+        StackPane main = named(new StackPane(view, overlay, motion.overlay()), beside.isSelected() ? "now" : "");
         if (beside.isSelected()) {
-            draw(drawingBefore, opened::original, before.drawnProperty()::set);
+            draw(drawingBefore, opened::original, drawn -> before.drawnProperty()
+                    .set(drawn.scene()));
             sides.getChildren().setAll(named(new StackPane(before), "as it was opened"), main);
         } else {
             sides.getChildren().setAll(main);

@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import javafx.beans.InvalidationListener;
 import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.CustomMenuItem;
@@ -74,6 +75,10 @@ public final class MotionBar extends VBox {
     private List<String> filled = List.of();
 
     private final BooleanProperty picturesShown = new SimpleBooleanProperty(true);
+    private final BooleanProperty resting = new SimpleBooleanProperty();
+    private final ToggleButton rest = Controls.toggle("At rest", "motion-rest", "Show it as it stands without motion");
+    private boolean restsAtFirst;
+    private Optional<Model> still = Optional.empty();
     private Optional<MotionStrip> strip = Optional.empty();
     private Optional<Matrix4[]> joints = Optional.empty();
     private Optional<Skeleton> skeleton = Optional.empty();
@@ -111,18 +116,30 @@ public final class MotionBar extends VBox {
         shapes.setMinWidth(USE_PREF_SIZE);
         Controls.hint(shapes, "Hold blend shapes at weights, whatever the motion says of them");
         playing = List.of(motions, speed, loop);
-        WrappingRow choices = new WrappingRow(6, motions, speed, loop, shapes, showBones);
+        rest.selectedProperty().bindBidirectional(resting);
+        Controls.showOnly(rest, false);
+        WrappingRow choices = new WrappingRow(6, motions, speed, loop, shapes, rest, showBones);
         getChildren().setAll(time, choices);
         setSpacing(4);
         getStyleClass().add("motion-bar");
         setMinHeight(USE_PREF_SIZE);
         Controls.showOnly(this, false);
-        InvalidationListener moved = change -> draw();
+        resting.addListener(change -> {
+            if (resting.get()) {
+                player.clock().playingProperty().set(false);
+            }
+            draw();
+        });
+        InvalidationListener moved = change -> {
+            resting.set(false);
+            draw();
+        };
         player.clock().timeProperty().addListener(moved);
         player.held().addListener(moved);
         player.motionProperty().addListener(change -> {
             showStrip();
             time.fit();
+            resting.set(false);
             draw();
         });
         view.cameraProperty().addListener(change -> drawBones());
@@ -150,6 +167,17 @@ public final class MotionBar extends VBox {
         return this;
     }
 
+    /** Shows what is new as it stands without motion, until somebody plays it; a button goes back to that. */
+    public MotionBar restingAtFirst() {
+        restsAtFirst = true;
+        return this;
+    }
+
+    /** Whether the model is shown as it stands without motion, although it has some. */
+    public ReadOnlyBooleanProperty restingProperty() {
+        return resting;
+    }
+
     /** What lies over the view: the joints. */
     public Pane overlay() {
         return bones;
@@ -164,13 +192,18 @@ public final class MotionBar extends VBox {
         // A pose of what was shown before must not come after it.
         work.drop();
         again = false;
+        List<String> before = player.names();
+        boolean rested = resting.get();
         player.show(model);
+        still = Optional.of(model);
         skeleton = model.extras().skeleton();
         joints = skeleton.map(Skeleton::rest);
         boolean moves = !player.names().isEmpty();
         Controls.showOnly(this, skeleton.isPresent());
         Controls.showOnly(time, moves);
         playing.forEach(control -> Controls.showOnly(control, moves));
+        Controls.showOnly(rest, moves && restsAtFirst);
+        resting.set(moves && restsAtFirst && (rested || !player.names().equals(before)));
         Controls.showOnly(
                 showBones, skeleton.filter(each -> !each.joints().isEmpty()).isPresent());
         fillShapes();
@@ -238,7 +271,7 @@ public final class MotionBar extends VBox {
             again = true;
             return;
         }
-        Optional<Supplier<MotionPlayer.Pose>> pose = player.pose();
+        Optional<Supplier<MotionPlayer.Pose>> pose = resting.get() ? atRest() : player.pose();
         if (pose.isEmpty()) {
             return;
         }
@@ -258,6 +291,10 @@ public final class MotionBar extends VBox {
                         draw();
                     }
                 });
+    }
+
+    private Optional<Supplier<MotionPlayer.Pose>> atRest() {
+        return still.flatMap(model -> skeleton.map(bones -> () -> new MotionPlayer.Pose(model, bones.rest())));
     }
 
     private void drawBones() {

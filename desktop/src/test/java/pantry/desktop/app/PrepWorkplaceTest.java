@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static pantry.desktop.app.Waiting.ask;
 import static pantry.desktop.app.Waiting.becomes;
 import static pantry.desktop.app.Waiting.click;
+import static pantry.desktop.app.Waiting.until;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -14,7 +15,9 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.ListView;
+import javafx.scene.control.Slider;
 import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
@@ -24,6 +27,7 @@ import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.base.Progress;
+import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
@@ -34,6 +38,7 @@ import pantry.desktop.prep.PrepModel;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.session.Desk;
 import pantry.desktop.workplace.Request;
+import pantry.exchange.ModelWriters;
 import pantry.exchange.usd.UsdModelWriter;
 import pantry.library.Asset;
 import pantry.mesh.Mesh;
@@ -129,6 +134,29 @@ class PrepWorkplaceTest {
 
     private static String text(FxRobot robot, String id) {
         return ask(() -> robot.lookup(id).queryAs(Labeled.class).getText());
+    }
+
+    @Test
+    void whatMovesIsSeenAtRestUntilItIsPlayed(FxRobot robot) {
+        Path file = folder.resolve("lift.usda");
+        ModelWriters.write(Desk.lift(), file);
+        inspect(robot, file);
+        Slider time = robot.lookup("#play-motion-time").queryAs(Slider.class);
+        ToggleButton rest = robot.lookup("#motion-rest").queryAs(ToggleButton.class);
+        until("it is drawn", () -> !drawn().isEmpty());
+        Box3 still = ask(this::drawn);
+        assertThat(rest.isSelected()).isTrue();
+        robot.interact(() -> time.setValue(0.5));
+        until("it moves", () -> !drawn().equals(still));
+        assertThat(rest.isSelected()).isFalse();
+        robot.interact(rest::fire);
+        until("it rests", () -> drawn().equals(still));
+        inspect(robot, flawed());
+        until("nothing moves", () -> !time.getParent().isVisible());
+    }
+
+    private Box3 drawn() {
+        return parts.prep().node().view().drawnProperty().get().bounds();
     }
 
     @Test
